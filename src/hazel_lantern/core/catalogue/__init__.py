@@ -1,0 +1,217 @@
+"""The catalogue: materials, sections, bolts, bearings, stands and plates as data rows with their sources."""
+
+from __future__ import annotations
+
+from importlib import resources
+from typing import Any, TypeVar
+
+import msgspec
+
+from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.mechanics import sections
+from hazel_lantern.core.mechanics.sections import Section
+
+FORMAT = 1
+
+
+class Row(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """What every row has; `pack` names the builder's pack it came from, empty for ours."""
+
+    id: str
+    name: str
+    pack: str = ""
+
+
+class Material(Row, frozen=True, kw_only=True):
+    """Stiffness and strength [Pa], density [kg/m^3], long-load factor and creep multiplier [-]."""
+
+    fill: str
+    E: float
+    E_low: float
+    E_high: float
+    G: float
+    density: float
+    strength: float
+    long_load: float
+    creep: float
+    family: str
+    fails: str
+
+    def allowed(self, factor: float) -> float:
+        """Allowed stress under a standing load [Pa]."""
+        return self.long_load * self.strength / factor
+
+
+class Bar(Row, frozen=True, kw_only=True):
+    """A stock section: its shape, sizes [m], material, lengths sold [m] and example prices."""
+
+    shape: str
+    dims: dict[str, float]
+    material: str
+    lengths: list[float]
+    prices: list[float]
+    system: str = "mm"
+
+    @property
+    def depth(self) -> float:
+        return self.dims.get("h", self.dims.get("d", 0.0))
+
+    @property
+    def width(self) -> float:
+        return self.dims.get("b", self.dims.get("d", 0.0))
+
+    @property
+    def wall(self) -> float:
+        """Thickness of one wall a cross bolt passes, the whole width of a solid bar [m]."""
+        return self.dims.get("t", self.dims.get("t_web", self.width))
+
+    @property
+    def walls(self) -> float:
+        """All the material a cross bolt passes [m]."""
+        return 2 * self.wall if self.shape in ("round_tube", "rectangular_tube") else self.wall
+
+    def section(self) -> Section:
+        """Its computed section; raises InputError for sizes that make none."""
+        shapes = {
+            "solid_round": sections.solid_round, "round_tube": sections.round_tube, "flat_bar": sections.flat_bar,
+            "rectangular_tube": sections.rectangular_tube, "angle": sections.angle, "channel": sections.channel,
+        }  # fmt: skip
+        if self.shape not in shapes:
+            raise InputError(f"section {self.id}, shape", self.shape, "must be one of " + ", ".join(shapes))
+        made: Section = shapes[self.shape](**self.dims)
+        return made
+
+
+class Bolt(Row, frozen=True, kw_only=True):
+    """A thread with its nut and washer [m], stress area [m^2] and an example price."""
+
+    d: float
+    pitch: float
+    clear_close: float
+    clear_normal: float
+    stress_area: float
+    across_flats: float
+    nut: float
+    lock_nut: float
+    washer_od: float
+    washer_t: float
+    price: float
+    system: str = "mm"
+
+
+class Grade(Row, frozen=True, kw_only=True):
+    """Strength class of a bolt: yield [Pa]."""
+
+    yield_: float
+
+
+class Bearing(Row, frozen=True, kw_only=True):
+    """What a pivot turns on: friction, thickness of one face [mm], example price."""
+
+    mu: float
+    face: float
+    price: float
+    words: str = ""
+
+
+class Stand(Row, frozen=True, kw_only=True):
+    """A support: legs, foot radius [m], mass [kg], height of its centre of mass as a share, load limit [kg], heights [m]."""
+
+    shape: str
+    legs: int
+    radius_min: float
+    radius_max: float
+    mass: float
+    cg_height: float
+    load_limit: float
+    height_min: float
+    height_max: float
+    price: float
+    words: str = ""
+
+
+class Plate(Row, frozen=True, kw_only=True):
+    """A weight: mass [kg], radius and thickness [m]."""
+
+    mass: float
+    radius: float
+    thickness: float
+    price: float = 0.0
+
+
+TABLES: dict[str, type[Row]] = {
+    "materials": Material, "sections": Bar, "bolts": Bolt, "grades": Grade, "bearings": Bearing, "stands": Stand, "plates": Plate,
+}  # fmt: skip
+R = TypeVar("R", bound=Row)
+
+
+class Catalogue(msgspec.Struct, frozen=True):
+    """All tables by id, with a version for memo keys; the builder's packs already laid over ours."""
+
+    version: str
+    materials: dict[str, Material]
+    sections: dict[str, Bar]
+    bolts: dict[str, Bolt]
+    grades: dict[str, Grade]
+    bearings: dict[str, Bearing]
+    stands: dict[str, Stand]
+    plates: dict[str, Plate]
+    sources: dict[str, str]
+
+    def row(self, table: str, key: str, field: str) -> Any:
+        """A row by id; raises InputError naming the field that asked for it."""
+        rows: dict[str, Row] = getattr(self, table)
+        if key not in rows:
+            raise InputError(field, repr(key), f"is not in the catalogue of {table}; known: {', '.join(list(rows)[:6])} …")
+        return rows[key]
+
+
+def read_table(table: str, data: bytes, pack: str = "") -> tuple[dict[str, Any], str]:
+    """Rows of one table by id, and their source note, from a JSON pack.
+
+    Raises InputError that says which row is wrong and how.
+    """
+    kind = TABLES.get(table)
+    if kind is None:
+        raise InputError("table", repr(table), "must be one of " + ", ".join(TABLES))
+    try:
+        head = msgspec.json.decode(data, type=dict[str, Any])
+        rows = msgspec.convert(head.get("rows"), list[kind])  # type: ignore[valid-type]
+    except (msgspec.DecodeError, msgspec.ValidationError) as error:
+        raise InputError(f"catalogue table {table}", pack or "packaged", str(error)) from error
+    if head.get("format") != FORMAT:
+        raise InputError(f"catalogue table {table}", head.get("format"), f"only format {FORMAT} is understood")
+    found: dict[str, Any] = {}
+    for row in rows:
+        _physical(table, row)
+        found[row.id] = msgspec.structs.replace(row, pack=pack) if pack else row
+    return found, str(head.get("source", ""))
+
+
+def _physical(table: str, row: Row) -> None:
+    """Refuse rows that no workshop could have: negative sizes, unmatched prices, impossible sections."""
+    for name in row.__struct_fields__:
+        value = getattr(row, name)
+        if isinstance(value, float) and not (0 <= value < 1e15):
+            raise InputError(f"{table}, row {row.id}, {name}", value, "must be a finite number of zero or more")
+    if isinstance(row, Bar):
+        if len(row.lengths) != len(row.prices) or not row.lengths:
+            raise InputError(f"{table}, row {row.id}, prices", row.prices, "needs one price for each length")
+        row.section()
+
+
+def load(packs: tuple[tuple[str, str, bytes], ...] = ()) -> Catalogue:
+    """Our catalogue with the builder's packs (pack name, table, JSON) laid over it by id."""
+    tables: dict[str, dict[str, Any]] = {}
+    sources: dict[str, str] = {}
+    folder = resources.files(__package__) / "data"
+    for table in TABLES:
+        tables[table], sources[table] = read_table(table, (folder / f"{table}.json").read_bytes())
+    for name, table, data in packs:
+        rows, source = read_table(table, data, name)
+        tables[table].update(rows)
+        sources[f"{table} ({name})"] = source
+    for bar in tables["sections"].values():
+        if bar.material not in tables["materials"]:
+            raise InputError(f"sections, row {bar.id}, material", bar.material, "is not in the catalogue of materials")
+    return Catalogue("+".join(["1", *(name for name, _, _ in packs)]), sources=sources, **tables)

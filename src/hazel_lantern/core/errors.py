@@ -1,0 +1,53 @@
+"""The error family of the core.
+
+HazelError
+ ├── InputError           a value outside its domain; names the field
+ ├── GeometryError        the mechanism cannot close or has no usable range
+ ├── InfeasibleError      good inputs, no answer; carries the nearest feasible value
+ ├── SingularModelError   a structure with a loose part; names it
+ └── RefusedError         the product will not design this; carries the reason
+
+A design that is merely bad is none of these: it is a finding.
+"""
+
+from __future__ import annotations
+
+
+class HazelError(Exception):
+    """Something the builder can act on; its text is one clear sentence."""
+
+
+class InputError(HazelError):
+    """A value outside its domain."""
+
+    def __init__(self, field: str, value: object, allowed: str) -> None:
+        self.field, self.value, self.allowed = field, value, allowed
+        super().__init__(f"{field} is {value}: {allowed}")
+
+
+class GeometryError(HazelError):
+    """The parts cannot meet, or nothing of the range is left."""
+
+
+class InfeasibleError(HazelError):
+    """Valid inputs without an answer."""
+
+    def __init__(self, reason: str, code: str = "", **nearest: float) -> None:
+        self.code, self.nearest = code, nearest
+        super().__init__(reason)
+
+
+class SingularModelError(HazelError):
+    """A structure that can move freely."""
+
+    def __init__(self, node: str, dof: str, reason: str) -> None:
+        self.node, self.dof = node, dof
+        super().__init__(reason)
+
+
+class RefusedError(HazelError):
+    """The product does not design this."""
+
+    def __init__(self, reason: str, code: str = "") -> None:
+        self.code = code
+        super().__init__(reason)

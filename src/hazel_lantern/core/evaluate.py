@@ -1,0 +1,191 @@
+"""Document and rig id in, everything everyone shows out: one pure function built from memoised steps."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Hashable
+from dataclasses import dataclass, field
+from typing import Any, TypeVar
+
+import numpy as np
+
+from hazel_lantern.core.catalogue import Catalogue
+from hazel_lantern.core.changes import kind_of
+from hazel_lantern.core.errors import GeometryError, InfeasibleError, InputError, RefusedError
+from hazel_lantern.core.figure import Curve, Figure, Given, by_method
+from hazel_lantern.core.finding import BUILD, CLEAR, RANK, STOP, STRUCTURE, WATCH, Finding, Remedy, Words, worst
+from hazel_lantern.core.kinds import Context, Kind, Report
+from hazel_lantern.core.mechanics.payload import payload
+from hazel_lantern.core.project import Project, Rig
+from hazel_lantern.core.sketch import Sketch
+from hazel_lantern.core.workshop.cost import Line, total
+from hazel_lantern.core.workshop.cutting import first_fit
+from hazel_lantern.core.workshop.part import Buy, Part
+from hazel_lantern.core.workshop.plan import SectionPlan, buy_list, plans
+
+STATIONS = (("shot", "Shot"), ("rig", "Rig"), ("balance", "Balance"), ("build", "Build"))
+T = TypeVar("T")
+
+
+@dataclass(slots=True)
+class Memo:
+    """The last answer of each step, kept while its inputs stay the same. Belongs to whoever evaluates."""
+
+    kept: dict[str, tuple[Hashable, Any]] = field(default_factory=dict)
+
+    def step(self, name: str, key: Hashable, work: Callable[[], T]) -> T:
+        held = self.kept.get(name)
+        if held is not None and held[0] == key:
+            answer: T = held[1]
+            return answer
+        made = work()
+        self.kept[name] = (key, made)
+        return made
+
+
+@dataclass(frozen=True, slots=True)
+class Evaluation:
+    """What a rig comes to. `model` is None when it cannot be built; then a stop says why and figures that still exist remain."""
+
+    rig: Rig
+    kind: Kind
+    context: Context
+    model: Any
+    figures: dict[str, Figure]
+    curves: dict[str, Curve]
+    findings: tuple[Finding, ...]
+    parts: tuple[Part, ...]
+    bought: tuple[Buy, ...]
+    cuts: tuple[SectionPlan, ...]
+    lines: tuple[Line, ...]
+
+    def path(self, u: np.ndarray) -> np.ndarray:
+        return self.kind.path(self.context, self.model, u)
+
+    def sketch(self, pose: np.ndarray, view: str) -> Sketch:
+        return self.kind.sketch(self.context, self.model, Report(self.figures, self.curves), pose, view)
+
+    def state(self, station: str) -> str | None:
+        return worst([f.state for f in self.findings if f.station == station])
+
+    def at(self, station: str) -> tuple[Finding, ...]:
+        return tuple(f for f in self.findings if f.station == station)
+
+
+def context_of(project: Project, catalogue: Catalogue, rig_id: str) -> Context:
+    """What the rig's kind may read; raises InputError for broken references."""
+    rig = project.rig(rig_id)
+    kit, shot = project.kit_of(rig), project.shot_of(rig)
+    items = kit.items
+    load = payload(
+        np.array([i.mass_kg for i in items]), np.array([i.at_m for i in items]), np.array([i.mass_pm_kg for i in items]), np.array([i.at_pm_m for i in items])
+    )
+    owned = tuple((weight.id, catalogue.row("plates", weight.plate, f"plates, {weight.id}")) for weight in project.plates)
+    return Context(rig, kit, shot, load, owned, catalogue)
+
+
+def evaluate(project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | None = None) -> Evaluation:
+    """Everything about one rig.
+
+    A design that cannot work is a stop, not an error. Raises InputError only for broken references.
+    """
+    memo = memo or Memo()
+    context = context_of(project, catalogue, rig_id)
+    kind = kind_of(context.rig)
+    report, model = Report(), None
+    parts: tuple[Part, ...] = ()
+    bought: tuple[Buy, ...] = ()
+    try:
+        model = kind.model(context)
+        kind.report(context, model, report)
+        parts, bought = kind.parts(context, model)
+    except (GeometryError, InfeasibleError, RefusedError, InputError) as error:
+        if model is not None and not isinstance(error, (GeometryError, InfeasibleError, RefusedError, InputError)):
+            raise
+        report.findings.append(_impossible(error, built=model is not None))
+    key = (parts, project.stock, project.kerf_m, catalogue.version)
+    cuts = memo.step("cuts", key, lambda: plans(parts, project.stock, catalogue, project.kerf_m, first_fit))
+    lines = memo.step("lines", (cuts, bought), lambda: buy_list(cuts, bought))
+    if parts:
+        _build(report, parts, cuts, lines)
+    findings = tuple(sorted(report.findings, key=lambda f: (-RANK[f.state], -min(f.use, 1e9))))
+    return Evaluation(context.rig, kind, context, model, report.figures, report.curves, findings, parts, bought, cuts, lines)
+
+
+def _impossible(error: Exception, *, built: bool) -> Finding:
+    text = str(error)
+    where = error.field if isinstance(error, InputError) else ""
+    title = "Cannot be worked out" if built else "Cannot be built like this"
+    return Finding("rig.impossible", title, STRUCTURE, STOP, 1.0, 0.0, "at_most", "count", where, "rig", Words(f"{text[0].upper()}{text[1:]}.".replace("{", "(").replace("}", ")")))
+
+
+def _build(report: Report, parts: tuple[Part, ...], cuts: tuple[SectionPlan, ...], lines: tuple[Line, ...]) -> None:
+    """Figures and findings about making it that hold for every kind."""
+    count = sum(part.quantity for part in parts)
+    pieces = tuple(Given(part.mark, part.mass * part.quantity, "kg", part.name) for part in parts)
+    done = [made.plan for made in cuts if made.plan]
+    bought = sum(made.stocks[bar.stock].length for made in cuts if made.plan for bar in made.plan.bars)
+    used = sum(cut for plan in done for bar in plan.bars for cut in bar.cuts)
+    report.add(
+        by_method("build.pieces", "Pieces to cut", count, "count", "build", "parts counted", pieces, source="parts list"),
+        by_method("build.mass", "Cut parts weigh", sum(p.mass * p.quantity for p in parts), "kg", "build", "sum of all pieces", pieces, source="sections and densities"),
+        by_method("build.cost", "To buy", total(lines), "currency", "build", "sum of the buy list", tuple(
+            Given(f"p_{i}", line.total, "currency", line.name) for i, line in enumerate(lines)), source="example prices"),
+        by_method("build.cut_cost", "Bars for the cuts", sum(plan.cost for plan in done), "currency", "build", "first fit, longest part first", (
+            Given("bound", sum(plan.bound for plan in done), "currency", "no plan can cost less than"),), source="drive 7.2"),
+    )  # fmt: skip
+    if bought:
+        report.add(by_method("build.waste", "Left over of the bars", 1 - used / bought, "1", "build", "one minus cut length over bar length", (), source="cutting plan"))
+    for made in cuts:
+        if made.plan is None:
+            longest = max((part for part in parts if part.section == made.section), key=lambda part: part.length)
+            sold = max(stock.length for stock in made.stocks)
+            report.findings.append(Finding(
+                "build.stock", "Too long for the stock", BUILD, STOP, longest.length, sold, "at_most", "m", "arm.section", "build",
+                Words(f"{longest.name} {longest.mark} is {{}} long; {made.name} is sold up to {{}}.", ((longest.length, "m"), (sold, "m"))),
+            ))  # fmt: skip
+    if done and all(made.plan for made in cuts):
+        cost, bound = sum(plan.cost for plan in done), sum(plan.bound for plan in done)
+        report.findings.append(Finding(
+            "build.cuts", "Cuts from stock", BUILD, CLEAR if cost <= bound + 0.005 else WATCH, cost, bound, "at_most", "currency", "", "build",
+            Words("The bars cost {}; no plan can cost less than {}.", ((cost, "currency"), (bound, "currency"))),
+        ))  # fmt: skip
+
+
+def vetted(project: Project, catalogue: Catalogue, evaluation: Evaluation, change: Callable[[Project, str, Any], Project]) -> tuple[Finding, ...]:
+    """The findings with only those remedies kept that mend their finding and make nothing else worse."""
+    before = {f.key: RANK[f.state] for f in evaluation.findings}
+    found = []
+    for finding in evaluation.findings:
+        kept = []
+        for remedy in finding.remedies:
+            try:
+                after = evaluate(change(project, evaluation.rig.id, remedy.changes), catalogue, evaluation.rig.id, Memo())
+            except InputError:
+                continue
+            states = {f.key: RANK[f.state] for f in after.findings}
+            worse = [key for key, rank in states.items() if rank > before.get(key, 0)]
+            if not worse and states.get(finding.key, 0) < RANK[finding.state] and after.model is not None:
+                kept.append(Remedy(remedy.key, remedy.label, remedy.changes, _elsewhere(evaluation, after, finding.key)))
+        found.append(finding if len(kept) == len(finding.remedies) == 0 else _with(finding, tuple(kept)))
+    return tuple(found)
+
+
+def _with(finding: Finding, remedies: tuple[Remedy, ...]) -> Finding:
+    from dataclasses import replace
+
+    return replace(finding, remedies=remedies)
+
+
+def _elsewhere(before: Evaluation, after: Evaluation, mended: str) -> Words:
+    """What else a remedy changes: other findings that get better, mass and cost."""
+    old = {f.key: f for f in before.findings}
+    better = [f.title for f in after.findings if f.key in old and f.key != mended and RANK[f.state] < RANK[old[f.key].state]]
+    template, amounts = "", []
+    for key, word in (("rig.mass", "mass"), ("build.cost", "cost")):
+        if key in before.figures and key in after.figures:
+            change = after.figures[key].value - before.figures[key].value
+            if abs(change) > 5e-3:
+                template += f"{word} {'+' if change > 0 else '−'}{{}}, "
+                amounts.append((abs(change), before.figures[key].unit))
+    template += f"also mends {', '.join(better)}" if better else ""
+    return Words(template.rstrip(", ") or "changes nothing else", tuple(amounts))

@@ -1,0 +1,81 @@
+"""A figure: a named number with its unit and its why."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from hazel_lantern.core.formula import Formula
+
+
+@dataclass(frozen=True, slots=True)
+class Given:
+    """One input of a why: its symbol, value in SI, plain words, and the parameter or figure it comes from."""
+
+    symbol: str
+    value: float
+    unit: str
+    label: str
+    ref: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Why:
+    """Where a figure comes from: a formula over inputs, or a named method with its residual."""
+
+    inputs: tuple[Given, ...]
+    formula: Formula | None = None
+    method: str = ""
+    residual: float | None = None
+    assumptions: tuple[str, ...] = ()
+    valid: str = ""
+    source: str = ""
+
+    def recompute(self) -> float:
+        """The formula's value from its inputs [SI]."""
+        assert self.formula is not None
+        return self.formula.value({given.symbol: given.value for given in self.inputs})
+
+
+@dataclass(frozen=True, slots=True)
+class Figure:
+    """A computed number in SI, with the station that shows it."""
+
+    key: str
+    label: str
+    value: float
+    unit: str
+    why: Why
+    station: str
+    headline: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Curve:
+    """A computed line: `x`, `y` arrays (n,) in SI."""
+
+    key: str
+    label: str
+    x: np.ndarray
+    y: np.ndarray
+    x_unit: str
+    y_unit: str
+
+
+def by_formula(
+    key: str, label: str, unit: str, station: str, formula: Formula, inputs: tuple[Given, ...], *,
+    assumptions: tuple[str, ...] = (), valid: str = "", source: str = "", headline: bool = False,
+) -> Figure:  # fmt: skip
+    """A figure whose value is what its formula gives."""
+    why = Why(inputs, formula, assumptions=assumptions, valid=valid, source=source)
+    return Figure(key, label, why.recompute(), unit, why, station, headline)
+
+
+def by_method(
+    key: str, label: str, value: float, unit: str, station: str, method: str, inputs: tuple[Given, ...], *,
+    residual: float | None = None, assumptions: tuple[str, ...] = (), valid: str = "", source: str = "", headline: bool = False,
+) -> Figure:  # fmt: skip
+    """A figure found by a search or a solver, which names its method and what is left over."""
+    why = Why(inputs, None, method, residual, assumptions, valid, source)
+    return Figure(key, label, float(value), unit, why, station, headline)

@@ -1,0 +1,108 @@
+"""What a rig kind is: a folder that declares its parameters and turns a design into figures, findings, drawings and parts."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import Any
+
+import numpy as np
+
+from hazel_lantern.core.catalogue import Catalogue, Plate
+from hazel_lantern.core.figure import Curve, Figure, Given
+from hazel_lantern.core.finding import Finding
+from hazel_lantern.core.mechanics.payload import Payload
+from hazel_lantern.core.project import Kit, Rig, Shot
+from hazel_lantern.core.quantity import Parameter
+from hazel_lantern.core.sketch import Sketch
+from hazel_lantern.core.workshop.part import Buy, Part
+
+
+@dataclass(frozen=True, slots=True)
+class Context:
+    """All that a kind may read: the rig, its kit and shot, the weights owned, the catalogue."""
+
+    rig: Rig
+    kit: Kit
+    shot: Shot
+    payload: Payload
+    owned: tuple[tuple[str, Plate], ...]
+    catalogue: Catalogue
+
+    def number(self, key: str) -> float:
+        return float(self.rig.design[key])  # type: ignore[arg-type]
+
+    def text(self, key: str) -> str:
+        return str(self.rig.design[key])
+
+    def several(self, key: str) -> tuple[str, ...]:
+        return tuple(self.rig.design[key])  # type: ignore[arg-type]
+
+    def row(self, table: str, key: str) -> Any:
+        """The catalogue row a choice names; raises InputError naming the parameter."""
+        return self.catalogue.row(table, self.text(key), key)
+
+    def given(self, symbol: str, key: str, label: str, unit: str) -> Given:
+        return Given(symbol, self.number(key), unit, label, key)
+
+
+@dataclass(slots=True)
+class Report:
+    """What a kind says of a design; filled step by step, read-only afterwards."""
+
+    figures: dict[str, Figure] = field(default_factory=dict)
+    curves: dict[str, Curve] = field(default_factory=dict)
+    findings: list[Finding] = field(default_factory=list)
+
+    def add(self, *figures: Figure) -> None:
+        self.figures.update((figure.key, figure) for figure in figures)
+
+    def value(self, key: str) -> float:
+        return self.figures[key].value
+
+    def given(self, symbol: str, key: str) -> Given:
+        """A figure as an input of another figure's why."""
+        figure = self.figures[key]
+        return Given(symbol, figure.value, figure.unit, figure.label.lower(), key)
+
+
+@dataclass(frozen=True, slots=True)
+class View:
+    """A drawing a kind offers: its key and its name on the stage."""
+
+    key: str
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class Action:
+    """A station's main action: what it is called, and the changes that carry it out."""
+
+    station: str
+    label: str
+    run: Callable[[Context], tuple[tuple[str, object], ...]]
+
+
+@dataclass(frozen=True, slots=True)
+class Kind:
+    """One rig kind. The functions are pure.
+
+    model(context) -> the rig as a mechanism (raises GeometryError when it cannot be built);
+    report(context, model, report) fills figures, curves and findings, station by station;
+    path(context, model, u) -> pose (n, dof) at shares u of the move;
+    sketch(context, model, report, pose, view) -> Sketch; parts(context, model) -> parts and things to buy;
+    headlines(context, report) -> one line per station.
+    """
+
+    id: str
+    name: str
+    variants: tuple[tuple[str, str], ...]
+    parameters: tuple[Parameter, ...]
+    views: tuple[View, ...]
+    actions: tuple[Action, ...]
+    model: Callable[[Context], Any]
+    report: Callable[[Context, Any, Report], None]
+    path: Callable[[Context, Any, np.ndarray], np.ndarray]
+    sketch: Callable[[Context, Any, Report, np.ndarray, str], Sketch]
+    parts: Callable[[Context, Any], tuple[tuple[Part, ...], tuple[Buy, ...]]]
+    readings: tuple[tuple[str, str], ...] = ()

@@ -1,0 +1,33 @@
+"""Jibs and cranes: an arm that swings a camera up and down on a post."""
+
+from __future__ import annotations
+
+from hazel_lantern.core.kinds.base import Action, Context, Kind, Report, View
+from hazel_lantern.core.kinds.jib.design import PARAMETERS, VARIANTS
+from hazel_lantern.core.kinds.jib.drawing import draw
+from hazel_lantern.core.kinds.jib.hang import balance_figures, balance_it, plates_finding
+from hazel_lantern.core.kinds.jib.model import Jib, build, path
+from hazel_lantern.core.kinds.jib.parts import parts
+from hazel_lantern.core.kinds.jib.reach import pair_figures, rig_figures, shot_figures
+from hazel_lantern.core.kinds.jib.standing import footing_figures
+from hazel_lantern.core.kinds.jib.strength import strength_figures
+
+
+def _report(context: Context, jib: Jib, report: Report) -> None:
+    shot_figures(context, jib, report)
+    rig_figures(context, jib, report)
+    strength_figures(context, jib, report)
+    balance_figures(context, jib, report)
+    plates_finding(context, jib, report)
+    footing_figures(context, jib, report)
+    pair_figures(context, jib, report)
+
+
+KIND = Kind(
+    id="jib", name="Jib", variants=VARIANTS, parameters=PARAMETERS,
+    views=(View("side", "Side"), View("above", "Above")),
+    actions=(Action("balance", "Balance it for me", balance_it),),
+    model=build, report=_report, path=path, sketch=draw, parts=parts,
+)  # fmt: skip
+
+__all__ = ["KIND"]

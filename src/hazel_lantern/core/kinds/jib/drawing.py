@@ -1,0 +1,204 @@
+"""The jib drawn: from the side and from above."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from hazel_lantern.core import sketch as sk
+from hazel_lantern.core.finding import Words
+from hazel_lantern.core.kinds.base import Context, Report
+from hazel_lantern.core.kinds.jib import model
+from hazel_lantern.core.kinds.jib.model import Jib
+from hazel_lantern.core.optics.lens import angle_of_view
+from hazel_lantern.core.sketch import GHOST, LOADS, SWEEP, Arrow, Handle, Item, Note, Ring, Shape, Size, Sketch, Stroke, box_outline
+from hazel_lantern.core.units import GRAVITY
+
+CIRCLE = np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 49)), np.sin(np.linspace(0, 2 * math.pi, 49))])
+PERSON = 1.72
+
+
+def draw(context: Context, jib: Jib, report: Report, pose: np.ndarray, view: str) -> Sketch:
+    """The rig at a pose (arm angle, slew angle) seen from the side or from above."""
+    return _above(context, jib, report, pose) if view == "above" else _side(context, jib, report, pose)
+
+
+def _pair(point: np.ndarray) -> tuple[float, float]:
+    return float(point[0]), float(point[1])
+
+
+def _side(context: Context, jib: Jib, report: Report, pose: np.ndarray) -> Sketch:
+    angle = float(pose[0])
+    shot = model.path(context, jib, np.linspace(0, 1, 41))[:, 0]
+    items: list[Item] = [*_person(-jib.rear - 0.55)]
+    for ghost in (shot[0], shot[-1]):
+        if abs(ghost - angle) > 0.02:
+            items += _arm(context, jib, float(ghost), ghost=True)
+    sweep = np.linspace(jib.limits.low, jib.limits.high, 61)
+    items.append(Stroke(_lens_path(jib, sweep), "sweep", dash=True, layer=SWEEP))
+    items.append(Stroke(_lens_path(jib, np.linspace(shot[0], shot[-1], 41)), "path", dash=True))
+    items += _wedge(context, jib, angle)
+    items += _stand_side(context, jib)
+    items += _arm(context, jib, angle, ghost=False)
+    items += _sizes(context, jib, angle, shot)
+    items += _loads(jib, angle)
+    top = max(PERSON, float(jib.lens_height(jib.limits.high)), float(jib.lens_height(shot).max())) + 0.25
+    left = min(-jib.rear - 0.9, float(jib.feet[:, 0].min()) - 0.15)
+    right = jib.front + jib.lens[0] + 0.75
+    return Sketch(tuple(items), (left, -0.12, right, top), "from the side")
+
+
+def _lens_path(jib: Jib, angles: np.ndarray) -> np.ndarray:
+    return np.column_stack([jib.front * np.cos(angles) + jib.lens[0], jib.lens_height(angles)])
+
+
+def _person(x: float) -> list[Item]:
+    """A standing person for scale."""
+    head = CIRCLE * (0.1, 0.125) + (x, PERSON - 0.125)
+    body = np.array([(-0.2, 1.42), (-0.12, 1.46), (0.12, 1.46), (0.2, 1.42), (0.19, 0.86), (0.13, 0.84), (0.12, 0.0), (0.015, 0.0), (0.0, 0.78), (-0.015, 0.0), (-0.12, 0.0), (-0.13, 0.84), (-0.19, 0.86)])
+    return [Shape(head, "person"), Shape(body + (x, 0.0), "person")]
+
+
+def _arm(context: Context, jib: Jib, angle: float, *, ghost: bool) -> list[Item]:
+    layer = GHOST if ghost else sk.BODY
+    lower, upper = jib.pivots()
+    pin, head = jib.heads(angle)
+    along = np.array([math.cos(angle), math.sin(angle)])
+    square = np.array([-along[1], along[0]])
+    end = context.number("arm.end")
+    tilt = (head - pin) / jib.head_spacing
+    ahead = np.array([tilt[1], -tilt[0]])
+    mount = pin + ahead * context.number("head.ahead") + tilt * context.number("head.rise")
+    fill = context.catalogue.materials[jib.bar.material].fill
+    items: list[Item] = [
+        Shape(box_outline(_pair(upper - along * end), _pair(head + along * end), jib.bar.depth), fill, layer),
+        Shape(box_outline(_pair(lower - along * (jib.rear + end)), _pair(pin + along * end), jib.arm.depth), jib.arm_material.fill, layer),
+        Stroke(np.array([pin - tilt * end, np.where(mount[1] > head[1], head, head)]), "steel", jib.upright.depth, layer=layer),
+        Stroke(np.array([head, mount]), "steel", jib.upright.depth * 0.8, layer=layer),
+    ]
+    lens = np.asarray(context.kit.lens_at_m)
+    back, tall = -0.07, max(0.09, 1.6 * lens[2])
+    block = [(back, 0.0), (lens[0] * 0.55, 0.0), (lens[0] * 0.55, tall), (back, tall)]
+    glass = [(lens[0] * 0.55, lens[2] - 0.03), (lens[0] + 0.02, lens[2] - 0.034), (lens[0] + 0.02, lens[2] + 0.034), (lens[0] * 0.55, lens[2] + 0.03)]
+    for outline, role in ((block, "camera"), (glass, "lens")):
+        items.append(Shape(np.array([mount + ahead * x + tilt * z for x, z in outline]), role, layer))
+    weights = lower - along * context.number("weights.place") + square * context.number("weights.above")
+    radius = max(0.03, jib.weights_radius - max(0.0, -context.number("weights.above")))
+    if context.several("weights.hung"):
+        items.append(Shape(CIRCLE * radius + weights, "weight", layer))
+    items += [Ring(_pair(p), jib.bolt.d, layer=layer) for p in (lower, upper, pin, head, weights)]
+    return items
+
+
+def _stand_side(context: Context, jib: Jib) -> list[Item]:
+    lower, upper = jib.pivots()
+    cheek = context.number("post.length")
+    up = (upper - lower) / jib.spacing
+    top = upper + up * 0.035
+    foot = top - up * cheek
+    column = np.array([foot, (foot[0], max(0.35 * foot[1], 0.12))])
+    hub = np.array([foot[0], foot[1] - 0.04])
+    items: list[Item] = []
+    if jib.stand.shape == "post":
+        items.append(Stroke(column, "wood", 0.07))
+        hub = column[1]
+    elif jib.stand.shape == "stand":
+        items.append(Stroke(column, "steel", 0.04))
+        hub = column[1] + (0, 0.1)
+    for x in jib.feet[:, 0]:
+        items.append(Stroke(np.array([hub, (x, 0.015)]), "wood" if jib.stand.shape == "post" else "steel", 0.032))
+    if context.number("ballast.mass") > 0:
+        items += [Stroke(np.array([hub, (hub[0], 0.34)]), "rope"), Shape(CIRCLE * (0.1, 0.13) + (hub[0], 0.22), "weight")]
+    fill = context.catalogue.materials[jib.post.material].fill
+    items.append(Shape(box_outline(_pair(foot), _pair(top), jib.post.depth), fill))
+    return items
+
+
+def _wedge(context: Context, jib: Jib, angle: float) -> list[Item]:
+    half = angle_of_view(context.shot.sensor_height_m, context.shot.focal_m) / 2
+    eye = np.array([jib.front * math.cos(angle) + jib.lens[0], float(jib.lens_height(angle))])
+    far = 6.0
+    return [Shape(np.array([eye, eye + far * np.array([math.cos(half), math.sin(half)]), eye + far * np.array([math.cos(half), -math.sin(half)])]), "view")]
+
+
+def _sizes(context: Context, jib: Jib, angle: float, shot: np.ndarray) -> list[Item]:
+    lower, upper = jib.pivots()
+    pin, head = jib.heads(angle)
+    along = np.array([math.cos(angle), math.sin(angle)])
+    square = np.array([-along[1], along[0]])
+    weights = lower - along * context.number("weights.place") + square * context.number("weights.above")
+    rear = lower - along * jib.rear
+    start, end = float(jib.lens_height(shot[0])), float(jib.lens_height(shot[-1]))
+    right = jib.front + jib.lens[0] + 0.4
+    foot = float(np.abs(jib.feet[:, 0]).max()) * (1 if jib.feet[:, 0].max() >= -jib.feet[:, 0].min() else -1)
+    return [
+        Size(_pair(lower), _pair(pin), -0.16, jib.front, "m", "arm.front"),
+        Size(_pair(rear), _pair(lower), -0.30, jib.rear, "m", "arm.rear"),
+        Size(_pair(weights), _pair(lower), 0.20, context.number("weights.place"), "m", "weights.place"),
+        Size((-jib.rear - 0.22, 0.0), (-jib.rear - 0.22, jib.height), 0.0, jib.height, "m", "pivot.height"),
+        Size((right, min(start, end)), (right, max(start, end)), 0.0, abs(end - start), "m", "", "rise"),
+        Size(_pair(lower), _pair(upper), 0.17, jib.spacing, "m", "pivot.spacing"),
+        Size((0.0, -0.05), (foot, -0.05), 0.0, abs(foot), "m", "") if abs(abs(foot) - context.number("stand.radius")) > 1e-6
+        else Size((0.0, -0.05), (foot, -0.05), 0.0, abs(foot), "m", "stand.radius"),
+        Handle("arm.front", _pair(pin), _pair(along)),
+        Handle("arm.rear", _pair(rear), _pair(-along)),
+        Handle("weights.place", _pair(weights), _pair(-along)),
+        Handle("pivot.height", _pair(lower), (0.0, 1.0)),
+        Note((float(pin[0]), float(pin[1]) - 0.22), Words("{}", ((angle, "rad"),)), "size", sk.SIZES),
+        Note((float(_lens_path(jib, shot[:1])[0, 0]) + 0.28, start), Words("start {}", ((start, "m"),)), "path", GHOST),
+        Note((float(_lens_path(jib, shot[-1:])[0, 0]) + 0.28, end), Words("end {}", ((end, "m"),)), "path", GHOST),
+    ]  # fmt: skip
+
+
+def _loads(jib: Jib, angle: float) -> list[Item]:
+    places = jib.places(angle)[0]
+    items: list[Item] = []
+    groups = {"camera": ("camera kit", "head", "head uprights"), "weights": ("weights", "weight pin"), "arm": ("arm", "upper bar")}
+    for names in groups.values():
+        picked = [i for i, b in enumerate(jib.bodies) if b.name in names]
+        mass = sum(jib.bodies[i].mass for i in picked)
+        if mass > 0:
+            centre = sum(jib.bodies[i].mass * places[i] for i in picked) / mass
+            items.append(Arrow(_pair(centre), (0.0, -1.0), mass * GRAVITY, LOADS))
+    return items
+
+
+def _above(context: Context, jib: Jib, report: Report, pose: np.ndarray) -> Sketch:
+    angle, slew = float(pose[0]), float(pose[1])
+    turn = np.array([[math.cos(slew), math.sin(slew)], [-math.sin(slew), math.cos(slew)]])
+    reach = jib.front + jib.lens[0]
+    tail = jib.rear + jib.weights_radius
+    half = angle_of_view(context.shot.sensor_width_m, context.shot.focal_m) / 2
+    eye = np.array([jib.front * math.cos(angle) + jib.lens[0], 0.0])
+    wedge = np.array([eye, eye + 7 * np.array([math.cos(half), math.sin(half)]), eye + 7 * np.array([math.cos(half), -math.sin(half)])])
+    items: list[Item] = [
+        Shape(wedge @ turn, "view"), Stroke(CIRCLE * reach, "sweep", dash=True, layer=SWEEP), Stroke(CIRCLE * tail, "sweep", dash=True, layer=SWEEP),
+        Shape(np.vstack([jib.feet, jib.feet[:1]]), "footing"),
+    ]  # fmt: skip
+    for foot in jib.feet:
+        items.append(Stroke(np.array([(0.0, 0.0), foot]), "wood" if jib.stand.shape == "post" else "steel", 0.03))
+    items += [Ring(_pair(foot), 0.02) for foot in jib.feet]
+    cos = math.cos(angle)
+
+    def bar(a: float, b: float, width: float, role: str, aside: float = 0.0) -> Shape:
+        return Shape(box_outline((a, aside), (b, aside), width) @ turn, role)
+
+    items.append(bar(-jib.rear * cos, jib.front * cos, jib.arm.width, jib.arm_material.fill))
+    items.append(bar(-jib.post.depth / 2, jib.post.depth / 2, 2 * jib.post.width + jib.arm.width + 0.006, context.catalogue.materials[jib.post.material].fill))
+    if jib.hung:
+        at, thick = -context.number("weights.place") * cos, 0.03 + 0.012 * len(context.several("weights.hung"))
+        items.append(bar(at - jib.weights_radius * 0.9, at + jib.weights_radius * 0.9, 2 * thick, "weight"))
+    mount = jib.front * cos + context.number("head.ahead")
+    items += [bar(mount - 0.07, mount + 0.05, 0.13, "camera"), bar(mount + 0.05, mount + context.kit.lens_at_m[0] + 0.02, 0.07, "lens")]
+    shoulders = CIRCLE * (0.13, 0.23)
+    stands = np.array([-tail - 0.38, 0.35])
+    items += [Shape((shoulders + stands) @ turn, "person"), Shape((CIRCLE * 0.1 + stands) @ turn, "person-head"), Ring((0.0, 0.0), 0.03)]
+    corner = jib.feet[int(np.argmax(jib.feet[:, 1]))]
+    items += [
+        Size((0.0, 0.0), (0.0, -reach), 0.0, reach, "m", "", "clear all round"),
+        Size((0.0, 0.0), _pair(corner), 0.0, context.number("stand.radius"), "m", "stand.radius"),
+        Handle("stand.radius", _pair(corner), _pair(corner / np.linalg.norm(corner))),
+    ]  # fmt: skip
+    box = reach + 0.3
+    return Sketch(tuple(items), (-box, -box, box + 0.3, box), "from above")

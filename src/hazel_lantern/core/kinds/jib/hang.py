@@ -1,0 +1,197 @@
+"""Balance: what the weights must be, where they hang, where the arm stays and where it drifts."""
+
+from __future__ import annotations
+
+import math
+from contextlib import suppress
+
+import numpy as np
+
+from hazel_lantern.core.errors import InfeasibleError, InputError
+from hazel_lantern.core.figure import Curve, Given, by_formula, by_method
+from hazel_lantern.core.finding import BUILD, PEOPLE, PICTURE, STOP, WATCH, Finding, Remedy, Words, judge
+from hazel_lantern.core.formula import Formula
+from hazel_lantern.core.kinds.base import Context, Report
+from hazel_lantern.core.kinds.jib.model import Jib, build
+from hazel_lantern.core.kinds.jib.reach import used_angles
+from hazel_lantern.core.mechanics import balance
+from hazel_lantern.core.units import GRAVITY
+
+FRONT = Formula("g*(m_kit*L + m_head*L + m_arm*s_arm + m_bar*s_bar)")
+REAR = Formula("g*(m_hung + m_pin)*s")
+NEEDED = Formula("S/s - m_pin")
+FRICTION = Formula("8*mu*F*(2/3)*(r_o**3 - r_i**3)/(r_o**2 - r_i**2) + mu*r_i*g*(m_swung + m_head)")
+SLIDE = Formula("L/(m_hung + m_pin)")
+GRAM = Formula("(m_hung + m_pin)/L")
+HOLD = Formula("(Q + M_f)/L")
+SHOOT = Formula("g*m_kit*L*(sin(theta_hi) - sin(theta_lo))")
+
+
+def balance_figures(context: Context, jib: Jib, report: Report) -> None:
+    """Moments about the pivot over the whole swing, and what the weights are worth."""
+    arm = jib.arm_balance
+    bodies = {body.name: body for body in jib.bodies}
+    length = context.given("L", "arm.front", "front arm", "m")
+    kit = Given("m_kit", bodies["camera kit"].mass, "kg", "camera kit", "kit")
+    head = Given("m_head", jib.head_mass - kit.value, "kg", "head and uprights", "head.mass")
+    hung, holder = Given("m_hung", jib.hung, "kg", "weights hung", "weights.hung"), context.given("m_pin", "weights.holder", "weight pin and collars", "kg")
+    place = context.given("s", "weights.place", "weights behind the pivot", "m")
+    fine = "weights act as forces at their own centres; level parts act at the head pin"
+    report.add(
+        by_formula("balance.front", "Camera side", "N*m", "balance", FRONT, (
+            kit, length, head, Given("m_arm", bodies["arm"].mass, "kg", "arm", "arm.section"), Given("s_arm", bodies["arm"].along, "m", "centre of the arm ahead of the pivot", "arm.rear"),
+            Given("m_bar", bodies["upper bar"].mass, "kg", "upper bar", "bar.section"), Given("s_bar", bodies["upper bar"].along, "m", "centre of the upper bar", "arm.front")),
+            assumptions=("arm level", fine, "not counted: cable drag, wind"), source="statics 7.5"),
+        by_formula("balance.rear", "Rear side", "N*m", "balance", REAR, (hung, holder, place), assumptions=("arm level",), source="statics 7.5"),
+        by_formula("balance.needed", "Weight needed there", "kg", "balance", NEEDED, (
+            Given("S", jib.front_moment, "kg*m", "camera side to balance", "balance.front"), place, holder), source="statics 7.5", headline=True),
+        by_formula("balance.friction", "Friction in the pivots", "N*m", "balance", FRICTION, (
+            Given("mu", jib.bearing.mu, "1", "friction of the faces", "pivot.bearing"), context.given("F", "pivot.clamp", "clamping", "N"),
+            Given("r_o", jib.bolt.washer_od / 2, "m", "washer radius", "pin.bolt"), Given("r_i", jib.bolt.d / 2, "m", "bolt radius", "pin.bolt"),
+            Given("m_swung", sum(b.mass for b in jib.bodies if b.frame in ("arm", "bar", "level")), "kg", "all that swings", "rig.mass"),
+            Given("m_head", jib.head_mass, "kg", "all that stays level", "head.mass")),
+            assumptions=("four pivots, two faces each, new washers", "pins loaded by weight, arm level"), source="statics 7.4"),
+    )  # fmt: skip
+    if jib.hung + holder.value > 0:
+        report.add(
+            by_formula("balance.slide", "Slide for a kilogram more", "m/kg", "balance", SLIDE, (length, hung, holder), source="statics 7.5"),
+            by_formula("balance.gram", "A millimetre is worth", "kg/m", "balance", GRAM, (length, hung, holder), source="statics 7.5"),
+        )
+    low, high = used_angles(context, jib)
+    angles = np.linspace(jib.limits.low, jib.limits.high, 61)
+    moment = balance.front_up_moment(arm, angles)
+    report.curves["balance.moment"] = Curve("balance.moment", "camera end falling", angles, -moment, "rad", "N*m")
+    shot = np.linspace(low, high, 41)
+    pull = balance.front_up_moment(arm, shot)
+    worst = int(np.argmax(np.abs(pull)))
+    rest = balance.equilibrium(arm)
+    moments = (
+        Given("S", arm.along, "kg*m", "static moment along the arm", "weights.place"),
+        Given("N", arm.above, "kg*m", "static moment above the pivot line", "weights.above"),
+        report.given("M_f", "balance.friction"),
+    )
+    report.add(
+        by_method("balance.drift", "Out of balance, most", abs(float(pull[worst])), "N*m", "balance",
+                  "largest of 41 arm angles of the shot of g (S cos θ − N sin θ)", moments, source="statics 7.5"),
+        by_formula("balance.push", "Push at the camera to move", "N", "balance", HOLD, (
+            Given("Q", abs(float(pull[worst])), "N*m", "out of balance, most", "balance.drift"), report.given("M_f", "balance.friction"), length),
+            assumptions=("square to the arm, at the worst angle of the shot",), source="statics 7.5"),
+    )  # fmt: skip
+    if rest is not None:
+        report.add(by_method("balance.rest", "Comes to rest at", rest, "rad", "balance", "tan θ = S / N, without friction", moments, source="statics 7.5"))
+    stays = balance.stay_put(arm, jib.limits.low, jib.limits.high)
+    within = max(stays, key=lambda span: span[1] - span[0], default=None)
+    if within is not None:
+        for key, label, angle in (("balance.stays_from", "Stays where it is left from", within[0]), ("balance.stays_to", "to", within[1])):
+            report.add(by_method(key, label, angle, "rad", "balance", "angles where |g (S cos θ − N sin θ)| is at most M_f", moments, source="statics 7.5"))
+    _findings(context, jib, report, stays, (low, high))
+    _camera_off(context, jib, report, kit, length)
+
+
+def _findings(context: Context, jib: Jib, report: Report, stays: list[tuple[float, float]], shot: tuple[float, float]) -> None:
+    arm = jib.arm_balance
+    drift, friction = report.value("balance.drift"), report.value("balance.friction")
+    remedies = _balance_remedies(context, jib)
+    here = next((span for span in stays if span[0] <= shot[1] and span[1] >= shot[0]), None)
+    level = balance.front_up_moment(arm, 0.0)
+    way = "The camera end sinks" if level < 0 else "The camera end rises"
+    if here is None:
+        words = Words(way + " with {} wherever it is left.", ((report.value("balance.push") - friction / jib.front, "N"),))
+    elif here[0] <= shot[0] and here[1] >= shot[1]:
+        words = Words("Friction holds the arm anywhere in the shot; {} of {} is used.", ((drift, "N*m"), (friction, "N*m")))
+    else:
+        words = Words("Friction holds the arm from {} to {}; the shot uses {} to {}.", ((here[0], "rad"), (here[1], "rad"), (shot[0], "rad"), (shot[1], "rad")))
+    lost = abs(level) > 0.25 * report.value("balance.front")
+    state = STOP if lost else judge(drift, friction, "at_most", PICTURE)
+    report.findings.append(Finding(
+        "balance.stays", "Stays where it is left", PEOPLE if lost else PICTURE, state, drift, max(friction, 1e-9), "at_most", "N*m", "weights.place", "balance",
+        words, remedies if state != "clear" else (),
+    ))  # fmt: skip
+    top_heavy = GRAVITY * arm.above * math.sin(max(abs(shot[0]), abs(shot[1])))
+    if arm.above > 0:
+        lower = round(context.number("weights.above") - arm.above / max(jib.hung + context.number("weights.holder"), 1e-9) - 0.002, 3)
+        report.findings.append(Finding(
+            "balance.top_heavy", "Weights above the pivot line", PEOPLE, judge(top_heavy, friction, "at_most", PICTURE), top_heavy, max(friction, 1e-9), "at_most", "N*m",
+            "weights.above", "balance", Words("Once it starts to drift it runs away; at the end of the shot that is {}.", ((top_heavy, "N*m"),)),
+            (Remedy("lower", Words("Hang weights at {}", ((lower, "m"),)), (("weights.above", lower),)),) if lower >= -0.4 else (),
+        ))  # fmt: skip
+    place, rear, near = (context.number(key) for key in ("weights.place", "arm.rear", "weights.nearest"))
+    if near > rear:
+        report.findings.append(Finding(
+            "balance.slot", "Slot for the weights", BUILD, STOP, near, rear, "at_most", "m", "weights.nearest", "balance",
+            Words("The slot would start at {}, behind the end of the arm at {}.", ((near, "m"), (rear, "m"))),
+            (Remedy("slot", Words("Slide from {}", ((round(0.7 * rear, 3), "m"),)), (("weights.nearest", round(0.7 * rear, 3)),)),),
+        ))  # fmt: skip
+    else:
+        inside = near - 1e-9 <= place <= rear + 1e-9
+        nearest = min(max(place, near), rear)
+        report.findings.append(Finding(
+            "balance.on_slot", "Weights on the slot", BUILD, "clear" if inside else STOP, place, rear if place > near else near,
+            "at_most" if place > near else "at_least", "m", "weights.place", "balance",
+            Words("The weights hang at {}; the slot runs from {} to {}.", ((place, "m"), (near, "m"), (rear, "m"))),
+            () if inside else (Remedy("on_slot", Words("Hang at {}", ((nearest, "m"),)), (("weights.place", nearest),)), *remedies),
+        ))  # fmt: skip
+
+
+def _balance_remedies(context: Context, jib: Jib) -> tuple[Remedy, ...]:
+    """Balance it with what is owned; or slide what hangs; or raise or lower it onto the pivot line."""
+    found = []
+    mass = jib.hung + context.number("weights.holder")
+    near, rear = context.number("weights.nearest"), context.number("arm.rear")
+    if mass > 0 and jib.front_moment > 0 and near <= jib.front_moment / mass <= rear:
+        place = round(jib.front_moment / mass, 4)
+        if abs(place - context.number("weights.place")) > 5e-4:
+            found.append(Remedy("slide", Words("Slide weights to {}", ((place, "m"),)), (("weights.place", place),)))
+    # When the owned weights cannot do it, plates_finding says what is missing.
+    with suppress(InfeasibleError, InputError):
+        found.append(Remedy("balance", Words("Balance it for me"), _rack(context, jib)))
+    others = sum(b.mass * b.above for b in jib.bodies if b.frame == "arm" and b.name not in ("weights", "weight pin"))
+    if mass > 0:
+        height = round(-others / mass, 4)
+        if -0.4 <= height <= 0.4 and abs(height - context.number("weights.above")) > 2e-3:
+            found.append(Remedy("line", Words("Hang weights {} above the pivot", ((height, "m"),)), (("weights.above", height),)))
+    return tuple(found)
+
+
+def balance_it(context: Context) -> tuple[tuple[str, object], ...]:
+    """The changes that hang the best of the owned weights at the place that balances this arm.
+
+    Raises InfeasibleError with the range of mass that would do.
+    """
+    return _rack(context, build(context))
+
+
+def _rack(context: Context, jib: Jib) -> tuple[tuple[str, object], ...]:
+    owned = context.owned[: balance.MOST_WEIGHTS]
+    if not owned:
+        raise InfeasibleError("no weights are owned: add plates to the project first", least_mass=jib.front_moment / context.number("arm.rear"))
+    near, rear = context.number("weights.nearest"), context.number("arm.rear")
+    rack = balance.choose_weights(jib.front_moment, [plate.mass for _, plate in owned], near, rear, context.number("weights.holder"))
+    return (("weights.hung", tuple(owned[i][0] for i in rack.chosen)), ("weights.place", round(rack.place, 4)))
+
+
+def plates_finding(context: Context, jib: Jib, report: Report) -> None:
+    """Whether the weights owned can balance this arm at all."""
+    longer = round(min(3.0, jib.rear * 1.25), 2)
+    if context.number("weights.nearest") > context.number("arm.rear"):
+        return
+    try:
+        _rack(context, jib)
+    except InfeasibleError as error:
+        least, owned = error.nearest.get("least_mass", 0.0), sum(p.mass for _, p in context.owned)
+        report.findings.append(Finding(
+            "balance.plates", "Weights at hand", BUILD, STOP, owned, least, "at_least", "kg", "weights.hung", "balance",
+            Words(f"{str(error)[0].upper()}{str(error)[1:]}."), (Remedy("rear", Words("Rear arm {}", ((longer, "m"),)), (("arm.rear", longer),)),),
+        ))  # fmt: skip
+
+
+def _camera_off(context: Context, jib: Jib, report: Report, kit: Given, length: Given) -> None:
+    """What the arm does when the camera is taken off with the weights still on."""
+    report.add(by_formula("balance.camera_off", "Stored when the camera comes off", "J", "balance", SHOOT, (
+        kit, length, Given("theta_hi", jib.limits.high, "rad", "highest arm angle", "rig.angle_high"), Given("theta_lo", jib.limits.low, "rad", "lowest arm angle", "rig.angle_low")),
+        assumptions=("the arm is balanced with the camera on", "let go at its lowest, stopped at its highest"), source="work of the missing weight"))  # fmt: skip
+    energy, limit = report.value("balance.camera_off"), 10.0
+    report.findings.append(Finding(
+        "balance.shoots_up", "Camera off, weights on", PEOPLE, WATCH if energy > 0.8 * limit else "clear", energy, limit, "at_most", "J", "weights.hung", "balance",
+        Words("Take the weights off before the camera: the arm would shoot up with {}.", ((energy, "J"),)),
+    ))  # fmt: skip

@@ -1,0 +1,246 @@
+"""Shot and Rig: whether the arm makes the move, how far it reaches, what stops it."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from hazel_lantern.core.errors import GeometryError
+from hazel_lantern.core.figure import Given, by_formula, by_method
+from hazel_lantern.core.finding import BUILD, PEOPLE, PICTURE, STOP, Finding, Remedy, Words, judge
+from hazel_lantern.core.formula import Formula
+from hazel_lantern.core.kinds.base import Context, Report
+from hazel_lantern.core.kinds.jib.model import Jib
+from hazel_lantern.core.mechanics import linkage
+
+RISE = Formula("h_end - h_start")
+PEAK = Formula("abs(h_end - h_start)/(T*(1 - r))")
+PLAYED = Formula("T*f_shot/f_shown")
+VIEW = Formula("2*atan2(w, 2*f)")
+ANGLE = Formula("asin((h - z_lens - H)/L)")
+HEIGHT = Formula("H + L*sin(theta) + z_lens")
+TRAVEL = Formula("L*(sin(theta_hi) - sin(theta_lo))")
+REACH = Formula("L + x_kit")
+ARC = Formula("L*(max(cos(theta_a), cos(theta_b), flat) - min(cos(theta_a), cos(theta_b)))")
+GAP = Formula("a*cos(theta - tau) - (d_1 + d_2)/2")
+FINGERS = 0.025
+USE_TO = math.radians(50)
+
+
+def used_angles(context: Context, jib: Jib) -> tuple[float, float]:
+    """Lowest and highest arm angle of the shot, held inside the arm's limits [rad]."""
+    found = []
+    for height in (context.shot.start_height_m, context.shot.end_height_m):
+        try:
+            angle = jib.angle_for(height)
+        except GeometryError:
+            angle = math.copysign(math.pi / 2, height - jib.height)
+        found.append(min(max(angle, jib.limits.low), jib.limits.high))
+    return min(found), max(found)
+
+
+def shot_figures(context: Context, jib: Jib, report: Report) -> None:
+    """The move as this arm makes it."""
+    shot, limits = context.shot, jib.limits
+    start = Given("h_start", shot.start_height_m, "m", "lens at the start", "shot.start")
+    end = Given("h_end", shot.end_height_m, "m", "lens at the end", "shot.end")
+    time = Given("T", shot.duration_s, "s", "duration", "shot.time")
+    length, height = context.given("L", "arm.front", "front arm", "m"), context.given("H", "pivot.height", "pivot height", "m")
+    z_lens = Given("z_lens", jib.lens[1], "m", "lens above the head pin", "head.rise")
+    report.add(
+        by_formula("shot.rise", "Rise", "m", "shot", RISE, (start, end), source="difference of heights", headline=True),
+        by_formula("shot.speed", "Fastest, rising", "m/s", "shot", PEAK, (start, end, time, Given("r", shot.ramp, "1", "ease", "shot.ramp")),
+                   assumptions=("soft ramps at both ends, steady between",), source="drive 4.1"),
+        by_formula("shot.played", "Plays for", "s", "shot", PLAYED, (
+            time, Given("f_shot", shot.capture_fps, "1/s", "frame rate shot", "shot.capture"),
+            Given("f_shown", shot.shown_fps, "1/s", "frame rate shown", "shot.shown")), source="frames counted twice"),
+        by_formula("shot.view", "Lens sees", "rad", "shot", VIEW, (
+            Given("w", shot.sensor_width_m, "m", "picture width on the sensor", "shot.sensor_width"),
+            Given("f", shot.focal_m, "m", "focal length", "shot.focal")), assumptions=("focused far away",), source="drive 5.2"),
+    )  # fmt: skip
+    used = []
+    for key, label, given in (("shot.angle_start", "Arm angle at the start", start), ("shot.angle_end", "Arm angle at the end", end)):
+        inputs = (Given("h", given.value, "m", given.label, given.ref), z_lens, height, length)
+        try:
+            report.add(by_formula(key, label, "rad", "shot", ANGLE, inputs, source="statics 7.1"))
+            used.append(report.value(key))
+        except ValueError:
+            report.findings.append(Finding(
+                f"{key}.reach", "Out of reach", PICTURE, STOP, given.value,
+                float(jib.lens_height(limits.high if given.value > jib.height else limits.low)),
+                "at_most" if given.value > jib.height else "at_least", "m", given.ref, "shot",
+                Words("The arm cannot bring the lens to {} from a pivot at {}.", ((given.value, "m"), (jib.height, "m"))),
+                _reach_remedies(context, jib),
+            ))  # fmt: skip
+    if len(used) == 2:
+        _fits(context, jib, report, used)
+    report.add(by_formula("shot.arc", "Swings fore and aft", "m", "shot", ARC, (
+        length, *(Given(s, a, "rad", w) for s, a, w in zip(("theta_a", "theta_b"), used_angles(context, jib), ("lowest angle used", "highest angle used"), strict=True)),
+        Given("flat", 1.0 if used_angles(context, jib)[0] <= 0 <= used_angles(context, jib)[1] else 0.0, "1", "1 when the arm passes level")),
+        assumptions=("the head moves on an arc, not a plumb line",), source="statics 7.1"))  # fmt: skip
+
+
+def _fits(context: Context, jib: Jib, report: Report, used: list[float]) -> None:
+    """The swing the shot needs against the swing the arm has, at both ends."""
+    limits = jib.limits
+    for key, angle, end, limit, stop, ref in (
+        ("shot.low", min(used), "lower", limits.low, limits.low_by, "shot.start"),
+        ("shot.high", max(used), "upper", limits.high, limits.high_by, "shot.end"),
+    ):
+        spare = (angle - limit) if end == "lower" else (limit - angle)
+        state = STOP if spare < 0 else judge(abs(angle), USE_TO, "at_most", PICTURE, watch_at=1.0)
+        if spare < 0:
+            words = Words("The shot needs {}, but " + stop + " stops the arm at {}.", ((angle, "rad"), (limit, "rad")))
+        else:
+            words = Words("The shot uses {}; " + stop + " would stop the arm at {}.", ((angle, "rad"), (limit, "rad")))
+        against, sense = (limit, "at_least" if end == "lower" else "at_most") if spare < 0 else (math.copysign(USE_TO, angle), "at_least" if angle < 0 else "at_most")
+        report.findings.append(Finding(
+            key, f"{end.capitalize()} end of the swing", PICTURE, state, angle, against, sense, "rad", ref, "shot", words,
+            () if state == "clear" else _reach_remedies(context, jib),
+        ))  # fmt: skip
+
+
+def _reach_remedies(context: Context, jib: Jib) -> tuple[Remedy, ...]:
+    """A pivot midway of the move, an arm long enough for 45 degrees either way, or both."""
+    shot = context.shot
+    middle = (shot.start_height_m + shot.end_height_m) / 2 - jib.lens[1]
+    half = abs(shot.end_height_m - shot.start_height_m) / 2
+    height = _step(min(max(middle, 0.3), min(3.0, jib.stand.height_max)))
+    reach = max(abs(shot.start_height_m - jib.lens[1] - height), abs(shot.end_height_m - jib.lens[1] - height), half)
+    front = _step(reach / math.sin(math.radians(44)), up=True)
+    found = []
+    if abs(height - jib.height) > 5e-3:
+        found.append(Remedy("pivot", Words("Pivot at {}", ((height, "m"),)), (("pivot.height", height),)))
+    if 0.3 <= front <= 6 and abs(front - jib.front) > 5e-3:
+        found.append(Remedy("arm", Words("Arm {}, pivot {}", ((front, "m"), (height, "m"))), (("arm.front", front), ("pivot.height", height))))
+    return tuple(found)
+
+
+def _step(length: float, step: float = 0.01, *, up: bool = False) -> float:
+    return round((math.ceil(length / step - 1e-9) if up else round(length / step)) * step, 6)
+
+
+def rig_figures(context: Context, jib: Jib, report: Report) -> None:
+    """Reach, heights, travel and what stops the arm."""
+    limits = jib.limits
+    length, height = context.given("L", "arm.front", "front arm", "m"), context.given("H", "pivot.height", "pivot height", "m")
+    z_lens = Given("z_lens", jib.lens[1], "m", "lens above the head pin", "head.rise")
+    stops = "; ".join(f"{name} at {math.degrees(angle):.1f}°" for name, angle in limits.stops)
+    for key, label, angle, by in (("rig.angle_low", "Arm swings down to", limits.low, limits.low_by), ("rig.angle_high", "and up to", limits.high, limits.high_by)):
+        report.add(by_method(key, label, angle, "rad", "rig", f"the nearest of all stops ({stops}); {by} governs", (
+            height, length, context.given("a", "pivot.spacing", "pivots apart", "m")), source="statics 7.1"))  # fmt: skip
+    low, high = report.given("theta_lo", "rig.angle_low"), report.given("theta_hi", "rig.angle_high")
+    report.add(
+        by_formula("rig.lens_low", "Lens, lowest", "m", "rig", HEIGHT, (height, length, Given("theta", low.value, "rad", "lowest arm angle", "rig.angle_low"), z_lens), source="statics 7.1"),
+        by_formula("rig.lens_high", "Lens, highest", "m", "rig", HEIGHT, (height, length, Given("theta", high.value, "rad", "highest arm angle", "rig.angle_high"), z_lens), source="statics 7.1"),
+        by_formula("rig.travel", "Rise of the arm", "m", "rig", TRAVEL, (length, low, high), source="statics 7.1", headline=True),
+        by_formula("rig.reach", "Reach from the post", "m", "rig", REACH, (length, Given("x_kit", _kit_ahead(jib), "m", "camera ahead of the pin", "head.ahead")),
+                   assumptions=("to the camera's centre of mass, arm level",), source="statics 7.1"),
+        by_method("rig.mass", "Everything together", jib.mass, "kg", "rig", "sum of all bodies", tuple(
+            Given(f"m_{i}", b.mass, "kg", b.name) for i, b in enumerate(jib.bodies)), source="sections and densities"),
+        by_method("rig.longest", "Longest piece", max(jib.front + jib.rear, jib.upper) + 2 * context.number("arm.end"), "m", "rig",
+                  "the longer of arm and upper bar with their ends", (length, context.given("L_rear", "arm.rear", "rear arm", "m")), source="sizes"),
+    )  # fmt: skip
+    _bars(context, jib, report)
+    _stand(context, jib, report)
+    _nod(context, jib, report)
+
+
+def _kit_ahead(jib: Jib) -> float:
+    return next(body.along for body in jib.bodies if body.name == "camera kit")
+
+
+def _bars(context: Context, jib: Jib, report: Report) -> None:
+    low, high = used_angles(context, jib)
+    worst = max((low, high), key=lambda angle: abs(angle - jib.lean))
+    inputs = (
+        context.given("a", "pivot.spacing", "pivots apart on the post", "m"), Given("theta", worst, "rad", "steepest angle of the shot", "shot.end"),
+        context.given("tau", "post.lean", "post lean", "rad"), Given("d_1", jib.arm.depth, "m", "depth of the arm", "arm.section"),
+        Given("d_2", jib.bar.depth, "m", "depth of the upper bar", "bar.section"),
+    )  # fmt: skip
+    report.add(by_formula("rig.bar_gap", "Gap between the bars", "m", "rig", GAP, inputs, assumptions=("square to the bars, at the steepest angle of the shot",), source="statics 7.1"))
+    gap = report.value("rig.bar_gap")
+    needed = _step((FINGERS + 0.002 + (jib.arm.depth + jib.bar.depth) / 2) / max(0.1, math.cos(worst - jib.lean)), 0.005, up=True)
+    remedy = Remedy("spacing", Words("Space pivots {}", ((needed, "m"),)), (("pivot.spacing", needed), ("head.spacing", needed)))
+    report.findings.append(Finding(
+        "rig.pinch", "Bars pinch", PEOPLE, judge(gap, FINGERS, "at_least", PEOPLE), gap, FINGERS, "at_least", "m", "pivot.spacing", "rig",
+        Words("The bars close to {} at {}; a finger needs {}.", ((gap, "m"), (worst, "rad"), (FINGERS, "m"))),
+        (remedy,) if needed > jib.spacing and needed <= 0.5 else (),
+    ))  # fmt: skip
+
+
+def _stand(context: Context, jib: Jib, report: Report) -> None:
+    stand = jib.stand
+    carried = sum(b.mass for b in jib.bodies if b.frame != "fixed")
+    report.add(by_method("rig.carried", "The stand carries", carried, "kg", "rig", "sum of all that rests on the stand", tuple(
+        Given(f"m_{i}", b.mass, "kg", b.name) for i, b in enumerate(jib.bodies) if b.frame != "fixed"), source="sections and densities"))  # fmt: skip
+    stronger = [s for s in context.catalogue.stands.values() if s.load_limit * 0.8 >= carried and s.height_min <= jib.height <= s.height_max + jib.spacing]
+    best = min(stronger, key=lambda s: s.mass, default=None)
+    change = () if best is None else (Remedy("stand", Words(f"Use {best.name.lower()}"), (
+        ("stand", best.id), ("stand.radius", min(max(context.number("stand.radius"), best.radius_min), best.radius_max)))),)  # fmt: skip
+    state = judge(carried, stand.load_limit, "at_most", PEOPLE)
+    report.findings.append(Finding(
+        "rig.stand_load", "Load on the stand", PEOPLE, state, carried, stand.load_limit, "at_most", "kg", "stand", "rig",
+        Words("The stand carries {}; its maker allows {}.", ((carried, "kg"), (stand.load_limit, "kg"))), change,
+    ))  # fmt: skip
+    column = jib.height + jib.spacing + 0.035 - context.number("post.length")
+    nearest = min(max(column, stand.height_min), stand.height_max)
+    off = abs(column - nearest)
+    remedy = Remedy("height", Words("Pivot at {}", ((nearest + jib.height - column, "m"),)), (("pivot.height", round(nearest + jib.height - column, 4)),))
+    high = column > stand.height_max
+    report.findings.append(Finding(
+        "rig.stand_height", "Height of the stand", BUILD, STOP if off > 1e-9 else "clear", column, stand.height_max if high or off <= 1e-9 else stand.height_min,
+        "at_most" if high or off <= 1e-9 else "at_least", "m", "pivot.height", "rig",
+        Words("The top of the stand must stand at {}; it goes from {} to {}.", ((column, "m"), (stand.height_min, "m"), (stand.height_max, "m"))),
+        (remedy,) if off > 1e-9 else (),
+    ))  # fmt: skip
+    spread = context.number("stand.radius")
+    if not stand.radius_min - 1e-9 <= spread <= stand.radius_max + 1e-9:
+        wanted = min(max(spread, stand.radius_min), stand.radius_max)
+        report.findings.append(Finding(
+            "rig.stand_spread", "Spread of the feet", BUILD, STOP, spread, wanted, "at_most" if spread > wanted else "at_least", "m", "stand.radius", "rig",
+            Words("The feet stand {} from the centre; this stand spreads from {} to {}.", ((spread, "m"), (stand.radius_min, "m"), (stand.radius_max, "m"))),
+            (Remedy("spread", Words("Feet at {}", ((wanted, "m"),)), (("stand.radius", wanted),)),),
+        ))  # fmt: skip
+
+
+def _nod(context: Context, jib: Jib, report: Report) -> None:
+    """Camera tilt along the shot from unequal bars, spacings or a leaning post."""
+    low, high = used_angles(context, jib)
+    angles = np.linspace(low, high, 41)
+    tilt = linkage.head_tilt(angles, jib.front, jib.upper, jib.spacing, jib.head_spacing, jib.lean)
+    inputs = (
+        context.given("L", "arm.front", "front arm", "m"), context.given("dL", "bar.longer", "upper bar longer by", "m"),
+        context.given("a", "pivot.spacing", "pivots apart on the post", "m"), context.given("b", "head.spacing", "pivots apart on the head", "m"),
+    )  # fmt: skip
+    report.add(
+        by_method("rig.nod", "Camera nods over the shot", float(np.ptp(tilt)), "rad", "rig", "exact four-bar at 41 arm angles, largest minus smallest", inputs,
+                  assumptions=("rigid bars, no play in the pins",), source="statics 7.2"),
+        by_method("rig.tilt", "Camera off level, most", float(np.abs(tilt).max()), "rad", "rig", "exact four-bar at 41 arm angles", inputs, source="statics 7.2"),
+    )  # fmt: skip
+    nod, limit = report.value("rig.nod"), math.radians(0.5)
+    even = Remedy("even", Words("Make both pairs of holes equal"), (("bar.longer", 0.0), ("head.spacing", jib.spacing)))
+    report.findings.append(Finding(
+        "rig.level", "Keeps the camera level", PICTURE, judge(nod, limit, "at_most", PICTURE), nod, limit, "at_most", "rad", "bar.longer", "rig",
+        Words("The camera nods {} over the shot.", ((nod, "rad"),)), (even,) if nod > 0.8 * limit else (),
+    ))  # fmt: skip
+
+
+def pair_figures(context: Context, jib: Jib, report: Report) -> None:
+    """What half a millimetre between a pair of holes costs."""
+    low, high = used_angles(context, jib)
+    error = 5e-4
+    def nod(longer: float, wider: float) -> float:
+        tilt = linkage.head_tilt(np.linspace(low, high, 21), jib.front, jib.front + longer, jib.spacing, jib.spacing + wider, 0.0)
+        return float(np.abs(tilt).max())
+    worst = max(nod(error, 0.0), nod(0.0, error))
+    report.add(by_method("build.match", "Half a millimetre apart tilts", worst, "rad", "build", "exact four-bar with one bar, then one spacing, 0.5 mm longer", (
+        context.given("a", "pivot.spacing", "pivots apart", "m"),), source="statics 7.2, drive 7.5"))  # fmt: skip
+    limit = math.radians(0.5)
+    report.findings.append(Finding(
+        "build.pairs", "Holes that must match", PICTURE, judge(worst, limit, "at_most", PICTURE, watch_at=0.4), worst, limit, "at_most", "rad", "pivot.spacing", "build",
+        Words("Arm and upper bar: 0.5 mm apart turns the camera {}. Clamp them together and drill as a pair.", ((worst, "rad"),)),
+    ))  # fmt: skip
+
+

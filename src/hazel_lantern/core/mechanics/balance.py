@@ -1,0 +1,189 @@
+"""Balance of an arm about its pivot, and which weights to hang where."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from hazel_lantern.core.check import not_negative, positive
+from hazel_lantern.core.errors import InfeasibleError, InputError
+from hazel_lantern.core.units import GRAVITY
+
+MOST_WEIGHTS = 22
+
+
+@dataclass(frozen=True, slots=True)
+class Arm:
+    """Static moments along (S, front positive) and above (N) the pivot line [kg*m], and the friction moment [N*m]."""
+
+    along: float
+    above: float
+    friction: float
+
+    @property
+    def size(self) -> float:
+        return math.hypot(self.along, self.above)
+
+
+def static_moments(masses: np.ndarray, places: np.ndarray) -> tuple[float, float]:
+    """First moments of arm-fixed bodies about the pivot.
+
+    masses: shape (n,) [kg]
+    places: along the arm (front positive) and above the pivot line, shape (n, 2) [m]
+
+    Returns: moment along and above [kg*m]. Bodies that keep level enter at their pin.
+    Raises: InputError for a negative or non-finite mass.
+    Source: statics 7.5.
+    """
+    m, at = np.asarray(masses, float), np.asarray(places, float).reshape(-1, 2)
+    if np.any(m < 0) or not np.all(np.isfinite(m)):
+        raise InputError("mass", m.tolist(), "must be finite and zero or more")
+    along, above = m @ at
+    return float(along), float(above)
+
+
+def front_up_moment(arm: Arm, arm_angle: np.ndarray | float) -> np.ndarray:
+    """Moment that lifts the front, from weights alone.
+
+    arm: its static moments
+    arm_angle: angle of the arm, any shape [rad]
+
+    Returns: moment, front up positive, of the angle's shape [N*m]. Source: statics 7.5.
+    """
+    return np.asarray(-GRAVITY * (arm.along * np.cos(arm_angle) - arm.above * np.sin(arm_angle)))
+
+
+def equilibrium(arm: Arm) -> float | None:
+    """Angle at which the arm rests without friction.
+
+    arm: its static moments
+
+    Returns: angle within a quarter turn [rad], or None when there is no single one. Source: statics 7.5.
+    """
+    return None if abs(arm.above) < 1e-12 else math.atan(arm.along / arm.above)
+
+
+def self_righting(arm: Arm) -> bool:
+    """Whether the arm swings back to its rest angle instead of drifting away.
+
+    arm: its static moments
+
+    Returns: True when the masses sit below the pivot line. Source: statics 7.5.
+    """
+    return arm.above < 0
+
+
+def stay_put(arm: Arm, low: float, high: float) -> list[tuple[float, float]]:
+    """Arm angles at which friction holds the arm where it is left.
+
+    arm: its static moments and friction
+    low: lower end of the range [rad]
+    high: upper end of the range [rad]
+
+    Returns: intervals inside the range, lowest first; empty when it never stays [rad].
+    Raises: InputError when the range is turned round or friction is negative.
+    Source: statics 7.5.
+    """
+    not_negative(friction=arm.friction)
+    if low > high:
+        raise InputError("low", low, f"must not exceed the upper end {high}")
+    pull = GRAVITY * arm.size
+    if pull <= arm.friction:
+        return [(low, high)]
+    if arm.friction == 0:
+        return []
+    alpha, shift = math.acos(arm.friction / pull), math.atan2(arm.above, arm.along)
+    found = []
+    for k in range(-4, 5):
+        start, end = max(low, alpha - shift + k * math.pi), min(high, math.pi - alpha - shift + k * math.pi)
+        if start < end:
+            found.append((start, end))
+    return sorted(found)
+
+
+def washer_friction(clamp: float, mu: float, r_inner: float, r_outer: float) -> float:
+    """Moment of one clamped washer face, new (uniform pressure).
+
+    clamp: clamping force [N]
+    mu: coefficient of friction [-]
+    r_inner: inner radius [m]
+    r_outer: outer radius [m]
+
+    Returns: moment [N*m]. Raises: InputError when the radii are turned round.
+    Source: statics 7.4.
+    """
+    not_negative(clamp=clamp, mu=mu, r_inner=r_inner)
+    if r_outer <= r_inner:
+        raise InputError("r_outer", r_outer, f"must exceed the inner radius {r_inner}")
+    return mu * clamp * 2 / 3 * (r_outer**3 - r_inner**3) / (r_outer**2 - r_inner**2)
+
+
+@dataclass(frozen=True, slots=True)
+class Rack:
+    """The weights to hang: indices into the owned list, their mass [kg], and the place behind the pivot [m]."""
+
+    chosen: tuple[int, ...]
+    mass: float
+    place: float
+
+
+def choose_weights(front_moment: float, owned: list[float], slide_min: float, slide_max: float, fixed: float = 0.0) -> Rack:
+    """The owned weights, and their place, that balance the front.
+
+    front_moment: what the weights must balance [kg*m]
+    owned: masses of the weights at hand, at most 22 [kg]
+    slide_min: nearest place behind the pivot [m]
+    slide_max: farthest place behind the pivot [m]
+    fixed: mass of the holder that always travels with them [kg]
+
+    Returns: Rack, the best by nearness to mid-slide, then fewest pieces, least mass, first in the list.
+    Raises: InfeasibleError with the needed range of mass; InputError.
+    Source: statics 7.5; all subsets, equal weights merged.
+    """
+    positive(slide_min=slide_min, slide_max=slide_max)
+    not_negative(fixed=fixed)
+    if slide_min > slide_max:
+        raise InputError("slide_min", slide_min, f"must not exceed slide_max {slide_max}")
+    if len(owned) > MOST_WEIGHTS:
+        raise InputError("owned_weights", len(owned), f"at most {MOST_WEIGHTS} weights can be searched")
+    for mass in owned:
+        positive(owned_weight=mass)
+    if front_moment <= 0:
+        raise InfeasibleError("already rear heavy: no weight behind the pivot can balance it")
+    racks = _Racks(owned)
+    mass = racks.totals + fixed
+    with np.errstate(divide="ignore"):
+        fits = (mass > 0) & (slide_min * mass - 1e-9 <= front_moment) & (front_moment <= slide_max * mass + 1e-9)
+        off = np.where(fits, np.round(np.abs(front_moment / mass - (slide_min + slide_max) / 2), 6), np.inf)
+    off[0] = np.inf
+    if not np.isfinite(off).any():
+        least, most = front_moment / slide_max - fixed, front_moment / slide_min - fixed
+        raise InfeasibleError(
+            f"the weights at hand cannot balance it: {least:.2f} to {most:.2f} kg are needed behind the pivot",
+            least_mass=least, most_mass=most,
+        )  # fmt: skip
+    ties = [(racks.chosen(int(i)), float(racks.totals[i])) for i in np.flatnonzero(off == off.min())]
+    chosen, total = min(ties, key=lambda rack: (len(rack[0]), round(rack[1], 6), rack[0]))
+    return Rack(chosen, total, min(max(front_moment / (total + fixed), slide_min), slide_max))
+
+
+class _Racks:
+    """Every distinct choice of the weights; equal weights are merged and the first of them taken."""
+
+    def __init__(self, owned: list[float]) -> None:
+        self.groups: dict[float, list[int]] = {}
+        for index, mass in enumerate(owned):
+            self.groups.setdefault(round(mass, 9), []).append(index)
+        self.totals = np.zeros(1)
+        for mass, members in self.groups.items():
+            self.totals = (self.totals[:, None] + mass * np.arange(len(members) + 1)).ravel()
+
+    def chosen(self, number: int) -> tuple[int, ...]:
+        """Indices of the weights in choice `number`, read like digits of a mixed-base number."""
+        found: list[int] = []
+        for members in reversed(self.groups.values()):
+            number, count = divmod(number, len(members) + 1)
+            found += members[:count]
+        return tuple(sorted(found))

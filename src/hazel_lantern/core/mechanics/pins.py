@@ -1,0 +1,69 @@
+"""Bolts as pivots and the screw that holds the camera."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from hazel_lantern.core.check import not_negative, positive
+
+CAMERA_THREAD_PITCH = {"1/4-20": 1.27e-3, "3/8-16": 1.5875e-3}
+TIP_GAP = 0.3e-3
+SHORT = 4.5e-3
+
+
+@dataclass(frozen=True, slots=True)
+class Pin:
+    """Stresses of a pin [Pa] and its bending moment [N*m]."""
+
+    shear: float
+    bearing_middle: float
+    bearing_side: float
+    moment: float
+    bending: float
+
+    @property
+    def combined(self) -> float:
+        return math.sqrt(self.bending**2 + 3 * self.shear**2)
+
+
+def pin(force: float, diameter: float, middle: float, side: float, gap: float = 0.0, thread_pitch: float | None = None) -> Pin:
+    """A bolt through a middle piece held between two sides.
+
+    force: what the middle piece presses with [N]
+    diameter: shank or thread diameter [m]
+    middle: thickness of the middle piece [m]
+    side: thickness of each side piece [m]
+    gap: space between middle and side, washers included [m]
+    thread_pitch: pitch of the thread when it crosses the shear plane, None for a plain shank [m]
+
+    Returns: Pin. Raises: InputError. Source: drive 8.6; beam on two supports, spread loads.
+    """
+    positive(d=diameter, t_mid=middle, t_side=side)
+    not_negative(F=abs(force), gap=gap)
+    force = abs(force)
+    area = math.pi / 4 * (diameter - (0.9382 * thread_pitch if thread_pitch else 0.0)) ** 2
+    across = math.sqrt(4 * area / math.pi)
+    moment = force / 2 * (side / 2 + gap + middle / 4)
+    return Pin(force / (2 * area), force / (diameter * middle), force / (2 * diameter * side), moment, 32 * moment / (math.pi * across**3))
+
+
+def camera_screw(screw_length: float, stack: float, socket_depth: float = 6.5e-3, pitch: float = CAMERA_THREAD_PITCH["1/4-20"]) -> tuple[float, str]:
+    """How deep the camera screw reaches into the camera.
+
+    screw_length: below the head [m]
+    stack: plate, washers and pad it passes through [m]
+    socket_depth: depth of the camera's thread, measured [m]
+    pitch: thread pitch [m]
+
+    Returns: engagement [m] and BOTTOMING, TOO_SHORT, SHORT_WARNING or OK.
+    Raises: InputError. Source: drive 8.5.
+    """
+    positive(screw_length=screw_length, socket_depth=socket_depth, pitch=pitch)
+    not_negative(stack=stack)
+    reach = screw_length - stack
+    if reach > socket_depth - TIP_GAP + 1e-12:
+        return reach, "BOTTOMING"
+    if reach < 3 * pitch - 1e-12:
+        return reach, "TOO_SHORT"
+    return reach, "SHORT_WARNING" if reach < SHORT - 1e-12 else "OK"

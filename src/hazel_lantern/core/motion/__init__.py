@@ -1,0 +1,1 @@
+"""Motion along a path in time."""

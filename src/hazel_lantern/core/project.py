@@ -1,0 +1,126 @@
+"""The document: what the builder decided. Immutable; every change makes a new one.
+
+Numbers are SI with the unit in the key. The classes are msgspec structs because one declaration then gives
+validation, the published JSON Schema and the file; nothing here reads or writes files.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+import msgspec
+
+from hazel_lantern.core.errors import InputError
+
+FORMAT = 1
+Place = tuple[float, float, float]
+
+
+class Part(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """Common to all parts of the document."""
+
+
+class KitItem(Part, frozen=True, kw_only=True):
+    """One thing in the camera kit: mass and place of its centre in the mount frame (x forward, y left, z up)."""
+
+    name: str
+    mass_kg: float
+    at_m: Place = (0.0, 0.0, 0.0)
+    mass_pm_kg: float = 0.0
+    at_pm_m: Place = (0.0, 0.0, 0.0)
+
+
+class Kit(Part, frozen=True, kw_only=True):
+    """A camera kit; the mount frame starts at the centre of the mount plate's top."""
+
+    id: str
+    name: str
+    items: tuple[KitItem, ...]
+    lens_at_m: Place = (0.08, 0.0, 0.06)
+    socket_depth_m: float = 0.0065
+
+
+class Shot(Part, frozen=True, kw_only=True):
+    """A wanted move: heights of the lens, time, lens and picture."""
+
+    id: str
+    name: str
+    move: str = "rise"
+    start_height_m: float = 0.6
+    end_height_m: float = 2.4
+    duration_s: float = 8.0
+    ramp: float = 0.35
+    focal_m: float = 0.024
+    sensor_width_m: float = 0.0235
+    sensor_height_m: float = 0.0132
+    capture_fps: float = 25.0
+    shown_fps: float = 25.0
+
+
+class Rig(Part, frozen=True, kw_only=True):
+    """One rig: its kind, construction and the design values by parameter key."""
+
+    id: str
+    name: str
+    kind: str
+    variant: str
+    kit: str
+    shots: tuple[str, ...]
+    design: dict[str, float | str | tuple[str, ...]]
+    worked: tuple[str, ...] = ()
+
+
+class Owned(Part, frozen=True, kw_only=True):
+    """A weight at hand, by its own id and its row in the catalogue."""
+
+    id: str
+    plate: str
+
+
+class Offcut(Part, frozen=True, kw_only=True):
+    """A piece of stock at hand."""
+
+    section: str
+    length_m: float
+    count: int = 1
+
+
+class Project(Part, frozen=True, kw_only=True):
+    """Everything in one file."""
+
+    format: int
+    name: str
+    units: str = "mm"
+    fraction: int = 16
+    currency: str = "€"
+    kerf_m: float = 0.0022
+    kits: tuple[Kit, ...] = ()
+    shots: tuple[Shot, ...] = ()
+    rigs: tuple[Rig, ...] = ()
+    plates: tuple[Owned, ...] = ()
+    stock: tuple[Offcut, ...] = ()
+    notes: str = ""
+
+    def rig(self, rig_id: str) -> Rig:
+        return find(self.rigs, rig_id, "rig")
+
+    def kit_of(self, rig: Rig) -> Kit:
+        return find(self.kits, rig.kit, f"rig {rig.id}, kit")
+
+    def shot_of(self, rig: Rig) -> Shot:
+        if not rig.shots:
+            raise InputError(f"rig {rig.id}, shots", "[]", "a rig serves at least one shot")
+        return find(self.shots, rig.shots[0], f"rig {rig.id}, shots")
+
+
+def find(items: tuple[Any, ...], key: str, field: str) -> Any:
+    """The item with that id; raises InputError naming the field."""
+    for item in items:
+        if item.id == key:
+            return item
+    raise InputError(field, repr(key), "names nothing in this project; known: " + (", ".join(item.id for item in items) or "none"))
+
+
+def replaced(items: tuple[Any, ...], new: Any) -> tuple[Any, ...]:
+    """The items with the one of the same id exchanged."""
+    return tuple(new if item.id == new.id else item for item in items)

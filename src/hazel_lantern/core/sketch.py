@@ -1,0 +1,108 @@
+"""A drawing as data: metres, roles and layers. The stage paints it, the exporters write it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from hazel_lantern.core.finding import Words
+
+Point = tuple[float, float]
+BODY, GHOST, SWEEP, SIZES, LOADS = "body", "ghost", "sweep", "sizes", "loads"
+
+
+@dataclass(frozen=True, slots=True)
+class Stroke:
+    """A line through points (n, 2) [m], as thick as the thing it shows, 0 for a hair line."""
+
+    points: np.ndarray
+    role: str
+    width: float = 0.0
+    dash: bool = False
+    layer: str = BODY
+
+
+@dataclass(frozen=True, slots=True)
+class Shape:
+    """A filled outline (n, 2) [m]."""
+
+    points: np.ndarray
+    role: str
+    layer: str = BODY
+
+
+@dataclass(frozen=True, slots=True)
+class Ring:
+    """A pivot or bolt."""
+
+    at: Point
+    radius: float
+    role: str = "pivot"
+    layer: str = BODY
+
+
+@dataclass(frozen=True, slots=True)
+class Size:
+    """A size line from a to b, moved aside by `offset` [m]; `key` names the parameter when it may be typed."""
+
+    a: Point
+    b: Point
+    offset: float
+    value: float
+    unit: str
+    key: str = ""
+    words: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Handle:
+    """A place to drag: the value changes by `per_metre` for each metre along `axis`."""
+
+    key: str
+    at: Point
+    axis: Point
+    per_metre: float = 1.0
+
+
+@dataclass(frozen=True, slots=True)
+class Note:
+    """Words at a place."""
+
+    at: Point
+    words: Words
+    role: str = "muted"
+    layer: str = BODY
+
+
+@dataclass(frozen=True, slots=True)
+class Arrow:
+    """A force in newtons, drawn pointing along `direction` and ending at `at`."""
+
+    at: Point
+    direction: Point
+    newtons: float
+    layer: str = LOADS
+
+
+Item = Stroke | Shape | Ring | Size | Handle | Note | Arrow
+
+
+@dataclass(frozen=True, slots=True)
+class Sketch:
+    """Items in painting order and the box (x0, y0, x1, y1) [m] that must be seen."""
+
+    items: tuple[Item, ...]
+    box: tuple[float, float, float, float]
+    title: str = ""
+
+    def of(self, kind: type) -> list:  # type: ignore[type-arg]
+        return [item for item in self.items if isinstance(item, kind)]
+
+
+def box_outline(a: Point, b: Point, width: float) -> np.ndarray:
+    """Corners (4, 2) of a bar from a to b of that width."""
+    start, end = np.asarray(a, float), np.asarray(b, float)
+    along = (end - start) / max(float(np.linalg.norm(end - start)), 1e-12)
+    side = np.array([-along[1], along[0]]) * width / 2
+    return np.array([start + side, end + side, end - side, start - side])

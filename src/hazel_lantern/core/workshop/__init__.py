@@ -1,0 +1,1 @@
+"""Parts, cuts, marks, lists and cost."""

@@ -1,0 +1,31 @@
+"""What has to be bought and what it costs."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from decimal import ROUND_HALF_UP, Decimal
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """One line of the buy list: price [currency] of one, and of all."""
+
+    name: str
+    quantity: int
+    price: float
+    note: str = ""
+
+    @property
+    def total(self) -> float:
+        return float(Decimal(str(self.price)) * self.quantity)
+
+
+def total(lines: tuple[Line, ...]) -> float:
+    """Sum of all lines, rounded to a hundredth once, half up.
+
+    lines: the buy list
+
+    Returns: cost [currency]. Source: drive 10.1.
+    """
+    exact = sum((Decimal(str(line.price)) * line.quantity for line in lines), Decimal(0))
+    return float(exact.quantize(Decimal("0.01"), ROUND_HALF_UP))

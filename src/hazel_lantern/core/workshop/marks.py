@@ -1,0 +1,61 @@
+"""Marks measured from one datum, and what rounding to a tape costs."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from hazel_lantern.core.check import positive
+from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.units import INCH, inches
+
+
+@dataclass(frozen=True, slots=True)
+class Mark:
+    """Something to mark on a part: distance from the datum end [m], what it is, its diameter or width [m]."""
+
+    at: float
+    what: str
+    size: float = 0.0
+    until: float | None = None
+    note: str = ""
+
+
+def to_tape(length: float, denominator: int) -> float:
+    """A length as the nearest tape division, half away from zero.
+
+    length: true length [m]
+    denominator: 16, 32 or 64 divisions an inch [-]
+
+    Returns: marked length [m]. Raises: InputError for another denominator. Source: drive 7.5.
+    """
+    if denominator not in (16, 32, 64):
+        raise InputError("denominator", denominator, "must be 16, 32 or 64")
+    return math.copysign(math.floor(abs(length) / INCH * denominator + 0.5) * INCH / denominator, length)
+
+
+def tape_text(length: float, denominator: int) -> str:
+    """What to read on the tape, as inches and a reduced fraction.
+
+    length: true length [m]
+    denominator: 16, 32 or 64 divisions an inch [-]
+
+    Returns: text such as 12 7/16. Raises: InputError for another denominator. Source: drive 7.5.
+    """
+    to_tape(length, denominator)
+    return inches(length, denominator)
+
+
+def last_mark_errors(pitch: float, count: int, denominator: int) -> tuple[float, float]:
+    """How far the last of equal pitches lands off, from one datum and chained.
+
+    pitch: true pitch [m]
+    count: number of pitches [-]
+    denominator: 16, 32 or 64 divisions an inch [-]
+
+    Returns: error measured from the datum, error when chained, marked minus true [m].
+    Raises: InputError. Source: drive 7.5.
+    """
+    positive(pitch=pitch, n=count)
+    true = pitch * count
+    return to_tape(true, denominator) - true, to_tape(pitch, denominator) * count - true

@@ -1,0 +1,33 @@
+"""A part to make and a thing to buy."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from hazel_lantern.core.workshop.marks import Mark
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """A piece cut from a stock section: its mark, finished length [m], holes from the datum end, what it must match."""
+
+    mark: str
+    name: str
+    section: str
+    material: str
+    length: float
+    mass: float
+    quantity: int = 1
+    marks: tuple[Mark, ...] = ()
+    datum: str = ""
+    matched: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Buy:
+    """A thing bought ready-made: how many, at what example price each."""
+
+    name: str
+    quantity: int
+    price: float
+    note: str = ""

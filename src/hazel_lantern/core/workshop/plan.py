@@ -1,0 +1,78 @@
+"""From parts to bars: one cutting plan for each stock section, with offcuts at hand used first."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from hazel_lantern.core.catalogue import Catalogue
+from hazel_lantern.core.errors import InfeasibleError
+from hazel_lantern.core.project import Offcut
+from hazel_lantern.core.workshop.cost import Line
+from hazel_lantern.core.workshop.cutting import Plan, Stock
+from hazel_lantern.core.workshop.part import Buy, Part
+
+Cutter = Callable[[list[tuple[float, int]], list[Stock], float, float], Plan]
+
+
+@dataclass(frozen=True, slots=True)
+class SectionPlan:
+    """Cuts of one section: its stocks, the plan, and why there is none."""
+
+    section: str
+    name: str
+    fill: str
+    stocks: tuple[Stock, ...]
+    plan: Plan | None
+    trouble: str = ""
+
+    def marks(self, parts: tuple[Part, ...]) -> list[list[str]]:
+        """Marks of the parts on each bar, in the order of its cuts."""
+        assert self.plan is not None
+        waiting: dict[float, list[str]] = {}
+        for part in parts:
+            if part.section == self.section:
+                waiting.setdefault(part.length, []).extend([part.mark] * part.quantity)
+        return [[waiting[cut].pop(0) for cut in bar.cuts] for bar in self.plan.bars]
+
+
+def plans(parts: tuple[Part, ...], offcuts: tuple[Offcut, ...], catalogue: Catalogue, kerf: float, cutter: Cutter) -> tuple[SectionPlan, ...]:
+    """One plan for each section that is cut.
+
+    parts: what is cut
+    offcuts: pieces at hand, free
+    catalogue: where lengths and prices stand
+    kerf: saw cut [m]
+    cutter: first_fit or exact
+
+    Returns: plans; a section that cannot be cut carries the reason. Source: drive 7.2.
+    """
+    found = []
+    for key in dict.fromkeys(part.section for part in parts):
+        bar = catalogue.sections[key]
+        stocks = [Stock(length, price, None, "buy") for length, price in zip(bar.lengths, bar.prices, strict=True)]
+        stocks += [Stock(piece.length_m, 0.0, piece.count, "at hand") for piece in offcuts if piece.section == key]
+        wanted = [(part.length, part.quantity) for part in parts if part.section == key]
+        fill = catalogue.materials[bar.material].fill
+        try:
+            found.append(SectionPlan(key, bar.name, fill, tuple(stocks), cutter(wanted, stocks, kerf, 0.0)))
+        except InfeasibleError as error:
+            found.append(SectionPlan(key, bar.name, fill, tuple(stocks), None, str(error)))
+    return tuple(found)
+
+
+def buy_list(section_plans: tuple[SectionPlan, ...], bought: tuple[Buy, ...]) -> tuple[Line, ...]:
+    """Bars to buy, then things.
+
+    section_plans: the cutting plans
+    bought: things bought ready-made
+
+    Returns: lines. Source: drive 10.1.
+    """
+    lines = []
+    for made in section_plans:
+        for index, stock in enumerate(made.stocks):
+            count = sum(bar.stock == index for bar in made.plan.bars) if made.plan else 0
+            if count and stock.name == "buy":
+                lines.append(Line(f"{made.name}, {stock.length:g} m", count, stock.price))
+    return tuple(lines) + tuple(Line(item.name, item.quantity, item.price, item.note) for item in bought)
