@@ -12,7 +12,7 @@ from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.changes import kind_of
 from hazel_lantern.core.errors import GeometryError, InfeasibleError, InputError, RefusedError
 from hazel_lantern.core.figure import Curve, Figure, Given, by_method
-from hazel_lantern.core.finding import BUILD, CLEAR, RANK, STOP, STRUCTURE, WATCH, Finding, Remedy, Words, worst
+from hazel_lantern.core.finding import BUILD, CLEAR, RANK, STOP, STRUCTURE, WATCH, Finding, Words, worst
 from hazel_lantern.core.kinds import Context, Kind, Report
 from hazel_lantern.core.mechanics.payload import payload
 from hazel_lantern.core.project import Project, Rig
@@ -99,8 +99,6 @@ def evaluate(project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | N
         kind.report(context, model, report)
         parts, bought = kind.parts(context, model)
     except (GeometryError, InfeasibleError, RefusedError, InputError) as error:
-        if model is not None and not isinstance(error, (GeometryError, InfeasibleError, RefusedError, InputError)):
-            raise
         report.findings.append(_impossible(error, built=model is not None))
     key = (parts, project.stock, project.kerf_m, catalogue.version)
     cuts = memo.step("cuts", key, lambda: plans(parts, project.stock, catalogue, project.kerf_m, first_fit))
@@ -149,43 +147,3 @@ def _build(report: Report, parts: tuple[Part, ...], cuts: tuple[SectionPlan, ...
             "build.cuts", "Cuts from stock", BUILD, CLEAR if cost <= bound + 0.005 else WATCH, cost, bound, "at_most", "currency", "", "build",
             Words("The bars cost {}; no plan can cost less than {}.", ((cost, "currency"), (bound, "currency"))),
         ))  # fmt: skip
-
-
-def vetted(project: Project, catalogue: Catalogue, evaluation: Evaluation, change: Callable[[Project, str, Any], Project]) -> tuple[Finding, ...]:
-    """The findings with only those remedies kept that mend their finding and make nothing else worse."""
-    before = {f.key: RANK[f.state] for f in evaluation.findings}
-    found = []
-    for finding in evaluation.findings:
-        kept = []
-        for remedy in finding.remedies:
-            try:
-                after = evaluate(change(project, evaluation.rig.id, remedy.changes), catalogue, evaluation.rig.id, Memo())
-            except InputError:
-                continue
-            states = {f.key: RANK[f.state] for f in after.findings}
-            worse = [key for key, rank in states.items() if rank > before.get(key, 0)]
-            if not worse and states.get(finding.key, 0) < RANK[finding.state] and after.model is not None:
-                kept.append(Remedy(remedy.key, remedy.label, remedy.changes, _elsewhere(evaluation, after, finding.key)))
-        found.append(finding if len(kept) == len(finding.remedies) == 0 else _with(finding, tuple(kept)))
-    return tuple(found)
-
-
-def _with(finding: Finding, remedies: tuple[Remedy, ...]) -> Finding:
-    from dataclasses import replace
-
-    return replace(finding, remedies=remedies)
-
-
-def _elsewhere(before: Evaluation, after: Evaluation, mended: str) -> Words:
-    """What else a remedy changes: other findings that get better, mass and cost."""
-    old = {f.key: f for f in before.findings}
-    better = [f.title for f in after.findings if f.key in old and f.key != mended and RANK[f.state] < RANK[old[f.key].state]]
-    template, amounts = "", []
-    for key, word in (("rig.mass", "mass"), ("build.cost", "cost")):
-        if key in before.figures and key in after.figures:
-            change = after.figures[key].value - before.figures[key].value
-            if abs(change) > 5e-3:
-                template += f"{word} {'+' if change > 0 else '−'}{{}}, "
-                amounts.append((abs(change), before.figures[key].unit))
-    template += f"also mends {', '.join(better)}" if better else ""
-    return Words(template.rstrip(", ") or "changes nothing else", tuple(amounts))

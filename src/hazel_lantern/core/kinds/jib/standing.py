@@ -37,15 +37,20 @@ def footing_figures(context: Context, jib: Jib, report: Report) -> None:
         if lack.max() > worst:
             worst, found = float(lack.max()), (int(np.argmax(lack)), camera)
     index, camera = found
-    factor, distance, slew = _at(jib, places[index], camera, knock, float(lens[index]))
-    standing, _, _ = _at(jib, places[index], camera, 0.0, float(lens[index]))
+    masses_now, at, slew = _turned(jib, places[index], camera)
+    still = footing.footing(jib.feet, masses_now, at)
+    height = float(lens[index])
+    out = -still.normals[int(np.argmin(still.margins))] * knock
+    push: list[footing.Force] = [((float(out[0]), float(out[1]), 0.0), (0.0, 0.0, height))]
+    bumped = footing.footing(jib.feet, masses_now, at, push)
+    factor, distance, standing = bumped.factor, bumped.distance, still.factor
     where = f"arm at {math.degrees(angles[index]):.0f}°, turned to {math.degrees(slew):.0f}°, camera {'on' if camera else 'off'}"
     inputs = (
         context.given("r", "stand.radius", "feet from the centre", "m"), Given("m", jib.mass, "kg", "everything together", "rig.mass"),
         context.given("m_b", "ballast.mass", "ballast", "kg"), Given("F", knock, "N", "a knock at the camera, a tenth of the weight and at least 20 N"),
     )  # fmt: skip
     level = ("level firm ground", "rigid stand", "worst over 32 arm angles, every slew, camera on and off")
-    tips = _knock_to_tip(jib, places[index], camera, float(lens[index]))
+    tips = still.knock(max(height, 0.1))
     report.add(
         by_method("balance.footing", "Footing, bumped", factor, "1", "balance", f"stabilising over overturning about the weakest edge; {where}", inputs, assumptions=level, source="statics 6"),
         by_method("balance.footing_still", "Footing, left alone", standing, "1", "balance", f"the same without the knock; {where}", inputs, assumptions=level, source="statics 6"),
@@ -56,7 +61,7 @@ def footing_figures(context: Context, jib: Jib, report: Report) -> None:
     report.findings.append(Finding(
         "balance.stands", "Footing", PEOPLE, judge(factor, needed, "at_least", PEOPLE), factor, needed, "at_least", "1", "stand.radius", "balance",
         Words("At its worst (" + where + ") a bump of {} leaves a factor of {}; {} is wanted.", ((knock, "N"), (factor, "1"), (needed, "1"))),
-        _remedies(context, jib, places[index], camera, knock, float(lens[index]), needed) if factor < 1.25 * needed else (),
+        _remedies(context, jib, masses_now, at, push, needed) if factor < 1.25 * needed else (),
     ))  # fmt: skip
 
 
@@ -71,38 +76,34 @@ def _turned(jib: Jib, places: np.ndarray, camera: bool) -> tuple[list[float], np
     return masses, np.where(fixed[:, None], flat, flat @ turn), slew
 
 
-def _push(jib: Jib, masses: list[float], at: np.ndarray, size: float, height: float) -> list[footing.Force]:
-    """A push of that size out over the weakest edge."""
-    if size == 0:
-        return []
-    still = footing.footing(jib.feet, masses, at)
-    out = -still.normals[int(np.argmin(still.margins))] * size
-    return [((float(out[0]), float(out[1]), 0.0), (0.0, 0.0, height))]
-
-
-def _at(jib: Jib, places: np.ndarray, camera: bool, knock: float, height: float) -> tuple[float, float, float]:
-    masses, at, slew = _turned(jib, places, camera)
-    result = footing.footing(jib.feet, masses, at, _push(jib, masses, at, knock, height))
-    return result.factor, result.distance, slew
-
-
-def _knock_to_tip(jib: Jib, places: np.ndarray, camera: bool, height: float) -> float:
-    masses, at, _ = _turned(jib, places, camera)
-    return footing.footing(jib.feet, masses, at).knock(max(height, 0.1))
-
-
-def _remedies(context: Context, jib: Jib, places: np.ndarray, camera: bool, knock: float, height: float, needed: float) -> tuple[Remedy, ...]:
-    """Hang ballast, spread the feet."""
-    found = []
-    masses, at, _ = _turned(jib, places, camera)
-    push = _push(jib, masses, at, knock, height)
-    try:
-        more = footing.ballast(jib.feet, masses, at, push, (0.0, 0.0, 0.25), 1.26 * needed)
-    except InfeasibleError:
-        more = 0.0
-    bag = math.ceil((context.number("ballast.mass") + more) * 2) / 2
-    if more > 0 and bag <= 80:
+def _remedies(context: Context, jib: Jib, masses: list[float], at: np.ndarray, push: list[footing.Force], needed: float) -> tuple[Remedy, ...]:
+    """Hang ballast, spread the feet, or do both."""
+    found: list[Remedy] = []
+    bag = _bag(context, jib, masses, at, push, needed, jib.feet)
+    if 0 < bag <= 80:
         found.append(Remedy("ballast", Words("Hang {} below the hub", ((bag, "kg"),)), (("ballast.mass", bag),)))
-    if context.number("stand.radius") < jib.stand.radius_max - 1e-6:
-        found.append(Remedy("spread", Words("Spread the feet to {}", ((jib.stand.radius_max, "m"),)), (("stand.radius", jib.stand.radius_max),)))
+    widest = jib.stand.radius_max
+    if context.number("stand.radius") < widest - 1e-6:
+        spread = ("stand.radius", widest)
+        found.append(Remedy("spread", Words("Spread the feet to {}", ((widest, "m"),)), (spread,)))
+        bag = _bag(context, jib, masses, at, push, needed, jib.feet * widest / context.number("stand.radius"))
+        if 0 < bag <= 80:
+            found.append(Remedy("both", Words("Feet at {}, {} below", ((widest, "m"), (bag, "kg"))), (spread, ("ballast.mass", bag))))
     return tuple(found)
+
+
+def _bag(context: Context, jib: Jib, masses: list[float], at: np.ndarray, push: list[footing.Force], needed: float, feet: np.ndarray) -> float:
+    """Ballast in half kilograms, the knock growing with the weight; 0 where none would do."""
+    total, more = sum(masses), 0.0
+    (force, point), = push
+    size = math.hypot(force[0], force[1])
+    for _ in range(12):
+        share = footing.knock_default((total + more) * GRAVITY) / size
+        grown: list[footing.Force] = [((force[0] * share, force[1] * share, 0.0), point)]
+        try:
+            more = footing.ballast(feet, masses, at, grown, (0.0, 0.0, 0.25), 1.26 * needed)
+        except InfeasibleError:
+            return 0.0
+        if more > 200:
+            return 0.0
+    return math.ceil((context.number("ballast.mass") + more) * 2) / 2

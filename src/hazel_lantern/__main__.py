@@ -1,0 +1,22 @@
+"""Entry point: the window for `run`, the command line for all else."""
+
+from __future__ import annotations
+
+import sys
+
+
+def main() -> int:
+    """Exit code of the command in sys.argv; `run` is the default."""
+    argv = sys.argv[1:] or ["run"]
+    if argv[0] == "run":
+        from hazel_lantern.cli import parser
+        from hazel_lantern.desktop.application import run
+
+        return run(parser().parse_args(argv))
+    from hazel_lantern import cli
+
+    return cli.main(argv)
+
+
+if __name__ == "__main__":
+    sys.exit(main())

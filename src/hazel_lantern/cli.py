@@ -1,0 +1,223 @@
+"""The command line: everything the bench can set and every figure it shows, without Qt."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import math
+import sys
+from pathlib import Path
+from typing import Any
+
+from hazel_lantern import __version__
+from hazel_lantern.core import catalogue, changes
+from hazel_lantern.core.errors import HazelError, InputError
+from hazel_lantern.core.evaluate import Evaluation, evaluate
+from hazel_lantern.core.finding import STOP, Finding
+from hazel_lantern.core.kinds import KINDS
+from hazel_lantern.core.project import FORMAT, Kit, KitItem, Owned, Project, Shot
+from hazel_lantern.core.quantity import Choice, Quantity
+from hazel_lantern.core.remedies import vetted
+from hazel_lantern.core.units import Display
+from hazel_lantern.files import project_file
+from hazel_lantern.files.exports import FORMATS, export
+
+DONE, STOPPED, UNUSABLE = 0, 1, 2
+
+
+def parser() -> argparse.ArgumentParser:
+    """Every command with its words."""
+    top = argparse.ArgumentParser(prog="hazel-lantern", description="Design, build, prove and operate moving camera rigs.")
+    top.add_argument("--version", action="version", version=__version__)
+    commands = top.add_subparsers(dest="command", metavar="COMMAND")
+    run = commands.add_parser("run", help="open the window")
+    run.add_argument("file", nargs="?", type=Path)
+    run.add_argument("--sample", action="store_true", help="open the sample project")
+    run.add_argument("--quit-after-paint", action="store_true", help="exit after the first painted window")
+    solve = commands.add_parser("solve", help="every figure and finding of one rig")
+    solve.add_argument("file", type=Path)
+    solve.add_argument("--rig", help="id of the rig, when the project has several")
+    solve.add_argument("--json", action="store_true")
+    check = commands.add_parser("check", help="exit 0 when all is clear or watch, 1 with some stop, 2 for a file that cannot be used")
+    check.add_argument("file", type=Path)
+    new = commands.add_parser("new", help="a project from defaults and named parameters")
+    new.add_argument("kind")
+    new.add_argument("--variant", default="")
+    new.add_argument("--set", action="append", default=[], metavar="NAME=VALUE", help="such as arm.front=\"5' 9\\\"\"; repeat as needed")
+    new.add_argument("-o", "--out", type=Path, required=True)
+    commands.add_parser("schema", help="JSON Schema of the project file")
+    commands.add_parser("kinds", help="kinds, variants and parameters as JSON")
+    out = commands.add_parser("export", help="write a file: " + ", ".join(FORMATS))
+    out.add_argument("file", type=Path)
+    out.add_argument("--rig")
+    out.add_argument("--to", required=True, choices=list(FORMATS))
+    out.add_argument("-o", "--out", type=Path, required=True)
+    cuts = commands.add_parser("plan-cuts", help="exact cutting plans: a project on standard input, plans as JSON")
+    cuts.add_argument("--rig", required=True)
+    return top
+
+
+def main(argv: list[str]) -> int:
+    """Run one command; the answer is the exit code."""
+    args = parser().parse_args(argv)
+    try:
+        return COMMANDS[args.command](args)
+    except HazelError as error:
+        print(f"hazel-lantern: {error}", file=sys.stderr)
+        return UNUSABLE
+
+
+def _chosen(project: Project, rig: str | None) -> str:
+    if rig is None and len(project.rigs) == 1:
+        return project.rigs[0].id
+    ids = ", ".join(r.id for r in project.rigs)
+    if rig is None:
+        raise InputError("--rig", "missing", f"this project has {len(project.rigs)} rigs: {ids}" if project.rigs else "this project has no rigs")
+    return project.rig(rig).id
+
+
+def _number(value: float) -> float | str:
+    return value if math.isfinite(value) else ("inf" if value > 0 else "-inf")
+
+
+def solve(args: argparse.Namespace) -> int:
+    """Print every figure, finding and part of one rig."""
+    project = project_file.read(args.file)
+    shelf = catalogue.load()
+    result = evaluate(project, shelf, _chosen(project, args.rig))
+    findings = vetted(project, shelf, result)
+    if args.json:
+        print(json.dumps(as_json(result, findings), ensure_ascii=False, indent=1))
+        return DONE
+    show = Display(project.units, project.fraction, project.currency)
+    for figure in result.figures.values():
+        print(f"{figure.label}: {show.text(figure.value, figure.unit)}  [{figure.key}]")
+        print(f"    {why_text(figure, show)}")
+    for finding in findings:
+        print(f"{finding.state.upper():6}{finding.title}: {finding.sentence.text(show)}  [{finding.key}]")
+        for remedy in finding.remedies:
+            print(f"      try: {remedy.label.text(show)}" + (f" ({remedy.elsewhere.text(show)})" if remedy.elsewhere else ""))
+    return DONE
+
+
+def why_text(figure, show: Display) -> str:  # type: ignore[no-untyped-def]
+    """A why in one line of plain text."""
+    why = figure.why
+    named = ", ".join(f"{g.symbol} = {show.text(g.value, g.unit)} ({g.label})" for g in why.inputs)
+    left = why.formula.text.replace("**", "^") if why.formula else why.method
+    tail = "".join(f"; {text}" for text in (*why.assumptions, why.valid, f"source: {why.source}" if why.source else "") if text)
+    return f"{left}; {named}{tail}" if named else f"{left}{tail}"
+
+
+def as_json(result: Evaluation, findings: tuple[Finding, ...]) -> dict[str, Any]:
+    """The published form of an evaluation: SI values, infinity as "inf"."""
+    plain = Display()
+    return {
+        "format": FORMAT, "version": __version__, "rig": {"id": result.rig.id, "kind": result.rig.kind},
+        "figures": {f.key: {"label": f.label, "value": _number(f.value), "unit": f.unit, "why": why_text(f, plain)} for f in result.figures.values()},
+        "curves": {c.key: {"x": c.x.tolist(), "y": c.y.tolist(), "x_unit": c.x_unit, "y_unit": c.y_unit} for c in result.curves.values()},
+        "findings": [{
+            "key": f.key, "about": f.about, "state": f.state, "value": _number(f.value), "limit": _number(f.limit), "sense": f.sense, "unit": f.unit,
+            "where": f.where, "sentence": f.sentence.text(plain),
+            "remedies": [{"key": r.key, "label": r.label.text(plain), "changes": dict(r.changes)} for r in f.remedies],
+        } for f in findings],
+        "parts": [{"mark": p.mark, "name": p.name, "section": p.section, "length": p.length, "quantity": p.quantity, "mass": p.mass, "matched": p.matched,
+                   "marks": [{"at": m.at, "what": m.what, "size": m.size, "until": m.until, "note": m.note} for m in p.marks]} for p in result.parts],
+    }  # fmt: skip
+
+
+def check(args: argparse.Namespace) -> int:
+    """Say what stops, if anything does."""
+    project = project_file.read(args.file)
+    shelf, stopped = catalogue.load(), False
+    show = Display(project.units, project.fraction, project.currency)
+    for rig in project.rigs:
+        for finding in evaluate(project, shelf, rig.id).findings:
+            if finding.state == STOP:
+                stopped = True
+                print(f"{rig.name}: {finding.title}: {finding.sentence.text(show)}")
+    return STOPPED if stopped else DONE
+
+
+def blank(name: str = "Untitled") -> Project:
+    """A project with one plain kit, one shot and a few plates."""
+    kit = Kit(id="kit", name="Camera with a small lens", items=(
+        KitItem(name="Camera body", mass_kg=0.75, at_m=(0.0, 0.0, 0.045)), KitItem(name="Lens", mass_kg=0.4, at_m=(0.075, 0.0, 0.045)),
+        KitItem(name="Battery and monitor", mass_kg=0.45, at_m=(-0.04, 0.0, 0.12))))  # fmt: skip
+    owned = ("plate-5", "plate-2.5", "plate-2.5", "plate-1.25", "plate-1.25", "plate-0.5", "plate-0.5", "plate-0.25")
+    plates = tuple(Owned(id=f"w{i + 1}", plate=plate) for i, plate in enumerate(owned))
+    return Project(format=FORMAT, name=name, kits=(kit,), shots=(Shot(id="shot", name="First shot"),), plates=plates)
+
+
+def new(args: argparse.Namespace) -> int:
+    """Write a project made of defaults and the parameters given."""
+    project = changes.add_rig(blank(args.out.name.removesuffix(project_file.SUFFIX)), args.kind, args.variant)
+    rig = project.rigs[0].id
+    for setting in args.set:
+        key, mark, text = setting.partition("=")
+        known = changes.parameters(project, rig)
+        if not mark:
+            raise InputError("--set", repr(setting), "must be NAME=VALUE")
+        if key not in known:
+            raise InputError(key, repr(text), "is not a parameter; hazel-lantern kinds lists them")
+        project = changes.set_values(project, rig, [(key, known[key].read(text))])
+    project_file.write(changes.check(project), args.out)
+    return DONE
+
+
+def kinds(args: argparse.Namespace) -> int:
+    """Print kinds, variants and parameters, with the keys of their figures and findings."""
+    shelf = catalogue.load()
+    found = {}
+    for kind in KINDS.values():
+        project = changes.add_rig(blank(), kind.id)
+        result = evaluate(project, shelf, project.rigs[0].id)
+        listed = []
+        for p in changes.parameters(project, project.rigs[0].id).values():
+            row: dict[str, Any] = {"key": p.key, "label": p.label, "group": p.group, "words": p.words}
+            if isinstance(p, Quantity):
+                row |= {"unit": p.unit, "low": p.low, "high": p.high, "default": p.default}
+            elif isinstance(p, Choice):
+                row |= {"options": list(getattr(shelf, p.table)) if p.table else [key for key, _ in p.options], "default": p.default}
+            else:
+                row |= {"list": True, "default": list(p.default)}
+            listed.append(row)
+        found[kind.id] = {
+            "name": kind.name, "variants": dict(kind.variants), "parameters": listed,
+            "figures": {f.key: f.unit for f in result.figures.values()}, "curves": list(result.curves), "findings": sorted(f.key for f in result.findings),
+        }  # fmt: skip
+    print(json.dumps(found, ensure_ascii=False, indent=1))
+    return DONE
+
+
+def schema(args: argparse.Namespace) -> int:
+    """Print the JSON Schema."""
+    print(json.dumps(project_file.schema(), ensure_ascii=False, indent=1))
+    return DONE
+
+
+def export_file(args: argparse.Namespace) -> int:
+    """Write one export."""
+    project = project_file.read(args.file)
+    export(project, catalogue.load(), _chosen(project, args.rig), args.to, args.out)
+    return DONE
+
+
+def plan_cuts(args: argparse.Namespace) -> int:
+    """The exact plans, for the window's background process."""
+    from hazel_lantern.core.workshop.cutting import exact
+    from hazel_lantern.core.workshop.plan import plans
+
+    project = project_file.decode(sys.stdin.buffer.read(), Path("standard input"))
+    shelf = catalogue.load()
+    result = evaluate(project, shelf, args.rig)
+    made = plans(result.parts, project.stock, shelf, project.kerf_m, exact)
+    print(json.dumps([{
+        "section": p.section, "trouble": p.trouble,
+        "plan": p.plan and {"cost": p.plan.cost, "bound": p.plan.bound, "status": p.plan.status,
+                            "bars": [{"stock": b.stock, "cuts": b.cuts, "leftover": b.leftover} for b in p.plan.bars]},
+    } for p in made]))  # fmt: skip
+    return DONE
+
+
+COMMANDS = {"solve": solve, "check": check, "new": new, "kinds": kinds, "schema": schema, "export": export_file, "plan-cuts": plan_cuts}

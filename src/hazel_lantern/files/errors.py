@@ -1,0 +1,15 @@
+"""What can be wrong with a file."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from hazel_lantern.core.errors import HazelError
+
+
+class FileError(HazelError):
+    """A file that cannot be used; its text says which, where and why."""
+
+    def __init__(self, path: Path | str, reason: str) -> None:
+        self.path, self.reason = Path(path), reason
+        super().__init__(f"{Path(path).name}: {reason}")

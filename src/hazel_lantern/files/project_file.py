@@ -1,0 +1,92 @@
+"""The project file: JSON in SI, checked on reading, written atomically."""
+
+from __future__ import annotations
+
+import math
+from pathlib import Path
+from typing import Any
+
+import msgspec
+
+from hazel_lantern.core import changes
+from hazel_lantern.core.errors import HazelError
+from hazel_lantern.core.kinds import KINDS
+from hazel_lantern.core.project import FORMAT, Project
+from hazel_lantern.core.quantity import Choice, Quantity
+from hazel_lantern.files import atomic
+from hazel_lantern.files.errors import FileError
+
+SUFFIX = ".lantern.json"
+LARGEST = 256 * 1024 * 1024
+
+
+def read(path: Path) -> Project:
+    """A checked project.
+
+    Raises FileError with the place and the cause: not JSON, not a project, newer than this version, out of bounds.
+    """
+    try:
+        if path.stat().st_size > LARGEST:
+            raise FileError(path, "is larger than any project can be")
+        data = path.read_bytes()
+    except OSError as error:
+        raise FileError(path, f"cannot be read: {error.strerror}") from error
+    return decode(data, path)
+
+
+def decode(data: bytes, path: Path) -> Project:
+    """A checked project from the bytes of a file; raises FileError naming it."""
+    try:
+        head = msgspec.json.decode(data)
+    except (msgspec.DecodeError, RecursionError, UnicodeDecodeError) as error:
+        raise FileError(path, f"is not readable as JSON ({error})") from error
+    if not isinstance(head, dict) or "format" not in head:
+        raise FileError(path, "is not a Hazel Lantern project: it has no 'format'")
+    if isinstance(head["format"], bool) or not isinstance(head["format"], int) or head["format"] < 1:
+        raise FileError(path, f"format is {head['format']!r}: must be a whole number from 1")
+    if head["format"] > FORMAT:
+        raise FileError(path, f"was written by a newer version (format {head['format']}); this one reads up to format {FORMAT}. The file was left as it is.")
+    try:
+        return changes.check(msgspec.convert(head, Project))
+    except msgspec.ValidationError as error:
+        raise FileError(path, str(error).replace("`", "'")) from error
+    except HazelError as error:
+        raise FileError(path, str(error)) from error
+
+
+def encode(project: Project) -> bytes:
+    """The bytes of a project file; raises FileError for a number that JSON cannot hold."""
+    built = msgspec.to_builtins(project)
+    place = _unfinite(built, "project")
+    if place:
+        raise FileError("project", f"{place} is not a finite number; nothing was written")
+    return msgspec.json.format(msgspec.json.encode(built), indent=1) + b"\n"
+
+
+def _unfinite(value: Any, place: str) -> str:
+    if isinstance(value, float):
+        return "" if math.isfinite(value) else place
+    pairs = value.items() if isinstance(value, dict) else enumerate(value) if isinstance(value, (list, tuple)) else ()
+    return next((found for key, inner in pairs if (found := _unfinite(inner, f"{place}.{key}"))), "")
+
+
+def write(project: Project, path: Path) -> None:
+    """Save, keeping the previous file beside as `name~`; raises FileError."""
+    atomic.write(path, encode(project), keep_previous=True)
+
+
+def schema() -> dict[str, Any]:
+    """JSON Schema of the file, with the parameters of every kind under `$defs`."""
+    found = msgspec.json.schema(Project)
+    found["$schema"] = "https://json-schema.org/draft/2020-12/schema"
+    for kind in KINDS.values():
+        fields: dict[str, Any] = {}
+        for p in kind.parameters:
+            if isinstance(p, Quantity):
+                fields[p.key] = {"type": "number", "minimum": p.low, "maximum": p.high, "default": p.default, "description": f"{p.label} [{p.unit}]"}
+            elif isinstance(p, Choice):
+                fields[p.key] = {"type": "string", "default": p.default, "description": p.label} | ({"enum": [key for key, _ in p.options]} if p.options else {})
+            else:
+                fields[p.key] = {"type": "array", "items": {"type": "string"}, "description": p.label}
+        found["$defs"][f"design of a {kind.id}"] = {"type": "object", "properties": fields, "additionalProperties": False}
+    return found

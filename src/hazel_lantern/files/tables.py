@@ -1,0 +1,57 @@
+"""CSV lists: parts, marks, what to buy. Cells that people typed cannot start a formula."""
+
+from __future__ import annotations
+
+import csv
+import io
+
+from hazel_lantern.core.evaluate import Evaluation
+from hazel_lantern.core.units import Display
+from hazel_lantern.core.workshop.marks import Mark
+
+_STARTS_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+
+
+def _cell(value: object) -> object:
+    return f"'{value}" if isinstance(value, str) and value.startswith(_STARTS_FORMULA) else value
+
+
+def _csv(head: list[str], rows: list[list[object]]) -> bytes:
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerow(head)
+    writer.writerows([[_cell(cell) for cell in row] for row in rows])
+    return out.getvalue().encode("utf-8-sig")
+
+
+def parts_csv(result: Evaluation, show: Display) -> bytes:
+    """One row for each kind of part; lengths in mm and as shown."""
+    rows: list[list[object]] = [
+        [p.mark, p.name, result.context.catalogue.sections[p.section].name, p.quantity, round(p.length * 1e3, 2), show.text(p.length, "m", fine=True), round(p.mass, 4), p.matched]
+        for p in result.parts
+    ]
+    return _csv(["mark", "part", "section", "quantity", "length mm", "length", "mass kg each", "match"], rows)
+
+
+def marks_csv(result: Evaluation, show: Display) -> bytes:
+    """One row for each mark, all measured from the part's datum end."""
+    rows: list[list[object]] = [
+        [p.mark, p.name, p.datum, round(m.at * 1e3, 2), show.text(m.at, "m", fine=True), "" if m.until is None else round(m.until * 1e3, 2), m.what, round(m.size * 1e3, 2), m.note]
+        for p in result.parts
+        for m in p.marks
+    ]
+    return _csv(["mark", "part", "measured from", "at mm", "at", "until mm", "what", "width mm", "for"], rows)
+
+
+def buy_csv(result: Evaluation, show: Display) -> bytes:
+    """One row for each thing to buy, with example prices."""
+    rows: list[list[object]] = [[line.name, line.quantity, f"{line.price:.2f}", f"{line.total:.2f}", line.note] for line in result.lines]
+    return _csv(["what", "quantity", f"price {show.currency}", f"total {show.currency}", "note"], rows)
+
+
+def mark_words(mark: Mark, show: Display) -> str:
+    """A mark in a few words: slot from a to b, or the hole's width, and what it is for."""
+    size = show.number(mark.size, "m", fine=True)
+    if mark.until is not None:
+        return f"{mark.what} {size} wide from {show.number(mark.at, 'm', fine=True)} to {show.number(mark.until, 'm', fine=True)}, {mark.note}"
+    return f"ø{size} at {show.number(mark.at, 'm', fine=True)}, {mark.note}"
