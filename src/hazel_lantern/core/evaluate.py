@@ -17,6 +17,7 @@ from hazel_lantern.core.kinds import Context, Kind, Report
 from hazel_lantern.core.mechanics.payload import payload
 from hazel_lantern.core.project import Project, Rig
 from hazel_lantern.core.sketch import Sketch
+from hazel_lantern.core.units import Display
 from hazel_lantern.core.workshop.cost import Line, total
 from hazel_lantern.core.workshop.cutting import first_fit
 from hazel_lantern.core.workshop.part import Buy, Part
@@ -63,6 +64,10 @@ class Evaluation:
 
     def sketch(self, pose: np.ndarray, view: str) -> Sketch:
         return self.kind.sketch(self.context, self.model, Report(self.figures, self.curves), pose, view)
+
+    def headline(self, station: str, show: Display) -> str:
+        words = self.kind.headlines(self.context, Report(self.figures)).get(station)
+        return words.text(show) if words else ""
 
     def state(self, station: str) -> str | None:
         return worst([f.state for f in self.findings if f.station == station])

@@ -1,0 +1,1 @@
+"""The current document, undoable changes, background jobs, settings: Qt without widgets."""

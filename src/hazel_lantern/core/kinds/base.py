@@ -10,7 +10,7 @@ import numpy as np
 
 from hazel_lantern.core.catalogue import Catalogue, Plate
 from hazel_lantern.core.figure import Curve, Figure, Given
-from hazel_lantern.core.finding import Finding
+from hazel_lantern.core.finding import Finding, Words
 from hazel_lantern.core.mechanics.payload import Payload
 from hazel_lantern.core.project import Kit, Rig, Shot
 from hazel_lantern.core.quantity import Parameter
@@ -75,6 +75,16 @@ class View:
 
 
 @dataclass(frozen=True, slots=True)
+class Drift:
+    """What the balance reading shows: the curve's key, the friction band [N*m], the shot's span and the spans that stay [rad]."""
+
+    curve: str
+    friction: float
+    shot: tuple[float, float]
+    stays: tuple[tuple[float, float], ...]
+
+
+@dataclass(frozen=True, slots=True)
 class Action:
     """A station's main action: what it is called, and the changes that carry it out."""
 
@@ -105,4 +115,5 @@ class Kind:
     path: Callable[[Context, Any, np.ndarray], np.ndarray]
     sketch: Callable[[Context, Any, Report, np.ndarray, str], Sketch]
     parts: Callable[[Context, Any], tuple[tuple[Part, ...], tuple[Buy, ...]]]
-    readings: tuple[tuple[str, str], ...] = ()
+    headlines: Callable[[Context, Report], dict[str, Words]]
+    drift: Callable[[Context, Any], Drift] | None = None

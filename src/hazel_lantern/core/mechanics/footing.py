@@ -73,9 +73,9 @@ class Footing:
         return float(self.margins.min() / self.down)
 
     def knock(self, height: float) -> float:
-        """Horizontal force at a height [m] that just tips the weakest edge [N], zero when it falls by itself."""
+        """Horizontal force at a height [m] that just tips the weakest edge [N], negative when it falls by itself."""
         positive(knock_height=height)
-        return max(0.0, float(self.margins.min() / height))
+        return float(self.margins.min() / height)
 
 
 def _edges(contacts: np.ndarray) -> tuple[np.ndarray, np.ndarray]:

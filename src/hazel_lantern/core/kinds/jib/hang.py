@@ -11,7 +11,7 @@ from hazel_lantern.core.errors import InfeasibleError, InputError
 from hazel_lantern.core.figure import Curve, Given, by_formula, by_method
 from hazel_lantern.core.finding import BUILD, PEOPLE, PICTURE, STOP, WATCH, Finding, Remedy, Words, judge
 from hazel_lantern.core.formula import Formula
-from hazel_lantern.core.kinds.base import Context, Report
+from hazel_lantern.core.kinds.base import Context, Drift, Report
 from hazel_lantern.core.kinds.jib.model import Jib, build
 from hazel_lantern.core.kinds.jib.reach import used_angles
 from hazel_lantern.core.mechanics import balance
@@ -135,7 +135,7 @@ def _findings(context: Context, jib: Jib, report: Report, stays: list[tuple[floa
 
 def _balance_remedies(context: Context, jib: Jib) -> tuple[Remedy, ...]:
     """Balance it with what is owned; or slide what hangs; or raise or lower it onto the pivot line."""
-    found = []
+    found: list[Remedy] = []
     mass = jib.hung + context.number("weights.holder")
     near, rear = context.number("weights.nearest"), context.number("arm.rear")
     if mass > 0 and jib.front_moment > 0 and near <= jib.front_moment / mass <= rear:
@@ -146,10 +146,11 @@ def _balance_remedies(context: Context, jib: Jib) -> tuple[Remedy, ...]:
     with suppress(InfeasibleError, InputError):
         found.append(Remedy("balance", Words("Balance it for me"), _rack(context, jib)))
     others = sum(b.mass * b.above for b in jib.bodies if b.frame == "arm" and b.name not in ("weights", "weight pin"))
-    if mass > 0:
-        height = round(-others / mass, 4)
-        if -0.4 <= height <= 0.4 and abs(height - context.number("weights.above")) > 2e-3:
-            found.append(Remedy("line", Words("Hang weights {} above the pivot", ((height, "m"),)), (("weights.above", height),)))
+    height = round(-others / mass, 4) if mass > 0 else 0.0
+    if mass > 0 and -0.4 <= height <= 0.4 and abs(height - context.number("weights.above")) > 2e-3:
+        line = ("weights.above", height)
+        found.append(Remedy("line", Words("Raise weights onto the arm's line"), (line,)))
+        found += [Remedy(f"{r.key}_line", Words(r.label.template + ", on the arm's line", r.label.amounts), (*r.changes, line)) for r in found[:-1]]
     return tuple(found)
 
 
@@ -168,6 +169,12 @@ def _rack(context: Context, jib: Jib) -> tuple[tuple[str, object], ...]:
     near, rear = context.number("weights.nearest"), context.number("arm.rear")
     rack = balance.choose_weights(jib.front_moment, [plate.mass for _, plate in owned], near, rear, context.number("weights.holder"))
     return (("weights.hung", tuple(owned[i][0] for i in rack.chosen)), ("weights.place", round(rack.place, 4)))
+
+
+def drift(context: Context, jib: Jib) -> Drift:
+    """What the reading under the stage shows at Balance."""
+    stays = balance.stay_put(jib.arm_balance, jib.limits.low, jib.limits.high)
+    return Drift("balance.moment", jib.arm_balance.friction, used_angles(context, jib), tuple(stays))
 
 
 def plates_finding(context: Context, jib: Jib, report: Report) -> None:

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import math
+from dataclasses import dataclass
 
 import numpy as np
 
 from hazel_lantern.core.errors import InfeasibleError
 from hazel_lantern.core.figure import Given, by_method
-from hazel_lantern.core.finding import PEOPLE, Finding, Remedy, Words, judge
+from hazel_lantern.core.finding import CLEAR, PEOPLE, Finding, Remedy, Words, judge
 from hazel_lantern.core.kinds.base import Context, Report
 from hazel_lantern.core.kinds.jib.model import FIXED, Jib
 from hazel_lantern.core.mechanics import footing
@@ -16,92 +17,100 @@ from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.units import GRAVITY
 
 POSES = 31
+SPARE = 1.26
+HUB = (0.0, 0.0, 0.25)
+
+
+@dataclass(frozen=True, slots=True)
+class Worst:
+    """The least stable pose: what it is, masses and places (n, 3) of the bodies there, lens height."""
+
+    words: str
+    masses: list[float]
+    at: np.ndarray
+    height: float
+    footing: footing.Footing
 
 
 def footing_figures(context: Context, jib: Jib, report: Report) -> None:
-    """The least stable of 31 arm angles, any slew, camera on or off, with a knock at the camera."""
-    safety = safety_class(context.text("safety"))
-    angles = np.append(np.linspace(jib.limits.low, jib.limits.high, POSES), 0.0 if jib.limits.low <= 0 <= jib.limits.high else jib.limits.low)
-    places = jib.places(angles)
-    masses = np.array([b.mass for b in jib.bodies])
+    """The least stable of 32 arm angles, any slew, camera on or off: left alone, and with a knock at the camera."""
+    needed = safety_class(context.text("safety")).tipping
     knock = footing.knock_default(jib.mass * GRAVITY)
-    lens = jib.lens_height(angles)
-    corners = footing.support_polygon(jib.feet)
-    reach = np.linalg.norm(corners, axis=1).min() * math.cos(math.pi / len(corners))
-    worst, found = -math.inf, (0, True)
-    for camera in (True, False):
-        carried = np.where([camera or b.name != "camera kit" for b in jib.bodies], masses, 0.0)
-        turning = np.array([b.frame != FIXED for b in jib.bodies])
-        pull = np.abs(places[:, turning, 0] @ carried[turning])
-        lack = pull * GRAVITY + knock * lens - carried.sum() * GRAVITY * reach
-        if lack.max() > worst:
-            worst, found = float(lack.max()), (int(np.argmax(lack)), camera)
-    index, camera = found
-    masses_now, at, slew = _turned(jib, places[index], camera)
-    still = footing.footing(jib.feet, masses_now, at)
-    height = float(lens[index])
-    out = -still.normals[int(np.argmin(still.margins))] * knock
-    push: list[footing.Force] = [((float(out[0]), float(out[1]), 0.0), (0.0, 0.0, height))]
-    bumped = footing.footing(jib.feet, masses_now, at, push)
-    factor, distance, standing = bumped.factor, bumped.distance, still.factor
-    where = f"arm at {math.degrees(angles[index]):.0f}°, turned to {math.degrees(slew):.0f}°, camera {'on' if camera else 'off'}"
+    still, bumped = _worst(jib, 0.0), _worst(jib, knock)
+    factor, tips = still.footing.factor, bumped.footing.knock(max(bumped.height, 0.1))
     inputs = (
         context.given("r", "stand.radius", "feet from the centre", "m"), Given("m", jib.mass, "kg", "everything together", "rig.mass"),
-        context.given("m_b", "ballast.mass", "ballast", "kg"), Given("F", knock, "N", "a knock at the camera, a tenth of the weight and at least 20 N"),
+        context.given("m_b", "ballast.mass", "ballast", "kg"),
     )  # fmt: skip
     level = ("level firm ground", "rigid stand", "worst over 32 arm angles, every slew, camera on and off")
-    tips = still.knock(max(height, 0.1))
     report.add(
-        by_method("balance.footing", "Footing, bumped", factor, "1", "balance", f"stabilising over overturning about the weakest edge; {where}", inputs, assumptions=level, source="statics 6"),
-        by_method("balance.footing_still", "Footing, left alone", standing, "1", "balance", f"the same without the knock; {where}", inputs, assumptions=level, source="statics 6"),
-        by_method("balance.footing_margin", "Foot point inside the feet by", distance, "m", "balance", f"margin moment over weight; {where}", inputs, assumptions=level, source="statics 6"),
-        by_method("balance.tips_at", "A bump tips it at", tips, "N", "balance", f"margin moment over lens height; {where}", inputs, assumptions=level, source="statics 6"),
+        by_method("balance.footing", "Footing", factor, "1", "balance", f"stabilising over overturning moment about the weakest edge; {still.words}", inputs, assumptions=level, source="statics 6"),
+        by_method("balance.footing_margin", "Foot point inside the feet by", still.footing.distance, "m", "balance", f"margin moment over weight; {still.words}", inputs, assumptions=level, source="statics 6"),
+        by_method("balance.tips_at", "A bump tips it at", tips, "N", "balance", f"margin moment over lens height; {bumped.words}", inputs, assumptions=level, source="statics 6"),
     )  # fmt: skip
-    needed = safety.tipping
-    report.findings.append(Finding(
-        "balance.stands", "Footing", PEOPLE, judge(factor, needed, "at_least", PEOPLE), factor, needed, "at_least", "1", "stand.radius", "balance",
-        Words("At its worst (" + where + ") a bump of {} leaves a factor of {}; {} is wanted.", ((knock, "N"), (factor, "1"), (needed, "1"))),
-        _remedies(context, jib, masses_now, at, push, needed) if factor < 1.25 * needed else (),
-    ))  # fmt: skip
+    state, bump = judge(factor, needed, "at_least", PEOPLE), judge(tips, knock, "at_least", PEOPLE)
+    change = _remedies(context, jib, still, bumped, needed) if (state, bump) != (CLEAR, CLEAR) else ()
+    report.findings += [
+        Finding(
+            "balance.stands", "Footing", PEOPLE, state, factor, needed, "at_least", "1", "stand.radius", "balance",
+            Words("At its worst (" + still.words + ") it stands with a factor of {}; {} is wanted.", ((factor, "1"), (needed, "1"))), change if state != CLEAR else (),
+        ),
+        Finding(
+            "balance.bump", "Bumped at the camera", PEOPLE, bump, tips, knock, "at_least", "N", "stand.radius", "balance",
+            Words("At its worst (" + bumped.words + ") a push of {} tips it; it must stand {}.", ((tips, "N"), (knock, "N"))), change if bump != CLEAR else (),
+        ),
+    ]  # fmt: skip
 
 
-def _turned(jib: Jib, places: np.ndarray, camera: bool) -> tuple[list[float], np.ndarray, float]:
-    """Masses and places (n, 3) at the slew that is worst for this pose, and that slew."""
-    masses = [b.mass if camera or b.name != "camera kit" else 0.0 for b in jib.bodies]
-    fixed = np.array([b.frame == FIXED for b in jib.bodies])
-    flat = np.column_stack([places[:, 0], np.zeros(len(places)), places[:, 1]])
-    m = np.array(masses)
-    slew = footing.worst_slew(jib.feet, m[fixed].tolist(), flat[fixed], (0.0, 0.0), m[~fixed].tolist(), flat[~fixed]).angle
+def _worst(jib: Jib, knock: float) -> Worst:
+    """The pose with the least margin, screened with the circle inside the feet, then worked out for its edges."""
+    low, high = jib.limits.low, jib.limits.high
+    angles = np.append(np.linspace(low, high, POSES), min(max(0.0, low), high))
+    places, lens = jib.places(angles), jib.lens_height(angles)
+    turning = np.array([b.frame != FIXED for b in jib.bodies])
+    reach = float(np.linalg.norm(jib.feet[0])) * math.cos(math.pi / len(jib.feet))
+    found = []
+    for camera in (True, False):
+        masses = np.array([b.mass if camera or b.name != "camera kit" else 0.0 for b in jib.bodies])
+        pull = np.abs(places[:, turning, 0] @ masses[turning])
+        lack = (pull - masses.sum() * reach) * GRAVITY + knock * lens
+        found.append((float(lack.max()), int(np.argmax(lack)), masses, camera))
+    _, index, masses, camera = max(found, key=lambda item: item[0])
+    flat = np.column_stack([places[index, :, 0], np.zeros(len(masses)), places[index, :, 1]])
+    slew = footing.worst_slew(jib.feet, masses[~turning].tolist(), flat[~turning], (0.0, 0.0), masses[turning].tolist(), flat[turning]).angle
     turn = np.array([[math.cos(slew), math.sin(slew), 0], [-math.sin(slew), math.cos(slew), 0], [0, 0, 1]])
-    return masses, np.where(fixed[:, None], flat, flat @ turn), slew
+    at = np.where(turning[:, None], flat @ turn, flat)
+    words = f"arm at {math.degrees(angles[index]):.0f}°, turned to {math.degrees(slew):.0f}°, camera {'on' if camera else 'off'}"
+    return Worst(words, masses.tolist(), at, float(lens[index]), footing.footing(jib.feet, masses.tolist(), at))
 
 
-def _remedies(context: Context, jib: Jib, masses: list[float], at: np.ndarray, push: list[footing.Force], needed: float) -> tuple[Remedy, ...]:
+def _remedies(context: Context, jib: Jib, still: Worst, bumped: Worst, needed: float) -> tuple[Remedy, ...]:
     """Hang ballast, spread the feet, or do both."""
     found: list[Remedy] = []
-    bag = _bag(context, jib, masses, at, push, needed, jib.feet)
+    widest, spread = jib.stand.radius_max, context.number("stand.radius")
+    bag = _bag(context, still, bumped, needed, jib.feet)
     if 0 < bag <= 80:
         found.append(Remedy("ballast", Words("Hang {} below the hub", ((bag, "kg"),)), (("ballast.mass", bag),)))
-    widest = jib.stand.radius_max
-    if context.number("stand.radius") < widest - 1e-6:
-        spread = ("stand.radius", widest)
-        found.append(Remedy("spread", Words("Spread the feet to {}", ((widest, "m"),)), (spread,)))
-        bag = _bag(context, jib, masses, at, push, needed, jib.feet * widest / context.number("stand.radius"))
+    if spread < widest - 1e-6:
+        found.append(Remedy("spread", Words("Spread the feet to {}", ((widest, "m"),)), (("stand.radius", widest),)))
+        bag = _bag(context, still, bumped, needed, jib.feet * widest / spread)
         if 0 < bag <= 80:
-            found.append(Remedy("both", Words("Feet at {}, {} below", ((widest, "m"), (bag, "kg"))), (spread, ("ballast.mass", bag))))
+            found.append(Remedy("both", Words("Feet at {}, {} below", ((widest, "m"), (bag, "kg"))), (("stand.radius", widest), ("ballast.mass", bag))))
     return tuple(found)
 
 
-def _bag(context: Context, jib: Jib, masses: list[float], at: np.ndarray, push: list[footing.Force], needed: float, feet: np.ndarray) -> float:
-    """Ballast in half kilograms, the knock growing with the weight; 0 where none would do."""
-    total, more = sum(masses), 0.0
-    (force, point), = push
-    size = math.hypot(force[0], force[1])
+def _bag(context: Context, still: Worst, bumped: Worst, needed: float, feet: np.ndarray) -> float:
+    """Ballast in half kilograms that mends both, the knock growing with the weight; 0 where none would do."""
+    more = 0.0
+    weakest = footing.footing(feet, bumped.masses, bumped.at)
+    out = -weakest.normals[int(np.argmin(weakest.margins))]
     for _ in range(12):
-        share = footing.knock_default((total + more) * GRAVITY) / size
-        grown: list[footing.Force] = [((force[0] * share, force[1] * share, 0.0), point)]
+        knock = SPARE * footing.knock_default((sum(bumped.masses) + more) * GRAVITY)
+        push: list[footing.Force] = [((float(out[0] * knock), float(out[1] * knock), 0.0), (0.0, 0.0, bumped.height))]
         try:
-            more = footing.ballast(feet, masses, at, grown, (0.0, 0.0, 0.25), 1.26 * needed)
+            more = max(
+                footing.ballast(feet, still.masses, still.at, (), HUB, SPARE * needed), footing.ballast(feet, bumped.masses, bumped.at, push, HUB, 1.0)
+            )
         except InfeasibleError:
             return 0.0
         if more > 200:

@@ -1,0 +1,238 @@
+"""The document at hand, its undo history and its evaluation. The one door through which anything is edited."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+
+from hazel_lantern.core import changes
+from hazel_lantern.core.catalogue import Catalogue
+from hazel_lantern.core.evaluate import Evaluation, Memo, evaluate
+from hazel_lantern.core.finding import Finding
+from hazel_lantern.core.project import Project
+from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Several, Value
+from hazel_lantern.core.remedies import vetted
+from hazel_lantern.core.units import Display
+from hazel_lantern.files import project_file
+from hazel_lantern.session.jobs import Job
+from hazel_lantern.session.recovery import Journal
+
+REMEDY_DELAY, JOURNAL_DELAY = 120, 1500
+
+
+@dataclass(slots=True)
+class Step:
+    """One undo step: what it did, the document before and after, the gesture it belongs to."""
+
+    words: str
+    before: Project
+    after: Project
+    gesture: int
+
+
+class Session(QObject):
+    """Owns the document, the memo and the history."""
+
+    changed = pyqtSignal()
+    remedies_ready = pyqtSignal()
+    rig_switched = pyqtSignal()
+    trouble = pyqtSignal(str)
+
+    def __init__(self, project: Project, catalogue: Catalogue, path: Path | None = None, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.catalogue = catalogue
+        self._memo = Memo()
+        self.journal = Journal()
+        self._vetting = Job(self)
+        self._vetting.done.connect(self._vetted)
+        self._vetting.failed.connect(lambda error: self.trouble.emit(f"Remedies could not be tried: {error}"))
+        self._settle = QTimer(self)
+        self._settle.setSingleShot(True)
+        self._settle.setInterval(REMEDY_DELAY)
+        self._settle.timeout.connect(self._vet)
+        self._keep = QTimer(self)
+        self._keep.setSingleShot(True)
+        self._keep.setInterval(JOURNAL_DELAY)
+        self._keep.timeout.connect(self.write_journal)
+        self.open(project, path)
+
+    def open(self, project: Project, path: Path | None) -> None:
+        """Start on another document with an empty history."""
+        self.project, self.path = project, path
+        self._saved: Project | None = project if path else None
+        self._steps: list[Step] = []
+        self._at = 0
+        self._preview: Project | None = None
+        self.rig_id = project.rigs[0].id if project.rigs else ""
+        self._offered: tuple[Finding, ...] = ()
+        self._evaluate()
+        self.rig_switched.emit()
+        self.changed.emit()
+        self._settle.start()
+
+    # What is shown
+
+    @property
+    def shown(self) -> Project:
+        return self._preview or self.project
+
+    @property
+    def display(self) -> Display:
+        p = self.project
+        return Display(p.units, p.fraction, p.currency)
+
+    def _evaluate(self) -> None:
+        self.evaluation: Evaluation | None = evaluate(self.shown, self.catalogue, self.rig_id, self._memo) if self.rig_id else None
+
+    def findings(self) -> tuple[Finding, ...]:
+        """Findings worst first, with the remedies that were tried and hold."""
+        return self._offered if self._offered else tuple(_bare(f) for f in (self.evaluation.findings if self.evaluation else ()))
+
+    def parameters(self) -> dict[str, Parameter]:
+        return changes.parameters(self.shown, self.rig_id) if self.rig_id else {}
+
+    def value(self, key: str) -> Value:
+        return changes.value_of(self.shown, self.rig_id, key)
+
+    # Editing
+
+    def change(self, words: str, project: Project, gesture: int = 0) -> None:
+        """Make `project` the document; the same gesture number merges into one step."""
+        self._preview = None
+        if project == self.project:
+            self._refresh()
+            return
+        del self._steps[self._at :]
+        last = self._steps[-1] if self._steps else None
+        if gesture and last and last.gesture == gesture:
+            last.after, last.words = project, words
+        else:
+            self._steps.append(Step(words, self.project, project, gesture))
+            self._at += 1
+        self.project = project
+        self._refresh()
+
+    def set(self, key: str, value: object, gesture: int = 0) -> None:
+        """Change one parameter of the current rig; raises InputError and changes nothing for a bad value."""
+        parameter = self.parameters()[key]
+        project = changes.set_values(self.project, self.rig_id, [(key, value)])
+        self.change(f"{parameter.label} {self.words(parameter, value)}".strip(), project, gesture)
+
+    def words(self, parameter: Parameter, value: object) -> str:
+        """A value as the builder reads it."""
+        if isinstance(parameter, Quantity):
+            return "to " + self.display.text(float(value), parameter.unit, fine=True)  # type: ignore[arg-type]
+        if isinstance(parameter, Choice):
+            return "to " + dict(self.options(parameter)).get(str(value), str(value))
+        assert isinstance(parameter, Several)
+        return f"({len(value)})"  # type: ignore[arg-type]
+
+    def options(self, choice: Choice) -> list[tuple[str, str]]:
+        """Ids and names of a choice, from its own list or from the catalogue."""
+        if choice.table:
+            rows = getattr(self.catalogue, choice.table)
+            now = str(self.value(choice.key))
+            system = self.project.units
+            return [(k, row.name) for k, row in rows.items() if getattr(row, "system", system) == system or k == now]
+        return list(choice.options)
+
+    def apply(self, words: str, values: Sequence[tuple[str, object]]) -> None:
+        """Several parameters as one step: a remedy or a station's main action."""
+        self.change(words, changes.set_values(self.project, self.rig_id, values))
+
+    def preview(self, values: Sequence[tuple[str, object]] | None) -> None:
+        """Show the document with these values without changing it; None shows it as it is."""
+        self._preview = changes.set_values(self.project, self.rig_id, values) if values else None
+        self._evaluate()
+        self.changed.emit()
+
+    def _refresh(self) -> None:
+        self._offered = ()
+        if self.rig_id not in {rig.id for rig in self.project.rigs}:
+            self.rig_id = self.project.rigs[0].id if self.project.rigs else ""
+            self.rig_switched.emit()
+        self._evaluate()
+        self.changed.emit()
+        self._settle.start()
+        self._keep.start()
+
+    def _vet(self) -> None:
+        if self.evaluation is None or self._preview is not None:
+            return
+        project, catalogue, result = self.project, self.catalogue, self.evaluation
+        self._vetting.start(lambda: (project, vetted(project, catalogue, result)))
+
+    def _vetted(self, answer: tuple[Project, tuple[Finding, ...]]) -> None:
+        project, findings = answer
+        if project is self.project:
+            self._offered = findings
+            self.remedies_ready.emit()
+
+    def switch(self, rig_id: str) -> None:
+        """Look at another rig of the project."""
+        self.rig_id, self._preview, self._offered = rig_id, None, ()
+        self._evaluate()
+        self.rig_switched.emit()
+        self.changed.emit()
+        self._settle.start()
+
+    # History
+
+    @property
+    def undo_words(self) -> str:
+        return self._steps[self._at - 1].words if self._at else ""
+
+    @property
+    def redo_words(self) -> str:
+        return self._steps[self._at].words if self._at < len(self._steps) else ""
+
+    def undo(self) -> None:
+        """Back one step."""
+        if self._at:
+            self._at -= 1
+            self.project, self._preview = self._steps[self._at].before, None
+            self._refresh()
+
+    def redo(self) -> None:
+        """Forward one step."""
+        if self._at < len(self._steps):
+            self.project, self._preview = self._steps[self._at].after, None
+            self._at += 1
+            self._refresh()
+
+    # Files
+
+    @property
+    def dirty(self) -> bool:
+        return self.project is not self._saved and self.project != self._saved
+
+    def save(self, path: Path) -> None:
+        """Write the document; raises FileError and keeps everything when the disk refuses."""
+        project_file.write(self.project, path)
+        self.path, self._saved = path, self.project
+        self._keep.stop()
+        self.journal.clear()
+        self.changed.emit()
+
+    def write_journal(self) -> None:
+        """Keep unsaved work where a later start finds it."""
+        if self.dirty:
+            try:
+                self.journal.keep(self.project, self.path)
+            except OSError as error:
+                self.trouble.emit(f"Unsaved work cannot be kept safe: {error}")
+
+    def close(self) -> None:
+        """Stop all background work."""
+        self._settle.stop()
+        self._keep.stop()
+        self._vetting.finish()
+
+
+def _bare(finding: Finding) -> Finding:
+    from dataclasses import replace
+
+    return replace(finding, remedies=())
