@@ -95,6 +95,7 @@ class Sketch:
     items: tuple[Item, ...]
     box: tuple[float, float, float, float]
     title: str = ""
+    ground: bool = True
 
     def of(self, kind: type) -> list:  # type: ignore[type-arg]
         return [item for item in self.items if isinstance(item, kind)]

@@ -1,0 +1,1 @@
+"""The window. Nothing here computes physics."""

@@ -65,6 +65,7 @@ class Session(QObject):
         self._saved: Project | None = project if path else None
         self._steps: list[Step] = []
         self._at = 0
+        self._gesture = 0
         self._preview: Project | None = None
         self.rig_id = project.rigs[0].id if project.rigs else ""
         self._offered: tuple[Finding, ...] = ()
@@ -86,6 +87,11 @@ class Session(QObject):
 
     def _evaluate(self) -> None:
         self.evaluation: Evaluation | None = evaluate(self.shown, self.catalogue, self.rig_id, self._memo) if self.rig_id else None
+
+    @property
+    def offered(self) -> bool:
+        """Whether the remedies shown were tried on the document as it is."""
+        return bool(self._offered)
 
     def findings(self) -> tuple[Finding, ...]:
         """Findings worst first, with the remedies that were tried and hold."""
@@ -114,6 +120,19 @@ class Session(QObject):
             self._at += 1
         self.project = project
         self._refresh()
+
+    def new_gesture(self) -> int:
+        """A number that makes the changes of one drag one step."""
+        self._gesture += 1
+        return self._gesture
+
+    def abandon(self, gesture: int) -> None:
+        """Take back a drag as if it never was."""
+        if self._at and self._steps[self._at - 1].gesture == gesture:
+            self._at -= 1
+            step = self._steps.pop()
+            self.project, self._preview = step.before, None
+            self._refresh()
 
     def set(self, key: str, value: object, gesture: int = 0) -> None:
         """Change one parameter of the current rig; raises InputError and changes nothing for a bad value."""

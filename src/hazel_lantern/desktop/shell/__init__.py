@@ -1,0 +1,1 @@
+"""Frame of the window."""

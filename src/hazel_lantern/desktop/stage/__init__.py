@@ -1,0 +1,1 @@
+"""The drawing to scale and what can be dragged on it."""

@@ -1,0 +1,1 @@
+"""What each station adds to the frame."""

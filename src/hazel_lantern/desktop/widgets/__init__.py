@@ -1,0 +1,1 @@
+"""Small widgets that edit or show one thing."""

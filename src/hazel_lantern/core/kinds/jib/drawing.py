@@ -201,4 +201,4 @@ def _above(context: Context, jib: Jib, report: Report, pose: np.ndarray) -> Sket
         Handle("stand.radius", _pair(corner), _pair(corner / np.linalg.norm(corner))),
     ]  # fmt: skip
     box = reach + 0.3
-    return Sketch(tuple(items), (-box, -box, box + 0.3, box), "from above")
+    return Sketch(tuple(items), (-box, -box, box + 0.3, box), "from above", ground=False)

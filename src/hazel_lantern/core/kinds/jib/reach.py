@@ -7,11 +7,11 @@ import math
 import numpy as np
 
 from hazel_lantern.core.errors import GeometryError
-from hazel_lantern.core.figure import Given, by_formula, by_method
+from hazel_lantern.core.figure import Curve, Given, by_formula, by_method
 from hazel_lantern.core.finding import BUILD, PEOPLE, PICTURE, STOP, Finding, Remedy, Words, judge
 from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Context, Report
-from hazel_lantern.core.kinds.jib.model import Jib
+from hazel_lantern.core.kinds.jib.model import Jib, path
 from hazel_lantern.core.mechanics import linkage
 
 RISE = Formula("h_end - h_start")
@@ -42,6 +42,7 @@ def used_angles(context: Context, jib: Jib) -> tuple[float, float]:
 
 def shot_figures(context: Context, jib: Jib, report: Report) -> None:
     """The move as this arm makes it."""
+    shot_curve(context, jib, report)
     shot, limits = context.shot, jib.limits
     start = Given("h_start", shot.start_height_m, "m", "lens at the start", "shot.start")
     end = Given("h_end", shot.end_height_m, "m", "lens at the end", "shot.end")
@@ -79,6 +80,13 @@ def shot_figures(context: Context, jib: Jib, report: Report) -> None:
         length, *(Given(s, a, "rad", w) for s, a, w in zip(("theta_a", "theta_b"), used_angles(context, jib), ("lowest angle used", "highest angle used"), strict=True)),
         Given("flat", 1.0 if used_angles(context, jib)[0] <= 0 <= used_angles(context, jib)[1] else 0.0, "1", "1 when the arm passes level")),
         assumptions=("the head moves on an arc, not a plumb line",), source="statics 7.1"))  # fmt: skip
+
+
+def shot_curve(context: Context, jib: Jib, report: Report) -> None:
+    """Height of the lens over the time of the move, as the arm really makes it."""
+    u = np.linspace(0, 1, 81)
+    heights = jib.lens_height(path(context, jib, u)[:, 0])
+    report.curves["shot.path"] = Curve("shot.path", "Height of the lens over time", u * context.shot.duration_s, heights, "s", "m")
 
 
 def _fits(context: Context, jib: Jib, report: Report, used: list[float]) -> None:
@@ -207,6 +215,9 @@ def _stand(context: Context, jib: Jib, report: Report) -> None:
 
 def _nod(context: Context, jib: Jib, report: Report) -> None:
     """Camera tilt along the shot from unequal bars, spacings or a leaning post."""
+    swing = np.linspace(jib.limits.low, jib.limits.high, 81)
+    tilts = linkage.head_tilt(swing, jib.front, jib.upper, jib.spacing, jib.head_spacing, jib.lean)
+    report.curves["rig.path"] = Curve("rig.path", "Camera off level over the swing, degrees nose up", swing, tilts, "rad", "rad")
     low, high = used_angles(context, jib)
     angles = np.linspace(low, high, 41)
     tilt = linkage.head_tilt(angles, jib.front, jib.upper, jib.spacing, jib.head_spacing, jib.lean)

@@ -1,0 +1,81 @@
+"""Starting: fonts, theme, session, the first window."""
+
+from __future__ import annotations
+
+import argparse
+import logging
+import sys
+import traceback
+from types import TracebackType
+
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QApplication, QMessageBox
+
+from hazel_lantern.core import catalogue, changes
+from hazel_lantern.core.starting import blank
+from hazel_lantern.desktop.shell.window import Window
+from hazel_lantern.desktop.theme.theme import Theme, load_fonts
+from hazel_lantern.session import recovery
+from hazel_lantern.session import settings as preferences
+from hazel_lantern.session.session import Session
+
+
+def run(args: argparse.Namespace) -> int:
+    """Open the window and stay until it is closed; the exit code."""
+    app = QApplication(sys.argv[:1])
+    app.setApplicationName("hazel-lantern")
+    app.setApplicationDisplayName("Hazel Lantern")
+    app.setDesktopFileName("hazel-lantern")
+    load_fonts()
+    settings = preferences.load()
+    theme = Theme(settings.theme, settings.text_scale)
+    theme.apply(app)
+    session = Session(changes.add_rig(blank(), "jib", name="First jib"), catalogue.load())
+    window = Window(session, theme, settings, welcome=not (args.file or args.sample))
+    sys.excepthook = _catch(window)
+    if args.sample:
+        window.open_sample()
+    elif args.file and not window.open_path(args.file):
+        print(f"hazel-lantern: {window.message.text()}", file=sys.stderr)
+        if args.quit_after_paint:
+            session.close()
+            return 2
+    if args.quit_after_paint:
+        window.painted.connect(lambda: QTimer.singleShot(0, app.quit))
+    else:
+        window.restore()
+        _recover(window)
+    window.show()
+    code = app.exec()
+    session.close()
+    return code
+
+
+def _recover(window: Window) -> None:
+    """Offer work that a killed window left behind."""
+    for journal, file, project in recovery.left_over():
+        box = QMessageBox(QMessageBox.Icon.Question, "Unsaved work found", f"“{project.name}” was not saved when the window closed. Open it?", parent=window)
+        take = box.addButton("Open it", QMessageBox.ButtonRole.AcceptRole)
+        box.addButton("Later", QMessageBox.ButtonRole.RejectRole)
+        drop = box.addButton("Throw it away", QMessageBox.ButtonRole.DestructiveRole)
+        box.exec()
+        if box.clickedButton() is take:
+            window.recover(project, file)
+            journal.unlink(missing_ok=True)
+            return
+        if box.clickedButton() is drop:
+            journal.unlink(missing_ok=True)
+
+
+def _catch(window: Window):  # type: ignore[no-untyped-def]
+    """An unexpected error is shown once with its details; the document stays safe in the journal."""
+
+    def hook(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
+        details = "".join(traceback.format_exception(kind, error, trace))
+        logging.getLogger("hazel_lantern").error(details)
+        window.session.write_journal()
+        box = QMessageBox(QMessageBox.Icon.Warning, "Something went wrong", "An error in the application. Your work is kept; please go on or save now.", parent=window)
+        box.setDetailedText(details)
+        box.exec()
+
+    return hook

@@ -1,0 +1,228 @@
+"""The bench: a station's inputs in small groups, what it comes to, and its findings."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from hazel_lantern.core.figure import Figure
+from hazel_lantern.core.finding import CLEAR, Remedy
+from hazel_lantern.core.quantity import Parameter
+from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.finding_card import FindingCard
+from hazel_lantern.desktop.widgets.fold import Fold
+from hazel_lantern.desktop.widgets.glyphs import Lantern
+from hazel_lantern.desktop.widgets.parameter_row import ParameterRow
+from hazel_lantern.session.session import Session
+
+WIDTH = 322
+FIRST_FIGURES = 5
+
+
+class FigureRow(QPushButton):
+    """A figure's name and value; pressing it asks why."""
+
+    def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setProperty("flat", True)
+        self.setMinimumHeight(theme.px(28))
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 2, 0)
+        self._label, self._value = QLabel(), QLabel()
+        self._label.setStyleSheet(f"color: {theme.tokens.muted};")
+        self._label.setFont(theme.font(12.5))
+        self._value.setFont(theme.font(13, weight=600, numbers=True))
+        for label in (self._label, self._value):
+            label.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+        row.addWidget(self._label, 1)
+        row.addWidget(self._value)
+        self.key = ""
+
+    def show_figure(self, figure: Figure, text: str) -> None:
+        if self.key != figure.key:
+            self.key = figure.key
+            self.setObjectName(f"figure.{figure.key}")
+            self._label.setText(figure.label)
+            self.setToolTip("Why?")
+        self._value.setText(text)
+        self.setAccessibleName(f"{figure.label}, {text}, why")
+
+
+class Bench(QScrollArea):
+    """The right-hand column for one station."""
+
+    why_wanted = pyqtSignal(str)
+    act_wanted = pyqtSignal()
+
+    def __init__(self, session: Session, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._session, self._theme = session, theme
+        self.setFixedWidth(theme.px(WIDTH))
+        self.setWidgetResizable(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setObjectName("bench")
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self._station = ""
+        self._rows: dict[str, ParameterRow] = {}
+        self._folds: dict[str, Fold] = {}
+        self._opened: dict[tuple[str, str], bool] = {}
+        self._figure_rows: list[FigureRow] = []
+        self._cards: list[FindingCard] = []
+        self._all_figures = False
+        self._clear_open = False
+        self._act = QPushButton()
+
+    def build(self, station: str, action: str) -> None:
+        """Everything anew for a station; `action` names its main action, empty for none."""
+        for title, fold in self._folds.items():
+            self._opened[(self._station, title)] = fold.opened
+        self._station = station
+        self._rows, self._folds, self._figure_rows, self._cards = {}, {}, [], []
+        self._extra = QVBoxLayout()
+        content = QWidget()
+        self._column = QVBoxLayout(content)
+        self._column.setContentsMargins(14, 10, 10, 12)
+        self._column.setSpacing(8)
+        if not self._session.rig_id:
+            self._column.addWidget(QLabel("No rig yet. Use + rig above to begin."))
+            self._column.addStretch(1)
+            self.setWidget(content)
+            return
+        groups: dict[str, list[Parameter]] = {}
+        for parameter in self._session.parameters().values():
+            if parameter.station == station:
+                groups.setdefault(parameter.group, []).append(parameter)
+        for index, (title, members) in enumerate(groups.items()):
+            fold = Fold(self._theme, title, opened=self._opened.get((station, title), index == 0 or len(groups) <= 2))
+            for parameter in members:
+                row = ParameterRow(self._session, self._theme, parameter)
+                self._rows[parameter.key] = row
+                fold.rows.addWidget(row)
+            self._folds[title] = fold
+            self._column.addWidget(fold)
+            fold.folded.connect(lambda folded: None if folded else self.refresh())
+        if action:
+            self._act = QPushButton(action)
+            self._act.setProperty("act", True)
+            self._act.setObjectName("act")
+            self._act.setToolTip("F5")
+            self._act.clicked.connect(self.act_wanted)
+            self._column.addWidget(self._act, 0, Qt.AlignmentFlag.AlignLeft)
+        self._column.addLayout(self._extra)
+        self._column.addWidget(self._heading("What it comes to", "why?"))
+        self._figures = QVBoxLayout()
+        self._figures.setSpacing(0)
+        self._column.addLayout(self._figures)
+        self._more = QPushButton()
+        self._more.setProperty("flat", True)
+        self._more.clicked.connect(self._toggle_figures)
+        self._column.addWidget(self._more, 0, Qt.AlignmentFlag.AlignLeft)
+        self._column.addWidget(self._heading("Findings", "this station"))
+        self._findings = QVBoxLayout()
+        self._findings.setSpacing(8)
+        self._column.addLayout(self._findings)
+        self._fold_clear = QPushButton()
+        self._fold_clear.setProperty("flat", True)
+        self._fold_clear.setObjectName("clear-line")
+        self._fold_clear.clicked.connect(self._toggle_clear)
+        self._clear_lantern = Lantern(self._theme, CLEAR, 16)
+        line = QHBoxLayout()
+        line.addWidget(self._clear_lantern)
+        line.addWidget(self._fold_clear)
+        line.addStretch(1)
+        self._column.addLayout(line)
+        self._column.addStretch(1)
+        self.setWidget(content)
+        self.refresh()
+
+    def add_extra(self, widget: QWidget) -> None:
+        """Something a station puts between its inputs and its figures."""
+        self._extra.addWidget(widget)
+
+    def _heading(self, words: str, aside: str) -> QWidget:
+        box = QWidget()
+        row = QHBoxLayout(box)
+        row.setContentsMargins(0, 4, 2, 0)
+        left, right = QLabel(words), QLabel(aside)
+        left.setFont(self._theme.font(13, weight=700))
+        left.setStyleSheet(f"color: {self._theme.tokens.lantern};")
+        right.setFont(self._theme.font(12))
+        right.setStyleSheet(f"color: {self._theme.tokens.muted};")
+        row.addWidget(left, 1)
+        row.addWidget(right)
+        return box
+
+    def _toggle_figures(self) -> None:
+        self._all_figures = not self._all_figures
+        self.refresh()
+
+    def _toggle_clear(self) -> None:
+        self._clear_open = not self._clear_open
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Values of the document and its evaluation as they are now."""
+        result = self._session.evaluation
+        if result is None or not self._rows and not self._figure_rows and not hasattr(self, "_figures"):
+            return
+        show = self._session.display
+        for row in self._rows.values():
+            if row.isVisibleTo(self):
+                row.refresh()
+        figures = [f for f in result.figures.values() if f.station == self._station]
+        shown = figures if self._all_figures else figures[:FIRST_FIGURES]
+        while len(self._figure_rows) < len(shown):
+            line = FigureRow(self._theme)
+            line.clicked.connect(lambda _=False, line=line: self.why_wanted.emit(line.key))
+            self._figure_rows.append(line)
+            self._figures.addWidget(line)
+        for index, line in enumerate(self._figure_rows):
+            line.setVisible(index < len(shown))
+            if index < len(shown):
+                line.show_figure(shown[index], show.text(shown[index].value, shown[index].unit))
+        self._more.setVisible(len(figures) > FIRST_FIGURES)
+        self._more.setText("fewer" if self._all_figures else f"all {len(figures)}")
+        self.refresh_findings()
+
+    def refresh_findings(self) -> None:
+        """The cards alone, when remedies arrive after they were tried."""
+        result = self._session.evaluation
+        if result is None:
+            return
+        offered = self._session.offered
+        here = [f for f in self._session.findings() if f.station == self._station]
+        open_ones = [f for f in here if f.state != CLEAR or self._clear_open]
+        while len(self._cards) < len(open_ones):
+            card = FindingCard(self._theme)
+            card.tried.connect(self._try)
+            card.previewed.connect(self._preview)
+            card.where_clicked.connect(self.reveal)
+            self._cards.append(card)
+            self._findings.addWidget(card)
+        for index, card in enumerate(self._cards):
+            card.setVisible(index < len(open_ones))
+            if index < len(open_ones):
+                card.show_finding(open_ones[index], self._session.display, tried=offered)
+        clear = sum(f.state == CLEAR for f in here)
+        self._fold_clear.setText(f"{clear} clear" + (" ▾" if self._clear_open else " ▸"))
+        self._fold_clear.setVisible(clear > 0)
+        self._clear_lantern.setVisible(clear > 0)
+
+    def _try(self, remedy: Remedy) -> None:
+        self._session.apply(remedy.label.text(self._session.display), remedy.changes)
+
+    def _preview(self, remedy: Remedy | None) -> None:
+        self._session.preview(remedy.changes if remedy else None)
+
+    def reveal(self, key: str) -> bool:
+        """Open the group of an input, scroll to it and put the cursor there."""
+        row = self._rows.get(key)
+        if row is None:
+            return False
+        fold = self._folds[row.parameter.group]
+        fold.open()
+        row.refresh()
+        self.ensureWidgetVisible(row)
+        row.field.setFocus(Qt.FocusReason.ShortcutFocusReason)
+        return True

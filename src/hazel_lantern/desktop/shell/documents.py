@@ -1,0 +1,55 @@
+"""Pages to read over the stage: keys, manual, about. Esc closes them."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QFrame, QLabel, QPushButton, QTextBrowser, QVBoxLayout, QWidget
+
+from hazel_lantern.desktop.theme.theme import Theme
+
+
+class Pages(QFrame):
+    """One page at a time."""
+
+    def __init__(self, theme: Theme, parent: QWidget) -> None:
+        super().__init__(parent)
+        t = theme.tokens
+        self.setObjectName("pages")
+        self.setStyleSheet(f"#pages {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 10px; }} QTextBrowser {{ background: {t.raised}; border: 0; }}")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(18, 14, 18, 14)
+        self._title = QLabel()
+        self._title.setFont(theme.font(16, weight=700))
+        self._text = QTextBrowser()
+        self._text.setOpenExternalLinks(False)
+        self._text.document().setDefaultStyleSheet(f"a {{ color: {t.lantern}; }}")
+        close = QPushButton("Close")
+        close.clicked.connect(self.hide)
+        column.addWidget(self._title)
+        column.addWidget(self._text, 1)
+        column.addWidget(close, 0, Qt.AlignmentFlag.AlignRight)
+        self.hide()
+
+    def open(self, title: str, html: str) -> None:
+        self._title.setText(title)
+        self._text.setHtml(html)
+        self._show()
+
+    def open_markdown(self, title: str, words: str) -> None:
+        self._title.setText(title)
+        self._text.setMarkdown(words)
+        self._show()
+
+    def _show(self) -> None:
+        parent = self.parentWidget()
+        self.setGeometry(parent.width() // 6, 60, parent.width() * 2 // 3, parent.height() - 100)
+        self.show()
+        self.raise_()
+        self._text.setFocus()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            self.hide()
+        else:
+            super().keyPressEvent(event)

@@ -1,0 +1,159 @@
+"""The move strip: play, the speed over time, the playhead all stations share."""
+
+from __future__ import annotations
+
+import numpy as np
+from PyQt6.QtCore import QElapsedTimer, QPointF, QRectF, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtWidgets import QWidget
+
+from hazel_lantern.core.motion.profiles import eased_speed
+from hazel_lantern.core.units import Display
+from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.plot import ticks
+
+FRAME = 16
+
+
+class Strip(QWidget):
+    """Speed of the move over its time; drag or step the playhead, Space plays."""
+
+    moved = pyqtSignal(float)
+
+    def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setObjectName("strip")
+        self._theme = theme
+        self.share, self._time, self._ramp = 0.6, 8.0, 0.35
+        self._words = ""
+        self.setFixedHeight(theme.px(66))
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self._timer = QTimer(self)
+        self._timer.setInterval(FRAME)
+        self._timer.timeout.connect(self._tick)
+        self._clock = QElapsedTimer()
+        self._from = 0.0
+        self.reduced = False
+
+    @property
+    def playing(self) -> bool:
+        return self._timer.isActive()
+
+    def show_move(self, time: float, ramp: float, words: str, display: Display) -> None:
+        self._time, self._ramp, self._words = time, ramp, words
+        self.setAccessibleName(f"Move strip, {words}, at {display.text(self.share * time, 's')}")
+        self.update()
+
+    def _track(self) -> QRectF:
+        return QRectF(self.rect()).adjusted(self._theme.px(96), self._theme.px(14), -self._theme.px(32), -self._theme.px(18))
+
+    def play(self) -> None:
+        """Start from the playhead, or from the start when it stands at the end; stop when playing."""
+        if self._timer.isActive():
+            self._timer.stop()
+        elif self.reduced:
+            self.go(0.0 if self.share >= 1 else min(1.0, self.share + 0.25))
+        else:
+            self._from = 0.0 if self.share >= 1 else self.share
+            self._clock.start()
+            self._timer.start()
+        self.update()
+
+    def halt(self) -> None:
+        """Stop playing."""
+        self._timer.stop()
+
+    def _tick(self) -> None:
+        share = self._from + self._clock.elapsed() / 1000 / self._time
+        if share >= 1:
+            self._timer.stop()
+        self.go(min(1.0, share))
+
+    def go(self, share: float) -> None:
+        """Put the playhead at a share of the time."""
+        self.share = min(1.0, max(0.0, share))
+        self.update()
+        self.moved.emit(self.share)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter, theme = QPainter(self), self._theme
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), theme.color("panel"))
+        painter.setPen(theme.color("line"))
+        painter.drawLine(0, 0, self.width(), 0)
+        middle = QPointF(theme.px(32), self.height() / 2)
+        radius = theme.px(16)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.color("lantern"))
+        painter.drawEllipse(middle, radius, radius)
+        painter.setBrush(theme.color("on_lantern"))
+        if self.playing:
+            painter.drawRect(QRectF(middle.x() - 6, middle.y() - 7, 4, 14))
+            painter.drawRect(QRectF(middle.x() + 2, middle.y() - 7, 4, 14))
+        else:
+            painter.drawPolygon(QPolygonF([middle + QPointF(-5, -8), middle + QPointF(9, 0), middle + QPointF(-5, 8)]))
+        if self.hasFocus():
+            painter.setPen(QPen(theme.color("lantern"), 1.4))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(QRectF(self.rect()).adjusted(3, 3, -3, -3), 6, 6)
+        track = self._track()
+        u = np.linspace(0, 1, 90)
+        speed = eased_speed(u, self._ramp) * (1 - self._ramp)
+        curve = [QPointF(track.left() + x * track.width(), track.bottom() - y * track.height() * 0.86) for x, y in zip(u.tolist(), speed.tolist(), strict=True)]
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.color("lantern", 70))
+        painter.drawPolygon(QPolygonF([track.bottomLeft(), *curve, track.bottomRight()]))
+        painter.setPen(QPen(theme.color("lantern"), 1.8))
+        painter.drawPolyline(QPolygonF(curve))
+        painter.setFont(theme.font(11.5))
+        painter.setPen(theme.color("muted"))
+        painter.drawText(QRectF(track.left() + 4, 4, track.width(), 16), Qt.AlignmentFlag.AlignLeft, self._words)
+        painter.setFont(theme.font(11.5, numbers=True))
+        for t in ticks(0, self._time, 10):
+            x = track.left() + t / self._time * track.width()
+            painter.drawText(QRectF(x - 30, track.bottom() + 1, 60, 15), Qt.AlignmentFlag.AlignHCenter, f"{t:g} s")
+        self._playhead(painter, track)
+
+    def _playhead(self, painter: QPainter, track: QRectF) -> None:
+        theme = self._theme
+        x = track.left() + self.share * track.width()
+        painter.setPen(QPen(theme.color("ink"), 1.6))
+        painter.drawLine(QPointF(x, track.top() - 2), QPointF(x, track.bottom()))
+        text = f"{self.share * self._time:.2f} s"
+        font = theme.font(11.5, weight=700, numbers=True)
+        wide = QFontMetricsF(font).horizontalAdvance(text) + 16
+        box = QRectF(min(max(x - wide / 2, track.left()), track.right() - wide), 2, wide, theme.px(18))
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.color("ink"))
+        painter.drawRoundedRect(box, box.height() / 2, box.height() / 2)
+        painter.setPen(theme.color("ground"))
+        painter.setFont(font)
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        self.setFocus()
+        if event.position().x() < self._theme.px(64):
+            self.play()
+        else:
+            self.mouseMoveEvent(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        track = self._track()
+        if event.position().x() >= self._theme.px(64):
+            self._timer.stop()
+            self.go((event.position().x() - track.left()) / track.width())
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        step = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
+        if event.key() == Qt.Key.Key_Space:
+            self.play()
+        elif event.key() == Qt.Key.Key_Left:
+            self.go(self.share - 0.01 * step)
+        elif event.key() == Qt.Key.Key_Right:
+            self.go(self.share + 0.01 * step)
+        elif event.key() == Qt.Key.Key_Home:
+            self.go(0.0)
+        elif event.key() == Qt.Key.Key_End:
+            self.go(1.0)
+        else:
+            super().keyPressEvent(event)

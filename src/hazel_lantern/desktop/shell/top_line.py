@@ -1,0 +1,141 @@
+"""The top line: lantern mark with the menu, project name, rigs, find, units."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QAction, QIcon, QPainter, QPixmap
+from PyQt6.QtWidgets import QButtonGroup, QCompleter, QHBoxLayout, QLabel, QLineEdit, QMenu, QPushButton, QToolButton, QWidget
+
+from hazel_lantern.core.finding import CLEAR
+from hazel_lantern.core.kinds import KINDS
+from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.glyphs import paint_lantern
+from hazel_lantern.session.session import Session
+
+MOST_CHIPS = 4
+
+
+def lantern_icon(theme: Theme, size: int = 64) -> QIcon:
+    """The mark: a lit lantern in lantern colour."""
+    from PyQt6.QtCore import QRectF
+
+    pixmap = QPixmap(size, size)
+    pixmap.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(pixmap)
+    paint_lantern(painter, QRectF(0, 0, size, size), CLEAR, theme, role="lantern")
+    painter.end()
+    return QIcon(pixmap)
+
+
+class TopLine(QWidget):
+    """Shows which project and rig is at hand."""
+
+    rig_chosen = pyqtSignal(str)
+    rig_wanted = pyqtSignal(str)
+    units_chosen = pyqtSignal(str)
+    found = pyqtSignal(str)
+
+    def __init__(self, session: Session, theme: Theme, menu: QMenu, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._session, self._theme = session, theme
+        self.setFixedHeight(theme.px(46))
+        row = QHBoxLayout(self)
+        row.setContentsMargins(10, 0, 14, 0)
+        row.setSpacing(8)
+        self._mark = QToolButton()
+        self._mark.setObjectName("menu")
+        self._mark.setIcon(lantern_icon(theme))
+        self._mark.setIconSize(QSize(theme.px(26), theme.px(26)))
+        self._mark.setAccessibleName("Menu")
+        self._mark.setToolTip("Menu")
+        self._mark.setMenu(menu)
+        self._mark.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self._mark.setStyleSheet("QToolButton { border: 0; padding: 2px; } QToolButton::menu-indicator { image: none; width: 0; }")
+        self._name = QLabel()
+        self._name.setFont(theme.font(14.5, weight=700))
+        row.addWidget(self._mark)
+        row.addWidget(self._name)
+        row.addSpacing(8)
+        self._chips = QHBoxLayout()
+        self._chips.setSpacing(6)
+        row.addLayout(self._chips)
+        self._rest = QToolButton()
+        self._rest.setText("more …")
+        self._rest.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self._rest.setMenu(QMenu(self._rest))
+        self._add = QPushButton("+ rig")
+        self._add.setProperty("flat", True)
+        self._add.setObjectName("add-rig")
+        kinds = QMenu(self._add)
+        for kind in KINDS.values():
+            for variant, name in kind.variants:
+                action = QAction(f"{kind.name}: {name.lower()}", kinds)
+                action.triggered.connect(lambda _=False, key=f"{kind.id}/{variant}": self.rig_wanted.emit(key))
+                kinds.addAction(action)
+        self._add.setMenu(kinds)
+        row.addWidget(self._rest)
+        row.addWidget(self._add)
+        row.addStretch(1)
+        self.find = QLineEdit()
+        self.find.setObjectName("find")
+        self.find.setPlaceholderText("Find…   Ctrl F")
+        self.find.setAccessibleName("Find a station, figure, finding or action")
+        self.find.setFixedWidth(theme.px(170))
+        self._completer = QCompleter(self.find)
+        self._completer.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
+        self._completer.setFilterMode(Qt.MatchFlag.MatchContains)
+        self._completer.activated.connect(self._go)
+        self.find.setCompleter(self._completer)
+        self.find.returnPressed.connect(lambda: self._go(self.find.text()))
+        row.addWidget(self.find)
+        self._units = QButtonGroup(self)
+        for system in ("mm", "in"):
+            button = QPushButton(system)
+            button.setCheckable(True)
+            button.setProperty("solid", True)
+            button.setObjectName(f"units.{system}")
+            button.setAccessibleName("Show millimetres" if system == "mm" else "Show inches")
+            button.setFixedWidth(theme.px(42))
+            button.setStyleSheet("padding: 0;")
+            button.clicked.connect(lambda _=False, system=system: self.units_chosen.emit(system))
+            self._units.addButton(button)
+            row.addWidget(button)
+        self._buttons: dict[str, QPushButton] = {}
+
+    def _go(self, words: str) -> None:
+        # The completer writes its text after this signal; the field is emptied once it is done.
+        self.found.emit(words)
+        self.find.clear()
+
+    def offer(self, words: list[str]) -> None:
+        """What the find field knows."""
+        from PyQt6.QtCore import QStringListModel
+
+        self._completer.setModel(QStringListModel(words, self._completer))
+
+    def refresh(self) -> None:
+        project = self._session.project
+        self._name.setText(project.name)
+        shown = [(rig.id, rig.name) for rig in project.rigs]
+        if [(k, b.text()) for k, b in self._buttons.items()] != shown[:MOST_CHIPS]:
+            for old in self._buttons.values():
+                old.deleteLater()
+            self._buttons = {}
+            for key, name in shown[:MOST_CHIPS]:
+                chip = QPushButton(name)
+                chip.setCheckable(True)
+                chip.setProperty("solid", True)
+                chip.setStyleSheet(f"border-radius: {self._theme.px(14)}px; padding: 0 12px;")
+                chip.setObjectName(f"rig.{key}")
+                chip.clicked.connect(lambda _=False, key=key: self.rig_chosen.emit(key))
+                self._chips.addWidget(chip)
+                self._buttons[key] = chip
+        rest = self._rest.menu()
+        rest.clear()
+        for key, name in shown[MOST_CHIPS:]:
+            rest.addAction(name).triggered.connect(lambda _=False, key=key: self.rig_chosen.emit(key))
+        self._rest.setVisible(len(shown) > MOST_CHIPS)
+        for key, chip in self._buttons.items():
+            chip.setChecked(key == self._session.rig_id)
+        for button in self._units.buttons():
+            button.setChecked(button.text() == project.units)

@@ -1,0 +1,141 @@
+"""The trail: stations in working order, each with its worst finding and its headline."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QLinearGradient, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+
+from hazel_lantern.core.evaluate import STATIONS
+from hazel_lantern.core.finding import CLEAR, STOP, WATCH
+from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.glyphs import NAMES, Lantern, paint_lantern
+from hazel_lantern.session.session import Session
+
+WIDTH = 206
+NUMBERS = {"shot": 1, "rig": 2, "balance": 3, "travel": 4, "drive": 5, "build": 6, "prove": 7, "roll": 8}
+
+
+class Stop(QAbstractButton):
+    """One station on the trail."""
+
+    def __init__(self, key: str, name: str, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.key, self._name, self._theme = key, name, theme
+        self._state: str | None = None
+        self._line = ""
+        self.setCheckable(True)
+        self.setObjectName(f"station.{key}")
+        self.setToolTip(f"Ctrl+{NUMBERS[key]}")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAttribute(Qt.WidgetAttribute.WA_Hover)
+        self.setMinimumHeight(theme.px(52))
+
+    def show_state(self, state: str | None, line: str) -> None:
+        self._state, self._line = state, line
+        metrics = QFontMetricsF(self._theme.font(12))
+        wide = max(60, self.width() - self._theme.px(56))
+        tall = metrics.boundingRect(QRectF(0, 0, wide, 400), int(Qt.TextFlag.TextWordWrap), line).height()
+        self.setFixedHeight(round(tall + self._theme.px(40)))
+        self.setAccessibleName(f"{self._name}, {NAMES[state]}")
+        self.setAccessibleDescription(line)
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter, theme = QPainter(self), self._theme
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if self.isChecked():
+            fade = QLinearGradient(0, 0, self.width(), 0)
+            fade.setColorAt(0, theme.color("glow"))
+            fade.setColorAt(1, theme.color("panel"))
+            painter.fillRect(self.rect(), fade)
+            painter.fillRect(QRectF(0, 0, 3, self.height()), theme.color("lantern"))
+        elif self.underMouse():
+            painter.fillRect(self.rect(), theme.color("raised"))
+        if self.hasFocus():
+            painter.setPen(theme.color("lantern"))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(QRectF(self.rect()).adjusted(4, 2, -4, -2), 5, 5)
+        px = theme.px
+        paint_lantern(painter, QRectF(px(15), px(10), px(20), px(20)), self._state, theme)
+        painter.setPen(theme.color("ink"))
+        painter.setFont(theme.font(13.5, weight=700))
+        painter.drawText(QRectF(px(45), px(8), self.width() - px(50), px(20)), Qt.AlignmentFlag.AlignVCenter, self._name)
+        painter.setPen(theme.color("muted"))
+        painter.setFont(theme.font(12))
+        painter.drawText(QRectF(px(45), px(28), self.width() - px(56), self.height() - px(30)), int(Qt.TextFlag.TextWordWrap), self._line)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.click()
+        else:
+            super().keyPressEvent(event)
+
+
+class Trail(QWidget):
+    """The left column."""
+
+    chosen = pyqtSignal(str)
+
+    def __init__(self, session: Session, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._session, self._theme = session, theme
+        self.setFixedWidth(theme.px(WIDTH))
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 10, 0, 8)
+        column.setSpacing(2)
+        self._group = QButtonGroup(self)
+        self._stops: dict[str, Stop] = {}
+        for key, name in STATIONS:
+            stop = Stop(key, name, theme)
+            stop.clicked.connect(lambda _=False, key=key: self.chosen.emit(key))
+            self._group.addButton(stop)
+            self._stops[key] = stop
+            column.addWidget(stop)
+        column.addStretch(1)
+        line = QWidget()
+        line.setFixedHeight(1)
+        line.setStyleSheet(f"background: {theme.tokens.line};")
+        column.addWidget(line)
+        counts = QHBoxLayout()
+        counts.setContentsMargins(14, 8, 14, 0)
+        counts.setSpacing(5)
+        self._counts: dict[str, QLabel] = {}
+        for state in (STOP, WATCH, CLEAR):
+            label = QLabel()
+            label.setFont(theme.font(12.5, weight=700, numbers=True))
+            label.setStyleSheet(f"color: {theme.tokens.of(state)};")
+            self._counts[state] = label
+            counts.addWidget(Lantern(theme, state, 16))
+            counts.addWidget(label)
+            counts.addSpacing(10)
+        counts.addStretch(1)
+        column.addLayout(counts)
+        self._below = QLabel()
+        self._below.setContentsMargins(14, 0, 10, 0)
+        self._below.setFont(theme.font(12))
+        self._below.setWordWrap(True)
+        self._below.setStyleSheet(f"color: {theme.tokens.muted};")
+        column.addWidget(self._below)
+
+    def show_station(self, key: str) -> None:
+        self._stops[key].setChecked(True)
+
+    def refresh(self) -> None:
+        """States, headlines and counts as they are now."""
+        result, show = self._session.evaluation, self._session.display
+        saved = "not saved yet" if self._session.path is None else "unsaved changes" if self._session.dirty else "saved"
+        if result is None:
+            for stop in self._stops.values():
+                stop.show_state(None, "")
+            self._below.setText(saved)
+            return
+        for key, stop in self._stops.items():
+            worked = key in result.rig.worked
+            stop.show_state(result.state(key) if worked else None, result.headline(key, show))
+        for state, label in self._counts.items():
+            count = sum(f.state == state for f in result.findings)
+            label.setText(str(count))
+            label.setAccessibleName(f"{count} {NAMES[state]}")
+        parts = [saved, *(show.text(result.figures[k].value, result.figures[k].unit) for k in ("rig.mass", "build.cost") if k in result.figures)]
+        self._below.setText(" · ".join(parts))

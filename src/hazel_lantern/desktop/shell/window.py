@@ -1,0 +1,521 @@
+"""The main window: puts the parts together and carries out actions."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+from PyQt6.QtCore import QByteArray, QTimer, pyqtSignal
+from PyQt6.QtGui import QCloseEvent, QPaintEvent
+from PyQt6.QtWidgets import QApplication, QFileDialog, QHBoxLayout, QInputDialog, QLabel, QMainWindow, QMessageBox, QStackedWidget, QVBoxLayout, QWidget
+
+from hazel_lantern import __version__, assets
+from hazel_lantern.core import changes
+from hazel_lantern.core.errors import HazelError
+from hazel_lantern.core.evaluate import STATIONS
+from hazel_lantern.core.starting import blank
+from hazel_lantern.core.workshop.cutting import Plan
+from hazel_lantern.desktop.shell import actions
+from hazel_lantern.desktop.shell.bench import Bench
+from hazel_lantern.desktop.shell.documents import Pages
+from hazel_lantern.desktop.shell.strip import Strip
+from hazel_lantern.desktop.shell.top_line import TopLine, lantern_icon
+from hazel_lantern.desktop.shell.trail import Trail
+from hazel_lantern.desktop.shell.welcome import Welcome
+from hazel_lantern.desktop.shell.why import WhyPanel
+from hazel_lantern.desktop.stage.stage import Stage
+from hazel_lantern.desktop.stations.build_extras import BuildExtras
+from hazel_lantern.desktop.stations.build_view import BuildView
+from hazel_lantern.desktop.stations.readings import reading
+from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.plot import Plot
+from hazel_lantern.files import project_file
+from hazel_lantern.files.errors import FileError
+from hazel_lantern.files.exports import FORMATS, export
+from hazel_lantern.session import settings as preferences
+from hazel_lantern.session.planner import Planner
+from hazel_lantern.session.session import Session
+from hazel_lantern.session.settings import Settings
+
+FILTER = f"Hazel Lantern projects (*{project_file.SUFFIX});;All files (*)"
+
+
+class Window(QMainWindow):
+    """One window on one session."""
+
+    painted = pyqtSignal()
+
+    def __init__(self, session: Session, theme: Theme, settings: Settings, *, welcome: bool = False) -> None:
+        super().__init__()
+        self.session, self.theme, self.settings = session, theme, settings
+        self.setWindowTitle("Hazel Lantern")
+        self.setMinimumSize(1100, 700)
+        self.resize(1280, 800)
+        self.station, self.view = "balance", "side"
+        self._was_painted = False
+        self.planner = Planner(self)
+        self.planner.done.connect(self._planned)
+        self.planner.failed.connect(self.tell)
+        self.menu, self.actions_by_name = actions.build(self)
+        self._welcome = welcome
+        self._build()
+        session.changed.connect(self.refresh)
+        session.remedies_ready.connect(self._remedies)
+        session.rig_switched.connect(self._rig_switched)
+        session.trouble.connect(self.tell)
+        theme.changed.connect(self._rebuild)
+
+    # Putting it together
+
+    def _build(self) -> None:
+        theme, session = self.theme, self.session
+        self.setWindowIcon(lantern_icon(theme))
+        if self._welcome:
+            page = Welcome(theme)
+            page.chosen.connect(self._way_in)
+            self.setCentralWidget(page)
+            return
+        frame = QWidget()
+        frame.setObjectName("frame")
+        column = QVBoxLayout(frame)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        self.top = TopLine(session, theme, self.menu)
+        self.top.rig_chosen.connect(session.switch)
+        self.top.rig_wanted.connect(self.add_rig)
+        self.top.units_chosen.connect(self.use_units)
+        self.top.found.connect(self.go_to)
+        column.addWidget(self.top)
+        column.addWidget(_rule(theme, across=True))
+        row = QHBoxLayout()
+        row.setSpacing(0)
+        self.trail = Trail(session, theme)
+        self.trail.chosen.connect(self.show_station)
+        self.stage = Stage(session, theme)
+        self.stage.view_chosen.connect(self.use_view)
+        self.plot = Plot(theme)
+        self.strip = Strip(theme)
+        self.strip.reduced = self.settings.reduced_motion
+        self.strip.moved.connect(lambda _: self._draw())
+        self.build_view = BuildView(session, theme)
+        self.centre = QStackedWidget()
+        drawn = QWidget()
+        below = QVBoxLayout(drawn)
+        below.setContentsMargins(0, 0, 0, 0)
+        below.setSpacing(0)
+        below.addWidget(self.stage, 3)
+        below.addWidget(self.plot, 1)
+        below.addWidget(self.strip)
+        self.centre.addWidget(drawn)
+        self.centre.addWidget(self.build_view)
+        self.bench = Bench(session, theme)
+        self.bench.why_wanted.connect(self.why)
+        self.bench.act_wanted.connect(self.act)
+        for part in (self.trail, _rule(theme), self.centre, _rule(theme), self.bench):
+            row.addWidget(part, 1 if part is self.centre else 0)
+        column.addLayout(row, 1)
+        self.message = QLabel()
+        self.message.setObjectName("message")
+        self.message.setWordWrap(True)
+        self.message.setMargin(8)
+        self.message.setStyleSheet(f"background: {theme.tokens.raised}; border-top: 2px solid {theme.tokens.stop};")
+        self.message.hide()
+        column.addWidget(self.message)
+        self.setCentralWidget(frame)
+        self.why_panel = WhyPanel(session, theme, frame)
+        self.why_panel.followed.connect(self.follow)
+        self.pages = Pages(theme, frame)
+        self._rig_switched()
+
+    def _rebuild(self) -> None:
+        """After another look or text size: the same place, made anew."""
+        app = QApplication.instance()
+        assert isinstance(app, QApplication)
+        self.theme.apply(app)
+        if not self._welcome:
+            self.why_panel.finish()
+        share = getattr(self, "strip", None) and self.strip.share
+        self._build()
+        if not self._welcome and share is not None:
+            self.strip.go(share)
+
+    def _rig_switched(self) -> None:
+        if self._welcome:
+            return
+        result = self.session.evaluation
+        views = [(v.key, v.name) for v in result.kind.views] if result else []
+        if result and self.view not in dict(views):
+            self.view = views[0][0]
+        self.stage.offer_views(views, self.view)
+        self.show_station(self.station)
+
+    def show_station(self, key: str) -> None:
+        """Go to a station."""
+        if self._welcome:
+            return
+        self.station = key
+        self.trail.show_station(key)
+        self.centre.setCurrentIndex(1 if key == "build" else 0)
+        action = self._action()
+        self.bench.build(key, action.label if action else "")
+        if key == "build":
+            extras = BuildExtras(self.session, self.theme)
+            extras.export_wanted.connect(self.export_dialog)
+            extras.plan_wanted.connect(self.act)
+            self.bench.add_extra(extras)
+            self.extras = extras
+        self.refresh()
+
+    def _action(self):  # type: ignore[no-untyped-def]
+        result = self.session.evaluation
+        return next((a for a in result.kind.actions if a.station == self.station), None) if result else None
+
+    # Showing
+
+    def refresh(self) -> None:
+        """Everything as the session has it now."""
+        if self._welcome:
+            return
+        self._draw()
+        self.trail.refresh()
+        self.bench.refresh()
+        self.top.refresh()
+        if self.station == "build":
+            self.build_view.show_exact(())
+            self.build_view.refresh()
+            self.extras.refresh()
+        dirty = "*" if self.session.dirty else ""
+        self.setWindowTitle(f"{self.session.project.name}{dirty} — Hazel Lantern")
+        for words, name in (("Undo", self.session.undo_words), ("Redo", self.session.redo_words)):
+            self.actions_by_name[words].setText(f"{words} {name[:1].lower()}{name[1:]}" if name else words)
+            self.actions_by_name[words].setEnabled(bool(name))
+
+    def _draw(self) -> None:
+        result = self.session.evaluation
+        if self.station == "build":
+            return
+        if result is None:
+            self.stage.show_sketch(None, "No rig yet. Use + rig above to begin.")
+            return
+        shot = result.context.shot
+        show = self.session.display
+        peak = f" · peak {show.text(result.figures['shot.speed'].value, 'm/s')}" if "shot.speed" in result.figures else ""
+        self.strip.show_move(shot.duration_s, shot.ramp, f"{shot.move}, eased{peak}", show)
+        if result.model is None:
+            self.stage.show_sketch(None, f"{result.findings[0].title}. {result.findings[0].sentence.text(show)}")
+            self.plot.show_reading(None, show)
+            return
+        pose = result.path(np.array([self.strip.share]))[0]
+        self.stage.show_sketch(result.sketch(pose, self.view))
+        self.plot.show_reading(reading(self.station, result, self.strip.share, show), show)
+
+    def _remedies(self) -> None:
+        if not self._welcome:
+            self.bench.refresh_findings()
+            self._offer_finds()
+
+    def _offer_finds(self) -> None:
+        result = self.session.evaluation
+        words = [name for _, name in STATIONS] + [row.words for row in actions.ROWS]
+        if result:
+            words += [f.label for f in result.figures.values()] + [f.title for f in result.findings] + [p.label for p in self.session.parameters().values()]
+        self.top.offer(list(dict.fromkeys(words)))
+
+    def tell(self, words: str) -> None:
+        """One clear sentence at the foot of the window, until the next one or a few seconds have passed."""
+        if self._welcome:
+            QMessageBox.warning(self, "Hazel Lantern", words)
+            return
+        self.message.setText(words)
+        self.message.setVisible(bool(words))
+        QTimer.singleShot(9000, self.message.hide)
+
+    # Going places
+
+    def go_to(self, words: str) -> None:
+        """Carry out, or show, what the find field was given."""
+        wanted = words.strip().lower()
+        result = self.session.evaluation
+        for key, name in STATIONS:
+            if name.lower() == wanted:
+                self.show_station(key)
+                return
+        action = next((a for row in actions.ROWS if row.words.lower() == wanted for a in [self.actions_by_name[row.words]]), None)
+        if action is not None:
+            action.trigger()
+            return
+        for parameter in self.session.parameters().values():
+            if parameter.label.lower() == wanted:
+                self.follow(parameter.key)
+                return
+        for figure in result.figures.values() if result else ():
+            if figure.label.lower() == wanted:
+                self.show_station(figure.station)
+                self.why(figure.key)
+                return
+        for finding in result.findings if result else ():
+            if finding.title.lower() == wanted:
+                self.show_station(finding.station)
+                return
+        self.tell(f"Nothing here is called “{words}”.")
+
+    def follow(self, key: str) -> None:
+        """To the place where an input is set, or to the why of a figure."""
+        parameter = self.session.parameters().get(key)
+        if parameter is not None:
+            self.why_panel.shut()
+            if parameter.station != self.station:
+                self.show_station(parameter.station)
+            self.bench.reveal(key)
+        elif self.session.evaluation and key in self.session.evaluation.figures:
+            self.why(key)
+
+    def why(self, key: str) -> None:
+        result = self.session.evaluation
+        if result and key in result.figures:
+            self.why_panel.open(result.figures[key])
+
+    def why_focused(self) -> None:
+        """The why of the figure that has the focus, or of the station's first."""
+        focus = QApplication.focusWidget()
+        name = focus.objectName() if focus else ""
+        key = name.removeprefix("figure.")
+        figures = self.session.evaluation.figures if self.session.evaluation else {}
+        self.why(key if key in figures else next((f.key for f in figures.values() if f.station == self.station), ""))
+
+    def focus_find(self) -> None:
+        self.top.find.setFocus()
+        self.top.find.selectAll()
+
+    def use_view(self, key: str) -> None:
+        self.view = key
+        self._rig_switched()
+
+    def next_view(self) -> None:
+        if self.session.evaluation:
+            keys = [v.key for v in self.session.evaluation.kind.views]
+            self.use_view(keys[(keys.index(self.view) + 1) % len(keys)])
+
+    def toggle_layer(self, layer: str) -> None:
+        self.stage.toggle_layer(layer)
+
+    def next_rig(self) -> None:
+        ids = [rig.id for rig in self.session.project.rigs]
+        if ids:
+            self.session.switch(ids[(ids.index(self.session.rig_id) + 1) % len(ids)])
+
+    # Editing
+
+    def act(self) -> None:
+        """The station's main action; at Build, the exact cutting plan."""
+        if self.station == "build":
+            self.planner.start(self.session.project, self.session.rig_id)
+            return
+        action, result = self._action(), self.session.evaluation
+        if action and result:
+            self._try(lambda: self.session.apply(action.label, action.run(result.context)))
+
+    def _planned(self, plans: dict[str, Plan]) -> None:
+        from dataclasses import replace
+
+        result = self.session.evaluation
+        if result and self.station == "build":
+            exact = tuple(replace(made, plan=plans.get(made.section, made.plan)) for made in result.cuts)
+            self.build_view.show_exact(exact)
+            self.extras.show_exact(exact)
+
+    def _try(self, work: Callable[[], None]) -> bool:
+        """Run it; an error the builder can act on is told in one sentence."""
+        try:
+            work()
+        except HazelError as error:
+            text = str(error)
+            self.tell(f"{text[:1].upper()}{text[1:]}.")
+            return False
+        return True
+
+    def undo(self) -> None:
+        self.session.undo()
+
+    def redo(self) -> None:
+        self.session.redo()
+
+    def use_units(self, system: str) -> None:
+        self.session.change(f"Show {'inches' if system == 'in' else 'millimetres'}", changes.set_units(self.session.project, system))
+        self.show_station(self.station)
+
+    def add_rig(self, key: str) -> None:
+        kind, _, variant = key.partition("/")
+        project = changes.add_rig(self.session.project, kind, variant)
+        self.session.change(f"Add {project.rigs[-1].name}", project)
+        self.session.switch(project.rigs[-1].id)
+
+    def keep_alternative(self) -> None:
+        if self.session.rig_id:
+            project = changes.keep_alternative(self.session.project, self.session.rig_id)
+            self.session.change(f"Keep {project.rigs[-1].name}", project)
+
+    def remove_rig(self) -> None:
+        if self.session.rig_id:
+            name = self.session.project.rig(self.session.rig_id).name
+            self.session.change(f"Remove {name}", changes.remove_rig(self.session.project, self.session.rig_id))
+
+    def rename_rig(self) -> None:
+        if not self.session.rig_id:
+            return
+        old = self.session.project.rig(self.session.rig_id).name
+        name, said = QInputDialog.getText(self, "Rename the rig", "Name", text=old)
+        if said:
+            self._try(lambda: self.session.change(f"Rename to {name.strip()}", changes.rename_rig(self.session.project, self.session.rig_id, name)))
+
+    # Files
+
+    def _leave(self) -> bool:
+        """Whether the document may be left: saved, or given up on purpose."""
+        if not self.session.dirty or self._welcome:
+            return True
+        box = QMessageBox(QMessageBox.Icon.Question, "Unsaved changes", f"Save the changes to {self.session.project.name}?", parent=self)
+        save = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
+        drop = box.addButton("Do not save", QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
+        box.exec()
+        if box.clickedButton() is save:
+            return self.save()
+        return box.clickedButton() is drop
+
+    def _way_in(self, way: str) -> None:
+        self._welcome = False
+        if way == "sample":
+            self._build()
+            self.open_sample()
+            return
+        self.station = way
+        self._build()
+        self.new_project()
+
+    def new_project(self) -> None:
+        if self._leave():
+            project = changes.add_rig(blank(), "jib", name="First jib")
+            self._opened(project, None)
+
+    def _opened(self, project, path: Path | None) -> None:  # type: ignore[no-untyped-def]
+        if self._welcome:
+            self._welcome = False
+            self._build()
+        self.session.open(project, path)
+        self.session.journal.clear()
+
+    def recover(self, project, file: Path | None) -> None:  # type: ignore[no-untyped-def]
+        """Work that was not saved: shown as changes to the file it belongs to."""
+        self._opened(project, None)
+        self.session.path = file
+        self.session.changed.emit()
+
+    def open_sample(self, name: str = "orchard-at-dusk") -> None:
+        """The sample as a new project: it is never written over."""
+        if self._leave():
+            file = f"{name}{project_file.SUFFIX}"
+            self._opened(project_file.decode(assets.data("samples", file), Path(file)), None)
+
+    def open_dialog(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "Open a project", "", FILTER)
+        if name:
+            self.open_path(Path(name))
+
+    def open_path(self, path: Path) -> bool:
+        """Open a file; a bad one is told and what is open stays."""
+        if not self._leave():
+            return False
+
+        def read() -> None:
+            self._opened(project_file.read(path), path)
+            preferences.opened(self.settings, path)
+
+        return self._try(read)
+
+    def save(self) -> bool:
+        path = self.session.path
+        return self._try(lambda: self.session.save(path)) if path else self.save_as()
+
+    def save_as(self) -> bool:
+        name, _ = QFileDialog.getSaveFileName(self, "Save the project", f"{self.session.project.name}{project_file.SUFFIX}", FILTER)
+        if not name:
+            return False
+        path = Path(name if name.endswith(".json") else name + project_file.SUFFIX)
+        saved = self._try(lambda: self.session.save(path))
+        if saved:
+            preferences.opened(self.settings, path)
+        return saved
+
+    def export_dialog(self, to: str) -> None:
+        words, suffix, _ = FORMATS[to]
+        rig = self.session.project.rig(self.session.rig_id)
+        name, _ = QFileDialog.getSaveFileName(self, words, f"{rig.name}{suffix}", f"{words} (*{suffix})")
+        if name and self._try(lambda: export(self.session.project, self.session.catalogue, self.session.rig_id, to, Path(name))):
+            self.tell(f"{words} written to {Path(name).name}.")
+
+    # Look and help
+
+    def use_theme(self, name: str) -> None:
+        self.settings.theme = name
+        self.theme.use(name=name)
+
+    def use_scale(self, percent: str) -> None:
+        self.settings.text_scale = int(percent)
+        self.theme.use(scale=int(percent))
+
+    def toggle_motion(self) -> None:
+        self.settings.reduced_motion = not self.settings.reduced_motion
+        self.strip.reduced = self.settings.reduced_motion
+        self.tell("Moves are stepped, not played." if self.strip.reduced else "Moves are played.")
+
+    def show_keys(self) -> None:
+        rows = "".join(f"<tr><td><b>{row.keys}</b>&nbsp;&nbsp;</td><td>{row.words.rstrip('…')}</td></tr>" for row in actions.ROWS if row.keys)
+        more = "<tr><td><b>Space</b></td><td>Play, on the strip</td></tr><tr><td><b>Enter</b></td><td>Type into a pill</td></tr><tr><td><b>Arrows, Shift</b></td><td>Nudge a pill or handle, ten times</td></tr>"
+        self.pages.open("Keys", f"<table cellspacing=4>{rows}{more}</table>")
+
+    def show_manual(self) -> None:
+        self.pages.open_markdown("Manual", assets.data("manual", "manual.md").decode())
+
+    def show_about(self) -> None:
+        self.pages.open("Hazel Lantern", f"<p>Version {__version__}. Free software under GPL-3.0-or-later.</p><p>Fonts: Manrope and Inter, SIL Open Font License 1.1.</p>"
+                        "<p>Screening only: nothing here is certified. Local codes and licensed or qualified people decide.</p>")  # fmt: skip
+
+    # Window
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        super().paintEvent(event)
+        if not self._was_painted:
+            self._was_painted = True
+            QTimer.singleShot(0, self.painted.emit)
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        if not self._leave():
+            event.ignore()
+            return
+        self.planner.stop()
+        self.session.journal.clear()
+        self.settings.window = bytes(self.saveGeometry().toBase64().data()).decode()
+        try:
+            preferences.save(self.settings)
+        except (FileError, OSError) as error:
+            self.tell(f"The preferences could not be kept: {error}")
+        if not self._welcome:
+            self.why_panel.finish()
+            self.strip.halt()
+        self.session.close()
+        super().closeEvent(event)
+
+    def restore(self) -> None:
+        """The place and size of last time."""
+        if self.settings.window:
+            self.restoreGeometry(QByteArray.fromBase64(self.settings.window.encode()))
+
+
+def _rule(theme: Theme, *, across: bool = False) -> QWidget:
+    line = QWidget()
+    line.setStyleSheet(f"background: {theme.tokens.line};")
+    (line.setFixedHeight if across else line.setFixedWidth)(1)
+    return line
+

@@ -1,0 +1,175 @@
+"""Pills and handles: small child widgets over the stage, so that keys and screen readers reach them."""
+
+from __future__ import annotations
+
+import math
+
+from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt, pyqtSignal
+from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPen
+from PyQt6.QtWidgets import QWidget
+
+from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.quantity import Quantity
+from hazel_lantern.core.sketch import Handle, Size
+from hazel_lantern.core.units import INCH
+from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.session.session import Session
+
+ARROWS = {Qt.Key.Key_Right: 1, Qt.Key.Key_Up: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Down: -1}
+
+
+def nudge(session: Session, key: str, event: QKeyEvent) -> str | None:
+    """Step a parameter with the arrow keys, Shift ten times; the reason when it cannot go further, None when it is another key."""
+    if event.key() not in ARROWS:
+        return None
+    quantity = session.parameters()[key]
+    assert isinstance(quantity, Quantity)
+    step = session.display.step(quantity.unit) * (10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1)
+    try:
+        session.set(key, round((float(session.value(key)) + step * ARROWS[Qt.Key(event.key())]) / step) * step)  # type: ignore[arg-type]
+    except InputError as error:
+        return error.allowed
+    return ""
+
+
+class Pill(QWidget):
+    """The value of a size line. Click or Enter to type when it may be set."""
+
+    edit_wanted = pyqtSignal(str)
+    refused = pyqtSignal(str)
+
+    def __init__(self, session: Session, theme: Theme, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._session, self._theme = session, theme
+        self.key, self._text = "", ""
+        self.setAttribute(Qt.WidgetAttribute.WA_Hover)
+
+    def show_size(self, size: Size, text: str) -> None:
+        self._text = text
+        if size.key != self.key or not self.accessibleName():
+            self.key = size.key
+            self.setFocusPolicy(Qt.FocusPolicy.StrongFocus if size.key else Qt.FocusPolicy.NoFocus)
+            self.setCursor(Qt.CursorShape.IBeamCursor if size.key else Qt.CursorShape.ArrowCursor)
+            self.setObjectName(f"pill.{size.key}" if size.key else "pill")
+        label = self._session.parameters()[size.key].label if size.key else size.words
+        self.setAccessibleName(f"{label}, {text}")
+        self.setToolTip(f"{label}: click to type" if size.key else "")
+        self.update()
+
+    def wanted(self, text: str) -> QSizeF:
+        metrics = QFontMetricsF(self._theme.font(12.5, weight=600, numbers=True))
+        return QSizeF(metrics.horizontalAdvance(text) + self._theme.px(18), self._theme.px(24))
+
+    def paintEvent(self, event: object) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        live = bool(self.key) and (self.underMouse() or self.hasFocus())
+        painter.setPen(QPen(self._theme.color("lantern" if live else ("ink" if self.key else "line")), 1.8 if self.hasFocus() else 1.1))
+        painter.setBrush(self._theme.color("glow" if live else "ground"))
+        box = QRectF(self.rect()).adjusted(1, 1, -1, -1)
+        painter.drawRoundedRect(box, box.height() / 2, box.height() / 2)
+        painter.setFont(self._theme.font(12.5, weight=600, numbers=True))
+        painter.setPen(self._theme.color("ink" if self.key else "muted"))
+        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, self._text)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if self.key and event.button() == Qt.MouseButton.LeftButton:
+            self.edit_wanted.emit(self.key)
+        else:
+            event.ignore()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.key:
+            self.edit_wanted.emit(self.key)
+            return
+        reason = nudge(self._session, self.key, event) if self.key else None
+        if reason is None:
+            super().keyPressEvent(event)
+        elif reason:
+            self.refused.emit(reason)
+
+
+class Grip(QWidget):
+    """A lantern-coloured ring with a small bail: drag it along its axis."""
+
+    refused = pyqtSignal(str)
+    SIZE = 30
+
+    def __init__(self, session: Session, theme: Theme, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._session, self._theme = session, theme
+        self.key = ""
+        self._axis: tuple[float, float] = (1.0, 0.0)
+        self._per_px = 0.0
+        self._start: tuple[QPointF, float, tuple[float, float], float] | None = None
+        self._gesture = 0
+        self.setFixedSize(self.SIZE, self.SIZE)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setCursor(Qt.CursorShape.OpenHandCursor)
+        self.setAttribute(Qt.WidgetAttribute.WA_Hover)
+
+    def show_handle(self, handle: Handle, at: QPointF, px: float, text: str) -> None:
+        if handle.key != self.key:
+            self.key = handle.key
+            self.setObjectName(f"handle.{handle.key}")
+        label = self._session.parameters()[handle.key].label
+        self.setAccessibleName(f"{label}, {text}, handle")
+        self.setToolTip(f"{label}: drag, or arrow keys")
+        self._axis, self._per_px = handle.axis, handle.per_metre / px
+        self.move(round(at.x() - self.SIZE / 2), round(at.y() - self.SIZE / 2))
+
+    def paintEvent(self, event: object) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        live = self.underMouse() or self.hasFocus() or self._start is not None
+        middle = QPointF(self.SIZE / 2, self.SIZE / 2)
+        painter.setPen(QPen(self._theme.color("lantern"), 3.0 if live else 2.2))
+        painter.setBrush(self._theme.color("ground", 0 if not live else 160))
+        painter.drawEllipse(middle, 7.0, 7.0)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(self._theme.color("lantern"), 1.8))
+        painter.drawArc(QRectF(middle.x() - 4, middle.y() - 12.5, 8, 9), 0, 180 * 16)
+        if self.hasFocus():
+            painter.setPen(QPen(self._theme.color("ink"), 1.2, Qt.PenStyle.DotLine))
+            painter.drawEllipse(middle, 12.5, 12.5)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event.button() != Qt.MouseButton.LeftButton:
+            event.ignore()
+            return
+        self.setFocus()
+        self._gesture = self._session.new_gesture()
+        self._start = (event.globalPosition(), float(self._session.value(self.key)), self._axis, self._per_px)  # type: ignore[arg-type]
+        self.setCursor(Qt.CursorShape.ClosedHandCursor)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if self._start is None:
+            return
+        origin, value, axis, per_px = self._start
+        moved = event.globalPosition() - origin
+        value += (moved.x() * axis[0] - moved.y() * axis[1]) * per_px
+        if not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            snap = 0.5 * INCH if self._session.display.system == "in" else 0.01
+            value = round(value / snap) * snap
+        if math.isclose(value, float(self._session.value(self.key)), abs_tol=1e-9):  # type: ignore[arg-type]
+            return
+        try:
+            self._session.set(self.key, value, self._gesture)
+        except InputError as error:
+            self.refused.emit(error.allowed)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        self._start = None
+        self.setCursor(Qt.CursorShape.OpenHandCursor)
+        self.update()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event.key() == Qt.Key.Key_Escape and self._start is not None:
+            self._start = None
+            self._session.abandon(self._gesture)
+            return
+        reason = nudge(self._session, self.key, event)
+        if reason is None:
+            super().keyPressEvent(event)
+        elif reason:
+            self.refused.emit(reason)

@@ -1,0 +1,285 @@
+"""The stage: the rig to scale, with pills to type in and handles to drag."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPoint, QPointF, QRectF, QSizeF, Qt, pyqtSignal
+from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QResizeEvent, QWheelEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+
+from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.quantity import Quantity
+from hazel_lantern.core.sketch import BODY, GHOST, LOADS, SIZES, SWEEP, Arrow, Handle, Note, Size, Sketch
+from hazel_lantern.desktop.stage.labels import place
+from hazel_lantern.desktop.stage.marks import Grip, Pill
+from hazel_lantern.desktop.stage.painter import Scale, arrow_start, fit, paint_ground, paint_size, paint_sketch, size_line
+from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
+from hazel_lantern.session.session import Session
+
+TOP, EDGE = 50, 14
+LAYERS = ((SIZES, "sizes"), (SWEEP, "sweep"), (LOADS, "loads"), (GHOST, "ghosts"))
+
+
+class Stage(QWidget):
+    """Shows one sketch. Pans by dragging empty ground, zooms about the pointer, Home fits."""
+
+    view_chosen = pyqtSignal(str)
+    layers_changed = pyqtSignal()
+
+    def __init__(self, session: Session, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setObjectName("stage")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMinimumHeight(220)
+        self.setAccessibleName("Stage")
+        self._session, self._theme = session, theme
+        self._sketch: Sketch | None = None
+        self._scale: Scale | None = None
+        self._own_view = False
+        self._pan_from: QPointF | None = None
+        self._pills: list[Pill] = []
+        self._grips: dict[str, Grip] = {}
+        self._boxes: list[QRectF] = []
+        self._texts: list[tuple[QRectF, str, str]] = []
+        self._editor: QuantityEdit | None = None
+        self.layers = {BODY, SIZES, GHOST, SWEEP}
+        self.greyed = ""
+        self._bar = QWidget(self)
+        row = QHBoxLayout(self._bar)
+        row.setContentsMargins(12, 9, 12, 0)
+        row.setSpacing(6)
+        self._views: dict[str, QPushButton] = {}
+        self._toggles: dict[str, QPushButton] = {}
+        self._row = row
+        row.addStretch(1)
+        for layer, name in LAYERS:
+            chip = self._chip(name, layer in self.layers)
+            chip.toggled.connect(lambda on, layer=layer: self.show_layer(layer, on))
+            self._toggles[layer] = chip
+            row.insertWidget(row.count() - 1, chip)
+        self._said = QLabel(self)
+        self._said.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self._said.hide()
+
+    def _chip(self, name: str, on: bool) -> QPushButton:
+        chip = QPushButton(name)
+        chip.setProperty("chip", True)
+        chip.setCheckable(True)
+        chip.setChecked(on)
+        return chip
+
+    def offer_views(self, views: list[tuple[str, str]], now: str) -> None:
+        """The views of this rig kind, as chips in front of the layers."""
+        if list(self._views) != [key for key, _ in views]:
+            for old in self._views.values():
+                old.deleteLater()
+            self._views = {}
+            for index, (key, name) in enumerate(views):
+                chip = self._chip(name, False)
+                chip.clicked.connect(lambda _=False, key=key: self.view_chosen.emit(key))
+                self._views[key] = chip
+                self._row.insertWidget(index, chip)
+        for key, chip in self._views.items():
+            chip.setChecked(key == now)
+
+    def show_layer(self, layer: str, on: bool) -> None:
+        """Show or hide sizes, sweep, loads or ghosts."""
+        (self.layers.add if on else self.layers.discard)(layer)
+        self._toggles[layer].setChecked(on)
+        self._lay_out()
+        self.layers_changed.emit()
+
+    def toggle_layer(self, layer: str) -> None:
+        self.show_layer(layer, layer not in self.layers)
+
+    def show_sketch(self, sketch: Sketch | None, greyed: str = "") -> None:
+        """Another drawing; a greyed one is the last that was possible, with the reason."""
+        if sketch is not None:
+            if self._sketch is None or self._sketch.title != sketch.title:
+                self._own_view = False
+            self._sketch = sketch
+        self.greyed = greyed
+        self._lay_out()
+
+    # Layout
+
+    def _area(self) -> QRectF:
+        return QRectF(self.rect()).adjusted(EDGE, TOP, -EDGE, -6)
+
+    def _lay_out(self) -> None:
+        """Scale, then boxes for every label, then the widgets to their places."""
+        if self._sketch is None or self.width() < 50:
+            return
+        if not self._own_view or self._scale is None:
+            self._scale = fit(self._sketch.box, self._area())
+        scale, show, sizes_on = self._scale, self._session.display, SIZES in self.layers
+        sizes = self._sketch.of(Size) if sizes_on else []
+        while len(self._pills) < len(sizes):
+            pill = Pill(self._session, self._theme, self)
+            pill.edit_wanted.connect(self.type_into)
+            pill.refused.connect(self.say)
+            self._pills.append(pill)
+        wanted: list[tuple[QSizeF, list[QPointF]]] = []
+        for pill, size in zip(self._pills, sizes, strict=False):
+            text = f"{show.text(size.value, size.unit)} {size.words}".strip()
+            a, b = size_line(size, scale)
+            wanted.append((pill.wanted(text), [a + (b - a) * t for t in (0.5, 0.35, 0.65, 0.2, 0.8)]))
+            pill.show_size(size, text)
+        texts = self._wanted_texts()
+        keep = [QRectF(scale.at(h.at).x() - 11, scale.at(h.at).y() - 11, 22, 22) for h in self._sketch.of(Handle)]
+        boxes = place(wanted + [(w, c) for w, c, _, _ in texts], QRectF(self.rect()).adjusted(4, TOP - 6, -4, -4), keep)
+        self._boxes = boxes
+        self._texts = [(box, text, role) for box, (_, _, text, role) in zip(boxes[len(wanted) :], texts, strict=True)]
+        for index, pill in enumerate(self._pills):
+            shown = index < len(sizes)
+            if shown:
+                pill.setGeometry(boxes[index].toAlignedRect())
+            pill.setVisible(shown and not self.greyed)
+        self._place_grips(scale)
+        self.update()
+
+    def _wanted_texts(self) -> list[tuple[QSizeF, list[QPointF], str, str]]:
+        assert self._sketch is not None and self._scale is not None
+        metrics, show, found = QFontMetricsF(self._theme.font(12)), self._session.display, []
+        for item in self._sketch.items:
+            if isinstance(item, Note) and item.layer in self.layers:
+                text, at, role = item.words.text(show), self._scale.at(item.at), item.role
+            elif isinstance(item, Arrow) and item.layer in self.layers:
+                text, at, role = show.text(item.newtons, "N"), arrow_start(item, self._scale) + QPointF(0, 12), "water"
+            else:
+                continue
+            found.append((QSizeF(metrics.horizontalAdvance(text) + 6, metrics.height()), [at], text, {"path": "lantern", "size": "water"}.get(role, role)))
+        return found
+
+    def _place_grips(self, scale: Scale) -> None:
+        assert self._sketch is not None
+        handles = {h.key: h for h in self._sketch.of(Handle)} if SIZES in self.layers and not self.greyed else {}
+        for key, handle in handles.items():
+            grip = self._grips.get(key)
+            if grip is None:
+                grip = self._grips[key] = Grip(self._session, self._theme, self)
+                grip.refused.connect(self.say)
+            quantity = self._session.parameters()[key]
+            assert isinstance(quantity, Quantity)
+            grip.show_handle(handle, scale.at(handle.at), scale.px, self._session.display.text(float(self._session.value(key)), quantity.unit))  # type: ignore[arg-type]
+            grip.show()
+        for key, grip in self._grips.items():
+            if key not in handles:
+                grip.hide()
+
+    def label_boxes(self) -> list[QRectF]:
+        """Where all labels stand: no two may meet."""
+        return self._boxes
+
+    # Typing into a pill
+
+    def type_into(self, key: str) -> None:
+        """A field in place of the pill."""
+        pill = next((p for p in self._pills if p.key == key and p.isVisible()), None)
+        quantity = self._session.parameters().get(key)
+        if pill is None or not isinstance(quantity, Quantity):
+            return
+        self._close_editor()
+        editor = QuantityEdit(quantity, self._session.display, self)
+        editor.setObjectName("pill-editor")
+        editor.show_value(float(self._session.value(key)))  # type: ignore[arg-type]
+        editor.setFixedWidth(max(pill.width() + 30, 110))
+        editor.move(min(pill.x() - 10, self.width() - editor.width() - 4), pill.y() - 3)
+        editor.edited.connect(lambda value: self._typed(key, value))
+        editor.wrong.connect(self.say)
+        editor.left.connect(self._close_editor)
+        editor.returnPressed.connect(lambda: editor.isModified() or self._close_editor())
+        self._editor = editor
+        editor.show()
+        editor.setFocus()
+        editor.selectAll()
+
+    def _typed(self, key: str, value: float) -> None:
+        try:
+            self._session.set(key, value)
+        except InputError as error:
+            self.say(error.allowed)
+
+    def _close_editor(self) -> None:
+        if self._editor is not None:
+            editor, self._editor = self._editor, None
+            editor.hide()
+            editor.deleteLater()
+            self.setFocus()
+
+    def say(self, words: str) -> None:
+        """A short word over the drawing, such as why a value was refused; empty takes it away."""
+        self._said.setText(words[:1].upper() + words[1:])
+        self._said.setVisible(bool(words))
+        self._said.setStyleSheet(f"background: {self._theme.tokens.raised}; border: 1px solid {self._theme.tokens.stop}; border-radius: 6px; padding: 4px 10px;")
+        self._said.adjustSize()
+        self._said.move((self.width() - self._said.width()) // 2, TOP)
+        self._said.raise_()
+
+    # Painting, panning, zooming
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        if self._sketch is None or self._scale is None:
+            painter.fillRect(self.rect(), self._theme.color("ground"))
+            return
+        paint_ground(painter, QRectF(self.rect()), self._scale, self._theme, ground=self._sketch.ground)
+        paint_sketch(painter, self._sketch, self._scale, self._theme, self.layers)
+        if SIZES in self.layers:
+            for size, box in zip(self._sketch.of(Size), self._boxes, strict=False):
+                paint_size(painter, size, self._scale, self._theme, box)
+        painter.setFont(self._theme.font(12))
+        for box, text, role in self._texts:
+            painter.setPen(self._theme.color(role))
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+        if self.greyed:
+            painter.fillRect(self.rect(), self._theme.color("ground", 170))
+            painter.setPen(self._theme.color("ink"))
+            painter.setFont(self._theme.font(14, weight=600))
+            painter.drawText(self.rect().adjusted(60, 60, -60, -60), Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self.greyed)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        self._bar.setGeometry(0, 0, self.width(), TOP)
+        self._lay_out()
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        self.say("")
+        if event.button() in (Qt.MouseButton.LeftButton, Qt.MouseButton.MiddleButton):
+            self.setFocus()
+            self._pan_from = event.position()
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if self._pan_from is not None and self._scale is not None:
+            moved = event.position() - self._pan_from
+            self._pan_from, self._own_view = event.position(), True
+            self._scale.x += moved.x()
+            self._scale.y += moved.y()
+            self._lay_out()
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        self._pan_from = None
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        self.zoom(1.0015 ** event.angleDelta().y(), event.position())
+
+    def zoom(self, times: float, about: QPointF) -> None:
+        if self._scale is None:
+            return
+        x, y = self._scale.metres(about)
+        px = min(max(self._scale.px * times, 20.0), 20000.0)
+        self._scale = Scale(px, about.x() - x * px, about.y() + y * px)
+        self._own_view = True
+        self._lay_out()
+
+    def fit_view(self) -> None:
+        """Everything in sight again."""
+        self._own_view = False
+        self._lay_out()
+
+    def keyPressEvent(self, event) -> None:  # type: ignore[no-untyped-def]
+        if event.key() == Qt.Key.Key_Home:
+            self.fit_view()
+        elif event.key() in (Qt.Key.Key_Plus, Qt.Key.Key_Minus):
+            self.zoom(1.2 if event.key() == Qt.Key.Key_Plus else 1 / 1.2, QPointF(QPoint(self.width() // 2, self.height() // 2)))
+        else:
+            super().keyPressEvent(event)

@@ -1,0 +1,99 @@
+"""Build's own part of the bench: what to buy, what to take to the bench, the exact cutting plan."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from hazel_lantern.core.workshop.cost import total
+from hazel_lantern.core.workshop.plan import SectionPlan, buy_list
+from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.files.exports import FORMATS
+from hazel_lantern.session.session import Session
+
+
+class BuildExtras(QWidget):
+    """The buy list and the exports."""
+
+    export_wanted = pyqtSignal(str)
+    plan_wanted = pyqtSignal()
+
+    def __init__(self, session: Session, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._session, self._theme = session, theme
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(4)
+        head = QHBoxLayout()
+        self._title, self._sum = QLabel("To buy"), QLabel()
+        self._title.setFont(theme.font(13, weight=700))
+        self._title.setStyleSheet(f"color: {theme.tokens.lantern};")
+        self._sum.setFont(theme.font(12.5, numbers=True))
+        self._sum.setStyleSheet(f"color: {theme.tokens.muted};")
+        head.addWidget(self._title, 1)
+        head.addWidget(self._sum)
+        column.addLayout(head)
+        self._list = QGridLayout()
+        self._list.setHorizontalSpacing(8)
+        self._list.setVerticalSpacing(2)
+        self._list.setColumnStretch(0, 1)
+        column.addLayout(self._list)
+        self._labels: list[tuple[QLabel, QLabel]] = []
+        self._plan = QPushButton("Find the cheapest cuts")
+        self._plan.setProperty("act", True)
+        self._plan.setObjectName("plan")
+        self._plan.setToolTip("F5: searches every way to cut, in the background")
+        self._plan.clicked.connect(self._ask)
+        column.addWidget(self._plan, 0, Qt.AlignmentFlag.AlignLeft)
+        take = QLabel("Take to the bench")
+        take.setFont(theme.font(13, weight=700))
+        take.setStyleSheet(f"color: {theme.tokens.lantern};")
+        column.addWidget(take)
+        grid = QGridLayout()
+        grid.setSpacing(5)
+        for index, (key, (words, _, _)) in enumerate(FORMATS.items()):
+            button = QPushButton(words)
+            button.setObjectName(f"export.{key}")
+            button.clicked.connect(lambda _=False, key=key: self.export_wanted.emit(key))
+            grid.addWidget(button, index // 2, index % 2)
+        column.addLayout(grid)
+        self.refresh()
+
+    def _ask(self) -> None:
+        self._plan.setText("Searching…")
+        self.plan_wanted.emit()
+
+    def refresh(self) -> None:
+        result = self._session.evaluation
+        self._show(result.lines if result else ())
+        self._plan.setText("Find the cheapest cuts")
+
+    def show_exact(self, plans: tuple[SectionPlan, ...]) -> None:
+        """The buy list of the exact plans."""
+        result = self._session.evaluation
+        if result:
+            self._show(buy_list(plans, result.bought))
+            done = all(made.plan and made.plan.status == "optimal" for made in plans)
+            self._plan.setText("Cheapest cuts found" if done else "Best cuts found")
+
+    def _show(self, lines) -> None:  # type: ignore[no-untyped-def]
+        show, theme = self._session.display, self._theme
+        while len(self._labels) < len(lines):
+            name, price = QLabel(), QLabel()
+            name.setFont(theme.font(12))
+            name.setStyleSheet(f"color: {theme.tokens.muted};")
+            price.setFont(theme.font(12, weight=600, numbers=True))
+            price.setAlignment(Qt.AlignmentFlag.AlignRight)
+            row = len(self._labels)
+            self._list.addWidget(name, row, 0)
+            self._list.addWidget(price, row, 1)
+            self._labels.append((name, price))
+        for index, (name, price) in enumerate(self._labels):
+            name.setVisible(index < len(lines))
+            price.setVisible(index < len(lines))
+            if index < len(lines):
+                line = lines[index]
+                name.setText(line.name if len(line.name) < 38 else line.name[:36] + "…")
+                name.setToolTip(f"{line.name}. {line.note}".strip(". "))
+                price.setText(f"{line.quantity} × {line.price:.2f}")
+        self._sum.setText(show.text(total(tuple(lines)), "currency"))

@@ -1,0 +1,40 @@
+"""What stands under the stage at each station."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from hazel_lantern.core.evaluate import Evaluation
+from hazel_lantern.core.units import Display
+from hazel_lantern.desktop.widgets.plot import Line, Reading
+
+
+def reading(station: str, result: Evaluation, share: float, show: Display) -> Reading | None:
+    """The station's plot at the playhead, or None where it has none."""
+    if result.model is None:
+        return None
+    if station == "balance" and result.kind.drift:
+        return _drift(result, share, show)
+    path = result.curves.get(f"{station}.path")
+    if path is None:
+        return None
+    now = float(np.interp(share * path.x[-1], path.x, path.y)) if station == "shot" else None
+    marker = (share * float(path.x[-1]), now) if now is not None else None
+    return Reading(path.label, path.x_unit, path.y_unit, (Line(path.x, path.y),), marker=marker, axis="time" if path.x_unit == "s" else "arm angle")
+
+
+def _drift(result: Evaluation, share: float, show: Display) -> Reading:
+    assert result.kind.drift is not None
+    drift = result.kind.drift(result.context, result.model)
+    curve = result.curves[drift.curve]
+    angle = float(result.path(np.array([share]))[0, 0])
+    friction = (-drift.friction, drift.friction)
+    if drift.stays:
+        spans = ", ".join(f"{show.text(a, 'rad')} to {show.text(b, 'rad')}" for a, b in drift.stays)
+        aside, role = f"friction holds it {spans}", "clear"
+    else:
+        aside, role = "friction holds it nowhere", "stop"
+    return Reading(
+        f"Out of balance, {show.symbol(curve.y_unit)} (up: the camera end falls)", curve.x_unit, curve.y_unit, (Line(curve.x, curve.y, "now"),), axis="arm angle",
+        aside=aside, aside_role=role, band=friction, span=drift.shot, marker=(angle, float(np.interp(angle, curve.x, curve.y))), zero=True,
+    )  # fmt: skip

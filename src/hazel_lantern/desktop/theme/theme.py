@@ -1,0 +1,106 @@
+"""The look in force: colours, fonts, style sheet. Belongs to the window and is handed to what it makes."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
+from PyQt6.QtWidgets import QApplication
+
+from hazel_lantern import assets
+from hazel_lantern.desktop.theme.tokens import THEMES, Tokens
+
+TEXT, NUMBERS = "Manrope", "Inter"
+SMALLEST = 11.5
+
+
+def load_fonts() -> None:
+    """Register the fonts that ship with the application."""
+    for name in assets.names("fonts"):
+        if name.endswith((".ttf", ".otf")):
+            QFontDatabase.addApplicationFontFromData(assets.data("fonts", name))
+
+
+class Theme(QObject):
+    """Colours and sizes in force; `changed` after either was switched."""
+
+    changed = pyqtSignal()
+
+    def __init__(self, name: str = "dusk", scale: int = 100, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.tokens: Tokens = THEMES.get(name, THEMES["dusk"])
+        self.scale = scale / 100
+
+    def use(self, name: str | None = None, scale: int | None = None) -> None:
+        if name is not None:
+            self.tokens = THEMES[name]
+        if scale is not None:
+            self.scale = scale / 100
+        self.changed.emit()
+
+    def px(self, size: float) -> int:
+        return round(size * self.scale)
+
+    def color(self, role: str, alpha: int = 255) -> QColor:
+        color = QColor(self.tokens.of(role))
+        color.setAlpha(alpha)
+        return color
+
+    def font(self, size: float = 13, *, weight: int = 500, numbers: bool = False) -> QFont:
+        """Text, or figures of one width, at a size in pixels at 100 %."""
+        font = QFont(NUMBERS if numbers else TEXT)
+        font.setPixelSize(max(1, round(max(size, SMALLEST) * self.scale)))
+        font.setWeight(QFont.Weight(weight))
+        if numbers:
+            font.setFeature(QFont.Tag("tnum"), 1)
+        return font
+
+    def apply(self, app: QApplication) -> None:
+        """Palette, font and style sheet of the whole application."""
+        t = self.tokens
+        palette = QPalette()
+        for role, name in (
+            (QPalette.ColorRole.Window, t.panel), (QPalette.ColorRole.WindowText, t.ink), (QPalette.ColorRole.Base, t.ground), (QPalette.ColorRole.Text, t.ink),
+            (QPalette.ColorRole.Button, t.raised), (QPalette.ColorRole.ButtonText, t.ink), (QPalette.ColorRole.Highlight, t.lantern),
+            (QPalette.ColorRole.HighlightedText, t.on_lantern), (QPalette.ColorRole.ToolTipBase, t.raised), (QPalette.ColorRole.ToolTipText, t.ink),
+            (QPalette.ColorRole.PlaceholderText, t.muted), (QPalette.ColorRole.Link, t.lantern),
+        ):  # fmt: skip
+            palette.setColor(role, QColor(name))
+        app.setPalette(palette)
+        app.setFont(self.font())
+        app.setStyleSheet(self.sheet())
+
+    def sheet(self) -> str:
+        t, px = self.tokens, self.px
+        return f"""
+        QWidget {{ color: {t.ink}; }}
+        QMainWindow, #frame {{ background: {t.panel}; }}
+        QToolTip {{ background: {t.raised}; color: {t.ink}; border: 1px solid {t.line}; padding: 4px 6px; }}
+        QLineEdit {{ background: {t.ground}; border: 1px solid {t.line}; border-radius: 6px; padding: 0 8px; min-height: {px(28)}px; selection-background-color: {t.lantern}; selection-color: {t.on_lantern}; }}
+        QLineEdit:focus {{ border: 1px solid {t.lantern}; }}
+        QLineEdit[wrong="true"] {{ border: 1px solid {t.stop}; }}
+        QComboBox {{ background: {t.ground}; border: 1px solid {t.line}; border-radius: 6px; padding: 0 8px; min-height: {px(28)}px; }}
+        QComboBox:focus {{ border: 1px solid {t.lantern}; }}
+        QComboBox::drop-down {{ border: 0; width: 18px; }}
+        QComboBox QAbstractItemView {{ background: {t.raised}; border: 1px solid {t.line}; selection-background-color: {t.lantern}; selection-color: {t.on_lantern}; }}
+        QPushButton {{ background: transparent; border: 1px solid {t.line}; border-radius: 6px; padding: 0 10px; min-height: {px(28)}px; color: {t.ink}; }}
+        QPushButton:hover, QPushButton:focus {{ border-color: {t.lantern}; }}
+        QPushButton:disabled {{ color: {t.muted}; }}
+        QPushButton[act="true"] {{ border-color: {t.lantern}; color: {t.lantern}; }}
+        QPushButton[act="true"]:hover {{ background: {t.glow}; }}
+        QPushButton[chip="true"] {{ border-radius: {px(14)}px; padding: 0 12px; }}
+        QPushButton[chip="true"]:checked {{ border-color: {t.lantern}; background: {t.glow}; }}
+        QPushButton[solid="true"]:checked {{ background: {t.lantern}; color: {t.on_lantern}; border-color: {t.lantern}; font-weight: 700; }}
+        QPushButton[flat="true"] {{ border: 0; color: {t.muted}; padding: 0 4px; }}
+        QPushButton[flat="true"]:hover, QPushButton[flat="true"]:focus {{ color: {t.lantern}; text-decoration: underline; }}
+        QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: 0; }}
+        QScrollBar:vertical {{ background: transparent; width: 8px; margin: 0; }}
+        QScrollBar::handle:vertical {{ background: {t.line}; border-radius: 4px; min-height: 30px; }}
+        QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{ height: 0; background: transparent; }}
+        QMenu {{ background: {t.raised}; border: 1px solid {t.line}; padding: 4px; }}
+        QMenu::item {{ padding: 6px 24px 6px 12px; border-radius: 4px; }}
+        QMenu::item:selected {{ background: {t.lantern}; color: {t.on_lantern}; }}
+        QMenu::item:disabled {{ color: {t.muted}; }}
+        QMenu::separator {{ height: 1px; background: {t.line}; margin: 4px 8px; }}
+        QListView {{ background: {t.raised}; border: 1px solid {t.line}; }}
+        QMessageBox, QDialog {{ background: {t.panel}; }}
+        """

@@ -1,0 +1,59 @@
+"""A group with a heading that folds."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from hazel_lantern.desktop.theme.theme import Theme
+
+
+class Fold(QWidget):
+    """Heading, a word aside, and a body that is shown or not."""
+
+    folded = pyqtSignal(bool)
+
+    def __init__(self, theme: Theme, title: str, *, opened: bool, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(2)
+        row = QHBoxLayout()
+        row.setSpacing(6)
+        self._head = QPushButton()
+        self._head.setProperty("flat", True)
+        self._head.setCheckable(True)
+        self._head.setChecked(opened)
+        self._head.setFont(theme.font(13, weight=700))
+        self._head.setStyleSheet(f"QPushButton {{ text-align: left; color: {theme.tokens.lantern}; padding: 0; border: 0; }}")
+        self._title = title
+        self._aside = QLabel()
+        self._aside.setFont(theme.font(12))
+        self._aside.setStyleSheet(f"color: {theme.tokens.muted};")
+        self._aside.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        row.addWidget(self._head)
+        row.addWidget(self._aside, 1)
+        self.body = QWidget()
+        self.rows = QVBoxLayout(self.body)
+        self.rows.setContentsMargins(0, 0, 0, 6)
+        self.rows.setSpacing(5)
+        column.addLayout(row)
+        column.addWidget(self.body)
+        self._head.toggled.connect(self._toggle)
+        self._toggle(opened)
+
+    def _toggle(self, opened: bool) -> None:
+        self.body.setVisible(opened)
+        self._head.setText(f"{self._title}  {'▾' if opened else '▸'}")
+        self._head.setAccessibleName(f"{self._title}, {'open' if opened else 'folded'}")
+        self.folded.emit(not opened)
+
+    def open(self) -> None:
+        self._head.setChecked(True)
+
+    @property
+    def opened(self) -> bool:
+        return self._head.isChecked()
+
+    def say(self, aside: str) -> None:
+        self._aside.setText(aside)

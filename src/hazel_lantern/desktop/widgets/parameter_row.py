@@ -1,0 +1,147 @@
+"""One input on the bench: its label, its field, and why text was refused."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QSignalBlocker
+from PyQt6.QtGui import QWheelEvent
+from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QPushButton, QSizePolicy, QWidget
+
+from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Several
+from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
+from hazel_lantern.session.session import Session
+
+
+class _Chooser(QComboBox):
+    """A list that the wheel only turns when it has the focus."""
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        if self.hasFocus():
+            super().wheelEvent(event)
+        else:
+            event.ignore()
+
+
+class ParameterRow(QWidget):
+    """Reads and writes one parameter of the session's rig."""
+
+    def __init__(self, session: Session, theme: Theme, parameter: Parameter, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._session, self._theme, self.parameter = session, theme, parameter
+        grid = QGridLayout(self)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setHorizontalSpacing(8)
+        grid.setVerticalSpacing(1)
+        label = QLabel(parameter.label)
+        label.setFont(theme.font(12.5))
+        label.setStyleSheet(f"color: {theme.tokens.muted};")
+        label.setToolTip(parameter.words)
+        grid.addWidget(label, 0, 0)
+        grid.setColumnStretch(0, 1)
+        self._why = QLabel()
+        self._why.setWordWrap(True)
+        self._why.setFont(theme.font(11.5))
+        self._why.setStyleSheet(f"color: {theme.tokens.stop};")
+        self._why.hide()
+        grid.addWidget(self._why, 1, 0, 1, 2)
+        self.field: QWidget
+        if isinstance(parameter, Quantity):
+            edit = QuantityEdit(parameter, session.display)
+            edit.setFont(theme.font(13, weight=600, numbers=True))
+            edit.setFixedWidth(theme.px(112))
+            edit.edited.connect(self._set)
+            edit.wrong.connect(self._refuse)
+            self.field = edit
+            grid.addWidget(edit, 0, 1)
+        elif isinstance(parameter, Choice):
+            box = _Chooser()
+            box.setObjectName(f"choose.{parameter.key}")
+            box.setAccessibleName(parameter.label)
+            box.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+            box.setFixedWidth(theme.px(176))
+            box.view().setMinimumWidth(theme.px(270))
+            box.setMaxVisibleItems(16)
+            box.activated.connect(lambda index: self._set(box.itemData(index)))
+            self.field = box
+            grid.addWidget(box, 0, 1)
+        else:
+            self.field = _Rack(session, theme, parameter)
+            grid.addWidget(self.field, 2, 0, 1, 2)
+        label.setBuddy(self.field)
+        self.refresh()
+
+    def _set(self, value: object) -> None:
+        try:
+            self._session.set(self.parameter.key, value)
+            self._refuse("")
+        except InputError as error:
+            self._refuse(error.allowed)
+
+    def _refuse(self, reason: str) -> None:
+        self._why.setText(reason)
+        self._why.setVisible(bool(reason))
+
+    def refresh(self) -> None:
+        """Show the document's value."""
+        value = self._session.value(self.parameter.key)
+        if isinstance(self.field, QuantityEdit):
+            self.field.show_value(float(value), self._session.display)  # type: ignore[arg-type]
+        elif isinstance(self.field, _Chooser):
+            assert isinstance(self.parameter, Choice)
+            with QSignalBlocker(self.field):
+                options = self._session.options(self.parameter)
+                if [self.field.itemData(i) for i in range(self.field.count())] != [key for key, _ in options]:
+                    self.field.clear()
+                    for key, name in options:
+                        self.field.addItem(name, key)
+                self.field.setCurrentIndex(self.field.findData(value))
+        elif isinstance(self.field, _Rack):
+            self.field.refresh()
+
+
+class _Rack(QWidget):
+    """The weights owned, each a chip that hangs or does not."""
+
+    PER_ROW = 6
+
+    def __init__(self, session: Session, theme: Theme, parameter: Several, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._session, self._theme, self._parameter = session, theme, parameter
+        self._grid = QGridLayout(self)
+        self._grid.setContentsMargins(0, 0, 0, 4)
+        self._grid.setSpacing(5)
+        self._chips: dict[str, QPushButton] = {}
+
+    def refresh(self) -> None:
+        owned = self._session.project.plates
+        shelf, show = self._session.catalogue.plates, self._session.display
+        if list(self._chips) != [weight.id for weight in owned]:
+            for chip in self._chips.values():
+                chip.deleteLater()
+            self._chips = {}
+            for index, weight in enumerate(owned):
+                chip = QPushButton()
+                chip.setCheckable(True)
+                chip.setProperty("solid", True)
+                chip.setStyleSheet("padding: 0 4px;")
+                chip.setFont(self._theme.font(12.5, weight=600, numbers=True))
+                chip.setObjectName(f"weight.{weight.id}")
+                chip.setMinimumHeight(self._theme.px(28))
+                chip.clicked.connect(lambda _=False, key=weight.id: self._turn(key))
+                self._chips[weight.id] = chip
+                self._grid.addWidget(chip, index // self.PER_ROW, index % self.PER_ROW)
+        hung = self._session.value(self._parameter.key)
+        for weight in owned:
+            plate, chip = shelf[weight.plate], self._chips[weight.id]
+            chip.setText(show.number(plate.mass, "kg").rstrip("0").rstrip("."))
+            on = weight.id in hung  # type: ignore[operator]
+            chip.setChecked(on)
+            chip.setToolTip(plate.name)
+            chip.setAccessibleName(f"{plate.name}, {'hung' if on else 'on the rack'}")
+
+    def _turn(self, key: str) -> None:
+        hung = tuple(self._session.value(self._parameter.key))  # type: ignore[arg-type]
+        self._session.set(self._parameter.key, tuple(k for k in hung if k != key) if key in hung else (*hung, key))
+
+

@@ -1,0 +1,118 @@
+"""One field for every quantity: reads what people type, steps with keys and wheel, never clamps."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QEvent, Qt, pyqtSignal
+from PyQt6.QtGui import QFocusEvent, QKeyEvent, QWheelEvent
+from PyQt6.QtWidgets import QLineEdit, QWidget
+
+from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.quantity import Quantity
+from hazel_lantern.core.units import Display
+
+BIG = 10
+
+
+class QuantityEdit(QLineEdit):
+    """Shows SI values in the chosen units. `edited` fires only when a person changed it; `wrong` says why text was refused."""
+
+    edited = pyqtSignal(float)
+    wrong = pyqtSignal(str)
+    left = pyqtSignal()
+
+    def __init__(self, quantity: Quantity, display: Display, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.quantity, self._display, self._value = quantity, display, quantity.default
+        self.setObjectName(f"edit.{quantity.key}")
+        self.setAlignment(Qt.AlignmentFlag.AlignRight)
+        self.setAccessibleName(f"{quantity.label}, {display.symbol(quantity.unit) or 'number'}")
+        self.setAccessibleDescription(quantity.words)
+        self.setToolTip(quantity.words)
+        self.returnPressed.connect(self.commit)
+
+    def show_value(self, value: float, display: Display | None = None) -> None:
+        """Show another value; text being typed is left alone."""
+        self._display = display or self._display
+        self._value = value
+        if not (self.hasFocus() and self.isModified()):
+            self._write()
+
+    def _write(self) -> None:
+        self.setText(self._display.text(self._value, self.quantity.unit, fine=True))
+        self.setModified(False)
+        self._mark("")
+
+    def commit(self) -> bool:
+        """Take what was typed; False, with the reason at the field, when it cannot be."""
+        if not self.isModified():
+            return True
+        try:
+            value = self.quantity.read(self.text(), self._display)
+        except InputError as error:
+            self._mark(f"{error.allowed}" if error.field == self.quantity.key else str(error))
+            return False
+        self.setModified(False)
+        self._mark("")
+        if abs(value - self._value) > 1e-12:
+            self._value = value
+            self.edited.emit(value)
+        self._write()
+        return True
+
+    def _mark(self, reason: str) -> None:
+        if bool(self.property("wrong")) != bool(reason):
+            self.setProperty("wrong", bool(reason))
+            self.style().unpolish(self)
+            self.style().polish(self)
+        self.wrong.emit(reason[:1].upper() + reason[1:] if reason else "")
+
+    def step(self, count: int) -> None:
+        """Move by so many sensible steps: whole millimetres, the finest fraction, a tenth of a degree."""
+        if self.isModified() and not self.commit():
+            return
+        size = self._display.step(self.quantity.unit, fine=self.quantity.unit == "m" and self.quantity.high < 0.2)
+        try:
+            value = self.quantity.check(round(self._value / size + count) * size)
+        except InputError as error:
+            self._mark(error.allowed)
+            return
+        self._value = value
+        self.edited.emit(value)
+        self._write()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        times = BIG if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
+        if event.key() == Qt.Key.Key_Up:
+            self.step(times)
+        elif event.key() == Qt.Key.Key_Down:
+            self.step(-times)
+        elif event.key() == Qt.Key.Key_Escape:
+            self._write()
+            self.left.emit()
+        else:
+            super().keyPressEvent(event)
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        if self.hasFocus() and event.angleDelta().y():
+            self.step(1 if event.angleDelta().y() > 0 else -1)
+            event.accept()
+        else:
+            event.ignore()
+
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        super().focusInEvent(event)
+        if event.reason() in (Qt.FocusReason.TabFocusReason, Qt.FocusReason.BacktabFocusReason, Qt.FocusReason.ShortcutFocusReason):
+            self.selectAll()
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        super().focusOutEvent(event)
+        if event.reason() != Qt.FocusReason.PopupFocusReason:
+            if not self.commit():
+                return
+            self.left.emit()
+
+    def event(self, event: QEvent | None) -> bool:
+        if event.type() == QEvent.Type.ShortcutOverride and event.key() == Qt.Key.Key_Escape:  # type: ignore[attr-defined]
+            event.accept()
+            return True
+        return super().event(event)
