@@ -167,7 +167,7 @@ def kinds(args: argparse.Namespace) -> int:
         for p in changes.parameters(project, project.rigs[0].id).values():
             row: dict[str, Any] = {"key": p.key, "label": p.label, "group": p.group, "words": p.words}
             if isinstance(p, Quantity):
-                row |= {"unit": p.unit, "low": p.low, "high": p.high, "default": p.default}
+                row |= {"unit": p.unit.partition(":")[0], "low": p.low, "high": p.high, "default": p.default}
             elif isinstance(p, Choice):
                 row |= {"options": list(getattr(shelf, p.table)) if p.table else [key for key, _ in p.options], "default": p.default}
             else:

@@ -64,7 +64,7 @@ def set_values(project: Project, rig_id: str, values: Sequence[tuple[str, object
     for key, value in values:
         if key not in known:
             raise InputError(key, repr(value), "is not a parameter of this rig")
-        project = _set(project, rig_id, key, known[key].check(value))
+        project = accept_station(_set(project, rig_id, key, known[key].check(value)), rig_id, known[key].station)
     return project
 
 

@@ -76,6 +76,11 @@ class Evaluation:
         return tuple(f for f in self.findings if f.station == station)
 
 
+def cuts_key(parts: tuple[Part, ...], project: Project, catalogue: Catalogue) -> Hashable:
+    """What a cutting plan depends on."""
+    return parts, project.stock, project.kerf_m, catalogue.version
+
+
 def context_of(project: Project, catalogue: Catalogue, rig_id: str) -> Context:
     """What the rig's kind may read; raises InputError for broken references."""
     rig = project.rig(rig_id)
@@ -105,8 +110,7 @@ def evaluate(project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | N
         parts, bought = kind.parts(context, model)
     except (GeometryError, InfeasibleError, RefusedError, InputError) as error:
         report.findings.append(_impossible(error, built=model is not None))
-    key = (parts, project.stock, project.kerf_m, catalogue.version)
-    cuts = memo.step("cuts", key, lambda: plans(parts, project.stock, catalogue, project.kerf_m, first_fit))
+    cuts = memo.step("cuts", cuts_key(parts, project, catalogue), lambda: plans(parts, project.stock, catalogue, project.kerf_m, first_fit))
     lines = memo.step("lines", (cuts, bought), lambda: buy_list(cuts, bought))
     if parts:
         _build(report, parts, cuts, lines)
@@ -133,7 +137,7 @@ def _build(report: Report, parts: tuple[Part, ...], cuts: tuple[SectionPlan, ...
         by_method("build.mass", "Cut parts weigh", sum(p.mass * p.quantity for p in parts), "kg", "build", "sum of all pieces", pieces, source="sections and densities"),
         by_method("build.cost", "To buy", total(lines), "currency", "build", "sum of the buy list", tuple(
             Given(f"p_{i}", line.total, "currency", line.name) for i, line in enumerate(lines)), source="example prices"),
-        by_method("build.cut_cost", "Bars for the cuts", sum(plan.cost for plan in done), "currency", "build", "first fit, longest part first", (
+        by_method("build.cut_cost", "Bars for the cuts", sum(plan.cost for plan in done), "currency", "build", "the cheapest plan found: first fit at once, the exact search when it was run", (
             Given("bound", sum(plan.bound for plan in done), "currency", "no plan can cost less than"),), source="drive 7.2"),
     )  # fmt: skip
     if bought:
@@ -150,5 +154,5 @@ def _build(report: Report, parts: tuple[Part, ...], cuts: tuple[SectionPlan, ...
         cost, bound = sum(plan.cost for plan in done), sum(plan.bound for plan in done)
         report.findings.append(Finding(
             "build.cuts", "Cuts from stock", BUILD, CLEAR if cost <= bound + 0.005 else WATCH, cost, bound, "at_most", "currency", "", "build",
-            Words("The bars cost {}; no plan can cost less than {}.", ((cost, "currency"), (bound, "currency"))),
+            Words("The bars cost {}; no plan is known to be possible under {}.", ((cost, "currency"), (bound, "currency"))),
         ))  # fmt: skip

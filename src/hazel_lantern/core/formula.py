@@ -83,6 +83,8 @@ def _show(node: ast.expr, shown: Mapping[str, str], outer: int) -> str:
         if isinstance(node.op, ast.Pow):
             power = _show(node.right, shown, 0)
             base = _show(node.left, shown, 3)
+            if isinstance(node.left, ast.Name) and node.left.id in shown:
+                base = f"({base})"
             return base + (power.translate(_SUPERSCRIPT) if power.isdigit() else f"<sup>{power}</sup>")
         mark, rank, _ = _BINARY[type(node.op)]
         text = _show(node.left, shown, rank) + mark + _show(node.right, shown, rank + isinstance(node.op, (ast.Sub, ast.Div)))

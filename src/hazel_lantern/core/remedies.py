@@ -14,7 +14,9 @@ from hazel_lantern.core.project import Project
 
 def vetted(project: Project, catalogue: Catalogue, evaluation: Evaluation) -> tuple[Finding, ...]:
     """The findings with only those remedies kept that mend their finding and make nothing else worse."""
-    before = {f.key: RANK[f.state] for f in evaluation.findings}
+    # Compared with a plain evaluation: a better cutting plan found since must not make every remedy look worse.
+    plain = evaluate(project, catalogue, evaluation.rig.id, Memo())
+    before = {f.key: RANK[f.state] for f in plain.findings}
     found = []
     for finding in evaluation.findings:
         kept = []

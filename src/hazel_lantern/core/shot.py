@@ -11,9 +11,9 @@ QUANTITIES = (
     Quantity("shot.ramp", "Ease at each end", "1", 0.05, 0.5, 0.35, "The move", "share of the time taken to speed up", "shot"),
     Quantity("shot.capture", "Shot at", "1/s", 1.0, 1000.0, 25.0, "Picture", "frames a second in the camera", "shot"),
     Quantity("shot.shown", "Shown at", "1/s", 1.0, 240.0, 25.0, "Picture", "frames a second on the screen", "shot"),
-    Quantity("shot.focal", "Lens", "m", 0.001, 1.0, 0.024, "Picture", "focal length", "shot"),
-    Quantity("shot.sensor_width", "Picture area, wide", "m", 0.002, 0.1, 0.0235, "Picture", "width of the recorded area", "shot"),
-    Quantity("shot.sensor_height", "Picture area, high", "m", 0.002, 0.1, 0.0132, "Picture", "height of the recorded area", "shot"),
+    Quantity("shot.focal", "Lens", "m:lens", 0.001, 1.0, 0.024, "Picture", "focal length", "shot"),
+    Quantity("shot.sensor_width", "Picture area, wide", "m:lens", 0.002, 0.1, 0.0235, "Picture", "width of the recorded area", "shot"),
+    Quantity("shot.sensor_height", "Picture area, high", "m:lens", 0.002, 0.1, 0.0132, "Picture", "height of the recorded area", "shot"),
 )
 FIELDS = {
     "shot.start": "start_height_m", "shot.end": "end_height_m", "shot.time": "duration_s", "shot.ramp": "ramp",

@@ -58,6 +58,7 @@ DIMENSIONS: dict[str, Dimension] = {
         Unit("in", INCH, 1 / 16, ('"', "inch", "inches")),
         (Unit("cm", 1e-2, 0.01), Unit("m", 1.0, 1e-4), Unit("ft", FOOT, 0.01, ("'", "feet", "foot"))),
     ),
+    "m:lens": _same("mm", 1e-3, 0.1),
     "kg": Dimension(
         Unit("kg", 1.0, 0.01),
         Unit("lb", POUND, 0.01, ("lbs", "pound", "pounds")),
@@ -86,6 +87,7 @@ DIMENSIONS: dict[str, Dimension] = {
     "m^3": Dimension(Unit("mm³", 1e-9, 1), Unit("in³", INCH**3, 0.001)),
     "N*m^2": Dimension(Unit("N·m²", 1.0, 1), Unit("lb·in²", POUND_FORCE * INCH**2, 1)),
     "m/kg": Dimension(Unit("mm/kg", 1e-3, 0.1), Unit("in/lb", INCH / POUND, 0.01)),
+    "N/m": Dimension(Unit("N/m", 1.0, 0.1), Unit("lbf/ft", POUND_FORCE / FOOT, 0.1)),
     "kg/m": Dimension(Unit("g/mm", 1.0, 0.01), Unit("oz/in", POUND / 16 / INCH, 0.01)),
     "rad/m": Dimension(Unit("°/mm", DEGREE * 1e3, 0.01), Unit("°/in", DEGREE / INCH, 0.1)),
 }
@@ -128,11 +130,11 @@ class Display:
         shown = value / unit.factor
         if si == "m" and not fine and abs(shown) < 100:
             step = 0.1
-        elif not fine and si not in ("m", "count", "currency") and 0 < abs(shown) < 10 * step:
+        elif not fine and si not in ("m", "m:lens", "count", "currency") and 0 < abs(shown) < 10 * step:
             step /= 10
         decimals = max(0, -math.floor(math.log10(step) + 1e-9))
         text = f"{round_half_away(shown, decimals):.{decimals}f}"
-        if decimals and si != "currency" and (fine or si in ("m", "s", "1/s")):
+        if decimals and si != "currency" and (fine or si in ("m", "m:lens", "s", "1/s", "kg")):
             text = text.rstrip("0").rstrip(".")
         return text.replace("-", "−") if text.strip("-0.") else text.lstrip("-")
 

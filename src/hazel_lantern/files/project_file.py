@@ -83,7 +83,7 @@ def schema() -> dict[str, Any]:
         fields: dict[str, Any] = {}
         for p in kind.parameters:
             if isinstance(p, Quantity):
-                fields[p.key] = {"type": "number", "minimum": p.low, "maximum": p.high, "default": p.default, "description": f"{p.label} [{p.unit}]"}
+                fields[p.key] = {"type": "number", "minimum": p.low, "maximum": p.high, "default": p.default, "description": f"{p.label} [{p.unit.partition(':')[0]}]"}
             elif isinstance(p, Choice):
                 fields[p.key] = {"type": "string", "default": p.default, "description": p.label} | ({"enum": [key for key, _ in p.options]} if p.options else {})
             else:

@@ -3,19 +3,21 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from hazel_lantern.core import changes
 from hazel_lantern.core.catalogue import Catalogue
-from hazel_lantern.core.evaluate import Evaluation, Memo, evaluate
+from hazel_lantern.core.evaluate import Evaluation, Memo, cuts_key, evaluate
 from hazel_lantern.core.finding import Finding
 from hazel_lantern.core.project import Project
 from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Several, Value
 from hazel_lantern.core.remedies import vetted
 from hazel_lantern.core.units import Display
+from hazel_lantern.core.workshop.part import Part
+from hazel_lantern.core.workshop.plan import SectionPlan
 from hazel_lantern.files import project_file
 from hazel_lantern.session.jobs import Job
 from hazel_lantern.session.recovery import Journal
@@ -59,10 +61,10 @@ class Session(QObject):
         self._keep.timeout.connect(self.write_journal)
         self.open(project, path)
 
-    def open(self, project: Project, path: Path | None) -> None:
-        """Start on another document with an empty history."""
+    def open(self, project: Project, path: Path | None, *, saved: bool = True) -> None:
+        """Start on another document with an empty history; `saved` False for one rescued after a kill."""
         self.project, self.path = project, path
-        self._saved: Project | None = project if path else None
+        self._saved: Project | None = project if saved else None
         self._steps: list[Step] = []
         self._at = 0
         self._gesture = 0
@@ -95,7 +97,11 @@ class Session(QObject):
 
     def findings(self) -> tuple[Finding, ...]:
         """Findings worst first, with the remedies that were tried and hold."""
-        return self._offered if self._offered else tuple(_bare(f) for f in (self.evaluation.findings if self.evaluation else ()))
+        if self._offered and self.evaluation:
+            # States come from the evaluation at hand; only the remedies were worked out aside.
+            remedies = {f.key: f.remedies for f in self._offered}
+            return tuple(replace(f, remedies=remedies.get(f.key, ())) for f in self.evaluation.findings)
+        return tuple(_bare(f) for f in (self.evaluation.findings if self.evaluation else ()))
 
     def parameters(self) -> dict[str, Parameter]:
         return changes.parameters(self.shown, self.rig_id) if self.rig_id else {}
@@ -167,6 +173,13 @@ class Session(QObject):
         self._preview = changes.set_values(self.project, self.rig_id, values) if values else None
         self._evaluate()
         self.changed.emit()
+
+    def better_cuts(self, parts: tuple[Part, ...], plans: tuple[SectionPlan, ...]) -> None:
+        """Take an exact cutting plan for these parts in place of the quick one; dropped when the parts have changed since."""
+        if self.evaluation and self.evaluation.parts == parts:
+            self._memo.kept["cuts"] = (cuts_key(parts, self.project, self.catalogue), plans)
+            self._evaluate()
+            self.changed.emit()
 
     def _refresh(self) -> None:
         self._offered = ()
@@ -252,6 +265,4 @@ class Session(QObject):
 
 
 def _bare(finding: Finding) -> Finding:
-    from dataclasses import replace
-
     return replace(finding, remedies=())

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -16,6 +17,7 @@ from hazel_lantern.core.errors import HazelError
 from hazel_lantern.core.evaluate import STATIONS
 from hazel_lantern.core.starting import blank
 from hazel_lantern.core.workshop.cutting import Plan
+from hazel_lantern.core.workshop.part import Part
 from hazel_lantern.desktop.shell import actions
 from hazel_lantern.desktop.shell.bench import Bench
 from hazel_lantern.desktop.shell.documents import Pages
@@ -54,6 +56,11 @@ class Window(QMainWindow):
         self.resize(1280, 800)
         self.station, self.view = "balance", "side"
         self._was_painted = False
+        self._planned_parts: tuple[Part, ...] = ()
+        self._settle = QTimer(self)
+        self._settle.setSingleShot(True)
+        self._settle.setInterval(400)
+        self._settle.timeout.connect(self._plan_cuts)
         self.planner = Planner(self)
         self.planner.done.connect(self._planned)
         self.planner.failed.connect(self.tell)
@@ -162,7 +169,6 @@ class Window(QMainWindow):
         if key == "build":
             extras = BuildExtras(self.session, self.theme)
             extras.export_wanted.connect(self.export_dialog)
-            extras.plan_wanted.connect(self.act)
             self.bench.add_extra(extras)
             self.extras = extras
         self.refresh()
@@ -182,9 +188,9 @@ class Window(QMainWindow):
         self.bench.refresh()
         self.top.refresh()
         if self.station == "build":
-            self.build_view.show_exact(())
             self.build_view.refresh()
             self.extras.refresh()
+            self._settle.start()
         dirty = "*" if self.session.dirty else ""
         self.setWindowTitle(f"{self.session.project.name}{dirty} — Hazel Lantern")
         for words, name in (("Undo", self.session.undo_words), ("Redo", self.session.redo_words)):
@@ -196,18 +202,18 @@ class Window(QMainWindow):
         if self.station == "build":
             return
         if result is None:
-            self.stage.show_sketch(None, "No rig yet. Use + rig above to begin.")
+            self.stage.show_sketch(None, self.station, "No rig yet. Use + rig above to begin.")
             return
         shot = result.context.shot
         show = self.session.display
         peak = f" · peak {show.text(result.figures['shot.speed'].value, 'm/s')}" if "shot.speed" in result.figures else ""
         self.strip.show_move(shot.duration_s, shot.ramp, f"{shot.move}, eased{peak}", show)
         if result.model is None:
-            self.stage.show_sketch(None, f"{result.findings[0].title}. {result.findings[0].sentence.text(show)}")
+            self.stage.show_sketch(None, self.station, f"{result.findings[0].title}. {result.findings[0].sentence.text(show)}")
             self.plot.show_reading(None, show)
             return
         pose = result.path(np.array([self.strip.share]))[0]
-        self.stage.show_sketch(result.sketch(pose, self.view))
+        self.stage.show_sketch(result.sketch(pose, self.view), self.station)
         self.plot.show_reading(reading(self.station, result, self.strip.share, show), show)
 
     def _remedies(self) -> None:
@@ -310,20 +316,24 @@ class Window(QMainWindow):
     def act(self) -> None:
         """The station's main action; at Build, the exact cutting plan."""
         if self.station == "build":
-            self.planner.start(self.session.project, self.session.rig_id)
+            self._plan_cuts()
             return
         action, result = self._action(), self.session.evaluation
         if action and result:
             self._try(lambda: self.session.apply(action.label, action.run(result.context)))
 
-    def _planned(self, plans: dict[str, Plan]) -> None:
-        from dataclasses import replace
-
+    def _plan_cuts(self) -> None:
+        """Search the cheapest cuts in the background, once for each set of parts."""
         result = self.session.evaluation
-        if result and self.station == "build":
+        if result and result.parts and result.parts != self._planned_parts:
+            self._planned_parts = result.parts
+            self.planner.start(self.session.project, self.session.rig_id)
+
+    def _planned(self, plans: dict[str, Plan]) -> None:
+        result = self.session.evaluation
+        if result:
             exact = tuple(replace(made, plan=plans.get(made.section, made.plan)) for made in result.cuts)
-            self.build_view.show_exact(exact)
-            self.extras.show_exact(exact)
+            self.session.better_cuts(self._planned_parts, exact)
 
     def _try(self, work: Callable[[], None]) -> bool:
         """Run it; an error the builder can act on is told in one sentence."""
@@ -399,18 +409,16 @@ class Window(QMainWindow):
             project = changes.add_rig(blank(), "jib", name="First jib")
             self._opened(project, None)
 
-    def _opened(self, project, path: Path | None) -> None:  # type: ignore[no-untyped-def]
+    def _opened(self, project, path: Path | None, *, saved: bool = True) -> None:  # type: ignore[no-untyped-def]
         if self._welcome:
             self._welcome = False
             self._build()
-        self.session.open(project, path)
+        self.session.open(project, path, saved=saved)
         self.session.journal.clear()
 
     def recover(self, project, file: Path | None) -> None:  # type: ignore[no-untyped-def]
         """Work that was not saved: shown as changes to the file it belongs to."""
-        self._opened(project, None)
-        self.session.path = file
-        self.session.changed.emit()
+        self._opened(project, file, saved=False)
 
     def open_sample(self, name: str = "orchard-at-dusk") -> None:
         """The sample as a new project: it is never written over."""
@@ -494,6 +502,7 @@ class Window(QMainWindow):
         if not self._leave():
             event.ignore()
             return
+        self._settle.stop()
         self.planner.stop()
         self.session.journal.clear()
         self.settings.window = bytes(self.saveGeometry().toBase64().data()).decode()

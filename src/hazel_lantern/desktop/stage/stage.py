@@ -36,6 +36,7 @@ class Stage(QWidget):
         self._sketch: Sketch | None = None
         self._scale: Scale | None = None
         self._own_view = False
+        self._station = ""
         self._pan_from: QPointF | None = None
         self._pills: list[Pill] = []
         self._grips: dict[str, Grip] = {}
@@ -92,8 +93,9 @@ class Stage(QWidget):
     def toggle_layer(self, layer: str) -> None:
         self.show_layer(layer, layer not in self.layers)
 
-    def show_sketch(self, sketch: Sketch | None, greyed: str = "") -> None:
-        """Another drawing; a greyed one is the last that was possible, with the reason."""
+    def show_sketch(self, sketch: Sketch | None, station: str, greyed: str = "") -> None:
+        """Another drawing, with what this station may set; a greyed one is the last that was possible, with the reason."""
+        self._station = station
         if sketch is not None:
             if self._sketch is None or self._sketch.title != sketch.title:
                 self._own_view = False
@@ -106,14 +108,20 @@ class Stage(QWidget):
     def _area(self) -> QRectF:
         return QRectF(self.rect()).adjusted(EDGE, TOP, -EDGE, -6)
 
+    def _here(self, key: str) -> bool:
+        """Whether a size or handle belongs to the station at hand; computed sizes belong everywhere."""
+        return not key or self._session.parameters()[key].station == self._station
+
+    def _sizes(self) -> list[Size]:
+        return [size for size in self._sketch.of(Size) if self._here(size.key)] if self._sketch and SIZES in self.layers else []
+
     def _lay_out(self) -> None:
         """Scale, then boxes for every label, then the widgets to their places."""
         if self._sketch is None or self.width() < 50:
             return
         if not self._own_view or self._scale is None:
             self._scale = fit(self._sketch.box, self._area())
-        scale, show, sizes_on = self._scale, self._session.display, SIZES in self.layers
-        sizes = self._sketch.of(Size) if sizes_on else []
+        scale, show, sizes = self._scale, self._session.display, self._sizes()
         while len(self._pills) < len(sizes):
             pill = Pill(self._session, self._theme, self)
             pill.edit_wanted.connect(self.type_into)
@@ -126,7 +134,7 @@ class Stage(QWidget):
             wanted.append((pill.wanted(text), [a + (b - a) * t for t in (0.5, 0.35, 0.65, 0.2, 0.8)]))
             pill.show_size(size, text)
         texts = self._wanted_texts()
-        keep = [QRectF(scale.at(h.at).x() - 11, scale.at(h.at).y() - 11, 22, 22) for h in self._sketch.of(Handle)]
+        keep = [QRectF(scale.at(h.at).x() - 11, scale.at(h.at).y() - 11, 22, 22) for h in self._sketch.of(Handle) if self._here(h.key)]
         boxes = place(wanted + [(w, c) for w, c, _, _ in texts], QRectF(self.rect()).adjusted(4, TOP - 6, -4, -4), keep)
         self._boxes = boxes
         self._texts = [(box, text, role) for box, (_, _, text, role) in zip(boxes[len(wanted) :], texts, strict=True)]
@@ -153,7 +161,7 @@ class Stage(QWidget):
 
     def _place_grips(self, scale: Scale) -> None:
         assert self._sketch is not None
-        handles = {h.key: h for h in self._sketch.of(Handle)} if SIZES in self.layers and not self.greyed else {}
+        handles = {h.key: h for h in self._sketch.of(Handle) if self._here(h.key)} if SIZES in self.layers and not self.greyed else {}
         for key, handle in handles.items():
             grip = self._grips.get(key)
             if grip is None:
@@ -225,9 +233,8 @@ class Stage(QWidget):
             return
         paint_ground(painter, QRectF(self.rect()), self._scale, self._theme, ground=self._sketch.ground)
         paint_sketch(painter, self._sketch, self._scale, self._theme, self.layers)
-        if SIZES in self.layers:
-            for size, box in zip(self._sketch.of(Size), self._boxes, strict=False):
-                paint_size(painter, size, self._scale, self._theme, box)
+        for size, box in zip(self._sizes(), self._boxes, strict=False):
+            paint_size(painter, size, self._scale, self._theme, box)
         painter.setFont(self._theme.font(12))
         for box, text, role in self._texts:
             painter.setPen(self._theme.color(role))

@@ -6,7 +6,6 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from hazel_lantern.core.workshop.cost import total
-from hazel_lantern.core.workshop.plan import SectionPlan, buy_list
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.files.exports import FORMATS
 from hazel_lantern.session.session import Session
@@ -16,7 +15,6 @@ class BuildExtras(QWidget):
     """The buy list and the exports."""
 
     export_wanted = pyqtSignal(str)
-    plan_wanted = pyqtSignal()
 
     def __init__(self, session: Session, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -39,12 +37,6 @@ class BuildExtras(QWidget):
         self._list.setColumnStretch(0, 1)
         column.addLayout(self._list)
         self._labels: list[tuple[QLabel, QLabel]] = []
-        self._plan = QPushButton("Find the cheapest cuts")
-        self._plan.setProperty("act", True)
-        self._plan.setObjectName("plan")
-        self._plan.setToolTip("F5: searches every way to cut, in the background")
-        self._plan.clicked.connect(self._ask)
-        column.addWidget(self._plan, 0, Qt.AlignmentFlag.AlignLeft)
         take = QLabel("Take to the bench")
         take.setFont(theme.font(13, weight=700))
         take.setStyleSheet(f"color: {theme.tokens.lantern};")
@@ -59,22 +51,9 @@ class BuildExtras(QWidget):
         column.addLayout(grid)
         self.refresh()
 
-    def _ask(self) -> None:
-        self._plan.setText("Searching…")
-        self.plan_wanted.emit()
-
     def refresh(self) -> None:
         result = self._session.evaluation
         self._show(result.lines if result else ())
-        self._plan.setText("Find the cheapest cuts")
-
-    def show_exact(self, plans: tuple[SectionPlan, ...]) -> None:
-        """The buy list of the exact plans."""
-        result = self._session.evaluation
-        if result:
-            self._show(buy_list(plans, result.bought))
-            done = all(made.plan and made.plan.status == "optimal" for made in plans)
-            self._plan.setText("Cheapest cuts found" if done else "Best cuts found")
 
     def _show(self, lines) -> None:  # type: ignore[no-untyped-def]
         show, theme = self._session.display, self._theme

@@ -22,15 +22,9 @@ class BuildView(QWidget):
         self.setObjectName("build-view")
         self._session, self._theme = session, theme
         self._chosen = 0
-        self._exact: tuple[SectionPlan, ...] = ()
         self._spots: list[tuple[QRectF, str]] = []
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.refresh()
-
-    def show_exact(self, plans: tuple[SectionPlan, ...]) -> None:
-        """Plans from the exact search; dropped again when the parts change."""
-        self._exact = plans
-        self.update()
 
     def refresh(self) -> None:
         result = self._session.evaluation
@@ -55,22 +49,27 @@ class BuildView(QWidget):
             why = result.findings[0].sentence.text(self._session.display) if result and result.findings else ""
             painter.drawText(self.rect().adjusted(60, 60, -60, -60), Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, f"Nothing to cut yet. {why}")
             return
-        plans = self._exact or result.cuts
+        plans = result.cuts
         px = theme.px
         left, right = px(22), self.width() - px(22)
         done = [made.plan for made in plans if made.plan]
         cost, bound = sum(p.cost for p in done), sum(p.bound for p in done)
         show = self._session.display
-        kind = "exact plan" if self._exact else "quick plan"
+        kind = "cheapest plan" if all(p.status == "optimal" for p in done) else "quick plan"
         aside = f"saw cut {show.text(self._session.project.kerf_m, 'm', fine=True)} · {kind} {show.text(cost, 'currency')}, least possible {show.text(bound, 'currency')}"
         y = self._heading(painter, left, right, px(14), "Cut from stock", aside)
         rows = sum(len(made.plan.bars) if made.plan else 1 for made in plans)
-        tall = min(px(64), max(px(44), (self.height() - y - px(235)) / max(rows, 1)))
+        tall = min(px(64), max(px(50), (self.height() - y - px(376)) / max(rows, 1)))
         for made in plans:
             y = self._section(painter, made, left, right, y, tall)
         painter.setPen(QPen(theme.color("line"), 1.5))
         painter.drawLine(QPointF(0, y + 2), QPointF(self.width(), y + 2))
-        self._mark_out(painter, left, right, y + px(12))
+        parts, y = result.parts, y + px(12)
+        for index in range(len(parts)):
+            if index and y + px(172) > self.height():
+                break
+            self._mark_out(painter, left, right, y, parts[(self._chosen + index) % len(parts)])
+            y += px(176)
 
     def _heading(self, painter: QPainter, left: float, right: float, y: float, words: str, aside: str) -> float:
         theme = self._theme
@@ -136,19 +135,18 @@ class BuildView(QWidget):
             painter.drawText(inner, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, length)
         self._spots.append((box, mark))
 
-    def _mark_out(self, painter: QPainter, left: float, right: float, y: float) -> None:
+    def _mark_out(self, painter: QPainter, left: float, right: float, y: float, part: Part) -> None:
         theme, show = self._theme, self._session.display
-        part = self._parts()[self._chosen]
         aside = f"measure every mark from the {part.datum}" + (f" · {part.matched}" if part.matched else "")
         y = self._heading(painter, left, right, y, f"Mark out {part.mark}: {part.name.lower()}", aside)
-        bar = QRectF(left, y + theme.px(50), right - left, theme.px(44))
+        bar = QRectF(left, y + theme.px(14), right - left, theme.px(44))
         scale = bar.width() / part.length
         color = theme.color(part.material)
         painter.setPen(QPen(color.darker(150), 1))
         painter.setBrush(color)
         painter.drawRect(bar)
         painter.setPen(QPen(theme.color("ink"), 3))
-        painter.drawLine(QPointF(left, bar.top() - 14), QPointF(left, bar.bottom() + 14))
+        painter.drawLine(QPointF(left, bar.top() - 8), QPointF(left, bar.bottom() + 14))
         painter.setFont(theme.font(12))
         small, big = theme.font(12), theme.font(13, weight=700, numbers=True)
         wanted, texts = [], []
@@ -165,9 +163,9 @@ class BuildView(QWidget):
             at = show.number(mark.at, "m", fine=True) + (f"–{show.number(mark.until, 'm', fine=True)}" if mark.until is not None else "")
             what = ("slot " if mark.until is not None else "ø") + show.number(mark.size, "m", fine=True)
             wide = max(QFontMetricsF(big).horizontalAdvance(at), QFontMetricsF(small).horizontalAdvance(what), QFontMetricsF(small).horizontalAdvance(mark.note)) + 10
-            wanted.append((QSizeF(wide, theme.px(50)), [QPointF(middle, bar.top() - theme.px(31)), QPointF(middle, bar.bottom() + theme.px(33))]))
+            wanted.append((QSizeF(wide, theme.px(50)), [QPointF(middle, bar.bottom() + theme.px(33))]))
             texts.append((middle, at, what, mark.note))
-        area = QRectF(left - theme.px(14), bar.top() - theme.px(58), right - left + theme.px(28), bar.height() + theme.px(120))
+        area = QRectF(left - theme.px(14), bar.top() - theme.px(12), right - left + theme.px(28), bar.height() + theme.px(84))
         for box, (middle, at, what, note) in zip(place(wanted, area, [bar.adjusted(0, -4, 0, 4)]), texts, strict=True):
             above = box.center().y() < bar.center().y()
             painter.setPen(QPen(theme.color("ink"), 1))

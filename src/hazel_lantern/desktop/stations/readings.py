@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 
 from hazel_lantern.core.evaluate import Evaluation
@@ -18,9 +20,9 @@ def reading(station: str, result: Evaluation, share: float, show: Display) -> Re
     path = result.curves.get(f"{station}.path")
     if path is None:
         return None
-    now = float(np.interp(share * path.x[-1], path.x, path.y)) if station == "shot" else None
-    marker = (share * float(path.x[-1]), now) if now is not None else None
-    return Reading(path.label, path.x_unit, path.y_unit, (Line(path.x, path.y),), marker=marker, axis="time" if path.x_unit == "s" else "arm angle")
+    x = share * float(path.x[-1]) if path.x_unit == "s" else float(result.path(np.array([share]))[0, 0])
+    marker = (x, float(np.interp(x, path.x, path.y)))
+    return Reading(f"{path.label}, {show.symbol(path.y_unit) or path.y_unit}", path.x_unit, path.y_unit, (Line(path.x, path.y),), marker=marker, axis="seconds" if path.x_unit == "s" else "arm angle", least=math.radians(1) if path.y_unit == "rad" else 0.0)
 
 
 def _drift(result: Evaluation, share: float, show: Display) -> Reading:
@@ -35,6 +37,6 @@ def _drift(result: Evaluation, share: float, show: Display) -> Reading:
     else:
         aside, role = "friction holds it nowhere", "stop"
     return Reading(
-        f"Out of balance, {show.symbol(curve.y_unit)} (up: the camera end falls)", curve.x_unit, curve.y_unit, (Line(curve.x, curve.y, "now"),), axis="arm angle",
+        f"Out of balance, {show.symbol(curve.y_unit)} (up: the camera end falls)", curve.x_unit, curve.y_unit, (Line(curve.x, curve.y),), axis="arm angle",
         aside=aside, aside_role=role, band=friction, span=drift.shot, marker=(angle, float(np.interp(angle, curve.x, curve.y))), zero=True,
     )  # fmt: skip

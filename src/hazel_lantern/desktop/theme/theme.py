@@ -49,7 +49,7 @@ class Theme(QObject):
         """Text, or figures of one width, at a size in pixels at 100 %."""
         font = QFont(NUMBERS if numbers else TEXT)
         font.setPixelSize(max(1, round(max(size, SMALLEST) * self.scale)))
-        font.setWeight(QFont.Weight(weight))
+        font.setWeight(QFont.Weight(min(weight, 600) if numbers else weight))
         if numbers:
             font.setFeature(QFont.Tag("tnum"), 1)
         return font

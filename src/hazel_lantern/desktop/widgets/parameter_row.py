@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtGui import QWheelEvent
-from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QPushButton, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QPushButton, QWidget
 
 from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Several
@@ -58,7 +58,6 @@ class ParameterRow(QWidget):
             box = _Chooser()
             box.setObjectName(f"choose.{parameter.key}")
             box.setAccessibleName(parameter.label)
-            box.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
             box.setFixedWidth(theme.px(176))
             box.view().setMinimumWidth(theme.px(270))
             box.setMaxVisibleItems(16)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt
@@ -41,7 +41,7 @@ class Reading:
     span: tuple[float, float] | None = None
     marker: tuple[float, float] | None = None
     zero: bool = False
-    parts: tuple[str, ...] = field(default=())
+    least: float = 0.0
 
 
 def ticks(low: float, high: float, most: int) -> np.ndarray:
@@ -96,6 +96,8 @@ class Plot(QWidget):
         x0, x1 = (min(float(l.x.min()) for l in r.lines) / xu, max(float(l.x.max()) for l in r.lines) / xu)
         ys = [v / yu for l in r.lines for v in (float(l.y.min()), float(l.y.max()))] + [v / yu for v in r.band or ()] + ([0.0] if r.zero else [])
         low, high = min(ys), max(ys)
+        short = r.least / yu - (high - low)
+        low, high = (low - short / 2, high + short / 2) if short > 0 else (low, high)
         pad = max(0.08 * (high - low), 1e-9 if high > low else max(abs(high) * 0.1, 0.1))
         low, high = low - pad, high + pad
 

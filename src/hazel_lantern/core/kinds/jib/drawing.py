@@ -45,7 +45,7 @@ def _side(context: Context, jib: Jib, report: Report, pose: np.ndarray) -> Sketc
     items += _loads(jib, angle)
     top = max(PERSON, float(jib.lens_height(jib.limits.high)), float(jib.lens_height(shot).max())) + 0.25
     left = min(-jib.rear - 0.9, float(jib.feet[:, 0].min()) - 0.15)
-    right = jib.front + jib.lens[0] + 0.75
+    right = jib.front + jib.lens[0] + 1.15
     return Sketch(tuple(items), (left, -0.12, right, top), "from the side")
 
 
@@ -138,6 +138,10 @@ def _sizes(context: Context, jib: Jib, angle: float, shot: np.ndarray) -> list[I
         Size(_pair(weights), _pair(lower), 0.20, context.number("weights.place"), "m", "weights.place"),
         Size((-jib.rear - 0.22, 0.0), (-jib.rear - 0.22, jib.height), 0.0, jib.height, "m", "pivot.height"),
         Size((right, min(start, end)), (right, max(start, end)), 0.0, abs(end - start), "m", "", "rise"),
+        Size((right + 0.3, 0.0), (right + 0.3, start), 0.0, context.shot.start_height_m, "m", "shot.start", "start"),
+        Size((right + 0.55, 0.0), (right + 0.55, end), 0.0, context.shot.end_height_m, "m", "shot.end", "end"),
+        Handle("shot.start", _pair(_lens_path(jib, shot[:1])[0]), (0.0, 1.0)),
+        Handle("shot.end", _pair(_lens_path(jib, shot[-1:])[0]), (0.0, 1.0)),
         Size(_pair(lower), _pair(upper), 0.17, jib.spacing, "m", "pivot.spacing"),
         Size((0.0, -0.05), (foot, -0.05), 0.0, abs(foot), "m", "") if abs(abs(foot) - context.number("stand.radius")) > 1e-6
         else Size((0.0, -0.05), (foot, -0.05), 0.0, abs(foot), "m", "stand.radius"),
@@ -146,8 +150,8 @@ def _sizes(context: Context, jib: Jib, angle: float, shot: np.ndarray) -> list[I
         Handle("weights.place", _pair(weights), _pair(-along)),
         Handle("pivot.height", _pair(lower), (0.0, 1.0)),
         Note((float(pin[0]), float(pin[1]) - 0.22), Words("{}", ((angle, "rad"),)), "size", sk.SIZES),
-        Note((float(_lens_path(jib, shot[:1])[0, 0]) + 0.28, start), Words("start {}", ((start, "m"),)), "path", GHOST),
-        Note((float(_lens_path(jib, shot[-1:])[0, 0]) + 0.28, end), Words("end {}", ((end, "m"),)), "path", GHOST),
+        Note((float(_lens_path(jib, shot[:1])[0, 0]) + 0.42, start), Words("start {}", ((start, "m"),)), "path", GHOST),
+        Note((float(_lens_path(jib, shot[-1:])[0, 0]) + 0.42, end), Words("end {}", ((end, "m"),)), "path", GHOST),
     ]  # fmt: skip
 
 

@@ -11,7 +11,7 @@ def headlines(context: Context, report: Report) -> dict[str, Words]:
     """Words by station; figures that could not be worked out are left out."""
     shot, number = context.shot, context.number
     found = {
-        "shot": Words("{} → {} in {}, {}", ((shot.start_height_m, "m"), (shot.end_height_m, "m"), (shot.duration_s, "s"), (shot.focal_m, "m"))),
+        "shot": Words("{} → {} in {}, {}", ((shot.start_height_m, "m"), (shot.end_height_m, "m"), (shot.duration_s, "s"), (shot.focal_m, "m:lens"))),
         "rig": Words(dict(VARIANTS)[context.rig.variant].lower() + ", {} : {}", ((number("arm.front"), "m"), (number("arm.rear"), "m"))),
         "balance": Words("cannot be worked out"),
         "build": Words("nothing to cut yet"),

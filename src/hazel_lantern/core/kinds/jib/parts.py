@@ -23,7 +23,7 @@ def parts(context: Context, jib: Jib) -> tuple[tuple[Part, ...], tuple[Buy, ...]
         return Part(mark, name, bar.id, material.fill, length, bar.section().area * material.density * length, quantity, **more)
 
     arm_marks = (
-        *((Mark(end, "slot", slot, rear - near + end, "weight pin slides here"),) if near < rear else (Mark(end, "hole", hole, note="weight pin"),)),
+        *((Mark(end, "slot", slot, rear - near + end, "weight pin"),) if near < rear else (Mark(end, "hole", hole, note="weight pin"),)),
         Mark(end + rear, "hole", hole, note="pivot A"),
         Mark(end + rear + jib.front, "hole", hole, note="head pin D"),
     )

@@ -57,8 +57,8 @@ def shot_figures(context: Context, jib: Jib, report: Report) -> None:
             time, Given("f_shot", shot.capture_fps, "1/s", "frame rate shot", "shot.capture"),
             Given("f_shown", shot.shown_fps, "1/s", "frame rate shown", "shot.shown")), source="frames counted twice"),
         by_formula("shot.view", "Lens sees", "rad", "shot", VIEW, (
-            Given("w", shot.sensor_width_m, "m", "picture width on the sensor", "shot.sensor_width"),
-            Given("f", shot.focal_m, "m", "focal length", "shot.focal")), assumptions=("focused far away",), source="drive 5.2"),
+            Given("w", shot.sensor_width_m, "m:lens", "picture width on the sensor", "shot.sensor_width"),
+            Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal")), assumptions=("focused far away",), source="drive 5.2"),
     )  # fmt: skip
     used = []
     for key, label, given in (("shot.angle_start", "Arm angle at the start", start), ("shot.angle_end", "Arm angle at the end", end)):
@@ -217,7 +217,7 @@ def _nod(context: Context, jib: Jib, report: Report) -> None:
     """Camera tilt along the shot from unequal bars, spacings or a leaning post."""
     swing = np.linspace(jib.limits.low, jib.limits.high, 81)
     tilts = linkage.head_tilt(swing, jib.front, jib.upper, jib.spacing, jib.head_spacing, jib.lean)
-    report.curves["rig.path"] = Curve("rig.path", "Camera off level over the swing, degrees nose up", swing, tilts, "rad", "rad")
+    report.curves["rig.path"] = Curve("rig.path", "Camera off level over the swing, nose up", swing, tilts, "rad", "rad")
     low, high = used_angles(context, jib)
     angles = np.linspace(low, high, 41)
     tilt = linkage.head_tilt(angles, jib.front, jib.upper, jib.spacing, jib.head_spacing, jib.lean)

@@ -32,7 +32,7 @@ def strength_figures(context: Context, jib: Jib, report: Report) -> None:
     line = beam.arm_weight(arm_mass, jib.front + jib.rear + 2 * context.number("arm.end"))
     length = context.given("L", "arm.front", "front arm", "m")
     load = Given("P", (jib.head_mass + jib.mass_of("upper bar") / 2) * GRAVITY, "N", "weight at the head pin, with half the upper bar", "kit")
-    stiff, own = Given("EI", ei, "N*m^2", "bending stiffness of the arm", "arm.section"), Given("w", line, "1", "arm's weight, N per m", "arm.section")
+    stiff, own = Given("EI", ei, "N*m^2", "bending stiffness of the arm", "arm.section"), Given("w", line, "N/m", "arm's own weight", "arm.section")
     net = sections.drilled(jib.arm_section, jib.bolt.clear_close, jib.arm.walls)
     report.add(
         by_formula("rig.sag", "Tip sags", "m", "rig", SAG, (load, length, stiff, own), assumptions=("arm level, clamped at the pivot", "no play in the pivots"),
