@@ -86,7 +86,7 @@ def solve(args: argparse.Namespace) -> int:
     project = project_file.read(args.file)
     shelf = catalogue.load()
     result = evaluate(project, shelf, _chosen(project, args.rig))
-    findings = vetted(project, shelf, result)
+    findings = vetted(project, shelf, result.rig.id)
     if args.json:
         print(json.dumps(as_json(result, findings), ensure_ascii=False, indent=1))
         return DONE

@@ -93,15 +93,15 @@ def context_of(project: Project, catalogue: Catalogue, rig_id: str) -> Context:
     return Context(rig, kit, shot, load, owned, catalogue)
 
 
-def evaluate(project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | None = None) -> Evaluation:
-    """Everything about one rig.
+def evaluate(project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | None = None, *, suggest: bool = False) -> Evaluation:
+    """Everything about one rig; with `suggest` also remedies, not tried yet.
 
     A design that cannot work is a stop, not an error. Raises InputError only for broken references.
     """
     memo = memo or Memo()
     context = context_of(project, catalogue, rig_id)
     kind = kind_of(context.rig)
-    report, model = Report(), None
+    report, model = Report(suggest=suggest), None
     parts: tuple[Part, ...] = ()
     bought: tuple[Buy, ...] = ()
     try:

@@ -12,17 +12,17 @@ from hazel_lantern.core.finding import RANK, Finding, Remedy, Words
 from hazel_lantern.core.project import Project
 
 
-def vetted(project: Project, catalogue: Catalogue, evaluation: Evaluation) -> tuple[Finding, ...]:
+def vetted(project: Project, catalogue: Catalogue, rig_id: str) -> tuple[Finding, ...]:
     """The findings with only those remedies kept that mend their finding and make nothing else worse."""
     # Compared with a plain evaluation: a better cutting plan found since must not make every remedy look worse.
-    plain = evaluate(project, catalogue, evaluation.rig.id, Memo())
-    before = {f.key: RANK[f.state] for f in plain.findings}
+    evaluation = evaluate(project, catalogue, rig_id, Memo(), suggest=True)
+    before = {f.key: RANK[f.state] for f in evaluation.findings}
     found = []
     for finding in evaluation.findings:
         kept = []
         for remedy in finding.remedies:
             try:
-                after = evaluate(set_values(project, evaluation.rig.id, remedy.changes), catalogue, evaluation.rig.id, Memo())
+                after = evaluate(set_values(project, rig_id, remedy.changes), catalogue, rig_id, Memo())
             except InputError:
                 continue
             states = {f.key: RANK[f.state] for f in after.findings}

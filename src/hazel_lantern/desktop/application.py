@@ -6,18 +6,27 @@ import argparse
 import logging
 import sys
 import traceback
+from pathlib import Path
 from types import TracebackType
 
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
+from hazel_lantern import assets
 from hazel_lantern.core import catalogue, changes
+from hazel_lantern.core.kinds import KINDS
+from hazel_lantern.core.project import Project
 from hazel_lantern.core.starting import blank
 from hazel_lantern.desktop.shell.window import Window
 from hazel_lantern.desktop.theme.theme import Theme, load_fonts
+from hazel_lantern.files import project_file
+from hazel_lantern.files.errors import FileError
 from hazel_lantern.session import recovery
 from hazel_lantern.session import settings as preferences
 from hazel_lantern.session.session import Session
+
+
+SAMPLE = "orchard-at-dusk"
 
 
 def run(args: argparse.Namespace) -> int:
@@ -30,16 +39,16 @@ def run(args: argparse.Namespace) -> int:
     settings = preferences.load()
     theme = Theme(settings.theme, settings.text_scale)
     theme.apply(app)
-    session = Session(changes.add_rig(blank(), "jib", name="First jib"), catalogue.load())
+    try:
+        project, path = _first(args)
+    except FileError as error:
+        print(f"hazel-lantern: {error}", file=sys.stderr)
+        return 2
+    session = Session(project, catalogue.load(), path)
     window = Window(session, theme, settings, welcome=not (args.file or args.sample))
     sys.excepthook = _catch(window)
-    if args.sample:
-        window.open_sample()
-    elif args.file and not window.open_path(args.file):
-        print(f"hazel-lantern: {window.message.text()}", file=sys.stderr)
-        if args.quit_after_paint:
-            session.close()
-            return 2
+    if path:
+        preferences.opened(settings, path)
     if args.quit_after_paint:
         window.painted.connect(lambda: QTimer.singleShot(0, app.quit))
     else:
@@ -49,6 +58,16 @@ def run(args: argparse.Namespace) -> int:
     code = app.exec()
     session.close()
     return code
+
+
+def _first(args: argparse.Namespace) -> tuple[Project, Path | None]:
+    """The document the window starts with, and its file; raises FileError."""
+    if args.file:
+        return project_file.read(args.file), args.file
+    if args.sample:
+        name = f"{SAMPLE}{project_file.SUFFIX}"
+        return project_file.decode(assets.data("samples", name), Path(name)), None
+    return changes.add_rig(blank(), next(iter(KINDS)), name="First rig"), None
 
 
 def _recover(window: Window) -> None:

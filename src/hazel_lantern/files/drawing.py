@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import io
 import math
-from xml.sax.saxutils import escape
+from html import escape
 
 import numpy as np
 

@@ -68,6 +68,7 @@ class Session(QObject):
         self._steps: list[Step] = []
         self._at = 0
         self._gesture = 0
+        self._known: tuple[object, dict[str, Parameter]] | None = None
         self._preview: Project | None = None
         self.rig_id = project.rigs[0].id if project.rigs else ""
         self._offered: tuple[Finding, ...] = ()
@@ -104,7 +105,14 @@ class Session(QObject):
         return tuple(_bare(f) for f in (self.evaluation.findings if self.evaluation else ()))
 
     def parameters(self) -> dict[str, Parameter]:
-        return changes.parameters(self.shown, self.rig_id) if self.rig_id else {}
+        """Parameters of the rig at hand by key; they only change with its kind and the kits."""
+        if not self.rig_id:
+            return {}
+        shown = self.shown
+        key = (shown.kits, self.rig_id, shown.rig(self.rig_id).kit)
+        if self._known is None or self._known[0] != key:
+            self._known = (key, changes.parameters(shown, self.rig_id))
+        return self._known[1]
 
     def value(self, key: str) -> Value:
         return changes.value_of(self.shown, self.rig_id, key)
@@ -194,8 +202,8 @@ class Session(QObject):
     def _vet(self) -> None:
         if self.evaluation is None or self._preview is not None:
             return
-        project, catalogue, result = self.project, self.catalogue, self.evaluation
-        self._vetting.start(lambda: (project, vetted(project, catalogue, result)))
+        project, catalogue, rig = self.project, self.catalogue, self.rig_id
+        self._vetting.start(lambda: (project, vetted(project, catalogue, rig)))
 
     def _vetted(self, answer: tuple[Project, tuple[Finding, ...]]) -> None:
         project, findings = answer

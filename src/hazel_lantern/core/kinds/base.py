@@ -48,11 +48,15 @@ class Context:
 
 @dataclass(slots=True)
 class Report:
-    """What a kind says of a design; filled step by step, read-only afterwards."""
+    """What a kind says of a design; filled step by step, read-only afterwards.
+
+    `suggest` asks for remedies too: they cost more than all the rest, and a drag does not need them.
+    """
 
     figures: dict[str, Figure] = field(default_factory=dict)
     curves: dict[str, Curve] = field(default_factory=dict)
     findings: list[Finding] = field(default_factory=list)
+    suggest: bool = False
 
     def add(self, *figures: Figure) -> None:
         self.figures.update((figure.key, figure) for figure in figures)

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtWidgets import QAbstractButton, QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from hazel_lantern.core.figure import Figure
 from hazel_lantern.core.finding import CLEAR, Remedy
@@ -19,33 +20,41 @@ WIDTH = 322
 FIRST_FIGURES = 5
 
 
-class FigureRow(QPushButton):
-    """A figure's name and value; pressing it asks why."""
+class FigureRow(QAbstractButton):
+    """A figure's name and value, painted so that a changing number moves nothing; pressing it asks why."""
 
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setProperty("flat", True)
-        self.setMinimumHeight(theme.px(28))
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 0, 2, 0)
-        self._label, self._value = QLabel(), QLabel()
-        self._label.setStyleSheet(f"color: {theme.tokens.muted};")
-        self._label.setFont(theme.font(12.5))
-        self._value.setFont(theme.font(13, weight=600, numbers=True))
-        for label in (self._label, self._value):
-            label.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
-        row.addWidget(self._label, 1)
-        row.addWidget(self._value)
-        self.key = ""
+        self._theme = theme
+        self.setFixedHeight(theme.px(28))
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAttribute(Qt.WidgetAttribute.WA_Hover)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.key, self._label, self._value = "", "", ""
 
     def show_figure(self, figure: Figure, text: str) -> None:
+        if (figure.key, text) == (self.key, self._value):
+            return
         if self.key != figure.key:
-            self.key = figure.key
+            self.key, self._label = figure.key, figure.label
             self.setObjectName(f"figure.{figure.key}")
-            self._label.setText(figure.label)
             self.setToolTip("Why?")
-        self._value.setText(text)
+        self._value = text
         self.setAccessibleName(f"{figure.label}, {text}, why")
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter, theme = QPainter(self), self._theme
+        live = self.underMouse() or self.hasFocus()
+        painter.setFont(theme.font(12.5))
+        painter.setPen(theme.color("lantern" if live else "muted"))
+        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, self._label)
+        painter.setFont(theme.font(13, weight=600, numbers=True))
+        painter.setPen(theme.color("ink"))
+        painter.drawText(self.rect().adjusted(0, 0, -3, 0), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, self._value)
+        if self.hasFocus():
+            painter.setPen(theme.color("lantern"))
+            painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
 
 
 class Bench(QScrollArea):

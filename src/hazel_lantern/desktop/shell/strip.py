@@ -40,6 +40,8 @@ class Strip(QWidget):
         return self._timer.isActive()
 
     def show_move(self, time: float, ramp: float, words: str, display: Display) -> None:
+        if (time, ramp, words) == (self._time, self._ramp, self._words):
+            return
         self._time, self._ramp, self._words = time, ramp, words
         self.setAccessibleName(f"Move strip, {words}, at {display.text(self.share * time, 's')}")
         self.update()

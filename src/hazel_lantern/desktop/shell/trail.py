@@ -24,6 +24,7 @@ class Stop(QAbstractButton):
         self.key, self._name, self._theme = key, name, theme
         self._state: str | None = None
         self._line = ""
+        self._shown: tuple[str | None, str, int] = (None, "", 0)
         self.setCheckable(True)
         self.setObjectName(f"station.{key}")
         self.setToolTip(f"Ctrl+{NUMBERS[key]}")
@@ -32,6 +33,9 @@ class Stop(QAbstractButton):
         self.setMinimumHeight(theme.px(52))
 
     def show_state(self, state: str | None, line: str) -> None:
+        if (state, line, self.width()) == self._shown:
+            return
+        self._shown = (state, line, self.width())
         self._state, self._line = state, line
         metrics = QFontMetricsF(self._theme.font(12))
         wide = max(60, self.width() - self._theme.px(56))

@@ -7,6 +7,8 @@ from collections.abc import Sequence
 from PyQt6.QtCore import QPointF, QRectF, QSizeF
 
 GAP = 3.0
+# Rings of steps around a place, nearest first; a step is about as wide as it is tall on screen.
+_RINGS = sorted(((i, j) for i in range(-9, 10) for j in range(-14, 15)), key=lambda d: d[0] ** 2 + d[1] ** 2)
 
 
 def place(wanted: Sequence[tuple[QSizeF, Sequence[QPointF]]], bounds: QRectF, taken: Sequence[QRectF] = ()) -> list[QRectF]:
@@ -36,9 +38,8 @@ def _around(size: QSizeF, centre: QPointF, bounds: QRectF, boxes: list[QRectF]) 
         min(max(centre.y(), bounds.top() + size.height() / 2), bounds.bottom() - size.height() / 2),
     )
     step_x, step_y = size.width() / 2 + GAP, size.height() + 2 * GAP
-    spots = sorted(((i * step_x, j * step_y) for i in range(-9, 10) for j in range(-14, 15)), key=lambda d: d[0] ** 2 + d[1] ** 2)
-    for dx, dy in spots:
-        box = _box(size, QPointF(inside.x() + dx, inside.y() + dy))
+    for i, j in _RINGS:
+        box = _box(size, QPointF(inside.x() + i * step_x, inside.y() + j * step_y))
         if _free(box, bounds, boxes):
             return box
     return _box(size, inside)

@@ -106,8 +106,8 @@ def _shape(painter: QPainter, item: Shape, scale: Scale, theme: Theme) -> None:
         color = theme.color(item.role)
         painter.setPen(QPen(color, THIN) if thin else QPen(color.darker(165), 0.8))
         painter.setBrush(color)
-        painter.drawPolygon(outline)
         if item.role in HATCH:
+            painter.drawPolygon(outline)
             painter.setPen(Qt.PenStyle.NoPen)
             shade = color.darker(150)
             shade.setAlpha(90)

@@ -29,10 +29,12 @@ class Theme(QObject):
         super().__init__(parent)
         self.tokens: Tokens = THEMES.get(name, THEMES["dusk"])
         self.scale = scale / 100
+        self._colors: dict[tuple[str, int], QColor] = {}
 
     def use(self, name: str | None = None, scale: int | None = None) -> None:
         if name is not None:
             self.tokens = THEMES[name]
+            self._colors.clear()
         if scale is not None:
             self.scale = scale / 100
         self.changed.emit()
@@ -41,9 +43,12 @@ class Theme(QObject):
         return round(size * self.scale)
 
     def color(self, role: str, alpha: int = 255) -> QColor:
-        color = QColor(self.tokens.of(role))
-        color.setAlpha(alpha)
-        return color
+        found = self._colors.get((role, alpha))
+        if found is None:
+            found = QColor(self.tokens.of(role))
+            found.setAlpha(alpha)
+            self._colors[(role, alpha)] = found
+        return QColor(found)
 
     def font(self, size: float = 13, *, weight: int = 500, numbers: bool = False) -> QFont:
         """Text, or figures of one width, at a size in pixels at 100 %."""

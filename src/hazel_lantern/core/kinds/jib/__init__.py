@@ -9,7 +9,7 @@ from hazel_lantern.core.kinds.jib.hang import balance_figures, balance_it, drift
 from hazel_lantern.core.kinds.jib.headlines import headlines
 from hazel_lantern.core.kinds.jib.model import Jib, build, path
 from hazel_lantern.core.kinds.jib.parts import parts
-from hazel_lantern.core.kinds.jib.reach import pair_figures, rig_figures, shot_figures
+from hazel_lantern.core.kinds.jib.reach import pair_figures, rig_figures, shot_figures, size_it
 from hazel_lantern.core.kinds.jib.standing import footing_figures
 from hazel_lantern.core.kinds.jib.strength import strength_figures
 
@@ -27,7 +27,7 @@ def _report(context: Context, jib: Jib, report: Report) -> None:
 KIND = Kind(
     id="jib", name="Jib", variants=VARIANTS, parameters=PARAMETERS,
     views=(View("side", "Side"), View("above", "Above")),
-    actions=(Action("balance", "Balance it for me", balance_it),),
+    actions=(Action("rig", "Size it for me", size_it), Action("balance", "Balance it for me", balance_it),),
     model=build, report=_report, path=path, sketch=draw, parts=parts, headlines=headlines, drift=drift,
 )  # fmt: skip
 

@@ -91,7 +91,7 @@ def balance_figures(context: Context, jib: Jib, report: Report) -> None:
 def _findings(context: Context, jib: Jib, report: Report, stays: list[tuple[float, float]], shot: tuple[float, float]) -> None:
     arm = jib.arm_balance
     drift, friction = report.value("balance.drift"), report.value("balance.friction")
-    remedies = _balance_remedies(context, jib)
+    remedies = _balance_remedies(context, jib) if report.suggest else ()
     here = next((span for span in stays if span[0] <= shot[1] and span[1] >= shot[0]), None)
     level = balance.front_up_moment(arm, 0.0)
     way = "The camera end sinks" if level < 0 else "The camera end rises"

@@ -6,12 +6,12 @@ import math
 
 import numpy as np
 
-from hazel_lantern.core.errors import GeometryError
+from hazel_lantern.core.errors import GeometryError, InfeasibleError
 from hazel_lantern.core.figure import Curve, Given, by_formula, by_method
 from hazel_lantern.core.finding import BUILD, PEOPLE, PICTURE, STOP, Finding, Remedy, Words, judge
 from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Context, Report
-from hazel_lantern.core.kinds.jib.model import Jib, path
+from hazel_lantern.core.kinds.jib.model import Jib, build, path
 from hazel_lantern.core.mechanics import linkage
 
 RISE = Formula("h_end - h_start")
@@ -109,20 +109,37 @@ def _fits(context: Context, jib: Jib, report: Report, used: list[float]) -> None
         ))  # fmt: skip
 
 
-def _reach_remedies(context: Context, jib: Jib) -> tuple[Remedy, ...]:
-    """A pivot midway of the move, an arm long enough for 45 degrees either way, or both."""
-    shot = context.shot
+def _sized(context: Context, jib: Jib) -> tuple[float, float]:
+    """Pivot height midway of the move, within the stand's reach, and an arm that needs at most 44 degrees either way [m]."""
+    shot, post = context.shot, context.number("post.length")
     middle = (shot.start_height_m + shot.end_height_m) / 2 - jib.lens[1]
-    half = abs(shot.end_height_m - shot.start_height_m) / 2
-    height = _step(min(max(middle, 0.3), min(3.0, jib.stand.height_max)))
-    reach = max(abs(shot.start_height_m - jib.lens[1] - height), abs(shot.end_height_m - jib.lens[1] - height), half)
-    front = _step(reach / math.sin(math.radians(44)), up=True)
+    above_stand = post - jib.spacing - 0.035
+    height = _step(min(max(middle, jib.stand.height_min + above_stand, 0.3), jib.stand.height_max + above_stand, 3.0))
+    reach = max(abs(shot.start_height_m - jib.lens[1] - height), abs(shot.end_height_m - jib.lens[1] - height))
+    return height, max(0.3, _step(reach / math.sin(math.radians(44)), up=True))
+
+
+def _reach_remedies(context: Context, jib: Jib) -> tuple[Remedy, ...]:
+    """A pivot midway of the move, and an arm long enough for it."""
+    height, front = _sized(context, jib)
     found = []
     if abs(height - jib.height) > 5e-3:
         found.append(Remedy("pivot", Words("Pivot at {}", ((height, "m"),)), (("pivot.height", height),)))
-    if 0.3 <= front <= 6 and abs(front - jib.front) > 5e-3:
+    if front <= 6 and abs(front - jib.front) > 5e-3:
         found.append(Remedy("arm", Words("Arm {}, pivot {}", ((front, "m"), (height, "m"))), (("arm.front", front), ("pivot.height", height))))
     return tuple(found)
+
+
+def size_it(context: Context) -> tuple[tuple[str, object], ...]:
+    """Arm, rear arm and pivot height for this shot.
+
+    Raises InfeasibleError when the shot needs an arm longer than 6 m.
+    """
+    height, front = _sized(context, build(context))
+    if front > 6:
+        raise InfeasibleError(f"this rise needs an arm of {front:.2f} m; 6 m is the longest drawn here", longest=6.0)
+    rear = _step(min(3.0, 0.37 * front))
+    return (("arm.front", front), ("pivot.height", height), ("arm.rear", rear), ("weights.nearest", _step(0.63 * rear)), ("weights.place", _step(0.9 * rear)))
 
 
 def _step(length: float, step: float = 0.01, *, up: bool = False) -> float:

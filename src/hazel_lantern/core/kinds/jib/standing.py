@@ -49,7 +49,7 @@ def footing_figures(context: Context, jib: Jib, report: Report) -> None:
         by_method("balance.tips_at", "A bump tips it at", tips, "N", "balance", f"margin moment over lens height; {bumped.words}", inputs, assumptions=level, source="statics 6"),
     )  # fmt: skip
     state, bump = judge(factor, needed, "at_least", PEOPLE), judge(tips, knock, "at_least", PEOPLE)
-    change = _remedies(context, jib, still, bumped, needed) if (state, bump) != (CLEAR, CLEAR) else ()
+    change = _remedies(context, jib, still, bumped, needed) if report.suggest and (state, bump) != (CLEAR, CLEAR) else ()
     report.findings += [
         Finding(
             "balance.stands", "Footing", PEOPLE, state, factor, needed, "at_least", "1", "stand.radius", "balance",

@@ -49,7 +49,7 @@ def strength_figures(context: Context, jib: Jib, report: Report) -> None:
         bounce = beam.balanced_frequency(ei, jib.front, rear, load.value / GRAVITY, line * jib.front / GRAVITY, weights, line * rear / GRAVITY)
         report.add(by_method("rig.bounce", "Bounces, free on its pivot", bounce, "Hz", "rig", "three coordinates: turn, front bend, rear bend; the turn eliminated", (
             stiff, length, Given("m_hung", weights, "kg", "weights hung", "weights.hung")), source="statics 7.6"))  # fmt: skip
-    stiffer = _stiffer(context, jib)
+    stiffer = _stiffer(context, jib) if report.suggest else ()
     slow = min(report.value("rig.bounce_locked"), report.figures["rig.bounce"].value if weights > 0 else math.inf)
     report.findings.append(Finding(
         "rig.bouncy", "Bounce of the arm", PICTURE, judge(slow, BOUNCE, "at_least", PICTURE, watch_at=0.99), slow, BOUNCE, "at_least", "Hz", "arm.section", "rig",

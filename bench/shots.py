@@ -1,0 +1,59 @@
+"""One picture of each main view of the sample at 1280×800."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+
+from hazel_lantern.core import catalogue, changes
+from hazel_lantern.core.starting import blank
+from hazel_lantern.desktop.shell.window import Window
+from hazel_lantern.desktop.theme.theme import Theme, load_fonts
+from hazel_lantern.session.session import Session
+from hazel_lantern.session.settings import Settings
+
+VIEWS = {
+    "shot": ("shot", "dusk", "orchard-at-dusk", lambda w: None),
+    "rig-above": ("rig", "dusk", "orchard-at-dusk", lambda w: w.use_view("above")),
+    "balance": ("balance", "dusk", "orchard-at-dusk", lambda w: w.stage.show_layer("loads", True)),
+    "build": ("build", "dusk", "orchard-at-dusk", lambda w: QTest.qWait(2500)),
+    "why-daylight": ("balance", "daylight", "orchard-at-dusk-inches", lambda w: (w.why("balance.front"), QTest.qWait(2500))),
+    "rig-inches-daylight": ("rig", "daylight", "orchard-at-dusk-inches", lambda w: None),
+}
+
+
+def main() -> None:
+    out = Path(sys.argv[1]) if len(sys.argv) > 1 else Path("docs/screenshots")
+    out.mkdir(parents=True, exist_ok=True)
+    app = QApplication(sys.argv[:1])
+    load_fonts()
+    welcome = _window(app, "dusk", welcome=True)
+    welcome.show()
+    QTest.qWait(200)
+    welcome.grab().save(str(out / "first-minute.png"))
+    for name, (station, theme, sample, then) in VIEWS.items():
+        window = _window(app, theme)
+        window.open_sample(sample)
+        window.show()
+        window.show_station(station)
+        QTest.qWait(900)
+        then(window)
+        QTest.qWait(400)
+        window.grab().save(str(out / f"{name}.png"))
+        window.close()
+        print(out / f"{name}.png")
+
+
+def _window(app: QApplication, look: str, *, welcome: bool = False) -> Window:
+    theme = Theme(look)
+    theme.apply(app)
+    window = Window(Session(changes.add_rig(blank(), "jib"), catalogue.load()), theme, Settings(), welcome=welcome)
+    window.resize(1280, 800)
+    return window
+
+
+if __name__ == "__main__":
+    main()
