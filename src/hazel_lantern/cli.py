@@ -44,7 +44,7 @@ def parser() -> argparse.ArgumentParser:
     new = commands.add_parser("new", help="a project from defaults and named parameters")
     new.add_argument("kind")
     new.add_argument("--variant", default="")
-    new.add_argument("--set", action="append", default=[], metavar="NAME=VALUE", help="such as arm.front=\"5' 9\\\"\"; repeat as needed")
+    new.add_argument("--set", action="append", default=[], metavar="NAME=VALUE", help='such as arm.front="5\' 9\\""; repeat as needed')
     new.add_argument("-o", "--out", type=Path, required=True)
     commands.add_parser("schema", help="JSON Schema of the project file")
     commands.add_parser("kinds", help="kinds, variants and parameters as JSON")

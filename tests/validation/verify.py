@@ -55,7 +55,9 @@ def run(case: dict[str, Any]) -> list[dict[str, Any]]:
         expected = _value(entry)
         answer = raised if name == "error" else got.get(name)
         held = answer == expected if name == "error" else name in got and _holds(answer, expected, entry)
-        rows.append({"id": case["id"], "topic": case["topic"], "quantity": name, "expected": expected, "got": _plain(answer), "held": bool(held), "error": message if raised else ""})
+        rows.append(
+            {"id": case["id"], "topic": case["topic"], "quantity": name, "expected": expected, "got": _plain(answer), "held": bool(held), "error": message if raised else ""}
+        )
     return rows
 
 

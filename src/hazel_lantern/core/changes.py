@@ -9,7 +9,7 @@ import msgspec
 from hazel_lantern.core import shot as shots
 from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.kinds import KINDS, Kind
-from hazel_lantern.core.project import Kit, Project, Rig, find, replaced
+from hazel_lantern.core.project import Kit, KitItem, Project, Rig, find, replaced
 from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Value
 
 MASS = Quantity("kit.mass", "Mass", "kg", 0.0, 60.0, 1.0, "Camera kit", "", "shot")
@@ -51,7 +51,7 @@ def value_of(project: Project, rig_id: str, key: str) -> Value:
     return rig.design[key]
 
 
-def _item(kit: Kit, key: str):  # type: ignore[no-untyped-def]
+def _item(kit: Kit, key: str) -> KitItem:
     return kit.items[int(key.split(".")[1])]
 
 

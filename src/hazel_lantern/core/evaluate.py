@@ -86,9 +86,7 @@ def context_of(project: Project, catalogue: Catalogue, rig_id: str) -> Context:
     rig = project.rig(rig_id)
     kit, shot = project.kit_of(rig), project.shot_of(rig)
     items = kit.items
-    load = payload(
-        np.array([i.mass_kg for i in items]), np.array([i.at_m for i in items]), np.array([i.mass_pm_kg for i in items]), np.array([i.at_pm_m for i in items])
-    )
+    load = payload(np.array([i.mass_kg for i in items]), np.array([i.at_m for i in items]), np.array([i.mass_pm_kg for i in items]), np.array([i.at_pm_m for i in items]))
     owned = tuple((weight.id, catalogue.row("plates", weight.plate, f"plates, {weight.id}")) for weight in project.plates)
     return Context(rig, kit, shot, load, owned, catalogue)
 

@@ -74,7 +74,7 @@ def _value(node: ast.expr, names: Mapping[str, float]) -> float:
 
 def _show(node: ast.expr, shown: Mapping[str, str], outer: int) -> str:
     if isinstance(node, ast.Constant):
-        return f"{node.value:g}"
+        return f"{float(node.value):g}"  # type: ignore[arg-type]
     if isinstance(node, ast.Name):
         return shown.get(node.id, symbol(node.id))
     if isinstance(node, ast.UnaryOp):

@@ -6,7 +6,7 @@ validation, the published JSON Schema and the file; nothing here reads or writes
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Protocol, TypeVar
 
 import msgspec
 
@@ -14,6 +14,16 @@ from hazel_lantern.core.errors import InputError
 
 FORMAT = 1
 Place = tuple[float, float, float]
+
+
+class Named(Protocol):
+    """Whatever has an id."""
+
+    @property
+    def id(self) -> str: ...
+
+
+P = TypeVar("P", bound=Named)
 
 
 class Part(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
@@ -113,7 +123,7 @@ class Project(Part, frozen=True, kw_only=True):
         return find(self.shots, rig.shots[0], f"rig {rig.id}, shots")
 
 
-def find(items: tuple[Any, ...], key: str, field: str) -> Any:
+def find(items: tuple[P, ...], key: str, field: str) -> P:
     """The item with that id; raises InputError naming the field."""
     for item in items:
         if item.id == key:
@@ -121,6 +131,6 @@ def find(items: tuple[Any, ...], key: str, field: str) -> Any:
     raise InputError(field, repr(key), "names nothing in this project; known: " + (", ".join(item.id for item in items) or "none"))
 
 
-def replaced(items: tuple[Any, ...], new: Any) -> tuple[Any, ...]:
+def replaced(items: tuple[P, ...], new: P) -> tuple[P, ...]:
     """The items with the one of the same id exchanged."""
     return tuple(new if item.id == new.id else item for item in items)

@@ -89,7 +89,7 @@ class Several:
         try:
             return self.check(json.loads(text))
         except json.JSONDecodeError as error:
-            raise InputError(self.key, repr(text), "write a list as JSON, such as [\"p1\", \"p2\"]") from error
+            raise InputError(self.key, repr(text), 'write a list as JSON, such as ["p1", "p2"]') from error
 
 
 Parameter: TypeAlias = Quantity | Choice | Several

@@ -25,7 +25,6 @@ from hazel_lantern.session import recovery
 from hazel_lantern.session import settings as preferences
 from hazel_lantern.session.session import Session
 
-
 SAMPLE = "orchard-at-dusk"
 
 

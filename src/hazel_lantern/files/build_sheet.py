@@ -5,7 +5,6 @@ from __future__ import annotations
 import io
 from typing import Any
 
-
 from hazel_lantern import assets
 from hazel_lantern.core.evaluate import Evaluation
 from hazel_lantern.core.finding import CLEAR, PEOPLE, STRUCTURE
@@ -181,7 +180,9 @@ def _label(sheet: _Sheet, spot: tuple[float, float], words: str, taken: list[tup
 def _parts(sheet: _Sheet, result: Evaluation, show: Display) -> None:
     columns = (MARGIN, 27.0, 62.0, 140.0, PAGE[0] - MARGIN)
     sheet.heading("Parts", f"{sum(p.quantity for p in result.parts)} pieces")
-    sheet.row([(columns[0], "Mark", "left"), (columns[1], "Part", "left"), (columns[2], "Cut from", "left"), (columns[3], "Pieces", "right"), (columns[4], "Length", "right")], bold=True)
+    sheet.row(
+        [(columns[0], "Mark", "left"), (columns[1], "Part", "left"), (columns[2], "Cut from", "left"), (columns[3], "Pieces", "right"), (columns[4], "Length", "right")], bold=True
+    )
     for p in result.parts:
         name = result.context.catalogue.sections[p.section].name
         cells = [p.mark, p.name, name, str(p.quantity), show.text(p.length, "m", fine=True)]
@@ -236,7 +237,14 @@ def _marks(sheet: _Sheet, result: Evaluation, part: Part, show: Display) -> None
 def _buy(sheet: _Sheet, result: Evaluation, show: Display) -> None:
     sheet.heading("To buy", "example prices")
     for line in result.lines:
-        sheet.row([(MARGIN, line.name, "left"), (150, f"{line.quantity} ×", "right"), (170, f"{line.price:.2f}", "right"), (PAGE[0] - MARGIN, f"{line.total:.2f} {show.currency}", "right")])
+        sheet.row(
+            [
+                (MARGIN, line.name, "left"),
+                (150, f"{line.quantity} ×", "right"),
+                (170, f"{line.price:.2f}", "right"),
+                (PAGE[0] - MARGIN, f"{line.total:.2f} {show.currency}", "right"),
+            ]
+        )
     if "build.cost" in result.figures:
         sheet.row([(MARGIN, "Together", "left"), (PAGE[0] - MARGIN, show.text(result.figures["build.cost"].value, "currency"), "right")], bold=True)
 

@@ -8,7 +8,7 @@ from html import escape
 
 import numpy as np
 
-from hazel_lantern.core.sketch import GHOST, LOADS, SWEEP, Arrow, Note, Ring, Shape, Size, Sketch, Stroke
+from hazel_lantern.core.sketch import GHOST, LOADS, SWEEP, Note, Ring, Shape, Size, Sketch, Stroke
 from hazel_lantern.core.units import Display
 
 FILLS = {"wood": "#c9975c", "aluminium": "#aeb6b8", "steel": "#7d868a", "plastic": "#d9d5c4", "rope": "#a08a5a", "camera": "#555e61", "lens": "#39424a",
@@ -46,7 +46,9 @@ def svg(sketch: Sketch, show: Display, title: str) -> bytes:
             body.append(f'<polygon points="{" ".join(map(at, item.points))}" fill="{FILLS.get(item.role, "none")}" stroke="#20251d" stroke-width="1.5"/>')
         elif isinstance(item, Stroke):
             dash = ' stroke-dasharray="12 9"' if item.dash else ""
-            body.append(f'<polyline points="{" ".join(map(at, item.points))}" fill="none" stroke="{FILLS.get(item.role, "#20251d")}" stroke-width="{max(item.width * 1e3, 1.5):.2f}"{dash}/>')
+            body.append(
+                f'<polyline points="{" ".join(map(at, item.points))}" fill="none" stroke="{FILLS.get(item.role, "#20251d")}" stroke-width="{max(item.width * 1e3, 1.5):.2f}"{dash}/>'
+            )
         elif isinstance(item, Ring):
             x, y = at(item.at).split(",")
             body.append(f'<circle cx="{x}" cy="{y}" r="{item.radius * 1e3:.2f}" fill="#ffffff" stroke="#20251d" stroke-width="2"/>')
@@ -68,10 +70,10 @@ def _svg_text(x: str, y: str, words: str) -> str:
 
 def dxf(sketch: Sketch, show: Display, title: str) -> bytes:
     """The drawing at full size in millimetres, R2010: outlines closed, holes as circles."""
-    import ezdxf
+    from ezdxf.document import Drawing
     from ezdxf.enums import TextEntityAlignment
 
-    document = ezdxf.new("R2010", setup=False)
+    document = Drawing.new("R2010")
     document.header["$INSUNITS"], document.header["$MEASUREMENT"] = 4, 1
     for layer, colour in (("CUT", 1), ("HOLE", 5), ("MARK", 4), ("TEXT", 7)):
         document.layers.add(layer, color=colour)
@@ -96,7 +98,8 @@ def dxf(sketch: Sketch, show: Display, title: str) -> bytes:
             space.add_circle(mm(np.array([item.at]))[0], round(item.radius * 1e3 / 2, 4), dxfattribs={"layer": "HOLE"})
         elif isinstance(item, Size):
             a, b = size_ends(item)
-            space.add_line(*mm(np.array([a, b])), dxfattribs={"layer": "MARK"})
+            start, end = mm(np.array([a, b]))
+            space.add_line(start, end, dxfattribs={"layer": "MARK"})
             words = space.add_text(size_words(item, show), height=TEXT * 1e3, dxfattribs={"layer": "TEXT"})
             words.set_placement(mm(np.array([(a + b) / 2]))[0], align=TextEntityAlignment.MIDDLE_CENTER)
     x0, y0, _, _ = sketch.box

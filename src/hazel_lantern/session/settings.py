@@ -45,5 +45,3 @@ def opened(settings: Settings, path: Path) -> None:
     """Put a file first among the recent ones."""
     name = str(path.resolve())
     settings.recent = [name, *(other for other in settings.recent if other != name)][:RECENT]
-
-

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from importlib import resources
 from typing import Any, TypeVar
 
@@ -72,14 +73,13 @@ class Bar(Row, frozen=True, kw_only=True):
 
     def section(self) -> Section:
         """Its computed section; raises InputError for sizes that make none."""
-        shapes = {
+        shapes: dict[str, Callable[..., Section]] = {
             "solid_round": sections.solid_round, "round_tube": sections.round_tube, "flat_bar": sections.flat_bar,
             "rectangular_tube": sections.rectangular_tube, "angle": sections.angle, "channel": sections.channel,
         }  # fmt: skip
         if self.shape not in shapes:
             raise InputError(f"section {self.id}, shape", self.shape, "must be one of " + ", ".join(shapes))
-        made: Section = shapes[self.shape](**self.dims)
-        return made
+        return shapes[self.shape](**self.dims)
 
 
 class Bolt(Row, frozen=True, kw_only=True):
@@ -176,7 +176,7 @@ def read_table(table: str, data: bytes, pack: str = "") -> tuple[dict[str, Any],
         raise InputError("table", repr(table), "must be one of " + ", ".join(TABLES))
     try:
         head = msgspec.json.decode(data, type=dict[str, Any])
-        rows = msgspec.convert(head.get("rows"), list[kind])  # type: ignore[valid-type]
+        rows: list[Row] = msgspec.convert(head.get("rows"), list[kind])  # type: ignore[valid-type]
     except (msgspec.DecodeError, msgspec.ValidationError) as error:
         raise InputError(f"catalogue table {table}", pack or "packaged", str(error)) from error
     if head.get("format") != FORMAT:

@@ -153,10 +153,10 @@ def choose_weights(front_moment: float, owned: list[float], slide_min: float, sl
     if front_moment <= 0:
         raise InfeasibleError("already rear heavy: no weight behind the pivot can balance it")
     racks = _Racks(owned)
-    mass = racks.totals + fixed
+    hung = racks.totals + fixed
     with np.errstate(divide="ignore"):
-        fits = (mass > 0) & (slide_min * mass - 1e-9 <= front_moment) & (front_moment <= slide_max * mass + 1e-9)
-        off = np.where(fits, np.round(np.abs(front_moment / mass - (slide_min + slide_max) / 2), 6), np.inf)
+        fits = (hung > 0) & (slide_min * hung - 1e-9 <= front_moment) & (front_moment <= slide_max * hung + 1e-9)
+        off = np.where(fits, np.round(np.abs(front_moment / hung - (slide_min + slide_max) / 2), 6), np.inf)
     off[0] = np.inf
     if not np.isfinite(off).any():
         least, most = front_moment / slide_max - fixed, front_moment / slide_min - fixed
@@ -177,8 +177,8 @@ class _Racks:
         for index, mass in enumerate(owned):
             self.groups.setdefault(round(mass, 9), []).append(index)
         self.totals = np.zeros(1)
-        for mass, members in self.groups.items():
-            self.totals = (self.totals[:, None] + mass * np.arange(len(members) + 1)).ravel()
+        for size, members in self.groups.items():
+            self.totals = (self.totals[:, None] + size * np.arange(len(members) + 1)).ravel()
 
     def chosen(self, number: int) -> tuple[int, ...]:
         """Indices of the weights in choice `number`, read like digits of a mixed-base number."""

@@ -55,9 +55,7 @@ def clamped_frequency(ei: float, length: float, tip_mass: float, arm_mass: float
     return math.sqrt(3 * ei / (length**3 * (tip_mass + 33 / 140 * arm_mass))) / (2 * math.pi)
 
 
-def balanced_frequency(
-    ei: float, front_length: float, rear_length: float, tip_mass: float, front_arm_mass: float, counterweight: float, rear_arm_mass: float
-) -> float:
+def balanced_frequency(ei: float, front_length: float, rear_length: float, tip_mass: float, front_arm_mass: float, counterweight: float, rear_arm_mass: float) -> float:
     """First bending frequency of an arm that is free to turn on its pivot.
 
     ei: bending stiffness, same on both sides [N*m^2]

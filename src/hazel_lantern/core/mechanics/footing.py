@@ -58,7 +58,7 @@ class Footing:
     @property
     def margins(self) -> np.ndarray:
         """Margin moment of each edge [N*m]."""
-        return self.stabilising - self.overturning
+        return np.asarray(self.stabilising - self.overturning)
 
     @property
     def factor(self) -> float:
@@ -181,9 +181,7 @@ def _slew_candidates(normal: np.ndarray, pull: np.ndarray, slew_range: tuple[flo
     return [low, high, *(facing + k * turn for k in (-2, -1, 0, 1) if low <= facing + k * turn <= high)]
 
 
-def ballast(
-    contacts: np.ndarray, masses: Sequence[float], cgs: np.ndarray, forces: Sequence[Force], place: Sequence[float], required: float
-) -> float:
+def ballast(contacts: np.ndarray, masses: Sequence[float], cgs: np.ndarray, forces: Sequence[Force], place: Sequence[float], required: float) -> float:
     """Ballast at a place that brings the tipping factor to what is required.
 
     contacts: feet, shape (n, 2) [m]

@@ -122,9 +122,7 @@ def arc_shift(front_length: float, low: float, high: float) -> float:
     return front_length * abs(math.cos(high) - math.cos(low))
 
 
-def head_tilt(
-    arm_angle: np.ndarray | float, L_lower: float, L_upper: float, post_spacing: float, head_spacing: float, post_lean: float = 0.0
-) -> np.ndarray:
+def head_tilt(arm_angle: np.ndarray | float, L_lower: float, L_upper: float, post_spacing: float, head_spacing: float, post_lean: float = 0.0) -> np.ndarray:
     """Tilt of the head, nose-up positive, from the exact four-bar.
 
     arm_angle: angle of the lower bar, any shape [rad]

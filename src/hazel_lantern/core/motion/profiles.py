@@ -22,7 +22,7 @@ def eased(u: np.ndarray | float, ramp: float) -> np.ndarray:
     near = np.minimum(t, 1 - t)
     w = np.minimum(1.0, near / ramp)
     half = np.where(near < ramp, ramp * (w**3 - w**4 / 2), near - ramp / 2) / (1 - ramp)
-    return np.where(t <= 0.5, half, 1 - half)
+    return np.asarray(np.where(t <= 0.5, half, 1 - half))
 
 
 def eased_speed(u: np.ndarray | float, ramp: float) -> np.ndarray:

@@ -84,9 +84,7 @@ def _job(parts: list[tuple[float, int]], stocks: list[Stock], kerf: float, trim:
     room = [max(0, math.floor(round((s.length - trim) / TENTH, 6)) + _up(kerf)) if s.available != 0 else 0 for s in stocks]
     sizes = [tenths + _up(kerf) for tenths in order]
     if sizes and sizes[0] > max(room, default=0):
-        raise InfeasibleError(
-            f"a part of {exact[order[0]]:.3f} m is longer than any stock", "PART_LONGER_THAN_STOCK", longest=max(room, default=0) * TENTH
-        )
+        raise InfeasibleError(f"a part of {exact[order[0]]:.3f} m is longer than any stock", "PART_LONGER_THAN_STOCK", longest=max(room, default=0) * TENTH)
     return _Job([exact[t] for t in order], sizes, [wanted[t] for t in order], stocks, room)
 
 
@@ -213,10 +211,8 @@ def _all_maximal(job: _Job) -> list[_Pattern] | None:
             if any(counts) and (not spare or min(spare) > room):
                 found.append((stock, tuple(counts)))
             return len(found) <= MOST_PATTERNS
-        for n in range(min(job.demand[kind], room // job.sizes[kind]), -1, -1):
-            if not fill(stock, kind + 1, room - n * job.sizes[kind], [*counts, n]):
-                return False
-        return True
+        most = min(job.demand[kind], room // job.sizes[kind])
+        return all(fill(stock, kind + 1, room - n * job.sizes[kind], [*counts, n]) for n in range(most, -1, -1))
 
     steps = math.prod(min(d, max(job.room) // s) + 1 for s, d in zip(job.sizes, job.demand, strict=True))
     if steps > 50 * MOST_PATTERNS:
@@ -241,7 +237,7 @@ def _cover(job: _Job, patterns: list[_Pattern], nodes: int) -> tuple[list[tuple[
     # A hair per bar prefers fewer bars among equal costs; it is taken out of the bound again.
     hair = 1e-4
     answer = milp(
-        prices + hair, constraints=rows, integrality=np.ones(len(patterns)), bounds=Bounds(0, np.inf),
+        prices + hair, constraints=rows, integrality=np.ones(len(patterns), int), bounds=Bounds(0, np.inf),
         options={"node_limit": nodes, "mip_rel_gap": 0.0},
     )  # fmt: skip
     if answer.x is None:
@@ -285,7 +281,7 @@ def _generate(job: _Job, floor: float) -> tuple[list[_Pattern], float]:
             if value > price + 1e-7:
                 fresh.append((j, pattern))
         if not fresh:
-            return pool, max(floor, float(answer.fun))
+            return pool, max(floor, float(answer.fun or 0.0))
         pool += fresh
     return pool, floor
 

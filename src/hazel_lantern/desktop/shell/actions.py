@@ -70,7 +70,9 @@ def build(window: Window) -> tuple[QMenu, dict[str, QAction]]:
         for name in row.menu.split("/"):
             path = f"{parent}/{name}".lstrip("/")
             if path not in menus:
-                menus[path] = menus[parent].addMenu(name)
+                below = QMenu(name, menus[parent])
+                menus[parent].addMenu(below)
+                menus[path] = below
             parent = path
         action = QAction(row.words, window)
         if row.keys:

@@ -173,7 +173,7 @@ class Bench(QScrollArea):
     def refresh(self) -> None:
         """Values of the document and its evaluation as they are now."""
         result = self._session.evaluation
-        if result is None or not self._rows and not self._figure_rows and not hasattr(self, "_figures"):
+        if result is None or (not self._rows and not self._figure_rows and not hasattr(self, "_figures")):
             return
         show = self._session.display
         for row in self._rows.values():

@@ -76,18 +76,18 @@ class TopLine(QWidget):
         row.addWidget(self._rest)
         row.addWidget(self._add)
         row.addStretch(1)
-        self.find = QLineEdit()
-        self.find.setObjectName("find")
-        self.find.setPlaceholderText("Find…   Ctrl F")
-        self.find.setAccessibleName("Find a station, figure, finding or action")
-        self.find.setFixedWidth(theme.px(170))
-        self._completer = QCompleter(self.find)
+        self.finder = QLineEdit()
+        self.finder.setObjectName("find")
+        self.finder.setPlaceholderText("Find…   Ctrl F")
+        self.finder.setAccessibleName("Find a station, figure, finding or action")
+        self.finder.setFixedWidth(theme.px(170))
+        self._completer = QCompleter(self.finder)
         self._completer.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
         self._completer.setFilterMode(Qt.MatchFlag.MatchContains)
         self._completer.activated.connect(self._go)
-        self.find.setCompleter(self._completer)
-        self.find.returnPressed.connect(lambda: self._go(self.find.text()))
-        row.addWidget(self.find)
+        self.finder.setCompleter(self._completer)
+        self.finder.returnPressed.connect(lambda: self._go(self.finder.text()))
+        row.addWidget(self.finder)
         self._units = QButtonGroup(self)
         for system in ("mm", "in"):
             button = QPushButton(system)
@@ -105,7 +105,7 @@ class TopLine(QWidget):
     def _go(self, words: str) -> None:
         # The completer writes its text after this signal; the field is emptied once it is done.
         self.found.emit(words)
-        self.find.clear()
+        self.finder.clear()
 
     def offer(self, words: list[str]) -> None:
         """What the find field knows."""

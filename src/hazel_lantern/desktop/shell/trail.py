@@ -70,7 +70,7 @@ class Stop(QAbstractButton):
         painter.drawText(QRectF(px(45), px(28), self.width() - px(56), self.height() - px(30)), int(Qt.TextFlag.TextWordWrap), self._line)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+        if Qt.Key(event.key()) in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.click()
         else:
             super().keyPressEvent(event)

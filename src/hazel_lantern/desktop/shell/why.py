@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from html import escape
 
 from PyQt6.QtCore import Qt, pyqtSignal
@@ -86,10 +87,17 @@ class WhyPanel(QFrame):
         else:
             self._symbols.setText(escape(why.method))
             left = f"<br>What is left over: {why.residual:.2g}" if why.residual is not None else ""
-            self._numbers.setText("from " + ", ".join(f"{symbol(g.symbol)} = {_link(show.text(g.value, g.unit), g.ref, known, self._theme)}" for g in why.inputs) + left if why.inputs else left)
+            self._numbers.setText(
+                "from " + ", ".join(f"{symbol(g.symbol)} = {_link(show.text(g.value, g.unit), g.ref, known, self._theme)}" for g in why.inputs) + left if why.inputs else left
+            )
         self._numbers.setVisible(bool(self._numbers.text()))
         where = "; ".join(f"{symbol(g.symbol)} {escape(g.label)}" for g in why.inputs[:8])
-        lines = [where, *(escape(f"{a[0].upper()}{a[1:]}.") for a in why.assumptions), escape(f"Holds for {why.valid}.") if why.valid else "", escape(f"Source: {why.source}.") if why.source else ""]
+        lines = [
+            where,
+            *(escape(f"{a[0].upper()}{a[1:]}.") for a in why.assumptions),
+            escape(f"Holds for {why.valid}.") if why.valid else "",
+            escape(f"Source: {why.source}.") if why.source else "",
+        ]
         self._notes.setText("<br>".join(line for line in lines if line))
         self._verdict.setText("")
         self._verdict.hide()
@@ -113,7 +121,11 @@ class WhyPanel(QFrame):
         if finding is None or self._figure is None:
             return
         known = self._session.parameters()
-        keys = list(dict.fromkeys([g.ref for g in self._figure.why.inputs if isinstance(known.get(g.ref), Quantity)] + ([finding.where] if isinstance(known.get(finding.where), Quantity) else [])))[:4]
+        keys = list(
+            dict.fromkeys(
+                [g.ref for g in self._figure.why.inputs if isinstance(known.get(g.ref), Quantity)] + ([finding.where] if isinstance(known.get(finding.where), Quantity) else [])
+            )
+        )[:4]
         project, catalogue, rig = self._session.project, self._session.catalogue, self._session.rig_id
         self._job.start(lambda: [(key, turning_point(project, catalogue, rig, finding, key)) for key in keys])
 
@@ -150,8 +162,8 @@ class WhyPanel(QFrame):
         self._job.finish()
 
 
-def _link(text: str, ref: str, known: dict[str, object], theme: Theme) -> str:  # type: ignore[type-arg]
-    return f"<a href='{escape(ref)}' style='color:{theme.tokens.lantern}'>{escape(text)}</a>" if ref in known or ref.count(".") == 1 and ref else escape(text)
+def _link(text: str, ref: str, known: Mapping[str, object], theme: Theme) -> str:
+    return f"<a href='{escape(ref)}' style='color:{theme.tokens.lantern}'>{escape(text)}</a>" if ref in known or (ref.count(".") == 1 and ref) else escape(text)
 
 
 def _plain(figure: Figure, show: Display) -> str:

@@ -15,6 +15,7 @@ from hazel_lantern import __version__, assets
 from hazel_lantern.core import changes
 from hazel_lantern.core.errors import HazelError
 from hazel_lantern.core.evaluate import STATIONS
+from hazel_lantern.core.kinds.base import Action
 from hazel_lantern.core.starting import blank
 from hazel_lantern.core.workshop.cutting import Plan
 from hazel_lantern.core.workshop.part import Part
@@ -173,7 +174,7 @@ class Window(QMainWindow):
             self.extras = extras
         self.refresh()
 
-    def _action(self):  # type: ignore[no-untyped-def]
+    def _action(self) -> Action | None:
         result = self.session.evaluation
         return next((a for a in result.kind.actions if a.station == self.station), None) if result else None
 
@@ -291,8 +292,8 @@ class Window(QMainWindow):
         self.why(key if key in figures else next((f.key for f in figures.values() if f.station == self.station), ""))
 
     def focus_find(self) -> None:
-        self.top.find.setFocus()
-        self.top.find.selectAll()
+        self.top.finder.setFocus()
+        self.top.finder.selectAll()
 
     def use_view(self, key: str) -> None:
         self.view = key
@@ -527,4 +528,3 @@ def _rule(theme: Theme, *, across: bool = False) -> QWidget:
     line.setStyleSheet(f"background: {theme.tokens.line};")
     (line.setFixedHeight if across else line.setFixedWidth)(1)
     return line
-

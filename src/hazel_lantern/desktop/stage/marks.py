@@ -18,7 +18,7 @@ from hazel_lantern.session.session import Session
 ARROWS = {Qt.Key.Key_Right: 1, Qt.Key.Key_Up: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Down: -1}
 
 
-def nudge(session: Session, key: str, event: QKeyEvent) -> str | None:
+def nudge(session: Session, key: str, event: QKeyEvent | None) -> str | None:
     """Step a parameter with the arrow keys, Shift ten times; the reason when it cannot go further, None when it is another key."""
     if event.key() not in ARROWS:
         return None
@@ -79,7 +79,7 @@ class Pill(QWidget):
             event.ignore()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.key:
+        if Qt.Key(event.key()) in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.key:
             self.edit_wanted.emit(self.key)
             return
         reason = nudge(self._session, self.key, event) if self.key else None

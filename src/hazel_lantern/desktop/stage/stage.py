@@ -196,7 +196,7 @@ class Stage(QWidget):
         editor.edited.connect(lambda value: self._typed(key, value))
         editor.wrong.connect(self.say)
         editor.left.connect(self._close_editor)
-        editor.returnPressed.connect(lambda: editor.isModified() or self._close_editor())
+        editor.returnPressed.connect(lambda: None if editor.isModified() else self._close_editor())
         self._editor = editor
         editor.show()
         editor.setFocus()

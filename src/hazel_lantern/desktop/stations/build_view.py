@@ -196,7 +196,8 @@ class BuildView(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         steps = {Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1}
-        if event.key() in steps:
-            self.choose(self._chosen + steps[Qt.Key(event.key())])
+        key = Qt.Key(event.key())
+        if key in steps:
+            self.choose(self._chosen + steps[key])
         else:
             super().keyPressEvent(event)

@@ -22,7 +22,15 @@ def reading(station: str, result: Evaluation, share: float, show: Display) -> Re
         return None
     x = share * float(path.x[-1]) if path.x_unit == "s" else float(result.path(np.array([share]))[0, 0])
     marker = (x, float(np.interp(x, path.x, path.y)))
-    return Reading(f"{path.label}, {show.symbol(path.y_unit) or path.y_unit}", path.x_unit, path.y_unit, (Line(path.x, path.y),), marker=marker, axis="seconds" if path.x_unit == "s" else "arm angle", least=math.radians(1) if path.y_unit == "rad" else 0.0)
+    return Reading(
+        f"{path.label}, {show.symbol(path.y_unit) or path.y_unit}",
+        path.x_unit,
+        path.y_unit,
+        (Line(path.x, path.y),),
+        marker=marker,
+        axis="seconds" if path.x_unit == "s" else "arm angle",
+        least=math.radians(1) if path.y_unit == "rad" else 0.0,
+    )
 
 
 def _drift(result: Evaluation, share: float, show: Display) -> Reading:

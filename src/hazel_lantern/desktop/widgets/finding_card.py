@@ -74,7 +74,8 @@ class FindingCard(QFrame):
 
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._theme, self._finding = theme, None
+        self._theme = theme
+        self._finding: Finding | None = None
         self._buttons: list[RemedyButton] = []
         self.setObjectName("card")
         column = QVBoxLayout(self)
@@ -117,7 +118,9 @@ class FindingCard(QFrame):
         if old is None or old.state != finding.state:
             self._value.setStyleSheet(f"color: {role};")
             self._sentence.setStyleSheet(f"color: {t.muted};")
-            self.setStyleSheet(f"#card {{ background: {t.raised}; border: 1px solid {t.raised}; border-left: 3px solid {role}; border-radius: 8px; }} #card:focus {{ border-color: {t.lantern}; }}")
+            self.setStyleSheet(
+                f"#card {{ background: {t.raised}; border: 1px solid {t.raised}; border-left: 3px solid {role}; border-radius: 8px; }} #card:focus {{ border-color: {t.lantern}; }}"
+            )
         self._bar.show_use(finding.use, finding.state)
         words = finding.sentence.text(display)
         self._sentence.setText(words)

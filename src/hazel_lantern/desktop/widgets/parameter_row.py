@@ -145,5 +145,3 @@ class _Rack(QWidget):
     def _turn(self, key: str) -> None:
         hung = tuple(self._session.value(self._parameter.key))  # type: ignore[arg-type]
         self._session.set(self._parameter.key, tuple(k for k in hung if k != key) if key in hung else (*hung, key))
-
-

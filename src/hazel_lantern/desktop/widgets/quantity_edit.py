@@ -112,7 +112,7 @@ class QuantityEdit(QLineEdit):
             self.left.emit()
 
     def event(self, event: QEvent | None) -> bool:
-        if event.type() == QEvent.Type.ShortcutOverride and event.key() == Qt.Key.Key_Escape:  # type: ignore[attr-defined]
+        if event.type() == QEvent.Type.ShortcutOverride and event.key() == Qt.Key.Key_Escape:
             event.accept()
             return True
         return super().event(event)

@@ -56,7 +56,23 @@ def _lens_path(jib: Jib, angles: np.ndarray) -> np.ndarray:
 def _person(x: float) -> list[Item]:
     """A standing person for scale."""
     head = CIRCLE * (0.1, 0.125) + (x, PERSON - 0.125)
-    body = np.array([(-0.2, 1.42), (-0.12, 1.46), (0.12, 1.46), (0.2, 1.42), (0.19, 0.86), (0.13, 0.84), (0.12, 0.0), (0.015, 0.0), (0.0, 0.78), (-0.015, 0.0), (-0.12, 0.0), (-0.13, 0.84), (-0.19, 0.86)])
+    body = np.array(
+        [
+            (-0.2, 1.42),
+            (-0.12, 1.46),
+            (0.12, 1.46),
+            (0.2, 1.42),
+            (0.19, 0.86),
+            (0.13, 0.84),
+            (0.12, 0.0),
+            (0.015, 0.0),
+            (0.0, 0.78),
+            (-0.015, 0.0),
+            (-0.12, 0.0),
+            (-0.13, 0.84),
+            (-0.19, 0.86),
+        ]
+    )
     return [Shape(head, "person"), Shape(body + (x, 0.0), "person")]
 
 
@@ -124,7 +140,7 @@ def _wedge(context: Context, jib: Jib, angle: float) -> list[Item]:
 
 def _sizes(context: Context, jib: Jib, angle: float, shot: np.ndarray) -> list[Item]:
     lower, upper = jib.pivots()
-    pin, head = jib.heads(angle)
+    pin, _ = jib.heads(angle)
     along = np.array([math.cos(angle), math.sin(angle)])
     square = np.array([-along[1], along[0]])
     weights = lower - along * context.number("weights.place") + square * context.number("weights.above")

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import math
+
 from hazel_lantern.core.catalogue import Bar
 from hazel_lantern.core.kinds.base import Context
 from hazel_lantern.core.kinds.jib.model import Jib
 from hazel_lantern.core.workshop.marks import Mark
 from hazel_lantern.core.workshop.part import Buy, Part
 
-BOLT_LENGTHS = (*range(10, 80, 5), 80, 90, 100, 110, 120, 130, 140, 150, 160, 180, 200)
+BOLT_LENGTHS: tuple[int, ...] = (*range(10, 80, 5), 80, 90, 100, 110, 120, 130, 140, 150, 160, 180, 200)
 
 
 def parts(context: Context, jib: Jib) -> tuple[tuple[Part, ...], tuple[Buy, ...]]:
@@ -56,6 +58,6 @@ def parts(context: Context, jib: Jib) -> tuple[tuple[Part, ...], tuple[Buy, ...]
 
 
 def _bolt_length(stack: float, nut: float) -> int:
-    """Shop length [mm] next above the stack, nut and two threads; the longest sold where none reaches."""
-    need = (stack + nut) * 1e3
-    return next((length for length in BOLT_LENGTHS if length >= need), BOLT_LENGTHS[-1])
+    """Shop length [mm] next above the stack, nut and two threads; what is needed where none sold reaches."""
+    need = math.ceil((stack + nut) * 1e3)
+    return min((length for length in BOLT_LENGTHS if length >= need), default=need)

@@ -184,7 +184,9 @@ def _bars(context: Context, jib: Jib, report: Report) -> None:
         context.given("tau", "post.lean", "post lean", "rad"), Given("d_1", jib.arm.depth, "m", "depth of the arm", "arm.section"),
         Given("d_2", jib.bar.depth, "m", "depth of the upper bar", "bar.section"),
     )  # fmt: skip
-    report.add(by_formula("rig.bar_gap", "Gap between the bars", "m", "rig", GAP, inputs, assumptions=("square to the bars, at the steepest angle of the shot",), source="statics 7.1"))
+    report.add(
+        by_formula("rig.bar_gap", "Gap between the bars", "m", "rig", GAP, inputs, assumptions=("square to the bars, at the steepest angle of the shot",), source="statics 7.1")
+    )
     gap = report.value("rig.bar_gap")
     needed = _step((FINGERS + 0.002 + (jib.arm.depth + jib.bar.depth) / 2) / max(0.1, math.cos(worst - jib.lean)), 0.005, up=True)
     remedy = Remedy("spacing", Words("Space pivots {}", ((needed, "m"),)), (("pivot.spacing", needed), ("head.spacing", needed)))
@@ -259,9 +261,11 @@ def pair_figures(context: Context, jib: Jib, report: Report) -> None:
     """What half a millimetre between a pair of holes costs."""
     low, high = used_angles(context, jib)
     error = 5e-4
+
     def nod(longer: float, wider: float) -> float:
         tilt = linkage.head_tilt(np.linspace(low, high, 21), jib.front, jib.front + longer, jib.spacing, jib.spacing + wider, 0.0)
         return float(np.abs(tilt).max())
+
     worst = max(nod(error, 0.0), nod(0.0, error))
     report.add(by_method("build.match", "Half a millimetre apart tilts", worst, "rad", "build", "exact four-bar with one bar, then one spacing, 0.5 mm longer", (
         context.given("a", "pivot.spacing", "pivots apart", "m"),), source="statics 7.2, drive 7.5"))  # fmt: skip
@@ -270,5 +274,3 @@ def pair_figures(context: Context, jib: Jib, report: Report) -> None:
         "build.pairs", "Holes that must match", PICTURE, judge(worst, limit, "at_most", PICTURE, watch_at=0.4), worst, limit, "at_most", "rad", "pivot.spacing", "build",
         Words("Arm and upper bar: 0.5 mm apart turns the camera {}. Clamp them together and drill as a pair.", ((worst, "rad"),)),
     ))  # fmt: skip
-
-

@@ -108,9 +108,7 @@ def _bag(context: Context, still: Worst, bumped: Worst, needed: float, feet: np.
         knock = SPARE * footing.knock_default((sum(bumped.masses) + more) * GRAVITY)
         push: list[footing.Force] = [((float(out[0] * knock), float(out[1] * knock), 0.0), (0.0, 0.0, bumped.height))]
         try:
-            more = max(
-                footing.ballast(feet, still.masses, still.at, (), HUB, SPARE * needed), footing.ballast(feet, bumped.masses, bumped.at, push, HUB, 1.0)
-            )
+            more = max(footing.ballast(feet, still.masses, still.at, (), HUB, SPARE * needed), footing.ballast(feet, bumped.masses, bumped.at, push, HUB, 1.0))
         except InfeasibleError:
             return 0.0
         if more > 200:
