@@ -140,14 +140,13 @@ def _build(report: Report, parts: tuple[Part, ...], cuts: tuple[SectionPlan, ...
     )  # fmt: skip
     if bought:
         report.add(by_method("build.waste", "Left over of the bars", 1 - used / bought, "1", "build", "one minus cut length over bar length", (), source="cutting plan"))
-    for made in cuts:
-        if made.plan is None:
-            longest = max((part for part in parts if part.section == made.section), key=lambda part: part.length)
-            sold = max(stock.length for stock in made.stocks)
-            report.findings.append(Finding(
-                "build.stock", "Too long for the stock", BUILD, STOP, longest.length, sold, "at_most", "m", "arm.section", "build",
-                Words(f"{longest.name} {longest.mark} is {{}} long; {made.name} is sold up to {{}}.", ((longest.length, "m"), (sold, "m"))),
-            ))  # fmt: skip
+    uncut = {made.section: made for made in cuts if made.plan is None}
+    if uncut:
+        longest = max((part for part in parts if part.section in uncut), key=lambda part: part.length)
+        made = uncut[longest.section]
+        sold = max(stock.length for stock in made.stocks)
+        words = Words(f"{longest.name} {longest.mark} is {{}} long; {made.name} is sold up to {{}}.", ((longest.length, "m"), (sold, "m")))
+        report.findings.append(Finding("build.stock", "Too long for the stock", BUILD, STOP, longest.length, sold, "at_most", "m", "arm.section", "build", words))
     if done and all(made.plan for made in cuts):
         cost, bound = sum(plan.cost for plan in done), sum(plan.bound for plan in done)
         report.findings.append(Finding(

@@ -58,6 +58,8 @@ class Finding:
 
 def utilisation(value: float, limit: float, sense: str) -> float:
     """Share of the limit used, above 1 when broken; "at_least" limits are turned round."""
+    if math.isnan(value) or math.isnan(limit):
+        return math.inf
     demand, allowed = (limit, value) if sense == "at_least" else (value, limit)
     if allowed <= 0:
         return 0.0 if demand <= 0 and sense == "at_most" else math.inf

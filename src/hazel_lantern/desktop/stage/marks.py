@@ -20,7 +20,7 @@ ARROWS = {Qt.Key.Key_Right: 1, Qt.Key.Key_Up: 1, Qt.Key.Key_Left: -1, Qt.Key.Key
 
 def nudge(session: Session, key: str, event: QKeyEvent | None) -> str | None:
     """Step a parameter with the arrow keys, Shift ten times; the reason when it cannot go further, None when it is another key."""
-    if event.key() not in ARROWS:
+    if Qt.Key(event.key()) not in ARROWS:
         return None
     quantity = session.parameters()[key]
     assert isinstance(quantity, Quantity)

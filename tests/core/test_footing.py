@@ -1,0 +1,100 @@
+"""Tipping against a linear programme on contact forces, slew by brute force, ballast by its own check."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import pytest
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+from scipy.optimize import linprog
+
+from hazel_lantern.core.errors import InfeasibleError, InputError
+from hazel_lantern.core.mechanics import footing
+from hazel_lantern.core.units import GRAVITY
+
+FEET = np.array([[0.6, 0.0], [-0.3, 0.52], [-0.3, -0.52]])
+
+
+def stands(feet, force, moment) -> bool:
+    """Whether pushing-only contact forces can hold a downward force and moments about x and y."""
+    a = np.vstack([np.ones(len(feet)), feet[:, 1], -feet[:, 0]])
+    return linprog(np.zeros(len(feet)), A_eq=a, b_eq=[force, moment[0], moment[1]], bounds=(0, None)).status == 0
+
+
+@settings(max_examples=40)
+@given(st.floats(0, 2 * math.pi), st.floats(0.3, 1.5))
+def test_the_knock_that_tips_is_where_contact_forces_run_out(direction, height):
+    masses, cgs = [6.0, 2.0], np.array([[0.0, 0.05, 0.5], [0.2, 0.0, 1.2]])
+    result = footing.footing(FEET, masses, cgs)
+    out = np.array([math.cos(direction), math.sin(direction)])
+
+    def holds(push):
+        weight = np.array(masses) * GRAVITY
+        x = (weight @ cgs[:, 0] + push * out[0] * height) / weight.sum()
+        y = (weight @ cgs[:, 1] + push * out[1] * height) / weight.sum()
+        return stands(FEET, weight.sum(), (y * weight.sum(), -x * weight.sum()))
+
+    weakest = result.knock(height)
+    assert holds(0.999 * weakest)
+    edge = -result.normals[int(np.argmin(result.margins))]
+    out = edge
+    assert holds(0.999 * weakest)
+    assert not holds(1.001 * weakest)
+
+
+@given(st.floats(-math.pi, math.pi))
+def test_turning_everything_changes_nothing(turn):
+    rotation = np.array([[math.cos(turn), -math.sin(turn)], [math.sin(turn), math.cos(turn)]])
+    cgs = np.array([[0.1, -0.05, 0.6], [-0.2, 0.1, 1.0]])
+    turned = np.column_stack([cgs[:, :2] @ rotation.T, cgs[:, 2]])
+    one, two = footing.footing(FEET, [4.0, 2.0], cgs), footing.footing(FEET @ rotation.T, [4.0, 2.0], turned)
+    assert two.distance == pytest.approx(one.distance, rel=1e-6)
+    # Points are merged on a nanometre grid, hence the tolerance.
+    assert sorted(two.margins) == pytest.approx(sorted(one.margins), rel=1e-6)
+
+
+@settings(max_examples=30)
+@given(st.floats(0.2, 1.8), st.floats(-0.6, 0.0), st.floats(0, 3), st.floats(0, 5))
+def test_the_worst_slew_is_the_worst_of_all(reach, tail, low, wide):
+    masses, cgs = [2.5, 7.0], np.array([[reach, 0.05, 1.5], [tail, 0.0, 1.1]])
+    fixed = ([5.0], np.array([[0.02, 0.0, 0.5]]))
+    whole = footing.worst_slew(FEET, *fixed, (0.0, 0.0), masses, cgs, [((3.0, 0, 0), (reach, 0, 1.5))])
+    limited = footing.worst_slew(FEET, *fixed, (0.0, 0.0), masses, cgs, [((3.0, 0, 0), (reach, 0, 1.5))], (low, low + wide))
+
+    def margin(angle):
+        turn = np.array([[math.cos(angle), math.sin(angle), 0], [-math.sin(angle), math.cos(angle), 0], [0, 0, 1]])
+        force, at = np.array([3.0, 0, 0]) @ turn, np.array([reach, 0, 1.5]) @ turn
+        result = footing.footing(FEET, [*fixed[0], *masses], np.vstack([fixed[1], cgs @ turn]), [(force, at)])
+        return result.margins.min()
+
+    scan = [margin(a) for a in np.linspace(0, 2 * math.pi, 721)]
+    assert whole.moment <= min(scan) + 1e-9
+    assert whole.moment == pytest.approx(margin(whole.angle), abs=1e-9)
+    part = [margin(a) for a in np.linspace(low, low + wide, 361)]
+    assert limited.moment == pytest.approx(min(part), abs=2e-2)
+    assert limited.moment <= min(part) + 1e-9
+
+
+@given(st.floats(0.2, 1.2), st.floats(1.1, 3))
+def test_ballast_brings_exactly_the_factor_asked_for(reach, factor):
+    masses, cgs = [4.0, 3.0], np.array([[0, 0, 0.5], [reach, 0.1, 1.2]])
+    more = footing.ballast(FEET, masses, cgs, [], (0.0, 0.0, 0.2), factor)
+    assume(more > 0)
+    after = footing.footing(FEET, [*masses, more], np.vstack([cgs, [0, 0, 0.2]]))
+    assert after.factor == pytest.approx(factor, rel=1e-9)
+
+
+def test_ballast_that_cannot_help_and_feet_that_make_no_polygon_say_so():
+    cgs = np.array([[0, 0, 0.5], [1.2, 0, 1.2]])
+    with pytest.raises(InfeasibleError, match="cannot help"):
+        footing.ballast(FEET, [1.0, 3.0], cgs, [], (0.9, 0.0, 0.2), 2.0)
+    with pytest.raises(InfeasibleError, match="another edge"):
+        footing.ballast(FEET, [1.0, 3.0], cgs, [], (-2.0, 0.0, 0.2), 6.0)
+    with pytest.raises(InputError, match="three distinct"):
+        footing.footing(np.array([[0, 0], [1, 1], [2, 2]]), [1.0], np.zeros((1, 3)))
+    with pytest.raises(InfeasibleError, match="upward"):
+        footing.footing(FEET, [1.0], np.zeros((1, 3)), [((0, 0, 20.0), (0, 0, 0))])
+    assert footing.footing(FEET, [1.0], np.array([[2.0, 0, 1]])).distance < 0
+    assert footing.footing(FEET, [1.0], np.array([[0.0, 0, 1]])).factor == math.inf

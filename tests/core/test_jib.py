@@ -1,0 +1,204 @@
+"""The whole jib: its whys, its findings, its remedies, and designs nobody should build."""
+
+from __future__ import annotations
+
+import math
+
+import msgspec
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from hazel_lantern.core import changes
+from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.finding import CLEAR, RANK, STOP, judge
+from hazel_lantern.core.kinds.jib.design import PARAMETERS
+from hazel_lantern.core.quantity import Choice, Quantity
+from hazel_lantern.core.remedies import vetted
+from hazel_lantern.core.sensitivity import judged_by, turning_point
+from hazel_lantern.core.sketch import Arrow, Handle, Shape, Size
+from hazel_lantern.core.units import GRAVITY, Display
+from tests.helpers import SAMPLES, SHELF, changed, finding, model, sample, solved, value
+
+
+@pytest.mark.parametrize("name", SAMPLES)
+def test_every_why_gives_its_figure_and_names_known_places(name):
+    project = sample(name)
+    result = solved(project)
+    known = changes.parameters(project, project.rigs[0].id)
+    assert len(result.figures) >= 40
+    for figure in result.figures.values():
+        why = figure.why
+        assert why.source
+        if why.formula:
+            assert set(why.formula.names) <= {g.symbol for g in why.inputs}
+            assert why.recompute() == pytest.approx(figure.value, rel=1e-12)
+        else:
+            assert why.method
+        for given_ in why.inputs:
+            assert not given_.ref or given_.ref in known or given_.ref in result.figures, (figure.key, given_.ref)
+            # Some inputs add the kit's own place to the parameter they point at.
+            if given_.symbol not in ("z_lens", "x_kit", "x_c", "theta", "s_arm", "s_bar", "m_head") and isinstance(known.get(given_.ref), Quantity):
+                assert changes.value_of(project, project.rigs[0].id, given_.ref) == pytest.approx(given_.value)
+
+
+def test_sides_of_the_balance_agree_with_the_mechanism():
+    project = changed(weights__above=0.0)
+    result = solved(project)
+    _, jib = model(project)
+    assert value(result, "balance.front") == pytest.approx(jib.front_moment * GRAVITY, rel=1e-12)
+    difference = value(result, "balance.front") - value(result, "balance.rear")
+    assert difference == pytest.approx(jib.arm_balance.along * GRAVITY, rel=1e-9)
+
+
+def test_balancing_it_leaves_nothing_to_hold_when_the_arm_is_level():
+    project = changed(weights__above=0.0)
+    result = solved(project)
+    action = next(a for a in result.kind.actions if a.station == "balance")
+    after = changes.set_values(project, project.rigs[0].id, action.run(result.context))
+    assert value(solved(after), "balance.drift") < 0.01
+    assert finding(solved(after), "balance.stays").state == CLEAR
+
+
+def test_the_lens_is_where_the_shot_wants_it_at_both_ends():
+    context, jib = model()
+    poses = solved().path(np.array([0.0, 0.5, 1.0]))
+    heights = jib.lens_height(poses[:, 0])
+    assert heights[[0, 2]] == pytest.approx([context.shot.start_height_m, context.shot.end_height_m])
+    assert heights[1] == pytest.approx((context.shot.start_height_m + context.shot.end_height_m) / 2)
+
+
+def test_every_remedy_offered_mends_its_finding_and_worsens_none():
+    project = changed(stand__radius=0.6, pivot__spacing=0.06, head__spacing=0.06, pivot__clamp=5.0)
+    rig = project.rigs[0].id
+    before = {f.key: f for f in solved(project).findings}
+    offered = [(f, r) for f in vetted(project, SHELF, rig) for r in f.remedies]
+    assert len(offered) >= 2
+    for wrong, remedy in offered:
+        after = {f.key: f for f in solved(changes.set_values(project, rig, remedy.changes)).findings}
+        assert wrong.key not in after or RANK[after[wrong.key].state] < RANK[wrong.state]
+        assert all(RANK[f.state] <= RANK[before[key].state] for key, f in after.items() if key in before)
+
+
+def test_size_it_for_me_makes_an_impossible_shot_possible():
+    project = changed(shot__end=3.4, arm__front=1.0)
+    result = solved(project)
+    assert any(f.state == STOP and f.station == "shot" for f in result.findings)
+    action = next(a for a in result.kind.actions if a.station == "rig")
+    after = solved(changes.set_values(project, project.rigs[0].id, action.run(result.context)))
+    assert not any(f.state == STOP and f.station == "shot" for f in after.findings)
+
+
+@pytest.mark.parametrize(
+    ("values", "key"),
+    [({"pivot__spacing": 0.03}, "rig.impossible"), ({"pivot__height": 0.3, "head__low": 0.8, "arm__front": 0.4}, "rig.impossible"), ({"stand__radius": 0.2}, "rig.stand_spread"),
+     ({"pivot__height": 2.9}, "rig.stand_height"), ({"screw__stack": 0.004}, "build.screw_reach"), ({"arm__end": 0.01}, "build.edge"), ({"arm__front": 3.0}, "build.stock"),
+     ({"weights__place": 0.7}, "balance.on_slot"), ({"weights__nearest": 0.9}, "balance.slot"), ({"weights__hung": ()}, "balance.stays"), ({"shot__end": 6.0}, "shot.angle_end.reach"),
+     ({"stand": "tripod-light"}, "rig.stand_load"), ({"arm__section": "pvc-round-32x2.4"}, "rig.arm_strong")],
+)  # fmt: skip
+def test_what_cannot_work_is_a_stop_that_says_so(values, key):
+    project = changed(**values)
+    wrong = finding(solved(project), key)
+    assert wrong.state == STOP
+    assert wrong.sentence.text(Display())
+
+
+def test_no_weights_owned_is_said_with_a_remedy():
+    project = msgspec.structs.replace(changed(weights__hung=()), plates=())
+    assert "no weights are owned" in finding(solved(project), "balance.plates").sentence.template.lower()
+
+
+def random_design():
+    fields = {}
+    for p in PARAMETERS:
+        if isinstance(p, Quantity):
+            fields[p.key] = st.floats(p.low, p.high)
+        elif isinstance(p, Choice):
+            fields[p.key] = st.sampled_from(sorted(getattr(SHELF, p.table)) if p.table else [key for key, _ in p.options])
+    return st.fixed_dictionaries({}, optional=fields)
+
+
+@settings(max_examples=120)
+@given(random_design(), st.floats(0, 8), st.floats(0, 8), st.floats(0.2, 100))
+def test_any_design_within_bounds_is_answered(design, start, end, time):
+    project = sample()
+    values = [*design.items(), ("shot.start", start), ("shot.end", end), ("shot.time", time)]
+    result = solved(changes.set_values(project, project.rigs[0].id, values), suggest=True)
+    assert all(math.isfinite(f.value) or f.key == "balance.footing" for f in result.figures.values())
+    assert result.model is not None or any(f.key == "rig.impossible" and f.state == STOP for f in result.findings)
+    keys = [f.key for f in result.findings]
+    assert len(keys) == len(set(keys))
+    if result.model is not None:
+        for view in result.kind.views:
+            sketch = result.sketch(result.path(np.array([0.4]))[0], view.key)
+            assert all(np.isfinite(item.points).all() for item in sketch.of(Shape))
+
+
+@pytest.mark.parametrize(("key", "bad"), [("arm.front", -1.0), ("arm.front", 0.0), ("arm.front", math.nan), ("head.mass", -0.1), ("arm.front", "long"), ("arm.front", True), ("safety", "E"), ("weights.hung", "w1"), ("nonsense", 1.0)])
+def test_values_outside_their_bounds_are_refused_by_name_and_nothing_changes(key, bad):
+    project = sample()
+    before = project.rigs[0].design.copy()
+    with pytest.raises(InputError) as caught:
+        changes.set_values(project, project.rigs[0].id, [(key, bad)])
+    assert caught.value.field == key
+    assert project.rigs[0].design == before
+
+
+def test_a_mirrored_stand_and_a_heavier_ballast_do_what_they_should():
+    assert value(solved(changed(stand__turn=0.4)), "balance.footing") == pytest.approx(value(solved(), "balance.footing"), rel=1e-9)
+    tips = [value(solved(changed(ballast__mass=m)), "balance.tips_at") for m in (0.0, 10.0, 20.0)]
+    assert tips == sorted(tips)
+    assert tips[2] > 1.5 * tips[0]
+
+
+def test_verdicts_turn_at_their_limits():
+    assert [judge(v, 10, "at_most", "people") for v in (8.0, 8.1, 10.0, 10.1)] == ["clear", "watch", "watch", "stop"]
+    assert [judge(v, 10, "at_least", "people") for v in (12.6, 12.4, 10.0, 9.9)] == ["clear", "watch", "watch", "stop"]
+    assert judge(99, 10, "at_most", "picture") == "watch"
+    assert judge(math.nan, 10, "at_most", "people") == "stop"
+
+
+def test_the_turning_point_of_a_verdict_is_where_it_turns():
+    project = sample()
+    result = solved(project)
+    figure = result.figures["balance.tips_at"]
+    judged = judged_by(result, figure)
+    assert judged.key == "balance.bump"
+    turn, state = turning_point(project, SHELF, project.rigs[0].id, judged, "ballast.mass")
+    assert state != judged.state
+    assert finding(solved(changed(ballast__mass=turn)), judged.key).state == state
+    assert finding(solved(changed(ballast__mass=turn - 0.1)), judged.key).state == judged.state
+
+
+def test_the_drawing_is_to_scale_and_its_handles_move_what_they_name():
+    result = solved()
+    sketch = result.sketch(result.path(np.array([0.3]))[0], "side")
+    for size in sketch.of(Size):
+        if size.key.startswith(("arm", "pivot", "weights")):
+            assert math.dist(size.a, size.b) == pytest.approx(size.value, rel=0.002), size.key
+    for handle in sketch.of(Handle):
+        if handle.key in ("arm.front", "arm.rear", "pivot.height", "weights.place"):
+            now = changes.value_of(sample(), "hive-jib", handle.key)
+            moved = solved(changed(**{handle.key.replace(".", "__"): now + 0.05}))
+            context, jib = model(changed(**{handle.key.replace(".", "__"): now + 0.05}))
+            angle = result.path(np.array([0.3]))[0]
+            spot = next(h.at for h in moved.kind.sketch(context, jib, type("R", (), {})(), angle, "side").of(Handle) if h.key == handle.key)
+            step = np.array(spot) - np.array(handle.at)
+            assert float(step @ np.array(handle.axis)) == pytest.approx(0.05, rel=1e-3)
+    loads = sum(arrow.newtons for arrow in sketch.of(Arrow))
+    _, jib = model()
+    assert loads == pytest.approx(GRAVITY * sum(b.mass for b in jib.bodies if b.frame in ("arm", "bar", "level")))
+
+
+def test_parts_add_up_to_the_mechanism_and_match_in_pairs():
+    result, (_, jib) = solved(), model()
+    by_mark = {p.mark: p for p in result.parts}
+    assert by_mark["A1"].mass == pytest.approx(jib.mass_of("arm"))
+    assert by_mark["C1"].mass * 2 == pytest.approx(jib.mass_of("post cheeks"))
+    holes = {m.note: m.at for m in by_mark["A1"].marks}
+    assert holes["head pin D"] - holes["pivot A"] == pytest.approx(jib.front)
+    bar = {m.note: m.at for m in by_mark["B1"].marks}
+    assert bar["head pin C"] - bar["pivot B"] == pytest.approx(jib.upper)
+    for made in result.cuts:
+        assert sorted(mark for marks in made.marks(result.parts) for mark in marks) == sorted(p.mark for p in result.parts if p.section == made.section for _ in range(p.quantity))

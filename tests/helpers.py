@@ -1,0 +1,46 @@
+"""What many tests share: the sample, the catalogue, a design with a few values changed."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+from hazel_lantern import assets
+from hazel_lantern.core import catalogue, changes
+from hazel_lantern.core.evaluate import Evaluation, Memo, context_of, evaluate
+from hazel_lantern.core.finding import Finding
+from hazel_lantern.core.project import Project
+from hazel_lantern.files import project_file
+
+SHELF = catalogue.load()
+SAMPLES = ("orchard-at-dusk", "orchard-at-dusk-inches")
+
+
+def sample(name: str = "orchard-at-dusk") -> Project:
+    file = f"{name}.lantern.json"
+    return project_file.decode(assets.data("samples", file), Path(file))
+
+
+def changed(project: Project | None = None, **values: Any) -> Project:
+    """The sample with values set; double underscores stand for the dots of a key."""
+    project = project or sample()
+    return changes.set_values(project, project.rigs[0].id, [(key.replace("__", "."), value) for key, value in values.items()])
+
+
+def solved(project: Project | None = None, *, suggest: bool = False) -> Evaluation:
+    project = project or sample()
+    return evaluate(project, SHELF, project.rigs[0].id, Memo(), suggest=suggest)
+
+
+def model(project: Project | None = None):
+    project = project or sample()
+    context = context_of(project, SHELF, project.rigs[0].id)
+    return context, solved(project).kind.model(context)
+
+
+def finding(result: Evaluation, key: str) -> Finding:
+    return next(f for f in result.findings if f.key == key)
+
+
+def value(result: Evaluation, key: str) -> float:
+    return result.figures[key].value
