@@ -1,0 +1,103 @@
+"""Exports: true millimetres, readable by independent readers, safe to open in a spreadsheet."""
+
+from __future__ import annotations
+
+import csv
+import io
+import xml.etree.ElementTree as ET
+
+import ezdxf
+import pytest
+from pypdf import PdfReader
+
+from hazel_lantern.core import changes
+from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.units import parse
+from hazel_lantern.files.exports import FORMATS, export
+from tests.helpers import SHELF, changed, sample, solved
+
+
+@pytest.fixture
+def made(tmp_path):
+    def make(to, project=None):
+        path = tmp_path / f"out{FORMATS[to][1]}"
+        project = project or sample()
+        export(project, SHELF, project.rigs[0].id, to, path)
+        return path
+
+    return make
+
+
+def rows(path):
+    return list(csv.DictReader(io.StringIO(path.read_bytes().decode("utf-8-sig"))))
+
+
+def test_lists_hold_every_part_and_mark_in_millimetres(made):
+    parts, result = rows(made("parts-csv")), solved()
+    assert [float(row["length mm"]) for row in parts] == pytest.approx([p.length * 1e3 for p in result.parts])
+    marks = rows(made("marks-csv"))
+    assert len(marks) == sum(len(p.marks) for p in result.parts)
+    assert [float(m["at mm"]) for m in marks if m["mark"] == "A1"] == pytest.approx([m.at * 1e3 for m in result.parts[0].marks])
+    bought = rows(made("buy-csv"))
+    total = sum(float(row[key]) for row in bought for key in row if key and key.startswith("total"))
+    assert total == pytest.approx(result.figures["build.cost"].value)
+
+
+def test_cells_that_people_name_cannot_start_a_formula(made):
+    from hazel_lantern.files.tables import _csv
+
+    text = _csv(["a"], [["=1+1"], ["@x"], ["-cmd"], ["plain"], [-3.0]]).decode("utf-8-sig").split()
+    assert text == ["a", "'=1+1", "'@x", "'-cmd", "plain", "-3.0"]
+
+
+def test_svg_is_at_full_size_and_escapes_what_is_typed(made):
+    project = changes.rename_rig(sample(), "hive-jib", "<b>&\"jib\"</b>")
+    root = ET.fromstring(made("svg", project).read_bytes())
+    x0, y0, x1, y1 = solved().sketch(solved().path([0.5])[0], "side").box
+    assert root.attrib["width"] == f"{(x1 - x0) * 1e3:.2f}mm"
+    assert root.attrib["viewBox"].split()[2:] == [f"{(x1 - x0) * 1e3:.2f}", f"{(y1 - y0) * 1e3:.2f}"]
+    assert "<b>" in root[0].text
+    words = {node.text for node in root.iter("{http://www.w3.org/2000/svg}text")}
+    assert "1750 mm" in words
+
+
+def test_dxf_passes_an_audit_and_its_arm_is_as_long_as_drawn(made):
+    document = ezdxf.readfile(made("dxf"))
+    assert not document.audit().errors
+    assert document.header["$INSUNITS"] == 4
+    outlines = document.modelspace().query("LWPOLYLINE[layer=='CUT']")
+    assert all(line.closed for line in outlines)
+    spans = []
+    for line in outlines:
+        points = [p[:2] for p in line.get_points()]
+        if len(points) == 4:
+            spans.append(max(((a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2) ** 0.5 for a, b in zip(points, points[1:], strict=False)))
+    assert any(abs(span - (1750 + 660 + 50)) < 0.1 for span in spans)
+    assert len(document.modelspace().query("CIRCLE")) >= 5
+
+
+@pytest.mark.parametrize("name", ["orchard-at-dusk", "orchard-at-dusk-inches"])
+def test_build_sheet_holds_sizes_parts_marks_and_the_statement(made, name):
+    project = sample(name)
+    reader = PdfReader(made("pdf", project))
+    assert [round(float(v) * 25.4 / 72) for v in reader.pages[0].mediabox[2:]] == [210, 297]
+    text = "\n".join(page.extract_text() for page in reader.pages)
+    for words in ("Hive jib", "Parts", "Cut from stock", "Mark out A1", "drill with B1", "To buy", "Cautions", "Screening only", "Bumped at the camera"):
+        assert words in text, words
+    assert ("69 in" if project.units == "in" else "1750 mm") in text
+    for line in text.splitlines():
+        if line.startswith("1  slot"):
+            number = line.split(" from ")[1].split(" to ")[0]
+            from hazel_lantern.core.units import Display
+
+            assert parse(number, "m", Display(project.units)) == pytest.approx(solved(project).parts[0].marks[0].at, abs=1e-3)
+            break
+    else:
+        pytest.fail("no slot on the sheet")
+
+
+def test_a_rig_that_cannot_be_drawn_says_so_and_an_unknown_format_too(made, tmp_path):
+    with pytest.raises(InputError, match="already touch"):
+        made("svg", changed(pivot__spacing=0.03))
+    with pytest.raises(InputError, match="must be one of"):
+        export(sample(), SHELF, "hive-jib", "xls", tmp_path / "a")

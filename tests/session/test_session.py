@@ -1,0 +1,205 @@
+"""The document at hand: undo, gestures, jobs, recovery after a kill."""
+
+from __future__ import annotations
+
+import os
+import signal
+import subprocess
+import sys
+import threading
+
+import msgspec
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from hazel_lantern.core.errors import InputError
+from hazel_lantern.session import recovery
+from hazel_lantern.session import settings as preferences
+from hazel_lantern.session.jobs import Job
+from hazel_lantern.session.planner import Planner
+from hazel_lantern.session.session import Session
+from tests.helpers import SHELF, sample
+
+
+@pytest.fixture
+def session(qapp):
+    made = Session(sample(), SHELF)
+    yield made
+    made.close()
+
+
+def test_undo_walks_back_to_the_start_and_redo_to_the_end(session):
+    start = session.project
+    session.set("arm.front", 1.9)
+    session.set("weights.hung", ("p1",))
+    session.set("shot.end", 2.6)
+    session.set("kit", "pocket")
+    end = session.project
+    assert session.undo_words == "Camera kit to Pocket camera"
+    for _ in range(4):
+        session.undo()
+    assert session.project is start
+    assert not session.dirty
+    assert session.redo_words == "Front arm to 1900 mm"
+    for _ in range(4):
+        session.redo()
+    assert session.project == end
+    session.undo()
+    session.set("arm.front", 2.0)
+    assert session.redo_words == ""
+
+
+def test_a_drag_is_one_step_and_an_abandoned_one_none(session):
+    start = session.project
+    drag = session.new_gesture()
+    for length in (1.76, 1.8, 1.85):
+        session.set("arm.front", length, drag)
+    session.undo()
+    assert session.project is start
+    session.redo()
+    other = session.new_gesture()
+    session.set("arm.front", 2.2, other)
+    session.abandon(other)
+    assert session.value("arm.front") == 1.85
+    assert session.undo_words == "Front arm to 1850 mm"
+
+
+def test_a_refused_value_changes_nothing(session):
+    start = session.project
+    with pytest.raises(InputError):
+        session.set("arm.front", 99.0)
+    assert session.project is start
+    assert session.undo_words == ""
+
+
+def test_a_preview_shows_but_does_not_change(session):
+    before = session.evaluation.figures["rig.reach"].value
+    session.preview([("arm.front", 2.5)])
+    assert session.evaluation.figures["rig.reach"].value > before + 0.7
+    assert session.project.rigs[0].design["arm.front"] == 1.75
+    session.preview(None)
+    assert session.evaluation.figures["rig.reach"].value == before
+
+
+def test_remedies_arrive_after_they_were_tried_and_hold(qtbot, session):
+    with qtbot.waitSignal(session.remedies_ready, timeout=20000):
+        session.set("arm.front", 1.8)
+    wrong = next(f for f in session.findings() if f.remedies)
+    session.apply("try", wrong.remedies[0].changes)
+    assert next((f.state for f in session.findings() if f.key == wrong.key), "clear") != wrong.state
+
+
+def test_only_the_newest_answer_arrives_and_errors_are_told(qtbot):
+    job, gate, answers = Job(), threading.Event(), []
+    job.done.connect(answers.append)
+    job.start(lambda: gate.wait(10) and "old")
+    job.start(lambda: "new")
+    gate.set()
+    qtbot.waitUntil(lambda: answers == ["new"], timeout=10000)
+    job.finish()
+    with qtbot.waitSignal(job.failed, timeout=10000) as caught:
+        job.start(lambda: 1 / 0)
+    assert isinstance(caught.args[0], ZeroDivisionError)
+    assert answers == ["new"]
+    job.finish()
+
+
+def test_exact_cuts_come_from_their_own_process_and_replace_the_quick_ones(qtbot, session):
+    planner = Planner()
+    with qtbot.waitSignal(planner.done, timeout=60000) as caught:
+        planner.start(session.project, session.rig_id)
+    plans = caught.args[0]
+    result = session.evaluation
+    assert {made.section for made in result.cuts} == set(plans)
+    assert all(plans[made.section].cost <= made.plan.cost for made in result.cuts)
+    session.better_cuts(result.parts, tuple(msgspec_replace(made, plans[made.section]) for made in result.cuts))
+    assert next(f for f in session.findings() if f.key == "build.cuts").state == "clear"
+    session.set("arm.front", 1.7)
+    assert session.evaluation.cuts != result.cuts
+    planner.stop()
+
+
+def msgspec_replace(made, plan):
+    from dataclasses import replace
+
+    return replace(made, plan=plan)
+
+
+WORK = """
+import os, sys
+from PyQt6.QtCore import QCoreApplication
+from hazel_lantern.session.session import Session
+from tests.helpers import SHELF, sample
+app = QCoreApplication([])
+session = Session(sample(), SHELF)
+session.set("arm.front", 2.1)
+session.write_journal()
+print("kept", flush=True)
+sys.stdin.read()
+"""
+
+
+def test_unsaved_work_survives_a_kill(tmp_path):
+    child = subprocess.Popen([sys.executable, "-c", WORK], stdin=subprocess.PIPE, stdout=subprocess.PIPE, env={**os.environ, "QT_QPA_PLATFORM": "offscreen"})
+    assert child.stdout.readline() == b"kept\n"
+    assert recovery.left_over() == []
+    child.send_signal(signal.SIGKILL)
+    child.wait()
+    child.stdin.close()
+    child.stdout.close()
+    [(journal, file, project)] = recovery.left_over()
+    assert file is None
+    assert project.rigs[0].design["arm.front"] == 2.1
+    journal.write_bytes(b"{ broken")
+    assert recovery.left_over() == []
+    assert journal.with_suffix(".bad").exists()
+
+
+def test_saving_clears_the_journal_and_what_is_saved_is_not_dirty(session, tmp_path):
+    session.set("arm.front", 2.0)
+    session.write_journal()
+    assert session.journal.path.exists()
+    session.save(tmp_path / "a.lantern.json")
+    assert not session.journal.path.exists()
+    assert not session.dirty
+    session.undo()
+    assert session.dirty
+
+
+def test_preferences_are_kept_and_damaged_ones_do_no_harm(tmp_path):
+    kept = preferences.Settings(theme="daylight", text_scale=130)
+    preferences.opened(kept, tmp_path / "a")
+    preferences.opened(kept, tmp_path / "b")
+    preferences.opened(kept, tmp_path / "a")
+    preferences.save(kept)
+    assert preferences.load() == kept
+    assert [os.path.basename(p) for p in kept.recent] == ["a", "b"]
+    (preferences.folder() / "settings.json").write_text("{")
+    assert preferences.load() == preferences.Settings()
+
+
+moves = st.lists(st.tuples(st.sampled_from(["arm.front", "pivot.height", "weights.place", "shot.end", "undo", "redo", "drag"]), st.floats(0.35, 2.5)), max_size=12)
+
+
+@settings(max_examples=15)
+@given(moves)
+def test_whatever_is_done_can_be_undone(moves):
+    session = Session(sample(), SHELF)
+    start = session.project
+    for what, number in moves:
+        if what == "undo":
+            session.undo()
+        elif what == "redo":
+            session.redo()
+        elif what == "drag":
+            drag = session.new_gesture()
+            session.set("arm.rear", number, drag)
+            session.set("arm.rear", number / 2 + 0.1, drag)
+        else:
+            session.set(what, number)
+        assert msgspec.json.decode(msgspec.json.encode(session.project))
+    for _ in range(len(moves) + 1):
+        session.undo()
+    assert session.project == start
+    session.close()

@@ -1,0 +1,116 @@
+"""The command line as a stranger would use it, in processes without Qt."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import sys
+
+import pytest
+
+from hazel_lantern.core.units import DIMENSIONS
+from hazel_lantern.files import project_file
+from tests.helpers import changed, sample
+
+NO_QT = "import sys\nclass No:\n    def find_spec(self, name, *a):\n        if name.split('.')[0] == 'PyQt6':\n            raise ImportError('Qt is not here')\nsys.meta_path.insert(0, No())\nfrom hazel_lantern.__main__ import main\nsys.exit(main())"
+
+
+def run(*args, stdin=None):
+    return subprocess.run([sys.executable, "-c", NO_QT, *map(str, args)], capture_output=True, input=stdin, check=False)
+
+
+@pytest.fixture
+def file(tmp_path):
+    path = tmp_path / "a.lantern.json"
+    project_file.write(sample(), path)
+    return path
+
+
+def test_solve_prints_every_figure_with_unit_and_why(file):
+    text = run("solve", file).stdout.decode()
+    answer = json.loads(run("solve", file, "--json").stdout)
+    assert answer["rig"] == {"id": "hive-jib", "kind": "jib"}
+    assert len(answer["figures"]) >= 40
+    for key, figure in answer["figures"].items():
+        assert f"[{key}]" in text
+        assert figure["unit"] in DIMENSIONS
+        assert "source" in figure["why"]
+    assert {"key", "about", "state", "value", "limit", "sense", "unit", "where", "sentence", "remedies"} == set(answer["findings"][0])
+    states = [f["state"] for f in answer["findings"]]
+    assert states == sorted(states, key=["stop", "watch", "clear"].index)
+    curve = answer["curves"]["balance.moment"]
+    assert len(curve["x"]) == len(curve["y"]) > 10
+    assert answer["parts"][0]["marks"]
+
+
+def test_new_takes_whatever_the_bench_can_set(tmp_path):
+    out = tmp_path / "b.lantern.json"
+    done = run("new", "jib", "--variant", "two_bars", "--set", "arm.front=5' 9\"", "--set", 'weights.hung=["w1", "w2"]', "--set", "shot.end=2.5 m", "--set", "safety=B", "--set", "kit.0.mass=3 lb", "-o", out)
+    assert done.returncode == 0, done.stderr
+    project = project_file.read(out)
+    assert project.rigs[0].design["arm.front"] == pytest.approx(69 * 0.0254)
+    assert project.rigs[0].design["weights.hung"] == ("w1", "w2")
+    assert project.shots[0].end_height_m == 2.5
+    assert project.kits[0].items[0].mass_kg == pytest.approx(3 * 0.45359237)
+    assert json.loads(run("solve", out, "--json").stdout)["figures"]["rig.reach"]["value"] > 69 * 0.0254
+
+
+@pytest.mark.parametrize(
+    ("args", "says"),
+    [(["--set", "arm.front=-1 m"], "between"), (["--set", "arm.front=long"], "cannot be read"), (["--set", "arm.length=1 m"], "not a parameter"), (["--set", "arm.front"], "NAME=VALUE"), (["--variant", "three_bars"], "two_bars"),
+     (["--set", "weights.hung=[w1"], "JSON"), (["--set", "safety=E"], "choose one of"), (["--set", "arm.front=nan"], "cannot be read")],
+)  # fmt: skip
+def test_bad_settings_name_the_field_and_write_nothing(tmp_path, args, says):
+    out = tmp_path / "c.lantern.json"
+    done = run("new", "jib", *args, "-o", out)
+    assert done.returncode == 2
+    assert says in done.stderr.decode()
+    assert not out.exists()
+
+
+def test_check_answers_with_its_exit_code(tmp_path, file):
+    assert run("check", file).returncode == 1
+    good = tmp_path / "good.lantern.json"
+    project_file.write(changed(stand__radius=0.85, ballast__mass=20.0), good)
+    assert run("check", good).returncode == 0
+    impossible = tmp_path / "no.lantern.json"
+    project_file.write(changed(pivot__spacing=0.03), impossible)
+    done = run("check", impossible)
+    assert done.returncode == 1
+    assert b"already touch" in done.stdout
+    (tmp_path / "bad.json").write_text("{")
+    done = run("check", tmp_path / "bad.json")
+    assert done.returncode == 2
+    assert done.stderr.startswith(b"hazel-lantern: bad.json: ")
+
+
+def test_several_rigs_ask_which_and_an_impossible_one_still_has_figures(tmp_path):
+    from hazel_lantern.core import changes
+
+    two = tmp_path / "two.lantern.json"
+    project_file.write(changes.keep_alternative(sample(), "hive-jib"), two)
+    done = run("solve", two)
+    assert done.returncode == 2
+    assert b"hive-jib, jib-1" in done.stderr
+    assert run("solve", two, "--rig", "jib-1").returncode == 0
+    assert run("solve", two, "--rig", "nobody").returncode == 2
+
+
+def test_kinds_schema_and_exact_cuts_are_json(file):
+    kinds = json.loads(run("kinds").stdout)
+    by_key = {p["key"]: p for p in kinds["jib"]["parameters"]}
+    assert by_key["arm.front"]["unit"] == "m"
+    assert "al6063-25x50x2" in by_key["arm.section"]["options"]
+    assert "shot.start" in by_key
+    assert "rig.mass" in kinds["jib"]["figures"]
+    assert "$defs" in json.loads(run("schema").stdout)
+    plans = json.loads(run("plan-cuts", "--rig", "hive-jib", stdin=file.read_bytes()).stdout)
+    assert all(row["plan"]["status"] == "optimal" for row in plans)
+
+
+@pytest.mark.parametrize("to", ["pdf", "dxf", "svg", "parts-csv"])
+def test_export_writes_a_file(tmp_path, file, to):
+    out = tmp_path / "out"
+    assert run("export", file, "--to", to, "-o", out).returncode == 0
+    assert out.stat().st_size > 300
+    assert run("export", file, "--to", to, "-o", tmp_path / "no" / "where").returncode == 2
