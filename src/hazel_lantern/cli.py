@@ -197,12 +197,10 @@ def export_file(args: argparse.Namespace) -> int:
 def plan_cuts(args: argparse.Namespace) -> int:
     """The exact plans, for the window's background process."""
     from hazel_lantern.core.workshop.cutting import exact
-    from hazel_lantern.core.workshop.plan import plans
 
     project = project_file.decode(sys.stdin.buffer.read(), Path("standard input"))
     shelf = catalogue.load()
-    result = evaluate(project, shelf, args.rig)
-    made = plans(result.parts, project.stock, shelf, project.kerf_m, exact)
+    made = evaluate(project, shelf, args.rig, cutter=exact).cuts
     print(json.dumps([{
         "section": p.section, "trouble": p.trouble,
         "plan": p.plan and {"cost": p.plan.cost, "bound": p.plan.bound, "status": p.plan.status,

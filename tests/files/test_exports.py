@@ -86,7 +86,7 @@ def test_build_sheet_holds_sizes_parts_marks_and_the_statement(made, name):
         assert words in text, words
     assert ("69 in" if project.units == "in" else "1750 mm") in text
     for line in text.splitlines():
-        if line.startswith("1  slot"):
+        if line.startswith("1 slot"):
             number = line.split(" from ")[1].split(" to ")[0]
             from hazel_lantern.core.units import Display
 

@@ -21,7 +21,7 @@ from hazel_lantern.core.units import Display
 from hazel_lantern.core.workshop.cost import Line, total
 from hazel_lantern.core.workshop.cutting import first_fit
 from hazel_lantern.core.workshop.part import Buy, Part
-from hazel_lantern.core.workshop.plan import SectionPlan, buy_list, plans
+from hazel_lantern.core.workshop.plan import Cutter, SectionPlan, buy_list, plans
 
 STATIONS = (("shot", "Shot"), ("rig", "Rig"), ("balance", "Balance"), ("build", "Build"))
 T = TypeVar("T")
@@ -91,7 +91,7 @@ def context_of(project: Project, catalogue: Catalogue, rig_id: str) -> Context:
     return Context(rig, kit, shot, load, owned, catalogue)
 
 
-def evaluate(project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | None = None, *, suggest: bool = False) -> Evaluation:
+def evaluate(project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | None = None, *, suggest: bool = False, cutter: Cutter = first_fit) -> Evaluation:
     """Everything about one rig; with `suggest` also remedies, not tried yet.
 
     A design that cannot work is a stop, not an error. Raises InputError only for broken references.
@@ -108,7 +108,7 @@ def evaluate(project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | N
         parts, bought = kind.parts(context, model)
     except (GeometryError, InfeasibleError, RefusedError, InputError) as error:
         report.findings.append(_impossible(error, built=model is not None))
-    cuts = memo.step("cuts", cuts_key(parts, project, catalogue), lambda: plans(parts, project.stock, catalogue, project.kerf_m, first_fit))
+    cuts = memo.step("cuts", cuts_key(parts, project, catalogue), lambda: plans(parts, project.stock, catalogue, project.kerf_m, cutter))
     lines = memo.step("lines", (cuts, bought), lambda: buy_list(cuts, bought))
     if parts:
         _build(report, parts, cuts, lines)

@@ -215,7 +215,7 @@ def _cuts(sheet: _Sheet, result: Evaluation, show: Display) -> None:
 def _marks(sheet: _Sheet, result: Evaluation, part: Part, show: Display) -> None:
     if not part.marks:
         return
-    sheet.room(34)
+    sheet.room(36 + 6 * len(part.marks))
     sheet.heading(f"Mark out {part.mark} {part.name.lower()}", f"measure every mark from the {part.datum}" + (f" · {part.matched}" if part.matched else ""))
     scale = (PAGE[0] - 2 * MARGIN) / part.length
     sheet.shape([(MARGIN, sheet.y), (PAGE[0] - MARGIN, sheet.y), (PAGE[0] - MARGIN, sheet.y + 7), (MARGIN, sheet.y + 7)], FILLS.get(part.material), 0.2)

@@ -12,6 +12,7 @@ from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.evaluate import Evaluation, evaluate
 from hazel_lantern.core.project import Project
 from hazel_lantern.core.units import Display
+from hazel_lantern.core.workshop.cutting import exact
 from hazel_lantern.files import atomic, build_sheet, drawing, tables
 
 Writer = Callable[[Project, Evaluation, Display], bytes]
@@ -37,12 +38,12 @@ FORMATS: dict[str, tuple[str, str, Writer]] = {
 }
 
 
-def export(project: Project, catalogue: Catalogue, rig_id: str, to: str, path: Path) -> None:
-    """Write one export of one rig.
+def export(project: Project, catalogue: Catalogue, rig_id: str, to: str, path: Path, result: Evaluation | None = None) -> None:
+    """Write one export of one rig, from an evaluation at hand or a new one with the exact cutting plan.
 
     Raises InputError for an unknown format or a rig that cannot be drawn, FileError when the disk refuses.
     """
     if to not in FORMATS:
         raise InputError("format", repr(to), "must be one of " + ", ".join(FORMATS))
-    result = evaluate(project, catalogue, rig_id)
+    result = result or evaluate(project, catalogue, rig_id, cutter=exact)
     atomic.write(path, FORMATS[to][2](project, result, Display(project.units, project.fraction, project.currency)))

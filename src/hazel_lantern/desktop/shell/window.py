@@ -203,7 +203,8 @@ class Window(QMainWindow):
         if self.station == "build":
             return
         if result is None:
-            self.stage.show_sketch(None, self.station, "No rig yet. Use + rig above to begin.")
+            self.stage.clear("No rig yet. Use + rig above to begin.")
+            self.plot.show_reading(None, self.session.display)
             return
         shot = result.context.shot
         show = self.session.display
@@ -461,7 +462,7 @@ class Window(QMainWindow):
         words, suffix, _ = FORMATS[to]
         rig = self.session.project.rig(self.session.rig_id)
         name, _ = QFileDialog.getSaveFileName(self, words, f"{rig.name}{suffix}", f"{words} (*{suffix})")
-        if name and self._try(lambda: export(self.session.project, self.session.catalogue, self.session.rig_id, to, Path(name))):
+        if name and self._try(lambda: export(self.session.project, self.session.catalogue, self.session.rig_id, to, Path(name), self.session.evaluation)):
             self.tell(f"{words} written to {Path(name).name}.")
 
     # Look and help

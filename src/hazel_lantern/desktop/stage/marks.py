@@ -26,7 +26,7 @@ def nudge(session: Session, key: str, event: QKeyEvent | None) -> str | None:
     assert isinstance(quantity, Quantity)
     step = session.display.step(quantity.unit) * (10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1)
     try:
-        session.set(key, round((float(session.value(key)) + step * ARROWS[Qt.Key(event.key())]) / step) * step)  # type: ignore[arg-type]
+        session.set(key, round(float(session.value(key)) + step * ARROWS[Qt.Key(event.key())], 9))  # type: ignore[arg-type]
     except InputError as error:
         return error.allowed
     return ""

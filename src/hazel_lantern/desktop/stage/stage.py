@@ -103,6 +103,13 @@ class Stage(QWidget):
         self.greyed = greyed
         self._lay_out()
 
+    def clear(self, words: str) -> None:
+        """No drawing at all, and what to do about it."""
+        self._sketch, self.greyed, self._boxes, self._texts = None, words, [], []
+        for widget in (*self._pills, *self._grips.values()):
+            widget.hide()
+        self.update()
+
     # Layout
 
     def _area(self) -> QRectF:
@@ -110,7 +117,8 @@ class Stage(QWidget):
 
     def _here(self, key: str) -> bool:
         """Whether a size or handle belongs to the station at hand; computed sizes belong everywhere."""
-        return not key or self._session.parameters()[key].station == self._station
+        parameter = self._session.parameters().get(key)
+        return not key or (parameter is not None and parameter.station == self._station)
 
     def _sizes(self) -> list[Size]:
         return [size for size in self._sketch.of(Size) if self._here(size.key)] if self._sketch and SIZES in self.layers else []
@@ -175,6 +183,12 @@ class Stage(QWidget):
             if key not in handles:
                 grip.hide()
 
+    @property
+    def scale(self) -> Scale:
+        """The scale in force."""
+        assert self._scale is not None
+        return self._scale
+
     def label_boxes(self) -> list[QRectF]:
         """Where all labels stand: no two may meet."""
         return self._boxes
@@ -230,6 +244,7 @@ class Stage(QWidget):
         painter = QPainter(self)
         if self._sketch is None or self._scale is None:
             painter.fillRect(self.rect(), self._theme.color("ground"))
+            self._grey(painter)
             return
         paint_ground(painter, QRectF(self.rect()), self._scale, self._theme, ground=self._sketch.ground)
         paint_sketch(painter, self._sketch, self._scale, self._theme, self.layers)
@@ -239,6 +254,10 @@ class Stage(QWidget):
         for box, text, role in self._texts:
             painter.setPen(self._theme.color(role))
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+        self._grey(painter)
+
+    def _grey(self, painter: QPainter) -> None:
+        """The reason over a drawing that is no longer possible, or over none."""
         if self.greyed:
             painter.fillRect(self.rect(), self._theme.color("ground", 170))
             painter.setPen(self._theme.color("ink"))

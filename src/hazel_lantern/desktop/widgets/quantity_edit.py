@@ -72,7 +72,7 @@ class QuantityEdit(QLineEdit):
             return
         size = self._display.step(self.quantity.unit, fine=self.quantity.unit == "m" and self.quantity.high < 0.2)
         try:
-            value = self.quantity.check(round(self._value / size + count) * size)
+            value = self.quantity.check(round(self._value + count * size, 9))
         except InputError as error:
             self._mark(error.allowed)
             return

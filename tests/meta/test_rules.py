@@ -1,0 +1,98 @@
+"""Rules of the house: docstring contract, no Qt in the core, no slow imports at the start, reference cases hold."""
+
+from __future__ import annotations
+
+import importlib
+import inspect
+import pkgutil
+import re
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+import hazel_lantern.core
+from hazel_lantern.core import mechanics, motion, optics
+from hazel_lantern.core.finding import RANK
+from hazel_lantern.core.kinds import KINDS
+from hazel_lantern.core.quantity import Choice, Quantity
+from hazel_lantern.core.units import DIMENSIONS
+from tests.helpers import SHELF
+from tests.validation.adapters import ADAPTERS
+from tests.validation.verify import CASES, load, run
+
+UNIT = re.compile(r"\[(m|kg|s|N|rad|Hz|Pa|J|-|1|m\^2|m\^3|m\^4|kg\*m|N\*m|N\*m\^2|N/m|m/s|m/s\^2|kg/m\^3|currency)\]")
+
+
+def formulas():
+    for package in (mechanics, motion, optics):
+        for info in pkgutil.iter_modules(package.__path__):
+            module = importlib.import_module(f"{package.__name__}.{info.name}")
+            for name, function in inspect.getmembers(module, inspect.isfunction):
+                if function.__module__ == module.__name__ and not name.startswith("_"):
+                    yield pytest.param(function, id=f"{info.name}.{name}")
+
+
+@pytest.mark.parametrize("function", list(formulas()))
+def test_every_formula_gives_its_inputs_units_result_and_source(function):
+    text = inspect.getdoc(function) or ""
+    assert "Source:" in text
+    assert "Returns:" in text
+    for name, parameter in inspect.signature(function).parameters.items():
+        assert re.search(rf"^{name}: .+", text, re.M), f"{name} is not explained"
+        if parameter.annotation in ("float", "float | None"):
+            line = re.search(rf"^{name}: .+", text, re.M).group()
+            assert UNIT.search(line), f"{name} has no unit"
+
+
+def test_the_core_loads_without_qt_and_without_slow_libraries():
+    names = [m.name for m in pkgutil.walk_packages(hazel_lantern.core.__path__, "hazel_lantern.core.")]
+    code = f"import sys, importlib\nfor n in {names}: importlib.import_module(n)\nimport hazel_lantern.cli\nprint([m for m in sys.modules if m.split('.')[0] in ('PyQt6', 'scipy', 'ezdxf', 'reportlab')])"
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    assert done.stdout.strip() == "[]"
+
+
+def test_a_drag_and_the_window_load_no_slow_library():
+    code = "import sys\nimport hazel_lantern.desktop.application\nfrom tests.helpers import solved\nsolved()\nprint([m for m in sys.modules if m in ('scipy', 'ezdxf', 'reportlab')])"
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    assert done.stdout.strip() == "[]"
+
+
+def test_parameters_are_declared_well():
+    for kind in KINDS.values():
+        keys = [p.key for p in kind.parameters]
+        assert len(keys) == len(set(keys))
+        for p in kind.parameters:
+            if isinstance(p, Quantity):
+                assert p.low <= p.default <= p.high
+                assert p.unit in DIMENSIONS
+            elif isinstance(p, Choice):
+                assert p.default in (getattr(SHELF, p.table) if p.table else dict(p.options))
+
+
+def test_no_module_is_too_long_and_none_asks_for_a_kind_by_name():
+    src = Path(hazel_lantern.core.__file__).parent.parent
+    for path in src.rglob("*.py"):
+        text = path.read_text()
+        assert len(text.splitlines()) <= 600, path
+        if "/kinds/" not in str(path):
+            assert not re.search(r'==\s*"(slider|overhead|dolly|jib|cable_cam|orbit|gantry)"', text), path
+        if "/desktop/" in str(path) and path.name != "tokens.py":
+            assert not re.search(r'"#[0-9a-fA-F]{6}', text), path
+    assert set(RANK) == {"clear", "watch", "stop"}
+
+
+@pytest.mark.parametrize("case", [pytest.param(c, id=f"{c['id']}-{c['topic']}") for c in load(sorted(CASES.glob("*.json"))) if c["topic"] in ADAPTERS])
+def test_reference_cases_hold(case):
+    rows = run(case)
+    assert rows
+    assert all(row["held"] for row in rows), rows
+
+
+def test_a_wrong_answer_does_not_hold():
+    case = next(c for c in load(sorted(CASES.glob("*.json"))) if c["topic"] == "pin")
+    hurt = {**case, "inputs": {**case["inputs"], "F": {"value": 901, "unit": "N"}}}
+    assert not all(row["held"] for row in run(hurt))
+    refused = {"id": "x", "topic": "camera_screw", "inputs": {"screw_length": {"value": -1.0}, "stack": {"value": 0.0}}, "expected": {"error": {"value": "InputError:screw_length"}}}
+    assert run(refused)[0]["held"]
