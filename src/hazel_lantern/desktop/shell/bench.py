@@ -81,6 +81,7 @@ class Bench(QScrollArea):
         self._all_figures = False
         self._clear_open = False
         self._act = QPushButton()
+        self._built = False
 
     def build(self, station: str, action: str) -> None:
         """Everything anew for a station; `action` names its main action, empty for none."""
@@ -93,7 +94,8 @@ class Bench(QScrollArea):
         self._column = QVBoxLayout(content)
         self._column.setContentsMargins(14, 10, 10, 12)
         self._column.setSpacing(8)
-        if not self._session.rig_id:
+        self._built = bool(self._session.rig_id)
+        if not self._built:
             self._column.addWidget(QLabel("No rig yet. Use + rig above to begin."))
             self._column.addStretch(1)
             self.setWidget(content)
@@ -173,7 +175,7 @@ class Bench(QScrollArea):
     def refresh(self) -> None:
         """Values of the document and its evaluation as they are now."""
         result = self._session.evaluation
-        if result is None or (not self._rows and not self._figure_rows and not hasattr(self, "_figures")):
+        if result is None or not self._built:
             return
         show = self._session.display
         for row in self._rows.values():
@@ -197,7 +199,7 @@ class Bench(QScrollArea):
     def refresh_findings(self) -> None:
         """The cards alone, when remedies arrive after they were tried."""
         result = self._session.evaluation
-        if result is None:
+        if result is None or not self._built:
             return
         offered = self._session.offered
         here = [f for f in self._session.findings() if f.station == self._station]

@@ -70,6 +70,7 @@ class Way(QAbstractButton):
             painter.drawEllipse(pivot - along * 38, 13, 13)
             painter.setBrush(theme.color("camera"))
             tip = pivot + along * 96
+            painter.drawRect(QRectF(tip - QPointF(2, 14), QSizeF(4, 15)))
             painter.drawRect(QRectF(tip - QPointF(11, 30), QSizeF(24, 18)))
             painter.setBrush(theme.color("lantern", 60))
             painter.drawPolygon(QPolygonF([tip + QPointF(13, -21), tip + QPointF(60, -42), tip + QPointF(60, 0)]))

@@ -252,6 +252,7 @@ class Stage(QWidget):
             paint_size(painter, size, self._scale, self._theme, box)
         painter.setFont(self._theme.font(12))
         for box, text, role in self._texts:
+            painter.fillRect(box, self._theme.color("ground", 190))
             painter.setPen(self._theme.color(role))
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
         self._grey(painter)

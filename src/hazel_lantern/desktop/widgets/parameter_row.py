@@ -56,6 +56,7 @@ class ParameterRow(QWidget):
             grid.addWidget(edit, 0, 1)
         elif isinstance(parameter, Choice):
             box = _Chooser()
+            box.setFont(theme.font(12))
             box.setObjectName(f"choose.{parameter.key}")
             box.setAccessibleName(parameter.label)
             box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
@@ -136,7 +137,7 @@ class _Rack(QWidget):
         hung = self._session.value(self._parameter.key)
         for weight in owned:
             plate, chip = shelf[weight.plate], self._chips[weight.id]
-            chip.setText(show.number(plate.mass, "kg").rstrip("0").rstrip("."))
+            chip.setText(show.number(plate.mass, "kg"))
             on = weight.id in hung  # type: ignore[operator]
             chip.setChecked(on)
             chip.setToolTip(plate.name)

@@ -54,8 +54,8 @@ def balance_figures(context: Context, jib: Jib, report: Report) -> None:
     )  # fmt: skip
     if jib.hung + holder.value > 0:
         report.add(
-            by_formula("balance.slide", "Slide for a kilogram more", "m/kg", "balance", SLIDE, (length, hung, holder), source="statics 7.5"),
-            by_formula("balance.gram", "A millimetre is worth", "kg/m", "balance", GRAM, (length, hung, holder), source="statics 7.5"),
+            by_formula("balance.slide", "Slide for a heavier camera", "m/kg", "balance", SLIDE, (length, hung, holder), source="statics 7.5"),
+            by_formula("balance.gram", "Sliding is worth", "kg/m", "balance", GRAM, (length, hung, holder), source="statics 7.5"),
         )
     low, high = used_angles(context, jib)
     angles = np.linspace(jib.limits.low, jib.limits.high, 61)
