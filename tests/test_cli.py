@@ -45,7 +45,24 @@ def test_solve_prints_every_figure_with_unit_and_why(file):
 
 def test_new_takes_whatever_the_bench_can_set(tmp_path):
     out = tmp_path / "b.lantern.json"
-    done = run("new", "jib", "--variant", "two_bars", "--set", "arm.front=5' 9\"", "--set", 'weights.hung=["w1", "w2"]', "--set", "shot.end=2.5 m", "--set", "safety=B", "--set", "kit.0.mass=3 lb", "-o", out)
+    done = run(
+        "new",
+        "jib",
+        "--variant",
+        "two_bars",
+        "--set",
+        "arm.front=5' 9\"",
+        "--set",
+        'weights.hung=["w1", "w2"]',
+        "--set",
+        "shot.end=2.5 m",
+        "--set",
+        "safety=B",
+        "--set",
+        "kit.0.mass=3 lb",
+        "-o",
+        out,
+    )
     assert done.returncode == 0, done.stderr
     project = project_file.read(out)
     assert project.rigs[0].design["arm.front"] == pytest.approx(69 * 0.0254)

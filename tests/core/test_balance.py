@@ -17,7 +17,7 @@ from tests.helpers import changed, model
 
 
 def test_moment_is_the_slope_of_the_potential_energy_of_the_whole_rig():
-    context, jib = model(changed(weights__above=-0.05, weights__place=0.5))
+    _context, jib = model(changed(weights__above=-0.05, weights__place=0.5))
     masses = np.array([body.mass for body in jib.bodies])
 
     def energy(angle):

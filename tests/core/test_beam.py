@@ -72,7 +72,11 @@ def test_own_weight_sag_is_the_integral_of_small_loads(ei, length, line):
 
 
 def test_arms_without_mass_or_stiffness_are_refused():
-    for call, field in ((lambda: beam.clamped_frequency(1000, 1, 0, 0), "tip_mass"), (lambda: beam.tip_sag(0, 1, 1, 0), "EI"), (lambda: beam.balanced_frequency(1, 1, 1, 1, 1, 0, 0), "tip_mass")):
+    for call, field in (
+        (lambda: beam.clamped_frequency(1000, 1, 0, 0), "tip_mass"),
+        (lambda: beam.tip_sag(0, 1, 1, 0), "EI"),
+        (lambda: beam.balanced_frequency(1, 1, 1, 1, 1, 0, 0), "tip_mass"),
+    ):
         with pytest.raises(InputError) as caught:
             call()
         assert caught.value.field == field
@@ -90,7 +94,10 @@ def test_pin_bending_is_the_integral_of_its_shear(force, d, middle, side, gap):
     assert threaded.bending > p.bending
 
 
-@pytest.mark.parametrize(("length", "stack", "depth", "verdict"), [(0.0127, 0.0075, 0.0065, "OK"), (0.0127, 0.006, 0.0065, "BOTTOMING"), (0.0127, 0.0092, 0.0065, "TOO_SHORT"), (0.0127, 0.0085, 0.0065, "SHORT_WARNING")])
+@pytest.mark.parametrize(
+    ("length", "stack", "depth", "verdict"),
+    [(0.0127, 0.0075, 0.0065, "OK"), (0.0127, 0.006, 0.0065, "BOTTOMING"), (0.0127, 0.0092, 0.0065, "TOO_SHORT"), (0.0127, 0.0085, 0.0065, "SHORT_WARNING")],
+)
 def test_camera_screw_says_whether_it_holds(length, stack, depth, verdict):
     reach, said = pins.camera_screw(length, stack, depth)
     assert said == verdict

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
+from functools import cache
 
 import pytest
 from hypothesis import given, settings
@@ -33,12 +33,12 @@ def cheapest(parts, stocks) -> float:
     """Least cost by trying every way to fill bars, for a handful of parts."""
     pieces = tuple(sorted((length for length, count in parts for _ in range(count)), reverse=True))
 
-    @lru_cache(maxsize=None)
+    @cache
     def best(left, used_free):
         if not left:
             return 0.0
         found = float("inf")
-        for index, stock in enumerate(stocks):
+        for _index, stock in enumerate(stocks):
             if stock.available is not None and used_free:
                 continue
             for taken in subsets(left, stock.length):

@@ -135,7 +135,20 @@ def test_any_design_within_bounds_is_answered(design, start, end, time):
             assert all(np.isfinite(item.points).all() for item in sketch.of(Shape))
 
 
-@pytest.mark.parametrize(("key", "bad"), [("arm.front", -1.0), ("arm.front", 0.0), ("arm.front", math.nan), ("head.mass", -0.1), ("arm.front", "long"), ("arm.front", True), ("safety", "E"), ("weights.hung", "w1"), ("nonsense", 1.0)])
+@pytest.mark.parametrize(
+    ("key", "bad"),
+    [
+        ("arm.front", -1.0),
+        ("arm.front", 0.0),
+        ("arm.front", math.nan),
+        ("head.mass", -0.1),
+        ("arm.front", "long"),
+        ("arm.front", True),
+        ("safety", "E"),
+        ("weights.hung", "w1"),
+        ("nonsense", 1.0),
+    ],
+)
 def test_values_outside_their_bounds_are_refused_by_name_and_nothing_changes(key, bad):
     project = sample()
     before = project.rigs[0].design.copy()

@@ -278,7 +278,12 @@ def test_exports_are_written_from_the_build_station(make, tmp_path, monkeypatch,
 
 
 def test_find_goes_to_stations_inputs_figures_and_actions(window):
-    for words, there in (("Balance", lambda: window.station == "balance"), ("Front arm", lambda: window.station == "rig"), ("Footing", lambda: window.why_panel.isVisible() and window.station == "balance"), ("Loads", lambda: "loads" in window.stage.layers)):
+    for words, there in (
+        ("Balance", lambda: window.station == "balance"),
+        ("Front arm", lambda: window.station == "rig"),
+        ("Footing", lambda: window.why_panel.isVisible() and window.station == "balance"),
+        ("Loads", lambda: "loads" in window.stage.layers),
+    ):
         window.top.found.emit(words)
         assert there(), words
     window.top.found.emit("no such thing")

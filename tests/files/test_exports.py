@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import itertools
 import xml.etree.ElementTree as ET
 
 import ezdxf
@@ -51,7 +52,7 @@ def test_cells_that_people_name_cannot_start_a_formula(made):
 
 
 def test_svg_is_at_full_size_and_escapes_what_is_typed(made):
-    project = changes.rename_rig(sample(), "hive-jib", "<b>&\"jib\"</b>")
+    project = changes.rename_rig(sample(), "hive-jib", '<b>&"jib"</b>')
     root = ET.fromstring(made("svg", project).read_bytes())
     x0, y0, x1, y1 = solved().sketch(solved().path([0.5])[0], "side").box
     assert root.attrib["width"] == f"{(x1 - x0) * 1e3:.2f}mm"
@@ -71,7 +72,7 @@ def test_dxf_passes_an_audit_and_its_arm_is_as_long_as_drawn(made):
     for line in outlines:
         points = [p[:2] for p in line.get_points()]
         if len(points) == 4:
-            spans.append(max(((a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2) ** 0.5 for a, b in zip(points, points[1:], strict=False)))
+            spans.append(max(((a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2) ** 0.5 for a, b in itertools.pairwise(points)))
     assert any(abs(span - (1750 + 660 + 50)) < 0.1 for span in spans)
     assert len(document.modelspace().query("CIRCLE")) >= 5
 

@@ -54,7 +54,9 @@ def test_the_core_loads_without_qt_and_without_slow_libraries():
 
 
 def test_a_drag_and_the_window_load_no_slow_library():
-    code = "import sys\nimport hazel_lantern.desktop.application\nfrom tests.helpers import solved\nsolved()\nprint([m for m in sys.modules if m in ('scipy', 'ezdxf', 'reportlab')])"
+    code = (
+        "import sys\nimport hazel_lantern.desktop.application\nfrom tests.helpers import solved\nsolved()\nprint([m for m in sys.modules if m in ('scipy', 'ezdxf', 'reportlab')])"
+    )
     done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
     assert done.stdout.strip() == "[]"
 
@@ -94,5 +96,10 @@ def test_a_wrong_answer_does_not_hold():
     case = next(c for c in load(sorted(CASES.glob("*.json"))) if c["topic"] == "pin")
     hurt = {**case, "inputs": {**case["inputs"], "F": {"value": 901, "unit": "N"}}}
     assert not all(row["held"] for row in run(hurt))
-    refused = {"id": "x", "topic": "camera_screw", "inputs": {"screw_length": {"value": -1.0}, "stack": {"value": 0.0}}, "expected": {"error": {"value": "InputError:screw_length"}}}
+    refused = {
+        "id": "x",
+        "topic": "camera_screw",
+        "inputs": {"screw_length": {"value": -1.0}, "stack": {"value": 0.0}},
+        "expected": {"error": {"value": "InputError:screw_length"}},
+    }
     assert run(refused)[0]["held"]
