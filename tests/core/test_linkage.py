@@ -46,7 +46,7 @@ def test_the_small_error_rule_holds_where_it_is_said_to_hold():
 
 
 def test_bars_too_short_to_meet_name_the_angle():
-    with pytest.raises(GeometryError, match="20.0 degrees"):
+    with pytest.raises(GeometryError, match=r"20\.0 degrees"):
         linkage.head_tilt(np.radians([0.0, 20.0]), 1.0, 1.025, 0.04, 0.03)
 
 

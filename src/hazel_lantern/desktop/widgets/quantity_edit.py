@@ -34,7 +34,7 @@ class QuantityEdit(QLineEdit):
         """Show another value; text being typed is left alone."""
         self._display = display or self._display
         self._value = value
-        if not (self.hasFocus() and self.isModified()):
+        if not self.isModified():
             self._write()
 
     def _write(self) -> None:

@@ -1,0 +1,159 @@
+"""Small widgets on their own: the field, the glyphs, label places, plots."""
+
+from __future__ import annotations
+
+import math
+import random
+from itertools import combinations
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from PyQt6.QtCore import QPoint, QPointF, QRectF, QSizeF, Qt
+from PyQt6.QtGui import QImage, QPainter, QWheelEvent
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+
+from hazel_lantern.core.quantity import Quantity
+from hazel_lantern.core.units import Display
+from hazel_lantern.desktop.stage.labels import place
+from hazel_lantern.desktop.stage.painter import fit
+from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.glyphs import NAMES, paint_lantern
+from hazel_lantern.desktop.widgets.plot import Line, Plot, Reading, ticks
+from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
+
+LENGTH = Quantity("x", "Length", "m", 0.1, 2.0, 1.0, "Sizes")
+KEYS = Qt.Key
+
+
+@pytest.fixture
+def edit(qtbot):
+    def make(display=None):
+        field = QuantityEdit(LENGTH, display or Display())
+        field.show_value(1.0)
+        field.show()
+        qtbot.addWidget(field)
+        field.setFocus()
+        heard = []
+        field.edited.connect(heard.append)
+        return field, heard
+
+    return make
+
+
+def test_showing_a_value_is_not_an_edit_and_typing_is(edit):
+    field, heard = edit()
+    field.show_value(1.2)
+    assert heard == []
+    field.selectAll()
+    QTest.keyClicks(field, "1 m + 5 cm")
+    field.show_value(1.3)
+    assert field.text() == "1 m + 5 cm"
+    QTest.keyClick(field, KEYS.Key_Return)
+    assert heard == [pytest.approx(1.05)]
+    assert field.text() == "1050 mm"
+
+
+def test_keys_and_wheel_step_in_the_shown_unit_and_stop_at_the_bounds(edit):
+    field, heard = edit()
+    QTest.keyClick(field, KEYS.Key_Up)
+    QTest.keyClick(field, KEYS.Key_Down, Qt.KeyboardModifier.ShiftModifier)
+    assert heard == [pytest.approx(1.001), pytest.approx(0.991)]
+    wheel = QWheelEvent(QPointF(5, 5), QPointF(5, 5), QPoint(0, 0), QPoint(0, 120), Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False)
+    field.setFocus()
+    QApplication.sendEvent(field, wheel)
+    assert heard[-1] == pytest.approx(0.992) or not field.hasFocus()
+    field.show_value(2.0)
+    count = len(heard)
+    QTest.keyClick(field, KEYS.Key_Up)
+    assert len(heard) == count
+    assert field.property("wrong")
+    inch, told = edit(Display("in", 16))
+    QTest.keyClick(inch, KEYS.Key_Up)
+    assert told == [pytest.approx(1.0 + 0.0254 / 16)]
+
+
+@pytest.mark.parametrize(("text", "says"), [("3 m", "must lie between"), ("0", "must lie between"), ("", "type a number"), ("one", "cannot be read")])
+def test_refused_text_stays_until_it_is_mended_or_left(edit, text, says):
+    field, heard = edit()
+    reasons = []
+    field.wrong.connect(reasons.append)
+    field.selectAll()
+    QTest.keyClick(field, KEYS.Key_Delete)
+    QTest.keyClicks(field, text)
+    QTest.keyClick(field, KEYS.Key_Return)
+    assert heard == []
+    assert says in reasons[-1].lower()
+    QTest.keyClick(field, KEYS.Key_Escape)
+    assert field.text() == "1000 mm"
+    assert reasons[-1] == ""
+
+
+def test_the_four_lanterns_differ_in_shape_without_any_colour(qapp):
+    shapes = []
+    for state in NAMES:
+        image = QImage(48, 48, QImage.Format.Format_ARGB32)
+        image.fill(0)
+        painter = QPainter(image)
+        paint_lantern(painter, QRectF(0, 0, 48, 48), state, Theme(), role="ink")
+        painter.end()
+        shapes.append(np.array([[image.pixelColor(x, y).alpha() > 100 for x in range(48)] for y in range(48)]))
+    for one, two in combinations(shapes, 2):
+        assert (one != two).sum() > 25
+
+
+@given(st.integers(0, 10_000), st.integers(1, 16))
+def test_labels_wanted_at_one_spot_find_room_without_meeting(seed, count):
+    chance = random.Random(seed)
+    spot = QPointF(chance.uniform(-50, 850), chance.uniform(-50, 650))
+    wanted = [(QSizeF(chance.uniform(20, 110), 24), [spot + QPointF(chance.uniform(-9, 9), 0)]) for _ in range(count)]
+    area = QRectF(0, 0, 800, 600)
+    boxes = place(wanted, area, [QRectF(380, 280, 40, 40)])
+    for box in boxes:
+        assert area.contains(box)
+    for one, two in combinations([*boxes, QRectF(380, 280, 40, 40)], 2):
+        assert not one.intersects(two)
+
+
+@given(st.floats(-1e4, 1e4), st.floats(1e-3, 1e4), st.integers(2, 12))
+def test_ticks_are_round_inside_and_few(low, span, most):
+    found = ticks(low, low + span, most)
+    assert len(found) <= most + 1
+    assert np.all(found >= low - 1e-6 * span)
+    assert np.all(found <= low + span + 1e-6 * span)
+    if len(found) > 1:
+        step = found[1] - found[0]
+        lead = step / 10 ** math.floor(math.log10(step) + 1e-9)
+        assert min(abs(lead - nice) for nice in (1, 2, 2.5, 5, 10)) < 1e-4
+    assert ticks(3.0, 3.0, 5).tolist() == [3.0]
+
+
+@given(st.floats(-5, 5), st.floats(0.1, 9), st.floats(0.1, 9))
+def test_the_scale_shows_the_whole_box_and_comes_back_from_pixels(x, wide, tall):
+    area = QRectF(20, 50, 700, 500)
+    scale = fit((x, -0.1, x + wide, tall), area)
+    for corner in ((x, -0.1), (x + wide, tall)):
+        point = scale.at(corner)
+        assert area.adjusted(-1e-6, -1e-6, 1e-6, 1e-6).contains(point)
+        assert scale.metres(point) == pytest.approx(corner, abs=1e-9)
+
+
+def test_a_plot_paints_its_line_where_its_numbers_say(qtbot):
+    theme = Theme()
+    plot = Plot(theme)
+    qtbot.addWidget(plot)
+    plot.resize(700, 200)
+    x = np.linspace(0, 8, 50)
+    images = []
+    for y in (np.full(50, 1.0), np.linspace(1, 2, 50)):
+        plot.show_reading(Reading("Height", "s", "m", (Line(x, y),), marker=(4.0, float(y[25])), band=(0.9, 1.1), span=(1, 3), zero=True), Display())
+        plot.show()
+        images.append(plot.grab().toImage())
+    assert images[0] != images[1]
+    color = theme.color("lantern").rgb()
+    rows = [[y for y in range(200) if images[1].pixel(px, y) == color] for px in (120, 600)]
+    assert min(rows[1]) < min(rows[0])
+    plot.show_reading(None, Display())
+    assert not plot.isVisible()
