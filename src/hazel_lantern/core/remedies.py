@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 
 from hazel_lantern.core.catalogue import Catalogue
@@ -12,8 +13,11 @@ from hazel_lantern.core.finding import RANK, Finding, Remedy, Words
 from hazel_lantern.core.project import Project
 
 
-def vetted(project: Project, catalogue: Catalogue, rig_id: str) -> tuple[Finding, ...]:
-    """The findings with only those remedies kept that mend their finding and make nothing else worse."""
+def vetted(project: Project, catalogue: Catalogue, rig_id: str, wanted: Callable[[], bool] = lambda: True) -> tuple[Finding, ...]:
+    """The findings with only those remedies kept that mend their finding and make nothing else worse.
+
+    `wanted` is asked before each try; once it says no, the rest is left untried.
+    """
     # Compared with a plain evaluation: a better cutting plan found since must not make every remedy look worse.
     evaluation = evaluate(project, catalogue, rig_id, Memo(), suggest=True)
     before = {f.key: RANK[f.state] for f in evaluation.findings}
@@ -21,6 +25,8 @@ def vetted(project: Project, catalogue: Catalogue, rig_id: str) -> tuple[Finding
     for finding in evaluation.findings:
         kept = []
         for remedy in finding.remedies:
+            if not wanted():
+                break
             try:
                 after = evaluate(set_values(project, rig_id, remedy.changes), catalogue, rig_id, Memo())
             except InputError:

@@ -68,6 +68,7 @@ class Session(QObject):
         self._steps: list[Step] = []
         self._at = 0
         self._gesture = 0
+        self.in_gesture = False
         self._known: tuple[object, dict[str, Parameter]] | None = None
         self._preview: Project | None = None
         self.rig_id = project.rigs[0].id if project.rigs else ""
@@ -133,7 +134,9 @@ class Session(QObject):
             self._steps.append(Step(words, self.project, project, gesture))
             self._at += 1
         self.project = project
+        self.in_gesture = bool(gesture)
         self._refresh()
+        self.in_gesture = False
 
     def new_gesture(self) -> int:
         """A number that makes the changes of one drag one step."""
@@ -203,7 +206,7 @@ class Session(QObject):
         if self.evaluation is None or self._preview is not None:
             return
         project, catalogue, rig = self.project, self.catalogue, self.rig_id
-        self._vetting.start(lambda: (project, vetted(project, catalogue, rig)))
+        self._vetting.start(lambda: (project, vetted(project, catalogue, rig, wanted=lambda: project is self.project)))
 
     def _vetted(self, answer: tuple[Project, tuple[Finding, ...]]) -> None:
         project, findings = answer

@@ -35,7 +35,11 @@ def support_polygon(contacts: np.ndarray) -> np.ndarray:
             chain.append(p)
         return chain[:-1]
 
-    hull = half(points) + half(points[::-1])
+    if len(points) == 3:
+        side = _turn(*points)
+        hull = [] if abs(side) <= 1e-15 else points if side > 0 else points[::-1]
+    else:
+        hull = half(points) + half(points[::-1])
     if len(points) < 3 or len(hull) < 3:
         raise InputError("contact_points", points, "needs three distinct points that are not in line")
     return np.array(hull)

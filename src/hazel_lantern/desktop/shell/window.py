@@ -41,6 +41,7 @@ from hazel_lantern.session.planner import Planner
 from hazel_lantern.session.session import Session
 from hazel_lantern.session.settings import Settings
 
+ASIDE = 80
 FILTER = f"Hazel Lantern projects (*{project_file.SUFFIX});;All files (*)"
 
 
@@ -58,6 +59,10 @@ class Window(QMainWindow):
         self.station, self.view = "balance", "side"
         self._was_painted = False
         self._planned_parts: tuple[Part, ...] = ()
+        self._aside = QTimer(self)
+        self._aside.setSingleShot(True)
+        self._aside.setInterval(ASIDE)
+        self._aside.timeout.connect(self._refresh_aside)
         self._settle = QTimer(self)
         self._settle.setSingleShot(True)
         self._settle.setInterval(400)
@@ -105,7 +110,7 @@ class Window(QMainWindow):
         self.plot = Plot(theme)
         self.strip = Strip(theme)
         self.strip.reduced = self.settings.reduced_motion
-        self.strip.moved.connect(lambda _: self._draw())
+        self.strip.moved.connect(self._moved)
         self.build_view = BuildView(session, theme)
         self.centre = QStackedWidget()
         drawn = QWidget()
@@ -185,6 +190,15 @@ class Window(QMainWindow):
         if self._welcome:
             return
         self._draw()
+        if not self.session.in_gesture:
+            self._refresh_aside()
+        elif not self._aside.isActive():
+            self._aside.start()
+
+    def _refresh_aside(self) -> None:
+        """All but the stage. During a drag it follows a few times a second, so that the stage keeps up with the hand."""
+        self._aside.stop()
+        self._read()
         self.trail.refresh()
         self.bench.refresh()
         self.top.refresh()
@@ -216,7 +230,16 @@ class Window(QMainWindow):
             return
         pose = result.path(np.array([self.strip.share]))[0]
         self.stage.show_sketch(result.sketch(pose, self.view), self.station)
-        self.plot.show_reading(reading(self.station, result, self.strip.share, show), show)
+
+    def _moved(self) -> None:
+        self._draw()
+        self._read()
+
+    def _read(self) -> None:
+        """The plot under the stage."""
+        result, show = self.session.evaluation, self.session.display
+        if result is not None and result.model is not None and self.station != "build":
+            self.plot.show_reading(reading(self.station, result, self.strip.share, show), show)
 
     def _remedies(self) -> None:
         if not self._welcome:
@@ -505,6 +528,7 @@ class Window(QMainWindow):
             event.ignore()
             return
         self._settle.stop()
+        self._aside.stop()
         self.planner.stop()
         self.session.journal.clear()
         self.settings.window = bytes(self.saveGeometry().toBase64().data()).decode()

@@ -104,7 +104,8 @@ def _shape(painter: QPainter, item: Shape, scale: Scale, theme: Theme) -> None:
         # Thin bars keep a line's width on screen; the edge in their own fill carries it.
         thin = min(outline.boundingRect().width(), outline.boundingRect().height()) < THIN
         color = theme.color(item.role)
-        painter.setPen(QPen(color, THIN) if thin else QPen(color.darker(165), 0.8))
+        edge = Qt.PenStyle.NoPen if item.layer == GHOST else QPen(color.darker(165), 0.8)
+        painter.setPen(QPen(color, THIN) if thin else edge)
         painter.setBrush(color)
         if item.role in HATCH:
             painter.drawPolygon(outline)

@@ -30,14 +30,14 @@ def _pair(point: np.ndarray) -> tuple[float, float]:
 
 def _side(context: Context, jib: Jib, report: Report, pose: np.ndarray) -> Sketch:
     angle = float(pose[0])
-    shot = model.path(context, jib, np.linspace(0, 1, 41))[:, 0]
+    shot = model.path(context, jib, np.linspace(0, 1, 21))[:, 0]
     items: list[Item] = [*_person(-jib.rear - 0.55)]
     for ghost in (shot[0], shot[-1]):
         if abs(ghost - angle) > 0.02:
             items += _arm(context, jib, float(ghost), ghost=True)
-    sweep = np.linspace(jib.limits.low, jib.limits.high, 61)
+    sweep = np.linspace(jib.limits.low, jib.limits.high, 37)
     items.append(Stroke(_lens_path(jib, sweep), "sweep", dash=True, layer=SWEEP))
-    items.append(Stroke(_lens_path(jib, np.linspace(shot[0], shot[-1], 41)), "path", dash=True))
+    items.append(Stroke(_lens_path(jib, np.linspace(shot[0], shot[-1], 25)), "path", dash=True))
     items += _wedge(context, jib, angle)
     items += _stand_side(context, jib)
     items += _arm(context, jib, angle, ghost=False)
@@ -103,7 +103,8 @@ def _arm(context: Context, jib: Jib, angle: float, *, ghost: bool) -> list[Item]
     radius = max(0.03, jib.weights_radius - max(0.0, -context.number("weights.above")))
     if context.several("weights.hung"):
         items.append(Shape(CIRCLE * radius + weights, "weight", layer))
-    items += [Ring(_pair(p), jib.bolt.d, layer=layer) for p in (lower, upper, pin, head, weights)]
+    if not ghost:
+        items += [Ring(_pair(p), jib.bolt.d) for p in (lower, upper, pin, head, weights)]
     return items
 
 
