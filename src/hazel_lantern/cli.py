@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import Any
 
 from hazel_lantern import __version__
-from hazel_lantern.core import catalogue, changes
+from hazel_lantern.core import changes
 from hazel_lantern.core.errors import HazelError, InputError
 from hazel_lantern.core.evaluate import Evaluation, evaluate
 from hazel_lantern.core.finding import STOP, Finding
@@ -20,7 +20,7 @@ from hazel_lantern.core.quantity import Choice, Quantity
 from hazel_lantern.core.remedies import vetted
 from hazel_lantern.core.starting import blank
 from hazel_lantern.core.units import Display
-from hazel_lantern.files import project_file
+from hazel_lantern.files import packs, project_file
 from hazel_lantern.files.exports import FORMATS, export
 
 DONE, STOPPED, UNUSABLE = 0, 1, 2
@@ -84,7 +84,7 @@ def _number(value: float) -> float | str:
 def solve(args: argparse.Namespace) -> int:
     """Print every figure, finding and part of one rig."""
     project = project_file.read(args.file)
-    shelf = catalogue.load()
+    shelf = packs.load()
     result = evaluate(project, shelf, _chosen(project, args.rig))
     findings = vetted(project, shelf, result.rig.id)
     if args.json:
@@ -130,7 +130,7 @@ def as_json(result: Evaluation, findings: tuple[Finding, ...]) -> dict[str, Any]
 def check(args: argparse.Namespace) -> int:
     """Say what stops, if anything does."""
     project = project_file.read(args.file)
-    shelf, stopped = catalogue.load(), False
+    shelf, stopped = packs.load(), False
     show = Display(project.units, project.fraction, project.currency)
     for rig in project.rigs:
         for finding in evaluate(project, shelf, rig.id).findings:
@@ -158,7 +158,7 @@ def new(args: argparse.Namespace) -> int:
 
 def kinds(args: argparse.Namespace) -> int:
     """Print kinds, variants and parameters, with the keys of their figures and findings."""
-    shelf = catalogue.load()
+    shelf = packs.load()
     found = {}
     for kind in KINDS.values():
         project = changes.add_rig(blank(), kind.id)
@@ -190,7 +190,7 @@ def schema(args: argparse.Namespace) -> int:
 def export_file(args: argparse.Namespace) -> int:
     """Write one export."""
     project = project_file.read(args.file)
-    export(project, catalogue.load(), _chosen(project, args.rig), args.to, args.out)
+    export(project, packs.load(), _chosen(project, args.rig), args.to, args.out)
     return DONE
 
 
@@ -199,7 +199,7 @@ def plan_cuts(args: argparse.Namespace) -> int:
     from hazel_lantern.core.workshop.cutting import exact
 
     project = project_file.decode(sys.stdin.buffer.read(), Path("standard input"))
-    shelf = catalogue.load()
+    shelf = packs.load()
     made = evaluate(project, shelf, args.rig, cutter=exact).cuts
     print(json.dumps([{
         "section": p.section, "trouble": p.trouble,

@@ -88,7 +88,8 @@ def context_of(project: Project, catalogue: Catalogue, rig_id: str) -> Context:
     items = kit.items
     load = payload(np.array([i.mass_kg for i in items]), np.array([i.at_m for i in items]), np.array([i.mass_pm_kg for i in items]), np.array([i.at_pm_m for i in items]))
     owned = tuple((weight.id, catalogue.row("plates", weight.plate, f"plates, {weight.id}")) for weight in project.plates)
-    return Context(rig, kit, shot, load, owned, catalogue)
+    others = tuple((k.id, k.name, sum(item.mass_kg for item in k.items)) for k in project.kits if k.id != kit.id)
+    return Context(rig, kit, shot, load, owned, others, catalogue)
 
 
 def evaluate(project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | None = None, *, suggest: bool = False, cutter: Cutter = first_fit) -> Evaluation:

@@ -20,13 +20,14 @@ from hazel_lantern.core.workshop.part import Buy, Part
 
 @dataclass(frozen=True, slots=True)
 class Context:
-    """All that a kind may read: the rig, its kit and shot, the weights owned, the catalogue."""
+    """All that a kind may read: the rig, its kit and shot, the weights owned, the other kits (id, name, mass [kg]), the catalogue."""
 
     rig: Rig
     kit: Kit
     shot: Shot
     payload: Payload
     owned: tuple[tuple[str, Plate], ...]
+    other_kits: tuple[tuple[str, str, float], ...]
     catalogue: Catalogue
 
     def number(self, key: str) -> float:

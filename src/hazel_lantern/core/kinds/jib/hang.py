@@ -24,6 +24,7 @@ FRICTION = Formula("8*mu*F*(2/3)*(r_o**3 - r_i**3)/(r_o**2 - r_i**2) + mu*r_i*g*
 SLIDE = Formula("L/(m_hung + m_pin)")
 GRAM = Formula("(m_hung + m_pin)/L")
 HOLD = Formula("(Q + M_f)/L")
+KIT = Formula("s + (m_new - m_kit)*L/(m_hung + m_pin)")
 SHOOT = Formula("g*m_kit*L*(sin(theta_hi) - sin(theta_lo))")
 
 
@@ -57,6 +58,7 @@ def balance_figures(context: Context, jib: Jib, report: Report) -> None:
             by_formula("balance.slide", "Slide for a heavier camera", "m/kg", "balance", SLIDE, (length, hung, holder), source="statics 7.5"),
             by_formula("balance.gram", "Sliding is worth", "kg/m", "balance", GRAM, (length, hung, holder), source="statics 7.5"),
         )
+    _kit_changes(context, report, kit, length, hung, holder, place)
     low, high = used_angles(context, jib)
     angles = np.linspace(jib.limits.low, jib.limits.high, 61)
     moment = balance.front_up_moment(arm, angles)
@@ -86,6 +88,21 @@ def balance_figures(context: Context, jib: Jib, report: Report) -> None:
             report.add(by_method(key, label, angle, "rad", "balance", "angles where |g (S cos θ − N sin θ)| is at most M_f", moments, source="statics 7.5"))
     _findings(context, jib, report, stays, (low, high))
     _camera_off(context, jib, report, kit, length)
+
+
+def _kit_changes(context: Context, report: Report, kit: Given, length: Given, hung: Given, holder: Given, place: Given) -> None:
+    """Where the same weights balance each other kit of the project, starting from a balanced arm."""
+    if hung.value + holder.value <= 0:
+        return
+    near, rear = (context.number(key) for key in ("weights.nearest", "arm.rear"))
+    for key, name, mass in context.other_kits:
+        other = Given("m_new", mass, "kg", name.lower())
+        figure = by_formula(
+            f"balance.kit.{key}", f"Slide to, with {name[0].lower()}{name[1:]}", "m", "balance", KIT, (place, other, kit, length, hung, holder),
+            assumptions=("the arm is in balance now", "the same weights stay on"), valid=f"places on the slot, {near * 1e3:.0f} to {rear * 1e3:.0f} mm; else change the weights",
+            source="statics 7.5",
+        )  # fmt: skip
+        report.add(figure)
 
 
 def _findings(context: Context, jib: Jib, report: Report, stays: list[tuple[float, float]], shot: tuple[float, float]) -> None:

@@ -128,6 +128,8 @@ def build(context: Context) -> Jib:
     front, rear, end = number("arm.front"), number("arm.rear"), number("arm.end")
     upper, height = front + number("bar.longer"), number("pivot.height")
     arm_section, bar_section = arm.section(), bar.section()
+    if front < max(number("head.spacing"), 0.1 - number("head.ahead")):
+        raise GeometryError("the front arm is shorter than the head it carries")
     stand, bolt, bearing = row("stands", "stand"), row("bolts", "pin.bolt"), row("bearings", "pivot.bearing")
     owned = dict(context.owned)
     for key in context.several("weights.hung"):
