@@ -121,7 +121,7 @@ def test_exact_cuts_come_from_their_own_process_and_replace_the_quick_ones(qtbot
 
 
 def msgspec_replace(made, plan):
-    from dataclasses import replace
+    from msgspec.structs import replace
 
     return replace(made, plan=plan)
 

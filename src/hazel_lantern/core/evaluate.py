@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Hashable
-from dataclasses import dataclass, field
 from typing import Any, TypeVar
 
 import numpy as np
+from msgspec import Struct, field
 
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.changes import kind_of
@@ -27,8 +27,7 @@ STATIONS = (("shot", "Shot"), ("rig", "Rig"), ("balance", "Balance"), ("build", 
 T = TypeVar("T")
 
 
-@dataclass(slots=True)
-class Memo:
+class Memo(Struct):
     """The last answer of each step, kept while its inputs stay the same. Belongs to whoever evaluates."""
 
     kept: dict[str, tuple[Hashable, Any]] = field(default_factory=dict)
@@ -43,8 +42,7 @@ class Memo:
         return made
 
 
-@dataclass(frozen=True, slots=True)
-class Evaluation:
+class Evaluation(Struct, frozen=True):
     """What a rig comes to. `model` is None when it cannot be built; then a stop says why and figures that still exist remain."""
 
     rig: Rig

@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from hazel_lantern.core.formula import Formula
 
 
-@dataclass(frozen=True, slots=True)
-class Given:
+class Given(Struct, frozen=True):
     """One input of a why: its symbol, value in SI, plain words, and the parameter or figure it comes from."""
 
     symbol: str
@@ -20,8 +18,7 @@ class Given:
     ref: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Why:
+class Why(Struct, frozen=True):
     """Where a figure comes from: a formula over inputs, or a named method with its residual."""
 
     inputs: tuple[Given, ...]
@@ -38,8 +35,7 @@ class Why:
         return self.formula.value({given.symbol: given.value for given in self.inputs})
 
 
-@dataclass(frozen=True, slots=True)
-class Figure:
+class Figure(Struct, frozen=True):
     """A computed number in SI, with the station that shows it."""
 
     key: str
@@ -51,8 +47,7 @@ class Figure:
     headline: bool = False
 
 
-@dataclass(frozen=True, slots=True)
-class Curve:
+class Curve(Struct, frozen=True):
     """A computed line: `x`, `y` arrays (n,) in SI."""
 
     key: str

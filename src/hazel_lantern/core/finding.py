@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from hazel_lantern.core.units import Display
 
@@ -12,8 +13,7 @@ RANK = {CLEAR: 0, WATCH: 1, STOP: 2}
 PEOPLE, STRUCTURE, PICTURE, BUILD = "people", "structure", "picture", "build"
 
 
-@dataclass(frozen=True, slots=True)
-class Words:
+class Words(Struct, frozen=True):
     """A sentence with numbers in SI that is only worded at the edge: `Words("Bars close to {}", ((0.009, "m"),))`."""
 
     template: str
@@ -23,8 +23,7 @@ class Words:
         return self.template.format(*(display.text(value, unit) for value, unit in self.amounts))
 
 
-@dataclass(frozen=True, slots=True)
-class Remedy:
+class Remedy(Struct, frozen=True):
     """A change that can be tried with one click: parameter keys and their new values in SI."""
 
     key: str
@@ -33,8 +32,7 @@ class Remedy:
     elsewhere: Words | None = None
 
 
-@dataclass(frozen=True, slots=True)
-class Finding:
+class Finding(Struct, frozen=True):
     """A verdict on one figure. `where` names the parameter or figure to look at."""
 
     key: str

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import TypeAlias
+
+from msgspec import Struct
 
 from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.units import Display, parse
@@ -12,8 +13,7 @@ from hazel_lantern.core.units import Display, parse
 Value: TypeAlias = float | str | tuple[str, ...]
 
 
-@dataclass(frozen=True, slots=True)
-class Quantity:
+class Quantity(Struct, frozen=True):
     """A number the builder sets, in SI, with its bounds."""
 
     key: str
@@ -42,8 +42,7 @@ class Quantity:
         return self.check(parse(text, self.unit, display, field=self.key))
 
 
-@dataclass(frozen=True, slots=True)
-class Choice:
+class Choice(Struct, frozen=True):
     """One of a fixed list, or of a catalogue table named by `table`."""
 
     key: str
@@ -67,8 +66,7 @@ class Choice:
         return self.check(text.strip())
 
 
-@dataclass(frozen=True, slots=True)
-class Several:
+class Several(Struct, frozen=True):
     """A list of ids, such as the plates that hang on an arm."""
 
     key: str

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.changes import set_values

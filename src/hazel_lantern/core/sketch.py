@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from hazel_lantern.core.finding import Words
 
@@ -12,8 +11,7 @@ Point = tuple[float, float]
 BODY, GHOST, SWEEP, SIZES, LOADS = "body", "ghost", "sweep", "sizes", "loads"
 
 
-@dataclass(frozen=True, slots=True)
-class Stroke:
+class Stroke(Struct, frozen=True):
     """A line through points (n, 2) [m], as thick as the thing it shows, 0 for a hair line."""
 
     points: np.ndarray
@@ -23,8 +21,7 @@ class Stroke:
     layer: str = BODY
 
 
-@dataclass(frozen=True, slots=True)
-class Shape:
+class Shape(Struct, frozen=True):
     """A filled outline (n, 2) [m]."""
 
     points: np.ndarray
@@ -32,8 +29,7 @@ class Shape:
     layer: str = BODY
 
 
-@dataclass(frozen=True, slots=True)
-class Ring:
+class Ring(Struct, frozen=True):
     """A pivot or bolt."""
 
     at: Point
@@ -42,8 +38,7 @@ class Ring:
     layer: str = BODY
 
 
-@dataclass(frozen=True, slots=True)
-class Size:
+class Size(Struct, frozen=True):
     """A size line from a to b, moved aside by `offset` [m]; `key` names the parameter when it may be typed."""
 
     a: Point
@@ -55,8 +50,7 @@ class Size:
     words: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Handle:
+class Handle(Struct, frozen=True):
     """A place to drag: the value changes by `per_metre` for each metre along `axis`."""
 
     key: str
@@ -65,8 +59,7 @@ class Handle:
     per_metre: float = 1.0
 
 
-@dataclass(frozen=True, slots=True)
-class Note:
+class Note(Struct, frozen=True):
     """Words at a place."""
 
     at: Point
@@ -75,8 +68,7 @@ class Note:
     layer: str = BODY
 
 
-@dataclass(frozen=True, slots=True)
-class Arrow:
+class Arrow(Struct, frozen=True):
     """A force in newtons, drawn pointing along `direction` and ending at `at`."""
 
     at: Point
@@ -88,8 +80,7 @@ class Arrow:
 Item = Stroke | Shape | Ring | Size | Handle | Note | Arrow
 
 
-@dataclass(frozen=True, slots=True)
-class Sketch:
+class Sketch(Struct, frozen=True):
     """Items in painting order and the box (x0, y0, x1, y1) [m] that must be seen."""
 
     items: tuple[Item, ...]

@@ -8,8 +8,9 @@ from __future__ import annotations
 
 import math
 import re
-from dataclasses import dataclass
 from fractions import Fraction
+
+from msgspec import Struct
 
 from hazel_lantern.core.errors import InputError
 
@@ -19,8 +20,7 @@ POUND_FORCE = POUND * GRAVITY
 DEGREE = math.pi / 180
 
 
-@dataclass(frozen=True, slots=True)
-class Unit:
+class Unit(Struct, frozen=True):
     """A unit people use: how it is shown, its size in SI, the finest step worth showing."""
 
     shown: str
@@ -29,8 +29,7 @@ class Unit:
     names: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
-class Dimension:
+class Dimension(Struct, frozen=True):
     """One SI unit with the units it may be typed and shown in."""
 
     metric: Unit
@@ -96,8 +95,7 @@ _VULGAR = {"½": " 1/2", "¼": " 1/4", "¾": " 3/4", "⅛": " 1/8", "⅜": " 3/8
 _TERM = re.compile(r"\s*(?:(\d+)[\s-]+)?(?:(\d+)\s*/\s*(\d+)|(\d+[.,]?\d*|[.,]\d+))\s*([^\d\s+.,-][^\d\s+,-]*)?")
 
 
-@dataclass(frozen=True, slots=True)
-class Display:
+class Display(Struct, frozen=True):
     """How numbers are shown: millimetres or inches, the finest fraction, the money sign."""
 
     system: str = "mm"

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 from pathlib import Path
 
+from msgspec import Struct
+from msgspec.structs import replace
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from hazel_lantern.core import changes
@@ -25,8 +26,7 @@ from hazel_lantern.session.recovery import Journal
 REMEDY_DELAY, JOURNAL_DELAY = 120, 1500
 
 
-@dataclass(slots=True)
-class Step:
+class Step(Struct):
     """One undo step: what it did, the document before and after, the gesture it belongs to."""
 
     words: str

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
+from msgspec import Struct, field
 
 from hazel_lantern.core.catalogue import Catalogue, Plate
 from hazel_lantern.core.figure import Curve, Figure, Given
@@ -18,8 +18,7 @@ from hazel_lantern.core.sketch import Sketch
 from hazel_lantern.core.workshop.part import Buy, Part
 
 
-@dataclass(frozen=True, slots=True)
-class Context:
+class Context(Struct, frozen=True):
     """All that a kind may read: the rig, its kit and shot, the weights owned, the other kits (id, name, mass [kg]), the catalogue."""
 
     rig: Rig
@@ -47,8 +46,7 @@ class Context:
         return Given(symbol, self.number(key), unit, label, key)
 
 
-@dataclass(slots=True)
-class Report:
+class Report(Struct):
     """What a kind says of a design; filled step by step, read-only afterwards.
 
     `suggest` asks for remedies too: they cost more than all the rest, and a drag does not need them.
@@ -71,16 +69,14 @@ class Report:
         return Given(symbol, figure.value, figure.unit, figure.label.lower(), key)
 
 
-@dataclass(frozen=True, slots=True)
-class View:
+class View(Struct, frozen=True):
     """A drawing a kind offers: its key and its name on the stage."""
 
     key: str
     name: str
 
 
-@dataclass(frozen=True, slots=True)
-class Drift:
+class Drift(Struct, frozen=True):
     """What the balance reading shows: the curve's key, the friction band [N*m], the shot's span and the spans that stay [rad]."""
 
     curve: str
@@ -89,8 +85,7 @@ class Drift:
     stays: tuple[tuple[float, float], ...]
 
 
-@dataclass(frozen=True, slots=True)
-class Action:
+class Action(Struct, frozen=True):
     """A station's main action: what it is called, and the changes that carry it out."""
 
     station: str
@@ -98,8 +93,7 @@ class Action:
     run: Callable[[Context], tuple[tuple[str, object], ...]]
 
 
-@dataclass(frozen=True, slots=True)
-class Kind:
+class Kind(Struct, frozen=True):
     """One rig kind. The functions are pure.
 
     model(context) -> the rig as a mechanism (raises GeometryError when it cannot be built);

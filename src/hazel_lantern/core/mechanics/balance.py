@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from hazel_lantern.core.check import not_negative, positive
 from hazel_lantern.core.errors import InfeasibleError, InputError
@@ -14,8 +14,7 @@ from hazel_lantern.core.units import GRAVITY
 MOST_WEIGHTS = 22
 
 
-@dataclass(frozen=True, slots=True)
-class Arm:
+class Arm(Struct, frozen=True):
     """Static moments along (S, front positive) and above (N) the pivot line [kg*m], and the friction moment [N*m]."""
 
     along: float
@@ -120,8 +119,7 @@ def washer_friction(clamp: float, mu: float, r_inner: float, r_outer: float) -> 
     return mu * clamp * 2 / 3 * (r_outer**3 - r_inner**3) / (r_outer**2 - r_inner**2)
 
 
-@dataclass(frozen=True, slots=True)
-class Rack:
+class Rack(Struct, frozen=True):
     """The weights to hang: indices into the owned list, their mass [kg], and the place behind the pivot [m]."""
 
     chosen: tuple[int, ...]

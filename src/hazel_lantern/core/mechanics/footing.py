@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from hazel_lantern.core.check import not_negative, positive
 from hazel_lantern.core.errors import InfeasibleError, InputError
@@ -49,8 +49,7 @@ def _turn(a: tuple[float, ...], b: tuple[float, ...], c: tuple[float, ...]) -> f
     return (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0])
 
 
-@dataclass(frozen=True, slots=True)
-class Footing:
+class Footing(Struct, frozen=True):
     """Per edge of the polygon: corner, inward normal, stabilising and overturning moment [N*m]; total downward force [N]."""
 
     corners: np.ndarray
@@ -125,8 +124,7 @@ def footing(contacts: np.ndarray, masses: Sequence[float], cgs: np.ndarray, forc
     return Footing(corners, normals, np.where(c > 0, c, 0).sum(1), -np.where(c < 0, c, 0).sum(1), down)
 
 
-@dataclass(frozen=True, slots=True)
-class Slew:
+class Slew(Struct, frozen=True):
     """Worst slew angle [rad], margin moment there [N*m] and margin distance [m]."""
 
     angle: float

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from hazel_lantern.core.check import finite, not_negative, positive
 from hazel_lantern.core.errors import GeometryError
@@ -13,8 +13,7 @@ from hazel_lantern.core.errors import GeometryError
 HALF_TURN = math.pi / 2
 
 
-@dataclass(frozen=True, slots=True)
-class Limits:
+class Limits(Struct, frozen=True):
     """Usable arm angles [rad], which stop governs each end, and every stop by name."""
 
     low: float

@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from hazel_lantern.core.errors import InputError
 
 
-@dataclass(frozen=True, slots=True)
-class Payload:
+class Payload(Struct, frozen=True):
     """Total mass [kg], its half-range, centre of mass (3,) [m] and the half-ranges of that."""
 
     mass: float

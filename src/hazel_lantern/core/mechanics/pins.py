@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from hazel_lantern.core.check import not_negative, positive
 
@@ -12,8 +13,7 @@ TIP_GAP = 0.3e-3
 SHORT = 4.5e-3
 
 
-@dataclass(frozen=True, slots=True)
-class Pin:
+class Pin(Struct, frozen=True):
     """Stresses of a pin [Pa] and its bending moment [N*m]."""
 
     shear: float

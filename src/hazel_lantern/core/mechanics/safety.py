@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from hazel_lantern.core.errors import InputError, RefusedError
 
 
-@dataclass(frozen=True, slots=True)
-class SafetyClass:
+class SafetyClass(Struct, frozen=True):
     """Factors on strength by material family, on tipping, and on buckling [-]."""
 
     id: str

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from hazel_lantern.core.check import positive
 from hazel_lantern.core.errors import InputError
 
 
-@dataclass(frozen=True, slots=True)
-class Section:
+class Section(Struct, frozen=True):
     """Area [m^2], second moments and torsion constant [m^4], half depths to the outer fibres [m]."""
 
     area: float

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from decimal import ROUND_HALF_UP, Decimal
 
+from msgspec import Struct
 
-@dataclass(frozen=True, slots=True)
-class Line:
+
+class Line(Struct, frozen=True):
     """One line of the buy list: price [currency] of one, and of all."""
 
     name: str

@@ -8,10 +8,10 @@ from __future__ import annotations
 
 import math
 from collections import Counter
-from dataclasses import dataclass
 from decimal import Decimal
 
 import numpy as np
+from msgspec import Struct
 
 from hazel_lantern.core.check import not_negative, positive
 from hazel_lantern.core.errors import InfeasibleError, InputError
@@ -22,8 +22,7 @@ COVER_NODES, POOL_NODES = 20_000, 400
 MIN_KEEP = 0.3
 
 
-@dataclass(frozen=True, slots=True)
-class Stock:
+class Stock(Struct, frozen=True):
     """Bars of one length [m] at one price; `available` None when the shop has plenty."""
 
     length: float
@@ -32,8 +31,7 @@ class Stock:
     name: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Bar:
+class Bar(Struct, frozen=True):
     """One bar to cut: index of its stock, lengths of its cuts longest first [m], what is left over [m]."""
 
     stock: int
@@ -41,8 +39,7 @@ class Bar:
     leftover: float
 
 
-@dataclass(frozen=True, slots=True)
-class Plan:
+class Plan(Struct, frozen=True):
     """Bars to cut, their cost, the least cost any plan could have, and whether that was reached."""
 
     bars: tuple[Bar, ...]
@@ -55,8 +52,7 @@ def _up(length: float) -> int:
     return math.ceil(round(length / TENTH, 6))
 
 
-@dataclass(slots=True)
-class _Job:
+class _Job(Struct):
     """The same task in whole tenths: distinct lengths with kerf, demand, capacities with one kerf added."""
 
     lengths: list[float]

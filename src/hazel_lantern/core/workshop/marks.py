@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from hazel_lantern.core.check import positive
 from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.units import INCH, inches
 
 
-@dataclass(frozen=True, slots=True)
-class Mark:
+class Mark(Struct, frozen=True):
     """Something to mark on a part: distance from the datum end [m], what it is, its diameter or width [m]."""
 
     at: float

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from hazel_lantern.core.workshop.marks import Mark
 
 
-@dataclass(frozen=True, slots=True)
-class Part:
+class Part(Struct, frozen=True):
     """A piece cut from a stock section: its mark, finished length [m], holes from the datum end, what it must match."""
 
     mark: str
@@ -23,8 +22,7 @@ class Part:
     matched: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Buy:
+class Buy(Struct, frozen=True):
     """A thing bought ready-made: how many, at what example price each."""
 
     name: str

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.errors import InfeasibleError
@@ -15,8 +16,7 @@ from hazel_lantern.core.workshop.part import Buy, Part
 Cutter = Callable[[list[tuple[float, int]], list[Stock], float, float], Plan]
 
 
-@dataclass(frozen=True, slots=True)
-class SectionPlan:
+class SectionPlan(Struct, frozen=True):
     """Cuts of one section: its stocks, the plan, and why there is none."""
 
     section: str

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from msgspec import Struct
 from PyQt6.QtGui import QAction, QKeySequence
 from PyQt6.QtWidgets import QMenu
 
@@ -16,8 +16,7 @@ if TYPE_CHECKING:
     from hazel_lantern.desktop.shell.window import Window
 
 
-@dataclass(frozen=True, slots=True)
-class Row:
+class Row(Struct, frozen=True):
     """One action: `call` names a method of the window, `argument` is handed to it unless empty."""
 
     menu: str

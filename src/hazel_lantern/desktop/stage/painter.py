@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QLinearGradient, QPainter, QPen, QPolygonF
 
@@ -21,8 +21,7 @@ LINES = {"path": "lantern", "sweep": "muted", "footing": "muted"}
 FLAT = ("person", "person-head")
 
 
-@dataclass(slots=True)
-class Scale:
+class Scale(Struct):
     """Metres to pixels: pixels a metre, and where the origin of metres lies on the stage."""
 
     px: float

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 
-@dataclass(frozen=True, slots=True)
-class Tokens:
+class Tokens(Struct, frozen=True):
     """Colours by role."""
 
     name: str

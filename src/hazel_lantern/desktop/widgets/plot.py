@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt
 from PyQt6.QtGui import QFontMetricsF, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QSizePolicy, QWidget
@@ -15,8 +15,7 @@ from hazel_lantern.desktop.stage.labels import place
 from hazel_lantern.desktop.theme.theme import Theme
 
 
-@dataclass(frozen=True, slots=True)
-class Line:
+class Line(Struct, frozen=True):
     """Points in SI with a role, a name and whether it is dashed."""
 
     x: np.ndarray
@@ -26,8 +25,7 @@ class Line:
     dash: bool = False
 
 
-@dataclass(frozen=True, slots=True)
-class Reading:
+class Reading(Struct, frozen=True):
     """What a plot shows, in SI."""
 
     title: str

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Bar, Bearing, Bolt, Grade, Material, Stand
 from hazel_lantern.core.errors import GeometryError, InputError
@@ -18,8 +18,7 @@ from hazel_lantern.core.units import GRAVITY
 ARM, BAR, LEVEL, TURNING, FIXED = "arm", "bar", "level", "turning", "fixed"
 
 
-@dataclass(frozen=True, slots=True)
-class Body:
+class Body(Struct, frozen=True):
     """A rigid mass [kg] at a place in its frame [m].
 
     Frames: arm (along the arm from the lower pivot, above its line), bar (likewise from the upper pivot),
@@ -33,8 +32,7 @@ class Body:
     above: float
 
 
-@dataclass(frozen=True, slots=True)
-class Jib:
+class Jib(Struct, frozen=True):
     """Sizes in metres, chosen rows, bodies, and the arm's usable angles."""
 
     front: float

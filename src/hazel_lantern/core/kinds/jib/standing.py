@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from hazel_lantern.core.errors import InfeasibleError
 from hazel_lantern.core.figure import Given, by_method
@@ -21,8 +21,7 @@ SPARE = 1.26
 HUB = (0.0, 0.0, 0.25)
 
 
-@dataclass(frozen=True, slots=True)
-class Worst:
+class Worst(Struct, frozen=True):
     """The least stable pose: what it is, masses and places (n, 3) of the bodies there, lens height."""
 
     words: str
