@@ -159,12 +159,13 @@ class Stage(QWidget):
         metrics, show, found = QFontMetricsF(self._theme.font(12)), self._session.display, []
         for item in self._sketch.items:
             if isinstance(item, Note) and item.layer in self.layers:
-                text, at, role = item.words.text(show), self._scale.at(item.at), item.role
+                text, spots, role = item.words.text(show), [self._scale.at(item.at)], item.role
             elif isinstance(item, Arrow) and item.layer in self.layers:
-                text, at, role = show.text(item.newtons, "N"), arrow_start(item, self._scale) + QPointF(0, 12), "water"
+                tip = arrow_start(item, self._scale)
+                text, spots, role = show.text(item.newtons, "N"), [tip + QPointF(dx, dy) for dx, dy in ((0, 12), (34, -2), (-34, -2))], "water"
             else:
                 continue
-            found.append((QSizeF(metrics.horizontalAdvance(text) + 6, metrics.height()), [at], text, {"path": "lantern", "size": "water"}.get(role, role)))
+            found.append((QSizeF(metrics.horizontalAdvance(text) + 6, metrics.height()), spots, text, {"path": "lantern", "size": "water"}.get(role, role)))
         return found
 
     def _place_grips(self, scale: Scale) -> None:

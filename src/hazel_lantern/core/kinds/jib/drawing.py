@@ -147,7 +147,7 @@ def _sizes(context: Context, jib: Jib, angle: float, shot: np.ndarray) -> list[I
     weights = lower - along * context.number("weights.place") + square * context.number("weights.above")
     rear = lower - along * jib.rear
     start, end = float(jib.lens_height(shot[0])), float(jib.lens_height(shot[-1]))
-    right = jib.front + jib.lens[0] + 0.4
+    right = jib.front + jib.lens[0] + 0.5
     foot = float(np.abs(jib.feet[:, 0]).max()) * (1 if jib.feet[:, 0].max() >= -jib.feet[:, 0].min() else -1)
     return [
         Size(_pair(lower), _pair(pin), -0.16, jib.front, "m", "arm.front"),
@@ -155,8 +155,8 @@ def _sizes(context: Context, jib: Jib, angle: float, shot: np.ndarray) -> list[I
         Size(_pair(weights), _pair(lower), 0.20, context.number("weights.place"), "m", "weights.place"),
         Size((-jib.rear - 0.22, 0.0), (-jib.rear - 0.22, jib.height), 0.0, jib.height, "m", "pivot.height"),
         Size((right, min(start, end)), (right, max(start, end)), 0.0, abs(end - start), "m", "", "rise"),
-        Size((right + 0.3, 0.0), (right + 0.3, start), 0.0, context.shot.start_height_m, "m", "shot.start", "start"),
-        Size((right + 0.55, 0.0), (right + 0.55, end), 0.0, context.shot.end_height_m, "m", "shot.end", "end"),
+        Size((right + 0.25, 0.0), (right + 0.25, start), 0.0, context.shot.start_height_m, "m", "shot.start", "start"),
+        Size((right + 0.5, 0.0), (right + 0.5, end), 0.0, context.shot.end_height_m, "m", "shot.end", "end"),
         Handle("shot.start", _pair(_lens_path(jib, shot[:1])[0]), (0.0, 1.0)),
         Handle("shot.end", _pair(_lens_path(jib, shot[-1:])[0]), (0.0, 1.0)),
         Size(_pair(lower), _pair(upper), 0.17, jib.spacing, "m", "pivot.spacing"),
@@ -166,7 +166,7 @@ def _sizes(context: Context, jib: Jib, angle: float, shot: np.ndarray) -> list[I
         Handle("arm.rear", _pair(rear), _pair(-along)),
         Handle("weights.place", _pair(weights), _pair(-along)),
         Handle("pivot.height", _pair(lower), (0.0, 1.0)),
-        Note((float(pin[0]), float(pin[1]) - 0.22), Words("{}", ((angle, "rad"),)), "size", sk.SIZES),
+        Note((float(lower[0]) + 0.3, float(lower[1]) - 0.14), Words("arm at {}", ((angle, "rad"),)), "size", sk.SIZES),
         Note((float(_lens_path(jib, shot[:1])[0, 0]) + 0.42, start), Words("start {}", ((start, "m"),)), "path", GHOST),
         Note((float(_lens_path(jib, shot[-1:])[0, 0]) + 0.42, end), Words("end {}", ((end, "m"),)), "path", GHOST),
     ]  # fmt: skip
