@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import QApplication
 from hazel_lantern import assets
 from hazel_lantern.core import catalogue, changes
 from hazel_lantern.core.evaluate import Memo, evaluate
+from hazel_lantern.desktop.application import settle
 from hazel_lantern.desktop.shell.window import Window
 from hazel_lantern.desktop.theme.theme import Theme, load_fonts
 from hazel_lantern.files import project_file
@@ -52,6 +53,7 @@ def drag() -> None:
     window = Window(Session(project, shelf), theme, Settings())
     window.show()
     app.processEvents()
+    settle()
     for station, key, start_at in (("rig", "arm.front", 1.6), ("balance", "weights.place", 0.45), ("shot", "shot.end", 2.4)):
         window.show_station(station)
         app.processEvents()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import gc
 import logging
 import sys
 import traceback
@@ -54,10 +55,17 @@ def run(args: argparse.Namespace) -> int:
     else:
         window.restore()
         _recover(window)
+    window.painted.connect(lambda: QTimer.singleShot(500, settle))
     window.show()
     code = app.exec()
     session.close()
     return code
+
+
+def settle() -> None:
+    """What the start made is kept out of later garbage collections, which would otherwise cost a drag whole frames."""
+    gc.collect()
+    gc.freeze()
 
 
 def _first(args: argparse.Namespace) -> tuple[Project, Path | None]:

@@ -30,6 +30,7 @@ class Theme(QObject):
         self.tokens: Tokens = THEMES.get(name, THEMES["dusk"])
         self.scale = scale / 100
         self._colors: dict[tuple[str, int], QColor] = {}
+        self._fonts: dict[tuple[float, int, bool], QFont] = {}
 
     def use(self, name: str | None = None, scale: int | None = None) -> None:
         if name is not None:
@@ -37,6 +38,7 @@ class Theme(QObject):
             self._colors.clear()
         if scale is not None:
             self.scale = scale / 100
+            self._fonts.clear()
         self.changed.emit()
 
     def px(self, size: float) -> int:
@@ -52,11 +54,15 @@ class Theme(QObject):
 
     def font(self, size: float = 13, *, weight: int = 500, numbers: bool = False) -> QFont:
         """Text, or figures of one width, at a size in pixels at 100 %."""
+        known = self._fonts.get((size, weight, numbers))
+        if known is not None:
+            return known
         font = QFont(NUMBERS if numbers else TEXT)
         font.setPixelSize(max(1, round(max(size, SMALLEST) * self.scale)))
         font.setWeight(QFont.Weight(min(weight, 600) if numbers else weight))
         if numbers:
             font.setFeature(QFont.Tag("tnum"), 1)
+        self._fonts[(size, weight, numbers)] = font
         return font
 
     def apply(self, app: QApplication) -> None:
