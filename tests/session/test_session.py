@@ -203,3 +203,19 @@ def test_whatever_is_done_can_be_undone(moves):
         session.undo()
     assert session.project == start
     session.close()
+
+
+def test_a_document_without_mass_or_with_broken_references_never_becomes_the_one_at_hand(session):
+    start, shown = session.project, session.evaluation
+    for index in range(5):
+        session.set(f"kit.{index}.mass", 0.0)
+    with pytest.raises(InputError, match="no mass"):
+        session.set("kit.5.mass", 0.0)
+    assert session.value("kit.5.mass") == 0.24
+    for _ in range(5):
+        session.undo()
+    hurt = msgspec.structs.replace(start, plates=(msgspec.structs.replace(start.plates[0], plate="moon"),))
+    with pytest.raises(InputError, match="moon"):
+        session.open(hurt, None)
+    assert session.project is start
+    assert session.evaluation.figures.keys() == shown.figures.keys()

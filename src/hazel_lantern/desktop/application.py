@@ -15,13 +15,13 @@ from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from hazel_lantern import assets
 from hazel_lantern.core import changes
+from hazel_lantern.core.errors import HazelError
 from hazel_lantern.core.kinds import KINDS
 from hazel_lantern.core.project import Project
 from hazel_lantern.core.starting import blank
 from hazel_lantern.desktop.shell.window import Window
 from hazel_lantern.desktop.theme.theme import Theme, load_fonts
 from hazel_lantern.files import packs, project_file
-from hazel_lantern.files.errors import FileError
 from hazel_lantern.session import recovery
 from hazel_lantern.session import settings as preferences
 from hazel_lantern.session.session import Session
@@ -42,10 +42,10 @@ def run(args: argparse.Namespace) -> int:
     try:
         project, path = _first(args)
         shelf = packs.load()
-    except FileError as error:
+        session = Session(project, shelf, path)
+    except HazelError as error:
         print(f"hazel-lantern: {error}", file=sys.stderr)
         return 2
-    session = Session(project, shelf, path)
     window = Window(session, theme, settings, welcome=not (args.file or args.sample))
     sys.excepthook = _catch(window)
     if path:

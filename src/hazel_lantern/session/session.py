@@ -11,7 +11,7 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from hazel_lantern.core import changes
 from hazel_lantern.core.catalogue import Catalogue
-from hazel_lantern.core.evaluate import Evaluation, Memo, cuts_key, evaluate
+from hazel_lantern.core.evaluate import Evaluation, Memo, context_of, cuts_key, evaluate
 from hazel_lantern.core.finding import Finding
 from hazel_lantern.core.project import Project
 from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Several, Value
@@ -62,7 +62,12 @@ class Session(QObject):
         self.open(project, path)
 
     def open(self, project: Project, path: Path | None, *, saved: bool = True) -> None:
-        """Start on another document with an empty history; `saved` False for one rescued after a kill."""
+        """Start on another document with an empty history; `saved` False for one rescued after a kill.
+
+        Raises InputError, and keeps the document at hand, when its references lead nowhere.
+        """
+        for rig in project.rigs:
+            context_of(project, self.catalogue, rig.id)
         self.project, self.path = project, path
         self._saved: Project | None = project if saved else None
         self._steps: list[Step] = []
@@ -121,7 +126,12 @@ class Session(QObject):
     # Editing
 
     def change(self, words: str, project: Project, gesture: int = 0) -> None:
-        """Make `project` the document; the same gesture number merges into one step."""
+        """Make `project` the document; the same gesture number merges into one step.
+
+        Raises InputError, and changes nothing, when a rig of it has no mass to carry or names what is not there.
+        """
+        for rig in project.rigs:
+            context_of(project, self.catalogue, rig.id)
         self._preview = None
         if project == self.project:
             self._refresh()

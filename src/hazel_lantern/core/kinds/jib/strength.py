@@ -70,8 +70,11 @@ def strength_figures(context: Context, jib: Jib, report: Report) -> None:
         stiffer if sag > 0.8 * limit else (),
     ))  # fmt: skip
     if jib.arm_section.warning:
+        # A thin tube is judged by its diameter over its wall, an open section by its twist over its bending stiffness.
+        thin = jib.arm.shape == "round_tube"
+        shape, limit_shape = (jib.arm.depth / jib.arm.wall, 40.0) if thin else (jib.arm_section.j / jib.arm_section.iy, 0.2)
         report.findings.append(Finding(
-            "rig.arm_shape", "Shape of the arm", STRUCTURE, WATCH, 1.0, 1.0, "at_most", "1", "arm.section", "rig", Words(f"Take care: {jib.arm_section.warning}."), stiffer,
+            "rig.arm_shape", "Shape of the arm", STRUCTURE, WATCH, shape, limit_shape, "at_most" if thin else "at_least", "1", "arm.section", "rig", Words(f"Take care: {jib.arm_section.warning}."), stiffer,
         ))  # fmt: skip
     _pins(context, jib, report)
 
