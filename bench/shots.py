@@ -36,7 +36,7 @@ def main() -> None:
     welcome.grab().save(str(out / "first-minute.png"))
     for name, (station, theme, sample, then) in VIEWS.items():
         window = _window(app, theme)
-        window.open_sample(sample)
+        window.files.open_sample(sample)
         window.show()
         window.show_station(station)
         QTest.qWait(900)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import sys
 
 
@@ -9,7 +10,9 @@ def main() -> int:
     """Exit code of the command in sys.argv; `run` is the default."""
     argv = sys.argv[1:] or ["run"]
     if argv[0] == "run":
-        from hazel_lantern.cli import parser
+        # Nothing of a start is garbage; collections begin once the first window has been painted.
+        gc.disable()
+        from hazel_lantern.arguments import parser
         from hazel_lantern.desktop.application import run
 
         return run(parser().parse_args(argv))

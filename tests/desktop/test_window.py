@@ -239,12 +239,12 @@ def test_save_reopen_and_a_bad_file_keeps_what_is_open(make, tmp_path, monkeypat
     assert not window.session.dirty
     bad = tmp_path / "bad.lantern.json"
     bad.write_text('{"format": 99}')
-    assert not window.open_path(bad)
+    assert not window.files.open_path(bad)
     assert "newer version" in window.message.text()
     assert window.session.path == path
     type_into(window, "edit.arm.front", "1600")
     window.actions_by_name["Save"].trigger()
-    assert window.open_path(path)
+    assert window.files.open_path(path)
     assert design(window, "arm.front") == 1.6
     assert window.settings.recent[0] == str(path)
 
@@ -257,7 +257,7 @@ def test_leaving_unsaved_work_asks_and_stay_stays(make, monkeypatch):
     monkeypatch.setattr(QMessageBox, "clickedButton", lambda box: None)
     assert not window.close()
     assert asked == ["Save the changes to Orchard at Dusk?"]
-    window.new_project()
+    window.files.new_project()
     assert design(window, "arm.front") == 2.0
 
 
@@ -318,6 +318,16 @@ def test_the_first_minute_offers_three_ways_in(qtbot, qapp, fonts):
         assert window.session.project.rigs[0].name == rigs
         assert window.station == {"sample": "balance", "rig": "rig", "shot": "shot"}[way]
         window.close()
+
+
+def test_a_right_click_offers_the_actions_of_the_place(window):
+    words = [action.text() for action in window.stage.actions()]
+    assert "Fit the drawing" in words
+    window.stage.zoom(2.0, QPointF(200, 200))
+    near = window.stage.scale.px
+    next(a for a in window.stage.actions() if a.text() == "Fit the drawing").trigger()
+    assert window.stage.scale.px < near
+    assert window.stage.contextMenuPolicy() == Qt.ContextMenuPolicy.ActionsContextMenu
 
 
 def test_every_action_of_the_menu_exists_and_keys_are_used_once(window):

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from math import degrees, radians
 from typing import Any
 
 import numpy as np
 
 from hazel_lantern.core.mechanics import balance, beam, footing, linkage, payload, pins, sections
+from hazel_lantern.core.optics import lens, pose, screen
 from hazel_lantern.core.units import GRAVITY
 from hazel_lantern.core.workshop import cutting, marks
 
@@ -116,11 +118,78 @@ def camera_screw(i: Inputs) -> Outputs:
     return {"engagement": reach * 1e3, "verdict": verdict}
 
 
+def view(i: Inputs) -> Outputs:
+    q = i.get("squeeze", 1.0)
+    wide = lens.field(i["w"], i["f"], i["D"], squeeze=q)
+    answer: Outputs = {
+        "aov_h": degrees(lens.angle_of_view(i["w"], i["f"], q)), "aov_v": degrees(lens.angle_of_view(i["h"], i["f"])),
+        "field_w": wide, "field_h": lens.field(i["h"], i["f"], i["D"]),
+    }  # fmt: skip
+    return answer | ({"obj_mm_per_px": wide / i["px_wide"] * 1e3} if i.get("px_wide") is not None else {})
+
+
+def flex_pixels(i: Inputs) -> Outputs:
+    focal = lens.focal_pixels(i["f"], i["W"], i["w"])
+    sag, corner = screen.shift(focal, i["sag"], i["D"]), [c - s / 2 for c, s in zip(i["corner"], (i["W"], i["H"]), strict=True)]
+    moved = np.array(screen.pitched_point(focal, i["pitch"], *corner)) - corner
+    return {
+        "sag_px": sag, "sag_pct_h": sag / i["H"] * 100, "pitch_px_centre": screen.turn_shift(focal, i["pitch"]),
+        "pitch_px_corner": float(np.hypot(*moved)), "roll_px_corner": screen.roll_shift(i["roll"], float(np.hypot(*corner))),
+    }  # fmt: skip
+
+
+def focus(i: Inputs) -> Outputs:
+    near, far = lens.sharp_range(i["f"], i["N"], i["coc"], i["D"])
+    return {"H": lens.hyperfocal(i["f"], i["N"], i["coc"]), "near": near, "far": far}
+
+
+def parallax(i: Inputs) -> Outputs:
+    ends = [screen.reveal_at((i["x_edge"], i["D_edge"]), (x, i["D_obj"])) for x in i["x_obj"]]
+    focal = lens.focal_pixels(i["f"], i["W"], i["w"])
+    return {"parallax": screen.parallax(focal, i["D_edge"], i["D_obj"]), "slide": abs(ends[1] - ends[0]), "x_start": ends[0], "x_end": ends[1]}
+
+
+def orbit_image(i: Inputs) -> Outputs:
+    speed = screen.orbit_speed(lens.focal_pixels(i["f"], i["W"], i["w"]), radians(i["arc"]) / i["T"], i["R"], i["D_background"])
+    p = screen.pace(speed, i["W"], i["fps"], i["fps"], radians(i["shutter"]))
+    return {"px_s": p.speed, "px_frame": p.gap, "blur": p.blur, "T_cross": p.crossing}
+
+
+def overhead_cover(i: Inputs) -> Outputs:
+    wide, tall = (lens.field(i[side], i["f"], i["D"]) for side in ("w", "h"))
+    cover = screen.cover(i["bench"], wide, i["overlap"])
+    return {"field_w": wide, "field_h": tall, "shots": cover.frames, "travel": cover.travel, "field_w_at_obj": screen.at_height(wide, i["D"], i.get("h_obj", 0.0))}
+
+
+def in_frame(i: Inputs) -> Outputs:
+    matrix = pose.axes(radians(i["pan"]), radians(i["tilt"]))
+    a, b = pose.camera_points(matrix, np.array(i["C"]), np.array([i["A"], i["B"]]))
+    part = pose.clip(a, b, i["w"] / (2 * i["f"]), i["h"] / (2 * i["f"]), near=i.get("near", pose.NEAR))
+    return {"visible": part is not None, "t0": part[0] if part else None, "t1": part[1] if part else None}
+
+
+def look_at(i: Inputs) -> Outputs:
+    pan, tilt = pose.look_at(np.array([i["C"]]), np.array(i["target"]))
+    place, turn = pose.y_up(np.array(i["C"]), pose.axes(pan[0], tilt[0], radians(i.get("roll", 0.0))))
+    return {"pan": degrees(pan[0]), "tilt": degrees(tilt[0]), "translation": place, "rotation_xyzw": turn}
+
+
+def overcrank(i: Inputs) -> Outputs:
+    speed = screen.shift(lens.focal_pixels(i["f"], i["W"], i["w"]), i["v"], i["D"])
+    p = screen.pace(speed, i["W"], i["fps_capture"], i["fps_play"], radians(i["shutter"]))
+    slow = screen.slowed(i["fps_capture"], i["fps_play"])
+    return {
+        "screen_duration": i["S"] / i["v"] / slow, "px_frame": p.gap, "gap_pct": p.gap / i["W"] * 100, "blur_px": p.blur,
+        "T_cross_screen": p.crossing, "apparent_speed": i["v"] * slow,
+    }  # fmt: skip
+
+
 ADAPTERS: dict[str, Callable[[Inputs], Outputs]] = {
     "payload_cg": payload_cg, "rectangular_tube": lambda i: _section(sections.rectangular_tube(i["b"], i["h"], i["t"], i.get("r_outer", 0.0))),
     "flat_bar": lambda i: _section(sections.flat_bar(i["b"], i["h"])), "angle": lambda i: _section(sections.angle(i["b_horizontal"], i["h_vertical"], i["t"])),
     "channel": lambda i: _section(sections.channel(i["h"], i["b"], i["t_web"], i["t_flange"])),
     "jib_limits": jib_limits, "unequal_bars": unequal_bars, "link_forces": link_forces, "jib_balance": jib_balance, "plates": plates,
     "arm_modes": arm_modes, "footing": footing_, "jib_footing": jib_footing, "ballast": ballast, "cutting": cutting_, "fractions": fractions,
-    "pin": pin, "camera_screw": camera_screw,
+    "pin": pin, "camera_screw": camera_screw, "view": view, "flex_pixels": flex_pixels, "focus": focus, "parallax": parallax,
+    "orbit_image": orbit_image, "overhead_cover": overhead_cover, "in_frame": in_frame, "look_at": look_at, "overcrank": overcrank,
 }  # fmt: skip

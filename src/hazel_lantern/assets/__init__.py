@@ -1,15 +1,16 @@
-"""What ships with the application: fonts, icons, sample projects, the manual."""
+"""What ships with the application: fonts, sample projects, the manual."""
 
 from __future__ import annotations
 
-from importlib import resources
+import pkgutil
+
+FONTS = ("Inter-Medium.otf", "Inter-SemiBold.otf", "Manrope-Bold.ttf", "Manrope-Medium.ttf", "Manrope-SemiBold.ttf")
 
 
 def data(*path: str) -> bytes:
-    """The bytes of a packaged file."""
-    return resources.files(__package__).joinpath(*path).read_bytes()
-
-
-def names(folder: str) -> list[str]:
-    """Names of the files in a packaged folder, sorted."""
-    return sorted(item.name for item in resources.files(__package__).joinpath(folder).iterdir() if item.is_file())
+    """The bytes of a packaged file; raises FileNotFoundError when there is none."""
+    # pkgutil rather than importlib.resources, which loads archive and temporary-file modules at every start.
+    found = pkgutil.get_data(__name__, "/".join(path))
+    if found is None:
+        raise FileNotFoundError("/".join(path))
+    return found

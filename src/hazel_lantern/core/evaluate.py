@@ -42,13 +42,25 @@ class Memo(Struct):
         return made
 
 
-class Evaluation(Struct, frozen=True):
-    """What a rig comes to. `model` is None when it cannot be built; then a stop says why and figures that still exist remain."""
+class Outline(Struct, frozen=True):
+    """A rig as a mechanism, before anything is worked out of it: what a drag draws. `model` is None when it cannot be built."""
 
     rig: Rig
     kind: Kind
     context: Context
     model: Any
+    problem: Exception | None
+
+    def path(self, u: np.ndarray) -> np.ndarray:
+        return self.kind.path(self.context, self.model, u)
+
+    def sketch(self, pose: np.ndarray, view: str) -> Sketch:
+        return self.kind.sketch(self.context, self.model, Report(), pose, view)
+
+
+class Evaluation(Outline, frozen=True):
+    """What a rig comes to. When it cannot be built a stop says why, and figures that still exist remain."""
+
     figures: dict[str, Figure]
     curves: dict[str, Curve]
     findings: tuple[Finding, ...]
@@ -56,9 +68,6 @@ class Evaluation(Struct, frozen=True):
     bought: tuple[Buy, ...]
     cuts: tuple[SectionPlan, ...]
     lines: tuple[Line, ...]
-
-    def path(self, u: np.ndarray) -> np.ndarray:
-        return self.kind.path(self.context, self.model, u)
 
     def sketch(self, pose: np.ndarray, view: str) -> Sketch:
         return self.kind.sketch(self.context, self.model, Report(self.figures, self.curves), pose, view)
@@ -90,29 +99,44 @@ def context_of(project: Project, catalogue: Catalogue, rig_id: str) -> Context:
     return Context(rig, kit, shot, load, owned, others, catalogue)
 
 
+REFUSALS = (GeometryError, InfeasibleError, RefusedError, InputError)
+
+
+def outline(project: Project, catalogue: Catalogue, rig_id: str) -> Outline:
+    """The rig as a mechanism only; raises InputError for broken references."""
+    context = context_of(project, catalogue, rig_id)
+    kind = kind_of(context.rig)
+    try:
+        return Outline(context.rig, kind, context, kind.model(context), None)
+    except REFUSALS as error:
+        return Outline(context.rig, kind, context, None, error)
+
+
 def evaluate(project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | None = None, *, suggest: bool = False, cutter: Cutter = first_fit) -> Evaluation:
     """Everything about one rig; with `suggest` also remedies, not tried yet.
 
     A design that cannot work is a stop, not an error. Raises InputError only for broken references.
     """
     memo = memo or Memo()
-    context = context_of(project, catalogue, rig_id)
-    kind = kind_of(context.rig)
-    report, model = Report(suggest=suggest), None
+    drawn = outline(project, catalogue, rig_id)
+    context, kind, model, problem = drawn.context, drawn.kind, drawn.model, drawn.problem
+    report = Report(suggest=suggest)
     parts: tuple[Part, ...] = ()
     bought: tuple[Buy, ...] = ()
-    try:
-        model = kind.model(context)
-        kind.report(context, model, report)
-        parts, bought = kind.parts(context, model)
-    except (GeometryError, InfeasibleError, RefusedError, InputError) as error:
-        report.findings.append(_impossible(error, built=model is not None))
+    if problem is None:
+        try:
+            kind.report(context, model, report)
+            parts, bought = kind.parts(context, model)
+        except REFUSALS as error:
+            problem = error
+    if problem is not None:
+        report.findings.append(_impossible(problem, built=model is not None))
     cuts = memo.step("cuts", cuts_key(parts, project, catalogue), lambda: plans(parts, project.stock, catalogue, project.kerf_m, cutter))
     lines = memo.step("lines", (cuts, bought), lambda: buy_list(cuts, bought))
     if parts:
         _build(report, parts, cuts, lines)
     findings = tuple(sorted(report.findings, key=lambda f: (-RANK[f.state], -min(f.use, 1e9))))
-    return Evaluation(context.rig, kind, context, model, report.figures, report.curves, findings, parts, bought, cuts, lines)
+    return Evaluation(context.rig, kind, context, model, problem, report.figures, report.curves, findings, parts, bought, cuts, lines)
 
 
 def _impossible(error: Exception, *, built: bool) -> Finding:

@@ -66,6 +66,7 @@ def settle() -> None:
     """What the start made is kept out of later garbage collections, which would otherwise cost a drag whole frames."""
     gc.collect()
     gc.freeze()
+    gc.enable()
 
 
 def _first(args: argparse.Namespace) -> tuple[Project, Path | None]:
@@ -87,7 +88,7 @@ def _recover(window: Window) -> None:
         drop = box.addButton("Throw it away", QMessageBox.ButtonRole.DestructiveRole)
         box.exec()
         if box.clickedButton() is take:
-            window.recover(project, file)
+            window.files.recover(project, file)
             journal.unlink(missing_ok=True)
             return
         if box.clickedButton() is drop:

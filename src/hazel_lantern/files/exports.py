@@ -13,7 +13,7 @@ from hazel_lantern.core.evaluate import Evaluation, evaluate
 from hazel_lantern.core.project import Project
 from hazel_lantern.core.units import Display
 from hazel_lantern.core.workshop.cutting import exact
-from hazel_lantern.files import atomic, build_sheet, drawing, tables
+from hazel_lantern.files import atomic
 
 Writer = Callable[[Project, Evaluation, Display], bytes]
 
@@ -24,17 +24,40 @@ def _side(result: Evaluation):  # type: ignore[no-untyped-def]
     return result.sketch(result.path(np.array([0.5]))[0], result.kind.views[0].key)
 
 
+# Writers are imported where they are used: the window's start reads this table and writes nothing.
 def _pdf(project: Project, result: Evaluation, show: Display) -> bytes:
+    from hazel_lantern.files import build_sheet
+
     return build_sheet.pdf(project, result, _side(result), show)
+
+
+def _table(name: str) -> Writer:
+    def write(project: Project, result: Evaluation, show: Display) -> bytes:
+        from hazel_lantern.files import tables
+
+        made: bytes = getattr(tables, name)(result, show)
+        return made
+
+    return write
+
+
+def _drawing(name: str) -> Writer:
+    def write(project: Project, result: Evaluation, show: Display) -> bytes:
+        from hazel_lantern.files import drawing
+
+        made: bytes = getattr(drawing, name)(_side(result), show, f"{project.name}: {result.rig.name}")
+        return made
+
+    return write
 
 
 FORMATS: dict[str, tuple[str, str, Writer]] = {
     "pdf": ("Build sheet", ".pdf", _pdf),
-    "parts-csv": ("Parts list", ".csv", lambda project, result, show: tables.parts_csv(result, show)),
-    "marks-csv": ("Marks", ".csv", lambda project, result, show: tables.marks_csv(result, show)),
-    "buy-csv": ("Buy list", ".csv", lambda project, result, show: tables.buy_csv(result, show)),
-    "svg": ("Side view, SVG", ".svg", lambda project, result, show: drawing.svg(_side(result), show, f"{project.name}: {result.rig.name}")),
-    "dxf": ("Side view, DXF", ".dxf", lambda project, result, show: drawing.dxf(_side(result), show, f"{project.name}: {result.rig.name}")),
+    "parts-csv": ("Parts list", ".csv", _table("parts_csv")),
+    "marks-csv": ("Marks", ".csv", _table("marks_csv")),
+    "buy-csv": ("Buy list", ".csv", _table("buy_csv")),
+    "svg": ("Side view, SVG", ".svg", _drawing("svg")),
+    "dxf": ("Side view, DXF", ".dxf", _drawing("dxf")),
 }
 
 

@@ -11,7 +11,7 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from hazel_lantern.core import changes
 from hazel_lantern.core.catalogue import Catalogue
-from hazel_lantern.core.evaluate import Evaluation, Memo, context_of, cuts_key, evaluate
+from hazel_lantern.core.evaluate import Evaluation, Memo, Outline, context_of, cuts_key, evaluate, outline
 from hazel_lantern.core.finding import Finding
 from hazel_lantern.core.project import Project
 from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Several, Value
@@ -78,7 +78,7 @@ class Session(QObject):
         self._preview: Project | None = None
         self.rig_id = project.rigs[0].id if project.rigs else ""
         self._offered: tuple[Finding, ...] = ()
-        self._evaluate()
+        self._stale()
         self.rig_switched.emit()
         self.changed.emit()
         self._settle.start()
@@ -94,8 +94,23 @@ class Session(QObject):
         p = self.project
         return Display(p.units, p.fraction, p.currency)
 
-    def _evaluate(self) -> None:
-        self.evaluation: Evaluation | None = evaluate(self.shown, self.catalogue, self.rig_id, self._memo) if self.rig_id else None
+    def _stale(self) -> None:
+        """What was worked out no longer holds; it is worked out again when it is next asked for."""
+        self._evaluation: Evaluation | None = None
+
+    @property
+    def evaluation(self) -> Evaluation | None:
+        """Everything about the rig as shown; None without a rig."""
+        if self._evaluation is None and self.rig_id:
+            self._evaluation = evaluate(self.shown, self.catalogue, self.rig_id, self._memo)
+        return self._evaluation
+
+    @property
+    def outline(self) -> Outline | None:
+        """The rig as a mechanism: all that a drag needs to draw it."""
+        if self._evaluation is not None:
+            return self._evaluation
+        return outline(self.shown, self.catalogue, self.rig_id) if self.rig_id else None
 
     @property
     def offered(self) -> bool:
@@ -192,14 +207,14 @@ class Session(QObject):
     def preview(self, values: Sequence[tuple[str, object]] | None) -> None:
         """Show the document with these values without changing it; None shows it as it is."""
         self._preview = changes.set_values(self.project, self.rig_id, values) if values else None
-        self._evaluate()
+        self._stale()
         self.changed.emit()
 
     def better_cuts(self, parts: tuple[Part, ...], plans: tuple[SectionPlan, ...]) -> None:
         """Take an exact cutting plan for these parts in place of the quick one; dropped when the parts have changed since."""
         if self.evaluation and self.evaluation.parts == parts:
             self._memo.kept["cuts"] = (cuts_key(parts, self.project, self.catalogue), plans)
-            self._evaluate()
+            self._stale()
             self.changed.emit()
 
     def _refresh(self) -> None:
@@ -207,7 +222,7 @@ class Session(QObject):
         if self.rig_id not in {rig.id for rig in self.project.rigs}:
             self.rig_id = self.project.rigs[0].id if self.project.rigs else ""
             self.rig_switched.emit()
-        self._evaluate()
+        self._stale()
         self.changed.emit()
         self._settle.start()
         self._keep.start()
@@ -227,7 +242,7 @@ class Session(QObject):
     def switch(self, rig_id: str) -> None:
         """Look at another rig of the project."""
         self.rig_id, self._preview, self._offered = rig_id, None, ()
-        self._evaluate()
+        self._stale()
         self.rig_switched.emit()
         self.changed.emit()
         self._settle.start()

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+import pkgutil
 from collections.abc import Callable
-from importlib import resources
 from typing import Any, TypeVar
 
 import msgspec
@@ -204,9 +204,8 @@ def load(packs: tuple[tuple[str, str, bytes], ...] = ()) -> Catalogue:
     """Our catalogue with the builder's packs (pack name, table, JSON) laid over it by id."""
     tables: dict[str, dict[str, Any]] = {}
     sources: dict[str, str] = {}
-    folder = resources.files(__package__) / "data"
     for table in TABLES:
-        tables[table], sources[table] = read_table(table, (folder / f"{table}.json").read_bytes())
+        tables[table], sources[table] = read_table(table, pkgutil.get_data(__name__, f"data/{table}.json") or b"")
     for name, table, data in packs:
         rows, source = read_table(table, data, name)
         tables[table].update(rows)

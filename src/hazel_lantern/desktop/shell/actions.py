@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from operator import attrgetter
 from typing import TYPE_CHECKING
 
 from msgspec import Struct
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QAction, QKeySequence
-from PyQt6.QtWidgets import QMenu
+from PyQt6.QtWidgets import QMenu, QWidget
 
 from hazel_lantern.core.evaluate import STATIONS
 from hazel_lantern.desktop.shell.trail import NUMBERS
@@ -17,7 +19,7 @@ if TYPE_CHECKING:
 
 
 class Row(Struct, frozen=True):
-    """One action: `call` names a method of the window, `argument` is handed to it unless empty."""
+    """One action: `call` names a method of the window or of its parts, `argument` is handed to it unless empty."""
 
     menu: str
     words: str
@@ -27,13 +29,13 @@ class Row(Struct, frozen=True):
 
 
 ROWS: tuple[Row, ...] = (
-    Row("Project", "New", "new_project", "Ctrl+N"),
-    Row("Project", "Open…", "open_dialog", "Ctrl+O"),
-    Row("Project", "Open the sample", "open_sample"),
-    Row("Project", "Open the sample in inches", "open_sample", "", "orchard-at-dusk-inches"),
-    Row("Project", "Save", "save", "Ctrl+S"),
-    Row("Project", "Save as…", "save_as", "Ctrl+Shift+S"),
-    *(Row("Project/Export", f"{words}…", "export_dialog", "Ctrl+E" if key == "pdf" else "", key) for key, (words, _, _) in FORMATS.items()),
+    Row("Project", "New", "files.new_project", "Ctrl+N"),
+    Row("Project", "Open…", "files.open_dialog", "Ctrl+O"),
+    Row("Project", "Open the sample", "files.open_sample"),
+    Row("Project", "Open the sample in inches", "files.open_sample", "", "orchard-at-dusk-inches"),
+    Row("Project", "Save", "files.save", "Ctrl+S"),
+    Row("Project", "Save as…", "files.save_as", "Ctrl+Shift+S"),
+    *(Row("Project/Export", f"{words}…", "files.export_dialog", "Ctrl+E" if key == "pdf" else "", key) for key, (words, _, _) in FORMATS.items()),
     Row("Project", "Quit", "close", "Ctrl+Q"),
     Row("Edit", "Undo", "undo", "Ctrl+Z"),
     Row("Edit", "Redo", "redo", "Ctrl+Shift+Z"),
@@ -48,15 +50,31 @@ ROWS: tuple[Row, ...] = (
     Row("View", "Sizes", "toggle_layer", "F7", "sizes"),
     Row("View", "Loads", "toggle_layer", "F8", "loads"),
     Row("View", "Ghosts", "toggle_layer", "F9", "ghost"),
+    Row("View", "Fit the drawing", "fit_view"),
     Row("View/Look", "Dusk", "use_theme", "", "dusk"),
     Row("View/Look", "Daylight", "use_theme", "", "daylight"),
     *(Row("View/Text size", f"{size} %", "use_scale", "", str(size)) for size in (100, 115, 130, 150, 175)),
     Row("View", "Less motion", "toggle_motion"),
     Row("Help", "Why this?", "why_focused", "F1"),
-    Row("Help", "Keys", "show_keys"),
-    Row("Help", "Manual", "show_manual"),
-    Row("Help", "About", "show_about"),
+    Row("Help", "Keys", "help.show_keys"),
+    Row("Help", "Manual", "help.show_manual"),
+    Row("Help", "About", "help.show_about"),
 )
+
+
+# What a right click offers, by the part of the window it lands on; the same actions as menu and keys.
+AT_HAND = {
+    "stage": ("Undo", "Redo", "The station's main action", "Next view", "Sizes", "Loads", "Ghosts", "Fit the drawing"),
+    "bench": ("Undo", "Redo", "The station's main action", "Why this?"),
+    "top": ("Rename the rig", "Keep as an alternative", "Remove the rig", "Next rig"),
+    "trail": ("Undo", "Redo", "Save", "Find"),
+}
+
+
+def offer(widget: QWidget, part: str, actions: dict[str, QAction]) -> None:
+    """Give a part of the window its right-click menu."""
+    widget.setContextMenuPolicy(Qt.ContextMenuPolicy.ActionsContextMenu)
+    widget.addActions([actions[words] for words in AT_HAND[part]])
 
 
 def build(window: Window) -> tuple[QMenu, dict[str, QAction]]:
@@ -76,7 +94,7 @@ def build(window: Window) -> tuple[QMenu, dict[str, QAction]]:
         action = QAction(row.words, window)
         if row.keys:
             action.setShortcut(QKeySequence(row.keys))
-        method = getattr(window, row.call)
+        method = attrgetter(row.call)(window)
         action.triggered.connect(lambda _=False, method=method, row=row: method(row.argument) if row.argument else method())
         menus[parent].addAction(action)
         window.addAction(action)

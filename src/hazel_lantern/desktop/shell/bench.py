@@ -84,7 +84,7 @@ class Bench(QScrollArea):
         self._built = False
 
     def build(self, station: str, action: str) -> None:
-        """Everything anew for a station; `action` names its main action, empty for none."""
+        """Everything anew for a station, to be refreshed afterwards; `action` names its main action, empty for none."""
         for title, fold in self._folds.items():
             self._opened[(self._station, title)] = fold.opened
         self._station = station
@@ -145,7 +145,6 @@ class Bench(QScrollArea):
         self._column.addLayout(line)
         self._column.addStretch(1)
         self.setWidget(content)
-        self.refresh()
 
     def add_extra(self, widget: QWidget) -> None:
         """Something a station puts between its inputs and its figures."""

@@ -3,46 +3,42 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from pathlib import Path
+from typing import TYPE_CHECKING
 
 import numpy as np
 from msgspec.structs import replace
 from PyQt6.QtCore import QByteArray, QTimer, pyqtSignal
 from PyQt6.QtGui import QCloseEvent, QPaintEvent
-from PyQt6.QtWidgets import QApplication, QFileDialog, QHBoxLayout, QInputDialog, QLabel, QMainWindow, QMessageBox, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QInputDialog, QLabel, QMainWindow, QMessageBox, QStackedWidget, QVBoxLayout, QWidget
 
-from hazel_lantern import __version__, assets
 from hazel_lantern.core import changes
 from hazel_lantern.core.errors import HazelError
 from hazel_lantern.core.evaluate import STATIONS
 from hazel_lantern.core.kinds.base import Action
-from hazel_lantern.core.starting import blank
 from hazel_lantern.core.workshop.cutting import Plan
 from hazel_lantern.core.workshop.part import Part
 from hazel_lantern.desktop.shell import actions
 from hazel_lantern.desktop.shell.bench import Bench
-from hazel_lantern.desktop.shell.documents import Pages
+from hazel_lantern.desktop.shell.pages import Help, Pages
+from hazel_lantern.desktop.shell.project_files import ProjectFiles
 from hazel_lantern.desktop.shell.strip import Strip
 from hazel_lantern.desktop.shell.top_line import TopLine, lantern_icon
 from hazel_lantern.desktop.shell.trail import Trail
-from hazel_lantern.desktop.shell.welcome import Welcome
-from hazel_lantern.desktop.shell.why import WhyPanel
 from hazel_lantern.desktop.stage.stage import Stage
-from hazel_lantern.desktop.stations.build_extras import BuildExtras
-from hazel_lantern.desktop.stations.build_view import BuildView
 from hazel_lantern.desktop.stations.readings import reading
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.plot import Plot
-from hazel_lantern.files import project_file
 from hazel_lantern.files.errors import FileError
-from hazel_lantern.files.exports import FORMATS, export
 from hazel_lantern.session import settings as preferences
 from hazel_lantern.session.planner import Planner
 from hazel_lantern.session.session import Session
 from hazel_lantern.session.settings import Settings
 
+if TYPE_CHECKING:
+    from hazel_lantern.desktop.shell.why import WhyPanel
+    from hazel_lantern.desktop.stations.build_view import BuildView
+
 ASIDE = 80
-FILTER = f"Hazel Lantern projects (*{project_file.SUFFIX});;All files (*)"
 
 
 class Window(QMainWindow):
@@ -70,8 +66,9 @@ class Window(QMainWindow):
         self.planner = Planner(self)
         self.planner.done.connect(self._planned)
         self.planner.failed.connect(self.tell)
+        self.files, self.help = ProjectFiles(self), Help(self)
         self.menu, self.actions_by_name = actions.build(self)
-        self._welcome = welcome
+        self.welcome_open = welcome
         self._build()
         session.changed.connect(self.refresh)
         session.remedies_ready.connect(self._remedies)
@@ -84,9 +81,11 @@ class Window(QMainWindow):
     def _build(self) -> None:
         theme, session = self.theme, self.session
         self.setWindowIcon(lantern_icon(theme))
-        if self._welcome:
+        if self.welcome_open:
+            from hazel_lantern.desktop.shell.welcome import Welcome
+
             page = Welcome(theme)
-            page.chosen.connect(self._way_in)
+            page.chosen.connect(self.files.way_in)
             self.setCentralWidget(page)
             return
         frame = QWidget()
@@ -111,17 +110,15 @@ class Window(QMainWindow):
         self.strip = Strip(theme)
         self.strip.reduced = self.settings.reduced_motion
         self.strip.moved.connect(self._moved)
-        self.build_view = BuildView(session, theme)
         self.centre = QStackedWidget()
-        drawn = QWidget()
-        below = QVBoxLayout(drawn)
+        self._drawn = QWidget()
+        below = QVBoxLayout(self._drawn)
         below.setContentsMargins(0, 0, 0, 0)
         below.setSpacing(0)
         below.addWidget(self.stage, 3)
         below.addWidget(self.plot, 1)
         below.addWidget(self.strip)
-        self.centre.addWidget(drawn)
-        self.centre.addWidget(self.build_view)
+        self.centre.addWidget(self._drawn)
         self.bench = Bench(session, theme)
         self.bench.why_wanted.connect(self.why)
         self.bench.act_wanted.connect(self.act)
@@ -136,25 +133,61 @@ class Window(QMainWindow):
         self.message.hide()
         column.addWidget(self.message)
         self.setCentralWidget(frame)
-        self.why_panel = WhyPanel(session, theme, frame)
-        self.why_panel.followed.connect(self.follow)
-        self.pages = Pages(theme, frame)
+        for part in ("stage", "bench", "top", "trail"):
+            actions.offer(getattr(self, part), part, self.actions_by_name)
+        self._frame = frame
+        self._why: WhyPanel | None = None
+        self._pages: Pages | None = None
         self._rig_switched()
+
+    @property
+    def why_panel(self) -> WhyPanel:
+        """Made when it is first asked for: a start does not need it."""
+        if self._why is None:
+            from hazel_lantern.desktop.shell.why import WhyPanel
+
+            self._why = WhyPanel(self.session, self.theme, self._frame)
+            self._why.followed.connect(self.follow)
+        return self._why
+
+    @property
+    def pages(self) -> Pages:
+        """Keys, manual, about; made when first asked for."""
+        if self._pages is None:
+            self._pages = Pages(self.theme, self._frame)
+        return self._pages
+
+    @property
+    def build_view(self) -> BuildView:
+        """The cutting plan; made when Build is first shown."""
+        from hazel_lantern.desktop.stations.build_view import BuildView
+
+        if self.centre.count() == 1:
+            self.centre.addWidget(BuildView(self.session, self.theme))
+        view = self.centre.widget(1)
+        assert isinstance(view, BuildView)
+        return view
+
+    def leave_welcome(self, station: str = "") -> None:
+        """From the first page to the real window."""
+        self.station = station or self.station
+        if self.welcome_open:
+            self.welcome_open = False
+            self._build()
 
     def _rebuild(self) -> None:
         """After another look or text size: the same place, made anew."""
         app = QApplication.instance()
         assert isinstance(app, QApplication)
         self.theme.apply(app)
-        if not self._welcome:
-            self.why_panel.finish()
+        self._finish()
         share = getattr(self, "strip", None) and self.strip.share
         self._build()
-        if not self._welcome and share is not None:
+        if not self.welcome_open and share is not None:
             self.strip.go(share)
 
     def _rig_switched(self) -> None:
-        if self._welcome:
+        if self.welcome_open:
             return
         result = self.session.evaluation
         views = [(v.key, v.name) for v in result.kind.views] if result else []
@@ -165,16 +198,18 @@ class Window(QMainWindow):
 
     def show_station(self, key: str) -> None:
         """Go to a station."""
-        if self._welcome:
+        if self.welcome_open:
             return
         self.station = key
         self.trail.show_station(key)
-        self.centre.setCurrentIndex(1 if key == "build" else 0)
+        self.centre.setCurrentWidget(self.build_view if key == "build" else self._drawn)
         action = self._action()
         self.bench.build(key, action.label if action else "")
         if key == "build":
+            from hazel_lantern.desktop.stations.build_extras import BuildExtras
+
             extras = BuildExtras(self.session, self.theme)
-            extras.export_wanted.connect(self.export_dialog)
+            extras.export_wanted.connect(self.files.export_dialog)
             self.bench.add_extra(extras)
             self.extras = extras
         self.refresh()
@@ -187,7 +222,7 @@ class Window(QMainWindow):
 
     def refresh(self) -> None:
         """Everything as the session has it now."""
-        if self._welcome:
+        if self.welcome_open:
             return
         self._draw()
         if not self.session.in_gesture:
@@ -213,20 +248,16 @@ class Window(QMainWindow):
             self.actions_by_name[words].setEnabled(bool(name))
 
     def _draw(self) -> None:
-        result = self.session.evaluation
+        """The stage. A drag draws the mechanism alone; what it comes to follows aside."""
         if self.station == "build":
             return
+        result = self.session.outline if self.session.in_gesture else self.session.evaluation
         if result is None:
             self.stage.clear("No rig yet. Use + rig above to begin.")
-            self.plot.show_reading(None, self.session.display)
             return
-        shot = result.context.shot
-        show = self.session.display
-        peak = f" · peak {show.text(result.figures['shot.speed'].value, 'm/s')}" if "shot.speed" in result.figures else ""
-        self.strip.show_move(shot.duration_s, shot.ramp, f"{shot.move}, eased{peak}", show)
         if result.model is None:
-            self.stage.show_sketch(None, self.station, f"{result.findings[0].title}. {result.findings[0].sentence.text(show)}")
-            self.plot.show_reading(None, show)
+            finding = self.session.evaluation.findings[0]
+            self.stage.show_sketch(None, self.station, f"{finding.title}. {finding.sentence.text(self.session.display)}")
             return
         pose = result.path(np.array([self.strip.share]))[0]
         self.stage.show_sketch(result.sketch(pose, self.view), self.station)
@@ -236,13 +267,20 @@ class Window(QMainWindow):
         self._read()
 
     def _read(self) -> None:
-        """The plot under the stage."""
+        """The plot under the stage and the strip."""
         result, show = self.session.evaluation, self.session.display
-        if result is not None and result.model is not None and self.station != "build":
-            self.plot.show_reading(reading(self.station, result, self.strip.share, show), show)
+        if self.station == "build":
+            return
+        if result is None:
+            self.plot.show_reading(None, show)
+            return
+        shot = result.context.shot
+        peak = f" · peak {show.text(result.figures['shot.speed'].value, 'm/s')}" if "shot.speed" in result.figures else ""
+        self.strip.show_move(shot.duration_s, shot.ramp, f"{shot.move}, eased{peak}", show)
+        self.plot.show_reading(reading(self.station, result, self.strip.share, show) if result.model is not None else None, show)
 
     def _remedies(self) -> None:
-        if not self._welcome:
+        if not self.welcome_open:
             self.bench.refresh_findings()
             self._offer_finds()
 
@@ -255,7 +293,7 @@ class Window(QMainWindow):
 
     def tell(self, words: str) -> None:
         """One clear sentence at the foot of the window, until the next one or a few seconds have passed."""
-        if self._welcome:
+        if self.welcome_open:
             QMessageBox.warning(self, "Hazel Lantern", words)
             return
         self.message.setText(words)
@@ -299,6 +337,7 @@ class Window(QMainWindow):
             if parameter.station != self.station:
                 self.show_station(parameter.station)
             self.bench.reveal(key)
+            self.stage.light(key)
         elif self.session.evaluation and key in self.session.evaluation.figures:
             self.why(key)
 
@@ -328,6 +367,9 @@ class Window(QMainWindow):
             keys = [v.key for v in self.session.evaluation.kind.views]
             self.use_view(keys[(keys.index(self.view) + 1) % len(keys)])
 
+    def fit_view(self) -> None:
+        self.stage.fit_view()
+
     def toggle_layer(self, layer: str) -> None:
         self.stage.toggle_layer(layer)
 
@@ -345,7 +387,7 @@ class Window(QMainWindow):
             return
         action, result = self._action(), self.session.evaluation
         if action and result:
-            self._try(lambda: self.session.apply(action.label, action.run(result.context)))
+            self.attempt(lambda: self.session.apply(action.label, action.run(result.context)))
 
     def _plan_cuts(self) -> None:
         """Search the cheapest cuts in the background, once for each set of parts."""
@@ -360,7 +402,7 @@ class Window(QMainWindow):
             exact = tuple(replace(made, plan=plans.get(made.section, made.plan)) for made in result.cuts)
             self.session.better_cuts(self._planned_parts, exact)
 
-    def _try(self, work: Callable[[], None]) -> bool:
+    def attempt(self, work: Callable[[], None]) -> bool:
         """Run it; an error the builder can act on is told in one sentence."""
         try:
             work()
@@ -402,91 +444,7 @@ class Window(QMainWindow):
         old = self.session.project.rig(self.session.rig_id).name
         name, said = QInputDialog.getText(self, "Rename the rig", "Name", text=old)
         if said:
-            self._try(lambda: self.session.change(f"Rename to {name.strip()}", changes.rename_rig(self.session.project, self.session.rig_id, name)))
-
-    # Files
-
-    def _leave(self) -> bool:
-        """Whether the document may be left: saved, or given up on purpose."""
-        if not self.session.dirty or self._welcome:
-            return True
-        box = QMessageBox(QMessageBox.Icon.Question, "Unsaved changes", f"Save the changes to {self.session.project.name}?", parent=self)
-        save = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
-        drop = box.addButton("Do not save", QMessageBox.ButtonRole.DestructiveRole)
-        box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
-        box.exec()
-        if box.clickedButton() is save:
-            return self.save()
-        return box.clickedButton() is drop
-
-    def _way_in(self, way: str) -> None:
-        self._welcome = False
-        if way == "sample":
-            self._build()
-            self.open_sample()
-            return
-        self.station = way
-        self._build()
-        self.new_project()
-
-    def new_project(self) -> None:
-        if self._leave():
-            project = changes.add_rig(blank(), "jib", name="First jib")
-            self._opened(project, None)
-
-    def _opened(self, project, path: Path | None, *, saved: bool = True) -> None:  # type: ignore[no-untyped-def]
-        if self._welcome:
-            self._welcome = False
-            self._build()
-        self.session.open(project, path, saved=saved)
-        self.session.journal.clear()
-
-    def recover(self, project, file: Path | None) -> None:  # type: ignore[no-untyped-def]
-        """Work that was not saved: shown as changes to the file it belongs to."""
-        self._opened(project, file, saved=False)
-
-    def open_sample(self, name: str = "orchard-at-dusk") -> None:
-        """The sample as a new project: it is never written over."""
-        if self._leave():
-            file = f"{name}{project_file.SUFFIX}"
-            self._opened(project_file.decode(assets.data("samples", file), Path(file)), None)
-
-    def open_dialog(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "Open a project", "", FILTER)
-        if name:
-            self.open_path(Path(name))
-
-    def open_path(self, path: Path) -> bool:
-        """Open a file; a bad one is told and what is open stays."""
-        if not self._leave():
-            return False
-
-        def read() -> None:
-            self._opened(project_file.read(path), path)
-            preferences.opened(self.settings, path)
-
-        return self._try(read)
-
-    def save(self) -> bool:
-        path = self.session.path
-        return self._try(lambda: self.session.save(path)) if path else self.save_as()
-
-    def save_as(self) -> bool:
-        name, _ = QFileDialog.getSaveFileName(self, "Save the project", f"{self.session.project.name}{project_file.SUFFIX}", FILTER)
-        if not name:
-            return False
-        path = Path(name if name.endswith(".json") else name + project_file.SUFFIX)
-        saved = self._try(lambda: self.session.save(path))
-        if saved:
-            preferences.opened(self.settings, path)
-        return saved
-
-    def export_dialog(self, to: str) -> None:
-        words, suffix, _ = FORMATS[to]
-        rig = self.session.project.rig(self.session.rig_id)
-        name, _ = QFileDialog.getSaveFileName(self, words, f"{rig.name}{suffix}", f"{words} (*{suffix})")
-        if name and self._try(lambda: export(self.session.project, self.session.catalogue, self.session.rig_id, to, Path(name), self.session.evaluation)):
-            self.tell(f"{words} written to {Path(name).name}.")
+            self.attempt(lambda: self.session.change(f"Rename to {name.strip()}", changes.rename_rig(self.session.project, self.session.rig_id, name)))
 
     # Look and help
 
@@ -503,18 +461,6 @@ class Window(QMainWindow):
         self.strip.reduced = self.settings.reduced_motion
         self.tell("Moves are stepped, not played." if self.strip.reduced else "Moves are played.")
 
-    def show_keys(self) -> None:
-        rows = "".join(f"<tr><td><b>{row.keys}</b>&nbsp;&nbsp;</td><td>{row.words.rstrip('…')}</td></tr>" for row in actions.ROWS if row.keys)
-        more = "<tr><td><b>Space</b></td><td>Play, on the strip</td></tr><tr><td><b>Enter</b></td><td>Type into a pill</td></tr><tr><td><b>Arrows, Shift</b></td><td>Nudge a pill or handle, ten times</td></tr>"
-        self.pages.open("Keys", f"<table cellspacing=4>{rows}{more}</table>")
-
-    def show_manual(self) -> None:
-        self.pages.open_markdown("Manual", assets.data("manual", "manual.md").decode())
-
-    def show_about(self) -> None:
-        self.pages.open("Hazel Lantern", f"<p>Version {__version__}. Free software under GPL-3.0-or-later.</p><p>Fonts: Manrope and Inter, SIL Open Font License 1.1.</p>"
-                        "<p>Screening only: nothing here is certified. Local codes and licensed or qualified people decide.</p>")  # fmt: skip
-
     # Window
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -524,7 +470,7 @@ class Window(QMainWindow):
             QTimer.singleShot(0, self.painted.emit)
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
-        if not self._leave():
+        if not self.files.leave():
             event.ignore()
             return
         self._settle.stop()
@@ -536,11 +482,16 @@ class Window(QMainWindow):
             preferences.save(self.settings)
         except (FileError, OSError) as error:
             self.tell(f"The preferences could not be kept: {error}")
-        if not self._welcome:
-            self.why_panel.finish()
+        self._finish()
+        if not self.welcome_open:
             self.strip.halt()
         self.session.close()
         super().closeEvent(event)
+
+    def _finish(self) -> None:
+        """Stop what works in the background for the parts of this window."""
+        if not self.welcome_open and self._why is not None:
+            self._why.finish()
 
     def restore(self) -> None:
         """The place and size of last time."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPen
 from PyQt6.QtWidgets import QWidget
 
@@ -42,6 +42,10 @@ class Pill(QWidget):
         super().__init__(parent)
         self._session, self._theme = session, theme
         self.key, self._text = "", ""
+        self._lit = QTimer(self)
+        self._lit.setSingleShot(True)
+        self._lit.setInterval(1800)
+        self._lit.timeout.connect(self.update)
         self.setAttribute(Qt.WidgetAttribute.WA_Hover)
 
     def show_size(self, size: Size, text: str) -> None:
@@ -56,6 +60,11 @@ class Pill(QWidget):
         self.setToolTip(f"{label}: click to type" if size.key else "")
         self.update()
 
+    def light(self) -> None:
+        """Stand out for a moment."""
+        self._lit.start()
+        self.update()
+
     def wanted(self, text: str) -> QSizeF:
         metrics = QFontMetricsF(self._theme.font(12.5, weight=600, numbers=True))
         return QSizeF(metrics.horizontalAdvance(text) + self._theme.px(18), self._theme.px(24))
@@ -63,7 +72,7 @@ class Pill(QWidget):
     def paintEvent(self, event: object) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        live = bool(self.key) and (self.underMouse() or self.hasFocus())
+        live = bool(self.key) and (self.underMouse() or self.hasFocus() or self._lit.isActive())
         painter.setPen(QPen(self._theme.color("lantern" if live else ("ink" if self.key else "line")), 1.8 if self.hasFocus() else 1.1))
         painter.setBrush(self._theme.color("glow" if live else "ground"))
         box = QRectF(self.rect()).adjusted(1, 1, -1, -1)

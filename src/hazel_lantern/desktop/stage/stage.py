@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPoint, QPointF, QRectF, QSizeF, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QResizeEvent, QWheelEvent
+from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPixmap, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
 from hazel_lantern.core.errors import InputError
@@ -43,6 +43,7 @@ class Stage(QWidget):
         self._boxes: list[QRectF] = []
         self._texts: list[tuple[QRectF, str, str]] = []
         self._editor: QuantityEdit | None = None
+        self._ground: tuple[object, QPixmap] | None = None
         self.layers = {BODY, SIZES, GHOST, SWEEP}
         self.greyed = ""
         self._bar = QWidget(self)
@@ -127,7 +128,7 @@ class Stage(QWidget):
         """Scale, then boxes for every label, then the widgets to their places."""
         if self._sketch is None or self.width() < 50:
             return
-        if not self._own_view or self._scale is None:
+        if self._scale is None or not (self._own_view or self._session.in_gesture):
             self._scale = fit(self._sketch.box, self._area())
         scale, show, sizes = self._scale, self._session.display, self._sizes()
         while len(self._pills) < len(sizes):
@@ -194,6 +195,12 @@ class Stage(QWidget):
         """Where all labels stand: no two may meet."""
         return self._boxes
 
+    def light(self, key: str) -> None:
+        """Show for a moment where a size is set on the drawing."""
+        for pill in self._pills:
+            if pill.key == key and pill.isVisible():
+                pill.light()
+
     # Typing into a pill
 
     def type_into(self, key: str) -> None:
@@ -247,7 +254,7 @@ class Stage(QWidget):
             painter.fillRect(self.rect(), self._theme.color("ground"))
             self._grey(painter)
             return
-        paint_ground(painter, QRectF(self.rect()), self._scale, self._theme, ground=self._sketch.ground)
+        painter.drawPixmap(0, 0, self._backdrop(self._sketch.ground))
         paint_sketch(painter, self._sketch, self._scale, self._theme, self.layers)
         for size, box in zip(self._sizes(), self._boxes, strict=False):
             paint_size(painter, size, self._scale, self._theme, box)
@@ -257,6 +264,19 @@ class Stage(QWidget):
             painter.setPen(self._theme.color(role))
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
         self._grey(painter)
+
+    def _backdrop(self, ground: bool) -> QPixmap:
+        """Ground and grid, painted once for a scale."""
+        assert self._scale is not None
+        key = (self.size(), self._scale.px, self._scale.x, self._scale.y, self._theme.tokens, ground)
+        if self._ground is None or self._ground[0] != key:
+            picture = QPixmap(self.size() * self.devicePixelRatio())
+            picture.setDevicePixelRatio(self.devicePixelRatio())
+            painter = QPainter(picture)
+            paint_ground(painter, QRectF(self.rect()), self._scale, self._theme, ground=ground)
+            painter.end()
+            self._ground = (key, picture)
+        return self._ground[1]
 
     def _grey(self, painter: QPainter) -> None:
         """The reason over a drawing that is no longer possible, or over none."""

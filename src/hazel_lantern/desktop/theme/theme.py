@@ -15,9 +15,8 @@ SMALLEST = 11.5
 
 def load_fonts() -> None:
     """Register the fonts that ship with the application."""
-    for name in assets.names("fonts"):
-        if name.endswith((".ttf", ".otf")):
-            QFontDatabase.addApplicationFontFromData(assets.data("fonts", name))
+    for name in assets.FONTS:
+        QFontDatabase.addApplicationFontFromData(assets.data("fonts", name))
 
 
 class Theme(QObject):

@@ -1,0 +1,41 @@
+"""The words of the command line, apart from what they do: the window's start reads them too."""
+
+from __future__ import annotations
+
+import argparse
+from pathlib import Path
+
+from hazel_lantern import __version__
+from hazel_lantern.files.exports import FORMATS
+
+
+def parser() -> argparse.ArgumentParser:
+    """Every command with its words."""
+    top = argparse.ArgumentParser(prog="hazel-lantern", description="Design, build, prove and operate moving camera rigs.")
+    top.add_argument("--version", action="version", version=__version__)
+    commands = top.add_subparsers(dest="command", metavar="COMMAND")
+    run = commands.add_parser("run", help="open the window")
+    run.add_argument("file", nargs="?", type=Path)
+    run.add_argument("--sample", action="store_true", help="open the sample project")
+    run.add_argument("--quit-after-paint", action="store_true", help="exit after the first painted window")
+    solve = commands.add_parser("solve", help="every figure and finding of one rig")
+    solve.add_argument("file", type=Path)
+    solve.add_argument("--rig", help="id of the rig, when the project has several")
+    solve.add_argument("--json", action="store_true")
+    check = commands.add_parser("check", help="exit 0 when all is clear or watch, 1 with some stop, 2 for a file that cannot be used")
+    check.add_argument("file", type=Path)
+    new = commands.add_parser("new", help="a project from defaults and named parameters")
+    new.add_argument("kind")
+    new.add_argument("--variant", default="")
+    new.add_argument("--set", action="append", default=[], metavar="NAME=VALUE", help='such as arm.front="5\' 9\\""; repeat as needed')
+    new.add_argument("-o", "--out", type=Path, required=True)
+    commands.add_parser("schema", help="JSON Schema of the project file")
+    commands.add_parser("kinds", help="kinds, variants and parameters as JSON")
+    out = commands.add_parser("export", help="write a file: " + ", ".join(FORMATS))
+    out.add_argument("file", type=Path)
+    out.add_argument("--rig")
+    out.add_argument("--to", required=True, choices=list(FORMATS))
+    out.add_argument("-o", "--out", type=Path, required=True)
+    cuts = commands.add_parser("plan-cuts", help="exact cutting plans: a project on standard input, plans as JSON")
+    cuts.add_argument("--rig", required=True)
+    return top
