@@ -17,6 +17,7 @@ from hazel_lantern.session.settings import Settings
 
 VIEWS = {
     "shot": ("shot", "dusk", "orchard-at-dusk", lambda w: None),
+    "shot-lens": ("shot", "dusk", "orchard-at-dusk", lambda w: (w.use_view("lens"), w.bench.verticalScrollBar().setValue(10_000))),
     "rig-above": ("rig", "dusk", "orchard-at-dusk", lambda w: w.use_view("above")),
     "balance": ("balance", "dusk", "orchard-at-dusk", lambda w: w.stage.show_layer("loads", True)),
     "build": ("build", "dusk", "orchard-at-dusk", lambda w: QTest.qWait(2500)),

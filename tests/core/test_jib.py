@@ -131,7 +131,7 @@ def test_any_design_within_bounds_is_answered(design, start, end, time):
     assert len(keys) == len(set(keys))
     if result.model is not None:
         for view in result.kind.views:
-            sketch = result.sketch(result.path(np.array([0.4]))[0], view.key)
+            sketch = result.draw(0.4, view.key)
             assert all(np.isfinite(item.points).all() for item in sketch.of(Shape))
 
 
@@ -186,7 +186,7 @@ def test_the_turning_point_of_a_verdict_is_where_it_turns():
 
 def test_the_drawing_is_to_scale_and_its_handles_move_what_they_name():
     result = solved()
-    sketch = result.sketch(result.path(np.array([0.3]))[0], "side")
+    sketch = result.draw(0.3, "side")
     for size in sketch.of(Size):
         if size.key.startswith(("arm", "pivot", "weights")):
             assert math.dist(size.a, size.b) == pytest.approx(size.value, rel=0.002), size.key

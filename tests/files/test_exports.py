@@ -54,7 +54,7 @@ def test_cells_that_people_name_cannot_start_a_formula(made):
 def test_svg_is_at_full_size_and_escapes_what_is_typed(made):
     project = changes.rename_rig(sample(), "hive-jib", '<b>&"jib"</b>')
     root = ET.fromstring(made("svg", project).read_bytes())
-    x0, y0, x1, y1 = solved().sketch(solved().path([0.5])[0], "side").box
+    x0, y0, x1, y1 = solved().draw(0.5, "side").box
     assert root.attrib["width"] == f"{(x1 - x0) * 1e3:.2f}mm"
     assert root.attrib["viewBox"].split()[2:] == [f"{(x1 - x0) * 1e3:.2f}", f"{(y1 - y0) * 1e3:.2f}"]
     assert "<b>" in root[0].text

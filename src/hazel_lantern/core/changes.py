@@ -9,10 +9,14 @@ import msgspec
 from hazel_lantern.core import shot as shots
 from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.kinds import KINDS, Kind
-from hazel_lantern.core.project import Kit, KitItem, Project, Rig, find, replaced
+from hazel_lantern.core.project import Kit, Project, Rig, Thing, find, replaced
 from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Value
+from hazel_lantern.core.staging.things import THINGS
 
 MASS = Quantity("kit.mass", "Mass", "kg", 0.0, 60.0, 1.0, "Camera kit", "", "shot")
+_AXES = (("x", "ahead", 0), ("y", "to the left", 1), ("z", "above the mount", 2))
+_SPOT = (("x", "right", 0, -60.0, 60.0), ("y", "deep", 1, -60.0, 60.0), ("z", "off the ground", 2, 0.0, 12.0))
+_EXTENT = (("width", "wide", 0), ("depth", "deep across", 1), ("height", "high", 2))
 
 
 def kind_of(rig: Rig) -> Kind:
@@ -27,10 +31,30 @@ def parameters(project: Project, rig_id: str) -> dict[str, Parameter]:
     rig = project.rig(rig_id)
     kit = project.kit_of(rig)
     found: dict[str, Parameter] = {p.key: p for p in kind_of(rig).parameters}
-    found |= {q.key: q for q in shots.QUANTITIES}
+    shot = project.shot_of(rig)
+    found["shot"] = Choice("shot", "Shot", tuple((s.id, s.name) for s in project.shots), shot.id, "The move", "a rig may serve several", "shot")
+    found |= {p.key: p for p in shots.PARAMETERS}
+    stage = project.set_of(shot)
+    found["shot.set"] = Choice("shot.set", "Set", (("", "none"), *((s.id, s.name) for s in project.sets)), shot.set, "On the set", "", "shot")
+    found["shot.target"] = Choice("shot.target", "Looks at", (("", "nothing"), *((t.id, t.name) for t in stage.things)), shot.target, "On the set", "", "shot")
     found["kit"] = Choice("kit", "Camera kit", tuple((k.id, k.name) for k in project.kits), rig.kit, "Camera kit", "", "shot")
     for index, item in enumerate(kit.items):
         found[f"kit.{index}.mass"] = _named(MASS, f"kit.{index}.mass", item.name)
+    for index, item in enumerate(kit.items):
+        for axis, words, _ in _AXES:
+            found[f"kit.{index}.{axis}"] = Quantity(
+                f"kit.{index}.{axis}", f"{item.name}, {words}", "m", -1.0, 1.0, 0.0, "Where it sits on the mount", "from the middle of the mount plate's top", "shot"
+            )
+    for axis, words, _ in _AXES:
+        found[f"lens.{axis}"] = Quantity(f"lens.{axis}", f"Lens, {words}", "m", -1.0, 1.0, 0.05, "Where it sits on the mount", "front of the lens", "shot")
+    found["kit.socket"] = Quantity("kit.socket", "Screw hole depth", "m", 0.001, 0.05, 0.0065, "Where it sits on the mount", "thread in the camera's foot", "shot")
+    for thing in stage.things:
+        key, name = f"thing.{thing.id}", thing.name
+        for axis, words, _, low, high in _SPOT:
+            found[f"{key}.{axis}"] = Quantity(f"{key}.{axis}", f"{name}, {words}", "m", low, high, 0.0, name, "", "shot")
+        for axis, words, _ in _EXTENT:
+            found[f"{key}.{axis}"] = Quantity(f"{key}.{axis}", f"{name}, {words}", "m", 0.01, 60.0, 0.5, name, "", "shot")
+        found[f"{key}.turn"] = Quantity(f"{key}.turn", f"{name}, turned", "rad", -6.3, 6.3, 0.0, name, "", "shot")
     return found
 
 
@@ -43,16 +67,34 @@ def value_of(project: Project, rig_id: str, key: str) -> Value:
     """The document's value of a parameter [SI]."""
     rig = project.rig(rig_id)
     if key in shots.FIELDS:
-        return float(getattr(project.shot_of(rig), shots.FIELDS[key]))
-    if key == "kit":
-        return rig.kit
-    if key.startswith("kit."):
-        return _item(project.kit_of(rig), key).mass_kg
+        return getattr(project.shot_of(rig), shots.FIELDS[key])  # type: ignore[no-any-return]
+    if key in shots.INDEXED:
+        field, index = shots.INDEXED[key]
+        return float(getattr(project.shot_of(rig), field)[index])
+    if key in ("kit", "shot"):
+        return rig.kit if key == "kit" else rig.shots[0]
+    owner, *rest = key.split(".")
+    if owner == "thing":
+        thing, what = _thing(project, rig, rest[0]), rest[1]
+        return thing.turn_rad if what == "turn" else thing.at_m["xyz".index(what)] if what in "xyz" else thing.size_m[_extent(what)]
+    kit = project.kit_of(rig)
+    if owner == "lens":
+        return kit.lens_at_m["xyz".index(rest[0])]
+    if owner == "kit":
+        if rest[0] == "socket":
+            return kit.socket_depth_m
+        item = kit.items[int(rest[0])]
+        return item.mass_kg if rest[1] == "mass" else item.at_m["xyz".index(rest[1])]
     return rig.design[key]
 
 
-def _item(kit: Kit, key: str) -> KitItem:
-    return kit.items[int(key.split(".")[1])]
+def _extent(what: str) -> int:
+    return [name for name, _, _ in _EXTENT].index(what)
+
+
+def _thing(project: Project, rig: Rig, thing_id: str) -> Thing:
+    stage = project.set_of(project.shot_of(rig))
+    return find(stage.things, thing_id, f"set {stage.id}, things")
 
 
 def set_values(project: Project, rig_id: str, values: Sequence[tuple[str, object]]) -> Project:
@@ -69,17 +111,48 @@ def set_values(project: Project, rig_id: str, values: Sequence[tuple[str, object
 
 
 def _set(project: Project, rig_id: str, key: str, value: Value) -> Project:
-    rig = project.rig(rig_id)
-    change = msgspec.structs.replace
+    rig, change = project.rig(rig_id), msgspec.structs.replace
+    shot = project.shot_of(rig)
     if key in shots.FIELDS:
-        return change(project, shots=replaced(project.shots, change(project.shot_of(rig), **{shots.FIELDS[key]: value})))
+        # What was looked at stands on the set that is left.
+        aside = {"target": ""} if key == "shot.set" and value != shot.set else {}
+        return change(project, shots=replaced(project.shots, change(shot, **{shots.FIELDS[key]: value}, **aside)))
+    if key in shots.INDEXED:
+        field, index = shots.INDEXED[key]
+        return change(project, shots=replaced(project.shots, change(shot, **{field: _with(getattr(shot, field), index, value)})))
     if key == "kit":
         return change(project, rigs=replaced(project.rigs, change(rig, kit=value)))
-    if key.startswith("kit."):
-        kit, index = project.kit_of(rig), int(key.split(".")[1])
-        items = tuple(change(item, mass_kg=value) if i == index else item for i, item in enumerate(kit.items))
-        return change(project, kits=replaced(project.kits, change(kit, items=items)))
+    if key == "shot":
+        return change(project, rigs=replaced(project.rigs, change(rig, shots=(str(value), *(s for s in rig.shots if s != value)))))
+    owner, *rest = key.split(".")
+    if owner == "thing":
+        stage, thing = project.set_of(shot), _thing(project, rig, rest[0])
+        if rest[1] == "turn":
+            thing = change(thing, turn_rad=value)
+        elif rest[1] in "xyz":
+            thing = change(thing, at_m=_with(thing.at_m, "xyz".index(rest[1]), value))
+        else:
+            thing = change(thing, size_m=_with(thing.size_m, _extent(rest[1]), value))
+        return change(project, sets=replaced(project.sets, change(stage, things=replaced(stage.things, thing))))
+    if owner in ("kit", "lens"):
+        return change(project, kits=replaced(project.kits, _kit_with(project.kit_of(rig), owner, rest, value)))
     return change(project, rigs=replaced(project.rigs, change(rig, design={**rig.design, key: value})))
+
+
+def _kit_with(kit: Kit, owner: str, rest: list[str], value: Value) -> Kit:
+    change = msgspec.structs.replace
+    if owner == "lens":
+        return change(kit, lens_at_m=_with(kit.lens_at_m, "xyz".index(rest[0]), value))
+    if rest[0] == "socket":
+        return change(kit, socket_depth_m=value)
+    index = int(rest[0])
+    item = kit.items[index]
+    item = change(item, mass_kg=value) if rest[1] == "mass" else change(item, at_m=_with(item.at_m, "xyz".index(rest[1]), value))
+    return change(kit, items=(*kit.items[:index], item, *kit.items[index + 1 :]))
+
+
+def _with(numbers: tuple[float, ...], index: int, value: Value) -> tuple[float, ...]:
+    return (*numbers[:index], float(value), *numbers[index + 1 :])  # type: ignore[arg-type]
 
 
 def rename_rig(project: Project, rig_id: str, name: str) -> Project:
@@ -102,6 +175,12 @@ def add_rig(project: Project, kind_id: str, variant: str = "", name: str = "") -
         id=_free_id(project, kind_id), name=name or f"{kind.name} {len(project.rigs) + 1}", kind=kind_id, variant=variant,
         kit=project.kits[0].id, shots=(project.shots[0].id,), design={p.key: p.default for p in kind.parameters},
     ))  # fmt: skip
+
+
+def take_rig(project: Project, rig: Rig) -> Project:
+    """The document with a rig made elsewhere, under an id and a name that are free."""
+    taken = sum(r.name.startswith(rig.name) for r in project.rigs)
+    return _with_rig(project, msgspec.structs.replace(rig, id=_free_id(project, rig.kind), name=f"{rig.name} {taken + 1}" if taken else rig.name))
 
 
 def keep_alternative(project: Project, rig_id: str) -> Project:
@@ -147,29 +226,43 @@ def check(project: Project) -> Project:
     Raises InputError naming the place.
     """
     for rig in project.rigs:
-        kind = kind_of(rig)
-        if rig.variant not in dict(kind.variants):
-            raise InputError(f"rig {rig.id}, variant", repr(rig.variant), "must be one of " + ", ".join(k for k, _ in kind.variants))
-        known = {p.key: p for p in kind.parameters}
-        for key in rig.design:
-            if key not in known:
-                raise InputError(f"rig {rig.id}, design.{key}", repr(rig.design[key]), f"is not a parameter of a {kind.name}")
-        checked = {key: p.check(rig.design[key]) if key in rig.design else p.default for key, p in known.items()}
-        project.kit_of(rig)
-        for shot in rig.shots:
-            find(project.shots, shot, f"rig {rig.id}, shots")
-        project = msgspec.structs.replace(project, rigs=replaced(project.rigs, msgspec.structs.replace(rig, design=checked)))
-        for quantity in shots.QUANTITIES:
-            quantity.check(value_of(project, rig.id, quantity.key))
+        project = _check_rig(project, rig)
     for kit in project.kits:
         for item in kit.items:
             MASS.check(item.mass_kg)
-    for name in ("kits", "shots", "rigs", "plates"):
-        ids = [item.id for item in getattr(project, name)]
-        if len(set(ids)) != len(ids):
-            raise InputError(name, ids, "every id may be used once")
+    for stage in project.sets:
+        for thing in stage.things:
+            if thing.kind not in dict(THINGS):
+                raise InputError(f"set {stage.id}, {thing.id}, kind", repr(thing.kind), "must be one of " + ", ".join(k for k, _ in THINGS))
+        _unique(f"set {stage.id}, things", [thing.id for thing in stage.things])
+    for name in ("sets", "kits", "shots", "rigs", "plates"):
+        _unique(name, [item.id for item in getattr(project, name)])
     if project.units not in ("mm", "in"):
         raise InputError("units", repr(project.units), "must be mm or in")
     if project.fraction not in (16, 32, 64):
         raise InputError("fraction", project.fraction, "must be 16, 32 or 64")
+    return project
+
+
+def _unique(field: str, ids: list[str]) -> None:
+    if len(set(ids)) != len(ids):
+        raise InputError(field, ids, "every id may be used once")
+
+
+def _check_rig(project: Project, rig: Rig) -> Project:
+    kind = kind_of(rig)
+    if rig.variant not in dict(kind.variants):
+        raise InputError(f"rig {rig.id}, variant", repr(rig.variant), "must be one of " + ", ".join(k for k, _ in kind.variants))
+    known = {p.key: p for p in kind.parameters}
+    for key in rig.design:
+        if key not in known:
+            raise InputError(f"rig {rig.id}, design.{key}", repr(rig.design[key]), f"is not a parameter of a {kind.name}")
+    checked = {key: p.check(rig.design[key]) if key in rig.design else p.default for key, p in known.items()}
+    project.kit_of(rig)
+    for shot in rig.shots:
+        find(project.shots, shot, f"rig {rig.id}, shots")
+    project = msgspec.structs.replace(project, rigs=replaced(project.rigs, msgspec.structs.replace(rig, design=checked)))
+    for parameter in parameters(project, rig.id).values():
+        if parameter.station == "shot":
+            parameter.check(value_of(project, rig.id, parameter.key))
     return project

@@ -17,12 +17,16 @@ from hazel_lantern.core.kinds import Context, Kind, Report
 from hazel_lantern.core.mechanics.payload import payload
 from hazel_lantern.core.project import Project, Rig
 from hazel_lantern.core.sketch import Sketch
+from hazel_lantern.core.staging.picture import picture
+from hazel_lantern.core.staging.plan import behind, plan
+from hazel_lantern.core.staging.seen import shot_figures
 from hazel_lantern.core.units import Display
 from hazel_lantern.core.workshop.cost import Line, total
 from hazel_lantern.core.workshop.cutting import first_fit
 from hazel_lantern.core.workshop.part import Buy, Part
 from hazel_lantern.core.workshop.plan import Cutter, SectionPlan, buy_list, plans
 
+SET, SIDE, LENS = "set", "set-side", "lens"
 STATIONS = (("shot", "Shot"), ("rig", "Rig"), ("balance", "Balance"), ("build", "Build"))
 T = TypeVar("T")
 
@@ -54,8 +58,30 @@ class Outline(Struct, frozen=True):
     def path(self, u: np.ndarray) -> np.ndarray:
         return self.kind.path(self.context, self.model, u)
 
-    def sketch(self, pose: np.ndarray, view: str) -> Sketch:
-        return self.kind.sketch(self.context, self.model, Report(), pose, view)
+    def lens_at(self, share: float) -> np.ndarray:
+        """Place (3,) of the lens in the rig frame at a share of the move [m]."""
+        places, _ = self.kind.lens(self.context, self.model, self.path(np.array([share])))
+        return np.asarray(places[0])
+
+    def views(self, station: str) -> tuple[tuple[str, str], ...]:
+        """Keys and names of the drawings at a station; the Shot station shows the set."""
+        if station == "shot":
+            return ((SET, "Above"), (SIDE, "Side"), (LENS, "Lens"))
+        return tuple((view.key, view.name) for view in self.kind.views)
+
+    def draw(self, share: float, view: str) -> Sketch:
+        """A drawing at a share of the move. Raises InputError when the picture cannot be made, as with a camera inside its subject."""
+        return self._draw(share, view, Report())
+
+    def _draw(self, share: float, view: str, report: Report) -> Sketch:
+        context, kind, model = self.context, self.kind, self.model
+        if view == LENS:
+            return picture(context, kind, model, share)
+        if view == SET:
+            return plan(context, kind, model, report, share)
+        key = kind.views[0].key if view == SIDE else view
+        drawn = kind.sketch(context, model, report, self.path(np.array([share]))[0], key)
+        return behind(context, kind, model, drawn) if view == SIDE else drawn
 
 
 class Evaluation(Outline, frozen=True):
@@ -69,8 +95,8 @@ class Evaluation(Outline, frozen=True):
     cuts: tuple[SectionPlan, ...]
     lines: tuple[Line, ...]
 
-    def sketch(self, pose: np.ndarray, view: str) -> Sketch:
-        return self.kind.sketch(self.context, self.model, Report(self.figures, self.curves), pose, view)
+    def draw(self, share: float, view: str) -> Sketch:
+        return self._draw(share, view, Report(self.figures, self.curves))
 
     def headline(self, station: str, show: Display) -> str:
         words = self.kind.headlines(self.context, Report(self.figures)).get(station)
@@ -92,11 +118,12 @@ def context_of(project: Project, catalogue: Catalogue, rig_id: str) -> Context:
     """What the rig's kind may read; raises InputError for broken references."""
     rig = project.rig(rig_id)
     kit, shot = project.kit_of(rig), project.shot_of(rig)
+    stage = project.set_of(shot)
     items = kit.items
     load = payload(np.array([i.mass_kg for i in items]), np.array([i.at_m for i in items]), np.array([i.mass_pm_kg for i in items]), np.array([i.at_pm_m for i in items]))
     owned = tuple((weight.id, catalogue.row("plates", weight.plate, f"plates, {weight.id}")) for weight in project.plates)
     others = tuple((k.id, k.name, sum(item.mass_kg for item in k.items)) for k in project.kits if k.id != kit.id)
-    return Context(rig, kit, shot, load, owned, others, catalogue)
+    return Context(rig, kit, shot, stage, load, owned, others, catalogue)
 
 
 REFUSALS = (GeometryError, InfeasibleError, RefusedError, InputError)
@@ -126,6 +153,7 @@ def evaluate(project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | N
     if problem is None:
         try:
             kind.report(context, model, report)
+            shot_figures(context, kind, model, report)
             parts, bought = kind.parts(context, model)
         except REFUSALS as error:
             problem = error

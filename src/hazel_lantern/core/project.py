@@ -50,14 +50,44 @@ class Kit(Part, frozen=True, kw_only=True):
     socket_depth_m: float = 0.0065
 
 
+class Thing(Part, frozen=True, kw_only=True):
+    """Something on the set that matters to the shot: foot of its middle, width, depth and height, turned about its upright axis."""
+
+    id: str
+    kind: str
+    name: str
+    at_m: Place = (0.0, 0.0, 0.0)
+    size_m: Place = (0.5, 0.5, 0.5)
+    turn_rad: float = 0.0
+
+
+class FilmSet(Part, frozen=True, kw_only=True):
+    """Where a shot is made: x right, y into the scene, z up. A ceiling of 0 is open sky."""
+
+    id: str
+    name: str
+    things: tuple[Thing, ...] = ()
+    floor: str = "grass"
+    ceiling_m: float = 0.0
+
+
 class Shot(Part, frozen=True, kw_only=True):
-    """A wanted move: heights of the lens, time, lens and picture."""
+    """A wanted move: where the lens goes, what it looks at, time, lens and picture. Places are on the set."""
 
     id: str
     name: str
     move: str = "rise"
     start_height_m: float = 0.6
     end_height_m: float = 2.4
+    start_at_m: tuple[float, float] = (0.0, 0.0)
+    end_at_m: tuple[float, float] = (0.0, 0.0)
+    via_m: tuple[Place, ...] = ()
+    arc_rad: float = 1.5707963267948966
+    set: str = ""
+    target: str = ""
+    aim: str = "kept"
+    hold_start_s: float = 0.0
+    hold_end_s: float = 0.0
     duration_s: float = 8.0
     ramp: float = 0.35
     focal_m: float = 0.024
@@ -65,6 +95,16 @@ class Shot(Part, frozen=True, kw_only=True):
     sensor_height_m: float = 0.0132
     capture_fps: float = 25.0
     shown_fps: float = 25.0
+    shutter_rad: float = 3.141592653589793
+    aperture: float = 4.0
+    squeeze: float = 1.0
+    pixels_wide: float = 3840.0
+    pixels_high: float = 2160.0
+    judder: str = "usual"
+    wanted_parallax: float = 0.5
+    wanted_crossing_s: float = 8.0
+    wanted_cover_m: float = 1.2
+    wanted_fill: float = 0.5
 
 
 class Rig(Part, frozen=True, kw_only=True):
@@ -78,6 +118,8 @@ class Rig(Part, frozen=True, kw_only=True):
     shots: tuple[str, ...]
     design: dict[str, float | str | tuple[str, ...]]
     worked: tuple[str, ...] = ()
+    stands_m: tuple[float, float] | None = None
+    heading_rad: float = 0.0
 
 
 class Owned(Part, frozen=True, kw_only=True):
@@ -104,6 +146,7 @@ class Project(Part, frozen=True, kw_only=True):
     fraction: int = 16
     currency: str = "€"
     kerf_m: float = 0.0022
+    sets: tuple[FilmSet, ...] = ()
     kits: tuple[Kit, ...] = ()
     shots: tuple[Shot, ...] = ()
     rigs: tuple[Rig, ...] = ()
@@ -116,6 +159,10 @@ class Project(Part, frozen=True, kw_only=True):
 
     def kit_of(self, rig: Rig) -> Kit:
         return find(self.kits, rig.kit, f"rig {rig.id}, kit")
+
+    def set_of(self, shot: Shot) -> FilmSet:
+        """The set of a shot; an empty one when it names none."""
+        return find(self.sets, shot.set, f"shot {shot.id}, set") if shot.set else FilmSet(id="", name="No set")
 
     def shot_of(self, rig: Rig) -> Shot:
         if not rig.shots:

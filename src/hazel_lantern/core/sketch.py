@@ -51,12 +51,15 @@ class Size(Struct, frozen=True):
 
 
 class Handle(Struct, frozen=True):
-    """A place to drag: the value changes by `per_metre` for each metre along `axis`."""
+    """A place to drag: the value changes by `per_metre` for each metre along `axis`, and that of `across` for each metre square to it, to the left. A quiet one only shows itself under the pointer."""
 
     key: str
     at: Point
     axis: Point
     per_metre: float = 1.0
+    across: str = ""
+    name: str = ""
+    quiet: bool = False
 
 
 class Note(Struct, frozen=True):
@@ -81,12 +84,13 @@ Item = Stroke | Shape | Ring | Size | Handle | Note | Arrow
 
 
 class Sketch(Struct, frozen=True):
-    """Items in painting order and the box (x0, y0, x1, y1) [m] that must be seen."""
+    """Items in painting order and the box (x0, y0, x1, y1) [m] that must be seen; a framed sketch ends at its box."""
 
     items: tuple[Item, ...]
     box: tuple[float, float, float, float]
     title: str = ""
     ground: bool = True
+    framed: bool = False
 
     def of(self, kind: type) -> list:  # type: ignore[type-arg]
         return [item for item in self.items if isinstance(item, kind)]

@@ -5,8 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-import numpy as np
-
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.evaluate import Evaluation, evaluate
@@ -21,7 +19,7 @@ Writer = Callable[[Project, Evaluation, Display], bytes]
 def _side(result: Evaluation):  # type: ignore[no-untyped-def]
     if result.model is None:
         raise InputError("rig", result.rig.id, "cannot be drawn: " + result.findings[0].sentence.text(Display()))
-    return result.sketch(result.path(np.array([0.5]))[0], result.kind.views[0].key)
+    return result.draw(0.5, result.kind.views[0].key)
 
 
 # Writers are imported where they are used: the window's start reads this table and writes nothing.
@@ -51,12 +49,33 @@ def _drawing(name: str) -> Writer:
     return write
 
 
+def _previs(name: str) -> Writer:
+    def write(project: Project, result: Evaluation, show: Display) -> bytes:
+        from hazel_lantern.files import previs
+
+        if result.model is None:
+            raise InputError("rig", result.rig.id, "makes no move: " + result.findings[0].sentence.text(show))
+        made: bytes = getattr(previs, name)(result)
+        return made
+
+    return write
+
+
+def _shots(project: Project, result: Evaluation, show: Display) -> bytes:
+    from hazel_lantern.files import previs
+
+    return previs.shots_csv(project, show)
+
+
 FORMATS: dict[str, tuple[str, str, Writer]] = {
     "pdf": ("Build sheet", ".pdf", _pdf),
     "parts-csv": ("Parts list", ".csv", _table("parts_csv")),
     "marks-csv": ("Marks", ".csv", _table("marks_csv")),
     "buy-csv": ("Buy list", ".csv", _table("buy_csv")),
     "svg": ("Side view, SVG", ".svg", _drawing("svg")),
+    "shots-csv": ("Shot list", ".csv", _shots),
+    "path-csv": ("Camera path", ".csv", _previs("path_csv")),
+    "gltf": ("Camera and set, glTF", ".gltf", _previs("gltf")),
     "dxf": ("Side view, DXF", ".dxf", _drawing("dxf")),
 }
 

@@ -16,7 +16,8 @@ def _cell(value: object) -> object:
     return f"'{value}" if isinstance(value, str) and value.startswith(_STARTS_FORMULA) else value
 
 
-def _csv(head: list[str], rows: list[list[object]]) -> bytes:
+def as_csv(head: list[str], rows: list[list[object]]) -> bytes:
+    """A table as bytes that spreadsheets open as UTF-8."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(head)
@@ -30,7 +31,7 @@ def parts_csv(result: Evaluation, show: Display) -> bytes:
         [p.mark, p.name, result.context.catalogue.sections[p.section].name, p.quantity, round(p.length * 1e3, 2), show.text(p.length, "m", fine=True), round(p.mass, 4), p.matched]
         for p in result.parts
     ]
-    return _csv(["mark", "part", "section", "quantity", "length mm", "length", "mass kg each", "match"], rows)
+    return as_csv(["mark", "part", "section", "quantity", "length mm", "length", "mass kg each", "match"], rows)
 
 
 def marks_csv(result: Evaluation, show: Display) -> bytes:
@@ -40,13 +41,13 @@ def marks_csv(result: Evaluation, show: Display) -> bytes:
         for p in result.parts
         for m in p.marks
     ]
-    return _csv(["mark", "part", "measured from", "at mm", "at", "until mm", "what", "width mm", "for"], rows)
+    return as_csv(["mark", "part", "measured from", "at mm", "at", "until mm", "what", "width mm", "for"], rows)
 
 
 def buy_csv(result: Evaluation, show: Display) -> bytes:
     """One row for each thing to buy, with example prices."""
     rows: list[list[object]] = [[line.name, line.quantity, f"{line.price:.2f}", f"{line.total:.2f}", line.note] for line in result.lines]
-    return _csv(["what", "quantity", f"price {show.currency}", f"total {show.currency}", "note"], rows)
+    return as_csv(["what", "quantity", f"price {show.currency}", f"total {show.currency}", "note"], rows)
 
 
 def mark_words(mark: Mark, show: Display) -> str:

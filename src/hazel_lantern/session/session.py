@@ -77,6 +77,7 @@ class Session(QObject):
         self._known: tuple[object, dict[str, Parameter]] | None = None
         self._preview: Project | None = None
         self.rig_id = project.rigs[0].id if project.rigs else ""
+        self.thing = ""
         self._offered: tuple[Finding, ...] = ()
         self._stale()
         self.rig_switched.emit()
@@ -126,11 +127,12 @@ class Session(QObject):
         return tuple(_bare(f) for f in (self.evaluation.findings if self.evaluation else ()))
 
     def parameters(self) -> dict[str, Parameter]:
-        """Parameters of the rig at hand by key; they only change with its kind and the kits."""
+        """Parameters of the rig at hand by key; they only change with its kind, its set, the kits and the shots."""
         if not self.rig_id:
             return {}
         shown = self.shown
-        key = (shown.kits, self.rig_id, shown.rig(self.rig_id).kit)
+        rig = shown.rig(self.rig_id)
+        key = (shown.kits, shown.sets, shown.shot_of(rig).set, [(s.id, s.name) for s in shown.shots], self.rig_id, rig.kit)
         if self._known is None or self._known[0] != key:
             self._known = (key, changes.parameters(shown, self.rig_id))
         return self._known[1]
@@ -200,9 +202,9 @@ class Session(QObject):
             return [(k, row.name) for k, row in rows.items() if getattr(row, "system", system) == system or k == now]
         return list(choice.options)
 
-    def apply(self, words: str, values: Sequence[tuple[str, object]]) -> None:
-        """Several parameters as one step: a remedy or a station's main action."""
-        self.change(words, changes.set_values(self.project, self.rig_id, values))
+    def apply(self, words: str, values: Sequence[tuple[str, object]], gesture: int = 0) -> None:
+        """Several parameters as one step: a remedy, a station's main action, a drag over the set."""
+        self.change(words, changes.set_values(self.project, self.rig_id, values), gesture)
 
     def preview(self, values: Sequence[tuple[str, object]] | None) -> None:
         """Show the document with these values without changing it; None shows it as it is."""

@@ -12,18 +12,19 @@ from hazel_lantern.core.catalogue import Catalogue, Plate
 from hazel_lantern.core.figure import Curve, Figure, Given
 from hazel_lantern.core.finding import Finding, Words
 from hazel_lantern.core.mechanics.payload import Payload
-from hazel_lantern.core.project import Kit, Rig, Shot
+from hazel_lantern.core.project import FilmSet, Kit, Rig, Shot
 from hazel_lantern.core.quantity import Parameter
 from hazel_lantern.core.sketch import Sketch
 from hazel_lantern.core.workshop.part import Buy, Part
 
 
 class Context(Struct, frozen=True):
-    """All that a kind may read: the rig, its kit and shot, the weights owned, the other kits (id, name, mass [kg]), the catalogue."""
+    """All that a kind may read: the rig, its kit, shot and set, the weights owned, the other kits (id, name, mass [kg]), the catalogue."""
 
     rig: Rig
     kit: Kit
     shot: Shot
+    stage: FilmSet
     payload: Payload
     owned: tuple[tuple[str, Plate], ...]
     other_kits: tuple[tuple[str, str, float], ...]
@@ -93,12 +94,24 @@ class Action(Struct, frozen=True):
     run: Callable[[Context], tuple[tuple[str, object], ...]]
 
 
+class Member(Struct, frozen=True):
+    """A straight piece of a rig between two points of the rig frame [m], half its thickness [m]; `moves` with the camera or stands still."""
+
+    name: str
+    a: tuple[float, float, float]
+    b: tuple[float, float, float]
+    radius: float
+    moves: bool = True
+
+
 class Kind(Struct, frozen=True):
     """One rig kind. The functions are pure.
 
     model(context) -> the rig as a mechanism (raises GeometryError when it cannot be built);
     report(context, model, report) fills figures, curves and findings, station by station;
     path(context, model, u) -> pose (n, dof) at shares u of the move;
+    lens(context, model, poses) -> places (n, 3) of the lens in the rig frame (x ahead, y left, z above ground) [m] and where an unworked head points (n,) [rad];
+    members(context, model, pose) -> the straight pieces that may come into the picture or hit something;
     sketch(context, model, report, pose, view) -> Sketch; parts(context, model) -> parts and things to buy;
     headlines(context, report) -> one line per station.
     """
@@ -112,6 +125,8 @@ class Kind(Struct, frozen=True):
     model: Callable[[Context], Any]
     report: Callable[[Context, Any, Report], None]
     path: Callable[[Context, Any, np.ndarray], np.ndarray]
+    lens: Callable[[Context, Any, np.ndarray], tuple[np.ndarray, np.ndarray]]
+    members: Callable[[Context, Any, np.ndarray], tuple[Member, ...]]
     sketch: Callable[[Context, Any, Report, np.ndarray, str], Sketch]
     parts: Callable[[Context, Any], tuple[tuple[Part, ...], tuple[Buy, ...]]]
     headlines: Callable[[Context, Report], dict[str, Words]]

@@ -55,15 +55,15 @@ def look_at(places: np.ndarray, target: np.ndarray) -> tuple[np.ndarray, np.ndar
 
 
 def camera_points(matrix: np.ndarray, place: np.ndarray, points: np.ndarray) -> np.ndarray:
-    """Points in camera axes: right, up, depth ahead.
+    """Points in camera axes: right, up, depth ahead; for one camera or many.
 
-    matrix: camera matrix (3, 3) of `axes` [-]
-    place: camera place (3,) [m]
-    points: world points (n, 3) [m]
+    matrix: camera matrices (..., 3, 3) of `axes` [-]
+    place: camera places (..., 3) [m]
+    points: world points (k, 3) or (..., k, 3) [m]
 
-    Returns: shape (n, 3) [m]. Source: drive 6.1.
+    Returns: shape (..., k, 3) [m]. Source: drive 6.1.
     """
-    return np.asarray((np.asarray(points, float) - place) @ matrix * (1.0, 1.0, -1.0))
+    return np.asarray((np.asarray(points, float) - np.asarray(place, float)[..., None, :]) @ matrix * (1.0, 1.0, -1.0))
 
 
 def project(points: np.ndarray, focal_px: tuple[float, float], picture: tuple[float, float]) -> np.ndarray:
@@ -81,6 +81,22 @@ def project(points: np.ndarray, focal_px: tuple[float, float], picture: tuple[fl
     return np.column_stack([picture[0] / 2 + focal_px[0] * p[:, 0] / depth, picture[1] / 2 - focal_px[1] * p[:, 1] / depth])
 
 
+def sides(points: np.ndarray, tan_h: float, tan_v: float, radius: np.ndarray | float = 0.0, near: float = NEAR) -> np.ndarray:
+    """How far points lie inside the five planes of the view: near, right, left, top, bottom; negative is outside.
+
+    points: camera points (..., 3) [m]
+    tan_h: tangent of half the angle of view across [-]
+    tan_v: tangent of half the angle of view up [-]
+    radius: half a member's thickness, broadcast over the points [m]
+    near: nearest depth that counts [m]
+
+    Returns: shape (..., 5) [m]. Source: drive 5.9.
+    """
+    x, y, depth = points[..., 0], points[..., 1], points[..., 2]
+    side, rise = depth * tan_h + np.multiply(radius, math.hypot(1, tan_h)), depth * tan_v + np.multiply(radius, math.hypot(1, tan_v))
+    return np.stack([depth - near, side - x, side + x, rise - y, rise + y], axis=-1)
+
+
 def clip(a: np.ndarray, b: np.ndarray, tan_h: float, tan_v: float, radius: float = 0.0, near: float = NEAR) -> tuple[float, float] | None:
     """Part of a straight member that lies inside the view.
 
@@ -93,12 +109,7 @@ def clip(a: np.ndarray, b: np.ndarray, tan_h: float, tan_v: float, radius: float
 
     Returns: (t0, t1) from a to b, or None when it stays outside [-]. Source: half-space clipping; drive 5.9.
     """
-    wide, tall = radius * math.hypot(1, tan_h), radius * math.hypot(1, tan_v)
-    ends = []
-    for p in (a, b):
-        x, y, depth = float(p[0]), float(p[1]), float(p[2])
-        side, rise = depth * tan_h + wide, depth * tan_v + tall
-        ends.append((depth - near, side - x, side + x, rise - y, rise + y))
+    ends = sides(np.array([a, b]), tan_h, tan_v, radius, near).tolist()
     start, stop = 0.0, 1.0
     for fa, fb in zip(*ends, strict=True):
         if fa < 0 and fb < 0:

@@ -101,11 +101,10 @@ class Bench(QScrollArea):
             self.setWidget(content)
             return
         groups: dict[str, list[Parameter]] = {}
-        for parameter in self._session.parameters().values():
-            if parameter.station == station:
-                groups.setdefault(parameter.group, []).append(parameter)
+        for parameter in self._here():
+            groups.setdefault(parameter.group, []).append(parameter)
         for index, (title, members) in enumerate(groups.items()):
-            fold = Fold(self._theme, title, opened=self._opened.get((station, title), index == 0 or len(groups) <= 2))
+            fold = Fold(self._theme, title, opened=self._opened.get((station, title), index == 0 or len(groups) <= 2 or members[0].key.startswith("thing.")))
             for parameter in members:
                 row = ParameterRow(self._session, self._theme, parameter)
                 self._rows[parameter.key] = row
@@ -145,6 +144,15 @@ class Bench(QScrollArea):
         self._column.addLayout(line)
         self._column.addStretch(1)
         self.setWidget(content)
+
+    def _here(self) -> list[Parameter]:
+        """Parameters of this station; of all the things on the set only the picked one is laid open."""
+        picked = f"thing.{self._session.thing}."
+        return [p for p in self._session.parameters().values() if p.station == self._station and (not p.key.startswith("thing.") or p.key.startswith(picked))]
+
+    def fits(self) -> bool:
+        """Whether the rows are those of the document as it is; things and kit items come and go."""
+        return not self._built or {(p.key, p.label) for p in self._here()} == {(row.parameter.key, row.parameter.label) for row in self._rows.values()}
 
     def add_extra(self, widget: QWidget) -> None:
         """Something a station puts between its inputs and its figures."""

@@ -5,14 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-import numpy as np
 from msgspec.structs import replace
 from PyQt6.QtCore import QByteArray, QTimer, pyqtSignal
 from PyQt6.QtGui import QCloseEvent, QPaintEvent
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QInputDialog, QLabel, QMainWindow, QMessageBox, QStackedWidget, QVBoxLayout, QWidget
 
 from hazel_lantern.core import changes
-from hazel_lantern.core.errors import HazelError
+from hazel_lantern.core.errors import HazelError, InputError
 from hazel_lantern.core.evaluate import STATIONS
 from hazel_lantern.core.kinds.base import Action
 from hazel_lantern.core.workshop.cutting import Plan
@@ -25,6 +24,7 @@ from hazel_lantern.desktop.shell.strip import Strip
 from hazel_lantern.desktop.shell.top_line import TopLine, lantern_icon
 from hazel_lantern.desktop.shell.trail import Trail
 from hazel_lantern.desktop.stage.stage import Stage
+from hazel_lantern.desktop.stations.pictures import Pictures
 from hazel_lantern.desktop.stations.readings import reading
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.plot import Plot
@@ -35,8 +35,11 @@ from hazel_lantern.session.session import Session
 from hazel_lantern.session.settings import Settings
 
 if TYPE_CHECKING:
+    from hazel_lantern.core.proposals import Proposal
     from hazel_lantern.desktop.shell.why import WhyPanel
+    from hazel_lantern.desktop.stations.build_extras import BuildExtras
     from hazel_lantern.desktop.stations.build_view import BuildView
+    from hazel_lantern.desktop.stations.shot_extras import ShotExtras
 
 ASIDE = 80
 
@@ -55,6 +58,7 @@ class Window(QMainWindow):
         self.station, self.view = "balance", "side"
         self._was_painted = False
         self._planned_parts: tuple[Part, ...] = ()
+        self.extras: BuildExtras | ShotExtras | None = None
         self._aside = QTimer(self)
         self._aside.setSingleShot(True)
         self._aside.setInterval(ASIDE)
@@ -106,6 +110,7 @@ class Window(QMainWindow):
         self.trail.chosen.connect(self.show_station)
         self.stage = Stage(session, theme)
         self.stage.view_chosen.connect(self.use_view)
+        self.stage.taken.connect(self._picked)
         self.plot = Plot(theme)
         self.strip = Strip(theme)
         self.strip.reduced = self.settings.reduced_motion
@@ -115,6 +120,8 @@ class Window(QMainWindow):
         below = QVBoxLayout(self._drawn)
         below.setContentsMargins(0, 0, 0, 0)
         below.setSpacing(0)
+        self.pictures = Pictures(theme)
+        below.addWidget(self.pictures)
         below.addWidget(self.stage, 3)
         below.addWidget(self.plot, 1)
         below.addWidget(self.strip)
@@ -133,8 +140,8 @@ class Window(QMainWindow):
         self.message.hide()
         column.addWidget(self.message)
         self.setCentralWidget(frame)
-        for part in ("stage", "bench", "top", "trail"):
-            actions.offer(getattr(self, part), part, self.actions_by_name)
+        for name in actions.AT_HAND:
+            actions.offer(getattr(self, name), name, self.actions_by_name)
         self._frame = frame
         self._why: WhyPanel | None = None
         self._pages: Pages | None = None
@@ -187,32 +194,66 @@ class Window(QMainWindow):
             self.strip.go(share)
 
     def _rig_switched(self) -> None:
-        if self.welcome_open:
-            return
+        if not self.welcome_open:
+            self.show_station(self.station)
+
+    def _offer_views(self) -> None:
         result = self.session.evaluation
-        views = [(v.key, v.name) for v in result.kind.views] if result else []
-        if result and self.view not in dict(views):
+        views = list(result.views(self.station)) if result else []
+        if views and self.view not in dict(views):
             self.view = views[0][0]
         self.stage.offer_views(views, self.view)
-        self.show_station(self.station)
 
     def show_station(self, key: str) -> None:
         """Go to a station."""
         if self.welcome_open:
             return
         self.station = key
+        self._offer_views()
         self.trail.show_station(key)
         self.centre.setCurrentWidget(self.build_view if key == "build" else self._drawn)
+        self.pictures.setVisible(key == "shot")
+        self._finish_extras()
         action = self._action()
         self.bench.build(key, action.label if action else "")
+        self._add_extras(key)
+        self.refresh()
+
+    def _add_extras(self, key: str) -> None:
+        """What a station puts on the bench besides its quantities."""
         if key == "build":
             from hazel_lantern.desktop.stations.build_extras import BuildExtras
 
-            extras = BuildExtras(self.session, self.theme)
-            extras.export_wanted.connect(self.files.export_dialog)
-            self.bench.add_extra(extras)
-            self.extras = extras
-        self.refresh()
+            self.extras = BuildExtras(self.session, self.theme)
+            self.extras.export_wanted.connect(self.files.export_dialog)
+        elif key == "shot" and self.session.rig_id:
+            from hazel_lantern.desktop.stations.shot_extras import ShotExtras
+
+            self.extras = ShotExtras(self.session, self.theme)
+            self.extras.refused.connect(self.tell)
+            self.extras.rebuilt.connect(lambda: self.show_station("shot"))
+            self.extras.taken.connect(self.take_proposal)
+        if self.extras is not None:
+            self.bench.add_extra(self.extras)
+
+    def _finish_extras(self) -> None:
+        if self.extras is not None:
+            self.extras.finish()
+        self.extras = None
+
+    def _picked(self, key: str) -> None:
+        """A thing on the set was taken hold of: its sizes come to the bench."""
+        if key.startswith("thing."):
+            thing = key.split(".")[1]
+            if thing != self.session.thing:
+                self.session.thing = thing
+                QTimer.singleShot(0, lambda: self.show_station("shot"))
+
+    def take_proposal(self, proposal: Proposal) -> None:
+        """A rig that was proposed becomes one of the project."""
+        project = changes.take_rig(self.session.project, proposal.rig)
+        self.session.change(f"Add {project.rigs[-1].name}", project)
+        self.session.switch(project.rigs[-1].id)
 
     def _action(self) -> Action | None:
         result = self.session.evaluation
@@ -223,6 +264,9 @@ class Window(QMainWindow):
     def refresh(self) -> None:
         """Everything as the session has it now."""
         if self.welcome_open:
+            return
+        if not self.session.in_gesture and not self.bench.fits():
+            self.show_station(self.station)
             return
         self._draw()
         if not self.session.in_gesture:
@@ -237,9 +281,10 @@ class Window(QMainWindow):
         self.trail.refresh()
         self.bench.refresh()
         self.top.refresh()
+        if self.extras is not None:
+            self.extras.refresh()
         if self.station == "build":
             self.build_view.refresh()
-            self.extras.refresh()
             self._settle.start()
         dirty = "*" if self.session.dirty else ""
         self.setWindowTitle(f"{self.session.project.name}{dirty} — Hazel Lantern")
@@ -259,8 +304,12 @@ class Window(QMainWindow):
             finding = self.session.evaluation.findings[0]
             self.stage.show_sketch(None, self.station, f"{finding.title}. {finding.sentence.text(self.session.display)}")
             return
-        pose = result.path(np.array([self.strip.share]))[0]
-        self.stage.show_sketch(result.sketch(pose, self.view), self.station)
+        try:
+            self.stage.show_sketch(result.draw(self.strip.share, self.view), self.station)
+        except InputError as error:
+            self.stage.show_sketch(None, self.station, f"{error.allowed[:1].upper()}{error.allowed[1:]}.")
+        if self.station == "shot":
+            self.pictures.show_move(result, self.strip.share, self.session.display)
 
     def _moved(self) -> None:
         self._draw()
@@ -360,11 +409,12 @@ class Window(QMainWindow):
 
     def use_view(self, key: str) -> None:
         self.view = key
-        self._rig_switched()
+        self._offer_views()
+        self._draw()
 
     def next_view(self) -> None:
         if self.session.evaluation:
-            keys = [v.key for v in self.session.evaluation.kind.views]
+            keys = [key for key, _ in self.session.evaluation.views(self.station)]
             self.use_view(keys[(keys.index(self.view) + 1) % len(keys)])
 
     def fit_view(self) -> None:
@@ -490,8 +540,10 @@ class Window(QMainWindow):
 
     def _finish(self) -> None:
         """Stop what works in the background for the parts of this window."""
-        if not self.welcome_open and self._why is not None:
-            self._why.finish()
+        if not self.welcome_open:
+            self._finish_extras()
+            if self._why is not None:
+                self._why.finish()
 
     def restore(self) -> None:
         """The place and size of last time."""

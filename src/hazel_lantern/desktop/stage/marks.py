@@ -102,6 +102,7 @@ class Grip(QWidget):
     """A lantern-coloured ring with a small bail: drag it along its axis."""
 
     refused = pyqtSignal(str)
+    taken = pyqtSignal(str)
     SIZE = 30
 
     def __init__(self, session: Session, theme: Theme, parent: QWidget) -> None:
@@ -110,7 +111,8 @@ class Grip(QWidget):
         self.key = ""
         self._axis: tuple[float, float] = (1.0, 0.0)
         self._per_px = 0.0
-        self._start: tuple[QPointF, float, tuple[float, float], float] | None = None
+        self._across, self._label, self._quiet = "", "", False
+        self._start: tuple[QPointF, tuple[float, ...], tuple[float, float], float] | None = None
         self._gesture = 0
         self.setFixedSize(self.SIZE, self.SIZE)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -119,11 +121,12 @@ class Grip(QWidget):
 
     def show_handle(self, handle: Handle, at: QPointF, px: float, text: str) -> None:
         if handle.key != self.key:
-            self.key = handle.key
+            self.key, self._across = handle.key, handle.across
             self.setObjectName(f"handle.{handle.key}")
-        label = self._session.parameters()[handle.key].label
-        self.setAccessibleName(f"{label}, {text}, handle")
-        self.setToolTip(f"{label}: drag, or arrow keys")
+        self._quiet = handle.quiet
+        self._label = handle.name or self._session.parameters()[handle.key].label
+        self.setAccessibleName(f"{self._label}, {text}, handle")
+        self.setToolTip(f"{self._label}: drag, or arrow keys")
         self._axis, self._per_px = handle.axis, handle.per_metre / px
         self.move(round(at.x() - self.SIZE / 2), round(at.y() - self.SIZE / 2))
 
@@ -132,6 +135,11 @@ class Grip(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         live = self.underMouse() or self.hasFocus() or self._start is not None
         middle = QPointF(self.SIZE / 2, self.SIZE / 2)
+        if self._quiet and not live:
+            painter.setPen(QPen(self._theme.color("muted"), 1.2))
+            painter.setBrush(self._theme.color("ground"))
+            painter.drawEllipse(middle, 2.6, 2.6)
+            return
         painter.setPen(QPen(self._theme.color("lantern"), 3.0 if live else 2.2))
         painter.setBrush(self._theme.color("ground", 0 if not live else 160))
         painter.drawEllipse(middle, 7.0, 7.0)
@@ -147,25 +155,35 @@ class Grip(QWidget):
             event.ignore()
             return
         self.setFocus()
+        self.taken.emit(self.key)
         self._gesture = self._session.new_gesture()
-        self._start = (event.globalPosition(), float(self._session.value(self.key)), self._axis, self._per_px)  # type: ignore[arg-type]
+        self._start = (event.globalPosition(), self._values(), self._axis, self._per_px)
         self.setCursor(Qt.CursorShape.ClosedHandCursor)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if self._start is None:
             return
-        origin, value, axis, per_px = self._start
+        origin, values, axis, per_px = self._start
         moved = event.globalPosition() - origin
-        value += (moved.x() * axis[0] - moved.y() * axis[1]) * per_px
+        # Along the axis, then square to it to the left; the screen's y points down.
+        steps = (moved.x() * axis[0] - moved.y() * axis[1], -moved.x() * axis[1] - moved.y() * axis[0])
+        wanted = [value + step * per_px for value, step in zip(values, steps, strict=False)]
         if not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             snap = 0.5 * INCH if self._session.display.system == "in" else 0.01
-            value = round(value / snap) * snap
-        if math.isclose(value, float(self._session.value(self.key)), abs_tol=1e-9):  # type: ignore[arg-type]
+            wanted = [round(value / snap) * snap for value in wanted]
+        if all(math.isclose(new, old, abs_tol=1e-9) for new, old in zip(wanted, self._values(), strict=True)):
             return
         try:
-            self._session.set(self.key, value, self._gesture)
+            if self._across:
+                self._session.apply(f"Move {self._label}", list(zip((self.key, self._across), wanted, strict=True)), self._gesture)
+            else:
+                self._session.set(self.key, wanted[0], self._gesture)
         except InputError as error:
             self.refused.emit(error.allowed)
+
+    def _values(self) -> tuple[float, ...]:
+        keys = (self.key, self._across) if self._across else (self.key,)
+        return tuple(float(self._session.value(key)) for key in keys)  # type: ignore[arg-type]
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         self._start = None
@@ -177,7 +195,8 @@ class Grip(QWidget):
             self._start = None
             self._session.abandon(self._gesture)
             return
-        reason = nudge(self._session, self.key, event)
+        upright = Qt.Key(event.key()) in (Qt.Key.Key_Up, Qt.Key.Key_Down)
+        reason = nudge(self._session, self._across if self._across and upright else self.key, event)
         if reason is None:
             super().keyPressEvent(event)
         elif reason:

@@ -17,8 +17,9 @@ HATCH = {
     "wood": Qt.BrushStyle.HorPattern, "steel": Qt.BrushStyle.BDiagPattern, "plastic": Qt.BrushStyle.Dense7Pattern, "rope": Qt.BrushStyle.DiagCrossPattern,
 }  # fmt: skip
 MATERIALS = ("wood", "aluminium", "steel", "plastic", "rope", "camera", "lens", "weight")
-LINES = {"path": "lantern", "sweep": "muted", "footing": "muted"}
-FLAT = ("person", "person-head")
+LINES = {"path": "lantern", "sweep": "muted", "footing": "muted", "floor-line": "line"}
+FLAT = ("person", "person-head", "sky", "floor")
+SOFT = {"thirds": ("ink", 60)}
 
 
 class Scale(Struct):
@@ -98,7 +99,7 @@ def _shape(painter: QPainter, item: Shape, scale: Scale, theme: Theme) -> None:
         painter.setBrush(theme.color("person", 90))
     elif item.role in FLAT:
         painter.setPen(QPen(theme.color("muted"), 1.0) if item.role == "person-head" else Qt.PenStyle.NoPen)
-        painter.setBrush(theme.color("person"))
+        painter.setBrush(theme.color("person" if item.role == "person-head" else item.role))
     else:
         # Thin bars keep a line's width on screen; the edge in their own fill carries it.
         thin = min(outline.boundingRect().width(), outline.boundingRect().height()) < THIN
@@ -117,7 +118,7 @@ def _shape(painter: QPainter, item: Shape, scale: Scale, theme: Theme) -> None:
 
 def _stroke(painter: QPainter, item: Stroke, scale: Scale, theme: Theme) -> None:
     width = max(item.width * scale.px, THIN if item.width else 1.6)
-    pen = QPen(theme.color(LINES.get(item.role, item.role)), width, cap=Qt.PenCapStyle.RoundCap, join=Qt.PenJoinStyle.RoundJoin)
+    pen = QPen(theme.color(*SOFT.get(item.role, (LINES.get(item.role, item.role),))), width, cap=Qt.PenCapStyle.RoundCap, join=Qt.PenJoinStyle.RoundJoin)
     if item.dash:
         pen.setDashPattern([1.2, 3.2] if item.role == "path" else [4, 4])
         pen.setWidthF(2.2 if item.role == "path" else 1.1)

@@ -25,6 +25,7 @@ class Stage(QWidget):
 
     view_chosen = pyqtSignal(str)
     layers_changed = pyqtSignal()
+    taken = pyqtSignal(str)
 
     def __init__(self, session: Session, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -177,6 +178,7 @@ class Stage(QWidget):
             if grip is None:
                 grip = self._grips[key] = Grip(self._session, self._theme, self)
                 grip.refused.connect(self.say)
+                grip.taken.connect(self.taken)
             quantity = self._session.parameters()[key]
             assert isinstance(quantity, Quantity)
             grip.show_handle(handle, scale.at(handle.at), scale.px, self._session.display.text(float(self._session.value(key)), quantity.unit))  # type: ignore[arg-type]
@@ -254,8 +256,14 @@ class Stage(QWidget):
             painter.fillRect(self.rect(), self._theme.color("ground"))
             self._grey(painter)
             return
-        painter.drawPixmap(0, 0, self._backdrop(self._sketch.ground))
+        if self._sketch.framed:
+            x0, y0, x1, y1 = self._sketch.box
+            painter.fillRect(self.rect(), self._theme.color("ground"))
+            painter.setClipRect(QRectF(self._scale.at((x0, y1)), self._scale.at((x1, y0))))
+        else:
+            painter.drawPixmap(0, 0, self._backdrop(self._sketch.ground))
         paint_sketch(painter, self._sketch, self._scale, self._theme, self.layers)
+        painter.setClipping(False)
         for size, box in zip(self._sizes(), self._boxes, strict=False):
             paint_size(painter, size, self._scale, self._theme, box)
         painter.setFont(self._theme.font(12))

@@ -55,6 +55,9 @@ class BuildExtras(QWidget):
         result = self._session.evaluation
         self._show(result.lines if result else ())
 
+    def finish(self) -> None:
+        """Nothing works in the background here."""
+
     def _show(self, lines) -> None:  # type: ignore[no-untyped-def]
         show, theme = self._session.display, self._theme
         while len(self._labels) < len(lines):

@@ -13,7 +13,8 @@ from hazel_lantern.desktop.widgets.plot import Line, Reading
 
 def reading(station: str, result: Evaluation, share: float, show: Display) -> Reading | None:
     """The station's plot at the playhead, or None where it has none."""
-    if result.model is None:
+    if result.model is None or station == "shot":
+        # The pictures above the set say more than a plot of the height.
         return None
     if station == "balance" and result.kind.drift:
         return _drift(result, share, show)

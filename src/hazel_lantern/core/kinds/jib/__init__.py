@@ -7,7 +7,7 @@ from hazel_lantern.core.kinds.jib.design import PARAMETERS, VARIANTS
 from hazel_lantern.core.kinds.jib.drawing import draw
 from hazel_lantern.core.kinds.jib.hang import balance_figures, balance_it, drift, plates_finding
 from hazel_lantern.core.kinds.jib.headlines import headlines
-from hazel_lantern.core.kinds.jib.model import Jib, build, path
+from hazel_lantern.core.kinds.jib.model import Jib, build, lens, members, path
 from hazel_lantern.core.kinds.jib.parts import parts
 from hazel_lantern.core.kinds.jib.reach import pair_figures, rig_figures, shot_figures, size_it
 from hazel_lantern.core.kinds.jib.standing import footing_figures
@@ -28,7 +28,7 @@ KIND = Kind(
     id="jib", name="Jib", variants=VARIANTS, parameters=PARAMETERS,
     views=(View("side", "Side"), View("above", "Above")),
     actions=(Action("rig", "Size it for me", size_it), Action("balance", "Balance it for me", balance_it),),
-    model=build, report=_report, path=path, sketch=draw, parts=parts, headlines=headlines, drift=drift,
+    model=build, report=_report, path=path, lens=lens, members=members, sketch=draw, parts=parts, headlines=headlines, drift=drift,
 )  # fmt: skip
 
 __all__ = ["KIND"]

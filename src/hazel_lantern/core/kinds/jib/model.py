@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Bar, Bearing, Bolt, Grade, Material, Stand
 from hazel_lantern.core.errors import GeometryError, InputError
-from hazel_lantern.core.kinds.base import Context
+from hazel_lantern.core.kinds.base import Context, Member
 from hazel_lantern.core.mechanics import balance, linkage
 from hazel_lantern.core.mechanics.sections import Section
 from hazel_lantern.core.motion.profiles import eased
@@ -201,3 +201,31 @@ def path(context: Context, jib: Jib, u: np.ndarray) -> np.ndarray:
     sine = np.clip((heights - jib.lens[1] - jib.height) / jib.front, -1, 1)
     angle = np.clip(np.arcsin(sine), jib.limits.low, jib.limits.high)
     return np.column_stack([angle, np.zeros_like(angle)])
+
+
+def lens(context: Context, jib: Jib, poses: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Places (n, 3) of the lens in the rig frame [m] and the heading of the level head (n,) [rad]."""
+    angle, slew = poses[:, 0], poses[:, 1]
+    out = jib.front * np.cos(angle) + jib.lens[0]
+    return np.column_stack([out * np.cos(slew), out * np.sin(slew), jib.lens_height(angle)]), slew
+
+
+def members(context: Context, jib: Jib, pose: np.ndarray) -> tuple[Member, ...]:
+    """Arm, bar, uprights, weights, post and legs at a pose."""
+    angle, slew = float(pose[0]), float(pose[1])
+    lower, upper = jib.pivots()
+    pin, head = jib.heads(angle)
+    along = np.array([math.cos(angle), math.sin(angle)])
+
+    def at(point: np.ndarray) -> tuple[float, float, float]:
+        return float(point[0]) * math.cos(slew), float(point[0]) * math.sin(slew), float(point[1])
+
+    found = [
+        Member("arm", at(lower - along * jib.rear), at(pin), jib.arm.depth / 2), Member("upper bar", at(upper), at(head), jib.bar.depth / 2),
+        Member("head upright", at(pin), at(head), jib.upright.depth / 2), Member("post", (0.0, 0.0, 0.1), at(upper), jib.post.depth / 2, False),
+    ]  # fmt: skip
+    if jib.hung:
+        weights = lower - along * context.number("weights.place")
+        found.append(Member("weights", at(weights), at(weights + (0.0, -0.01)), jib.weights_radius))
+    found += [Member("leg", (0.0, 0.0, 0.3), (float(x), float(y), 0.0), 0.02, False) for x, y in jib.feet]
+    return tuple(found)

@@ -1,0 +1,135 @@
+"""The set from above with the rig standing on it, and the set behind the rig from the side."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from msgspec.structs import replace
+
+from hazel_lantern.core.finding import Words
+from hazel_lantern.core.kinds.base import Context, Kind, Report
+from hazel_lantern.core.optics.lens import angle_of_view
+from hazel_lantern.core.project import Thing
+from hazel_lantern.core.shot import ARC, CIRCLE, LOOK_DOWN
+from hazel_lantern.core.sketch import SIZES, Handle, Item, Note, Ring, Shape, Size, Sketch, Stroke
+from hazel_lantern.core.staging.moves import SAMPLES, Staged, Standing, staged
+from hazel_lantern.core.staging.things import ANCHOR, BEAM, PERSON, ROOM, SORTS, TREE, ZONE, corners, turn
+
+CIRCLE_LINE = np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 49)), np.sin(np.linspace(0, 2 * math.pi, 49))])
+
+
+def plan(context: Context, kind: Kind, model: object, report: Report, share: float) -> Sketch:
+    """The set from above at a share of the move: drag the camera, the subject or anything on it. Raises InputError for a camera inside its subject."""
+    seen = staged(context, kind, model, np.sort(np.append(SAMPLES, share)))
+    k = int(np.searchsorted(SAMPLES, share))
+    shot, camera = context.shot, seen.camera
+    items: list[Item] = []
+    for thing in context.stage.things:
+        items += _outline(thing)
+    items += _wedge(context, seen, k)
+    pose_now = kind.path(context, model, np.array([share]))[0]
+    items += _placed(kind.sketch(context, model, report, pose_now, "above"), seen.where)
+    items += [Stroke(seen.asked[:, :2], "muted", dash=True), Stroke(camera.places[:, :2], "path", dash=True)]
+    if seen.subject is not None:
+        eye, at = camera.places[k], np.asarray(seen.subject.at_m)
+        items.append(Size(_pair(eye), _pair(at), 0.0, float(np.linalg.norm(at[:2] - eye[:2])), "m", "", "away"))
+    for thing in context.stage.things:
+        items.append(Handle(f"thing.{thing.id}.x", _pair(thing.at_m), (1.0, 0.0), across=f"thing.{thing.id}.y", name=thing.name, quiet=thing.id != shot.target))
+        if thing.kind in (ZONE, ROOM) or thing.id == shot.target:
+            items.append(
+                Note(
+                    (thing.at_m[0], thing.at_m[1] - 0.32 - (0.0 if thing.id == shot.target else thing.size_m[1] / 2)),
+                    Words(_safe(thing.name)),
+                    SORTS[thing.kind].fill if not SORTS[thing.kind].solid else "ink",
+                )
+            )
+    items.append(Handle("shot.start_x", _pair(seen.asked[0]), (1.0, 0.0), across="shot.start_y", name="Start of the move"))
+    way = float(np.linalg.norm(seen.asked[0, :2] - seen.asked[-1, :2]))
+    if shot.move not in (ARC, CIRCLE) and way > 1e-6:
+        items.append(Handle("shot.end_x", _pair(seen.asked[-1]), (1.0, 0.0), across="shot.end_y", name="End of the move"))
+        items.append(Size(_pair(seen.asked[0]), _pair(seen.asked[-1]), 0.25, way, "m", "", "travel"))
+    return Sketch(tuple(items), _box(context, seen, items), "set from above", ground=False)
+
+
+def _pair(point: object) -> tuple[float, float]:
+    return float(point[0]), float(point[1])  # type: ignore[index]
+
+
+def _safe(words: str) -> str:
+    return words.replace("{", "(").replace("}", ")")
+
+
+def _box(context: Context, seen: Staged, items: list[Item]) -> tuple[float, float, float, float]:
+    """Everything but what reaches out of sight."""
+    points = [corners(thing)[:, :2] for thing in context.stage.things] + [seen.asked[:, :2], seen.camera.places[:, :2]]
+    points += [item.points for item in items if isinstance(item, (Shape, Stroke)) and getattr(item, "role", "") not in ("view", "grid")]
+    every = np.vstack(points)
+    low, high = every.min(axis=0) - 0.5, every.max(axis=0) + 0.5
+    return float(low[0]), float(low[1]), float(high[0]), float(high[1])
+
+
+def _outline(thing: Thing) -> list[Item]:
+    """One thing from above."""
+    outline, fill = corners(thing)[:4, :2], SORTS[thing.kind].fill
+    closed = np.vstack([outline, outline[:1]])
+    if thing.kind == TREE:
+        at, radius = np.asarray(thing.at_m[:2]), thing.size_m[0] / 2
+        return [Shape(CIRCLE_LINE * radius + at, fill), Shape(CIRCLE_LINE * radius * 0.08 + at, "wood")]
+    if thing.kind == PERSON:
+        at, swing = np.asarray(thing.at_m[:2]), turn(thing.turn_rad)
+        return [Shape((CIRCLE_LINE * (thing.size_m[0] / 2, thing.size_m[1] / 2)) @ swing + at, fill), Shape(CIRCLE_LINE * 0.1 + at, "figure-head")]
+    if thing.kind == ROOM:
+        return [Stroke(CIRCLE_LINE * (thing.size_m[0] / 2, thing.size_m[1] / 2) + np.asarray(thing.at_m[:2]), fill, dash=True)]
+    if thing.kind in (ZONE, BEAM):
+        return [Stroke(closed, fill, dash=True)]
+    return [Ring(_pair(thing.at_m), 0.06)] if thing.kind == ANCHOR else [Shape(outline, fill)]
+
+
+def _wedge(context: Context, seen: Staged, k: int) -> list[Item]:
+    """The field of view on the ground."""
+    shot = context.shot
+    if shot.move == LOOK_DOWN:
+        return []
+    half = angle_of_view(shot.sensor_width_m, shot.focal_m, shot.squeeze) / 2
+    eye, pan = seen.camera.places[k, :2], float(seen.camera.pan[k])
+    reach = 12.0
+
+    def edge(angle: float) -> np.ndarray:
+        return eye + reach * np.array([-math.sin(pan + angle), math.cos(pan + angle)])
+
+    return [Shape(np.array([eye, edge(half), edge(-half)]), "view")]
+
+
+def _placed(drawn: Sketch, where: Standing) -> list[Item]:
+    """What a kind draws of itself from above, moved to where it stands; people and sizes stay behind."""
+    swing, at = turn(where.heading), np.array([where.x, where.y])
+    found: list[Item] = []
+    for item in drawn.items:
+        if isinstance(item, (Shape, Stroke)) and item.role not in ("view", "person", "person-head"):
+            found.append(replace(item, points=item.points @ swing + at))
+        elif isinstance(item, Ring):
+            found.append(replace(item, at=_pair(np.asarray(item.at) @ swing + at)))
+    return found
+
+
+def behind(context: Context, kind: Kind, model: object, drawn: Sketch) -> Sketch:
+    """A side view with the set behind the rig: what lies along the rig's heading, at its true heights."""
+    seen = staged(context, kind, model)
+    heading = seen.where.heading
+    ahead = np.array([math.cos(heading), math.sin(heading)])
+    items: list[Item] = []
+    reach = drawn.box[2]
+    for thing in context.stage.things:
+        if not SORTS[thing.kind].solid:
+            continue
+        along = (corners(thing)[:, :2] - (seen.where.x, seen.where.y)) @ ahead
+        low, high = float(along.min()), float(along.max())
+        if thing.kind != TREE and high - low < 14:
+            foot, top = thing.at_m[2], thing.at_m[2] + thing.size_m[2]
+            items.append(Shape(np.array([(low, foot), (high, foot), (high, top), (low, top)]), "person"))
+            if thing.id == context.shot.target:
+                items.append(Note(((low + high) / 2, top + 0.15), Words(_safe(thing.name)), "muted", SIZES))
+                reach = max(reach, high + 0.4)
+    x0, y0, x1, y1 = drawn.box
+    return replace(drawn, items=(*items, *drawn.items), box=(x0, y0, max(x1, reach), y1))

@@ -1,0 +1,366 @@
+"""What the lens sees of the move: figures and findings of the Shot station that hold for every kind of rig."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.figure import Given, by_formula, by_method
+from hazel_lantern.core.finding import CLEAR, PEOPLE, PICTURE, STOP, WATCH, Finding, Remedy, Words
+from hazel_lantern.core.formula import Formula
+from hazel_lantern.core.kinds.base import Context, Kind, Member, Report
+from hazel_lantern.core.optics import lens, pose, screen
+from hazel_lantern.core.project import Shot, Thing
+from hazel_lantern.core.shot import ARC, CIRCLE, LOOK_DOWN
+from hazel_lantern.core.staging.moves import MIDDLE, SAMPLES, Staged, staged
+from hazel_lantern.core.staging.things import ANCHOR, BEAM, PERSON, ROOM, SORTS, TABLE, ZONE, aim_point, inside
+
+GAP = Formula("v_px/(f_shot*W)")
+CROSSING = Formula("W/(v_px/f_shot*f_shown)")
+BLUR = Formula("v_px/f_shot*shutter/(2*pi)")
+FILL = Formula("f*h/(h_s*D)")
+DEGREES = Formula("arc/T")
+SLIDE_FOR = Formula("p*w*q/f/(1/D_near-1/D_far)")
+TIME_FOR = Formula("T*T_wanted/T_cross")
+HEIGHT_FOR = Formula("B*f/(w*q)")
+DISTANCE_FOR = Formula("f*h/(h_s*s)")
+TOTAL = Formula("T+T_before+T_after")
+MARGIN = 0.05
+NEAR_PEOPLE = 1.0
+STRICTNESS = {"usual": 0, "stricter": 1, "looser": -1}
+
+
+def focal_pixels(shot: Shot) -> tuple[float, float]:
+    """Focal length across and up, in pixels of the delivered picture."""
+    return lens.focal_pixels(shot.focal_m, shot.pixels_wide, shot.sensor_width_m, shot.squeeze), lens.focal_pixels(shot.focal_m, shot.pixels_high, shot.sensor_height_m)
+
+
+def shot_figures(context: Context, kind: Kind, model: object, report: Report) -> None:
+    """All of it. A camera inside its subject is a finding, and what needs the picture is left out."""
+    try:
+        seen = staged(context, kind, model)
+    except InputError as error:
+        report.findings.append(
+            Finding("shot.inside", "Camera inside its subject", PICTURE, STOP, 0.0, 0.0, "at_least", "m", "shot.target", "shot", Words(f"{error.allowed.capitalize()}."))
+        )
+        return
+    _time(context.shot, report)
+    _path(context, seen, report)
+    if seen.subject is not None:
+        _subject(context, seen, seen.subject, report)
+    _pace(context, seen, report)
+    _depths(context, seen, report)
+    if context.shot.move == LOOK_DOWN:
+        _from_above(context, seen, report)
+    _room(context, kind, model, seen, report)
+
+
+def _time(shot: Shot, report: Report) -> None:
+    if shot.hold_start_s or shot.hold_end_s:
+        report.add(by_formula("shot.total", "With the holds", "s", "shot", TOTAL, (
+            Given("T", shot.duration_s, "s", "duration", "shot.time"), Given("T_before", shot.hold_start_s, "s", "hold before", "shot.hold_start"),
+            Given("T_after", shot.hold_end_s, "s", "hold after", "shot.hold_end")), source="sum of times"))  # fmt: skip
+    if (
+        shot.pixels_wide / shot.sensor_width_m / shot.squeeze < 0.99 * shot.pixels_high / shot.sensor_height_m
+        or shot.pixels_wide / shot.sensor_width_m / shot.squeeze > 1.01 * shot.pixels_high / shot.sensor_height_m
+    ):
+        ratio = shot.pixels_wide * shot.sensor_height_m / (shot.pixels_high * shot.sensor_width_m * shot.squeeze)
+        report.findings.append(Finding("shot.pixels", "Pixels are not square", PICTURE, WATCH, ratio, 1.0, "at_most", "1", "shot.pixels_high", "shot", Words(
+            "The picture area and the pixels differ in shape by {}; one of them is probably wrong.", ((abs(ratio - 1), "1"),))))  # fmt: skip
+
+
+def _path(context: Context, seen: Staged, report: Report) -> None:
+    """The path asked for against the one the rig makes."""
+    asked, made = seen.asked, seen.camera.places
+    way = float(np.linalg.norm(np.diff(asked, axis=0), axis=1).sum())
+    if way < 1e-6:
+        report.findings.append(
+            Finding("shot.still", "The move goes nowhere", PICTURE, WATCH, 0.0, 0.01, "at_least", "m", "shot.end", "shot", Words("Start and end are the same place."))
+        )
+        return
+    off = np.linalg.norm(made - asked, axis=1)
+    worst = int(np.argmax(off))
+    given = (Given("way", way, "m", "way asked for"), Given("samples", len(asked), "count", "places compared"))
+    report.add(by_method("shot.stray", "Strays from the path asked for", float(off[worst]), "m", "shot", "largest distance at the same moments, with the rig stood where its path fits best", given,
+                         assumptions=("an arm swings in an arc; a straight wish is never met exactly",), source="drive 6; geometry"))  # fmt: skip
+    state = CLEAR if off[worst] <= 0.15 * way + 0.02 else WATCH
+    words = Words("The rig makes the move within {} of the path asked for." if state == CLEAR else "The rig strays {} from the path asked for.", ((float(off[worst]), "m"),))
+    report.findings.append(Finding("shot.stray", "Path asked for", PICTURE, state, float(off[worst]), 0.15 * way + 0.02, "at_most", "m", "shot.end_x", "shot", words))
+
+
+def _subject(context: Context, seen: Staged, thing: Thing, report: Report) -> None:
+    """Distance, size in the picture, framing and focus."""
+    shot, camera = context.shot, seen.camera
+    point = aim_point(thing)
+    focal = focal_pixels(shot)
+    picture = (shot.pixels_wide, shot.pixels_high)
+    in_camera = pose.camera_points(camera.matrices, camera.places, point[None])[:, 0]
+    depth = in_camera[:, 2]
+    if np.any(depth <= 1e-6):
+        report.findings.append(Finding("shot.behind", "Subject behind the camera", PICTURE, WATCH, float(depth.min()), 0.0, "at_least", "m", "shot.aim", "shot", Words(
+            f"{_plain(thing)} is behind the camera for part of the move."), (Remedy("keep", Words("Keep the camera on it"), (("shot.aim", "kept"),)),)))  # fmt: skip
+        return
+    straight = np.linalg.norm(camera.places - point, axis=1)
+    given = (Given("x", thing.at_m[0], "m", f"{thing.name}, right", f"thing.{thing.id}.x"), Given("y", thing.at_m[1], "m", f"{thing.name}, deep", f"thing.{thing.id}.y"))
+    for key, words, value in (("shot.far_start", "Subject away at the start", straight[0]), ("shot.far_end", "and at the end", straight[-1])):
+        report.add(by_method(key, words, float(value), "m", "shot", "straight line from the lens", given, source="geometry"))
+    nearest = float(depth.min())
+    report.add(by_formula("shot.fill", "Subject fills, at most", "1", "shot", FILL, (
+        Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"),
+        Given("h_s", shot.sensor_height_m, "m:lens", "picture height on the sensor", "shot.sensor_height"), Given("h", thing.size_m[2], "m", "subject's height", f"thing.{thing.id}.height"),
+        Given("D", nearest, "m", "nearest distance")), assumptions=("of the picture's height, seen level",), source="drive 5.2"))  # fmt: skip
+    pixels = pose.project(in_camera, focal, picture)
+    _framing(shot, thing, pixels, picture, report)
+    _focus(shot, thing, depth, report)
+    report.add(by_formula("shot.distance_for_fill", "Stand this far for the size wanted", "m", "shot", DISTANCE_FOR, (
+        Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"), Given("h", thing.size_m[2], "m", "subject's height", f"thing.{thing.id}.height"),
+        Given("h_s", shot.sensor_height_m, "m:lens", "picture height on the sensor", "shot.sensor_height"), Given("s", shot.wanted_fill, "1", "share wanted", "shot.wanted_fill")), source="drive 5.2 turned round"))  # fmt: skip
+    if shot.move in (ARC, CIRCLE):
+        angle = 2 * math.pi if shot.move == CIRCLE else abs(shot.arc_rad)
+        report.add(by_formula("shot.turning", "Turns about the subject", "rad/s", "shot", DEGREES, (
+            Given("arc", angle, "rad", "arc", "shot.arc"), Given("T", shot.duration_s, "s", "duration", "shot.time")), assumptions=("average; the ease makes the middle faster",), source="drive 5.6"))  # fmt: skip
+
+
+def _plain(thing: Thing) -> str:
+    """A typed name, safe inside a sentence's template."""
+    return thing.name.replace("{", "(").replace("}", ")")
+
+
+def _framing(shot: Shot, thing: Thing, pixels: np.ndarray, picture: tuple[float, float], report: Report) -> None:
+    """Whether the subject stays in the frame, and how far it wanders."""
+    share = np.abs(pixels - np.array(picture) / 2) / (np.array(picture) / 2)
+    worst = float(share.max())
+    wander = float(np.linalg.norm(screen.drift(pixels), axis=1).max())
+    report.add(by_method("shot.wander", "Subject wanders in the picture", wander, "px", "shot", "largest distance from its mean place over the move", (
+        Given("W", shot.pixels_wide, "px", "picture width", "shot.pixels_wide"),), assumptions=("the head worked as chosen, without error",), source="drive 5.3, 6.1"))  # fmt: skip
+    state = CLEAR if worst <= 1 - MARGIN else WATCH
+    words = Words(
+        f"{_plain(thing)} stays in the frame, at most {{}} of the way to its edge." if worst <= 1 else f"{_plain(thing)} leaves the frame.", ((worst, "1"),) if worst <= 1 else ()
+    )
+    remedies = (Remedy("keep", Words("Keep the camera on it"), (("shot.aim", "kept"),)),) if shot.aim != "kept" and shot.move != LOOK_DOWN else ()
+    report.findings.append(Finding("shot.framing", "Framing", PICTURE, state, worst, 1 - MARGIN, "at_most", "1", "shot.aim", "shot", words, remedies if state != CLEAR else ()))
+
+
+def _focus(shot: Shot, thing: Thing, depth: np.ndarray, report: Report) -> None:
+    """One focus setting, or a pull."""
+    near, far = float(depth.min()), float(depth.max())
+    if near <= shot.focal_m * 1.01:
+        return
+    setting = lens.best_focus(near, far)
+    blur = lens.blur_allowed(shot.sensor_width_m, shot.sensor_height_m, shot.pixels_wide)
+    sharp = lens.sharp_range(shot.focal_m, shot.aperture, blur, setting)
+    given = (
+        Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"), Given("N", shot.aperture, "1", "f-number", "shot.aperture"),
+        Given("D", setting, "m", "focus set at"), Given("c", blur, "m:lens", "blur taken for a point"),
+    )  # fmt: skip
+    report.add(
+        by_method("shot.focus", "Best single focus", setting, "m", "shot", "2 D_min D_max / (D_min + D_max) over the move", (Given("D_min", near, "m", "nearest"), Given("D_max", far, "m", "farthest")), source="drive 5.10"),
+        by_method("shot.sharp_near", "Sharp from", sharp[0], "m", "shot", "D (H − f) / (H + D − 2 f)", given, assumptions=("thin lens, no diffraction",), source="drive 5.10"),
+        by_method("shot.sharp_far", "to", sharp[1], "m", "shot", "D (H − f) / (H − D), endless beyond H", given, assumptions=("thin lens, no diffraction",), source="drive 5.10"),
+    )  # fmt: skip
+    held = sharp[0] <= near * (1 + 1e-9) and far <= sharp[1] * (1 + 1e-9)
+    words = Words("No pull needed: one setting at {} holds from {} to {}.", ((setting, "m"), *((d, "m") for d in sharp))) if held else Words(
+        f"Pull focus on {_plain(thing)} from {{}} to {{}}.", ((float(depth[0]), "m"), (float(depth[-1]), "m")))  # fmt: skip
+    report.findings.append(
+        Finding("shot.pull", "Focus", PICTURE, CLEAR if held else WATCH, far - near, max(0.0, sharp[1] - sharp[0]), "at_most", "m", "shot.aperture", "shot", words)
+    )
+
+
+def _points(context: Context, seen: Staged) -> tuple[list[Thing], np.ndarray]:
+    """Things that show movement, and the points (n, things, 3) of them in camera axes along the move."""
+    things = [thing for thing in context.stage.things if SORTS[thing.kind].solid]
+    points = np.array([aim_point(thing) for thing in things]).reshape(-1, 3)
+    return things, pose.camera_points(seen.camera.matrices, seen.camera.places, points)
+
+
+def _pace(context: Context, seen: Staged, report: Report) -> None:
+    """The fastest thing in the picture, its jumps and its blur."""
+    shot = context.shot
+    things, points = _points(context, seen)
+    if not things:
+        return
+    focal, picture = focal_pixels(shot), np.array([shot.pixels_wide, shot.pixels_high])
+    depth = np.where(points[..., 2] > 0.05, points[..., 2], np.nan)
+    pixels = np.stack([focal[0] * points[..., 0] / depth, focal[1] * points[..., 1] / depth], axis=-1)
+    visible = np.all(np.abs(pixels) <= picture / 2, axis=-1)
+    speed = np.linalg.norm(np.diff(pixels, axis=0), axis=-1) / (shot.duration_s * (SAMPLES[1] - SAMPLES[0]))
+    speed = np.where(visible[1:] & visible[:-1], speed, 0.0)
+    if not speed.any():
+        return
+    fastest = things[int(np.unravel_index(np.argmax(speed), speed.shape)[1])]
+    pace = screen.pace(float(speed.max()), shot.pixels_wide, shot.capture_fps, shot.shown_fps, shot.shutter_rad, shift_band=STRICTNESS[shot.judder])
+    v = Given("v_px", pace.speed, "px/s", f"speed of {fastest.name} in the picture", "shot.image_speed")
+    wide, captured = Given("W", shot.pixels_wide, "px", "picture width", "shot.pixels_wide"), Given("f_shot", shot.capture_fps, "1/s", "frame rate shot", "shot.capture")
+    shown, shutter = Given("f_shown", shot.shown_fps, "1/s", "frame rate shown", "shot.shown"), Given("shutter", shot.shutter_rad, "rad", "shutter", "shot.shutter")
+    report.add(
+        by_method("shot.image_speed", f"Fastest in the picture, {fastest.name}", pace.speed, "px/s", "shot", "projected at 25 moments, fastest step", (
+            Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"), Given("T", shot.duration_s, "s", "duration", "shot.time")), source="drive 5.4, 6.1"),
+        by_formula("shot.crossing", "Would cross the screen in", "s", "shot", CROSSING, (v, wide, captured, shown), source="drive 5.4"),
+        by_formula("shot.gap", "Jumps each frame, of the width", "1", "shot", GAP, (v, wide, captured), source="drive 5.4"),
+        by_formula("shot.blur", "Smeared over", "px", "shot", BLUR, (v, captured, shutter), source="drive 5.4"),
+    )  # fmt: skip
+    report.add(by_formula("shot.time_for_crossing", "Take this long for the crossing wanted", "s", "shot", TIME_FOR, (
+        Given("T", shot.duration_s, "s", "duration", "shot.time"), Given("T_wanted", shot.wanted_crossing_s, "s", "crossing wanted", "shot.wanted_crossing"),
+        report.given("T_cross", "shot.crossing")), assumptions=("same way and ease",), source="drive 5.4 turned round"))  # fmt: skip
+    limit = screen.GAPS[0]
+    state = CLEAR if pace.band == screen.COMFORTABLE else WATCH
+    amount = ((pace.crossing, "s"),)
+    said = {
+        screen.COMFORTABLE: Words("Slow enough: nothing would cross the screen in under {}.", amount), screen.NOTICEABLE: Words("Some judder: the fastest thing would cross the screen in {}.", amount),
+        screen.STRONG: Words("Strong judder: the fastest thing would cross the screen in {}.", amount), screen.WHIP: Words("Reads as a whip move: across the screen in {}.", amount),
+    }  # fmt: skip
+    longer = math.ceil(shot.duration_s * max(pace.gap / shot.pixels_wide / limit, screen.slowest_crossing(shot.shown_fps) / pace.crossing) * 2) / 2
+    remedies = (Remedy("slower", Words("Take {}", ((longer, "s"),)), (("shot.time", longer),)),) if report.suggest and longer <= 36000 else ()
+    report.findings.append(
+        Finding(
+            "shot.judder",
+            "Speed across the picture",
+            PICTURE,
+            state,
+            pace.gap / shot.pixels_wide,
+            limit,
+            "at_most",
+            "1",
+            "shot.time",
+            "shot",
+            said[pace.band],
+            remedies if state != CLEAR else (),
+        )
+    )
+
+
+def _depths(context: Context, seen: Staged, report: Report) -> None:
+    """Foreground against background, over the move and for each metre."""
+    shot = context.shot
+    things, points = _points(context, seen)
+    ahead = [(float(points[MIDDLE, k, 2]), thing) for k, thing in enumerate(things) if points[MIDDLE, k, 2] > 0.1]
+    if len(ahead) < 2:
+        return
+    (near, first), (far, last) = min(ahead, key=lambda p: p[0]), max(ahead, key=lambda p: p[0])
+    if far <= near * 1.001:
+        return
+    given = (
+        Given("p", shot.wanted_parallax, "1", "share of the width wanted", "shot.wanted_parallax"), Given("w", shot.sensor_width_m, "m:lens", "picture width on the sensor", "shot.sensor_width"),
+        Given("q", shot.squeeze, "1", "squeeze", "shot.squeeze"), Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"),
+        Given("D_near", near, "m", f"distance of {first.name}"), Given("D_far", far, "m", f"distance of {last.name}"),
+    )  # fmt: skip
+    across = screen.parallax(focal_pixels(shot)[0], near, far)
+    moved = float(np.linalg.norm(seen.camera.places[-1] - seen.camera.places[0]))
+    report.add(
+        by_method("shot.parallax", f"{first.name} shifts against {last.name}", across * moved, "px", "shot", "F (1/D_near − 1/D_far) times the way of the lens", (*given[4:], Given("way", moved, "m", "straight way of the lens")),
+                  assumptions=("moving square to the view, at the depths half-way",), source="drive 5.5"),
+        by_formula("shot.slide_for_parallax", "Slide this far for the shift wanted", "m", "shot", SLIDE_FOR, given, source="drive 5.5 turned round"),
+    )  # fmt: skip
+
+
+def _from_above(context: Context, seen: Staged, report: Report) -> None:
+    """The bench below a camera that looks down."""
+    shot = context.shot
+    tables = [thing for thing in context.stage.things if thing.kind == TABLE]
+    top = max((thing.at_m[2] + thing.size_m[2] for thing in tables), default=0.0)
+    height = float(seen.camera.places[:, 2].min()) - top
+    report.add(by_formula("shot.height_for_cover", "Lens this high above the bench for the cover wanted", "m", "shot", HEIGHT_FOR, (
+        Given("B", shot.wanted_cover_m, "m", "length to see", "shot.wanted_cover"), Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"),
+        Given("w", shot.sensor_width_m, "m:lens", "picture width on the sensor", "shot.sensor_width"), Given("q", shot.squeeze, "1", "squeeze", "shot.squeeze")),
+        assumptions=("focused far away; add a focal length when near",), source="drive 5.8 turned round"))  # fmt: skip
+    if height <= 2 * shot.focal_m:
+        report.findings.append(
+            Finding(
+                "shot.too_close",
+                "Lens on the bench",
+                PICTURE,
+                WATCH,
+                height,
+                0.2,
+                "at_least",
+                "m",
+                "shot.start",
+                "shot",
+                Words("The lens is only {} above the bench.", ((height, "m"),)),
+            )
+        )
+        return
+    given = (
+        Given("D", height, "m", "lens above the bench"),
+        Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"),
+        Given("w", shot.sensor_width_m, "m:lens", "picture width on the sensor", "shot.sensor_width"),
+    )
+    wide, tall = lens.field(shot.sensor_width_m, shot.focal_m, height, squeeze=shot.squeeze), lens.field(shot.sensor_height_m, shot.focal_m, height)
+    moved = float(np.linalg.norm(seen.camera.places[-1, :2] - seen.camera.places[0, :2]))
+    report.add(
+        by_method("shot.sees_wide", "Sees of the bench, wide", wide, "m", "shot", "w D / v with the lens focused on the bench", given, source="drive 5.2, 5.8"),
+        by_method("shot.sees_tall", "Sees of the bench, high", tall, "m", "shot", "h D / v with the lens focused on the bench", given, source="drive 5.2, 5.8"),
+        by_method("shot.covers", "Covers with the travel", wide + moved, "m", "shot", "field plus travel, when the picture's width lies along the travel", given, source="drive 5.8"),
+    )  # fmt: skip
+    if tables:
+        bench = max(max(t.size_m[:2]) for t in tables)
+        state = CLEAR if wide + moved >= bench else WATCH
+        words = Words("The move covers {} of a bench of {}.", ((min(wide + moved, bench), "m"), (bench, "m")))
+        report.findings.append(Finding("shot.cover", "Bench covered", PICTURE, state, wide + moved, bench, "at_least", "m", "shot.end_x", "shot", words))
+
+
+def _room(context: Context, kind: Kind, model: object, seen: Staged, report: Report) -> None:
+    """Rig in the picture, rig against things, people near."""
+    poses = kind.path(context, model, SAMPLES[::4])
+    members = [kind.members(context, model, at) for at in poses]
+    ends = seen.where.on_set(np.array([[(m.a, m.b) for m in now] for now in members]))
+    radius = np.array([m.radius for m in members[0]])
+    _in_picture(context, members[0], ends, radius, seen, report)
+    if context.stage.things:
+        along = ends[:, :, None, 0] + (ends[:, :, 1] - ends[:, :, 0])[:, :, None] * np.linspace(0, 1, 7)[:, None]
+        _meets(context, members[0], along, float(radius.max()), report)
+        _people(context, along[:, [m.moves for m in members[0]]].reshape(-1, 3), report)
+    ceiling = context.stage.ceiling_m
+    if ceiling:
+        tallest = float((ends[..., 2].max(axis=(0, 2)) + radius).max())
+        state = STOP if tallest > ceiling else WATCH if tallest > ceiling - 0.1 else CLEAR
+        report.findings.append(Finding("shot.ceiling", "Room under the ceiling", PICTURE, state, tallest, ceiling, "at_most", "m", "shot.end", "shot", Words(
+            "The rig reaches up to {} under a ceiling of {}.", ((tallest, "m"), (ceiling, "m")))))  # fmt: skip
+
+
+def _in_picture(context: Context, members: tuple[Member, ...], ends: np.ndarray, radius: np.ndarray, seen: Staged, report: Report) -> None:
+    """Parts of the rig inside the view, a margin added; `ends` (poses, members, 2, 3) on the set."""
+    shot, camera = context.shot, seen.camera
+    tan_h, tan_v = (1 + MARGIN) * shot.squeeze * shot.sensor_width_m / (2 * shot.focal_m), (1 + MARGIN) * shot.sensor_height_m / (2 * shot.focal_m)
+    shape = ends.shape
+    local = pose.camera_points(camera.matrices[::4], camera.places[::4], ends.reshape(shape[0], -1, 3)).reshape(shape)
+    # Both ends outside one plane cannot be seen; only the rest is clipped exactly.
+    outside = (pose.sides(local, tan_h, tan_v, radius[None, :, None]) < 0).all(axis=2).any(axis=-1)
+    for k, m in np.argwhere(~outside).tolist():
+        if pose.clip(local[k, m, 0], local[k, m, 1], tan_h, tan_v, float(radius[m])):
+            when = float(SAMPLES[4 * k] * shot.duration_s)
+            report.findings.append(Finding("shot.rig_seen", "Rig in the picture", PICTURE, WATCH, 1.0, 0.0, "at_most", "count", "shot.focal", "shot", Words(
+                f"The {members[m].name} comes into the picture at {{}}; a margin of a twentieth is kept.", ((when, "s"),))))  # fmt: skip
+            return
+    report.findings.append(
+        Finding("shot.rig_seen", "Rig in the picture", PICTURE, CLEAR, 0.0, 0.0, "at_most", "count", "shot.focal", "shot", Words("No part of the rig comes into the picture."))
+    )
+
+
+def _meets(context: Context, members: tuple[Member, ...], along: np.ndarray, grown: float, report: Report) -> None:
+    """Parts of the rig inside things or no-go places; `along` (poses, members, points, 3) on the set."""
+    for thing in context.stage.things:
+        if thing.kind in (ANCHOR, ROOM, BEAM):
+            continue
+        touched = inside(thing, along.reshape(-1, 3), grown).reshape(along.shape[:3]).any(axis=(0, 2))
+        if touched.any():
+            member, no_go = members[int(np.argmax(touched))], thing.kind == ZONE
+            report.findings.append(Finding(
+                f"shot.hits.{thing.id}", "Into a no-go place" if no_go else f"Rig meets {thing.name}", PEOPLE if no_go or thing.kind == PERSON else PICTURE, STOP, 1.0, 0.0, "at_most", "count",
+                f"thing.{thing.id}.x", "shot", Words(f"The {member.name} runs into {_plain(thing)} during the move. Move one of them."),
+            ))  # fmt: skip
+
+
+def _people(context: Context, moving: np.ndarray, report: Report) -> None:
+    """The smallest gap between what moves, points (n, 3), and a person."""
+    people = [thing for thing in context.stage.things if thing.kind == PERSON]
+    gaps = [(float(np.hypot(*(moving[:, :2] - person.at_m[:2]).T).min()) - person.size_m[0] / 2, person) for person in people]
+    if gaps:
+        gap, person = min(gaps, key=lambda pair: pair[0])
+        state = WATCH if gap < NEAR_PEOPLE else CLEAR
+        words = Words(
+            f"The moving part passes {{}} from {_plain(person)}." + (" Agree on hand signals; nobody under or beside it." if state == WATCH else ""), ((max(0.0, gap), "m"),)
+        )
+        report.findings.append(Finding("shot.people", "People near the move", PEOPLE, state, gap, NEAR_PEOPLE, "at_least", "m", "shot.target", "shot", words))

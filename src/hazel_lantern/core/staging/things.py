@@ -1,0 +1,69 @@
+"""What may stand on a set: kinds, usual sizes, corners, and where a lens aims at it."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from msgspec import Struct
+
+from hazel_lantern.core.project import Thing
+
+PERSON, TABLE, BOX, TREE, WALL, BEAM, ANCHOR, ZONE, ROOM = "person", "table", "box", "tree", "wall", "beam", "anchor", "zone", "room"
+
+
+class Sort(Struct, frozen=True):
+    """A kind of thing: its name, usual width, depth and height [m], foot above ground [m], fill, aimed-at share of its height."""
+
+    name: str
+    size: tuple[float, float, float]
+    foot: float
+    fill: str
+    aim: float = 0.5
+    solid: bool = True
+
+
+SORTS: dict[str, Sort] = {
+    PERSON: Sort("Person", (0.45, 0.3, 1.72), 0.0, "figure", 0.88),
+    TABLE: Sort("Table", (1.8, 0.8, 0.74), 0.0, "wood", 1.0),
+    BOX: Sort("Box", (0.45, 0.45, 0.6), 0.0, "wood"),
+    TREE: Sort("Tree", (2.4, 2.4, 4.0), 0.0, "foliage", 0.6),
+    WALL: Sort("Wall", (3.0, 0.12, 2.5), 0.0, "masonry"),
+    BEAM: Sort("Beam overhead", (3.0, 0.1, 0.2), 2.3, "wood"),
+    ANCHOR: Sort("Anchor point", (0.12, 0.12, 0.12), 2.3, "steel"),
+    ZONE: Sort("No-go place", (2.0, 1.0, 0.02), 0.0, "stop", solid=False),
+    ROOM: Sort("Room for a stand", (1.6, 1.6, 0.02), 0.0, "clear", solid=False),
+}
+THINGS = tuple((key, sort.name) for key, sort in SORTS.items())
+_CORNERS = np.array([(x, y, z) for z in (0.0, 1.0) for x, y in ((-0.5, -0.5), (0.5, -0.5), (0.5, 0.5), (-0.5, 0.5))])
+FACES = ((0, 1, 5, 4), (1, 2, 6, 5), (2, 3, 7, 6), (3, 0, 4, 7), (4, 5, 6, 7))
+
+
+def turn(angle: float) -> np.ndarray:
+    """Turning of flat points about the upright axis, to be used as points @ turn."""
+    cos, sin = math.cos(angle), math.sin(angle)
+    return np.array([[cos, sin], [-sin, cos]])
+
+
+def corners(thing: Thing) -> np.ndarray:
+    """Corners (8, 3) of a thing's box on the set [m]: the foot's four, then the top's."""
+    points = _CORNERS * thing.size_m
+    points[:, :2] = points[:, :2] @ turn(thing.turn_rad)
+    return np.asarray(points + thing.at_m)
+
+
+def aim_point(thing: Thing) -> np.ndarray:
+    """Where a lens aims at a thing (3,) [m]: a face, a table's top, a middle."""
+    return np.asarray(thing.at_m) + (0.0, 0.0, SORTS[thing.kind].aim * thing.size_m[2])
+
+
+def inside(thing: Thing, points: np.ndarray, grown: float = 0.0) -> np.ndarray:
+    """Which of the points (n, 3) lie in a thing's box, grown all round [m]; a tree counts as its trunk, a place reaches up to head height."""
+    away = np.asarray(points, float) - thing.at_m
+    flat = away[:, :2] @ turn(-thing.turn_rad)
+    wide, deep, high = thing.size_m
+    if thing.kind == TREE:
+        wide, deep = 0.12 * wide, 0.12 * deep
+    if not SORTS[thing.kind].solid:
+        high = 2.0
+    return np.asarray((np.abs(flat[:, 0]) <= wide / 2 + grown) & (np.abs(flat[:, 1]) <= deep / 2 + grown) & (away[:, 2] >= -grown) & (away[:, 2] <= high + grown))

@@ -1,0 +1,56 @@
+"""The camera frame by frame: the grid every export of a move stands on."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from msgspec import Struct
+
+from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.kinds.base import Context, Kind
+from hazel_lantern.core.optics import pose
+from hazel_lantern.core.staging.moves import Sight, staged
+from hazel_lantern.core.staging.things import aim_point
+
+MOST_FRAMES = 200_000
+
+
+class Frames(Struct, frozen=True):
+    """Camera at each frame: times (n,) [s], sight, focus (n,) [m] (infinite with nothing to look at), way along the path (n,) [m], quaternions x, y, z, w (n, 4)."""
+
+    times: np.ndarray
+    sight: Sight
+    focus: np.ndarray
+    way: np.ndarray
+    quaternions: np.ndarray
+
+
+def frames(context: Context, kind: Kind, model: object) -> Frames:
+    """Every captured frame of the move with its holds.
+
+    Raises InputError for a move of more than 200 000 frames, for turns of more than half a circle between two frames, and for a camera inside its subject.
+    """
+    shot = context.shot
+    total = shot.hold_start_s + shot.duration_s + shot.hold_end_s
+    last = math.ceil(total * shot.capture_fps - 1e-9)
+    if last > MOST_FRAMES:
+        raise InputError("shot.time", shot.duration_s, f"makes {last} frames; at most {MOST_FRAMES} are written")
+    times = np.arange(last + 1) / shot.capture_fps
+    seen = staged(context, kind, model, np.clip((times - shot.hold_start_s) / shot.duration_s, 0.0, 1.0))
+    sight = seen.camera
+    if np.any(np.abs(np.diff(sight.pan)) > math.pi):
+        raise InputError("shot.capture", shot.capture_fps, "the camera turns more than half a circle between two frames")
+    focus = np.full(len(times), math.inf)
+    if seen.subject is not None:
+        depth = pose.camera_points(sight.matrices, sight.places, aim_point(seen.subject)[None])[:, 0, 2]
+        focus = np.where(depth > 0, depth, math.inf)
+    way = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(sight.places, axis=0), axis=1))])
+    return Frames(times, sight, focus, way, smooth(np.array([pose.quaternion(m) for m in sight.matrices])))
+
+
+def smooth(quaternions: np.ndarray) -> np.ndarray:
+    """The same turns (n, 4) with signs that do not jump from row to row."""
+    signs = np.cumprod(np.concatenate([[1.0], np.where(np.sum(quaternions[1:] * quaternions[:-1], axis=1) < 0, -1.0, 1.0)]))
+    # Each sign is against its neighbour as it came, so the running product is the sign against the first row.
+    return np.asarray(quaternions * signs[:, None])

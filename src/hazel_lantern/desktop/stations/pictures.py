@@ -1,0 +1,92 @@
+"""The picture at the start, at the playhead and at the end of the move."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
+
+from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.evaluate import LENS, Outline
+from hazel_lantern.core.sketch import BODY, SWEEP, Sketch
+from hazel_lantern.core.units import Display
+from hazel_lantern.desktop.stage.painter import fit, paint_sketch
+from hazel_lantern.desktop.theme.theme import Theme
+
+HIGH = 172
+
+
+class Picture(QWidget):
+    """One small picture with a line of words under it; keeps the last one that could be made."""
+
+    def __init__(self, theme: Theme, name: str, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._theme, self._sketch = theme, None
+        self._left, self._right = name, ""
+        self.setObjectName(f"picture.{name}")
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
+
+    _sketch: Sketch | None
+
+    def show_picture(self, sketch: Sketch | None, left: str, right: str) -> None:
+        self._sketch = sketch or self._sketch
+        self._left, self._right = left, right
+        self.setAccessibleName(f"Picture, {left}: {right}")
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter, theme = QPainter(self), self._theme
+        words = theme.px(24)
+        area = QRectF(self.rect()).adjusted(1, 1, -1, -words)
+        if self._sketch is not None:
+            x0, y0, x1, y1 = self._sketch.box
+            px = min(area.width() / (x1 - x0), area.height() / (y1 - y0))
+            frame = QRectF(area.center().x() - (x1 - x0) * px / 2, area.top(), (x1 - x0) * px, (y1 - y0) * px)
+            painter.save()
+            painter.setClipRect(frame)
+            paint_sketch(painter, self._sketch, fit(self._sketch.box, frame), theme, {BODY, SWEEP})
+            painter.restore()
+            painter.setPen(QPen(theme.color("line"), 1.2))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(frame, 4, 4)
+            area = frame
+        below = QRectF(area.left() + 3, self.height() - words, area.width() - 6, words)
+        painter.setFont(theme.font(12))
+        painter.setPen(theme.color("muted"))
+        painter.drawText(below, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, self._left)
+        painter.setPen(theme.color("ink"))
+        painter.drawText(below, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, self._right)
+
+
+class Pictures(QWidget):
+    """Three pictures of the move side by side."""
+
+    def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setObjectName("pictures")
+        self.setFixedHeight(theme.px(HIGH))
+        self._theme = theme
+        row = QHBoxLayout(self)
+        row.setContentsMargins(14, 10, 14, 2)
+        row.setSpacing(12)
+        self.frames = [Picture(theme, name) for name in ("start", "now", "end")]
+        for frame in self.frames:
+            row.addWidget(frame)
+
+    def show_move(self, outline: Outline, share: float, show: Display) -> None:
+        """The pictures of a rig's move; `share` is where the playhead stands."""
+        if not self.isVisible():
+            return
+        shot = outline.context.shot
+        for frame, at, name in zip(self.frames, (0.0, share, 1.0), ("start", show.text(share * shot.duration_s, "s"), "end"), strict=True):
+            lens = outline.lens_at(at)
+            words = f"{show.text(float(lens[2]), 'm')} up"
+            try:
+                frame.show_picture(outline.draw(at, LENS), name, words)
+            except InputError as error:
+                frame.show_picture(None, name, error.allowed)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), self._theme.color("ground"))
+        painter.fillRect(0, self.height() - 1, self.width(), 1, self._theme.color("line"))

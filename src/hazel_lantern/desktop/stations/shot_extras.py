@@ -1,0 +1,268 @@
+"""Shot's own part of the bench: things on the set, the kit's items, further shots, and which rigs can do it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QRectF, QSize, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QFontMetricsF, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QAbstractButton, QComboBox, QHBoxLayout, QInputDialog, QLabel, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+
+from hazel_lantern.core import editing
+from hazel_lantern.core.errors import HazelError
+from hazel_lantern.core.project import Project
+from hazel_lantern.core.proposals import Proposal, proposals
+from hazel_lantern.core.sketch import BODY, Ring, Shape, Sketch, Stroke
+from hazel_lantern.core.staging.things import THINGS
+from hazel_lantern.desktop.stage.painter import fit, paint_sketch
+from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.glyphs import NAMES, paint_lantern
+from hazel_lantern.session.jobs import Job
+from hazel_lantern.session.session import Session
+
+TRY_DELAY = 500
+
+
+class ShotExtras(QWidget):
+    """Edits what the quantities cannot: lists that grow and shrink."""
+
+    refused = pyqtSignal(str)
+    rebuilt = pyqtSignal()
+    taken = pyqtSignal(object)
+
+    def __init__(self, session: Session, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._session, self._theme = session, theme
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        column.addWidget(_heading(theme, "Standing on the set"))
+        self.picked = QComboBox()
+        self.picked.setObjectName("thing.picked")
+        self.picked.setAccessibleName("Thing on the set")
+        self.picked.activated.connect(lambda index: self.pick(self.picked.itemData(index)))
+        column.addWidget(self.picked)
+        add = QPushButton("+ thing")
+        add.setObjectName("thing.add")
+        menu = QMenu(add)
+        for key, name in THINGS:
+            menu.addAction(name).triggered.connect(lambda _=False, key=key: self.add_thing(key))
+        add.setMenu(menu)
+        column.addLayout(_row(add, self._button("Rename", "thing.rename", self._rename_thing), self._button("Remove", "thing.remove", self._remove_thing)))
+        column.addWidget(_heading(theme, "Camera kit"))
+        self.items = QComboBox()
+        self.items.setObjectName("kit.item")
+        self.items.setAccessibleName("Item of the kit")
+        column.addWidget(self.items)
+        column.addLayout(_row(
+            self._button("+ item", "kit.add", self._add_item), self._button("Remove", "kit.remove", self._remove_item),
+            self._button("Copy kit", "kit.copy", self._copy_kit), self._button("Copy shot", "shot.copy", self._copy_shot),
+        ))  # fmt: skip
+        self._kits = QLabel()
+        self._kits.setWordWrap(True)
+        self._kits.setFont(theme.font(12))
+        self._kits.setStyleSheet(f"color: {theme.tokens.muted};")
+        column.addWidget(self._kits)
+        column.addWidget(_heading(theme, "Rigs that can do it"))
+        self._cards = QVBoxLayout()
+        self._cards.setSpacing(6)
+        column.addLayout(self._cards)
+        self._said = QLabel("Trying them…")
+        self._said.setWordWrap(True)
+        self._said.setFont(theme.font(12))
+        self._said.setStyleSheet(f"color: {theme.tokens.muted};")
+        column.addWidget(self._said)
+        self.job = Job(self)
+        self.job.done.connect(self._arrived)
+        self.job.failed.connect(lambda error: self.refused.emit(f"Rigs could not be tried: {error}"))
+        self._tried: object = None
+        self._wait = QTimer(self)
+        self._wait.setSingleShot(True)
+        self._wait.setInterval(TRY_DELAY)
+        self._wait.timeout.connect(self._try_rigs)
+        self.refresh()
+
+    def _button(self, words: str, name: str, call: Callable[[], None]) -> QPushButton:
+        button = QPushButton(words)
+        button.setObjectName(name)
+        button.setStyleSheet("padding: 0 6px;")
+        button.clicked.connect(lambda _=False: call())
+        return button
+
+    def refresh(self) -> None:
+        """Lists as the document has them; rigs are tried again when the shot, set or kit changed."""
+        session = self._session
+        if not session.rig_id:
+            return
+        project = session.project
+        rig = project.rig(session.rig_id)
+        shot, kit = project.shot_of(rig), project.kit_of(rig)
+        things = project.set_of(shot).things
+        _fill(self.picked, [(t.name, t.id) for t in things], session.thing)
+        _fill(self.items, [(item.name, str(i)) for i, item in enumerate(kit.items)], self.items.currentData())
+        show = session.display
+        masses = [(k.name, sum(item.mass_kg for item in k.items)) for k in project.kits]
+        self._kits.setText(" · ".join(f"{name} {show.text(mass, 'kg')}" for name, mass in masses))
+        wanted = (shot, project.set_of(shot), kit, project.plates, project.stock)
+        if wanted != self._tried:
+            self._tried = wanted
+            self._wait.start()
+
+    # Things, items, shots
+
+    def _do(self, words: str, change: Callable[[Project], Project]) -> None:
+        try:
+            self._session.change(words, change(self._session.project))
+        except HazelError as error:
+            self.refused.emit(f"{str(error)[:1].upper()}{str(error)[1:]}.")
+
+    def _ids(self) -> tuple[str, str, str]:
+        """Shot, set and kit at hand."""
+        project = self._session.project
+        rig = project.rig(self._session.rig_id)
+        return rig.shots[0], project.shot_of(rig).set, rig.kit
+
+    def pick(self, thing: str) -> None:
+        """Show the sizes of a thing on the bench."""
+        self._session.thing = thing
+        self.rebuilt.emit()
+
+    def add_thing(self, kind: str) -> None:
+        project, key = editing.add_thing(self._session.project, self._ids()[0], kind)
+        self._session.thing = key
+        self._do(f"Put a {dict(THINGS)[kind].lower()} on the set", lambda _: project)
+
+    def _remove_thing(self) -> None:
+        thing, name = self._session.thing, self.picked.currentText()
+        if thing:
+            self._session.thing = ""
+            self._do(f"Take {name} away", lambda project: editing.remove_thing(project, self._ids()[1], thing))
+
+    def _rename_thing(self) -> None:
+        thing = self._session.thing
+        name, said = QInputDialog.getText(self, "Rename", "Name", text=self.picked.currentText())
+        if said and thing:
+            self._do(f"Rename to {name.strip()}", lambda project: editing.rename_thing(project, self._ids()[1], thing, name))
+
+    def _add_item(self) -> None:
+        name, said = QInputDialog.getText(self, "Add to the kit", "What is it?")
+        if said:
+            self._do(f"Add {name.strip()} to the kit", lambda project: editing.add_item(project, self._ids()[2], name))
+
+    def _remove_item(self) -> None:
+        name, index = self.items.currentText(), self.items.currentIndex()
+        self._do(f"Take {name} off the kit", lambda project: editing.remove_item(project, self._ids()[2], index))
+
+    def _copy_kit(self) -> None:
+        name, said = QInputDialog.getText(self, "Copy the kit", "Name of the copy")
+        if said:
+            self._do(f"Copy the kit as {name.strip()}", lambda project: editing.copy_kit(project, self._ids()[2], name)[0])
+
+    def _copy_shot(self) -> None:
+        name, said = QInputDialog.getText(self, "Copy the shot", "Name of the copy")
+        if said:
+            self._do(f"Copy the shot as {name.strip()}", lambda project: editing.copy_shot(project, self._session.rig_id, name))
+
+    # Rigs
+
+    def _try_rigs(self) -> None:
+        session = self._session
+        project, shelf, rig = session.project, session.catalogue, session.rig_id
+        if rig:
+            self.job.start(lambda: proposals(project, shelf, rig, wanted=lambda: session.project is project))
+
+    def _arrived(self, found: tuple[Proposal, ...]) -> None:
+        if not found:
+            self._wait.start()
+            return
+        while self._cards.count():
+            item = self._cards.takeAt(0)
+            item.widget().deleteLater()
+        for proposal in found:
+            if proposal.evaluation is not None:
+                card = ProposalCard(self._session, self._theme, proposal)
+                card.clicked.connect(lambda _=False, proposal=proposal: self.taken.emit(proposal))
+                self._cards.addWidget(card)
+        show = self._session.display
+        self._said.setText(" ".join(f"{p.name}: {p.reason.text(show)}" for p in found if p.evaluation is None) or f"{len(found)} tried; press one to add it to the project.")
+
+    def finish(self) -> None:
+        """Stop what works in the background."""
+        self._wait.stop()
+        self.job.finish()
+
+
+class ProposalCard(QAbstractButton):
+    """A small true drawing with headline sizes, mass, cost and the worst finding."""
+
+    def __init__(self, session: Session, theme: Theme, proposal: Proposal, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        assert proposal.evaluation is not None
+        self._theme, self._proposal = theme, proposal
+        show, result = session.display, proposal.evaluation
+        drawn = result.draw(0.5, result.kind.views[0].key)
+        kept = tuple(i for i in drawn.items if isinstance(i, (Shape, Stroke, Ring)) and i.layer == BODY and i.role not in ("view", "person", "path", "sweep"))
+        points = [np_points for i in kept if isinstance(i, (Shape, Stroke)) for np_points in i.points.tolist()]
+        xs, ys = [p[0] for p in points], [p[1] for p in points]
+        self._sketch = Sketch(kept, (min(xs), min(0.0, *ys), max(xs), max(ys)), ground=False)
+        self._words = f"{result.headline('rig', show).split(', ')[-1]} · {show.text(proposal.amount('rig.mass'), 'kg')} · {show.text(proposal.amount('build.cost'), 'currency')}"
+        stops = sum(f.state == "stop" for f in result.findings)
+        self._worst = f"{stops} to solve: {result.findings[0].title.lower()}" if stops else "no stop"
+        self.setObjectName(f"proposal.{proposal.kind}.{proposal.variant}")
+        self.setAccessibleName(f"{proposal.name}, {self._words}, {NAMES[proposal.state]}")
+        self.setToolTip("Add this rig to the project")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAttribute(Qt.WidgetAttribute.WA_Hover)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setFixedHeight(theme.px(74))
+
+    def sizeHint(self) -> QSize:
+        return QSize(self._theme.px(270), self._theme.px(74))
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter, theme, px = QPainter(self), self._theme, self._theme.px
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        live = self.underMouse() or self.hasFocus()
+        painter.setPen(theme.color("lantern" if live else "line"))
+        painter.setBrush(theme.color("raised"))
+        painter.drawRoundedRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5), 8, 8)
+        area = QRectF(px(8), px(8), px(68), self.height() - px(16))
+        painter.save()
+        painter.setClipRect(area)
+        paint_sketch(painter, self._sketch, fit(self._sketch.box, area), theme, {BODY})
+        painter.restore()
+        left, wide = px(84), self.width() - px(84) - px(30)
+        for top, text, font, role in (
+            (px(7), self._proposal.name, theme.font(12.5, weight=700), "ink"), (px(27), self._words, theme.font(12, numbers=True), "muted"), (px(47), self._worst, theme.font(12), "muted"),
+        ):  # fmt: skip
+            painter.setFont(font)
+            painter.setPen(theme.color(role))
+            short = QFontMetricsF(font).elidedText(text, Qt.TextElideMode.ElideRight, wide)
+            painter.drawText(QRectF(left, top, wide, px(20)), Qt.AlignmentFlag.AlignVCenter, short)
+        paint_lantern(painter, QRectF(self.width() - px(28), px(8), px(20), px(20)), self._proposal.state, theme)
+
+
+def _heading(theme: Theme, words: str) -> QLabel:
+    label = QLabel(words)
+    label.setFont(theme.font(13, weight=700))
+    label.setStyleSheet(f"color: {theme.tokens.lantern};")
+    return label
+
+
+def _row(*widgets: QWidget) -> QHBoxLayout:
+    row = QHBoxLayout()
+    row.setSpacing(5)
+    for widget in widgets:
+        row.addWidget(widget)
+    row.addStretch(1)
+    return row
+
+
+def _fill(box: QComboBox, rows: list[tuple[str, str]], now: str | None) -> None:
+    """The list as it should be, without telling anybody."""
+    if [(box.itemText(i), box.itemData(i)) for i in range(box.count())] != rows:
+        box.clear()
+        for words, key in rows:
+            box.addItem(words, key)
+    box.setCurrentIndex(max(0, box.findData(now)) if rows else -1)

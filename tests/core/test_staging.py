@@ -1,0 +1,155 @@
+"""The set, the move on it, what the lens sees of it, and which rigs can make it."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import pytest
+from msgspec.structs import replace
+
+from hazel_lantern.core import changes, editing
+from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.evaluate import LENS, SET, SIDE, context_of, evaluate
+from hazel_lantern.core.finding import CLEAR, STOP, WATCH
+from hazel_lantern.core.project import Thing, replaced
+from hazel_lantern.core.proposals import proposals
+from hazel_lantern.core.sketch import Handle, Shape
+from hazel_lantern.core.staging.moves import wanted
+from hazel_lantern.core.staging.things import corners, inside
+from tests.helpers import SHELF, changed, finding, sample, solved, value
+
+
+def shot(project=None, **fields):
+    """The sample with fields of its shot set directly."""
+    project = project or sample()
+    return replace(project, shots=replaced(project.shots, replace(project.shots[0], **fields)))
+
+
+def keys(result):
+    return {f.key for f in result.findings}
+
+
+def test_an_arc_keeps_its_distance_and_a_straight_move_its_line():
+    project = shot(move="arc", arc_rad=math.radians(80), start_at_m=(2.0, 3.0))
+    stage = project.sets[0]
+    keeper = next(t for t in stage.things if t.id == "keeper")
+    path = wanted(project.shots[0], stage, np.linspace(0, 1, 40))
+    away = np.hypot(path[:, 0] - keeper.at_m[0], path[:, 1] - keeper.at_m[1])
+    assert np.allclose(away, away[0])
+    straight = wanted(shot(move="slide", end_at_m=(1.2, 0.4)).shots[0], stage, np.linspace(0, 1, 40))
+    assert np.linalg.matrix_rank(straight - straight[0], tol=1e-9) == 1
+    via = wanted(shot(move="fly", via_m=((1.0, 0.0, 2.0),), end_at_m=(2.0, 0.0)).shots[0], stage, np.linspace(0, 1, 400))
+    assert np.min(np.linalg.norm(via - (1.0, 0.0, 2.0), axis=1)) < 0.02
+
+
+def test_the_wishes_turned_round_come_true():
+    result = solved()
+    longer = value(result, "shot.time_for_crossing")
+    assert value(solved(changed(shot__time=longer)), "shot.crossing") == pytest.approx(sample().shots[0].wanted_crossing_s, rel=1e-6)
+    far = value(result, "shot.distance_for_fill")
+    keeper = next(t for t in sample().sets[0].things if t.id == "keeper")
+    shot_now = sample().shots[0]
+    assert shot_now.focal_m / far * keeper.size_m[2] == pytest.approx(shot_now.wanted_fill * shot_now.sensor_height_m)
+
+
+def test_the_subject_is_framed_lost_behind_or_inside():
+    assert finding(solved(), "shot.framing").state == CLEAR
+    level = solved(changed(shot__aim="level", shot__focal=0.085), suggest=True)
+    assert finding(level, "shot.framing").state == WATCH
+    assert finding(level, "shot.framing").remedies[0].changes == (("shot.aim", "kept"),)
+    away = changed(shot__aim="level")
+    away = replace(away, rigs=replaced(away.rigs, replace(away.rigs[0], stands_m=(0.0, -1.9), heading_rad=-1.5)))
+    assert finding(solved(away), "shot.behind").state == WATCH
+    assert value(solved(changed(**{"thing.keeper.y": 3.0})), "shot.fill") > value(solved(), "shot.fill")
+
+
+def test_people_and_no_go_places_in_the_way_stop_the_rig():
+    near = changed(**{"thing.keeper.x": 0.0, "thing.keeper.y": -0.8, "shot.aim": "level"})
+    near = solved(replace(near, rigs=replaced(near.rigs, replace(near.rigs[0], stands_m=(0.0, -1.9), heading_rad=math.pi / 2))))
+    assert finding(near, "shot.hits.keeper").state == STOP
+    assert finding(near, "shot.hits.keeper").about == "people"
+    path = solved(changed(**{"thing.path.x": 0.0, "thing.path.y": -1.5}))
+    assert finding(path, "shot.hits.path").title == "Into a no-go place"
+    assert "shot.hits.path" not in keys(solved())
+    low = replace(sample().sets[0], ceiling_m=2.4)
+    assert finding(solved(replace(sample(), sets=(low,))), "shot.ceiling").state == STOP
+
+
+def test_one_focus_holds_stopped_down_and_a_pull_is_asked_for_wide_open():
+    assert finding(solved(changed(shot__aperture=8.0)), "shot.pull").state == CLEAR
+    open_wide = solved(changed(shot__aperture=0.7, shot__focal=0.085))
+    assert finding(open_wide, "shot.pull").state in (CLEAR, WATCH)
+    assert value(open_wide, "shot.sharp_far") - value(open_wide, "shot.sharp_near") < 1.0
+
+
+def test_a_move_that_goes_nowhere_and_pixels_that_do_not_fit_are_said():
+    still = solved(changed(shot__end=sample().shots[0].start_height_m))
+    assert finding(still, "shot.still").state == WATCH
+    assert finding(solved(changed(shot__pixels_high=1600.0)), "shot.pixels").state == WATCH
+
+
+def test_the_rig_stands_where_its_path_fits_and_a_dragged_one_stays():
+    project = sample()
+    moved = replace(project, rigs=replaced(project.rigs, replace(project.rigs[0], stands_m=(4.0, -3.0), heading_rad=1.0)))
+    assert value(solved(moved), "shot.stray") > value(solved(), "shot.stray") + 1.0
+    assert value(solved(), "shot.stray") < 0.3
+
+
+@pytest.mark.parametrize("view", [SET, SIDE, LENS])
+def test_every_view_of_the_set_shows_its_things_without_leaving_the_numbers(view):
+    sketch = solved().draw(0.3, view)
+    for item in sketch.of(Shape):
+        assert np.all(np.isfinite(item.points))
+    if view == SET:
+        grips = {h.key: h for h in sketch.of(Handle)}
+        assert grips["thing.keeper.x"].across == "thing.keeper.y"
+        assert not grips["thing.keeper.x"].quiet
+    x0, y0, x1, y1 = sketch.box
+    assert x1 > x0
+    assert y1 > y0
+
+
+def test_boxes_know_their_corners_and_their_inside():
+    thing = Thing(id="t", kind="box", name="t", at_m=(1.0, 2.0, 0.0), size_m=(0.4, 0.6, 0.8), turn_rad=0.7)
+    points = corners(thing)
+    assert inside(thing, points * 0.999 + np.asarray(thing.at_m) * 0.001).all()
+    assert not inside(thing, points + (points - points.mean(axis=0)) * 0.01).any()
+
+
+def test_things_items_and_shots_come_and_go_and_the_document_stays_whole():
+    project, key = editing.add_thing(sample(), "hives", "wall")
+    assert changes.check(project)
+    project = editing.rename_thing(project, "orchard", key, "Barn")
+    project = editing.remove_thing(project, "orchard", "keeper")
+    assert project.shots[0].target == ""
+    assert "shot.fill" not in solved(project).figures
+    project = editing.copy_shot(editing.add_item(project, "meadow", "Filter", 0.05), "hive-jib", "Second take")
+    assert project.rigs[0].shots == ("shot-1", "hives")
+    back = changes.set_values(project, "hive-jib", [("shot", "hives")])
+    assert back.rigs[0].shots == ("hives", "shot-1")
+    assert solved(changes.check(back)).context.payload.mass == pytest.approx(solved().context.payload.mass + 0.05)
+    bare = editing.remove_item(sample(), "pocket", 0)
+    with pytest.raises(InputError, match="last item stays"):
+        editing.remove_item(bare, "pocket", 0)
+    with pytest.raises(InputError, match="must be one of"):
+        editing.add_thing(sample(), "hives", "dragon")
+
+
+def test_a_lens_moved_on_the_mount_moves_the_centre_of_mass():
+    before, after = solved().context.payload, solved(changed(**{"kit.1.x": 0.185})).context.payload
+    assert after.cg[0] - before.cg[0] == pytest.approx(0.1 * 0.46 / before.mass)
+
+
+def test_proposals_are_sized_for_the_shot_and_say_why_not():
+    found = proposals(sample(), SHELF, "hive-jib")
+    best = next(p for p in found if p.kind == "jib" and p.variant == "two_bars")
+    assert best.evaluation is not None
+    assert "shot.angle_start.reach" not in keys(best.evaluation)
+    project = changes.take_rig(sample(), best.rig)
+    assert evaluate(project, SHELF, project.rigs[-1].id).figures["rig.mass"].value == pytest.approx(best.amount("rig.mass"))
+    high = changes.set_values(sample(), "hive-jib", [("shot.end", 8.0), ("shot.start", 0.0)])
+    refused = next(p for p in proposals(high, SHELF, "hive-jib") if p.variant == "two_bars")
+    assert refused.evaluation is None
+    assert refused.reason.template
+    assert context_of(sample(), SHELF, "hive-jib").stage.id == "orchard"

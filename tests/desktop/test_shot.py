@@ -1,0 +1,103 @@
+"""The Shot station used as a person does: the set dragged about, things and items added, a proposal taken."""
+
+from __future__ import annotations
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QComboBox, QInputDialog, QPushButton
+
+from hazel_lantern.desktop.stage.marks import Grip
+from hazel_lantern.desktop.stations.shot_extras import ProposalCard
+from tests.desktop.test_window import design, named, type_into
+
+
+def thing(window, key):
+    return next(t for t in window.session.project.sets[0].things if t.id == key)
+
+
+@pytest.fixture
+def shot(make):
+    return make(station="shot")
+
+
+def drag(grip, dx, dy):
+    middle = QPoint(15, 15)
+    QTest.mousePress(grip, Qt.MouseButton.LeftButton, pos=middle)
+    at = grip.mapToGlobal(middle)
+    for step in (0.5, 1.0):
+        QTest.mouseMove(grip, grip.mapFromGlobal(at + QPoint(round(dx * step), round(dy * step))))
+    QTest.mouseRelease(grip, Qt.MouseButton.LeftButton)
+
+
+def test_dragging_the_subject_over_the_set_changes_plan_picture_and_figures_in_one_step(shot):
+    start = shot.session.project
+    before = shot.pictures.frames[1].grab().toImage()
+    far = shot.session.evaluation.figures["shot.far_start"].value
+    drag(named(shot, "handle.thing.keeper.x", Grip), 40, 60)
+    x, y, _ = thing(shot, "keeper").at_m
+    assert x > -0.35
+    assert y < 5.2
+    assert shot.session.evaluation.figures["shot.far_start"].value < far
+    assert shot.pictures.frames[1].grab().toImage() != before
+    assert shot.session.undo_words == "Move Keeper"
+    shot.undo()
+    assert shot.session.project is start
+    grip = named(shot, "handle.thing.keeper.x", Grip)
+    grip.setFocus()
+    QTest.keyClick(grip, Qt.Key.Key_Up)
+    assert thing(shot, "keeper").at_m[1] == pytest.approx(5.201)
+
+
+def test_a_picked_thing_shows_its_sizes_and_new_ones_join_and_leave(shot, monkeypatch):
+    box = named(shot, "thing.picked", QComboBox)
+    index = box.findData("hive-2")
+    box.activated.emit(index)
+    type_into(shot, "edit.thing.hive-2.height", "900")
+    assert thing(shot, "hive-2").size_m[2] == pytest.approx(0.9)
+    add = named(shot, "thing.add", QPushButton)
+    next(a for a in add.menu().actions() if a.text() == "Wall").trigger()
+    assert thing(shot, "wall-1").size_m == (3.0, 0.12, 2.5)
+    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Barn", True))
+    QTest.mouseClick(named(shot, "thing.rename", QPushButton), Qt.MouseButton.LeftButton)
+    assert thing(shot, "wall-1").name == "Barn"
+    QTest.mouseClick(named(shot, "thing.remove", QPushButton), Qt.MouseButton.LeftButton)
+    assert all(t.id != "wall-1" for t in shot.session.project.sets[0].things)
+    for _ in range(4):
+        shot.undo()
+    assert not shot.session.dirty
+
+
+def test_kit_items_and_shots_are_added_by_hand_and_the_last_item_stays(shot, monkeypatch):
+    before = shot.session.evaluation.context.payload.mass
+    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Matte box", True))
+    QTest.mouseClick(named(shot, "kit.add", QPushButton), Qt.MouseButton.LeftButton)
+    assert shot.session.evaluation.context.payload.mass == pytest.approx(before + 0.2)
+    QTest.mouseClick(named(shot, "shot.copy", QPushButton), Qt.MouseButton.LeftButton)
+    assert [s.name for s in shot.session.project.shots] == ["Rise over the hives", "Matte box"]
+    shot.session.set("kit", "pocket")
+    QTest.mouseClick(named(shot, "kit.remove", QPushButton), Qt.MouseButton.LeftButton)
+    QTest.mouseClick(named(shot, "kit.remove", QPushButton), Qt.MouseButton.LeftButton)
+    assert "last item stays" in shot.message.text()
+    assert len(next(k for k in shot.session.project.kits if k.id == "pocket").items) == 1
+
+
+def test_a_proposal_appears_by_itself_and_one_click_makes_it_a_rig(shot, qtbot):
+    qtbot.waitUntil(lambda: bool(shot.findChildren(ProposalCard)), timeout=30000)
+    card = next(c for c in shot.findChildren(ProposalCard) if c.objectName() == "proposal.jib.two_bars")
+    QTest.mouseClick(card, Qt.MouseButton.LeftButton)
+    assert len(shot.session.project.rigs) == 2
+    assert shot.session.rig_id == shot.session.project.rigs[-1].id
+    assert design(shot, "arm.front") == 1.75
+
+
+def test_a_camera_inside_its_subject_is_said_and_the_last_picture_stays(shot):
+    kept = shot.pictures.frames[0].grab().toImage()
+    place = shot.session.evaluation.context.stage
+    assert place.things
+    z = shot.session.project.shots[0].start_height_m
+    shot.session.apply("Put the keeper into the lens", [("shot.aim", "kept"), ("thing.keeper.height", 0.1), ("thing.keeper.z", z - 0.088)])
+    shot.use_view("lens")
+    assert shot.session.evaluation is not None
+    shot.undo()
+    assert shot.pictures.frames[0].grab().toImage() == kept
