@@ -45,9 +45,9 @@ def test_lists_hold_every_part_and_mark_in_millimetres(made):
 
 
 def test_cells_that_people_name_cannot_start_a_formula(made):
-    from hazel_lantern.files.tables import _csv
+    from hazel_lantern.files.tables import as_csv
 
-    text = _csv(["a"], [["=1+1"], ["@x"], ["-cmd"], ["plain"], [-3.0]]).decode("utf-8-sig").split()
+    text = as_csv(["a"], [["=1+1"], ["@x"], ["-cmd"], ["plain"], [-3.0]]).decode("utf-8-sig").split()
     assert text == ["a", "'=1+1", "'@x", "'-cmd", "plain", "-3.0"]
 
 

@@ -8,7 +8,8 @@ from typing import Any
 
 import numpy as np
 
-from hazel_lantern.core.mechanics import balance, beam, footing, linkage, payload, pins, sections
+from hazel_lantern.core.errors import SingularModelError
+from hazel_lantern.core.mechanics import balance, beam, footing, frame, linkage, payload, pins, sections
 from hazel_lantern.core.optics import lens, pose, screen
 from hazel_lantern.core.units import GRAVITY
 from hazel_lantern.core.workshop import cutting, marks
@@ -184,12 +185,50 @@ def overcrank(i: Inputs) -> Outputs:
     }  # fmt: skip
 
 
+def _support(held: Any) -> frame.Support:
+    fixed, springs = (held, {}) if isinstance(held, list) else (held.get("fixed", []), held.get("springs", {}))
+    return frame.Support(tuple(frame.DOFS.index(d) for d in fixed), tuple((frame.DOFS.index(d), k) for d, k in springs.items()))
+
+
+def frame_(i: Inputs) -> Outputs:
+    elements = [
+        frame.Element(
+            m["name"], m["i"], m["j"], m["E"] * m["A"], m["E"] * m["Iy"], m["E"] * m["Iz"], m["G"] * m["J"],
+            roll=m.get("roll", 0.0), released=tuple(m.get("released_local_dofs", ())),
+        )
+        for m in i["members"]
+    ]  # fmt: skip
+    made = frame.frame(i["nodes"], elements, {name: _support(held) for name, held in i["supports"].items()})
+    none = (0.0, 0.0, 0.0)
+    points = [(0, made.element(l["member"]), l["a"], l.get("F", none), l.get("M", none)) for l in i["loads"] if l["type"] == "member_point_global"]
+    spread = [(0, made.element(l["member"]), l["q"]) for l in i["loads"] if l["type"] == "udl_global"]
+    nodes = [(0, made.node(l["node"]), (*l.get("F", none), *l.get("M", none))) for l in i["loads"] if l["type"] == "node"]
+    found = frame.solve(made, frame.loads(1, points, spread, nodes))
+    moved, pushed = found.displacements[:, 0].reshape(-1, 6), found.reactions[:, 0].reshape(-1, 6)
+    answer: Outputs = {}
+    for name in i["nodes"]:
+        at = made.node(name)
+        answer |= {f"{name}_displacement": moved[at, :3], f"{name}_rotation": moved[at, 3:], f"{name}_reaction": pushed[at, :3], f"{name}_moment": pushed[at, 3:]}
+    return answer
+
+
+def frame_mechanism(i: Inputs) -> Outputs:
+    elements = [frame.Element(name, a, b, 1e7, 1e3, 1e3, 1e3, released=tuple(released)) for name, a, b, released in i["members"]]
+    made = frame.frame(i["nodes"], elements, {name: _support(held) for name, held in i["supports"].items()})
+    try:
+        frame.solve(made, frame.loads(1))
+    except SingularModelError as error:
+        return {"error": "SingularModelError", "named_node": error.node}
+    return {"error": "", "named_node": ""}
+
+
 ADAPTERS: dict[str, Callable[[Inputs], Outputs]] = {
     "payload_cg": payload_cg, "rectangular_tube": lambda i: _section(sections.rectangular_tube(i["b"], i["h"], i["t"], i.get("r_outer", 0.0))),
     "flat_bar": lambda i: _section(sections.flat_bar(i["b"], i["h"])), "angle": lambda i: _section(sections.angle(i["b_horizontal"], i["h_vertical"], i["t"])),
     "channel": lambda i: _section(sections.channel(i["h"], i["b"], i["t_web"], i["t_flange"])),
     "jib_limits": jib_limits, "unequal_bars": unequal_bars, "link_forces": link_forces, "jib_balance": jib_balance, "plates": plates,
     "arm_modes": arm_modes, "footing": footing_, "jib_footing": jib_footing, "ballast": ballast, "cutting": cutting_, "fractions": fractions,
+    "frame": frame_, "frame_mechanism": frame_mechanism,
     "pin": pin, "camera_screw": camera_screw, "view": view, "flex_pixels": flex_pixels, "focus": focus, "parallax": parallax,
     "orbit_image": orbit_image, "overhead_cover": overhead_cover, "in_frame": in_frame, "look_at": look_at, "overcrank": overcrank,
 }  # fmt: skip

@@ -53,7 +53,7 @@ def run(case: dict[str, Any]) -> list[dict[str, Any]]:
     rows = []
     for name, entry in case["expected"].items():
         expected = _value(entry)
-        answer = raised if name == "error" else got.get(name)
+        answer = (raised or got.get("error", "")) if name == "error" else got.get(name)
         held = answer == expected if name == "error" else name in got and _holds(answer, expected, entry)
         rows.append(
             {"id": case["id"], "topic": case["topic"], "quantity": name, "expected": expected, "got": _plain(answer), "held": bool(held), "error": message if raised else ""}

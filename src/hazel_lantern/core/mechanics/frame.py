@@ -1,0 +1,456 @@
+"""The frame engine: straight uniform elements in space, six freedoms a node, many load cases on one solution.
+
+Freedoms of a node in order x, y, z, rx, ry, rz; small displacements, linear. Element axes: x along it, z as near to
+up as it allows, y to the left. Source of all formulas: statics 4.1.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+
+import numpy as np
+from msgspec import Struct
+
+from hazel_lantern.core.errors import InputError, SingularModelError
+
+DOFS = ("x", "y", "z", "rx", "ry", "rz")
+GRIP = 0.1  # metres by which a rotation counts against a displacement when a loose part is named
+_WORDS = ("along x", "to the side", "up and down", "against roll", "against pitch", "against yaw")
+
+
+class Element(Struct, frozen=True):
+    """A straight piece from node i to node j: axial EA [N], bending EIy (vertical) and EIz (sideways), torsion GJ [N*m^2], shear GAy and GAz [N] (0 leaves
+    shear out), roll about its axis [rad], mass a metre [kg/m], and the local freedoms 0..11 that carry no end force."""
+
+    name: str
+    i: str
+    j: str
+    ea: float
+    eiy: float
+    eiz: float
+    gj: float
+    gay: float = 0.0
+    gaz: float = 0.0
+    roll: float = 0.0
+    mass: float = 0.0
+    released: tuple[int, ...] = ()
+
+
+class Support(Struct, frozen=True):
+    """What holds a node: fixed freedoms by number and springs [N/m, N*m/rad] by number."""
+
+    fixed: tuple[int, ...] = ()
+    springs: tuple[tuple[int, float], ...] = ()
+
+
+class Loads(Struct, frozen=True):
+    """Loads of many cases. Point loads on elements: case, element, place from i [m], force and moment in world axes [N, N*m], one row each.
+    Spread loads: case, element, force a metre in world axes [N/m]. Node loads: case, node, force and moment."""
+
+    cases: int
+    point_case: np.ndarray
+    point_element: np.ndarray
+    point_at: np.ndarray
+    point_force: np.ndarray
+    point_moment: np.ndarray
+    spread_case: np.ndarray
+    spread_element: np.ndarray
+    spread_force: np.ndarray
+    node_case: np.ndarray
+    node: np.ndarray
+    node_load: np.ndarray
+
+
+def loads(
+    cases: int, points: Sequence[tuple[int, int, float, Sequence[float], Sequence[float]]] = (), spread: Sequence[tuple[int, int, Sequence[float]]] = (),
+    nodes: Sequence[tuple[int, int, Sequence[float]]] = (),
+) -> Loads:  # fmt: skip
+    """Loads from rows: points (case, element, at, force, moment), spread (case, element, force a metre), nodes (case, node, six numbers).
+
+    cases: number of load cases [-]
+    points: rows of case, element, at [m], force (3) [N], moment (3) [N*m]
+    spread: rows of case, element, force a metre (3) [N/m]
+    nodes: rows of case, node, load (6) [N, N*m]
+
+    Returns: the loads as arrays, a `Loads`. Source: bookkeeping.
+    """
+
+    def column(rows: Sequence[Sequence[object]], k: int, *shape: int, whole: bool = False) -> np.ndarray:
+        return np.array([row[k] for row in rows], int if whole else float).reshape(len(rows), *shape)
+
+    return Loads(
+        cases, column(points, 0, whole=True), column(points, 1, whole=True), column(points, 2), column(points, 3, 3), column(points, 4, 3),
+        column(spread, 0, whole=True), column(spread, 1, whole=True), column(spread, 2, 3),
+        column(nodes, 0, whole=True), column(nodes, 1, whole=True), column(nodes, 2, 6),
+    )  # fmt: skip
+
+
+class Frame(Struct, frozen=True):
+    """A frame made ready: node names, places (n, 3) [m], elements, element lengths (m,) and axes (m, 3, 3), freedoms (m, 12), element and whole stiffness
+    with the springs, fixed freedoms."""
+
+    names: tuple[str, ...]
+    places: np.ndarray
+    elements: tuple[Element, ...]
+    lengths: np.ndarray
+    axes: np.ndarray
+    dofs: np.ndarray
+    local: np.ndarray
+    stiffness: np.ndarray
+    fixed: np.ndarray
+    springs: np.ndarray
+
+    def node(self, name: str) -> int:
+        return self.names.index(name)
+
+    def element(self, name: str) -> int:
+        return next(k for k, e in enumerate(self.elements) if e.name == name)
+
+
+class Solution(Struct, frozen=True):
+    """Displacements (freedoms, cases), local end displacements and end forces (elements, 12, cases), and the loads in local axes."""
+
+    frame: Frame
+    loads: Loads
+    displacements: np.ndarray
+    reactions: np.ndarray
+    ends: np.ndarray
+    forces: np.ndarray
+
+
+def frame(nodes: Mapping[str, Sequence[float]], elements: Sequence[Element], supports: Mapping[str, Support]) -> Frame:
+    """Assemble a frame.
+
+    nodes: name and place (3) of each node [m]
+    elements: the pieces between nodes
+    supports: what holds which node
+
+    Returns: the frame made ready, a `Frame`. Raises: InputError for unknown nodes, elements without length or stiffness. Source: statics 4.1.
+    """
+    names = tuple(nodes)
+    index = {name: k for k, name in enumerate(names)}
+    places = np.array([nodes[name] for name in names], float).reshape(-1, 3)
+    if not np.all(np.isfinite(places)):
+        raise InputError("nodes", places.tolist(), "every place must be finite")
+    for element in elements:
+        for end in (element.i, element.j):
+            if end not in index:
+                raise InputError(f"element {element.name}", end, "names no node")
+        for field in ("ea", "eiy", "eiz", "gj"):
+            if not (math.isfinite(getattr(element, field)) and getattr(element, field) > 0):
+                raise InputError(f"element {element.name}, {field}", getattr(element, field), "must be a number above zero")
+    for name in supports:
+        if name not in index:
+            raise InputError("supports", name, "names no node")
+    ends = np.array([(index[e.i], index[e.j]) for e in elements], int).reshape(-1, 2)
+    lengths, axes = _axes(places, ends, elements)
+    local = _stiffness(lengths, elements)
+    dofs = (6 * ends[:, :, None] + np.arange(6)).reshape(len(elements), 12)
+    turn = _turns(axes)
+    condensed = np.array([_released(k, e) for k, e in zip(local, elements, strict=True)]).reshape(-1, 12, 12)
+    whole = np.zeros((6 * len(names), 6 * len(names)))
+    in_world = np.swapaxes(turn, 1, 2) @ condensed @ turn
+    np.add.at(whole, (dofs[:, :, None], dofs[:, None, :]), in_world)
+    springs = np.zeros(6 * len(names))
+    fixed = np.zeros(6 * len(names), bool)
+    for name, support in supports.items():
+        fixed[[6 * index[name] + d for d in support.fixed]] = True
+        for d, k in support.springs:
+            if not (math.isfinite(k) and k >= 0):
+                raise InputError(f"support {name}, {DOFS[d]}", k, "a spring must be zero or more")
+            springs[6 * index[name] + d] += k
+    whole[np.diag_indices_from(whole)] += springs
+    return Frame(names, places, tuple(elements), lengths, axes, dofs, local, whole, fixed, springs)
+
+
+def _axes(places: np.ndarray, ends: np.ndarray, elements: Sequence[Element]) -> tuple[np.ndarray, np.ndarray]:
+    """Lengths (m,) and local axes (m, 3, 3), rows x, y, z."""
+    along = places[ends[:, 1]] - places[ends[:, 0]]
+    lengths = np.linalg.norm(along, axis=1)
+    for element, length in zip(elements, lengths, strict=True):
+        if length < 1e-9:
+            raise InputError(f"element {element.name}", float(length), "has no length")
+    ex = along / lengths[:, None]
+    upright = np.hypot(ex[:, 0], ex[:, 1]) < 1e-6
+    ez = np.array([0.0, 0.0, 1.0]) - ex[:, 2:3] * ex
+    ez = ez / np.where(upright, 1.0, np.linalg.norm(ez, axis=1))[:, None]
+    ey = np.where(upright[:, None], np.array([0.0, 1.0, 0.0]), np.cross(ez, ex))
+    ez = np.where(upright[:, None], np.cross(ex, ey), ez)
+    roll = np.array([e.roll for e in elements])[:, None]
+    return lengths, np.stack([ex, np.cos(roll) * ey + np.sin(roll) * ez, -np.sin(roll) * ey + np.cos(roll) * ez], axis=1)
+
+
+def _turns(axes: np.ndarray) -> np.ndarray:
+    """World to local for the twelve freedoms of each element (m, 12, 12)."""
+    turn = np.zeros((len(axes), 12, 12))
+    for k in range(4):
+        turn[:, 3 * k : 3 * k + 3, 3 * k : 3 * k + 3] = axes
+    return turn
+
+
+def _shear(elements: Sequence[Element], lengths: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Shear numbers of the x-z and the x-y plane, 0 without shear."""
+    phi_z = np.array([12 * e.eiy / e.gaz if e.gaz > 0 else 0.0 for e in elements]) / lengths**2
+    phi_y = np.array([12 * e.eiz / e.gay if e.gay > 0 else 0.0 for e in elements]) / lengths**2
+    return phi_z, phi_y
+
+
+def _stiffness(lengths: np.ndarray, elements: Sequence[Element]) -> np.ndarray:
+    """Local stiffness (m, 12, 12)."""
+    k = np.zeros((len(elements), 12, 12))
+    length = lengths
+    ea, gj = np.array([e.ea for e in elements]) / length, np.array([e.gj for e in elements]) / length
+    phi_z, phi_y = _shear(elements, lengths)
+
+    def pair(a: int, b: int, value: np.ndarray) -> None:
+        k[:, a, b] = k[:, b, a] = value
+
+    for dof, value in ((0, ea), (3, gj)):
+        pair(dof, dof, value)
+        pair(dof + 6, dof + 6, value)
+        pair(dof, dof + 6, -value)
+    for phi, ei, s, t, sign in ((phi_y, [e.eiz for e in elements], 1, 5, 1.0), (phi_z, [e.eiy for e in elements], 2, 4, -1.0)):
+        c = np.array(ei) / (1 + phi)
+        for a, b, value in (
+            (s, s, 12 * c / length**3), (s + 6, s + 6, 12 * c / length**3), (s, s + 6, -12 * c / length**3),
+            (s, t, sign * 6 * c / length**2), (s, t + 6, sign * 6 * c / length**2), (t, s + 6, -sign * 6 * c / length**2), (s + 6, t + 6, -sign * 6 * c / length**2),
+            (t, t, (4 + phi) * c / length), (t + 6, t + 6, (4 + phi) * c / length), (t, t + 6, (2 - phi) * c / length),
+        ):  # fmt: skip
+            pair(a, b, value)
+    return k
+
+
+def _kept(element: Element) -> tuple[list[int], list[int]]:
+    released = list(element.released)
+    return [d for d in range(12) if d not in released], released
+
+
+def _released(k: np.ndarray, element: Element) -> np.ndarray:
+    """Stiffness with released freedoms condensed out; raises SingularModelError when the element then hangs loose."""
+    kept, free = _kept(element)
+    if not free:
+        return k
+    inner = k[np.ix_(free, free)]
+    scale = np.sqrt(np.diag(inner))
+    if np.any(scale == 0) or np.linalg.cond(inner / np.outer(scale, scale)) > 1e12:
+        raise SingularModelError(element.name, "released", f"{element.name} is released so far that it hangs loose")
+    out = np.zeros_like(k)
+    out[np.ix_(kept, kept)] = k[np.ix_(kept, kept)] - k[np.ix_(kept, free)] @ np.linalg.solve(inner, k[np.ix_(free, kept)])
+    return out
+
+
+def _consistent(made: Frame, given: Loads) -> np.ndarray:
+    """Nodal loads (elements, 12, cases) in local axes that stand exactly for the loads along the elements."""
+    out = np.zeros((len(made.elements), 12, given.cases))
+    phi_z, phi_y = _shear(made.elements, made.lengths)
+    if len(given.point_at):
+        e, length = given.point_element, made.lengths[given.point_element]
+        if np.any(given.point_at < -1e-9) or np.any(given.point_at > length + 1e-9):
+            raise InputError("load", given.point_at.tolist(), "lies beyond the end of its element")
+        force = np.einsum("kab,kb->ka", made.axes[e], given.point_force)
+        moment = np.einsum("kab,kb->ka", made.axes[e], given.point_moment)
+        xi = given.point_at / length
+        rows = np.zeros((len(e), 12))
+        for phi, p, m, order, sign in ((phi_y[e], force[:, 1], moment[:, 2], (1, 5, 7, 11), 1.0), (phi_z[e], force[:, 2], moment[:, 1], (2, 4, 8, 10), -1.0)):
+            n, r = _hermite(xi, length, phi)
+            for k, (dof, turned) in enumerate(zip(order, (False, True, False, True), strict=True)):
+                rows[:, dof] += (sign if turned else 1.0) * n[k] * p + (1.0 if turned else sign) * r[k] * m
+        rows[:, 0] += force[:, 0] * (1 - xi)
+        rows[:, 6] += force[:, 0] * xi
+        rows[:, 3] += moment[:, 0] * (1 - xi)
+        rows[:, 9] += moment[:, 0] * xi
+        np.add.at(out, (e, slice(None), given.point_case), rows)
+    if len(given.spread_element):
+        e, length = given.spread_element, made.lengths[given.spread_element]
+        q = np.einsum("kab,kb->ka", made.axes[e], given.spread_force)
+        rows = np.zeros((len(e), 12))
+        rows[:, 0:3] = rows[:, 6:9] = q * length[:, None] / 2
+        rows[:, 5], rows[:, 11] = q[:, 1] * length**2 / 12, -q[:, 1] * length**2 / 12
+        rows[:, 4], rows[:, 10] = -q[:, 2] * length**2 / 12, q[:, 2] * length**2 / 12
+        np.add.at(out, (e, slice(None), given.spread_case), rows)
+    return out
+
+
+def _hermite(xi: np.ndarray, length: np.ndarray, phi: np.ndarray) -> tuple[list[np.ndarray], list[np.ndarray]]:
+    """Shares of a unit force and of a unit moment at xi that the four end freedoms of a plane take."""
+    d = 1 + phi
+    n = [
+        (1 - 3 * xi**2 + 2 * xi**3 + phi * (1 - xi)) / d, length * (xi - 2 * xi**2 + xi**3 + phi * (xi - xi**2) / 2) / d,
+        (3 * xi**2 - 2 * xi**3 + phi * xi) / d, length * (-(xi**2) + xi**3 - phi * (xi - xi**2) / 2) / d,
+    ]  # fmt: skip
+    r1 = 6 * (xi**2 - xi) / (length * d)
+    return n, [r1, (1 - 4 * xi + 3 * xi**2 + phi * (1 - xi)) / d, -r1, (3 * xi**2 - 2 * xi + phi * xi) / d]
+
+
+def solve(made: Frame, given: Loads, free: np.ndarray | None = None) -> Solution:
+    """Displacements, end forces and reactions of every load case.
+
+    made: the frame
+    given: its loads
+    free: freedoms that may move, (6 nodes,) booleans; None for all that are not fixed
+
+    Returns: the solution, a `Solution`. Raises: SingularModelError naming the part that can move freely. Source: statics 4.1.
+    """
+    free = ~made.fixed if free is None else free
+    consistent = _consistent(made, given)
+    turn = _turns(made.axes)
+    condensed = consistent.copy()
+    for k, element in enumerate(made.elements):
+        kept, loose = _kept(element)
+        if loose:
+            condensed[k][kept] -= made.local[k][np.ix_(kept, loose)] @ np.linalg.solve(made.local[k][np.ix_(loose, loose)], consistent[k][loose])
+            condensed[k][loose] = 0.0
+    applied = np.zeros((len(made.stiffness), given.cases))
+    np.add.at(applied, made.dofs, np.swapaxes(turn, 1, 2) @ condensed)
+    if len(given.node):
+        np.add.at(applied, (6 * given.node[:, None] + np.arange(6), given.node_case[:, None]), given.node_load)
+    moved = np.zeros_like(applied)
+    if free.any():
+        moved[free] = _solved(made, free, applied[free])
+    reactions = np.where(made.fixed[:, None], made.stiffness @ moved - applied, 0.0) - made.springs[:, None] * moved
+    ends = turn @ moved[made.dofs]
+    for k, element in enumerate(made.elements):
+        kept, loose = _kept(element)
+        if loose:
+            inner = made.local[k][np.ix_(loose, loose)]
+            ends[k][loose] = np.linalg.solve(inner, consistent[k][loose] - made.local[k][np.ix_(loose, kept)] @ ends[k][kept])
+    return Solution(made, given, moved, reactions, ends, made.local @ ends - consistent)
+
+
+def _solved(made: Frame, free: np.ndarray, applied: np.ndarray) -> np.ndarray:
+    k = made.stiffness[np.ix_(free, free)]
+    diagonal = np.diag(k)
+    numbers = np.flatnonzero(free)
+    if diagonal.min() <= 1e-14 * diagonal.max():
+        raise _loose(made, int(numbers[int(np.argmin(diagonal))]))
+    scale = 1 / np.sqrt(diagonal)
+    scaled = k * np.outer(scale, scale)
+    try:
+        pivots = np.diag(np.linalg.cholesky(scaled))
+    except np.linalg.LinAlgError:
+        pivots = np.zeros(1)
+    # A sound model keeps its pivots; only a doubtful one pays for the eigenvalues.
+    if pivots.min() < 1e-5:
+        values, vectors = np.linalg.eigh(scaled)
+        if values[0] <= 1e-13 * values[-1]:
+            shape = np.abs(vectors[:, 0] * scale) * np.where(numbers % 6 >= 3, GRIP, 1.0)
+            raise _loose(made, int(numbers[int(np.argmax(shape >= shape.max() * (1 - 1e-6)))]))
+    found = np.linalg.solve(scaled, applied * scale[:, None]) * scale[:, None]
+    residual = np.linalg.norm(k @ found - applied, axis=0)
+    if np.any(residual > 1e-6 * np.maximum(np.linalg.norm(applied, axis=0), 1e-300)):
+        raise SingularModelError("", "", "the structure is too loose to be solved; add a support or a brace")
+    return np.asarray(found)
+
+
+def _loose(made: Frame, dof: int) -> SingularModelError:
+    node = made.names[dof // 6]
+    return SingularModelError(node, DOFS[dof % 6], f"the structure can move freely: “{node}” is not held {_WORDS[dof % 6]}; add a support, brace or rigid joint")
+
+
+def _lying_on(found: Solution, case: np.ndarray, element: np.ndarray) -> np.ndarray:
+    """Which point loads (queries, loads) lie on the asked element in the asked case."""
+    return np.asarray((case[:, None] == found.loads.point_case) & (element[:, None] == found.loads.point_element))
+
+
+def _macaulay(x: np.ndarray, at: np.ndarray, power: int) -> np.ndarray:
+    away = x[:, None] - at
+    return np.where(away > 0, away**power if power else 1.0, 0.0)
+
+
+def inside(found: Solution, case: np.ndarray, element: np.ndarray, x: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Displacements and inner forces anywhere along elements.
+
+    found: a solution
+    case: load case of each query (n,) [-]
+    element: element of each query (n,) [-]
+    x: place from the element's first end (n,) [m]
+
+    Returns: displacements (n, 6) in world axes [m, rad] and inner forces (n, 6) in local axes N, Vy, Vz, Mx, My, Mz [N, N*m].
+    Source: statics 4.1, recovery.
+    """
+    made, given = found.frame, found.loads
+    case, element, x = np.asarray(case, int), np.asarray(element, int), np.asarray(x, float)
+    u, f = found.ends[element, :, case], found.forces[element, :, case]
+    axes = made.axes[element]
+    on = _lying_on(found, case, element)
+    force = np.einsum("kab,kb->ka", made.axes[given.point_element], given.point_force) if len(given.point_at) else np.zeros((0, 3))
+    moment = np.einsum("kab,kb->ka", made.axes[given.point_element], given.point_moment) if len(given.point_at) else np.zeros((0, 3))
+    step = [on * _macaulay(x, given.point_at, p) for p in range(4)]
+    q = np.zeros((len(x), 3))
+    if len(given.spread_element):
+        same = (case[:, None] == given.spread_case) & (element[:, None] == given.spread_element)
+        q = np.einsum("kab,kb->ka", axes, same @ given.spread_force)
+    e = made.elements
+    ea, eiy, eiz, gj = (np.array([getattr(e[k], name) for k in element]) for name in ("ea", "eiy", "eiz", "gj"))
+    gay, gaz = (np.array([1 / getattr(e[k], name) if getattr(e[k], name) > 0 else 0.0 for k in element]) for name in ("gay", "gaz"))
+    p0, p1, p2, p3 = (s @ force for s in step)
+    m0, m1, m2 = (s @ moment for s in step[:3])
+    inner = -np.column_stack([
+        f[:, 0] + p0[:, 0] + q[:, 0] * x, f[:, 1] + p0[:, 1] + q[:, 1] * x, f[:, 2] + p0[:, 2] + q[:, 2] * x, f[:, 3] + m0[:, 0],
+        f[:, 4] + f[:, 2] * x + m0[:, 1] + p1[:, 2] + q[:, 2] * x**2 / 2, f[:, 5] - f[:, 1] * x + m0[:, 2] - p1[:, 1] - q[:, 1] * x**2 / 2,
+    ])  # fmt: skip
+    turned = np.column_stack([
+        u[:, 3] - (f[:, 3] * x + m1[:, 0]) / gj,
+        u[:, 4] - (f[:, 4] * x + f[:, 2] * x**2 / 2 + m1[:, 1] + p2[:, 2] / 2 + q[:, 2] * x**3 / 6) / eiy,
+        u[:, 5] + (-f[:, 5] * x + f[:, 1] * x**2 / 2 - m1[:, 2] + p2[:, 1] / 2 + q[:, 1] * x**3 / 6) / eiz,
+    ])  # fmt: skip
+    moved = np.column_stack([
+        u[:, 0] - (f[:, 0] * x + p1[:, 0] + q[:, 0] * x**2 / 2) / ea,
+        u[:, 1] + u[:, 5] * x + (-f[:, 5] * x**2 / 2 + f[:, 1] * x**3 / 6 - m2[:, 2] / 2 + p3[:, 1] / 6 + q[:, 1] * x**4 / 24) / eiz
+        - (f[:, 1] * x + p1[:, 1] + q[:, 1] * x**2 / 2) * gay,
+        u[:, 2] - u[:, 4] * x + (f[:, 4] * x**2 / 2 + f[:, 2] * x**3 / 6 + m2[:, 1] / 2 + p3[:, 2] / 6 + q[:, 2] * x**4 / 24) / eiy
+        - (f[:, 2] * x + p1[:, 2] + q[:, 2] * x**2 / 2) * gaz,
+    ])  # fmt: skip
+    return np.hstack([np.einsum("kba,kb->ka", axes, moved), np.einsum("kba,kb->ka", axes, turned)]), inner
+
+
+def modes(made: Frame, masses: Mapping[int, float] | None = None, count: int = 3) -> tuple[np.ndarray, np.ndarray]:
+    """Natural frequencies and shapes, lowest first.
+
+    made: the frame; elements with a mass a metre count
+    masses: node number and mass carried there [kg]
+    count: how many are wanted [-]
+
+    Returns: frequencies (k,) [Hz] and shapes (6 nodes, k), largest displacement 1. Raises: SingularModelError, InputError without any mass.
+    Source: consistent mass matrix; statics 4.1, README.
+    """
+    whole = np.zeros_like(made.stiffness)
+    turn = _turns(made.axes)
+    local = np.array([_mass(e, length) for e, length in zip(made.elements, made.lengths, strict=True)]).reshape(-1, 12, 12)
+    np.add.at(whole, (made.dofs[:, :, None], made.dofs[:, None, :]), np.swapaxes(turn, 1, 2) @ local @ turn)
+    for node, mass in (masses or {}).items():
+        for d in range(3):
+            whole[6 * node + d, 6 * node + d] += mass
+    if not whole.any():
+        raise InputError("mass", 0.0, "nothing here has a mass")
+    free = ~made.fixed
+    flexibility = _solved(made, free, np.eye(int(free.sum())))
+    # K = L Lᵀ turns the pair (K, M) into one symmetric matrix whose eigenvalues are one over omega squared.
+    lower = np.linalg.cholesky((flexibility + flexibility.T) / 2)
+    values, vectors = np.linalg.eigh(lower.T @ whole[np.ix_(free, free)] @ lower)
+    order = np.argsort(values)[::-1][:count]
+    order = order[values[order] > 0]
+    shapes = np.zeros((len(whole), len(order)))
+    shapes[free] = lower @ vectors[:, order]
+    largest = np.abs(shapes.reshape(-1, 6, len(order))[:, :3]).max(axis=(0, 1))
+    return 1 / (2 * np.pi * np.sqrt(values[order])), shapes / np.where(largest > 0, largest, 1.0)
+
+
+def _mass(element: Element, length: float) -> np.ndarray:
+    """Consistent mass (12, 12) of a slender element; its own spin about the axis is left small."""
+    m = np.zeros((12, 12))
+    total = element.mass * length
+    m[0, 0] = m[6, 6] = total / 3
+    m[0, 6] = m[6, 0] = total / 6
+    spin = 1e-4 * total * length**2
+    m[3, 3] = m[9, 9] = spin / 3
+    m[3, 9] = m[9, 3] = spin / 6
+    for shift, turn, sign in ((1, 5, 1.0), (2, 4, -1.0)):
+        order = [shift, turn, shift + 6, turn + 6]
+        block = np.array([
+            [156, sign * 22 * length, 54, -sign * 13 * length], [sign * 22 * length, 4 * length**2, sign * 13 * length, -3 * length**2],
+            [54, sign * 13 * length, 156, -sign * 22 * length], [-sign * 13 * length, -3 * length**2, -sign * 22 * length, 4 * length**2],
+        ])  # fmt: skip
+        m[np.ix_(order, order)] += total / 420 * block
+    return m
