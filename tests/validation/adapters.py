@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from math import degrees, radians
+from math import degrees, inf, radians
 from typing import Any
 
 import numpy as np
 
 from hazel_lantern.core.errors import SingularModelError
-from hazel_lantern.core.mechanics import balance, beam, footing, frame, linkage, payload, pins, sections
+from hazel_lantern.core.mechanics import balance, beam, built_up, cables, carriage, footing, frame, linkage, overhead, payload, pins, rails, rolling, sections, vibration
 from hazel_lantern.core.optics import lens, pose, screen
 from hazel_lantern.core.units import GRAVITY
 from hazel_lantern.core.workshop import cutting, marks
@@ -222,13 +222,155 @@ def frame_mechanism(i: Inputs) -> Outputs:
     return {"error": "", "named_node": ""}
 
 
+def rail_drop(i: Inputs) -> Outputs:
+    springs = i.get("support_stiffness_z")
+    stiffness = springs if isinstance(springs, list) else [springs] * len(i["support_positions"])
+    # Hangers and spring feet hold both ways; a rail that lies on rigid supports can lift off them.
+    rests = tuple(
+        rails.Rest(x, inf if k is None else k, i.get("support_pitch_stiffness", 0.0), pulls=k is not None)
+        for x, k in zip(i["support_positions"], stiffness, strict=True)
+    )  # fmt: skip
+    rail = rails.Rail(i["rail_length"], i["EI"], i["EI"], i.get("rail_weight_per_m", 0.0), rests)
+    front, rear = rails.axle_loads(i["payload_weight"], i["wheelbase"], i.get("cg_offset_x", 0.0))
+    t = rails.travel(rail, np.array([i["carriage_centre_x"]]), i["wheelbase"], front, rear)
+    lifted = np.flatnonzero(t.lifted[0])
+    answer: Outputs = {"drop_at_carriage_centre": t.drop[0], "pitch_nose_down": t.pitch[0], "reactions_up": t.reactions[0], "support_moment_abs": abs(t.moments[0]).max()}
+    return answer | {"lifted_support_index": int(lifted[0]) if len(lifted) == 1 else [int(k) for k in lifted] or None}
+
+
+def twin_rail(i: Inputs) -> Outputs:
+    rail = rails.Rail(i["span"], i["EI_each_rail"], i["EI_each_rail"], 0.0, rails.end_supported(i["span"]))
+    front, rear = rails.axle_loads(i["payload_weight"], i["wheelbase"])
+    t = rails.twin(rail, i["rail_spacing"], i["cg_offset_left"], np.array([i["carriage_centre_x"]]), i["wheelbase"], front, rear)
+    return {"share_left": t.left, "drop_mean": t.drop[0], "roll_left_up": t.roll[0]}
+
+
+def rail_twist(i: Inputs) -> Outputs:
+    rail = rails.Rail(i["span"], i["EI"], i["GJ"], 0.0, rails.end_supported(i["span"]))
+    front, rear = rails.axle_loads(i["weight"], i["wheelbase"])
+    return {"roll_left_up": rails.travel(rail, np.array([i["carriage_centre_x"]]), i["wheelbase"], front, rear, i["eccentricity_left"]).roll[0]}
+
+
+def deep_beam(i: Inputs) -> Outputs:
+    s = sections.flat_bar(i["b"], i["h"])
+    rail = rails.Rail(i["span"], i["E"] * s.iy, i["G"] * s.j, 0.0, rails.end_supported(i["span"]), i["G"] * s.area * s.shear)
+    # One force: both axles of a very short carriage stand on one place.
+    return {"deflection_under_load": rails.travel(rail, np.array([i["a"]]), 1e-7, i["P"] / 2, i["P"] / 2).drop[0]}
+
+
+def carriage_wheels(i: Inputs) -> Outputs:
+    pushes = [(f, r) for f, r in i.get("push_force_and_point") or ()]
+    w = carriage.wheel_loads(
+        i["wheel_xy"], i["mass"], i["cg"], i.get("acceleration_carriage_axes") or (0.0, 0.0, 0.0), i.get("pitch_nose_down", 0.0), i.get("roll_left_up", 0.0), pushes,
+    )  # fmt: skip
+    return {"normal_total": w.normal, "foot_point_xy": w.foot, "wheel_load": w.loads, "tip_margin_distance": w.margin}
+
+
+def groove_preload(i: Inputs) -> Outputs:
+    p = carriage.groove_preload(
+        i["side_force"], i.get("side_force_x", 0.0), i["wheelbase"], i["vertical_load_per_wheel_FL_FR_RL_RR"], i["groove_half_angle"], i.get("rolling_coefficient", 0.0),
+    )  # fmt: skip
+    return {"lateral_preload_per_wheel": p.each, "drag_no_side_force": p.drag}
+
+
+def shuttle(i: Inputs) -> Outputs:
+    s = carriage.shuttle(i["weight_on_guides"], i.get("load_x", 0.0), i.get("drive_offset", 0.0), i["guide_length"], i["mu"], i.get("resisting_force", 0.0))
+    return {"jams": s.jams, "critical_offset": s.critical, "drive_force": s.force}
+
+
+def incline(i: Inputs) -> Outputs:
+    s = carriage.incline(i["mass"], i["slope"], i["rolling_coefficient"], i.get("run_length", 0.0))
+    return {"runs_away": s.runs_away, "holding_force": s.holding, "push_up_force": s.push, "end_speed": s.end_speed}
+
+
+def board_beam(i: Inputs) -> Outputs:
+    joint = built_up.joint_efficiency(i["E_flange"], i["flange_b"] * i["flange_t"], i["screw_pitch"], i["slip_modulus_K"], i["span"])
+    b = built_up.board_beam(i["flange_b"], i["flange_t"], i["web_t"], i["web_h"], i["E_flange"], i["E_web"], joint)
+    rail = rails.Rail(i["span"], b.eiy, b.eiy, i.get("q", 0.0), rails.end_supported(i["span"]))
+    return {"mid_sag": rails.shape(rail, i["span"] / 2, 1e-3, 0.0, 0.0, np.array([i["span"] / 2]))[0], "EIy_effective": b.eiy}
+
+
+def gantry(i: Inputs) -> Outputs:
+    b = overhead.gantry(i["span"], i["trolley_y"], i["boom_length"], i["boom_angle_from_x"], i["trolley_mass"], i["boom_mass"], i["payload_mass"], i["bridge_mass"])
+    return {"reaction_at_y0": b.near, "reaction_at_ySpan": b.far, "torsion_total": b.torsion, "torsion_to_end_y0": b.torsion_near, "uplift": b.uplift}
+
+
+def boom_reach(i: Inputs) -> Outputs:
+    area, hole = overhead.reach_area(i["travel_x"], i["travel_y"], i["boom_max"], i.get("boom_min", 0.0))
+    return {"reach_area": area, "unreachable_hole_area": hole}
+
+
+def desk_frame(i: Inputs) -> Outputs:
+    d = overhead.desk_frame(
+        i["payload_weight"], i["reach_a"], i["post_height"], i["EI_boom"], i["EI_post"], i["GJ_boom"], i.get("end_beam_length", 0.0), i.get("end_beam_angle_from_x", 0.0),
+        i.get("EI_end_beam", 0.0), i.get("base_rotation_stiffness", inf),
+    )  # fmt: skip
+    return {"drop_at_camera": d.drop, "base_moment_about_y_abs": d.about_y, "base_moment_about_x_abs": d.about_x}
+
+
+def bracket_screws(i: Inputs) -> Outputs:
+    s = overhead.bracket_screws(i["moment"], i.get("vertical_load", 0.0), i["screw_heights_above_bottom_edge"])
+    return {"max_pullout": s.pull, "shear_each": s.shear, "certified": s.certified}
+
+
+def overhead_mount(i: Inputs) -> Outputs:
+    overhead.check_mount(i.get("mount", ""), i.get("location", ""), i["payload_mass"])
+    return {"error": ""}
+
+
+def wheel_step_gap(i: Inputs) -> Outputs:
+    answer: Outputs = {}
+    if i.get("step_height") is not None:
+        s = rolling.step(i["wheel_diameter"], i["step_height"], i["speed"], i.get("wheel_load", 0.0))
+        answer |= {"step_rise_time": s.rise, "step_kick_speed": s.kick, "climb_force": s.climb}
+        if i.get("allowed_kick_speed") is not None:
+            answer["min_diameter_for_step"] = rolling.wheel_for_step(i["step_height"], i["speed"], i["allowed_kick_speed"])
+    if i.get("gap_width") is not None:
+        g = rolling.gap(i["wheel_diameter"], i["gap_width"], i["speed"])
+        answer |= {"gap_dip": g.depth, "gap_kick_speed": g.kick}
+    return answer
+
+
+def transmissibility(i: Inputs) -> Outputs:
+    ratio = vibration.transmissibility(i["excitation_frequency"], i["natural_frequency"], i["damping_ratio"])
+    return {"transmissibility": ratio, "camera_amplitude": ratio * i.get("base_amplitude", 0.0), "settle_time_2_percent": vibration.settle_time(i["natural_frequency"], i["damping_ratio"])}
+
+
+def joint_kick(i: Inputs) -> Outputs:
+    k = vibration.kick(i["kick_speed"], i["natural_frequency"], i["damping_ratio"])
+    return {"spring_stroke": k.stroke, "peak_acceleration": k.acceleration}
+
+
+def resonance_table(i: Inputs) -> Outputs:
+    found = vibration.clashes([(n, w, int(o)) for n, w, o in i["lines"]], [tuple(m) for m in i["modes"]], i["speed_min"], i["speed_max"])
+    return {"critical_speeds_in_range_sorted": [c.speed for c in found]}
+
+
+def cable_stay(i: Inputs) -> Outputs:
+    s = cables.stayed(i["arm_length"], i["EI"], i["mast_height"], i["cable_metal_area"], i["cable_E"], i["tip_load"])
+    return {"tip_sag": s.sag, "cable_tension": s.tension}
+
+
+def levelling_cable(i: Inputs) -> Outputs:
+    c = cables.levelling_cable(i["head_moment"], i["pulley_radius"], i["cable_EA"], i["run_length"], i.get("arm_angle", 0.0), i.get("post_pulley_radius"), i.get("head_pulley_radius"))
+    answer: Outputs = {"pretension_min": c.pretension, "stretch_tilt": c.stretch, "mismatch_tilt_nose_up": c.mismatch}
+    if i.get("mu_washer") is not None:
+        answer["washer_moment"] = i.get("washer_faces", 1) * balance.washer_friction(i["clamp_force"], i["mu_washer"], i["washer_r_in"], i["washer_r_out"])
+    return answer
+
+
 ADAPTERS: dict[str, Callable[[Inputs], Outputs]] = {
     "payload_cg": payload_cg, "rectangular_tube": lambda i: _section(sections.rectangular_tube(i["b"], i["h"], i["t"], i.get("r_outer", 0.0))),
     "flat_bar": lambda i: _section(sections.flat_bar(i["b"], i["h"])), "angle": lambda i: _section(sections.angle(i["b_horizontal"], i["h_vertical"], i["t"])),
     "channel": lambda i: _section(sections.channel(i["h"], i["b"], i["t_web"], i["t_flange"])),
     "jib_limits": jib_limits, "unequal_bars": unequal_bars, "link_forces": link_forces, "jib_balance": jib_balance, "plates": plates,
     "arm_modes": arm_modes, "footing": footing_, "jib_footing": jib_footing, "ballast": ballast, "cutting": cutting_, "fractions": fractions,
-    "frame": frame_, "frame_mechanism": frame_mechanism,
+    "frame": frame_, "frame_mechanism": frame_mechanism, "rail_drop": rail_drop, "twin_rail": twin_rail, "rail_twist": rail_twist, "deep_beam": deep_beam,
+    "carriage_wheels": carriage_wheels, "groove_preload": groove_preload, "shuttle": shuttle, "incline": incline, "board_beam": board_beam, "gantry": gantry,
+    "boom_reach": boom_reach, "desk_frame": desk_frame, "bracket_screws": bracket_screws, "overhead_mount": overhead_mount,
+    "tether": lambda i: {"peak_force": overhead.tether_peak(i["mass"], i["slack_drop"], i["tether_stiffness"])}, "wheel_step_gap": wheel_step_gap,
+    "stick_slip": lambda i: {"critical_speed": rolling.stick_slip(i["static_minus_kinetic_friction"], i["drive_stiffness"], i["mass"], i["damping_ratio"])},
+    "transmissibility": transmissibility, "joint_kick": joint_kick, "resonance_table": resonance_table, "cable_stay": cable_stay, "levelling_cable": levelling_cable,
     "pin": pin, "camera_screw": camera_screw, "view": view, "flex_pixels": flex_pixels, "focus": focus, "parallax": parallax,
     "orbit_image": orbit_image, "overhead_cover": overhead_cover, "in_frame": in_frame, "look_at": look_at, "overcrank": overcrank,
 }  # fmt: skip

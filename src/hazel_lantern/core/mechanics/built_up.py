@@ -1,0 +1,71 @@
+"""Beams built from boards: two flanges on a web, joined by screws that give."""
+
+from __future__ import annotations
+
+import math
+
+from msgspec import Struct
+
+from hazel_lantern.core.check import not_negative, positive
+from hazel_lantern.core.errors import InputError
+
+
+class BoardBeam(Struct, frozen=True):
+    """Bending stiffness up and down and sideways [N*m^2], axial stiffness [N], how well the joint works, 0 to 1 [-], what a screw takes of a unit shear [-]."""
+
+    eiy: float
+    eiz: float
+    ea: float
+    joint: float
+    screw_share: float
+
+
+def joint_efficiency(e_flange: float, area: float, pitch: float, slip: float, span: float) -> float:
+    """How well screws make flange and web act as one: 1 glued, 0 loose.
+
+    e_flange: modulus of the flange [Pa]
+    area: of one flange [m^2]
+    pitch: of the screws along a flange [m]
+    slip: slip modulus of a screw [N/m]
+    span: between supports; twice the length for a cantilever [m]
+
+    Returns: efficiency [-]. Raises: InputError; say efficiency 0 for no screws. Source: Eurocode 5 annex B; statics 2.
+    """
+    positive(E_flange=e_flange, area=area, screw_pitch=pitch, slip_modulus_K=slip, span=span)
+    return 1 / (1 + math.pi**2 * e_flange * area * pitch / (slip * span**2))
+
+
+def board_beam(flange_b: float, flange_t: float, web_t: float, web_h: float, e_flange: float, e_web: float, joint: float, pitch: float = 0.0) -> BoardBeam:
+    """An I-beam of two equal flanges and a web on edge.
+
+    flange_b: width of a flange [m]
+    flange_t: thickness of a flange [m]
+    web_t: thickness of the web [m]
+    web_h: height of the web [m]
+    e_flange: modulus of the flanges [Pa]
+    e_web: modulus of the web [Pa]
+    joint: efficiency of the joint [-]
+    pitch: of the screws [m]
+
+    Returns: stiffness, a `BoardBeam`. Raises: InputError. Source: Eurocode 5 annex B; statics 2.
+    """
+    positive(flange_b=flange_b, flange_t=flange_t, web_t=web_t, web_h=web_h, E_flange=e_flange, E_web=e_web)
+    not_negative(screw_pitch=pitch)
+    if not 0 <= joint <= 1:
+        raise InputError("joint", joint, "must lie between 0 (loose) and 1 (glued)")
+    area, lever = flange_b * flange_t, (web_h + flange_t) / 2
+    eiy = e_web * web_t * web_h**3 / 12 + 2 * (e_flange * flange_b * flange_t**3 / 12 + joint * e_flange * area * lever**2)
+    eiz = e_web * web_h * web_t**3 / 12 + 2 * e_flange * flange_t * flange_b**3 / 12
+    return BoardBeam(eiy, eiz, 2 * e_flange * area + e_web * web_t * web_h, joint, joint * e_flange * area * lever * pitch / eiy)
+
+
+def slip_modulus(density: float, diameter: float) -> float:
+    """Slip modulus of a wood screw.
+
+    density: of the wood [kg/m^3]
+    diameter: of the screw [m]
+
+    Returns: slip modulus [N/m]. Raises: InputError. Source: Eurocode 5 table 7.1; statics 2.
+    """
+    positive(density=density, diameter=diameter)
+    return 1000 * density**1.5 * diameter * 1e3 / 23

@@ -1,0 +1,334 @@
+"""A carriage on a rail: drop, pitch and roll along the travel, reactions and bending, supports that may lift."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+import numpy as np
+from msgspec import Struct
+
+from hazel_lantern.core.check import finite, not_negative, positive
+from hazel_lantern.core.errors import InfeasibleError, InputError
+from hazel_lantern.core.mechanics.frame import Element, Frame, Loads, Solution, Support, frame, inside, modes, solve
+from hazel_lantern.core.units import GRAVITY
+
+ROUNDS = 200
+
+
+class Rest(Struct, frozen=True):
+    """One support of a rail: its place [m], vertical spring (infinite: rigid) [N/m], pitch spring [N*m/rad], roll spring (infinite: held) [N*m/rad],
+    and whether it can also pull the rail down."""
+
+    x: float
+    kz: float = math.inf
+    pitch: float = 0.0
+    roll: float = math.inf
+    pulls: bool = False
+
+
+class Rail(Struct, frozen=True):
+    """A straight uniform rail: length [m], bending EI, torsion GJ [N*m^2], shear GA (0 leaves it out) [N], weight a metre [N/m], its supports."""
+
+    length: float
+    ei: float
+    gj: float
+    weight: float
+    rests: tuple[Rest, ...]
+    ga: float = 0.0
+
+
+class Travel(Struct, frozen=True):
+    """What a carriage meets at each of its places (n,): drop at its centre [m], pitch nose down and roll left up [rad], reactions up (n, supports) [N],
+    moments of pitch at the supports (n, supports) [N*m], lifted supports, greatest bending (n,) [N*m]."""
+
+    centres: np.ndarray
+    drop: np.ndarray
+    pitch: np.ndarray
+    roll: np.ndarray
+    reactions: np.ndarray
+    moments: np.ndarray
+    lifted: np.ndarray
+    bending: np.ndarray
+
+
+def axle_loads(weight: float, wheelbase: float, ahead: float = 0.0, height: float = 0.0, acceleration: float = 0.0) -> tuple[float, float]:
+    """Loads of the front and rear axle of a carriage.
+
+    weight: payload and carriage [N]
+    wheelbase: distance of the axles [m]
+    ahead: centre of mass ahead of the carriage's middle [m]
+    height: centre of mass above the wheel line [m]
+    acceleration: forward, as a share of gravity [-]
+
+    Returns: (front, rear), negative is lift [N]. Raises: InputError. Source: statics 4.2.
+    """
+    positive(wheelbase=wheelbase)
+    not_negative(weight=weight)
+    finite(ahead=ahead, height=height, acceleration=acceleration)
+    shift = weight * (ahead - acceleration * height) / wheelbase
+    return weight / 2 + shift, weight / 2 - shift
+
+
+def nodes_of(rail: Rail) -> list[float]:
+    """Places of the nodes: both ends and every support, in order.
+
+    rail: the rail
+
+    Returns: places [m]. Raises: InputError for a support beyond the ends, or two at one place. Source: bookkeeping.
+    """
+    positive(rail_length=rail.length, EI=rail.ei, GJ=rail.gj)
+    places = [0.0, rail.length]
+    if not rail.rests:
+        raise InputError("supports", 0, "a rail needs at least one support")
+    for rest in rail.rests:
+        if not -1e-9 <= rest.x <= rail.length + 1e-9:
+            raise InputError("support", rest.x, f"lies beyond the ends of a rail of {rail.length:g} m")
+        if rest.kz == 0:
+            raise InputError("support stiffness", 0.0, "remove the support instead")
+        places.append(min(max(rest.x, 0.0), rail.length))
+    if len({round(rest.x, 9) for rest in rail.rests}) < len(rail.rests):
+        raise InputError("supports", [rest.x for rest in rail.rests], "two supports stand at one place")
+    return sorted({round(x, 12) for x in places})
+
+
+def framed(rail: Rail) -> tuple[Frame, list[float], list[int]]:
+    """The rail as a frame that moves up and down, pitches and rolls.
+
+    rail: the rail
+
+    Returns: frame, node places [m], node number of each support. Raises: InputError. Source: statics 4.3.
+    """
+    places = nodes_of(rail)
+    at = [int(np.argmin(np.abs(np.array(places) - rest.x))) for rest in rail.rests]
+    names = ["rail start", *(f"rail at {x:.3f} m" for x in places[1:-1]), "rail end"]
+    supports = {name: Support((0, 1, 5)) for name in names}
+    for rest, k in zip(rail.rests, at, strict=True):
+        fixed = [0, 1, 5]
+        springs = [(4, rest.pitch)] if rest.pitch else []
+        fixed += [2] if math.isinf(rest.kz) else []
+        springs += [] if math.isinf(rest.kz) else [(2, rest.kz)]
+        fixed += [3] if math.isinf(rest.roll) else []
+        springs += [] if math.isinf(rest.roll) else [(3, rest.roll)]
+        supports[names[k]] = Support(tuple(fixed), tuple(springs))
+    stiff = 1e3 * rail.ei / rail.length**2
+    elements = [
+        Element(f"span {k + 1}", names[k], names[k + 1], stiff, rail.ei, rail.ei, rail.gj, gaz=rail.ga, gay=rail.ga, mass=rail.weight / GRAVITY)
+        for k in range(len(places) - 1)
+    ]  # fmt: skip
+    return frame({name: (x, 0.0, 0.0) for name, x in zip(names, places, strict=True)}, elements, supports), places, at
+
+
+def on_supports(made: Frame, given: Loads, at: Sequence[int], pulls: Sequence[bool], weight: float, held: bool) -> tuple[Solution, np.ndarray]:
+    """Solve with supports that only push: those that would pull are left out, case by case, until nothing changes.
+
+    made: the frame
+    given: its loads
+    at: node of each support [-]
+    pulls: whether each support may also pull [-]
+    weight: weight that makes a pull count [N]
+    held: whether a spring keeps the frame from tipping [-]
+
+    Returns: the solution and which supports are lifted (cases, supports). Raises: InfeasibleError when the frame tips off. Source: statics 4.1.
+    """
+    dof = np.array([6 * node + 2 for node in at])
+    active = np.ones((given.cases, len(at)), bool)
+    tried: set[tuple[int, bytes, int]] = set()
+    whole = solve(made, given)
+    # Mostly nothing lifts: then the one solution stands.
+    if all(pulls) or not np.any(whole.reactions[dof].T[:, ~np.array(pulls)] < -1e-9 * weight):
+        return whole, ~active
+    parts: dict[bytes, Solution] = {active[0].tobytes(): whole}
+    for _ in range(ROUNDS):
+        changed = False
+        for case in range(given.cases):
+            key = active[case].tobytes()
+            if key not in parts:
+                free = ~made.fixed
+                springs = made.springs.copy()
+                left_out = dof[~active[case]]
+                free[left_out] = True
+                springs[left_out] = 0.0
+                stiffness = made.stiffness - np.diag(made.springs - springs)
+                lifted = Frame(made.names, made.places, made.elements, made.lengths, made.axes, made.dofs, made.local, stiffness, ~free, springs)
+                parts[key] = solve(lifted, given)
+            now = parts[key]
+            push = now.reactions[dof, case]
+            wrong = np.where(active[case] & ~np.array(pulls) & (push < -1e-9 * weight), push, 0.0)
+            sunk = np.flatnonzero(~active[case] & (now.displacements[dof, case] < -1e-12))
+            again = [k for k in sunk if (case, key, int(k)) not in tried]
+            if wrong.min(initial=0.0) < 0:
+                active[case, int(np.argmin(wrong))] = False
+                if active[case].sum() < 2 and not held:
+                    raise InfeasibleError("the rail tips off its supports", "TIPS_OFF")
+                changed = True
+            elif again:
+                tried.add((case, key, int(again[0])))
+                active[case, again[0]] = True
+                changed = True
+        if not changed:
+            break
+    joined = [parts[active[case].tobytes()] for case in range(given.cases)]
+    one = Solution(
+        made, given, np.stack([p.displacements[:, c] for c, p in enumerate(joined)], axis=1), np.stack([p.reactions[:, c] for c, p in enumerate(joined)], axis=1),
+        np.stack([p.ends[:, :, c] for c, p in enumerate(joined)], axis=2), np.stack([p.forces[:, :, c] for c, p in enumerate(joined)], axis=2),
+    )  # fmt: skip
+    return one, ~active
+
+
+def travel(rail: Rail, centres: np.ndarray, wheelbase: float, front: float, rear: float, aside: float = 0.0) -> Travel:
+    """The carriage at many places of the rail, all in one solution.
+
+    rail: the rail
+    centres: places of the carriage's middle (n,) [m]
+    wheelbase: distance of the axles [m]
+    front: load of the front axle, negative is lift [N]
+    rear: load of the rear axle [N]
+    aside: loads act this far to the left of the rail's axis [m]
+
+    Returns: drop, pitch, roll, reactions, bending, a `Travel`. Raises: InputError for an axle off the rail, InfeasibleError when the rail tips off.
+    Source: statics 4.1 to 4.4.
+    """
+    positive(wheelbase=wheelbase)
+    finite(front=front, rear=rear, aside=aside)
+    made, places, at = framed(rail)
+    x = np.asarray(centres, float)
+    ends = np.column_stack([x + wheelbase / 2, x - wheelbase / 2])
+    if wheelbase > rail.length or ends.min() < -1e-9 or ends.max() > rail.length + 1e-9:
+        raise InputError("carriage", float(x[int(np.argmax(np.abs(x - rail.length / 2)))]), "an axle runs off the rail's end")
+    given = _carriage(places, np.clip(ends, 0.0, rail.length), (front, rear), aside, rail.weight)
+    held = any(rest.pitch > 0 for rest in rail.rests)
+    single = len(rail.rests) == 1
+    found, lifted = on_supports(made, given, at, [rest.pulls or single for rest in rail.rests], abs(front + rear) + rail.weight * rail.length, held)
+    cases = np.repeat(np.arange(len(x)), 2)
+    element, along = _place(places, np.clip(ends, 0.0, rail.length).ravel())
+    moved, _ = inside(found, cases, element, along)
+    z, roll = moved[:, 2].reshape(-1, 2), moved[:, 3].reshape(-1, 2)
+    reactions = found.reactions.reshape(-1, 6, len(x))[at]
+    return Travel(
+        x, -z.mean(axis=1), (z[:, 1] - z[:, 0]) / wheelbase, roll.mean(axis=1), reactions[:, 2].T, reactions[:, 4].T, lifted,
+        _bending(found, places, np.clip(ends, 0.0, rail.length)),
+    )  # fmt: skip
+
+
+def _place(places: Sequence[float], x: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Element and place on it for places along the rail."""
+    edges = np.asarray(places)
+    element = np.clip(np.searchsorted(edges, x, side="right") - 1, 0, len(edges) - 2)
+    return element, x - edges[element]
+
+
+def _carriage(places: Sequence[float], ends: np.ndarray, axle: tuple[float, float], aside: float, weight: float) -> Loads:
+    n = len(ends)
+    element, along = _place(places, ends.ravel())
+    force = np.zeros((2 * n, 3))
+    moment = np.zeros((2 * n, 3))
+    force[:, 2] = -np.tile(axle, n)
+    moment[:, 0] = -aside * np.tile(axle, n)
+    spans = len(places) - 1
+    spread = np.zeros((n * spans, 3))
+    spread[:, 2] = -weight
+    return Loads(
+        n, np.repeat(np.arange(n), 2), element, along, force, moment, np.repeat(np.arange(n), spans), np.tile(np.arange(spans), n), spread,
+        np.zeros(0, int), np.zeros(0, int), np.zeros((0, 6)),
+    )  # fmt: skip
+
+
+def _bending(found: Solution, places: Sequence[float], ends: np.ndarray) -> np.ndarray:
+    """Greatest bending moment (n,) at supports and axles, where it peaks [N*m]."""
+    n, spots = len(ends), np.array(places)
+    x = np.hstack([np.repeat(spots[None], n, axis=0), ends])
+    element, along = _place(places, x.ravel())
+    _, inner = inside(found, np.repeat(np.arange(n), x.shape[1]), element, along)
+    return np.asarray(np.abs(inner[:, 4]).reshape(n, -1).max(axis=1))
+
+
+def shape(rail: Rail, centre: float, wheelbase: float, front: float, rear: float, x: np.ndarray) -> np.ndarray:
+    """The bent line of the rail with the carriage at one place.
+
+    rail: the rail
+    centre: place of the carriage's middle [m]
+    wheelbase: distance of the axles [m]
+    front: load of the front axle [N]
+    rear: load of the rear axle [N]
+    x: places along the rail (n,) [m]
+
+    Returns: drop (n,), positive down [m]. Raises: InputError, InfeasibleError. Source: statics 4.1.
+    """
+    made, places, at = framed(rail)
+    ends = np.array([[centre + wheelbase / 2, centre - wheelbase / 2]])
+    given = _carriage(places, ends, (front, rear), 0.0, rail.weight)
+    single = len(rail.rests) == 1
+    found, _ = on_supports(made, given, at, [r.pulls or single for r in rail.rests], abs(front + rear) + rail.weight * rail.length, any(r.pitch > 0 for r in rail.rests))
+    element, along = _place(places, np.asarray(x, float))
+    moved, _ = inside(found, np.zeros(len(element), int), element, along)
+    return np.asarray(-moved[:, 2])
+
+
+def bounce(rail: Rail, centre: float, mass: float) -> float:
+    """First frequency of the rail up and down with a mass on it.
+
+    rail: the rail
+    centre: place of the mass [m]
+    mass: carriage and payload [kg]
+
+    Returns: frequency [Hz]. Raises: InputError, SingularModelError. Source: consistent masses; statics 4.1.
+    """
+    positive(mass=mass)
+    # The mass needs a node of its own, and long spans one between.
+    places = nodes_of(rail)
+    extra = sorted({round(x, 9) for x in (*places, centre, *np.linspace(0, rail.length, 9))})
+    names = {x: f"at {x:.4f}" for x in extra}
+    supports = {names[x]: Support((0, 1, 3, 5)) for x in extra}
+    for rest in rail.rests:
+        name = names[min(extra, key=lambda x: abs(x - rest.x))]
+        springs = ([(4, rest.pitch)] if rest.pitch else []) + ([] if math.isinf(rest.kz) else [(2, rest.kz)])
+        supports[name] = Support((0, 1, 3, 5, *((2,) if math.isinf(rest.kz) else ())), tuple(springs))
+    stiff = 1e3 * rail.ei / rail.length**2
+    elements = [Element(f"{a}", names[a], names[b], stiff, rail.ei, rail.ei, rail.gj, mass=rail.weight / GRAVITY) for a, b in zip(extra, extra[1:], strict=False)]
+    made = frame({names[x]: (x, 0.0, 0.0) for x in extra}, elements, supports)
+    frequencies, _ = modes(made, {extra.index(round(centre, 9)): mass}, 1)
+    return float(frequencies[0])
+
+
+class Shared(Struct, frozen=True):
+    """Two rails side by side: share of the left one, mean drop (n,) [m], roll left up (n,) [rad], pitch nose down (n,) [rad]."""
+
+    left: float
+    drop: np.ndarray
+    roll: np.ndarray
+    pitch: np.ndarray
+
+
+def twin(rail: Rail, spacing: float, left: float, centres: np.ndarray, wheelbase: float, front: float, rear: float, *, trapped: bool = False) -> Shared:
+    """A carriage on two like rails.
+
+    rail: one of the rails
+    spacing: between the rails [m]
+    left: centre of mass left of the middle [m]
+    centres: places of the carriage's middle (n,) [m]
+    wheelbase: distance of the axles [m]
+    front: load of the front axle, both rails [N]
+    rear: load of the rear axle [N]
+    trapped: whether the carriage cannot lift off a rail [-]
+
+    Returns: shares, drop, roll, a `Shared`. Raises: InputError when one rail would be lifted off. Source: statics 4.5.
+    """
+    positive(rail_spacing=spacing)
+    share = 0.5 + left / spacing
+    if not trapped and not 0 <= share <= 1:
+        raise InputError("cg_offset_left", left, "lies beyond the rails: one of them is lifted off")
+    sides = [travel(rail, centres, wheelbase, front * s, rear * s) for s in (share, 1 - share)]
+    drop = (sides[0].drop + sides[1].drop) / 2
+    return Shared(share, drop, (sides[1].drop - sides[0].drop) / spacing, (sides[0].pitch + sides[1].pitch) / 2)
+
+
+def end_supported(length: float) -> tuple[Rest, Rest]:
+    """Rigid supports at both ends, held against roll.
+
+    length: length of the rail [m]
+
+    Returns: the two supports. Source: statics 4.3.
+    """
+    return Rest(0.0, pulls=True), Rest(length, pulls=True)
+

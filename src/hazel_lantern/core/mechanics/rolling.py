@@ -1,0 +1,142 @@
+"""Wheels over steps and gaps, and sticking at slow speed."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from msgspec import Struct
+
+from hazel_lantern.core.check import not_negative, positive
+from hazel_lantern.core.errors import InfeasibleError, InputError
+
+
+class Bump(Struct, frozen=True):
+    """A step up: time of the rise [s], upward kick [m/s], force to climb it from rest [N]."""
+
+    rise: float
+    kick: float
+    climb: float
+
+
+def step(diameter: float, height: float, speed: float, load: float = 0.0) -> Bump:
+    """A rigid wheel over a step up.
+
+    diameter: of the wheel [m]
+    height: of the step [m]
+    speed: of the wheel [m/s]
+    load: on the wheel [N]
+
+    Returns: the bump, a `Bump`. Raises: InputError, InfeasibleError for a step of half the wheel and more. Source: dynamics 3.1.
+    """
+    positive(wheel_diameter=diameter, speed=speed)
+    not_negative(step_height=height, wheel_load=load)
+    radius = diameter / 2
+    if height >= radius:
+        raise InfeasibleError("a wheel cannot climb a step of half its own height", "STEP_TOO_HIGH", step_height=radius)
+    before = math.sqrt(height * (2 * radius - height))
+    return Bump(before / speed, speed * before / (radius - height), load * before / (radius - height))
+
+
+class Dip(Struct, frozen=True):
+    """A gap: how far the wheel dips [m] and the kick as it climbs out [m/s]."""
+
+    depth: float
+    kick: float
+
+
+def gap(diameter: float, width: float, speed: float) -> Dip:
+    """A rigid wheel over a gap.
+
+    diameter: of the wheel [m]
+    width: of the gap [m]
+    speed: of the wheel [m/s]
+
+    Returns: the dip, a `Dip`. Raises: InputError, InfeasibleError for a gap as wide as the wheel. Source: dynamics 3.1.
+    """
+    positive(wheel_diameter=diameter, speed=speed)
+    not_negative(gap_width=width)
+    radius = diameter / 2
+    if width >= diameter:
+        raise InfeasibleError("the wheel falls into a gap as wide as itself", "GAP_TOO_WIDE", gap_width=diameter)
+    under = math.sqrt(radius**2 - width**2 / 4)
+    return Dip(radius - under, 2 * speed * (width / 2) / under)
+
+
+def wheel_for_step(height: float, speed: float, allowed: float) -> float:
+    """Smallest wheel that takes a step with at most this kick.
+
+    height: of the step [m]
+    speed: of the wheel [m/s]
+    allowed: kick [m/s]
+
+    Returns: diameter [m]. Raises: InputError. Source: dynamics 3.1 turned round.
+    """
+    positive(step_height=height, speed=speed, allowed_kick_speed=allowed)
+    t = allowed / speed
+    return 2 * height / (1 - 1 / math.sqrt(1 + t * t))
+
+
+def wheel_for_gap(width: float, speed: float, allowed: float) -> float:
+    """Smallest wheel that takes a gap with at most this kick.
+
+    width: of the gap [m]
+    speed: of the wheel [m/s]
+    allowed: kick [m/s]
+
+    Returns: diameter [m]. Raises: InputError. Source: dynamics 3.1 turned round.
+    """
+    positive(gap_width=width, speed=speed, allowed_kick_speed=allowed)
+    t = allowed / (2 * speed)
+    return width * math.sqrt(1 + t * t) / t
+
+
+def push(weight: float, rolling: float, slope: float = 0.0) -> float:
+    """Force that keeps a carriage rolling at steady speed.
+
+    weight: carriage and payload [N]
+    rolling: rolling coefficient [-]
+    slope: rising [rad]
+
+    Returns: force [N]. Raises: InputError. Source: dynamics 3.2.
+    """
+    not_negative(weight=weight, rolling=rolling)
+    return weight * (math.sin(slope) + rolling * math.cos(slope))
+
+
+def stick_slip(drop: float, stiffness: float, mass: float, damping: float) -> float:
+    """Speed below which a load pulled through something springy sticks and jumps.
+
+    drop: static minus running friction [N]
+    stiffness: of the drive, cord or hand [N/m]
+    mass: of the load [kg]
+    damping: damping ratio of the drive, above 0 [-]
+
+    Returns: speed [m/s]. Raises: InputError; without damping it sticks at any speed. Source: dynamics 3.6, exact cycle.
+    """
+    positive(drive_stiffness=stiffness, mass=mass, damping_ratio=damping)
+    not_negative(static_minus_kinetic_friction=drop)
+    if damping >= 1:
+        raise InputError("damping_ratio", damping, "must be less than 1")
+    if drop == 0:
+        return 0.0
+    scale = drop / math.sqrt(stiffness * mass)
+    low, high = 1e-9, 1.0
+    while _sticks(high, damping):
+        high *= 2
+    for _ in range(60):
+        middle = (low + high) / 2
+        low, high = (middle, high) if _sticks(middle, damping) else (low, middle)
+    return scale * high
+
+
+def _sticks(pace: float, damping: float) -> bool:
+    """Whether a load that broke away at this pace (speed over its scale) comes to rest against the rail again."""
+    # In time w t and length drop/k the load moves freely with damping; it sticks when its own speed falls to minus the pace.
+    w = math.sqrt(1 - damping**2)
+    u, v = -(1 - 2 * damping * pace), -pace
+    # Speed v(t) = e^(-zt) (v cos wt - (u + z v)/w sin wt); its first minimum after the break-away is the deepest.
+    t = np.linspace(1e-6, 2 * math.pi / w, 4001)
+    speed = np.exp(-damping * t) * (v * np.cos(w * t) - (u + damping * v) / w * np.sin(w * t))
+    rising = int(np.argmax(speed))
+    return bool(speed[rising:].min() < -pace)

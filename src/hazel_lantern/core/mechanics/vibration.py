@@ -1,0 +1,125 @@
+"""One-mass mounts, kicks, and speeds to avoid."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+import numpy as np
+from msgspec import Struct
+
+from hazel_lantern.core.check import not_negative, positive
+from hazel_lantern.core.errors import InfeasibleError, InputError
+
+
+def transmissibility(frequency: float, natural: float, damping: float) -> float:
+    """Camera movement over movement of what carries it.
+
+    frequency: of the shaking [Hz]
+    natural: of the mount [Hz]
+    damping: damping ratio [-]
+
+    Returns: ratio, above 1 makes it worse [-]. Raises: InputError; InfeasibleError at resonance without damping. Source: dynamics 7.1.
+    """
+    positive(natural_frequency=natural)
+    not_negative(excitation_frequency=frequency, damping_ratio=damping)
+    r = frequency / natural
+    below = (1 - r * r) ** 2 + (2 * damping * r) ** 2
+    if below == 0:
+        raise InfeasibleError("without damping a mount shaken at its own frequency grows without end", "RESONANCE")
+    return math.sqrt((1 + (2 * damping * r) ** 2) / below)
+
+
+def settle_time(natural: float, damping: float, share: float = 0.02) -> float:
+    """Time until a swing has died down to a share of its start.
+
+    natural: frequency [Hz]
+    damping: damping ratio, above 0 and below 1 [-]
+    share: what is left [-]
+
+    Returns: time [s]. Raises: InputError. Source: dynamics 7.1.
+    """
+    positive(natural_frequency=natural, damping_ratio=damping, share=share)
+    if damping >= 1:
+        raise InputError("damping_ratio", damping, "must be less than 1")
+    return math.log(1 / (share * math.sqrt(1 - damping**2))) / (damping * 2 * math.pi * natural)
+
+
+class Kick(Struct, frozen=True):
+    """Answer to a sudden kick: peak stroke of the spring [m] and peak acceleration of the camera [m/s^2]."""
+
+    stroke: float
+    acceleration: float
+
+
+def kick(speed: float, natural: float, damping: float) -> Kick:
+    """A mount whose base jumps to a speed.
+
+    speed: of the kick [m/s]
+    natural: of the mount [Hz]
+    damping: damping ratio below 1 [-]
+
+    Returns: stroke and acceleration, a `Kick`. Raises: InputError. Source: dynamics 7.1.
+    """
+    positive(natural_frequency=natural)
+    not_negative(kick_speed=speed, damping_ratio=damping)
+    if damping >= 1:
+        raise InputError("damping_ratio", damping, "must be less than 1")
+    w = 2 * math.pi * natural
+    wd = w * math.sqrt(1 - damping**2)
+    peak = math.atan2(wd, damping * w) / wd
+    stroke = speed / wd * math.exp(-damping * w * peak) * math.sin(wd * peak)
+    t = np.linspace(0, math.pi / wd, 20_001)
+    z = speed / wd * np.exp(-damping * w * t) * np.sin(wd * t)
+    rate = speed * np.exp(-damping * w * t) * (np.cos(wd * t) - damping * w / wd * np.sin(wd * t))
+    return Kick(stroke, float(np.abs(2 * damping * w * rate + w * w * z).max()))
+
+
+class Clash(Struct, frozen=True):
+    """A speed at which a line of shaking meets a mode, and the band to stay out of [m/s]."""
+
+    line: str
+    mode: str
+    speed: float
+    low: float
+    high: float
+
+
+def clashes(lines: Sequence[tuple[str, float, int]], modes: Sequence[tuple[str, float, float]], slowest: float, fastest: float) -> tuple[Clash, ...]:
+    """Speeds to avoid between two speeds, slowest first.
+
+    lines: name, way of one cycle [m] and order of each source of shaking
+    modes: name, frequency [Hz] and damping ratio of each thing that can swing
+    slowest: lowest speed of the move [m/s]
+    fastest: highest speed of the move [m/s]
+
+    Returns: the clashes, each a `Clash`. Raises: InputError. Source: dynamics 7.1.
+    """
+    not_negative(speed_min=slowest, speed_max=fastest)
+    found = []
+    for line, way, order in lines:
+        positive(wavelength=way, order=order)
+        for mode, frequency, damping in modes:
+            not_negative(frequency=frequency, damping=damping)
+            speed = frequency * way / order
+            half = max(0.1, 2 * damping)
+            if slowest <= speed <= fastest:
+                found.append(Clash(f"{line}", mode, speed, speed * (1 - half), speed * (1 + half)))
+    return tuple(sorted(found, key=lambda clash: clash.speed))
+
+
+def free_band(found: Sequence[Clash], slowest: float, fastest: float) -> tuple[float, float]:
+    """The widest span of speeds without a clash.
+
+    found: clashes of `clashes`
+    slowest: lowest speed [m/s]
+    fastest: highest speed [m/s]
+
+    Returns: (low, high), equal when nothing is free [m/s]. Source: dynamics 7.1.
+    """
+    edge, best = slowest, (slowest, slowest)
+    for clash in sorted(found, key=lambda c: c.low):
+        if clash.low - edge > best[1] - best[0]:
+            best = (edge, clash.low)
+        edge = max(edge, clash.high)
+    return (edge, fastest) if fastest - edge > best[1] - best[0] else best
