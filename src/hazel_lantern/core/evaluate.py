@@ -27,7 +27,7 @@ from hazel_lantern.core.workshop.part import Buy, Part
 from hazel_lantern.core.workshop.plan import Cutter, SectionPlan, buy_list, plans
 
 SET, SIDE, LENS = "set", "set-side", "lens"
-STATIONS = (("shot", "Shot"), ("rig", "Rig"), ("balance", "Balance"), ("build", "Build"))
+STATIONS = (("shot", "Shot"), ("rig", "Rig"), ("balance", "Balance"), ("travel", "Travel"), ("build", "Build"))
 T = TypeVar("T")
 
 

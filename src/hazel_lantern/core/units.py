@@ -86,6 +86,8 @@ DIMENSIONS: dict[str, Dimension] = {
     "m^2": Dimension(Unit("mm²", 1e-6, 1), Unit("in²", INCH**2, 0.01)),
     "m^3": Dimension(Unit("mm³", 1e-9, 1), Unit("in³", INCH**3, 0.001)),
     "N*m^2": Dimension(Unit("N·m²", 1.0, 1), Unit("lb·in²", POUND_FORCE * INCH**2, 1)),
+    "m/s^2": Dimension(Unit("m/s²", 1.0, 0.01), Unit("ft/s²", FOOT, 0.1)),
+    "N*m/rad": Dimension(Unit("N·m/rad", 1.0, 1), Unit("lb·ft/rad", POUND_FORCE * FOOT, 1)),
     "m/kg": Dimension(Unit("mm/kg", 1e-3, 0.1), Unit("in/lb", INCH / POUND, 0.01)),
     "N/m": Dimension(Unit("N/m", 1.0, 0.1), Unit("lbf/ft", POUND_FORCE / FOOT, 0.1)),
     "kg/m": Dimension(Unit("g/mm", 1.0, 0.01), Unit("oz/in", POUND / 16 / INCH, 0.01)),

@@ -75,7 +75,7 @@ class Bar(Row, frozen=True, kw_only=True):
         """Its computed section; raises InputError for sizes that make none."""
         shapes: dict[str, Callable[..., Section]] = {
             "solid_round": sections.solid_round, "round_tube": sections.round_tube, "flat_bar": sections.flat_bar,
-            "rectangular_tube": sections.rectangular_tube, "angle": sections.angle, "channel": sections.channel,
+            "rectangular_tube": sections.rectangular_tube, "angle": sections.angle, "channel": sections.channel, "profile": sections.profile,
         }  # fmt: skip
         if self.shape not in shapes:
             raise InputError(f"section {self.id}, shape", self.shape, "must be one of " + ", ".join(shapes))
@@ -130,6 +130,18 @@ class Stand(Row, frozen=True, kw_only=True):
     words: str = ""
 
 
+class Wheel(Row, frozen=True, kw_only=True):
+    """A wheel: grooved or round, diameter [m], rolling coefficient from and to, starting over running friction [-]."""
+
+    shape: str
+    d: float
+    rolling: float
+    rolling_high: float
+    start: float
+    price: float
+    words: str = ""
+
+
 class Plate(Row, frozen=True, kw_only=True):
     """A weight: mass [kg], radius and thickness [m]."""
 
@@ -140,7 +152,7 @@ class Plate(Row, frozen=True, kw_only=True):
 
 
 TABLES: dict[str, type[Row]] = {
-    "materials": Material, "sections": Bar, "bolts": Bolt, "grades": Grade, "bearings": Bearing, "stands": Stand, "plates": Plate,
+    "materials": Material, "sections": Bar, "bolts": Bolt, "grades": Grade, "bearings": Bearing, "stands": Stand, "plates": Plate, "wheels": Wheel,
 }  # fmt: skip
 R = TypeVar("R", bound=Row)
 
@@ -156,6 +168,7 @@ class Catalogue(msgspec.Struct, frozen=True):
     bearings: dict[str, Bearing]
     stands: dict[str, Stand]
     plates: dict[str, Plate]
+    wheels: dict[str, Wheel]
     sources: dict[str, str]
 
     def row(self, table: str, key: str, field: str) -> Any:

@@ -2,7 +2,8 @@
 
 from hazel_lantern.core.kinds.base import Context, Kind, Report
 from hazel_lantern.core.kinds.jib import KIND as JIB
+from hazel_lantern.core.kinds.slider import KIND as SLIDER
 
-KINDS: dict[str, Kind] = {kind.id: kind for kind in (JIB,)}
+KINDS: dict[str, Kind] = {kind.id: kind for kind in (JIB, SLIDER)}
 
 __all__ = ["KINDS", "Context", "Kind", "Report"]

@@ -131,3 +131,4 @@ class Kind(Struct, frozen=True):
     parts: Callable[[Context, Any], tuple[tuple[Part, ...], tuple[Buy, ...]]]
     headlines: Callable[[Context, Report], dict[str, Words]]
     drift: Callable[[Context, Any], Drift] | None = None
+    stations: tuple[str, ...] = ("shot", "rig", "balance", "build")

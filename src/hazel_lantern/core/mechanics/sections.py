@@ -164,6 +164,23 @@ def channel(h: float, b: float, t_web: float, t_flange: float) -> Section:
     return Section(area, iy, iz, j, h / 2, max(yb, b - yb), h * t_web / area, 0.0, yb, 0.0, "a channel twists when loaded off its web")
 
 
+def profile(b: float, h: float, area: float, iy: float, iz: float, j: float) -> Section:
+    """A slotted profile, from a table: its outline has no closed form.
+
+    b: width [m]
+    h: height [m]
+    area: metal area [m^2]
+    iy: second moment up and down [m^4]
+    iz: second moment sideways [m^4]
+    j: torsion constant [m^4]
+
+    Returns: Section; warns that it twists easily. Raises: InputError. Source: generic low-side values; statics 2.
+    """
+    positive(b=b, h=h, area=area, iy=iy, iz=iz, j=j)
+    warning = "a slotted profile twists easily" if j < 0.2 * iy else ""
+    return Section(area, iy, iz, j, h / 2, b / 2, 0.5, warning=warning)
+
+
 def drilled(section: Section, hole: float, wall: float) -> float:
     """Section modulus left at a cross hole on the neutral axis.
 

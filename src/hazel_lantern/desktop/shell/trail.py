@@ -135,6 +135,7 @@ class Trail(QWidget):
             self._below.setText(saved)
             return
         for key, stop in self._stops.items():
+            stop.setVisible(key in result.kind.stations)
             worked = key in result.rig.worked
             stop.show_state(result.state(key) if worked else None, result.headline(key, show))
         for state, label in self._counts.items():

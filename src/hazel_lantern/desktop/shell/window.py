@@ -208,6 +208,13 @@ class Window(QMainWindow):
         """Go to a station."""
         if self.welcome_open:
             return
+        result = self.session.evaluation
+        if result is not None and key not in result.kind.stations:
+            if self.station == key or self.station not in result.kind.stations:
+                key = "rig"
+            else:
+                self.tell(f"{dict(STATIONS)[key]} has nothing to say about a {result.kind.name.lower()}.")
+                return
         self.station = key
         self._offer_views()
         self.trail.show_station(key)

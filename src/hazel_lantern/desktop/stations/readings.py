@@ -21,17 +21,18 @@ def reading(station: str, result: Evaluation, share: float, show: Display) -> Re
     path = result.curves.get(f"{station}.path")
     if path is None:
         return None
-    x = share * float(path.x[-1]) if path.x_unit == "s" else float(result.path(np.array([share]))[0, 0])
+    if path.x_unit == "s":
+        x, axis = share * float(path.x[-1]), "seconds"
+    else:
+        x = float(result.path(np.array([share]))[0, 0])
+        axis = "arm angle" if path.x_unit == "rad" else f"along the rail, {show.symbol(path.x_unit)}"
+    others = [curve for key, curve in result.curves.items() if key.startswith(f"{station}.path.")]
     marker = (x, float(np.interp(x, path.x, path.y)))
     return Reading(
-        f"{path.label}, {show.symbol(path.y_unit) or path.y_unit}",
-        path.x_unit,
-        path.y_unit,
-        (Line(path.x, path.y),),
-        marker=marker,
-        axis="seconds" if path.x_unit == "s" else "arm angle",
-        least=math.radians(1) if path.y_unit == "rad" else 0.0,
-    )
+        f"{path.label}, {show.symbol(path.y_unit) or path.y_unit}", path.x_unit, path.y_unit,
+        (*(Line(c.x, c.y, c.label, "muted", dash=True) for c in others), Line(path.x, path.y, "as designed" if others else "")),
+        marker=marker, axis=axis, least=math.radians(1) if path.y_unit == "rad" else 0.0, zero=bool(others),
+    )  # fmt: skip
 
 
 def _drift(result: Evaluation, share: float, show: Display) -> Reading:

@@ -11,12 +11,11 @@ from hazel_lantern.core.finding import Words
 from hazel_lantern.core.kinds.base import Context, Report
 from hazel_lantern.core.kinds.jib import model
 from hazel_lantern.core.kinds.jib.model import Jib
+from hazel_lantern.core.kinds.props import CIRCLE, PERSON, camera_side, person, person_above
 from hazel_lantern.core.optics.lens import angle_of_view
 from hazel_lantern.core.sketch import GHOST, LOADS, SWEEP, Arrow, Handle, Item, Note, Ring, Shape, Size, Sketch, Stroke, box_outline
 from hazel_lantern.core.units import GRAVITY
 
-CIRCLE = np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 49)), np.sin(np.linspace(0, 2 * math.pi, 49))])
-PERSON = 1.72
 
 
 def draw(context: Context, jib: Jib, report: Report, pose: np.ndarray, view: str) -> Sketch:
@@ -31,7 +30,7 @@ def _pair(point: np.ndarray) -> tuple[float, float]:
 def _side(context: Context, jib: Jib, report: Report, pose: np.ndarray) -> Sketch:
     angle = float(pose[0])
     shot = model.path(context, jib, np.linspace(0, 1, 21))[:, 0]
-    items: list[Item] = [*_person(-jib.rear - 0.55)]
+    items: list[Item] = [*person(-jib.rear - 0.55)]
     for ghost in (shot[0], shot[-1]):
         if abs(ghost - angle) > 0.02:
             items += _arm(context, jib, float(ghost), ghost=True)
@@ -53,29 +52,6 @@ def _lens_path(jib: Jib, angles: np.ndarray) -> np.ndarray:
     return np.column_stack([jib.front * np.cos(angles) + jib.lens[0], jib.lens_height(angles)])
 
 
-def _person(x: float) -> list[Item]:
-    """A standing person for scale."""
-    head = CIRCLE * (0.1, 0.125) + (x, PERSON - 0.125)
-    body = np.array(
-        [
-            (-0.2, 1.42),
-            (-0.12, 1.46),
-            (0.12, 1.46),
-            (0.2, 1.42),
-            (0.19, 0.86),
-            (0.13, 0.84),
-            (0.12, 0.0),
-            (0.015, 0.0),
-            (0.0, 0.78),
-            (-0.015, 0.0),
-            (-0.12, 0.0),
-            (-0.13, 0.84),
-            (-0.19, 0.86),
-        ]
-    )
-    return [Shape(head, "person"), Shape(body + (x, 0.0), "person")]
-
-
 def _arm(context: Context, jib: Jib, angle: float, *, ghost: bool) -> list[Item]:
     layer = GHOST if ghost else sk.BODY
     lower, upper = jib.pivots()
@@ -93,12 +69,7 @@ def _arm(context: Context, jib: Jib, angle: float, *, ghost: bool) -> list[Item]
         Stroke(np.array([pin - tilt * end, np.where(mount[1] > head[1], head, head)]), "steel", jib.upright.depth, layer=layer),
         Stroke(np.array([head, mount]), "steel", jib.upright.depth * 0.8, layer=layer),
     ]
-    lens = np.asarray(context.kit.lens_at_m)
-    back, tall = -0.07, max(0.09, 1.6 * lens[2])
-    block = [(back, 0.0), (lens[0] * 0.55, 0.0), (lens[0] * 0.55, tall), (back, tall)]
-    glass = [(lens[0] * 0.55, lens[2] - 0.03), (lens[0] + 0.02, lens[2] - 0.034), (lens[0] + 0.02, lens[2] + 0.034), (lens[0] * 0.55, lens[2] + 0.03)]
-    for outline, role in ((block, "camera"), (glass, "lens")):
-        items.append(Shape(np.array([mount + ahead * x + tilt * z for x, z in outline]), role, layer))
+    items += camera_side(mount, ahead, tilt, context.kit.lens_at_m, layer)
     weights = lower - along * context.number("weights.place") + square * context.number("weights.above")
     radius = max(0.03, jib.weights_radius - max(0.0, -context.number("weights.above")))
     if context.several("weights.hung"):
@@ -212,9 +183,8 @@ def _above(context: Context, jib: Jib, report: Report, pose: np.ndarray) -> Sket
         items.append(bar(at - jib.weights_radius * 0.9, at + jib.weights_radius * 0.9, 2 * thick, "weight"))
     mount = jib.front * cos + context.number("head.ahead")
     items += [bar(mount - 0.07, mount + 0.05, 0.13, "camera"), bar(mount + 0.05, mount + context.kit.lens_at_m[0] + 0.02, 0.07, "lens")]
-    shoulders = CIRCLE * (0.13, 0.23)
-    stands = np.array([-tail - 0.38, 0.35])
-    items += [Shape((shoulders + stands) @ turn, "person"), Shape((CIRCLE * 0.1 + stands) @ turn, "person-head"), Ring((0.0, 0.0), 0.03)]
+    stands = np.array([-tail - 0.38, 0.35]) @ turn
+    items += [*person_above(_pair(stands)), Ring((0.0, 0.0), 0.03)]
     corner = jib.feet[int(np.argmax(jib.feet[:, 1]))]
     items += [
         Size((0.0, 0.0), (0.0, -reach), 0.0, reach, "m", "", "clear all round"),

@@ -11,13 +11,11 @@ from hazel_lantern.core.figure import Curve, Given, by_formula, by_method
 from hazel_lantern.core.finding import BUILD, PEOPLE, PICTURE, STOP, Finding, Remedy, Words, judge
 from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Context, Report
+from hazel_lantern.core.kinds.moving import move_figures
 from hazel_lantern.core.kinds.jib.model import Jib, build, path
 from hazel_lantern.core.mechanics import linkage
 
 RISE = Formula("h_end - h_start")
-PEAK = Formula("abs(h_end - h_start)/(T*(1 - r))")
-PLAYED = Formula("T*f_shot/f_shown")
-VIEW = Formula("2*atan2(w, 2*f)")
 ANGLE = Formula("asin((h - z_lens - H)/L)")
 HEIGHT = Formula("H + L*sin(theta) + z_lens")
 TRAVEL = Formula("L*(sin(theta_hi) - sin(theta_lo))")
@@ -46,20 +44,12 @@ def shot_figures(context: Context, jib: Jib, report: Report) -> None:
     shot, limits = context.shot, jib.limits
     start = Given("h_start", shot.start_height_m, "m", "lens at the start", "shot.start")
     end = Given("h_end", shot.end_height_m, "m", "lens at the end", "shot.end")
-    time = Given("T", shot.duration_s, "s", "duration", "shot.time")
     length, height = context.given("L", "arm.front", "front arm", "m"), context.given("H", "pivot.height", "pivot height", "m")
     z_lens = Given("z_lens", jib.lens[1], "m", "lens above the head pin", "head.rise")
     report.add(
         by_formula("shot.rise", "Rise", "m", "shot", RISE, (start, end), source="difference of heights", headline=True),
-        by_formula("shot.speed", "Fastest, rising", "m/s", "shot", PEAK, (start, end, time, Given("r", shot.ramp, "1", "ease", "shot.ramp")),
-                   assumptions=("soft ramps at both ends, steady between",), source="drive 4.1"),
-        by_formula("shot.played", "Plays for", "s", "shot", PLAYED, (
-            time, Given("f_shot", shot.capture_fps, "1/s", "frame rate shot", "shot.capture"),
-            Given("f_shown", shot.shown_fps, "1/s", "frame rate shown", "shot.shown")), source="frames counted twice"),
-        by_formula("shot.view", "Lens sees", "rad", "shot", VIEW, (
-            Given("w", shot.sensor_width_m, "m:lens", "picture width on the sensor", "shot.sensor_width"),
-            Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal")), assumptions=("focused far away",), source="drive 5.2"),
     )  # fmt: skip
+    move_figures(context, report, abs(report.value("shot.rise")), "rise", "shot.end")
     used = []
     for key, label, given in (("shot.angle_start", "Arm angle at the start", start), ("shot.angle_end", "Arm angle at the end", end)):
         inputs = (Given("h", given.value, "m", given.label, given.ref), z_lens, height, length)

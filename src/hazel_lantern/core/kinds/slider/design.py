@@ -1,0 +1,29 @@
+"""The parameters of a slider: declared once, read by bench, file, command line and manual."""
+
+from __future__ import annotations
+
+from math import pi
+
+from hazel_lantern.core.kinds.straight.design import MOVING, SAFETY, carriage_parameters, rail_parameters
+from hazel_lantern.core.quantity import Choice, Parameter, Quantity
+
+GROOVED, RODS, FLATS = "grooved", "rods", "flats"
+VARIANTS = ((GROOVED, "One profile, three grooved wheels"), (RODS, "Two rods or tubes with rollers"), (FLATS, "Two flat rails, inclined wheel pairs"))
+TRIPOD, TWO, TABLE = "tripod", "two", "table"
+CAPTIVE, RESTING = "captive", "resting"
+
+PARAMETERS: tuple[Parameter, ...] = (
+    *rail_parameters(1.2, "al6063-slot-40x40", 1.0),
+    *carriage_parameters("v-25", 0.09),
+    Choice("carriage.hold", "Carriage", ((CAPTIVE, "Captive on the rail"), (RESTING, "Resting by its weight")), CAPTIVE, "Carriage", "captive cannot fall off; resting rolls freer"),
+    Choice("support", "Stands on", ((TWO, "Two stands"), (TRIPOD, "One tripod in the middle"), (TABLE, "A table or the floor")), TRIPOD, "Support", "what carries the rail"),
+    Quantity("support.inset", "Supports from the ends", "m", 0.0, 3.0, 0.08, "Support", "both ends alike"),
+    Choice("stand", "Stand", (), "tripod-video", "Support", "each of them", table="stands"),
+    Quantity("stand.radius", "Feet from centre", "m", 0.2, 1.2, 0.55, "Support", "from each stand's centre to its feet"),
+    Quantity("stand.turn", "Turn the stand", "rad", -pi, pi, pi / 2, "Support", "one leg along the travel at 0°"),
+    Quantity("head.stiffness", "Tripod head stiffness", "N*m/rad", 20.0, 50000.0, 800.0, "Support", "good 2500, usual 800, poor 250"),
+    Quantity("table.width", "Feet apart, across", "m", 0.05, 1.0, 0.2, "Support", "on a table or the floor"),
+    Quantity("ballast.mass", "Ballast below", "kg", 0.0, 60.0, 0.0, "Support", "hung under the middle"),
+    *MOVING,
+    Choice("safety", "If it fails", SAFETY, "B", "Support", "sets the factors on strength and tipping"),
+)

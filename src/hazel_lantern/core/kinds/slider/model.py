@@ -1,0 +1,82 @@
+"""The slider as a mechanism: a straight rail on a tripod, two stands or a table."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from msgspec import Struct
+
+from hazel_lantern.core.catalogue import Stand
+from hazel_lantern.core.errors import GeometryError
+from hazel_lantern.core.kinds.base import Context, Member
+from hazel_lantern.core.kinds.slider.design import GROOVED, TABLE, TRIPOD, TWO
+from hazel_lantern.core.kinds.straight.model import Straight, straight
+from hazel_lantern.core.mechanics.rails import Rest
+
+
+class Slider(Struct, frozen=True):
+    """A straight rail, how it is held, places of the supports along it [m], the stand and all feet on the ground (n, 2) from the rail's middle [m]."""
+
+    way: Straight
+    held: str
+    places: tuple[float, ...]
+    stand: Stand
+    feet: np.ndarray
+
+    @property
+    def mass(self) -> float:
+        stands = 0 if self.held == TABLE else len(self.places)
+        return self.way.moving + self.way.rail_mass + stands * self.stand.mass
+
+
+def rests_for(context: Context, held: str) -> tuple[Rest, ...]:
+    """Supports of the rail for a way of holding it. Raises GeometryError when the two supports meet."""
+    length, inset, head = context.number("rail.length"), context.number("support.inset"), context.number("head.stiffness")
+    if held == TRIPOD:
+        return (Rest(length / 2, pitch=head, roll=head, pulls=True),)
+    if inset >= length / 2:
+        raise GeometryError("the supports meet: bring them nearer to the rail's ends")
+    if held == TWO:
+        return Rest(inset, roll=head, pulls=True), Rest(length - inset, roll=head, pulls=True)
+    return Rest(inset), Rest(length - inset)
+
+
+def build(context: Context) -> Slider:
+    """The mechanism of a slider design. Raises GeometryError when carriage or supports do not fit, InputError for unknown rows."""
+    held = context.text("support")
+    rests = rests_for(context, held)
+    way = straight(context, 1 if context.rig.variant == GROOVED else 2, rests, context.rig.variant == GROOVED)
+    stand, radius = context.row("stands", "stand"), context.number("stand.radius")
+    around = context.number("stand.turn") + 2 * math.pi * np.arange(stand.legs) / stand.legs
+    own = radius * np.column_stack([np.cos(around), np.sin(around)])
+    cos = math.cos(way.slope)
+    places = tuple(rest.x for rest in rests)
+    if held == TABLE:
+        half = context.number("table.width") / 2
+        feet = np.array([((x - way.length / 2) * cos, y) for x in places for y in (half, -half)])
+    else:
+        feet = np.vstack([own + ((x - way.length / 2) * cos, 0.0) for x in places])
+    return Slider(way, held, places, stand, feet)
+
+
+def members(context: Context, rig: Slider, pose: np.ndarray) -> tuple[Member, ...]:
+    """Rails, stands and legs: none of them moves with the camera but the carriage."""
+    way = rig.way
+    found = []
+
+    def at(along: float, y: float, above: float = 0.0) -> tuple[float, float, float]:
+        ahead, height = way.on_floor(along, above)
+        return float(ahead), y, float(height)
+
+    for y in (0.0,) if way.count == 1 else (way.spacing / 2, -way.spacing / 2):
+        found.append(Member("rail", at(0.0, y), at(way.length, y), way.bar.depth / 2, False))
+    x = float(pose[0])
+    found.append(Member("carriage", at(x - way.wheelbase / 2, 0.0, 0.02), at(x + way.wheelbase / 2, 0.0, 0.02), 0.02))
+    if rig.held != TABLE:
+        legs = len(rig.feet) // len(rig.places)
+        for k, place in enumerate(rig.places):
+            top = at(place, 0.0, -way.bar.depth)
+            found.append(Member("stand", top, (top[0], 0.0, top[2] / 2), 0.03, False))
+            found += [Member("leg", (top[0], 0.0, top[2] / 2), (float(fx), float(fy), 0.0), 0.02, False) for fx, fy in rig.feet[k * legs : (k + 1) * legs]]
+    return tuple(found)

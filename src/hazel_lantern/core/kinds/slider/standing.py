@@ -1,0 +1,81 @@
+"""Whether the slider stands: with the carriage at both ends, left alone and bumped; what each stand carries."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from hazel_lantern.core.figure import Given, by_method
+from hazel_lantern.core.finding import CLEAR, PEOPLE, STRUCTURE, Finding, Remedy, Words, judge
+from hazel_lantern.core.kinds.base import Context, Report
+from hazel_lantern.core.kinds.slider.design import TABLE
+from hazel_lantern.core.kinds.slider.model import Slider
+from hazel_lantern.core.kinds.straight.bends import Ride
+from hazel_lantern.core.mechanics import footing
+from hazel_lantern.core.mechanics.safety import safety_class
+from hazel_lantern.core.units import GRAVITY
+
+
+def standing_figures(context: Context, rig: Slider, found: Ride, report: Report) -> None:
+    """Footing over the outline of all feet, and the load limit of each stand."""
+    way = rig.way
+    needed = safety_class(context.text("safety")).tipping
+    bag = context.number("ballast.mass")
+    knock = footing.knock_default((rig.mass + bag) * GRAVITY)
+    worst, tips = math.inf, math.inf
+    for x in (way.low, way.high):
+        for camera in (True, False):
+            masses, at = _bodies(context, rig, x, camera)
+            stood = footing.footing(rig.feet, masses, at)
+            worst = min(worst, stood.factor)
+            tips = min(tips, stood.knock(max(0.1, float(way.on_floor(x, way.lens[2])[1]))))
+    inputs = (Given("m", rig.mass, "kg", "everything together", "rig.mass"), context.given("r", "stand.radius", "feet from the centre", "m"), context.given("m_b", "ballast.mass", "ballast", "kg"))
+    level = ("level firm ground", "rigid stand and rail", "carriage at either end, camera on and off")
+    report.add(
+        by_method("balance.footing", "Footing", worst, "1", "balance", "stabilising over overturning moment about the weakest edge", inputs, assumptions=level, source="statics 6"),
+        by_method("balance.tips", "A push at the lens that tips it", tips, "N", "balance", "margin about the weakest edge over the lens height", inputs, assumptions=level, source="statics 6"),
+    )  # fmt: skip
+    mend = _remedies(context, rig) if report.suggest else ()
+    for key, title, value, limit, unit, words in (
+        ("balance.stands", "Footing", worst, needed, "1", "With the carriage at its end it stands with a factor of {}; {} is wanted."),
+        ("balance.bump", "Bumped at the camera", tips, knock, "N", "A push of {} at the lens tips it; it must stand {}."),
+    ):
+        state = judge(value, limit, "at_least", PEOPLE)
+        report.findings.append(Finding(key, title, PEOPLE, state, value, limit, "at_least", unit, "stand.radius" if rig.held != TABLE else "table.width", "balance",
+                                       Words(words, ((value, unit), (limit, unit))), mend if state != CLEAR else ()))  # fmt: skip
+    if rig.held != TABLE:
+        carried = float(found.reactions.max()) / GRAVITY
+        report.add(by_method("balance.carried", "Most a stand carries", carried, "kg", "balance", "largest support reaction along the travel", inputs, source="statics 4.3"))
+        report.findings.append(Finding("balance.limit", "Load limit of the stand", STRUCTURE, judge(carried, rig.stand.load_limit, "at_most", STRUCTURE), carried, rig.stand.load_limit, "at_most", "kg", "stand", "balance",
+                                       Words("A stand carries up to {}; it is good for {}.", ((carried, "kg"), (rig.stand.load_limit, "kg")))))  # fmt: skip
+
+
+def _bodies(context: Context, rig: Slider, x: float, camera: bool) -> tuple[list[float], np.ndarray]:
+    """Masses [kg] and places (n, 3) [m] with the carriage at a place."""
+    way = rig.way
+    ahead, high = way.on_floor(x + float(way.cg[0]), float(way.cg[2]))
+    load = way.moving if camera else context.number("carriage.mass")
+    masses = [load, way.rail_mass, context.number("ballast.mass")]
+    at = [(float(ahead), float(way.cg[1]) if camera else 0.0, float(high)), (0.0, 0.0, way.height), (0.0, 0.0, 0.2)]
+    if rig.held != TABLE:
+        for place in rig.places:
+            masses.append(rig.stand.mass)
+            at.append((float(way.on_floor(place)[0]), 0.0, rig.stand.cg_height * way.height))
+    return masses, np.array(at)
+
+
+def _remedies(context: Context, rig: Slider) -> tuple[Remedy, ...]:
+    """Two stands, wider feet, ballast."""
+    if rig.held == TABLE:
+        wide = round(min(1.0, 2 * context.number("table.width")), 3)
+        return (Remedy("wide", Words("Feet {} apart", ((wide, "m"),)), (("table.width", wide),)),)
+    found = []
+    widest = rig.stand.radius_max
+    if context.number("stand.radius") < widest - 1e-6:
+        found.append(Remedy("spread", Words("Spread the feet to {}", ((widest, "m"),)), (("stand.radius", widest),)))
+    if rig.held == "tripod":
+        found.append(Remedy("two", Words("Stand it on two stands"), (("support", "two"),)))
+    for bag in (5.0, 10.0, 20.0, 30.0):
+        found.append(Remedy(f"bag{bag:g}", Words("Hang {} below", ((bag, "kg"),)), (("ballast.mass", bag),)))
+    return tuple(found)
