@@ -174,7 +174,11 @@ def test_loose_structures_are_named_and_impossible_ones_refused():
 
 
 def test_modes_of_a_clamped_arm_with_a_tip_mass():
-    made = frame({f"n{k}": (k * 0.25, 0, 0) for k in range(5)}, [Element(f"e{k}", f"n{k}", f"n{k + 1}", 1e7, 900.0, 400.0, 300.0, mass=1.2) for k in range(4)], {"n0": Support((0, 1, 2, 3, 4, 5))})
+    made = frame(
+        {f"n{k}": (k * 0.25, 0, 0) for k in range(5)},
+        [Element(f"e{k}", f"n{k}", f"n{k + 1}", 1e7, 900.0, 400.0, 300.0, mass=1.2) for k in range(4)],
+        {"n0": Support((0, 1, 2, 3, 4, 5))},
+    )
     found, shapes = modes(made, {4: 1.5}, 2)
     upright = math.sqrt(3 * 900.0 / (1.0 * (1.5 + 33 / 140 * 1.2))) / (2 * math.pi)
     sideways = math.sqrt(3 * 400.0 / (1.0 * (1.5 + 33 / 140 * 1.2))) / (2 * math.pi)

@@ -333,7 +333,11 @@ def wheel_step_gap(i: Inputs) -> Outputs:
 
 def transmissibility(i: Inputs) -> Outputs:
     ratio = vibration.transmissibility(i["excitation_frequency"], i["natural_frequency"], i["damping_ratio"])
-    return {"transmissibility": ratio, "camera_amplitude": ratio * i.get("base_amplitude", 0.0), "settle_time_2_percent": vibration.settle_time(i["natural_frequency"], i["damping_ratio"])}
+    return {
+        "transmissibility": ratio,
+        "camera_amplitude": ratio * i.get("base_amplitude", 0.0),
+        "settle_time_2_percent": vibration.settle_time(i["natural_frequency"], i["damping_ratio"]),
+    }
 
 
 def joint_kick(i: Inputs) -> Outputs:
@@ -352,7 +356,9 @@ def cable_stay(i: Inputs) -> Outputs:
 
 
 def levelling_cable(i: Inputs) -> Outputs:
-    c = cables.levelling_cable(i["head_moment"], i["pulley_radius"], i["cable_EA"], i["run_length"], i.get("arm_angle", 0.0), i.get("post_pulley_radius"), i.get("head_pulley_radius"))
+    c = cables.levelling_cable(
+        i["head_moment"], i["pulley_radius"], i["cable_EA"], i["run_length"], i.get("arm_angle", 0.0), i.get("post_pulley_radius"), i.get("head_pulley_radius")
+    )
     answer: Outputs = {"pretension_min": c.pretension, "stretch_tilt": c.stretch, "mismatch_tilt_nose_up": c.mismatch}
     if i.get("mu_washer") is not None:
         answer["washer_moment"] = i.get("washer_faces", 1) * balance.washer_friction(i["clamp_force"], i["mu_washer"], i["washer_r_in"], i["washer_r_out"])

@@ -84,6 +84,7 @@ DIMENSIONS: dict[str, Dimension] = {
     "Pa": Dimension(Unit("MPa", 1e6, 0.1), Unit("psi", POUND_FORCE / INCH**2, 1), (Unit("GPa", 1e9, 0.1),)),
     "J": Dimension(Unit("J", 1.0, 0.1), Unit("ft·lb", POUND_FORCE * FOOT, 0.1)),
     "m^2": Dimension(Unit("mm²", 1e-6, 1), Unit("in²", INCH**2, 0.01)),
+    "m^2:floor": Dimension(Unit("m²", 1.0, 0.01), Unit("ft²", FOOT**2, 0.1)),
     "m^3": Dimension(Unit("mm³", 1e-9, 1), Unit("in³", INCH**3, 0.001)),
     "N*m^2": Dimension(Unit("N·m²", 1.0, 1), Unit("lb·in²", POUND_FORCE * INCH**2, 1)),
     "m/s^2": Dimension(Unit("m/s²", 1.0, 0.01), Unit("ft/s²", FOOT, 0.1)),

@@ -113,7 +113,8 @@ class Kind(Struct, frozen=True):
     lens(context, model, poses) -> places (n, 3) of the lens in the rig frame (x ahead, y left, z above ground) [m] and where an unworked head points (n,) [rad];
     members(context, model, pose) -> the straight pieces that may come into the picture or hit something;
     sketch(context, model, report, pose, view) -> Sketch; parts(context, model) -> parts and things to buy;
-    headlines(context, report) -> one line per station.
+    headlines(context, report) -> one line per station;
+    reaches(context, model, points (n, 3) in the rig frame) -> which of them the camera can be brought over, for kinds that serve named places.
     """
 
     id: str
@@ -131,4 +132,5 @@ class Kind(Struct, frozen=True):
     parts: Callable[[Context, Any], tuple[tuple[Part, ...], tuple[Buy, ...]]]
     headlines: Callable[[Context, Report], dict[str, Words]]
     drift: Callable[[Context, Any], Drift] | None = None
+    reaches: Callable[[Context, Any, np.ndarray], np.ndarray] | None = None
     stations: tuple[str, ...] = ("shot", "rig", "balance", "build")

@@ -331,4 +331,3 @@ def end_supported(length: float) -> tuple[Rest, Rest]:
     Returns: the two supports. Source: statics 4.3.
     """
     return Rest(0.0, pulls=True), Rest(length, pulls=True)
-

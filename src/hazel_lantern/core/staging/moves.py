@@ -31,6 +31,12 @@ class Standing(Struct, frozen=True):
         placed[..., :2] = placed[..., :2] @ turn(self.heading) + (self.x, self.y)
         return placed
 
+    def off_set(self, points: np.ndarray) -> np.ndarray:
+        """Points of the set (..., 3) in the rig frame [m]."""
+        placed = np.array(points, float)
+        placed[..., :2] = (placed[..., :2] - (self.x, self.y)) @ turn(-self.heading)
+        return placed
+
 
 class Sight(Struct, frozen=True):
     """The camera along a move: places (n, 3) [m], pan and tilt (n,) [rad], camera matrices (n, 3, 3)."""

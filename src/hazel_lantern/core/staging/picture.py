@@ -123,8 +123,8 @@ def _thing(film: _Film, thing: Thing) -> list[tuple[float, Item]]:
     found: list[tuple[float, Item]] = []
     for face in FACES:
         corner = local[list(face)]
-        # Faces that look away are not seen.
-        if float(np.dot(np.cross(corner[1] - corner[0], corner[2] - corner[0]), corner[0])) >= 0:
+        # Faces that look away are not seen; right, up and ahead make a left-handed frame, so the sign is turned.
+        if float(np.dot(np.cross(corner[1] - corner[0], corner[2] - corner[0]), corner[0])) <= 0:
             continue
         flat = film.outline(corner)
         if flat is not None:

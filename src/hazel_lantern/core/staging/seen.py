@@ -15,7 +15,7 @@ from hazel_lantern.core.optics import lens, pose, screen
 from hazel_lantern.core.project import Shot, Thing
 from hazel_lantern.core.shot import ARC, CIRCLE, LOOK_DOWN
 from hazel_lantern.core.staging.moves import MIDDLE, SAMPLES, Staged, staged
-from hazel_lantern.core.staging.things import ANCHOR, BEAM, PERSON, ROOM, SORTS, TABLE, ZONE, aim_point, inside
+from hazel_lantern.core.staging.things import ANCHOR, BEAM, BOX, PERSON, ROOM, SORTS, TABLE, ZONE, aim_point, inside
 
 GAP = Formula("v_px/(f_shot*W)")
 CROSSING = Formula("W/(v_px/f_shot*f_shown)")
@@ -55,6 +55,37 @@ def shot_figures(context: Context, kind: Kind, model: object, report: Report) ->
     if context.shot.move == LOOK_DOWN:
         _from_above(context, seen, report)
     _room(context, kind, model, seen, report)
+    if kind.reaches is not None:
+        _places(context, kind, model, seen, report)
+
+
+def _places(context: Context, kind: Kind, model: object, seen: Staged, report: Report) -> None:
+    """Tables and boxes that a rig which serves many places can be brought over, and from how high."""
+    wanted = [thing for thing in context.stage.things if thing.kind in (TABLE, BOX)]
+    if not wanted or kind.reaches is None:
+        return
+    tops = np.array([(*thing.at_m[:2], thing.at_m[2] + thing.size_m[2]) for thing in wanted])
+    can = kind.reaches(context, model, seen.where.off_set(tops))
+    missed = [_plain(thing) for thing, within in zip(wanted, can, strict=True) if not within]
+    words = Words(f"Out of reach: {', '.join(missed)}.") if missed else Words("The camera can be brought over " + ", ".join(_plain(thing) for thing in wanted) + ".")
+    report.findings.append(
+        Finding("shot.places", "Places to reach", PICTURE, WATCH if missed else CLEAR, float(len(missed)), 0.0, "at_most", "count", "boom.longest", "shot", words)
+    )
+    above = seen.camera.places[:, 2].min() - tops[:, 2]
+    for thing, height, within in zip(wanted, above, can, strict=True):
+        if within:
+            report.add(
+                by_method(
+                    f"shot.above.{thing.id}",
+                    f"Lens above {thing.name}",
+                    float(height),
+                    "m",
+                    "shot",
+                    "lens height less the top of it",
+                    (Given("z", float(thing.at_m[2] + thing.size_m[2]), "m", "its top", f"thing.{thing.id}.height"),),
+                    source="geometry",
+                )
+            )
 
 
 def _time(shot: Shot, report: Report) -> None:

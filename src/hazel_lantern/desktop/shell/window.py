@@ -14,6 +14,7 @@ from hazel_lantern.core import changes
 from hazel_lantern.core.errors import HazelError, InputError
 from hazel_lantern.core.evaluate import STATIONS
 from hazel_lantern.core.kinds.base import Action
+from hazel_lantern.core.shot import MOVES
 from hazel_lantern.core.workshop.cutting import Plan
 from hazel_lantern.core.workshop.part import Part
 from hazel_lantern.desktop.shell import actions
@@ -332,7 +333,7 @@ class Window(QMainWindow):
             return
         shot = result.context.shot
         peak = f" · peak {show.text(result.figures['shot.speed'].value, 'm/s')}" if "shot.speed" in result.figures else ""
-        self.strip.show_move(shot.duration_s, shot.ramp, f"{shot.move}, eased{peak}", show)
+        self.strip.show_move(shot.duration_s, shot.ramp, f"{dict(MOVES)[shot.move]}, eased{peak}", show)
         self.plot.show_reading(reading(self.station, result, self.strip.share, show) if result.model is not None else None, show)
 
     def _remedies(self) -> None:

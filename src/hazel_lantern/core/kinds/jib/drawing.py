@@ -17,7 +17,6 @@ from hazel_lantern.core.sketch import GHOST, LOADS, SWEEP, Arrow, Handle, Item, 
 from hazel_lantern.core.units import GRAVITY
 
 
-
 def draw(context: Context, jib: Jib, report: Report, pose: np.ndarray, view: str) -> Sketch:
     """The rig at a pose (arm angle, slew angle) seen from the side or from above."""
     return _above(context, jib, report, pose) if view == "above" else _side(context, jib, report, pose)

@@ -11,8 +11,8 @@ from hazel_lantern.core.figure import Curve, Given, by_formula, by_method
 from hazel_lantern.core.finding import BUILD, PEOPLE, PICTURE, STOP, Finding, Remedy, Words, judge
 from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Context, Report
-from hazel_lantern.core.kinds.moving import move_figures
 from hazel_lantern.core.kinds.jib.model import Jib, build, path
+from hazel_lantern.core.kinds.moving import move_figures
 from hazel_lantern.core.mechanics import linkage
 
 RISE = Formula("h_end - h_start")

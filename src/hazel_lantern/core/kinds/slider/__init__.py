@@ -25,7 +25,18 @@ def _report(context: Context, rig: Slider, report: Report) -> None:
     way = rig.way
     travel_figures(context, way, report)
     move_figures(context, report, min(model.wanted_way(context) or way.high - way.low, way.high - way.low), "way of the carriage", "shot.end_x")
-    report.add(by_method("rig.mass", "Everything weighs", rig.mass, "kg", "rig", "carriage, kit, rails and stands", (Given("m", way.moving, "kg", "carriage and kit", "kit"),), source="catalogue"))
+    report.add(
+        by_method(
+            "rig.mass",
+            "Everything weighs",
+            rig.mass,
+            "kg",
+            "rig",
+            "carriage, kit, rails and stands",
+            (Given("m", way.moving, "kg", "carriage and kit", "kit"),),
+            source="catalogue",
+        )
+    )
     others = tuple((NAMES[held], rests_for(context, held)) for held in (TRIPOD, TWO) if held != rig.held)
     two = (Remedy("two", Words("Stand it on two stands"), (("support", TWO),)),) if rig.held == TRIPOD else ()
     found = bends.bend_figures(context, way, report, others, two)

@@ -15,7 +15,9 @@ CAPTIVE, RESTING = "captive", "resting"
 PARAMETERS: tuple[Parameter, ...] = (
     *rail_parameters(1.2, "al6063-slot-40x40", 1.0),
     *carriage_parameters("v-25", 0.09),
-    Choice("carriage.hold", "Carriage", ((CAPTIVE, "Captive on the rail"), (RESTING, "Resting by its weight")), CAPTIVE, "Carriage", "captive cannot fall off; resting rolls freer"),
+    Choice(
+        "carriage.hold", "Carriage", ((CAPTIVE, "Captive on the rail"), (RESTING, "Resting by its weight")), CAPTIVE, "Carriage", "captive cannot fall off; resting rolls freer"
+    ),
     Choice("support", "Stands on", ((TWO, "Two stands"), (TRIPOD, "One tripod in the middle"), (TABLE, "A table or the floor")), TRIPOD, "Support", "what carries the rail"),
     Quantity("support.inset", "Supports from the ends", "m", 0.0, 3.0, 0.08, "Support", "both ends alike"),
     Choice("stand", "Stand", (), "tripod-video", "Support", "each of them", table="stands"),

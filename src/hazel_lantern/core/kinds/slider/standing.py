@@ -30,7 +30,11 @@ def standing_figures(context: Context, rig: Slider, found: Ride, report: Report)
             stood = footing.footing(rig.feet, masses, at)
             worst = min(worst, stood.factor)
             tips = min(tips, stood.knock(max(0.1, float(way.on_floor(x, way.lens[2])[1]))))
-    inputs = (Given("m", rig.mass, "kg", "everything together", "rig.mass"), context.given("r", "stand.radius", "feet from the centre", "m"), context.given("m_b", "ballast.mass", "ballast", "kg"))
+    inputs = (
+        Given("m", rig.mass, "kg", "everything together", "rig.mass"),
+        context.given("r", "stand.radius", "feet from the centre", "m"),
+        context.given("m_b", "ballast.mass", "ballast", "kg"),
+    )
     level = ("level firm ground", "rigid stand and rail", "carriage at either end, camera on and off")
     report.add(
         by_method("balance.footing", "Footing", worst, "1", "balance", "stabilising over overturning moment about the weakest edge", inputs, assumptions=level, source="statics 6"),

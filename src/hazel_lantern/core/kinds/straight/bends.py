@@ -16,7 +16,7 @@ from hazel_lantern.core.kinds.straight.model import Straight
 from hazel_lantern.core.mechanics import rails
 from hazel_lantern.core.mechanics.rails import Rail, Rest
 from hazel_lantern.core.mechanics.safety import safety_class
-from hazel_lantern.core.optics import lens, screen
+from hazel_lantern.core.optics import lens
 
 PLACES = 101
 SMOOTH = 1.2  # dynamic factor of a smooth slider, statics 9
@@ -131,7 +131,9 @@ def bend_figures(context: Context, rig: Straight, report: Report, others: tuple[
 def _centred(rig: Straight) -> tuple[Remedy, ...]:
     """Bring the centre of mass over the rail."""
     better = float(round(rig.mount[1] - rig.cg[1], 3))
-    return (Remedy("centre", Words("Move the mount to {} left of the rail", ((better, "m"),)), (("camera.aside", better),)),) if abs(rig.cg[1]) > 2e-3 and abs(better) <= 0.5 else ()
+    return (
+        (Remedy("centre", Words("Move the mount to {} left of the rail", ((better, "m"),)), (("camera.aside", better),)),) if abs(rig.cg[1]) > 2e-3 and abs(better) <= 0.5 else ()
+    )
 
 
 def stiffer(context: Context, rig: Straight) -> tuple[Remedy, ...]:

@@ -38,7 +38,9 @@ def carriage_parameters(wheel: str, mount: float) -> tuple[Parameter, ...]:
 
 
 MOVING: tuple[Parameter, ...] = (
-    Quantity("drive.stiffness", "Hand or cord stiffness", "N/m", 50.0, 200000.0, 1200.0, "Wheels and friction", "an arm and hand 500 to 2000; a stiff pole 5000 and more", "travel"),
+    Quantity(
+        "drive.stiffness", "Hand or cord stiffness", "N/m", 50.0, 200000.0, 1200.0, "Wheels and friction", "an arm and hand 500 to 2000; a stiff pole 5000 and more", "travel"
+    ),
     Quantity("drive.damping", "Its damping", "1", 0.01, 0.9, 0.1, "Wheels and friction", "share of critical", "travel"),
     Quantity("rail.damping", "Damping of the rail", "1", 0.002, 0.3, 0.02, "Wheels and friction", "bolted metal 0.01 to 0.02, wood 0.03", "travel"),
     Quantity("wheel.preload", "Wheels nipped up by", "N", 0.0, 500.0, 12.0, "Wheels and friction", "side preload of each grooved wheel", "balance"),

@@ -13,7 +13,7 @@ from hazel_lantern.core.kinds.props import CIRCLE, PERSON, camera_above, camera_
 from hazel_lantern.core.kinds.straight.model import Straight, path
 from hazel_lantern.core.mechanics import rails
 from hazel_lantern.core.optics.lens import angle_of_view
-from hazel_lantern.core.sketch import GHOST, LOADS, Arrow, Handle, Item, Note, Ring, Shape, Size, Sketch, Stroke, box_outline
+from hazel_lantern.core.sketch import GHOST, SWEEP, Arrow, Handle, Item, Note, Ring, Shape, Size, Sketch, Stroke, box_outline
 from hazel_lantern.core.units import GRAVITY
 
 SHOWN = 0.06  # metres of drawn bending that the largest drop is stretched to
@@ -90,8 +90,8 @@ def _bent(rig: Straight, x: float) -> list[Item]:
     ahead, height = rig.on_floor(places, -rig.bar.depth / 2 - rounded * drop)
     middle = _at(rig, rig.length * 0.72, -0.2)
     return [
-        Stroke(np.column_stack([ahead, height]), "water", 0.0, layer=LOADS),
-        Note(_pair(middle), Words(f"bending × {rounded:g}, largest {{}}", ((largest, "m"),)), "water", LOADS),
+        Stroke(np.column_stack([ahead, height]), "water", 0.0, layer=SWEEP),
+        Note(_pair(middle), Words(f"bending × {rounded:g}, largest {{}}", ((largest, "m"),)), "water", SWEEP),
     ]  # fmt: skip
 
 
@@ -155,4 +155,3 @@ def above(context: Context, rig: Straight, report: Report, x: float, held: list[
         items.append(Size(on(rig.length * 0.3, -rig.spacing / 2), on(rig.length * 0.3, rig.spacing / 2), 0.0, rig.spacing, "m", "rail.spacing"))
     edge = rig.length / 2 + 0.5
     return Sketch(tuple(items), (-edge, -max(0.9, edge * 0.5), edge, max(0.9, edge * 0.5)), "from above", ground=False)
-

@@ -29,7 +29,9 @@ def wheel_figures(context: Context, rig: Straight, captive: bool, report: Report
     for sign in (1.0, -1.0):
         for turn in (1.0, -1.0):
             try:
-                found.append(carriage.wheel_loads(rig.wheels, rig.moving, rig.cg.tolist(), (sign * brake, 0.0, 0.0), -rig.slope, 0.0, (((0.0, turn * side, 0.0), rig.lens.tolist()),)))
+                found.append(
+                    carriage.wheel_loads(rig.wheels, rig.moving, rig.cg.tolist(), (sign * brake, 0.0, 0.0), -rig.slope, 0.0, (((0.0, turn * side, 0.0), rig.lens.tolist()),))
+                )
             except InfeasibleError:
                 continue
     if rig.cg[2] < 0 or not found:
@@ -151,7 +153,21 @@ def _joints(context: Context, rig: Straight, speed: float, rail_hz: float, dampi
     try:
         kick = max(rolling.step(rig.wheel.d, up, speed, rig.weight / len(rig.wheels)).kick if up else 0.0, rolling.gap(rig.wheel.d, wide, speed).kick if wide else 0.0)
     except InfeasibleError as error:
-        report.findings.append(Finding("travel.joint", "Joints of the rail", STRUCTURE, STOP, max(up, wide), rig.wheel.d / 2, "at_most", "m", "rail.joint_step", "travel", Words(f"{str(error)[:1].upper()}{str(error)[1:]}.")))
+        report.findings.append(
+            Finding(
+                "travel.joint",
+                "Joints of the rail",
+                STRUCTURE,
+                STOP,
+                max(up, wide),
+                rig.wheel.d / 2,
+                "at_most",
+                "m",
+                "rail.joint_step",
+                "travel",
+                Words(f"{str(error)[:1].upper()}{str(error)[1:]}."),
+            )
+        )
         return
     stroke = vibration.kick(kick / 2, max(rail_hz, 1.0), damping).stroke
     shot = context.shot
@@ -182,7 +198,11 @@ def _speeds(context: Context, rig: Straight, fastest: float, rail_hz: float, dam
         return
     report.add(by_method("travel.avoid", "Nearest speed to avoid", nearest.speed, "m/s", "travel", f"frequency times way of one cycle: {nearest.line} against the {nearest.mode}", (
         Given("f", rail_hz, "Hz", "rail bounces"), Given("D", rig.wheel.d, "m", "wheel", "carriage.wheel")), source="dynamics 3.4, 7.1"))  # fmt: skip
-    words = Words(f"At its fastest, {{}}, the {nearest.line} shakes the rail at its own frequency.", ((fastest, "m/s"),)) if hit else Words(f"The {nearest.line} would shake the rail at {{}}; this move runs at {{}}.", ((nearest.speed, "m/s"), (fastest, "m/s")))
+    words = (
+        Words(f"At its fastest, {{}}, the {nearest.line} shakes the rail at its own frequency.", ((fastest, "m/s"),))
+        if hit
+        else Words(f"The {nearest.line} would shake the rail at {{}}; this move runs at {{}}.", ((nearest.speed, "m/s"), (fastest, "m/s")))
+    )
     slower = math.ceil(context.shot.duration_s * fastest / (0.8 * nearest.low) * 2) / 2 if hit and nearest.low > 0 else 0.0
     report.findings.append(Finding(
         "travel.speed", "Speeds to avoid", PICTURE, WATCH if hit else CLEAR, fastest, hit.low if hit else nearest.low, "at_most" if fastest < nearest.speed or hit else "at_least", "m/s", "shot.time", "travel", words,

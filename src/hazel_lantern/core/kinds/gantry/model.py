@@ -1,0 +1,158 @@
+"""The gantry as a mechanism: two runways, a bridge across, a trolley on it, a boom that swings and draws out."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from msgspec import Struct
+
+from hazel_lantern.core.catalogue import Bar, Material, Wheel
+from hazel_lantern.core.errors import GeometryError
+from hazel_lantern.core.kinds.base import Context, Member
+from hazel_lantern.core.kinds.gantry.design import BOARDS
+from hazel_lantern.core.mechanics import built_up, overhead, sections
+from hazel_lantern.core.motion.profiles import eased
+
+SHEAR_OF_WOOD = 1 / 16
+
+
+class Beam(Struct, frozen=True):
+    """The bridge: bending up and down and sideways, torsion [N*m^2], axial [N], mass a metre [kg/m], depth and width [m], material, extreme fibre [m]."""
+
+    eiy: float
+    eiz: float
+    gj: float
+    ea: float
+    line: float
+    depth: float
+    width: float
+    material: Material
+    joint: float
+
+
+class Gantry(Struct, frozen=True):
+    """Sizes in metres, masses [kg]. The rig frame starts on the floor under the middle of the frame, x along the runways, y across."""
+
+    length: float
+    span: float
+    height: float
+    runway: Bar
+    posts: tuple[float, ...]
+    bridge: Beam
+    wheel: Wheel
+    wheelbase: float
+    trolley: float
+    payload: float
+    boom: Bar
+    boom_line: float
+    counter: float
+    tail: float
+    edge: float
+    shortest: float
+    longest: float
+    drop: float
+    lens: np.ndarray
+    travel: tuple[float, float]
+    mass: float
+
+    def boom_mass(self, out: float) -> float:
+        return self.boom_line * (out + self.tail)
+
+    def across(self, share: float) -> float:
+        """Place of the trolley from the right-hand runway [m] at a share of its travel."""
+        return self.edge + share * self.travel[1]
+
+
+def _bridge(context: Context, span: float) -> Beam:
+    number, materials = context.number, context.catalogue.materials
+    if context.rig.variant != BOARDS:
+        bar: Bar = context.row("sections", "bridge.section")
+        s, m = bar.section(), materials[bar.material]
+        return Beam(m.E * s.iy, m.E * s.iz, m.G * s.j, m.E * s.area, m.density * s.area, bar.depth, bar.width, m, 1.0)
+    m = context.row("materials", "board.material")
+    flange, thick, web = number("board.flange"), number("board.thick"), number("board.web")
+    joint = built_up.joint_efficiency(m.E, flange * thick, number("board.screws"), built_up.slip_modulus(m.density, 0.005), span)
+    beam = built_up.board_beam(flange, thick, thick, web, m.E, m.E, joint)
+    twist = 2 * sections.flat_bar(flange, thick).j + sections.flat_bar(thick, web).j
+    return Beam(beam.eiy, beam.eiz, m.G * twist, beam.ea, m.density * (2 * flange * thick + thick * web), web + 2 * thick, flange, m, joint)
+
+
+def build(context: Context) -> Gantry:
+    """The mechanism of a gantry design. Raises GeometryError when parts do not fit, InputError for unknown rows."""
+    number, row = context.number, context.row
+    span, length, base, edge = number("span"), number("runway.length"), number("bridge.wheelbase"), number("trolley.edge")
+    if base >= length:
+        raise GeometryError("the bridge's end wheels stand further apart than the runways are long")
+    if 2 * edge >= span:
+        raise GeometryError("nothing of the bridge is left for the trolley")
+    if number("boom.shortest") > number("boom.longest"):
+        raise GeometryError("the boom pushed in is longer than drawn out")
+    if not number("boom.shortest") <= number("boom.out") <= number("boom.longest"):
+        raise GeometryError("the boom's place for the move lies outside what it can be drawn to")
+    runway, boom = row("sections", "runway.section"), row("sections", "boom.section")
+    materials = context.catalogue.materials
+    bridge = _bridge(context, span)
+    boom_line = materials[boom.material].density * boom.section().area
+    line = materials[runway.material].density * runway.section().area
+    trolley, payload, counter = number("trolley.mass"), context.payload.mass, number("boom.counter")
+    mass = 2 * line * length + bridge.line * span + trolley + payload + counter + boom_line * (number("boom.longest") + number("boom.tail"))
+    kit = context.kit.lens_at_m
+    return Gantry(
+        length, span, number("runway.height"), runway, tuple(float(x) for x in np.linspace(0.0, length, round(number("runway.posts")))), bridge, row("wheels", "bridge.wheel"), base,
+        trolley, payload, boom, boom_line, counter, number("boom.tail"), edge, number("boom.shortest"), number("boom.longest"), number("camera.drop"), np.asarray(kit),
+        (length - base, span - 2 * edge), mass,
+    )  # fmt: skip
+
+
+def way(context: Context) -> float:
+    """Way of the shot over the floor [m]."""
+    shot = context.shot
+    return math.hypot(shot.end_at_m[0] - shot.start_at_m[0], shot.end_at_m[1] - shot.start_at_m[1])
+
+
+def path(context: Context, rig: Gantry, u: np.ndarray) -> np.ndarray:
+    """Pose (n, 4): bridge along the runways and trolley across [m], boom angle [rad], boom out [m]. The bridge makes the move."""
+    long = min(way(context) or rig.travel[0], rig.travel[0])
+    x = rig.length / 2 + long * (eased(u, context.shot.ramp) - 0.5)
+    rest = np.array([rig.across(context.number("trolley.at")), context.number("boom.angle"), context.number("boom.out")])
+    return np.column_stack([x, np.tile(rest, (len(x), 1))])
+
+
+def camera(rig: Gantry, poses: np.ndarray) -> np.ndarray:
+    """Places (n, 3) of the mount in the rig frame [m]."""
+    x, y, angle, out = poses.T
+    low = rig.height - rig.bridge.depth / 2 - rig.drop
+    return np.column_stack([x - rig.length / 2 + out * np.cos(angle), y - rig.span / 2 + out * np.sin(angle), np.full(len(poses), low)])
+
+
+def lens(context: Context, rig: Gantry, poses: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Places (n, 3) of the lens [m] and the head's heading (n,) [rad]; a camera that looks down is turned about its mount."""
+    places, heading = camera(rig, poses), poses[:, 2]
+    ahead, up = rig.lens[0], rig.lens[2]
+    if context.shot.move == "look_down":
+        ahead, up = rig.lens[2], -rig.lens[0]
+    return places + np.column_stack([ahead * np.cos(heading), ahead * np.sin(heading), np.full(len(poses), up)]), heading
+
+
+def reaches(context: Context, rig: Gantry, points: np.ndarray) -> np.ndarray:
+    """Which places of the rig frame (n, 3) the camera can stand over, and none above the mount, (n,) booleans."""
+    corner = np.array([-rig.travel[0] / 2, -rig.travel[1] / 2])
+    flat = overhead.reachable(points[:, :2] - corner, rig.travel[0], rig.travel[1], rig.longest, rig.shortest)
+    return np.asarray(flat & (points[:, 2] < rig.height - rig.drop))
+
+
+def members(context: Context, rig: Gantry, pose: np.ndarray) -> tuple[Member, ...]:
+    """Runways, posts, bridge, boom and drop post."""
+    x, y, angle, out = (float(v) for v in pose)
+    half, side, z = rig.length / 2, rig.span / 2, rig.height
+    found = [Member("runway", (-half, s, z), (half, s, z), rig.runway.depth / 2, False) for s in (-side, side)]
+    found += [Member("post", (p - half, s, 0.0), (p - half, s, z), 0.03, False) for p in rig.posts for s in (-side, side)]
+    hub = (x - half, y - side, z)
+    tip = camera(rig, pose[None])[0]
+    found += [
+        Member("bridge", (x - half, -side, z), (x - half, side, z), rig.bridge.depth / 2),
+        Member("boom", (hub[0] - rig.tail * math.cos(angle), hub[1] - rig.tail * math.sin(angle), z), (float(tip[0]), float(tip[1]), z), rig.boom.depth / 2),
+        Member("drop post", (float(tip[0]), float(tip[1]), z), (float(tip[0]), float(tip[1]), float(tip[2])), 0.02),
+    ]  # fmt: skip
+    return tuple(found)

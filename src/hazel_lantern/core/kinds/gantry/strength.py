@@ -1,0 +1,204 @@
+"""Sag and twist of the frame with the boom anywhere, reactions of the runways, what the structure bears."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from msgspec import Struct
+
+from hazel_lantern.core.figure import Curve, Given, by_method
+from hazel_lantern.core.finding import PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, Words, judge
+from hazel_lantern.core.kinds.base import Context, Report
+from hazel_lantern.core.kinds.gantry.model import Gantry
+from hazel_lantern.core.mechanics import overhead
+from hazel_lantern.core.mechanics.frame import Element, Support, frame, inside, loads, solve
+from hazel_lantern.core.mechanics.safety import safety_class
+from hazel_lantern.core.optics import lens
+from hazel_lantern.core.units import GRAVITY
+
+HANDS = 1.5
+
+
+class Bent(Struct, frozen=True):
+    """The camera at poses (n, 4): its drop [m], turn about x and y [rad], largest bending of the bridge [N*m], reactions of the posts (n, posts)."""
+
+    drop: np.ndarray
+    turn_x: np.ndarray
+    turn_y: np.ndarray
+    bending: np.ndarray
+    reactions: np.ndarray
+
+
+def bent(context: Context, rig: Gantry, poses: np.ndarray) -> Bent:
+    """The frame at each pose: runways on their posts, the bridge rigid against rolling about its own axis, the boom clamped to the trolley."""
+    found = [_one(context, rig, pose) for pose in poses]
+    return Bent(*(np.array([row[k] for row in found]) for k in range(5)))
+
+
+def _one(context: Context, rig: Gantry, pose: np.ndarray) -> tuple[float, float, float, float, np.ndarray]:
+    x, y, angle, out = (float(v) for v in pose)
+    materials = context.catalogue.materials
+    wall, steel = rig.runway.section(), materials[rig.runway.material]
+    stick, alloy = rig.boom.section(), materials[rig.boom.material]
+    nodes: dict[str, tuple[float, float, float]] = {}
+    supports: dict[str, Support] = {}
+    elements = []
+    for side, at in (("right", 0.0), ("left", rig.span)):
+        stations = sorted({*(round(p, 6) for p in rig.posts), round(x, 6)})
+        for p in stations:
+            nodes[f"{side} {p}"] = (p, at, 0.0)
+        for p in rig.posts:
+            # Posts hold the runway's ends from rolling; braces keep them from swaying.
+            supports[f"{side} {round(p, 6)}"] = Support((0, 1, 2, 3, 5))
+        for a, b in zip(stations, stations[1:], strict=False):
+            elements.append(
+                Element(f"{side} {a}", f"{side} {a}", f"{side} {b}", steel.E * wall.area, steel.E * wall.iy, steel.E * wall.iz, steel.G * wall.j, mass=steel.density * wall.area)
+            )
+    ends = f"right {round(x, 6)}", f"left {round(x, 6)}"
+    b = rig.bridge
+    nodes["trolley"] = (x, y, 0.0)
+    # Wheels let the bridge's ends turn in bending; its twist is held by the end wheels along the runways.
+    elements.append(Element("bridge a", ends[0], "trolley", b.ea, b.eiy, b.eiz, b.gj, mass=b.line, released=(4,)))
+    elements.append(Element("bridge b", "trolley", ends[1], b.ea, b.eiy, b.eiz, b.gj, mass=b.line, released=(10,)))
+    cos, sin = math.cos(angle), math.sin(angle)
+    spread = [(0, k, (0.0, 0.0, -e.mass * GRAVITY)) for k, e in enumerate(elements)]
+    tail = rig.counter * rig.tail + rig.boom_line * rig.tail**2 / 2
+    node = list(nodes)
+    if out > 1e-6:
+        nodes["camera"] = (x + out * cos, y + out * sin, 0.0)
+        elements.append(Element("boom", "trolley", "camera", alloy.E * stick.area, alloy.E * stick.iy, alloy.E * stick.iz, alloy.G * stick.j, mass=rig.boom_line))
+        spread.append((0, len(elements) - 1, (0.0, 0.0, -rig.boom_line * GRAVITY)))
+    tip = "camera" if out > 1e-6 else "trolley"
+    node = list(nodes)
+    # The tail's weight turns the trolley back: a downward force at minus r along the boom.
+    held = (rig.trolley + rig.counter + rig.boom_line * rig.tail) * GRAVITY
+    back = tail * GRAVITY
+    rows = [
+        (0, node.index(tip), (0.0, 0.0, -rig.payload * GRAVITY, 0.0, 0.0, 0.0)),
+        (0, node.index("trolley"), (0.0, 0.0, -held, back * sin, -back * cos, 0.0)),
+    ]  # fmt: skip
+    made = frame(nodes, elements, supports)
+    answer = solve(made, loads(1, (), spread, rows))
+    moved = answer.displacements[:, 0].reshape(-1, 6)[made.node(tip)]
+    reaction = answer.reactions[:, 0].reshape(-1, 6)
+    pushes = np.array([reaction[made.node(f"{side} {round(p, 6)}"), 2] for side in ("right", "left") for p in rig.posts])
+    first = made.element("bridge a")
+    _, inner = inside(answer, np.zeros(1, int), np.array([first]), np.array([made.lengths[first]]))
+    return -float(moved[2]), float(moved[3]), float(moved[4]), abs(float(inner[0, 4])), pushes
+
+
+def worst_poses(rig: Gantry) -> np.ndarray:
+    """Bridge at an end, over a post, between posts; trolley at its ends and the middle; boom out all ways."""
+    half = rig.wheelbase / 2
+    xs = {half, rig.length / 2, min(rig.posts[1] / 2 + half, rig.length - half)}
+    return np.array([(x, rig.across(s), a, rig.longest) for x in sorted(xs) for s in (0.0, 0.5) for a in (0.0, math.pi / 2, -math.pi / 2, math.pi)])
+
+
+def strength_figures(context: Context, rig: Gantry, report: Report, track: np.ndarray) -> None:
+    """The worst place of bridge, trolley and boom; the picture along the move itself, `track` (n, 4)."""
+    poses = worst_poses(rig)
+    worst = bent(context, rig, poses)
+    along = bent(context, rig, track)
+    k = int(np.argmax(worst.drop))
+    given = (
+        Given("S", rig.span, "m", "span", "span"), Given("EI", rig.bridge.eiy, "N*m^2", "bending stiffness of the bridge", "bridge.section"), Given("GJ", rig.bridge.gj, "N*m^2", "its torsion stiffness", "bridge.section"),
+        Given("r", rig.longest, "m", "boom drawn out", "boom.longest"), Given("m", rig.payload, "kg", "camera kit", "kit"),
+    )  # fmt: skip
+    turn = np.hypot(worst.turn_x, worst.turn_y)
+    method = f"frame engine, {len(poses)} poses with the boom drawn out; worst with the bridge at {poses[k, 0]:.2f} m, trolley {poses[k, 1]:.2f} m across, boom at {math.degrees(poses[k, 2]):.0f}°"
+    shot = context.shot
+    focal = lens.focal_pixels(shot.focal_m, shot.pixels_high, shot.sensor_height_m)
+    away = _away(context)
+    # What the move itself changes: turns about both level axes, and the drop where the camera looks level.
+    shift = (
+        focal * np.hypot(along.turn_x - along.turn_x.mean(), along.turn_y - along.turn_y.mean())
+        + (0.0 if shot.move == "look_down" else 1.0) * focal * np.abs(along.drop - along.drop.mean()) / away
+    )
+    report.add(
+        by_method("travel.drop", "Camera drops, at the worst place", float(worst.drop.max()), "m", "travel", method, given, assumptions=("small bending", "braced posts", "boom clamped to the trolley"), source="statics 4.1, 8.1", headline=True),
+        by_method("travel.twist", "Camera tilts, at the worst place", float(turn.max()), "rad", "travel", method, given, source="statics 4.1, 8.1"),
+        by_method("travel.shift", "Subject wanders in the picture", 2 * float(shift.max()), "px", "travel", "tilt and drop along the move, from their mean", (*given, Given("D", away, "m", "subject's distance")), source="drive 5.3"),
+        by_method("balance.post", "Most a post carries", float(worst.reactions.max()), "N", "balance", method, given, source="statics 4.1", headline=True),
+        by_method("balance.least", "Least at a post", float(worst.reactions.min()), "N", "balance", method + "; minus is a pull upwards", given, source="statics 8.1"),
+    )  # fmt: skip
+    report.curves["travel.path"] = Curve("travel.path", "Drop of the camera along the runways", track[:, 0], along.drop, "m", "m")
+    limit = 0.01 * shot.pixels_high
+    stiff = _stiffer(context, rig) if report.suggest else ()
+    value = report.value("travel.shift")
+    report.findings.append(Finding(
+        "travel.picture", "Sag in the picture", PICTURE, judge(value, limit, "at_most", PICTURE), value, limit, "at_most", "px", "bridge.section", "travel",
+        Words("Along the move the frame shifts the subject by {}.", ((value, "px"),)), stiff if value > 0.8 * limit else (),
+    ))  # fmt: skip
+    sag, least = float(worst.drop.max()), rig.span / 150
+    report.findings.append(Finding(
+        "travel.soft", "Sag of the frame", PICTURE, judge(sag, least, "at_most", PICTURE), sag, least, "at_most", "m", "bridge.section", "travel",
+        Words("At its worst place the camera hangs {} lower; a hundred-and-fiftieth of the span passes.", ((sag, "m"),)), stiff if sag > 0.8 * least else (),
+    ))  # fmt: skip
+    low = float(worst.reactions.min())
+    report.findings.append(Finding(
+        "balance.uplift", "Frame stays down", PEOPLE, STOP if low < 0 else "clear", low, 0.0, "at_least", "N", "boom.longest", "balance",
+        Words("With the boom out over the edge a post is pulled up with {}: hold it down or shorten the boom." if low < 0 else "Every post stays pressed, at least {}.", ((abs(low), "N"),)),
+        (Remedy("counter", Words("Hang {} behind the trolley", ((_counter(rig), "kg"),)), (("boom.counter", _counter(rig)),)),) if low < 0 and _counter(rig) <= 20 else (),
+    ))  # fmt: skip
+    m = rig.bridge.material
+    allowed = m.allowed(safety_class("D").strength(m.family))
+    stress = HANDS * float(worst.bending.max()) * m.E * (rig.bridge.depth / 2) / rig.bridge.eiy
+    report.add(by_method("rig.stress", "Stress in the bridge", stress, "Pa", "rig", "moment times E times half depth over EI, 1.5 for hand moves", given, source="statics 2, 9"))
+    report.findings.append(Finding(
+        "rig.strong", "Strength of the bridge", STRUCTURE, judge(stress, allowed, "at_most", STRUCTURE), stress, allowed, "at_most", "Pa", "bridge.section", "rig",
+        Words("The bridge works at {} of {} allowed overhead; it fails this way: " + m.fails + ".", ((stress, "Pa"), (allowed, "Pa"))), stiff if stress > 0.8 * allowed else (),
+    ))  # fmt: skip
+    _overhead(context, rig, report)
+
+
+def _away(context: Context) -> float:
+    """Distance at which the picture is judged [m]."""
+    thing = next((t for t in context.stage.things if t.id == context.shot.target), None)
+    height = context.number("runway.height") - context.number("camera.drop")
+    if context.shot.move == "look_down":
+        return max(0.2, height - (thing.at_m[2] + thing.size_m[2] if thing else 0.75))
+    return 2.0
+
+
+def _counter(rig: Gantry) -> float:
+    return math.ceil((rig.payload * rig.longest + rig.boom_line * rig.longest**2 / 2) / max(rig.tail, 0.05) * 2) / 2
+
+
+def _stiffer(context: Context, rig: Gantry) -> tuple[Remedy, ...]:
+    """The lightest stock section at least twice as stiff; a deeper web for boards; one post more."""
+    found: list[Remedy] = []
+    if context.rig.variant == "boards":
+        deep = round(min(0.4, 1.3 * context.number("board.web")), 3)
+        found.append(Remedy("deeper", Words("Web {} high", ((deep, "m"),)), (("board.web", deep),)))
+    else:
+        now = context.row("sections", "bridge.section")
+        rows = [
+            (b.section().area, b.id, b.name)
+            for b in context.catalogue.sections.values()
+            if (b.shape, b.system) == (now.shape, now.system) and b.section().iy >= 1.6 * now.section().iy and b.section().j >= now.section().j
+        ]
+        if rows:
+            best = min(rows)
+            found.append(Remedy("stiffer", Words(f"Bridge of {best[2][:1].lower()}{best[2][1:]}"), (("bridge.section", best[1]),)))
+    if len(rig.posts) < 6:
+        found.append(Remedy("posts", Words(f"Hold each runway at {len(rig.posts) + 1} places"), (("runway.posts", float(len(rig.posts) + 1)),)))
+    return tuple(found)
+
+
+def _overhead(context: Context, rig: Gantry, report: Report) -> None:
+    """People below, the tether, the general caution."""
+    if context.text("below") == "people" or context.text("safety") == "E":
+        report.findings.append(
+            Finding("balance.refused", "Not designed here", PEOPLE, STOP, 1.0, 0.0, "at_most", "count", "below", "balance", Words("Nothing designed here hangs over people."))
+        )
+    hangs = rig.payload + rig.boom_mass(rig.longest) + rig.trolley + rig.counter
+    report.findings.append(Finding("balance.caution", "Overhead rigging", PEOPLE, WATCH, hangs, 0.0, "at_most", "kg", "below", "balance", Words(
+        "{} hang overhead: braced posts, end stops, a tether, nothing over people; a licensed or competent person decides.", ((hangs, "kg"),))))  # fmt: skip
+    mass = rig.payload
+    peak = overhead.tether_peak(mass, context.number("tether.slack"), context.number("tether.stiffness"))
+    given = (Given("m", mass, "kg", "camera kit", "kit"), context.given("h", "tether.slack", "slack", "m"), context.given("k", "tether.stiffness", "stiffness", "N/m"))
+    report.add(
+        by_method("balance.tether", "Tether catches with", peak, "N", "balance", "energy of the fall, nothing lost", given, source="statics 8.4"),
+        by_method("balance.tether_rated", "Ask a tether rated", overhead.tether_rating(mass, peak), "N", "balance", "the larger of ten times the weight and one and a half of the peak", given, source="statics 8.4"),
+    )  # fmt: skip

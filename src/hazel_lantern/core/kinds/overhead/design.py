@@ -1,0 +1,38 @@
+"""The parameters of an overhead slider."""
+
+from __future__ import annotations
+
+from hazel_lantern.core.kinds.straight.design import MOVING, carriage_parameters, rail_parameters
+from hazel_lantern.core.quantity import Choice, Parameter, Quantity
+
+TUBE, TWIN, SHUTTLE = "trolley", "twin", "shuttle"
+VARIANTS = ((TUBE, "One tube with a trolley"), (TWIN, "Two rails with a trolley"), (SHUTTLE, "Bored shuttle on a rod"))
+MOUNTS = (
+    ("joists", "Rated anchors in joists"), ("beam", "Clamps round a beam"), ("grid", "Rated clamps on a studio grid"), ("brackets", "Wall brackets, screwed"),
+    ("adhesive", "Adhesive or suction hooks"), ("plasterboard", "Plugs in plasterboard"),
+)  # fmt: skip
+BELOW = (("clear", "Nobody, kept clear"), ("people", "People at work"))
+
+PARAMETERS: tuple[Parameter, ...] = (
+    *rail_parameters(1.8, "galv-round-33.7x3.2", 2.2, 10.0),
+    *carriage_parameters("nylon-28", -0.22),
+    Quantity("hanger.count", "Hung at", "count", 2.0, 8.0, 2.0, "Hanging", "places, evenly along the rail"),
+    Quantity("support.inset", "First hanger from the end", "m", 0.0, 2.0, 0.15, "Hanging", "both ends alike"),
+    Quantity("hanger.stiffness", "Stiffness of a hanger", "N/m", 1000.0, 50e6, 1.5e6, "Hanging", "rod or bracket, up and down"),
+    Choice("hanger.mount", "Held by", MOUNTS, "joists", "Hanging", "what the hangers are fixed to"),
+    Choice("below", "Below it", BELOW, "clear", "Hanging", "who may be under it"),
+    Quantity("bracket.reach", "Bracket reaches out", "m", 0.02, 1.0, 0.18, "Hanging", "from the wall to the rail"),
+    Quantity("bracket.height", "Upper screws above its edge", "m", 0.01, 0.6, 0.12, "Hanging", "two screws up there, two a sixth as high"),
+    Quantity("tether.slack", "Slack of the tether", "m", 0.0, 0.5, 0.03, "Tether", "how far the camera falls before it holds"),
+    Quantity("tether.stiffness", "Stiffness of the tether", "N/m", 500.0, 1e6, 20000.0, "Tether", "with its anchor"),
+    Quantity("tether.rated", "Rated load of the tether", "N", 0.0, 50000.0, 1000.0, "Tether", "as stamped on its weakest part"),
+    Quantity("rod.smallest", "Rod, thinnest place", "m", 0.003, 0.1, 0.0335, "Shuttle", "measured; rods vary"),
+    Quantity("rod.largest", "Rod, thickest place", "m", 0.003, 0.1, 0.0338, "Shuttle", "measured; rods vary"),
+    Quantity("shuttle.bore", "Bore of the shuttle", "m", 0.003, 0.12, 0.0341, "Shuttle", "measured"),
+    Quantity("shuttle.guide", "Guide length", "m", 0.01, 0.6, 0.13, "Shuttle", "between its outer contact points"),
+    Quantity("shuttle.friction", "Friction of the bore", "1", 0.005, 0.6, 0.25, "Shuttle", "plain plastic 0.25, bronze 0.2, ball bush 0.01"),
+    Quantity("shuttle.offset", "Pushed off the rod by", "m", -0.5, 0.5, 0.12, "Shuttle", "hand or cord below the rod"),
+    Choice("carriage.hold", "Trolley", (("captive", "Trapped on the rail"), ("resting", "Resting by its weight")), "captive", "Carriage", "overhead it must be trapped"),
+    *MOVING,
+    Choice("safety", "If it fails", (("D", "D · overhead, kept clear below"), ("E", "E · over people")), "D", "Hanging", "nothing hangs over people"),
+)
