@@ -5,6 +5,8 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
+from msgspec.structs import replace
+
 from hazel_lantern import assets
 from hazel_lantern.core import catalogue, changes
 from hazel_lantern.core.evaluate import Evaluation, Memo, context_of, evaluate
@@ -19,6 +21,12 @@ SAMPLES = ("orchard-at-dusk", "orchard-at-dusk-inches")
 def sample(name: str = "orchard-at-dusk") -> Project:
     file = f"{name}.lantern.json"
     return project_file.decode(assets.data("samples", file), Path(file))
+
+
+def one_rig() -> Project:
+    """The sample with its first rig alone."""
+    project = sample()
+    return replace(project, rigs=project.rigs[:1])
 
 
 def changed(project: Project | None = None, **values: Any) -> Project:

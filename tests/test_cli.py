@@ -10,7 +10,7 @@ import pytest
 
 from hazel_lantern.core.units import DIMENSIONS
 from hazel_lantern.files import project_file
-from tests.helpers import changed, sample
+from tests.helpers import changed, one_rig
 
 NO_QT = "import sys\nclass No:\n    def find_spec(self, name, *a):\n        if name.split('.')[0] == 'PyQt6':\n            raise ImportError('Qt is not here')\nsys.meta_path.insert(0, No())\nfrom hazel_lantern.__main__ import main\nsys.exit(main())"
 
@@ -22,7 +22,7 @@ def run(*args, stdin=None):
 @pytest.fixture
 def file(tmp_path):
     path = tmp_path / "a.lantern.json"
-    project_file.write(sample(), path)
+    project_file.write(one_rig(), path)
     return path
 
 
@@ -88,10 +88,10 @@ def test_bad_settings_name_the_field_and_write_nothing(tmp_path, args, says):
 def test_check_answers_with_its_exit_code(tmp_path, file):
     assert run("check", file).returncode == 1
     good = tmp_path / "good.lantern.json"
-    project_file.write(changed(stand__radius=0.85, ballast__mass=20.0), good)
+    project_file.write(changed(one_rig(), stand__radius=0.85, ballast__mass=20.0), good)
     assert run("check", good).returncode == 0
     impossible = tmp_path / "no.lantern.json"
-    project_file.write(changed(pivot__spacing=0.03), impossible)
+    project_file.write(changed(one_rig(), pivot__spacing=0.03), impossible)
     done = run("check", impossible)
     assert done.returncode == 1
     assert b"already touch" in done.stdout
@@ -105,7 +105,7 @@ def test_several_rigs_ask_which_and_an_impossible_one_still_has_figures(tmp_path
     from hazel_lantern.core import changes
 
     two = tmp_path / "two.lantern.json"
-    project_file.write(changes.keep_alternative(sample(), "hive-jib"), two)
+    project_file.write(changes.keep_alternative(one_rig(), "hive-jib"), two)
     done = run("solve", two)
     assert done.returncode == 2
     assert b"hive-jib, jib-1" in done.stderr

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 
 import numpy as np
@@ -28,7 +29,7 @@ def random_frame(seed):
     nodes["foot"] = (x[-1], rng.uniform(-0.5, 0.5), 0.0)
     names = list(nodes)
     stock = (69e9, 26e9, rng.uniform(2e-4, 8e-4), rng.uniform(5e-8, 3e-7), rng.uniform(5e-8, 3e-7), rng.uniform(5e-8, 3e-7))
-    members = [(f"m{k}", a, b) for k, (a, b) in enumerate(zip(names, names[1:], strict=False))]
+    members = [(f"m{k}", a, b) for k, (a, b) in enumerate(itertools.pairwise(names))]
     released = {members[-1][0]: (10, 11)} if seed % 2 else {}
     springs = {"base": {k: rng.uniform(2e3, 2e4) for k in ("rx", "ry", "rz")}, names[2]: {"z": rng.uniform(1e3, 1e5)}}
     points = [(m, rng.uniform(0, 1), rng.uniform(-60, 60, 3)) for m, _, _ in members[::2]]

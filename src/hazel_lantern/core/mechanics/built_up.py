@@ -68,4 +68,4 @@ def slip_modulus(density: float, diameter: float) -> float:
     Returns: slip modulus [N/m]. Raises: InputError. Source: Eurocode 5 table 7.1; statics 2.
     """
     positive(density=density, diameter=diameter)
-    return 1000 * density**1.5 * diameter * 1e3 / 23
+    return 1000 * math.sqrt(density) * density * diameter * 1e3 / 23

@@ -133,16 +133,7 @@ def frame(nodes: Mapping[str, Sequence[float]], elements: Sequence[Element], sup
     places = np.array([nodes[name] for name in names], float).reshape(-1, 3)
     if not np.all(np.isfinite(places)):
         raise InputError("nodes", places.tolist(), "every place must be finite")
-    for element in elements:
-        for end in (element.i, element.j):
-            if end not in index:
-                raise InputError(f"element {element.name}", end, "names no node")
-        for field in ("ea", "eiy", "eiz", "gj"):
-            if not (math.isfinite(getattr(element, field)) and getattr(element, field) > 0):
-                raise InputError(f"element {element.name}, {field}", getattr(element, field), "must be a number above zero")
-    for name in supports:
-        if name not in index:
-            raise InputError("supports", name, "names no node")
+    _check(index, elements, supports)
     ends = np.array([(index[e.i], index[e.j]) for e in elements], int).reshape(-1, 2)
     lengths, axes = _axes(places, ends, elements)
     local = _stiffness(lengths, elements)
@@ -160,12 +151,26 @@ def frame(nodes: Mapping[str, Sequence[float]], elements: Sequence[Element], sup
     fixed = np.zeros(6 * len(names), bool)
     for name, support in supports.items():
         fixed[[6 * index[name] + d for d in support.fixed]] = True
-        for d, k in support.springs:
-            if not (math.isfinite(k) and k >= 0):
-                raise InputError(f"support {name}, {DOFS[d]}", k, "a spring must be zero or more")
-            springs[6 * index[name] + d] += k
+        for d, spring in support.springs:
+            if not (math.isfinite(spring) and spring >= 0):
+                raise InputError(f"support {name}, {DOFS[d]}", spring, "a spring must be zero or more")
+            springs[6 * index[name] + d] += spring
     whole[np.diag_indices_from(whole)] += springs
     return Frame(names, places, tuple(elements), lengths, axes, dofs, local, whole, fixed, springs)
+
+
+def _check(index: Mapping[str, int], elements: Sequence[Element], supports: Mapping[str, Support]) -> None:
+    """Raise InputError for what names no node or has no stiffness."""
+    for element in elements:
+        for end in (element.i, element.j):
+            if end not in index:
+                raise InputError(f"element {element.name}", end, "names no node")
+        for field in ("ea", "eiy", "eiz", "gj"):
+            if not (math.isfinite(getattr(element, field)) and getattr(element, field) > 0):
+                raise InputError(f"element {element.name}, {field}", getattr(element, field), "must be a number above zero")
+    for name in supports:
+        if name not in index:
+            raise InputError("supports", name, "names no node")
 
 
 def _axes(places: np.ndarray, ends: np.ndarray, elements: Sequence[Element]) -> tuple[np.ndarray, np.ndarray]:
@@ -262,7 +267,7 @@ def _consistent(made: Frame, given: Loads) -> np.ndarray:
         rows[:, 6] += force[:, 0] * xi
         rows[:, 3] += moment[:, 0] * (1 - xi)
         rows[:, 9] += moment[:, 0] * xi
-        np.add.at(out, (e, slice(None), given.point_case), rows)
+        np.add.at(out, (e[:, None], np.arange(12), given.point_case[:, None]), rows)
     if len(given.spread_element):
         e, length = given.spread_element, made.lengths[given.spread_element]
         q = np.einsum("kab,kb->ka", made.axes[e], given.spread_force)
@@ -270,7 +275,7 @@ def _consistent(made: Frame, given: Loads) -> np.ndarray:
         rows[:, 0:3] = rows[:, 6:9] = q * length[:, None] / 2
         rows[:, 5], rows[:, 11] = q[:, 1] * length**2 / 12, -q[:, 1] * length**2 / 12
         rows[:, 4], rows[:, 10] = -q[:, 2] * length**2 / 12, q[:, 2] * length**2 / 12
-        np.add.at(out, (e, slice(None), given.spread_case), rows)
+        np.add.at(out, (e[:, None], np.arange(12), given.spread_case[:, None]), rows)
     return out
 
 

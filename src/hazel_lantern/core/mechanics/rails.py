@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Sequence
 
@@ -285,7 +286,7 @@ def bounce(rail: Rail, centre: float, mass: float) -> float:
         springs = ([(4, rest.pitch)] if rest.pitch else []) + ([] if math.isinf(rest.kz) else [(2, rest.kz)])
         supports[name] = Support((0, 1, 3, 5, *((2,) if math.isinf(rest.kz) else ())), tuple(springs))
     stiff = 1e3 * rail.ei / rail.length**2
-    elements = [Element(f"{a}", names[a], names[b], stiff, rail.ei, rail.ei, rail.gj, mass=rail.weight / GRAVITY) for a, b in zip(extra, extra[1:], strict=False)]
+    elements = [Element(f"{a}", names[a], names[b], stiff, rail.ei, rail.ei, rail.gj, mass=rail.weight / GRAVITY) for a, b in itertools.pairwise(extra)]
     made = frame({names[x]: (x, 0.0, 0.0) for x in extra}, elements, supports)
     frequencies, _ = modes(made, {extra.index(round(centre, 9)): mass}, 1)
     return float(frequencies[0])

@@ -45,7 +45,7 @@ def _report(context: Context, rig: Gantry, report: Report) -> None:
         by_method("rig.hole", "Cannot reach inside", hole, "m^2:floor", "rig", "common part of four circles of the boom pushed in", given, source="statics 8.1"),
         by_method("rig.mass", "Everything weighs", rig.mass, "kg", "rig", "runways, bridge, trolley, boom, kit; posts not counted", (Given("m", rig.payload, "kg", "camera kit", "kit"),), source="catalogue"),
     )  # fmt: skip
-    move_figures(context, report, min(want or have, have), "way of the bridge", "shot.end_x")
+    move_figures(context, report, min(want or have, have), "way of the bridge", "")
     report.findings.append(Finding("shot.travel", "Long enough for the move", PICTURE, CLEAR if want <= have + 1e-9 else STOP, want, have, "at_most", "m", "runway.length", "shot",
                                    Words("The move asks for {} of travel; the runways give {}.", ((want, "m"), (have, "m"))),
                                    (Remedy("longer", Words("Runways {}", ((longer, "m"),)), (("runway.length", longer),)),) if want > have and longer <= 8 else ()))  # fmt: skip

@@ -144,7 +144,7 @@ def reaches(context: Context, rig: Gantry, points: np.ndarray) -> np.ndarray:
 
 def members(context: Context, rig: Gantry, pose: np.ndarray) -> tuple[Member, ...]:
     """Runways, posts, bridge, boom and drop post."""
-    x, y, angle, out = (float(v) for v in pose)
+    x, y, angle, _out = (float(v) for v in pose)
     half, side, z = rig.length / 2, rig.span / 2, rig.height
     found = [Member("runway", (-half, s, z), (half, s, z), rig.runway.depth / 2, False) for s in (-side, side)]
     found += [Member("post", (p - half, s, 0.0), (p - half, s, z), 0.03, False) for p in rig.posts for s in (-side, side)]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 
 import numpy as np
@@ -51,20 +52,19 @@ def _one(context: Context, rig: Gantry, pose: np.ndarray) -> tuple[float, float,
         for p in rig.posts:
             # Posts hold the runway's ends from rolling; braces keep them from swaying.
             supports[f"{side} {round(p, 6)}"] = Support((0, 1, 2, 3, 5))
-        for a, b in zip(stations, stations[1:], strict=False):
+        for a, b in itertools.pairwise(stations):
             elements.append(
                 Element(f"{side} {a}", f"{side} {a}", f"{side} {b}", steel.E * wall.area, steel.E * wall.iy, steel.E * wall.iz, steel.G * wall.j, mass=steel.density * wall.area)
             )
     ends = f"right {round(x, 6)}", f"left {round(x, 6)}"
-    b = rig.bridge
+    bridge = rig.bridge
     nodes["trolley"] = (x, y, 0.0)
     # Wheels let the bridge's ends turn in bending; its twist is held by the end wheels along the runways.
-    elements.append(Element("bridge a", ends[0], "trolley", b.ea, b.eiy, b.eiz, b.gj, mass=b.line, released=(4,)))
-    elements.append(Element("bridge b", "trolley", ends[1], b.ea, b.eiy, b.eiz, b.gj, mass=b.line, released=(10,)))
+    elements.append(Element("bridge a", ends[0], "trolley", bridge.ea, bridge.eiy, bridge.eiz, bridge.gj, mass=bridge.line, released=(4,)))
+    elements.append(Element("bridge b", "trolley", ends[1], bridge.ea, bridge.eiy, bridge.eiz, bridge.gj, mass=bridge.line, released=(10,)))
     cos, sin = math.cos(angle), math.sin(angle)
     spread = [(0, k, (0.0, 0.0, -e.mass * GRAVITY)) for k, e in enumerate(elements)]
     tail = rig.counter * rig.tail + rig.boom_line * rig.tail**2 / 2
-    node = list(nodes)
     if out > 1e-6:
         nodes["camera"] = (x + out * cos, y + out * sin, 0.0)
         elements.append(Element("boom", "trolley", "camera", alloy.E * stick.area, alloy.E * stick.iy, alloy.E * stick.iz, alloy.G * stick.j, mass=rig.boom_line))

@@ -49,7 +49,8 @@ def shot_figures(context: Context, jib: Jib, report: Report) -> None:
     report.add(
         by_formula("shot.rise", "Rise", "m", "shot", RISE, (start, end), source="difference of heights", headline=True),
     )  # fmt: skip
-    move_figures(context, report, abs(report.value("shot.rise")), "rise", "shot.end")
+    rise = report.value("shot.rise")
+    move_figures(context, report, abs(rise), "rise", "shot.rise" if rise >= 0 else "")
     used = []
     for key, label, given in (("shot.angle_start", "Arm angle at the start", start), ("shot.angle_end", "Arm angle at the end", end)):
         inputs = (Given("h", given.value, "m", given.label, given.ref), z_lens, height, length)

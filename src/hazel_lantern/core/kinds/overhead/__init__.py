@@ -49,7 +49,7 @@ def build(context: Context) -> Overhead:
 def _report(context: Context, rig: Overhead, report: Report) -> None:
     way = rig.way
     travel_figures(context, way, report)
-    move_figures(context, report, min(model.wanted_way(context) or way.high - way.low, way.high - way.low), "way of the trolley", "shot.end_x")
+    move_figures(context, report, min(model.wanted_way(context) or way.high - way.low, way.high - way.low), "way of the trolley", "")
     report.add(
         by_method(
             "rig.mass",

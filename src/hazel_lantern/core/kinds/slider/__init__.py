@@ -24,7 +24,7 @@ NAMES = {TRIPOD: "one tripod", TWO: "two stands", TABLE: "a table"}
 def _report(context: Context, rig: Slider, report: Report) -> None:
     way = rig.way
     travel_figures(context, way, report)
-    move_figures(context, report, min(model.wanted_way(context) or way.high - way.low, way.high - way.low), "way of the carriage", "shot.end_x")
+    move_figures(context, report, min(model.wanted_way(context) or way.high - way.low, way.high - way.low), "way of the carriage", "")
     report.add(
         by_method(
             "rig.mass",

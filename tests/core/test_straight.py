@@ -1,0 +1,200 @@
+"""Sliders, overhead sliders and gantries: what the rail does to the picture, wheels, standing, hanging, reach."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import pytest
+
+from hazel_lantern.core import changes
+from hazel_lantern.core.evaluate import context_of, evaluate
+from hazel_lantern.core.finding import CLEAR, STOP, WATCH
+from hazel_lantern.core.kinds import KINDS
+from hazel_lantern.core.kinds.gantry.strength import bent
+from hazel_lantern.core.kinds.straight.bends import picture, ride
+from hazel_lantern.core.mechanics import overhead
+from hazel_lantern.core.remedies import vetted
+from hazel_lantern.core.units import GRAVITY
+from tests.helpers import SAMPLES, SHELF, finding, sample, value
+
+RIGS = ("jar-slider", "kitchen-gantry")
+
+
+def made(rig="jar-slider", **values):
+    return changes.set_values(sample(), rig, [(key.replace("__", "."), v) for key, v in values.items()])
+
+
+def solved(rig="jar-slider", **values):
+    return evaluate(made(rig, **values), SHELF, rig)
+
+
+def new(kind, variant="", **values):
+    project = changes.add_rig(sample(), kind, variant)
+    rig = project.rigs[-1].id
+    project = changes.set_values(project, rig, [("shot", "jars"), *((key.replace("__", "."), v) for key, v in values.items())])
+    return evaluate(project, SHELF, rig)
+
+
+def test_two_stands_beat_one_tripod_and_the_remedy_is_offered_after_it_was_tried():
+    one, two = solved(), solved(support="two")
+    assert value(one, "travel.dip") > 5 * value(two, "travel.dip")
+    assert value(one, "travel.lean") > value(two, "travel.lean")
+    offered = next(f for f in vetted(sample(), SHELF, "jar-slider") if f.key == "travel.picture").remedies
+    assert ("support", "two") in [change for remedy in offered for change in remedy.changes]
+    assert one.curves["travel.path.two stands"].y == pytest.approx(two.curves["travel.path"].y, abs=1e-9)
+
+
+def test_the_dip_is_mirrored_and_grows_with_the_load_and_the_subject_near():
+    level = solved(camera__ahead=0.0)
+    y = level.curves["travel.path"].y
+    assert y[0] == pytest.approx(y[-1], rel=0.1)
+    assert value(solved(rail__section="al6063-slot-40x80"), "travel.dip") < value(level, "travel.dip")
+    assert value(solved(carriage__mass=3.0), "travel.dip") > value(level, "travel.dip")
+    near = solved(**{"thing.jar-4.y": 0.3})
+    assert value(near, "travel.shift") > value(level, "travel.shift")
+
+
+def test_a_camera_that_looks_along_the_rail_turns_pitch_into_tilt_and_aside_into_lean():
+    project = made(camera__heading=0.0)
+    context = context_of(project, SHELF, "jar-slider")
+    rig = KINDS["slider"].model(context).way
+    found = ride(rig)
+    shift, lean = picture(context, rig, found)
+    assert np.allclose(lean, found.roll - found.roll.mean())
+    context = context_of(made(camera__heading=math.pi / 2), SHELF, "jar-slider")
+    rig = KINDS["slider"].model(context).way
+    found = ride(rig)
+    assert np.allclose(picture(context, rig, found)[1], found.pitch - found.pitch.mean())
+    assert np.ptp(shift) > 0
+
+
+def test_off_the_middle_two_rails_roll_to_the_heavy_side_and_a_centred_mount_does_not():
+    # The kit's own centre of mass lies to one side; the mount may take it back.
+    rods = {"kind": "slider", "variant": "rods", "support": "two"}
+    aside = new(**rods, camera__aside=0.04)
+    centred = next(f for f in aside.findings if f.key == "travel.level")
+    assert value(aside, "travel.roll") > value(new(**rods, camera__aside=-0.005), "travel.roll")
+    assert centred.state in (CLEAR, WATCH)
+    soft = new("slider", "grooved", support="two", camera__aside=0.06)
+    assert finding(soft, "rig.twists").state == WATCH
+
+
+def test_wheels_lift_when_resting_and_a_longer_wheelbase_mends_it():
+    wild = {"push__brake": 6.0, "push__side": 15.0}
+    assert finding(solved(carriage__hold="resting", **wild), "balance.lifts").state == STOP
+    assert finding(solved(**wild), "balance.lifts").state == WATCH
+    assert value(solved(carriage__wheelbase=0.25), "balance.least") >= value(solved(), "balance.least")
+    assert finding(solved(camera__ahead=0.1), "balance.heavy").state == WATCH
+
+
+def test_a_tilted_rail_runs_away_and_a_level_one_needs_only_a_push():
+    steep = solved(rail__slope=math.radians(12))
+    assert finding(steep, "balance.away").state == STOP
+    assert value(steep, "travel.push") > value(solved(), "travel.push")
+    mass = steep.model.way.moving
+    assert value(steep, "balance.hold") == pytest.approx(mass * GRAVITY * (math.sin(math.radians(12)) - 0.012 * math.cos(math.radians(12))), rel=1e-6)
+
+
+def test_joints_bigger_wheels_and_slow_moves():
+    jointed = {"rail__joint_every": 0.5, "rail__joint_step": 0.0008, "rail__joint_gap": 0.002}
+    rough, calm = solved(**jointed), solved(**jointed, carriage__wheel="v-40")
+    assert value(rough, "travel.kick") > value(calm, "travel.kick")
+    assert finding(solved(shot__time=3000.0), "travel.slow").state == WATCH
+    assert value(solved(drive__stiffness=4800.0), "travel.sticks") == pytest.approx(value(solved(), "travel.sticks") / 2, rel=1e-6)
+    assert finding(solved(**jointed | {"rail__joint_step": 0.005}, carriage__wheel="bearing-22"), "travel.joint").state in (WATCH, STOP)
+
+
+def test_what_does_not_fit_is_a_stop_with_its_reason():
+    for values, words in (
+        ({"carriage__wheelbase": 1.0, "rail__length": 0.9}, "longer than the rail"),
+        ({"support": "two", "support__inset": 0.7}, "supports meet"),
+        ({"shot__end_x": 3.0}, ""),
+    ):
+        result = solved(**values)
+        assert result.findings[0].state == STOP or any(f.key == "shot.travel" and f.state == STOP for f in result.findings)
+        assert words in result.findings[0].sentence.template or not words
+    assert finding(solved(shot__end_x=3.0), "shot.travel").state == STOP
+    sized = dict(KINDS["slider"].actions[0].run(context_of(made(shot__end_x=0.9), SHELF, "jar-slider")))
+    assert finding(solved(shot__end_x=0.9, **{key.replace(".", "__"): v for key, v in sized.items()}), "shot.travel").state == CLEAR
+
+
+def test_nothing_hangs_from_adhesive_or_over_people_and_the_trolley_is_trapped():
+    assert finding(new("overhead"), "balance.caution").state == WATCH
+    for values in ({"hanger__mount": "adhesive"}, {"hanger__mount": "plasterboard"}, {"below": "people"}, {"safety": "E"}):
+        assert finding(new("overhead", **values), "balance.refused").state == STOP
+    assert finding(new("overhead", carriage__hold="resting"), "balance.trapped").state == STOP
+    weak = new("overhead", tether__rated=100.0, tether__slack=0.2)
+    assert finding(weak, "balance.tether").state == STOP
+    assert finding(weak, "balance.slack").state == WATCH
+    bracket = new("overhead", hanger__mount="brackets", bracket__reach=1.0, bracket__height=0.015)
+    assert finding(bracket, "balance.screws").state == STOP
+
+
+def test_more_hangers_carry_less_and_a_shuttle_pushed_aside_jams():
+    assert value(new("overhead", hanger__count=4.0), "balance.hanger") < value(new("overhead", hanger__count=2.0), "balance.hanger")
+    rig = new("overhead", "shuttle", shuttle__offset=0.4)
+    assert finding(rig, "travel.jams").state == STOP
+    assert "travel.drive" not in rig.figures
+    assert finding(new("overhead", "shuttle", shuttle__bore=0.0335), "build.bore").state == STOP
+    assert value(new("overhead", "shuttle", shuttle__guide=0.26), "travel.play") == pytest.approx(value(new("overhead", "shuttle"), "travel.play") / 2, rel=1e-3)
+
+
+@pytest.mark.parametrize("variant", ["bar", "boards"])
+def test_posts_of_a_gantry_carry_its_weight_wherever_the_boom_points(variant):
+    project = made("kitchen-gantry")
+    project = changes.add_rig(project, "gantry", variant)
+    rig = project.rigs[-1].id
+    context = context_of(project, SHELF, rig)
+    model = KINDS["gantry"].model(context)
+    poses = np.array([(0.9, 0.7, a, 0.6) for a in (0.0, 1.0, -2.0)] + [(0.5, 0.3, 0.4, 0.0)])
+    found = bent(context, model, poses)
+    boom = [model.boom_mass(0.6)] * 3 + [model.boom_mass(0.0)]
+    beams = 2 * SHELF.sections[model.runway.id].section().area * SHELF.materials[model.runway.material].density * model.length + model.bridge.line * model.span
+    total = [GRAVITY * (beams + model.trolley + model.payload + model.counter + b) for b in boom]
+    assert found.reactions.sum(axis=1) == pytest.approx(total, rel=1e-6)
+    # Both runways together agree with plain moments about one of them.
+    closed = overhead.gantry(model.span, 0.7, 0.6, 1.0, model.trolley, model.boom_line * 0.6, model.payload, model.bridge.line * model.span)
+    posts = len(model.posts)
+    own = beams - model.bridge.line * model.span
+    tail = model.boom_line * model.tail
+    far = found.reactions[1, posts:].sum() - GRAVITY * (own / 2 + tail * (0.7 - model.tail / 2 * math.sin(1.0)) / model.span)
+    assert far == pytest.approx(closed.far, rel=1e-6)
+
+
+def test_the_gantry_reaches_its_places_and_says_which_it_does_not():
+    result = solved("kitchen-gantry")
+    assert "Far sink" in finding(result, "shot.places").sentence.template
+    assert "shot.above.bench" in result.figures
+    wider = solved("kitchen-gantry", boom__longest=1.6)
+    assert "Honey extractor" not in finding(wider, "shot.places").sentence.template or finding(wider, "shot.places").state == CLEAR
+    assert value(wider, "travel.drop") > value(result, "travel.drop")
+    assert finding(solved("kitchen-gantry", boom__longest=2.4, boom__tail=0.0), "balance.uplift").state == STOP
+    assert finding(solved("kitchen-gantry", below="people"), "balance.refused").state == STOP
+    assert value(solved("kitchen-gantry", board__screws=0.4), "travel.drop") > value(result, "travel.drop")
+
+
+@pytest.mark.parametrize("name", SAMPLES)
+@pytest.mark.parametrize("rig", RIGS)
+def test_every_sample_rig_has_parts_drawings_and_recomputable_figures(name, rig):
+    result = evaluate(sample(name), SHELF, rig)
+    assert result.parts
+    assert all(made.plan for made in result.cuts)
+    for view, _ in (*result.views("rig"), *result.views("shot")):
+        assert result.draw(0.4, view).items
+    for figure in result.figures.values():
+        assert math.isfinite(figure.value) or figure.key == "shot.sharp_far"
+        if figure.why.formula is not None:
+            assert figure.why.recompute() == pytest.approx(figure.value)
+
+
+def test_every_variant_of_every_kind_answers_and_reads_its_own_parameters():
+    for kind in KINDS.values():
+        for variant, _ in kind.variants:
+            result = new(kind.id, variant)
+            assert result.model is not None, result.findings[0]
+            assert set(kind.stations) >= {f.station for f in result.findings}
+            keys = {p.key for p in kind.parameters} | {"kit", "shot.time"}
+            wheres = {f.where for f in result.findings if f.where and not f.where.startswith(("shot.", "thing."))}
+            assert wheres <= keys | set(result.figures), wheres - keys
+            assert {f.station for f in result.figures.values()} <= set(kind.stations)
