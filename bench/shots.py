@@ -21,7 +21,7 @@ VIEWS = {
     "rig-above": ("rig", "dusk", "orchard-at-dusk", lambda w: w.use_view("above")),
     "balance": ("balance", "dusk", "orchard-at-dusk", lambda w: w.stage.show_layer("loads", True)),
     "build": ("build", "dusk", "orchard-at-dusk", lambda w: QTest.qWait(2500)),
-    "why-daylight": ("balance", "daylight", "orchard-at-dusk-inches", lambda w: (w.why("balance.front"), QTest.qWait(2500))),
+    "why-daylight": ("balance", "daylight", "orchard-at-dusk-inches", lambda w: (w.guide.why("balance.front"), QTest.qWait(2500))),
     "rig-inches-daylight": ("rig", "daylight", "orchard-at-dusk-inches", lambda w: None),
 }
 

@@ -27,7 +27,9 @@ def test_wheel_loads_carry_all_and_are_the_least_squares_of_a_rigid_carriage(x, 
     places = np.array(SQUARE)
     assert found.loads @ places == pytest.approx(found.normal * found.foot, abs=1e-9)
     # Of all loads that balance, equal springs take the one with the least energy.
-    again = minimize(lambda n: n @ n, np.full(4, found.normal / 4), constraints=[{"type": "eq", "fun": lambda n: np.array([n.sum() - found.normal, *(n @ places - found.normal * found.foot)])}])
+    again = minimize(
+        lambda n: n @ n, np.full(4, found.normal / 4), constraints=[{"type": "eq", "fun": lambda n: np.array([n.sum() - found.normal, *(n @ places - found.normal * found.foot)])}]
+    )
     assert found.loads == pytest.approx(again.x, abs=1e-4)
     mirrored = carriage.wheel_loads(SQUARE, 3.0, (x, -y, height), (brake, 0, 0), pitch, -roll)
     assert mirrored.loads[[1, 0, 3, 2]] == pytest.approx(found.loads)
@@ -154,7 +156,8 @@ def test_reach_is_what_counting_points_finds(a, b, longest, share):
 
 
 @pytest.mark.parametrize(
-    ("mount", "location"), [("adhesive hooks", "ceiling"), ("suction cup", "glass"), ("clamp", "plasterboard ceiling"), ("rated anchor", "over people"), ("tape", "beam"), ("magnet", "beam")]
+    ("mount", "location"),
+    [("adhesive hooks", "ceiling"), ("suction cup", "glass"), ("clamp", "plasterboard ceiling"), ("rated anchor", "over people"), ("tape", "beam"), ("magnet", "beam")],
 )
 def test_what_never_holds_anything_overhead_is_refused(mount, location):
     with pytest.raises(RefusedError):

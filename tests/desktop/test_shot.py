@@ -68,6 +68,22 @@ def test_a_picked_thing_shows_its_sizes_and_new_ones_join_and_leave(shot, monkey
     assert not shot.session.dirty
 
 
+def test_way_points_are_added_dragged_over_the_plan_and_dropped(shot):
+    QTest.mouseClick(named(shot, "via.add", QPushButton), Qt.MouseButton.LeftButton)
+    assert len(shot.session.project.shots[0].via_m) == 1
+    drag(named(shot, "handle.via.0.x", Grip), 50, -40)
+    x, y, z = shot.session.project.shots[0].via_m[0]
+    assert x > 0.1
+    assert y > 0.1
+    type_into(shot, "edit.via.0.z", "2 m")
+    assert shot.session.project.shots[0].via_m[0] == pytest.approx((x, y, 2.0))
+    QTest.mouseClick(named(shot, "via.remove", QPushButton), Qt.MouseButton.LeftButton)
+    QTest.mouseClick(named(shot, "via.remove", QPushButton), Qt.MouseButton.LeftButton)
+    assert "none to take away" in shot.message.text()
+    type_into(shot, "edit.set.ceiling", "2.4 m")
+    assert any(f.key == "shot.ceiling" and f.state == "stop" for f in shot.session.findings())
+
+
 def test_kit_items_and_shots_are_added_by_hand_and_the_last_item_stays(shot, monkeypatch):
     before = shot.session.evaluation.context.payload.mass
     monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Matte box", True))

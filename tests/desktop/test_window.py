@@ -182,7 +182,7 @@ def test_the_why_panel_shows_the_sum_and_leads_to_its_inputs(make, qtbot):
     assert QApplication.focusWidget() is None or QApplication.focusWidget().objectName() == "edit.arm.front"
     row = named(window, "figure.rig.angle_low")
     row.setFocus()
-    window.why_focused()
+    window.guide.why_focused()
     assert panel.isVisible()
     QTest.keyClick(panel, KEYS.Key_Escape)
     assert not panel.isVisible()
@@ -292,18 +292,18 @@ def test_find_goes_to_stations_inputs_figures_and_actions(window):
 
 def test_rigs_are_added_kept_renamed_and_removed(window, monkeypatch):
     before = [rig.id for rig in window.session.project.rigs]
-    window.add_rig("jib/two_bars")
+    window.rigs.add_rig("jib/two_bars")
     assert len(window.session.project.rigs) == len(before) + 1
     assert named(window, "station.rig").accessibleName() == "Rig, not worked on yet"
-    window.keep_alternative()
-    window.next_rig()
-    window.remove_rig()
+    window.rigs.keep_alternative()
+    window.rigs.next_rig()
+    window.rigs.remove_rig()
     assert len(window.session.project.rigs) == len(before) + 1
     for _ in range(3):
         window.undo()
     assert [rig.id for rig in window.session.project.rigs] == before
     for _ in before:
-        window.remove_rig()
+        window.rigs.remove_rig()
     assert window.session.rig_id == ""
     window.refresh()
     window.undo()

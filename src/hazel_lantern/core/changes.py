@@ -16,6 +16,7 @@ from hazel_lantern.core.staging.things import THINGS
 MASS = Quantity("kit.mass", "Mass", "kg", 0.0, 60.0, 1.0, "Camera kit", "", "shot")
 _AXES = (("x", "ahead", 0), ("y", "to the left", 1), ("z", "above the mount", 2))
 _SPOT = (("x", "right", 0, -60.0, 60.0), ("y", "deep", 1, -60.0, 60.0), ("z", "off the ground", 2, 0.0, 12.0))
+FLOORS = (("grass", "Grass"), ("earth", "Soft earth"), ("boards", "Boards"), ("tiles", "Tiles or concrete"), ("carpet", "Carpet"))
 _EXTENT = (("width", "wide", 0), ("depth", "deep across", 1), ("height", "high", 2))
 
 
@@ -37,6 +38,12 @@ def parameters(project: Project, rig_id: str) -> dict[str, Parameter]:
     stage = project.set_of(shot)
     found["shot.set"] = Choice("shot.set", "Set", (("", "none"), *((s.id, s.name) for s in project.sets)), shot.set, "On the set", "", "shot")
     found["shot.target"] = Choice("shot.target", "Looks at", (("", "nothing"), *((t.id, t.name) for t in stage.things)), shot.target, "On the set", "", "shot")
+    if stage.id:
+        found["set.ceiling"] = Quantity("set.ceiling", "Ceiling", "m", 0.0, 20.0, 0.0, "On the set", "0 for open sky", "shot")
+        found["set.floor"] = Choice("set.floor", "Floor", FLOORS, stage.floor, "On the set", "what wheels and feet stand on", "shot")
+    for index in range(len(shot.via_m)):
+        for axis, words, _, low, high in _SPOT:
+            found[f"via.{index}.{axis}"] = Quantity(f"via.{index}.{axis}", f"Way point {index + 1}, {words}", "m", low, high, 0.0, "Way points", "the lens passes here", "shot")
     found["kit"] = Choice("kit", "Camera kit", tuple((k.id, k.name) for k in project.kits), rig.kit, "Camera kit", "", "shot")
     for index, item in enumerate(kit.items):
         found[f"kit.{index}.mass"] = _named(MASS, f"kit.{index}.mass", item.name)
@@ -77,6 +84,11 @@ def value_of(project: Project, rig_id: str, key: str) -> Value:
     if owner == "thing":
         thing, what = _thing(project, rig, rest[0]), rest[1]
         return thing.turn_rad if what == "turn" else thing.at_m["xyz".index(what)] if what in "xyz" else thing.size_m[_extent(what)]
+    if owner == "set":
+        stage = project.set_of(project.shot_of(rig))
+        return stage.ceiling_m if rest[0] == "ceiling" else stage.floor
+    if owner == "via":
+        return project.shot_of(rig).via_m[int(rest[0])]["xyz".index(rest[1])]
     kit = project.kit_of(rig)
     if owner == "lens":
         return kit.lens_at_m["xyz".index(rest[0])]
@@ -134,6 +146,13 @@ def _set(project: Project, rig_id: str, key: str, value: Value) -> Project:
         else:
             thing = change(thing, size_m=_with(thing.size_m, _extent(rest[1]), value))
         return change(project, sets=replaced(project.sets, change(stage, things=replaced(stage.things, thing))))
+    if owner == "set":
+        stage = project.set_of(shot)
+        return change(project, sets=replaced(project.sets, change(stage, **{"ceiling_m" if rest[0] == "ceiling" else "floor": value})))
+    if owner == "via":
+        index = int(rest[0])
+        point = _with(shot.via_m[index], "xyz".index(rest[1]), value)
+        return change(project, shots=replaced(project.shots, change(shot, via_m=(*shot.via_m[:index], point, *shot.via_m[index + 1 :]))))
     if owner in ("kit", "lens"):
         return change(project, kits=replaced(project.kits, _kit_with(project.kit_of(rig), owner, rest, value)))
     return change(project, rigs=replaced(project.rigs, change(rig, design={**rig.design, key: value})))

@@ -96,3 +96,20 @@ def copy_shot(project: Project, rig_id: str, name: str) -> Project:
     rig = project.rig(rig_id)
     shot: Shot = replace(project.shot_of(rig), id=_free("shot", (s.id for s in project.shots)), name=_named(name))
     return replace(project, shots=(*project.shots, shot), rigs=replaced(project.rigs, replace(rig, shots=(shot.id, *rig.shots))))
+
+
+def add_way_point(project: Project, shot_id: str) -> Project:
+    """The document with one more way point of a shot, half-way on its last leg."""
+    shot = find(project.shots, shot_id, "shot")
+    before = shot.via_m[-1] if shot.via_m else (*shot.start_at_m, shot.start_height_m)
+    end = (*shot.end_at_m, shot.end_height_m)
+    middle = tuple(round((a + b) / 2, 3) for a, b in zip(before, end, strict=True))
+    return replace(project, shots=replaced(project.shots, replace(shot, via_m=(*shot.via_m, middle))))
+
+
+def remove_way_point(project: Project, shot_id: str) -> Project:
+    """The document without the shot's last way point; raises InputError when it has none."""
+    shot = find(project.shots, shot_id, "shot")
+    if not shot.via_m:
+        raise InputError("way points", 0, "there is none to take away")
+    return replace(project, shots=replaced(project.shots, replace(shot, via_m=shot.via_m[:-1])))

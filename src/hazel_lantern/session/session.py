@@ -132,7 +132,7 @@ class Session(QObject):
             return {}
         shown = self.shown
         rig = shown.rig(self.rig_id)
-        key = (shown.kits, shown.sets, shown.shot_of(rig).set, [(s.id, s.name) for s in shown.shots], self.rig_id, rig.kit)
+        key = (shown.kits, shown.sets, shown.shot_of(rig).set, len(shown.shot_of(rig).via_m), [(s.id, s.name) for s in shown.shots], self.rig_id, rig.kit)
         if self._known is None or self._known[0] != key:
             self._known = (key, changes.parameters(shown, self.rig_id))
         return self._known[1]

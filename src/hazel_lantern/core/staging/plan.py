@@ -12,7 +12,7 @@ from hazel_lantern.core.kinds.base import Context, Kind, Report
 from hazel_lantern.core.optics.lens import angle_of_view
 from hazel_lantern.core.project import Thing
 from hazel_lantern.core.shot import ARC, CIRCLE, LOOK_DOWN
-from hazel_lantern.core.sketch import SIZES, Handle, Item, Note, Ring, Shape, Size, Sketch, Stroke
+from hazel_lantern.core.sketch import SIZES, SWEEP, Handle, Item, Note, Ring, Shape, Size, Sketch, Stroke
 from hazel_lantern.core.staging.moves import SAMPLES, Staged, Standing, staged
 from hazel_lantern.core.staging.things import ANCHOR, BEAM, PERSON, ROOM, SORTS, TREE, ZONE, corners, turn
 
@@ -45,6 +45,9 @@ def plan(context: Context, kind: Kind, model: object, report: Report, share: flo
                 )
             )
     items.append(Handle("shot.start_x", _pair(seen.asked[0]), (1.0, 0.0), across="shot.start_y", name="Start of the move"))
+    for index, point in enumerate(shot.via_m):
+        items.append(Handle(f"via.{index}.x", _pair(point), (1.0, 0.0), across=f"via.{index}.y", name=f"Way point {index + 1}"))
+    items += _sharp(report, seen, k)
     way = float(np.linalg.norm(seen.asked[0, :2] - seen.asked[-1, :2]))
     if shot.move not in (ARC, CIRCLE) and way > 1e-6:
         items.append(Handle("shot.end_x", _pair(seen.asked[-1]), (1.0, 0.0), across="shot.end_y", name="End of the move"))
@@ -99,6 +102,20 @@ def _wedge(context: Context, seen: Staged, k: int) -> list[Item]:
         return eye + reach * np.array([-math.sin(pan + angle), math.cos(pan + angle)])
 
     return [Shape(np.array([eye, edge(half), edge(-half)]), "view")]
+
+
+def _sharp(report: Report, seen: Staged, k: int) -> list[Item]:
+    """Near and far limit of what is sharp, as arcs across the view."""
+    found: list[Item] = []
+    for key, words in (("shot.sharp_near", "sharp from {}"), ("shot.sharp_far", "to {}")):
+        figure = report.figures.get(key)
+        if figure is None or not figure.value < 15:
+            continue
+        eye, pan = seen.camera.places[k, :2], float(seen.camera.pan[k])
+        around = pan + np.linspace(-0.3, 0.3, 13)
+        arc = eye + figure.value * np.column_stack([-np.sin(around), np.cos(around)])
+        found += [Stroke(arc, "water", 0.0, dash=True, layer=SWEEP), Note(_pair(arc[0]), Words(words, ((figure.value, "m"),)), "water", SWEEP)]
+    return found
 
 
 def _placed(drawn: Sketch, where: Standing) -> list[Item]:

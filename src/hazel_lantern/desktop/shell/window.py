@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from msgspec.structs import replace
 from PyQt6.QtCore import QByteArray, QTimer, pyqtSignal
 from PyQt6.QtGui import QCloseEvent, QPaintEvent
-from PyQt6.QtWidgets import QApplication, QHBoxLayout, QInputDialog, QLabel, QMainWindow, QMessageBox, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QMainWindow, QMessageBox, QStackedWidget, QVBoxLayout, QWidget
 
 from hazel_lantern.core import changes
 from hazel_lantern.core.errors import HazelError, InputError
@@ -19,8 +19,10 @@ from hazel_lantern.core.workshop.cutting import Plan
 from hazel_lantern.core.workshop.part import Part
 from hazel_lantern.desktop.shell import actions
 from hazel_lantern.desktop.shell.bench import Bench
+from hazel_lantern.desktop.shell.guide import Guide
 from hazel_lantern.desktop.shell.pages import Help, Pages
 from hazel_lantern.desktop.shell.project_files import ProjectFiles
+from hazel_lantern.desktop.shell.rigs import Rigs
 from hazel_lantern.desktop.shell.strip import Strip
 from hazel_lantern.desktop.shell.top_line import TopLine, lantern_icon
 from hazel_lantern.desktop.shell.trail import Trail
@@ -36,7 +38,6 @@ from hazel_lantern.session.session import Session
 from hazel_lantern.session.settings import Settings
 
 if TYPE_CHECKING:
-    from hazel_lantern.core.proposals import Proposal
     from hazel_lantern.desktop.shell.why import WhyPanel
     from hazel_lantern.desktop.stations.build_extras import BuildExtras
     from hazel_lantern.desktop.stations.build_view import BuildView
@@ -71,7 +72,7 @@ class Window(QMainWindow):
         self.planner = Planner(self)
         self.planner.done.connect(self._planned)
         self.planner.failed.connect(self.tell)
-        self.files, self.help = ProjectFiles(self), Help(self)
+        self.files, self.help, self.guide, self.rigs = ProjectFiles(self), Help(self), Guide(self), Rigs(self)
         self.menu, self.actions_by_name = actions.build(self)
         self.welcome_open = welcome
         self._build()
@@ -100,9 +101,9 @@ class Window(QMainWindow):
         column.setSpacing(0)
         self.top = TopLine(session, theme, self.menu)
         self.top.rig_chosen.connect(session.switch)
-        self.top.rig_wanted.connect(self.add_rig)
+        self.top.rig_wanted.connect(self.rigs.add_rig)
         self.top.units_chosen.connect(self.use_units)
-        self.top.found.connect(self.go_to)
+        self.top.found.connect(self.guide.go_to)
         column.addWidget(self.top)
         column.addWidget(_rule(theme, across=True))
         row = QHBoxLayout()
@@ -128,7 +129,7 @@ class Window(QMainWindow):
         below.addWidget(self.strip)
         self.centre.addWidget(self._drawn)
         self.bench = Bench(session, theme)
-        self.bench.why_wanted.connect(self.why)
+        self.bench.why_wanted.connect(self.guide.why)
         self.bench.act_wanted.connect(self.act)
         for part in (self.trail, _rule(theme), self.centre, _rule(theme), self.bench):
             row.addWidget(part, 1 if part is self.centre else 0)
@@ -155,7 +156,7 @@ class Window(QMainWindow):
             from hazel_lantern.desktop.shell.why import WhyPanel
 
             self._why = WhyPanel(self.session, self.theme, self._frame)
-            self._why.followed.connect(self.follow)
+            self._why.followed.connect(self.guide.follow)
         return self._why
 
     @property
@@ -240,7 +241,7 @@ class Window(QMainWindow):
             self.extras = ShotExtras(self.session, self.theme)
             self.extras.refused.connect(self.tell)
             self.extras.rebuilt.connect(lambda: self.show_station("shot"))
-            self.extras.taken.connect(self.take_proposal)
+            self.extras.taken.connect(self.rigs.take_proposal)
         if self.extras is not None:
             self.bench.add_extra(self.extras)
 
@@ -256,12 +257,6 @@ class Window(QMainWindow):
             if thing != self.session.thing:
                 self.session.thing = thing
                 QTimer.singleShot(0, lambda: self.show_station("shot"))
-
-    def take_proposal(self, proposal: Proposal) -> None:
-        """A rig that was proposed becomes one of the project."""
-        project = changes.take_rig(self.session.project, proposal.rig)
-        self.session.change(f"Add {project.rigs[-1].name}", project)
-        self.session.switch(project.rigs[-1].id)
 
     def _action(self) -> Action | None:
         result = self.session.evaluation
@@ -339,14 +334,7 @@ class Window(QMainWindow):
     def _remedies(self) -> None:
         if not self.welcome_open:
             self.bench.refresh_findings()
-            self._offer_finds()
-
-    def _offer_finds(self) -> None:
-        result = self.session.evaluation
-        words = [name for _, name in STATIONS] + [row.words for row in actions.ROWS]
-        if result:
-            words += [f.label for f in result.figures.values()] + [f.title for f in result.findings] + [p.label for p in self.session.parameters().values()]
-        self.top.offer(list(dict.fromkeys(words)))
+            self.guide.offer_finds()
 
     def tell(self, words: str) -> None:
         """One clear sentence at the foot of the window, until the next one or a few seconds have passed."""
@@ -358,58 +346,6 @@ class Window(QMainWindow):
         QTimer.singleShot(9000, self.message.hide)
 
     # Going places
-
-    def go_to(self, words: str) -> None:
-        """Carry out, or show, what the find field was given."""
-        wanted = words.strip().lower()
-        result = self.session.evaluation
-        for key, name in STATIONS:
-            if name.lower() == wanted:
-                self.show_station(key)
-                return
-        action = next((a for row in actions.ROWS if row.words.lower() == wanted for a in [self.actions_by_name[row.words]]), None)
-        if action is not None:
-            action.trigger()
-            return
-        for parameter in self.session.parameters().values():
-            if parameter.label.lower() == wanted:
-                self.follow(parameter.key)
-                return
-        for figure in result.figures.values() if result else ():
-            if figure.label.lower() == wanted:
-                self.show_station(figure.station)
-                self.why(figure.key)
-                return
-        for finding in result.findings if result else ():
-            if finding.title.lower() == wanted:
-                self.show_station(finding.station)
-                return
-        self.tell(f"Nothing here is called “{words}”.")
-
-    def follow(self, key: str) -> None:
-        """To the place where an input is set, or to the why of a figure."""
-        parameter = self.session.parameters().get(key)
-        if parameter is not None:
-            self.why_panel.shut()
-            if parameter.station != self.station:
-                self.show_station(parameter.station)
-            self.bench.reveal(key)
-            self.stage.light(key)
-        elif self.session.evaluation and key in self.session.evaluation.figures:
-            self.why(key)
-
-    def why(self, key: str) -> None:
-        result = self.session.evaluation
-        if result and key in result.figures:
-            self.why_panel.open(result.figures[key])
-
-    def why_focused(self) -> None:
-        """The why of the figure that has the focus, or of the station's first."""
-        focus = QApplication.focusWidget()
-        name = focus.objectName() if focus else ""
-        key = name.removeprefix("figure.")
-        figures = self.session.evaluation.figures if self.session.evaluation else {}
-        self.why(key if key in figures else next((f.key for f in figures.values() if f.station == self.station), ""))
 
     def focus_find(self) -> None:
         self.top.finder.setFocus()
@@ -430,11 +366,6 @@ class Window(QMainWindow):
 
     def toggle_layer(self, layer: str) -> None:
         self.stage.toggle_layer(layer)
-
-    def next_rig(self) -> None:
-        ids = [rig.id for rig in self.session.project.rigs]
-        if ids:
-            self.session.switch(ids[(ids.index(self.session.rig_id) + 1) % len(ids)])
 
     # Editing
 
@@ -479,30 +410,6 @@ class Window(QMainWindow):
     def use_units(self, system: str) -> None:
         self.session.change(f"Show {'inches' if system == 'in' else 'millimetres'}", changes.set_units(self.session.project, system))
         self.show_station(self.station)
-
-    def add_rig(self, key: str) -> None:
-        kind, _, variant = key.partition("/")
-        project = changes.add_rig(self.session.project, kind, variant)
-        self.session.change(f"Add {project.rigs[-1].name}", project)
-        self.session.switch(project.rigs[-1].id)
-
-    def keep_alternative(self) -> None:
-        if self.session.rig_id:
-            project = changes.keep_alternative(self.session.project, self.session.rig_id)
-            self.session.change(f"Keep {project.rigs[-1].name}", project)
-
-    def remove_rig(self) -> None:
-        if self.session.rig_id:
-            name = self.session.project.rig(self.session.rig_id).name
-            self.session.change(f"Remove {name}", changes.remove_rig(self.session.project, self.session.rig_id))
-
-    def rename_rig(self) -> None:
-        if not self.session.rig_id:
-            return
-        old = self.session.project.rig(self.session.rig_id).name
-        name, said = QInputDialog.getText(self, "Rename the rig", "Name", text=old)
-        if said:
-            self.attempt(lambda: self.session.change(f"Rename to {name.strip()}", changes.rename_rig(self.session.project, self.session.rig_id, name)))
 
     # Look and help
 

@@ -46,10 +46,14 @@ def fit(box: tuple[float, float, float, float], area: QRectF) -> Scale:
     return Scale(px, area.center().x() - (x0 + x1) / 2 * px, area.bottom() + y0 * px)
 
 
-def paint_ground(painter: QPainter, area: QRectF, scale: Scale, theme: Theme, *, ground: bool) -> None:
-    """Ground colour, a grid that adapts, and the floor with its hatching."""
+GRIDS = {"mm": (0.1, 0.25, 0.5, 1.0, 2.0, 5.0, 10.0), "in": tuple(feet * 0.3048 for feet in (0.25, 0.5, 1, 2, 5, 10, 30))}
+
+
+def paint_ground(painter: QPainter, area: QRectF, scale: Scale, theme: Theme, *, ground: bool, system: str = "mm") -> None:
+    """Ground colour, a grid in metres or feet that adapts, and the floor with its hatching."""
     painter.fillRect(area, theme.color("ground"))
-    step = next(s for s in (0.1, 0.25, 0.5, 1.0, 2.0, 5.0, 10.0) if s * scale.px >= 40 or s == 10.0)
+    steps = GRIDS[system]
+    step = next((s for s in steps if s * scale.px >= 40), steps[-1])
     painter.setPen(QPen(theme.color("grid"), 1))
     left, top = scale.metres(area.topLeft())
     right, bottom = scale.metres(area.bottomRight())

@@ -276,12 +276,12 @@ class Stage(QWidget):
     def _backdrop(self, ground: bool) -> QPixmap:
         """Ground and grid, painted once for a scale."""
         assert self._scale is not None
-        key = (self.size(), self._scale.px, self._scale.x, self._scale.y, self._theme.tokens, ground)
+        key = (self.size(), self._scale.px, self._scale.x, self._scale.y, self._theme.tokens, ground, self._session.display.system)
         if self._ground is None or self._ground[0] != key:
             picture = QPixmap(self.size() * self.devicePixelRatio())
             picture.setDevicePixelRatio(self.devicePixelRatio())
             painter = QPainter(picture)
-            paint_ground(painter, QRectF(self.rect()), self._scale, self._theme, ground=ground)
+            paint_ground(painter, QRectF(self.rect()), self._scale, self._theme, ground=ground, system=self._session.display.system)
             painter.end()
             self._ground = (key, picture)
         return self._ground[1]

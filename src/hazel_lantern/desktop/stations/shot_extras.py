@@ -49,6 +49,7 @@ class ShotExtras(QWidget):
             menu.addAction(name).triggered.connect(lambda _=False, key=key: self.add_thing(key))
         add.setMenu(menu)
         column.addLayout(_row(add, self._button("Rename", "thing.rename", self._rename_thing), self._button("Remove", "thing.remove", self._remove_thing)))
+        column.addLayout(_row(self._button("+ way point", "via.add", self._add_via), self._button("Drop the last", "via.remove", self._remove_via)))
         column.addWidget(_heading(theme, "Camera kit"))
         self.items = QComboBox()
         self.items.setObjectName("kit.item")
@@ -143,6 +144,12 @@ class ShotExtras(QWidget):
         name, said = QInputDialog.getText(self, "Rename", "Name", text=self.picked.currentText())
         if said and thing:
             self._do(f"Rename to {name.strip()}", lambda project: editing.rename_thing(project, self._ids()[1], thing, name))
+
+    def _add_via(self) -> None:
+        self._do("Add a way point", lambda project: editing.add_way_point(project, self._ids()[0]))
+
+    def _remove_via(self) -> None:
+        self._do("Drop a way point", lambda project: editing.remove_way_point(project, self._ids()[0]))
 
     def _add_item(self) -> None:
         name, said = QInputDialog.getText(self, "Add to the kit", "What is it?")

@@ -15,6 +15,7 @@ from hazel_lantern.core.kinds.gantry.design import BOARDS, PARAMETERS, VARIANTS
 from hazel_lantern.core.kinds.gantry.drawing import draw
 from hazel_lantern.core.kinds.gantry.model import Gantry, build, lens, members, path, reaches, way
 from hazel_lantern.core.kinds.gantry.strength import strength_figures
+from hazel_lantern.core.kinds.headline import headlines
 from hazel_lantern.core.kinds.moving import move_figures
 from hazel_lantern.core.kinds.straight.parts import piece
 from hazel_lantern.core.mechanics import overhead
@@ -91,19 +92,8 @@ def _parts(context: Context, rig: Gantry) -> tuple[tuple[Part, ...], tuple[Buy, 
 
 
 def _headlines(context: Context, report: Report) -> dict[str, Words]:
-    shot, figures = context.shot, report.figures
-    found = {
-        "shot": Words("{} in {}, {}", ((way(context), "m"), (shot.duration_s, "s"), (shot.focal_m, "m:lens"))),
-        "rig": Words(dict(VARIANTS)[context.rig.variant].lower() + ", {} × {}", ((context.number("runway.length"), "m"), (context.number("span"), "m"))),
-        "balance": Words("cannot be worked out"), "travel": Words("cannot be worked out"), "build": Words("nothing to cut yet"),
-    }  # fmt: skip
-    if "balance.post" in figures:
-        found["balance"] = Words("{} on a post", ((figures["balance.post"].value, "N"),))
-    if "travel.shift" in figures:
-        found["travel"] = Words("sags {}, picture {}", ((figures["travel.drop"].value, "m"), (figures["travel.shift"].value, "px")))
-    if "build.pieces" in figures:
-        found["build"] = Words("{} pieces, {}", ((figures["build.pieces"].value, "count"), (figures["build.cost"].value, "currency")))
-    return found
+    rig = Words(dict(VARIANTS)[context.rig.variant].lower() + ", {} × {}", ((context.number("runway.length"), "m"), (context.number("span"), "m")))
+    return headlines(context, report, way(context), rig, {"balance": ("{} on a post", ("balance.post",)), "travel": ("sags {}, picture {}", ("travel.drop", "travel.shift"))})
 
 
 KIND = Kind(

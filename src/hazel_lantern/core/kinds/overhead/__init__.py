@@ -9,6 +9,7 @@ from hazel_lantern.core.errors import GeometryError
 from hazel_lantern.core.figure import Given, by_method
 from hazel_lantern.core.finding import Remedy, Words
 from hazel_lantern.core.kinds.base import Action, Context, Kind, Member, Report, View
+from hazel_lantern.core.kinds.headline import headlines
 from hazel_lantern.core.kinds.moving import move_figures
 from hazel_lantern.core.kinds.overhead.design import PARAMETERS, SHUTTLE, TWIN, VARIANTS
 from hazel_lantern.core.kinds.overhead.hanging import hanging_figures, shuttle_figures
@@ -122,19 +123,10 @@ def _parts(context: Context, rig: Overhead) -> tuple[tuple[Part, ...], tuple[Buy
 
 
 def _headlines(context: Context, report: Report) -> dict[str, Words]:
-    shot, figures = context.shot, report.figures
-    found = {
-        "shot": Words("{} in {}, {}", ((model.wanted_way(context), "m"), (shot.duration_s, "s"), (shot.focal_m, "m:lens"))),
-        "rig": Words(dict(VARIANTS)[context.rig.variant].lower() + ", {}", ((context.number("rail.length"), "m"),)),
-        "balance": Words("cannot be worked out"), "travel": Words("cannot be worked out"), "build": Words("nothing to cut yet"),
-    }  # fmt: skip
-    if "balance.hanger" in figures:
-        found["balance"] = Words("{} at a hanger", ((figures["balance.hanger"].value, "N"),))
-    if "travel.shift" in figures:
-        found["travel"] = Words("dips {}, picture {}", ((figures["travel.dip"].value, "m"), (figures["travel.shift"].value, "px")))
-    if "build.pieces" in figures:
-        found["build"] = Words("{} pieces, {}", ((figures["build.pieces"].value, "count"), (figures["build.cost"].value, "currency")))
-    return found
+    rig = Words(dict(VARIANTS)[context.rig.variant].lower() + ", {}", ((context.number("rail.length"), "m"),))
+    return headlines(
+        context, report, model.wanted_way(context), rig, {"balance": ("{} at a hanger", ("balance.hanger",)), "travel": ("dips {}, picture {}", ("travel.dip", "travel.shift"))}
+    )
 
 
 KIND = Kind(

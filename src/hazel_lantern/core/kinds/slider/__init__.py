@@ -7,6 +7,7 @@ import numpy as np
 from hazel_lantern.core.figure import Given, by_method
 from hazel_lantern.core.finding import Remedy, Words
 from hazel_lantern.core.kinds.base import Action, Context, Kind, Report, View
+from hazel_lantern.core.kinds.headline import headlines
 from hazel_lantern.core.kinds.moving import move_figures
 from hazel_lantern.core.kinds.props import legs_above, legs_side
 from hazel_lantern.core.kinds.slider.design import CAPTIVE, PARAMETERS, TABLE, TRIPOD, TWO, VARIANTS
@@ -100,20 +101,10 @@ def _parts(context: Context, rig: Slider) -> tuple[tuple[Part, ...], tuple[Buy, 
 
 
 def _headlines(context: Context, report: Report) -> dict[str, Words]:
-    shot, figures = context.shot, report.figures
-    way = model.wanted_way(context)
-    found = {
-        "shot": Words("{} in {}, {}", ((way, "m"), (shot.duration_s, "s"), (shot.focal_m, "m:lens"))),
-        "rig": Words(dict(VARIANTS)[context.rig.variant].lower().split(",")[0] + ", {}", ((context.number("rail.length"), "m"),)),
-        "balance": Words("cannot be worked out"), "travel": Words("cannot be worked out"), "build": Words("nothing to cut yet"),
-    }  # fmt: skip
-    if "balance.least" in figures:
-        found["balance"] = Words("lightest wheel {}", ((figures["balance.least"].value, "N"),))
-    if "travel.shift" in figures:
-        found["travel"] = Words("dips {}, picture {}", ((figures["travel.dip"].value, "m"), (figures["travel.shift"].value, "px")))
-    if "build.pieces" in figures:
-        found["build"] = Words("{} pieces, {}", ((figures["build.pieces"].value, "count"), (figures["build.cost"].value, "currency")))
-    return found
+    rig = Words(dict(VARIANTS)[context.rig.variant].lower().split(",")[0] + ", {}", ((context.number("rail.length"), "m"),))
+    return headlines(
+        context, report, model.wanted_way(context), rig, {"balance": ("lightest wheel {}", ("balance.least",)), "travel": ("dips {}, picture {}", ("travel.dip", "travel.shift"))}
+    )
 
 
 KIND = Kind(

@@ -7,6 +7,7 @@ import math
 import numpy as np
 from msgspec import Struct
 
+from hazel_lantern.core.catalogue import Bar
 from hazel_lantern.core.errors import HazelError
 from hazel_lantern.core.figure import Curve, Given, by_formula, by_method
 from hazel_lantern.core.finding import CLEAR, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, Words, judge
@@ -103,9 +104,19 @@ def bend_figures(context: Context, rig: Straight, report: Report, others: tuple[
     )  # fmt: skip
     report.curves["travel.path"] = Curve("travel.path", "Drop of the lens along the rail", found.x, found.drop, "m", "m")
     report.curves["travel.shift"] = Curve("travel.shift", "Subject's shift in the picture", found.x, shift, "m", "px")
-    for name, rests in others:
+    compared = [(name, Rail(rig.length, rig.rail.ei, rig.rail.gj, rig.rail.weight, rests, rig.rail.ga)) for name, rests in others]
+    bar = stiffer_bar(context, rig)
+    if bar is not None:
+        times, line = bar.section().iy / rig.section.iy, bar.section().area / rig.section.area
+        compared.append(
+            (
+                bar.name.split(",")[0].lower(),
+                Rail(rig.length, rig.rail.ei * times, rig.rail.gj * bar.section().j / rig.section.j, rig.rail.weight * line, rig.rail.rests, rig.rail.ga * line),
+            )
+        )
+    for name, rail in compared:
         try:
-            other = ride(rig, Rail(rig.length, rig.rail.ei, rig.rail.gj, rig.rail.weight, rests, rig.rail.ga))
+            other = ride(rig, rail)
         except HazelError:
             continue  # a support this rail cannot stand on has no line to compare
         report.curves[f"travel.path.{name}"] = Curve(f"travel.path.{name}", name, other.x, other.drop, "m", "m")
@@ -136,14 +147,19 @@ def _centred(rig: Straight) -> tuple[Remedy, ...]:
     )
 
 
-def stiffer(context: Context, rig: Straight) -> tuple[Remedy, ...]:
+def stiffer_bar(context: Context, rig: Straight) -> Bar | None:
     """The lightest stock section of the same shape and material that is at least twice as stiff."""
-    found = []
-    for bar in context.catalogue.sections.values():
-        if (bar.shape, bar.material, bar.system) == (rig.bar.shape, rig.bar.material, rig.bar.system) and bar.section().iy >= 1.9 * rig.section.iy:
-            found.append((bar.section().area, bar.id, bar.name))
-    best = min(found, default=None)
-    return () if best is None else (Remedy("stiffer", Words(f"Use {best[2][:1].lower()}{best[2][1:]}"), (("rail.section", best[1]),)),)
+    like = (rig.bar.shape, rig.bar.material, rig.bar.system)
+    found = [
+        (bar.section().area, bar.id) for bar in context.catalogue.sections.values() if (bar.shape, bar.material, bar.system) == like and bar.section().iy >= 1.9 * rig.section.iy
+    ]
+    return context.catalogue.sections[min(found)[1]] if found else None
+
+
+def stiffer(context: Context, rig: Straight) -> tuple[Remedy, ...]:
+    """The next stiffer section as a remedy."""
+    bar = stiffer_bar(context, rig)
+    return () if bar is None else (Remedy("stiffer", Words(f"Use {bar.name[:1].lower()}{bar.name[1:]}"), (("rail.section", bar.id),)),)
 
 
 def _strong(context: Context, rig: Straight, found: Ride, report: Report) -> None:
