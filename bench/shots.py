@@ -16,13 +16,16 @@ from hazel_lantern.session.session import Session
 from hazel_lantern.session.settings import Settings
 
 VIEWS = {
-    "shot": ("shot", "dusk", "orchard-at-dusk", lambda w: None),
-    "shot-lens": ("shot", "dusk", "orchard-at-dusk", lambda w: (w.use_view("lens"), w.bench.verticalScrollBar().setValue(10_000))),
-    "rig-above": ("rig", "dusk", "orchard-at-dusk", lambda w: w.use_view("above")),
-    "balance": ("balance", "dusk", "orchard-at-dusk", lambda w: w.stage.show_layer("loads", True)),
-    "build": ("build", "dusk", "orchard-at-dusk", lambda w: QTest.qWait(2500)),
-    "why-daylight": ("balance", "daylight", "orchard-at-dusk-inches", lambda w: (w.guide.why("balance.front"), QTest.qWait(2500))),
-    "rig-inches-daylight": ("rig", "daylight", "orchard-at-dusk-inches", lambda w: None),
+    "shot": ("shot", "dusk", "orchard-at-dusk", "hive-jib", lambda w: None),
+    "shot-lens": ("shot", "dusk", "orchard-at-dusk", "hive-jib", lambda w: (w.use_view("lens"), QTest.qWait(1500), w.bench.verticalScrollBar().setValue(760))),
+    "shot-gantry": ("shot", "daylight", "orchard-at-dusk-inches", "kitchen-gantry", lambda w: w.bench.verticalScrollBar().setValue(10_000)),
+    "rig-above": ("rig", "dusk", "orchard-at-dusk", "hive-jib", lambda w: w.use_view("above")),
+    "rig-gantry": ("rig", "dusk", "orchard-at-dusk", "kitchen-gantry", lambda w: None),
+    "rig-inches-daylight": ("rig", "daylight", "orchard-at-dusk-inches", "hive-jib", lambda w: None),
+    "balance": ("balance", "dusk", "orchard-at-dusk", "hive-jib", lambda w: w.stage.show_layer("loads", True)),
+    "travel": ("travel", "dusk", "orchard-at-dusk", "jar-slider", lambda w: (w.stage.show_layer("loads", True), QTest.qWait(2500))),
+    "build": ("build", "dusk", "orchard-at-dusk", "hive-jib", lambda w: QTest.qWait(2500)),
+    "why-daylight": ("balance", "daylight", "orchard-at-dusk-inches", "hive-jib", lambda w: (w.guide.why("balance.front"), QTest.qWait(2500))),
 }
 
 
@@ -35,11 +38,13 @@ def main() -> None:
     welcome.show()
     QTest.qWait(200)
     welcome.grab().save(str(out / "first-minute.png"))
-    for name, (station, theme, sample, then) in VIEWS.items():
+    for name, (station, theme, sample, rig, then) in VIEWS.items():
         window = _window(app, theme)
         window.files.open_sample(sample)
         window.show()
+        window.session.switch(rig)
         window.show_station(station)
+        window.strip.go(0.6)
         QTest.qWait(900)
         then(window)
         QTest.qWait(400)

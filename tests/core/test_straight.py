@@ -42,7 +42,9 @@ def test_two_stands_beat_one_tripod_and_the_remedy_is_offered_after_it_was_tried
     assert value(one, "travel.lean") > value(two, "travel.lean")
     offered = next(f for f in vetted(sample(), SHELF, "jar-slider") if f.key == "travel.picture").remedies
     assert ("support", "two") in [change for remedy in offered for change in remedy.changes]
-    assert one.curves["travel.path.two stands"].y == pytest.approx(two.curves["travel.path"].y, abs=1e-9)
+    # The line drawn for comparison is the one that is got.
+    line, real = one.curves["travel.path.two stands"], two.curves["travel.path"]
+    assert line.y[::6] == pytest.approx(real.y[::25], abs=1e-9)
 
 
 def test_the_dip_is_mirrored_and_grows_with_the_load_and_the_subject_near():

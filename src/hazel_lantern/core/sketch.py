@@ -21,6 +21,14 @@ class Stroke(Struct, frozen=True):
     layer: str = BODY
 
 
+class Lines(Struct, frozen=True):
+    """Many hair lines of one sort, ends (n, 2, 2) [m]."""
+
+    points: np.ndarray
+    role: str
+    layer: str = BODY
+
+
 class Shape(Struct, frozen=True):
     """A filled outline (n, 2) [m]."""
 
@@ -80,7 +88,7 @@ class Arrow(Struct, frozen=True):
     layer: str = LOADS
 
 
-Item = Stroke | Shape | Ring | Size | Handle | Note | Arrow
+Item = Stroke | Lines | Shape | Ring | Size | Handle | Note | Arrow
 
 
 class Sketch(Struct, frozen=True):

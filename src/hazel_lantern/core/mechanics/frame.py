@@ -240,7 +240,7 @@ def _released(k: np.ndarray, element: Element) -> np.ndarray:
     kept, free = _kept(element)
     inner = k[np.ix_(free, free)]
     scale = np.sqrt(np.diag(inner))
-    if np.any(scale == 0) or np.linalg.cond(inner / np.outer(scale, scale)) > 1e12:
+    if np.any(scale == 0) or (len(free) > 1 and np.linalg.cond(inner / np.outer(scale, scale)) > 1e12):
         raise SingularModelError(element.name, "released", f"{element.name} is released so far that it hangs loose")
     out = np.zeros_like(k)
     out[np.ix_(kept, kept)] = k[np.ix_(kept, kept)] - k[np.ix_(kept, free)] @ np.linalg.solve(inner, k[np.ix_(free, kept)])
@@ -355,14 +355,14 @@ def _loose(made: Frame, dof: int) -> SingularModelError:
     return SingularModelError(node, DOFS[dof % 6], f"the structure can move freely: “{node}” is not held {_WORDS[dof % 6]}; add a support, brace or rigid joint")
 
 
-def _lying_on(found: Solution, case: np.ndarray, element: np.ndarray) -> np.ndarray:
-    """Which point loads (queries, loads) lie on the asked element in the asked case."""
-    return np.asarray((case[:, None] == found.loads.point_case) & (element[:, None] == found.loads.point_element))
-
-
-def _macaulay(x: np.ndarray, at: np.ndarray, power: int) -> np.ndarray:
-    away = x[:, None] - at
-    return np.where(away > 0, away**power if power else 1.0, 0.0)
+def _of_case(rows: np.ndarray, cases: int) -> np.ndarray:
+    """Numbers of the rows of each case, (cases, most of a case), -1 where a case has fewer."""
+    order = np.argsort(rows, kind="stable")
+    counts = np.bincount(rows, minlength=cases)
+    table = np.full((cases, int(counts.max(initial=0))), -1)
+    starts = np.concatenate([[0], np.cumsum(counts)[:-1]])
+    table[rows[order], np.arange(len(rows)) - starts[rows[order]]] = order
+    return table
 
 
 def inside(found: Solution, case: np.ndarray, element: np.ndarray, x: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
@@ -380,19 +380,25 @@ def inside(found: Solution, case: np.ndarray, element: np.ndarray, x: np.ndarray
     case, element, x = np.asarray(case, int), np.asarray(element, int), np.asarray(x, float)
     u, f = found.ends[element, :, case], found.forces[element, :, case]
     axes = made.axes[element]
-    on = _lying_on(found, case, element)
-    force = np.einsum("kab,kb->ka", made.axes[given.point_element], given.point_force) if len(given.point_at) else np.zeros((0, 3))
-    moment = np.einsum("kab,kb->ka", made.axes[given.point_element], given.point_moment) if len(given.point_at) else np.zeros((0, 3))
-    step = [on * _macaulay(x, given.point_at, p) for p in range(4)]
-    q = np.zeros((len(x), 3))
+    zero = np.zeros((len(x), 0, 3))
+    force, moment, away, q = zero, zero, np.zeros((len(x), 0)), np.zeros((len(x), 3))
+    if len(given.point_at):
+        # Each query meets only the few loads of its own case.
+        near = _of_case(given.point_case, given.cases)[case]
+        on = (near >= 0) & (given.point_element[near] == element[:, None])
+        away = np.where(on, np.maximum(x[:, None] - given.point_at[near], 0.0), 0.0)
+        force = np.einsum("kab,klb->kla", axes, given.point_force[near]) * on[:, :, None]
+        moment = np.einsum("kab,klb->kla", axes, given.point_moment[near]) * on[:, :, None]
     if len(given.spread_element):
-        same = (case[:, None] == given.spread_case) & (element[:, None] == given.spread_element)
-        q = np.einsum("kab,kb->ka", axes, same @ given.spread_force)
+        near = _of_case(given.spread_case, given.cases)[case]
+        on = (near >= 0) & (given.spread_element[near] == element[:, None])
+        q = np.einsum("kab,kb->ka", axes, (given.spread_force[near] * on[:, :, None]).sum(axis=1))
+    past = (away > 0).astype(float)
     e = made.elements
-    ea, eiy, eiz, gj = (np.array([getattr(e[k], name) for k in element]) for name in ("ea", "eiy", "eiz", "gj"))
-    gay, gaz = (np.array([1 / getattr(e[k], name) if getattr(e[k], name) > 0 else 0.0 for k in element]) for name in ("gay", "gaz"))
-    p0, p1, p2, p3 = (s @ force for s in step)
-    m0, m1, m2 = (s @ moment for s in step[:3])
+    ea, eiy, eiz, gj = (np.array([getattr(one, name) for one in e])[element] for name in ("ea", "eiy", "eiz", "gj"))
+    gay, gaz = (np.array([1 / getattr(one, name) if getattr(one, name) > 0 else 0.0 for one in e])[element] for name in ("gay", "gaz"))
+    p0, p1, p2, p3 = (np.einsum("kl,kla->ka", step, force) for step in (past, away, away**2, away**3))
+    m0, m1, m2 = (np.einsum("kl,kla->ka", step, moment) for step in (past, away, away**2))
     inner = -np.column_stack([
         f[:, 0] + p0[:, 0] + q[:, 0] * x, f[:, 1] + p0[:, 1] + q[:, 1] * x, f[:, 2] + p0[:, 2] + q[:, 2] * x, f[:, 3] + m0[:, 0],
         f[:, 4] + f[:, 2] * x + m0[:, 1] + p1[:, 2] + q[:, 2] * x**2 / 2, f[:, 5] - f[:, 1] * x + m0[:, 2] - p1[:, 1] - q[:, 1] * x**2 / 2,

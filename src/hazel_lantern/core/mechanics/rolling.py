@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 
-import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.check import not_negative, positive
@@ -134,9 +133,11 @@ def _sticks(pace: float, damping: float) -> bool:
     """Whether a load that broke away at this pace (speed over its scale) comes to rest against the rail again."""
     # In time w t and length drop/k the load moves freely with damping; it sticks when its own speed falls to minus the pace.
     w = math.sqrt(1 - damping**2)
-    u, v = -(1 - 2 * damping * pace), -pace
-    # Speed v(t) = e^(-zt) (v cos wt - (u + z v)/w sin wt); its first minimum after the break-away is the deepest.
-    t = np.linspace(1e-6, 2 * math.pi / w, 4001)
-    speed = np.exp(-damping * t) * (v * np.cos(w * t) - (u + damping * v) / w * np.sin(w * t))
-    rising = int(np.argmax(speed))
-    return bool(speed[rising:].min() < -pace)
+    stretch, speed = -(1 - 2 * damping * pace), -pace
+    # Speed v(t) = e^(-zt) (a cos wt - b sin wt) turns where its slope is zero; the first turn is the fastest, the next the slowest.
+    a, b = speed, (stretch + damping * speed) / w
+    first = math.atan2(damping * a + w * b, damping * b - w * a) / w
+    while first <= 1e-12:
+        first += math.pi / w
+    values = [math.exp(-damping * t) * (a * math.cos(w * t) - b * math.sin(w * t)) for t in (first, first + math.pi / w)]
+    return min(values) < -pace

@@ -10,10 +10,10 @@ from hazel_lantern.core import sketch as sk
 from hazel_lantern.core.kinds.base import Context, Kind
 from hazel_lantern.core.optics import pose
 from hazel_lantern.core.project import Shot, Thing
-from hazel_lantern.core.sketch import Item, Shape, Sketch, Stroke
+from hazel_lantern.core.sketch import Item, Lines, Shape, Sketch, Stroke
 from hazel_lantern.core.staging.moves import SAMPLES, Staged, staged
 from hazel_lantern.core.staging.seen import focal_pixels
-from hazel_lantern.core.staging.things import FACES, PERSON, SORTS, TREE, corners
+from hazel_lantern.core.staging.things import FACES, PERSON, SORTS, TREE, corners, turn
 
 PX = 1e-3
 NEAR = 0.03
@@ -82,10 +82,8 @@ def _items(context: Context, kind: Kind, model: object, seen: Staged, k: int, sh
             depth = float(inside[:, 2].mean())
             pieces.append((depth, Stroke(film.flat(inside), "aluminium", 2 * member.radius * film.focal[0] / depth)))
     items += [item for _, item in sorted(pieces, key=lambda piece: -piece[0])]
-    for share_ in (1 / 3, 2 / 3):
-        items.append(Stroke(np.array([(share_ * x1, 0), (share_ * x1, y1)]), "thirds", layer=sk.SWEEP))
-        items.append(Stroke(np.array([(0, share_ * y1), (x1, share_ * y1)]), "thirds", layer=sk.SWEEP))
-    return items
+    thirds = np.array([[[(t * x1, 0), (t * x1, y1)], [(0, t * y1), (x1, t * y1)]] for t in (1 / 3, 2 / 3)]).reshape(-1, 2, 2)
+    return [*items, Lines(thirds, "thirds", sk.SWEEP)]
 
 
 def _floor(film: _Film) -> list[Item]:
@@ -101,12 +99,14 @@ def _floor(film: _Film) -> list[Item]:
     lines = np.array([[(x0 + i, y0 - 12, 0), (x0 + i, y0 + 16, 0)] for i in n] + [[(x0 - 12, y0 + i + 4, 0), (x0 + 12, y0 + i + 4, 0)] for i in n], float)
     local = film.local(lines.reshape(-1, 3)).reshape(lines.shape)
     tan = (film.wide / 2 / film.focal[0], film.tall / 2 / film.focal[1])
-    outside = (pose.sides(local, *tan, near=NEAR) < 0).all(axis=1).any(axis=-1)
-    for a, b in local[~outside]:
-        part = pose.clip(a, b, *tan, near=NEAR)
-        if part:
-            items.append(Stroke(film.flat(a + np.outer(part, b - a)), "floor-line"))
-    return items
+    local = local[~(pose.sides(local, *tan, near=NEAR) < 0).all(axis=1).any(axis=-1)]
+    # What passes the lens is cut there; the picture's own edge cuts the rest.
+    a, b = local[:, 0], local[:, 1]
+    span = b[:, 2] - a[:, 2]
+    cut = a + (b - a) * np.divide(NEAR - a[:, 2], span, out=np.zeros_like(span), where=np.abs(span) > 1e-12)[:, None]
+    a, b = np.where(a[:, 2:] < NEAR, cut, a), np.where(b[:, 2:] < NEAR, cut, b)
+    ends = film.flat(np.concatenate([a, b])).reshape(2, -1, 2)
+    return [*items, Lines(np.swapaxes(ends, 0, 1), "floor-line")]
 
 
 def _thing(film: _Film, thing: Thing) -> list[tuple[float, Item]]:
@@ -121,11 +121,14 @@ def _thing(film: _Film, thing: Thing) -> list[tuple[float, Item]]:
         flat = film.outline(local[:4])
         return [] if flat is None else [(1e6, Stroke(np.vstack([flat, flat[:1]]), fill, dash=True))]
     found: list[tuple[float, Item]] = []
-    for face in FACES:
-        corner = local[list(face)]
-        # Faces that look away are not seen; right, up and ahead make a left-handed frame, so the sign is turned.
-        if float(np.dot(np.cross(corner[1] - corner[0], corner[2] - corner[0]), corner[0])) <= 0:
+    # A side is seen when the lens stands beyond it.
+    ahead, deep = (film.eye[:2] - thing.at_m[:2]) @ turn(-thing.turn_rad)
+    wide, depth = thing.size_m[0] / 2, thing.size_m[1] / 2
+    seen = (deep < -depth, ahead > wide, deep > depth, ahead < -wide, film.eye[2] > thing.at_m[2] + thing.size_m[2])
+    for face, shown in zip(FACES, seen, strict=True):
+        if not shown:
             continue
+        corner = local[list(face)]
         flat = film.outline(corner)
         if flat is not None:
             found.append((float(corner[:, 2].mean()), Shape(flat, fill)))

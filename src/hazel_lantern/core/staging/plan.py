@@ -47,7 +47,7 @@ def plan(context: Context, kind: Kind, model: object, report: Report, share: flo
     items.append(Handle("shot.start_x", _pair(seen.asked[0]), (1.0, 0.0), across="shot.start_y", name="Start of the move"))
     for index, point in enumerate(shot.via_m):
         items.append(Handle(f"via.{index}.x", _pair(point), (1.0, 0.0), across=f"via.{index}.y", name=f"Way point {index + 1}"))
-    items += _sharp(report, seen, k)
+    items += _sharp(report, seen, k) if shot.move != LOOK_DOWN else []
     way = float(np.linalg.norm(seen.asked[0, :2] - seen.asked[-1, :2]))
     if shot.move not in (ARC, CIRCLE) and way > 1e-6:
         items.append(Handle("shot.end_x", _pair(seen.asked[-1]), (1.0, 0.0), across="shot.end_y", name="End of the move"))

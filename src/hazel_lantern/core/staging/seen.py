@@ -143,7 +143,9 @@ def _subject(context: Context, seen: Staged, thing: Thing, report: Report) -> No
         Given("h_s", shot.sensor_height_m, "m:lens", "picture height on the sensor", "shot.sensor_height"), Given("h", thing.size_m[2], "m", "subject's height", f"thing.{thing.id}.height"),
         Given("D", nearest, "m", "nearest distance")), assumptions=("of the picture's height, seen level",), source="drive 5.2"))  # fmt: skip
     pixels = pose.project(in_camera, focal, picture)
-    _framing(shot, thing, pixels, picture, report)
+    if shot.move != LOOK_DOWN:
+        # A bench seen from above is passed over, not kept in the middle.
+        _framing(shot, thing, pixels, picture, report)
     _focus(shot, thing, depth, report)
     report.add(by_formula("shot.distance_for_fill", "Stand this far for the size wanted", "m", "shot", DISTANCE_FOR, (
         Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"), Given("h", thing.size_m[2], "m", "subject's height", f"thing.{thing.id}.height"),

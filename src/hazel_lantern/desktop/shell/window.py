@@ -281,6 +281,8 @@ class Window(QMainWindow):
         """All but the stage. During a drag it follows a few times a second, so that the stage keeps up with the hand."""
         self._aside.stop()
         self._read()
+        if self.station == "shot" and self.session.evaluation is not None and self.session.evaluation.model is not None:
+            self.pictures.show_move(self.session.evaluation, self.strip.share, self.session.display)
         self.trail.refresh()
         self.bench.refresh()
         self.top.refresh()
@@ -312,7 +314,7 @@ class Window(QMainWindow):
         except InputError as error:
             self.stage.show_sketch(None, self.station, f"{error.allowed[:1].upper()}{error.allowed[1:]}.")
         if self.station == "shot":
-            self.pictures.show_move(result, self.strip.share, self.session.display)
+            self.pictures.show_move(result, self.strip.share, self.session.display, now=True)
 
     def _moved(self) -> None:
         self._draw()

@@ -9,7 +9,7 @@ from msgspec import Struct
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QLinearGradient, QPainter, QPen, QPolygonF
 
-from hazel_lantern.core.sketch import GHOST, Arrow, Ring, Shape, Size, Sketch, Stroke
+from hazel_lantern.core.sketch import GHOST, Arrow, Lines, Ring, Shape, Size, Sketch, Stroke
 from hazel_lantern.desktop.theme.theme import Theme
 
 THIN = 2.4
@@ -83,6 +83,10 @@ def paint_sketch(painter: QPainter, sketch: Sketch, scale: Scale, theme: Theme, 
             _shape(painter, item, scale, theme)
         elif isinstance(item, Stroke):
             _stroke(painter, item, scale, theme)
+        elif isinstance(item, Lines):
+            painter.setPen(QPen(theme.color(*SOFT.get(item.role, (LINES.get(item.role, item.role),))), 1.2))
+            for a, b in item.points.tolist():
+                painter.drawLine(scale.at(a), scale.at(b))
         elif isinstance(item, Ring):
             _ring(painter, item, scale, theme)
         elif isinstance(item, Arrow):

@@ -73,12 +73,14 @@ class Pictures(QWidget):
         for frame in self.frames:
             row.addWidget(frame)
 
-    def show_move(self, outline: Outline, share: float, show: Display) -> None:
-        """The pictures of a rig's move; `share` is where the playhead stands."""
+    def show_move(self, outline: Outline, share: float, show: Display, *, now: bool = False) -> None:
+        """The pictures of a rig's move; `share` is where the playhead stands. With `now` only the one at the playhead, as a drag does."""
         if not self.isVisible():
             return
         shot = outline.context.shot
         for frame, at, name in zip(self.frames, (0.0, share, 1.0), ("start", show.text(share * shot.duration_s, "s"), "end"), strict=True):
+            if now and name in ("start", "end"):
+                continue
             lens = outline.lens_at(at)
             words = f"{show.text(float(lens[2]), 'm')} up"
             try:

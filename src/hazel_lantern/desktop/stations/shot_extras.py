@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QAbstractButton, QComboBox, QHBoxLayout, QInputDialo
 
 from hazel_lantern.core import editing
 from hazel_lantern.core.errors import HazelError
+from hazel_lantern.core.kinds import KINDS
 from hazel_lantern.core.project import Project
 from hazel_lantern.core.proposals import Proposal, proposals
 from hazel_lantern.core.sketch import BODY, Ring, Shape, Sketch, Stroke
@@ -191,7 +192,15 @@ class ShotExtras(QWidget):
                 card.clicked.connect(lambda _=False, proposal=proposal: self.taken.emit(proposal))
                 self._cards.addWidget(card)
         show = self._session.display
-        self._said.setText(" ".join(f"{p.name}: {p.reason.text(show)}" for p in found if p.evaluation is None) or f"{len(found)} tried; press one to add it to the project.")
+        # One line for each reason, naming the kinds it holds for.
+        refused: dict[str, list[str]] = {}
+        for p in found:
+            if p.evaluation is None:
+                names = refused.setdefault(p.reason.text(show), [])
+                kind = KINDS[p.kind].name
+                names += [kind] if kind not in names else []
+        lines = [f"{', '.join(names)}: {reason[:1].lower()}{reason[1:]}" for reason, names in refused.items()]
+        self._said.setText("\n".join(lines) or f"{len(found)} tried; press one to add it to the project.")
 
     def finish(self) -> None:
         """Stop what works in the background."""

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-import itertools
 import math
+from itertools import pairwise
 
 import numpy as np
 from msgspec import Struct
@@ -13,7 +13,7 @@ from hazel_lantern.core.finding import PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, 
 from hazel_lantern.core.kinds.base import Context, Report
 from hazel_lantern.core.kinds.gantry.model import Gantry
 from hazel_lantern.core.mechanics import overhead
-from hazel_lantern.core.mechanics.frame import Element, Support, frame, inside, loads, solve
+from hazel_lantern.core.mechanics.frame import Element, Frame, Support, frame, inside, loads, solve
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.optics import lens
 from hazel_lantern.core.units import GRAVITY
@@ -32,60 +32,58 @@ class Bent(Struct, frozen=True):
 
 
 def bent(context: Context, rig: Gantry, poses: np.ndarray) -> Bent:
-    """The frame at each pose: runways on their posts, the bridge rigid against rolling about its own axis, the boom clamped to the trolley."""
-    found = [_one(context, rig, pose) for pose in poses]
-    return Bent(*(np.array([row[k] for row in found]) for k in range(5)))
+    """The frame at each pose: runways on braced posts, the bridge held against twist by its end wheels, the boom clamped to the trolley."""
+    n = len(poses)
+    found = Bent(np.zeros(n), np.zeros(n), np.zeros(n), np.zeros(n), np.zeros((n, 2 * len(rig.posts))))
+    for x in np.unique(poses[:, 0]):
+        rows = np.flatnonzero(poses[:, 0] == x)
+        _at(context, rig, float(x), poses[rows], rows, found)
+    return found
 
 
-def _one(context: Context, rig: Gantry, pose: np.ndarray) -> tuple[float, float, float, float, np.ndarray]:
-    x, y, angle, out = (float(v) for v in pose)
-    materials = context.catalogue.materials
-    wall, steel = rig.runway.section(), materials[rig.runway.material]
-    stick, alloy = rig.boom.section(), materials[rig.boom.material]
+def _frame(context: Context, rig: Gantry, x: float) -> Frame:
+    """Runways on their posts with the bridge across at a place."""
+    wall = rig.runway.section()
+    stuff = context.catalogue.materials[rig.runway.material]
     nodes: dict[str, tuple[float, float, float]] = {}
     supports: dict[str, Support] = {}
-    elements = []
-    for side, at in (("right", 0.0), ("left", rig.span)):
-        stations = sorted({*(round(p, 6) for p in rig.posts), round(x, 6)})
-        for p in stations:
-            nodes[f"{side} {p}"] = (p, at, 0.0)
-        for p in rig.posts:
-            # Posts hold the runway's ends from rolling; braces keep them from swaying.
-            supports[f"{side} {round(p, 6)}"] = Support((0, 1, 2, 3, 5))
-        for a, b in itertools.pairwise(stations):
-            elements.append(
-                Element(f"{side} {a}", f"{side} {a}", f"{side} {b}", steel.E * wall.area, steel.E * wall.iy, steel.E * wall.iz, steel.G * wall.j, mass=steel.density * wall.area)
-            )
-    ends = f"right {round(x, 6)}", f"left {round(x, 6)}"
     bridge = rig.bridge
-    nodes["trolley"] = (x, y, 0.0)
-    # Wheels let the bridge's ends turn in bending; its twist is held by the end wheels along the runways.
-    elements.append(Element("bridge a", ends[0], "trolley", bridge.ea, bridge.eiy, bridge.eiz, bridge.gj, mass=bridge.line, released=(4,)))
-    elements.append(Element("bridge b", "trolley", ends[1], bridge.ea, bridge.eiy, bridge.eiz, bridge.gj, mass=bridge.line, released=(10,)))
-    cos, sin = math.cos(angle), math.sin(angle)
-    spread = [(0, k, (0.0, 0.0, -e.mass * GRAVITY)) for k, e in enumerate(elements)]
-    tail = rig.counter * rig.tail + rig.boom_line * rig.tail**2 / 2
-    if out > 1e-6:
-        nodes["camera"] = (x + out * cos, y + out * sin, 0.0)
-        elements.append(Element("boom", "trolley", "camera", alloy.E * stick.area, alloy.E * stick.iy, alloy.E * stick.iz, alloy.G * stick.j, mass=rig.boom_line))
-        spread.append((0, len(elements) - 1, (0.0, 0.0, -rig.boom_line * GRAVITY)))
-    tip = "camera" if out > 1e-6 else "trolley"
-    node = list(nodes)
-    # The tail's weight turns the trolley back: a downward force at minus r along the boom.
-    held = (rig.trolley + rig.counter + rig.boom_line * rig.tail) * GRAVITY
-    back = tail * GRAVITY
-    rows = [
-        (0, node.index(tip), (0.0, 0.0, -rig.payload * GRAVITY, 0.0, 0.0, 0.0)),
-        (0, node.index("trolley"), (0.0, 0.0, -held, back * sin, -back * cos, 0.0)),
-    ]  # fmt: skip
-    made = frame(nodes, elements, supports)
-    answer = solve(made, loads(1, (), spread, rows))
-    moved = answer.displacements[:, 0].reshape(-1, 6)[made.node(tip)]
-    reaction = answer.reactions[:, 0].reshape(-1, 6)
-    pushes = np.array([reaction[made.node(f"{side} {round(p, 6)}"), 2] for side in ("right", "left") for p in rig.posts])
-    first = made.element("bridge a")
-    _, inner = inside(answer, np.zeros(1, int), np.array([first]), np.array([made.lengths[first]]))
-    return -float(moved[2]), float(moved[3]), float(moved[4]), abs(float(inner[0, 4])), pushes
+    elements = [Element("bridge", f"right {x:.6f}", f"left {x:.6f}", bridge.ea, bridge.eiy, bridge.eiz, bridge.gj, mass=bridge.line, released=(4, 10))]
+    for side, at in (("right", 0.0), ("left", rig.span)):
+        stations = sorted({*(f"{p:.6f}" for p in rig.posts), f"{x:.6f}"}, key=float)
+        for station in stations:
+            nodes[f"{side} {station}"] = (float(station), at, 0.0)
+        for p in rig.posts:
+            # Posts hold the runways from rolling; braces keep them from swaying.
+            supports[f"{side} {p:.6f}"] = Support((0, 1, 2, 3, 5))
+        for a, b in pairwise(stations):
+            elements.append(
+                Element(f"{side} {a}", f"{side} {a}", f"{side} {b}", stuff.E * wall.area, stuff.E * wall.iy, stuff.E * wall.iz, stuff.G * wall.j, mass=stuff.density * wall.area)
+            )
+    return frame(nodes, elements, supports)
+
+
+def _at(context: Context, rig: Gantry, x: float, poses: np.ndarray, rows: np.ndarray, found: Bent) -> None:
+    """All poses with the bridge at one place, as load cases of one frame; fills their rows."""
+    made = _frame(context, rig, x)
+    _, across, angle, out = poses.T
+    cos, sin = np.cos(angle), np.sin(angle)
+    load, line = rig.payload * GRAVITY, rig.boom_line * GRAVITY
+    lever = load * out + line * out**2 / 2 - rig.counter * GRAVITY * rig.tail - line * rig.tail**2 / 2
+    weight = load + rig.trolley * GRAVITY + rig.counter * GRAVITY + line * (out + rig.tail)
+    points = [(k, 0, float(across[k]), (0.0, 0.0, -float(weight[k])), (-float(lever[k] * sin[k]), float(lever[k] * cos[k]), 0.0)) for k in range(len(poses))]
+    spread = [(k, n, (0.0, 0.0, -e.mass * GRAVITY)) for k in range(len(poses)) for n, e in enumerate(made.elements)]
+    answer = solve(made, loads(len(poses), points, spread))
+    moved, inner = inside(answer, np.arange(len(poses)), np.zeros(len(poses), int), across)
+    stick = rig.boom.section()
+    ei = context.catalogue.materials[rig.boom.material].E * stick.iy
+    slope = load * out**2 / (2 * ei) + line * out**3 / (6 * ei)
+    # The tip goes with the trolley's turn and bends by itself.
+    found.drop[rows] = -(moved[:, 2] + moved[:, 3] * out * sin - moved[:, 4] * out * cos) + load * out**3 / (3 * ei) + line * out**4 / (8 * ei)
+    found.turn_x[rows], found.turn_y[rows] = moved[:, 3] - slope * sin, moved[:, 4] + slope * cos
+    found.bending[rows] = np.abs(inner[:, 4])
+    posts = [6 * made.node(f"{side} {p:.6f}") + 2 for side in ("right", "left") for p in rig.posts]
+    found.reactions[rows] = answer.reactions[posts].T
 
 
 def worst_poses(rig: Gantry) -> np.ndarray:

@@ -19,7 +19,7 @@ from hazel_lantern.core.mechanics.rails import Rail, Rest
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.optics import lens
 
-PLACES = 101
+PLACES, COMPARED = 101, 25
 SMOOTH = 1.2  # dynamic factor of a smooth slider, statics 9
 DRIFT = 0.01  # share of the picture's height, drive 5.3
 HORIZON = math.radians(0.5)
@@ -116,7 +116,7 @@ def bend_figures(context: Context, rig: Straight, report: Report, others: tuple[
         )
     for name, rail in compared:
         try:
-            other = ride(rig, rail)
+            other = ride(rig, rail, np.linspace(rig.low, rig.high, COMPARED))
         except HazelError:
             continue  # a support this rail cannot stand on has no line to compare
         report.curves[f"travel.path.{name}"] = Curve(f"travel.path.{name}", name, other.x, other.drop, "m", "m")
