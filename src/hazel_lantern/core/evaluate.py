@@ -17,6 +17,7 @@ from hazel_lantern.core.kinds import Context, Kind, Report
 from hazel_lantern.core.mechanics.payload import payload
 from hazel_lantern.core.project import Project, Rig
 from hazel_lantern.core.sketch import Sketch
+from hazel_lantern.core.staging.moves import Staged, at_share
 from hazel_lantern.core.staging.picture import picture
 from hazel_lantern.core.staging.plan import behind, plan
 from hazel_lantern.core.staging.seen import shot_figures
@@ -47,13 +48,14 @@ class Memo(Struct):
 
 
 class Outline(Struct, frozen=True):
-    """A rig as a mechanism, before anything is worked out of it: what a drag draws. `model` is None when it cannot be built."""
+    """A rig as a mechanism, before anything is worked out of it: what a drag draws. `model` is None when it cannot be built; `kept` holds it staged at shares already drawn."""
 
     rig: Rig
     kind: Kind
     context: Context
     model: Any
     problem: Exception | None
+    kept: dict[float, tuple[Staged, int]]
 
     def path(self, u: np.ndarray) -> np.ndarray:
         return self.kind.path(self.context, self.model, u)
@@ -75,10 +77,11 @@ class Outline(Struct, frozen=True):
 
     def _draw(self, share: float, view: str, report: Report) -> Sketch:
         context, kind, model = self.context, self.kind, self.model
-        if view == LENS:
-            return picture(context, kind, model, share)
-        if view == SET:
-            return plan(context, kind, model, report, share)
+        if view in (LENS, SET):
+            if share not in self.kept:
+                self.kept[share] = at_share(context, kind, model, share)
+            seen, k = self.kept[share]
+            return picture(context, kind, model, seen, k, share) if view == LENS else plan(context, kind, model, report, seen, k, share)
         key = kind.views[0].key if view == SIDE else view
         drawn = kind.sketch(context, model, report, self.path(np.array([share]))[0], key)
         return behind(context, kind, model, drawn) if view == SIDE else drawn
@@ -134,9 +137,9 @@ def outline(project: Project, catalogue: Catalogue, rig_id: str) -> Outline:
     context = context_of(project, catalogue, rig_id)
     kind = kind_of(context.rig)
     try:
-        return Outline(context.rig, kind, context, kind.model(context), None)
+        return Outline(context.rig, kind, context, kind.model(context), None, {})
     except REFUSALS as error:
-        return Outline(context.rig, kind, context, None, error)
+        return Outline(context.rig, kind, context, None, error, {})
 
 
 def evaluate(project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | None = None, *, suggest: bool = False, cutter: Cutter = first_fit) -> Evaluation:
@@ -164,7 +167,7 @@ def evaluate(project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | N
     if parts:
         _build(report, parts, cuts, lines)
     findings = tuple(sorted(report.findings, key=lambda f: (-RANK[f.state], -min(f.use, 1e9))))
-    return Evaluation(context.rig, kind, context, model, problem, report.figures, report.curves, findings, parts, bought, cuts, lines)
+    return Evaluation(context.rig, kind, context, model, problem, drawn.kept, report.figures, report.curves, findings, parts, bought, cuts, lines)
 
 
 def _impossible(error: Exception, *, built: bool) -> Finding:

@@ -11,7 +11,7 @@ from hazel_lantern.core.kinds.base import Context, Kind
 from hazel_lantern.core.motion.profiles import eased
 from hazel_lantern.core.optics import pose
 from hazel_lantern.core.project import FilmSet, Rig, Shot, Thing
-from hazel_lantern.core.shot import ARC, CIRCLE, KEPT, LEVEL, LOOK_DOWN, ONCE
+from hazel_lantern.core.shot import ARC, CIRCLE, KEPT, LOOK_DOWN, ONCE
 from hazel_lantern.core.staging.things import aim_point, turn
 
 SAMPLES = np.linspace(0.0, 1.0, 25)
@@ -128,6 +128,6 @@ def staged(context: Context, kind: Kind, model: object, u: np.ndarray = SAMPLES)
     return Staged(wanted(shot, stage, u), where, sight(shot, where.on_set(made), facing + where.heading, looked_at), looked_at)
 
 
-def aims(shot: Shot) -> bool:
-    """Whether somebody works the head during the move."""
-    return shot.aim != LEVEL and shot.move != LOOK_DOWN
+def at_share(context: Context, kind: Kind, model: object, share: float) -> tuple[Staged, int]:
+    """The rig staged at the usual moments and one more, and the number of that one. Raises InputError for a camera inside its subject."""
+    return staged(context, kind, model, np.sort(np.append(SAMPLES, share))), int(np.searchsorted(SAMPLES, share))

@@ -11,7 +11,7 @@ from hazel_lantern.core.kinds.base import Context, Kind
 from hazel_lantern.core.optics import pose
 from hazel_lantern.core.project import Shot, Thing
 from hazel_lantern.core.sketch import Item, Lines, Shape, Sketch, Stroke
-from hazel_lantern.core.staging.moves import SAMPLES, Staged, staged
+from hazel_lantern.core.staging.moves import Staged
 from hazel_lantern.core.staging.seen import focal_pixels
 from hazel_lantern.core.staging.things import FACES, PERSON, SORTS, TREE, corners, turn
 
@@ -22,10 +22,8 @@ ROUND = np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 25)), np.sin(np.lins
 LIMBS = ((0.0, 0.48, 0.045, -0.055), (0.0, 0.48, 0.045, 0.055), (0.44, 0.80, 0.035, -0.13), (0.44, 0.80, 0.035, 0.13), (0.48, 0.82, 0.09, 0.0))
 
 
-def picture(context: Context, kind: Kind, model: object, share: float) -> Sketch:
-    """What is in the frame at a share of the move, far things first, with thirds. Raises InputError for a camera inside its subject."""
-    seen = staged(context, kind, model, np.sort(np.append(SAMPLES, share)))
-    k = min(int(np.searchsorted(SAMPLES, share)), len(seen.camera.places) - 1)
+def picture(context: Context, kind: Kind, model: object, seen: Staged, k: int, share: float) -> Sketch:
+    """What is in the frame at a share of the move, the k-th place staged, far things first, with thirds."""
     return Sketch(tuple(_items(context, kind, model, seen, k, share)), _frame(context.shot), "lens", ground=False, framed=True)
 
 

@@ -13,16 +13,14 @@ from hazel_lantern.core.optics.lens import angle_of_view
 from hazel_lantern.core.project import Thing
 from hazel_lantern.core.shot import ARC, CIRCLE, LOOK_DOWN
 from hazel_lantern.core.sketch import SIZES, SWEEP, Handle, Item, Note, Ring, Shape, Size, Sketch, Stroke
-from hazel_lantern.core.staging.moves import SAMPLES, Staged, Standing, staged
+from hazel_lantern.core.staging.moves import Staged, Standing, staged
 from hazel_lantern.core.staging.things import ANCHOR, BEAM, PERSON, ROOM, SORTS, TREE, ZONE, corners, turn
 
 CIRCLE_LINE = np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 49)), np.sin(np.linspace(0, 2 * math.pi, 49))])
 
 
-def plan(context: Context, kind: Kind, model: object, report: Report, share: float) -> Sketch:
-    """The set from above at a share of the move: drag the camera, the subject or anything on it. Raises InputError for a camera inside its subject."""
-    seen = staged(context, kind, model, np.sort(np.append(SAMPLES, share)))
-    k = int(np.searchsorted(SAMPLES, share))
+def plan(context: Context, kind: Kind, model: object, report: Report, seen: Staged, k: int, share: float) -> Sketch:
+    """The set from above at a share of the move, the k-th place staged: drag the camera, the subject or anything on it."""
     shot, camera = context.shot, seen.camera
     items: list[Item] = []
     for thing in context.stage.things:

@@ -115,7 +115,7 @@ def _shape(painter: QPainter, item: Shape, scale: Scale, theme: Theme) -> None:
         edge = Qt.PenStyle.NoPen if item.layer == GHOST else QPen(color.darker(165), 0.8)
         painter.setPen(QPen(color, THIN) if thin else edge)
         painter.setBrush(color)
-        if item.role in HATCH:
+        if item.role in HATCH and item.layer != GHOST:
             painter.drawPolygon(outline)
             painter.setPen(Qt.PenStyle.NoPen)
             shade = color.darker(150)

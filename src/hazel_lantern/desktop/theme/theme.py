@@ -44,12 +44,13 @@ class Theme(QObject):
         return round(size * self.scale)
 
     def color(self, role: str, alpha: int = 255) -> QColor:
+        """A role's colour, shared by all who ask: never to be changed in place."""
         found = self._colors.get((role, alpha))
         if found is None:
             found = QColor(self.tokens.of(role))
             found.setAlpha(alpha)
             self._colors[(role, alpha)] = found
-        return QColor(found)
+        return found
 
     def font(self, size: float = 13, *, weight: int = 500, numbers: bool = False) -> QFont:
         """Text, or figures of one width, at a size in pixels at 100 %."""
