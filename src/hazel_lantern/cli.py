@@ -79,15 +79,20 @@ def why_text(figure, show: Display) -> str:  # type: ignore[no-untyped-def]
     return f"{left}; {named}{tail}" if named else f"{left}{tail}"
 
 
+def _unit(unit: str) -> str:
+    """The SI unit alone; what follows a colon only chooses how it is shown."""
+    return unit.split(":")[0]
+
+
 def as_json(result: Evaluation, findings: tuple[Finding, ...]) -> dict[str, Any]:
     """The published form of an evaluation: SI values, infinity as "inf"."""
     plain = Display()
     return {
         "format": FORMAT, "version": __version__, "rig": {"id": result.rig.id, "kind": result.rig.kind},
-        "figures": {f.key: {"label": f.label, "value": _number(f.value), "unit": f.unit, "why": why_text(f, plain)} for f in result.figures.values()},
-        "curves": {c.key: {"x": c.x.tolist(), "y": c.y.tolist(), "x_unit": c.x_unit, "y_unit": c.y_unit} for c in result.curves.values()},
+        "figures": {f.key: {"label": f.label, "value": _number(f.value), "unit": _unit(f.unit), "why": why_text(f, plain)} for f in result.figures.values()},
+        "curves": {c.key: {"x": c.x.tolist(), "y": c.y.tolist(), "x_unit": _unit(c.x_unit), "y_unit": _unit(c.y_unit)} for c in result.curves.values()},
         "findings": [{
-            "key": f.key, "about": f.about, "state": f.state, "value": _number(f.value), "limit": _number(f.limit), "sense": f.sense, "unit": f.unit,
+            "key": f.key, "about": f.about, "state": f.state, "value": _number(f.value), "limit": _number(f.limit), "sense": f.sense, "unit": _unit(f.unit),
             "where": f.where, "sentence": f.sentence.text(plain),
             "remedies": [{"key": r.key, "label": r.label.text(plain), "changes": dict(r.changes)} for r in f.remedies],
         } for f in findings],

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 import numpy as np
 from msgspec import Struct
 
@@ -65,7 +67,7 @@ def _report(context: Context, rig: Overhead, report: Report) -> None:
     )
     count = len(rig.places)
     more = (Remedy("hanger", Words(f"Hang it at {count + 1} places"), (("hanger.count", float(count + 1)),)),) if count < 8 else ()
-    found = bends.bend_figures(context, way, report, ((f"{count + 1} hangers", _rests(context, count + 1)),) if count < 8 else (), more)
+    found = bends.bend_figures(context, way, report, ((f"{count + 1} hangers", partial(_rests, context, count + 1)),) if count < 8 else (), more)
     if context.rig.variant == SHUTTLE:
         shuttle_figures(context, way, report)
     else:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 import numpy as np
 
 from hazel_lantern.core.figure import Given, by_method
@@ -38,7 +40,7 @@ def _report(context: Context, rig: Slider, report: Report) -> None:
             source="catalogue",
         )
     )
-    others = tuple((NAMES[held], rests_for(context, held)) for held in (TRIPOD, TWO) if held != rig.held)
+    others = tuple((NAMES[held], partial(rests_for, context, held)) for held in (TRIPOD, TWO) if held != rig.held)
     two = (Remedy("two", Words("Stand it on two stands"), (("support", TWO),)),) if rig.held == TRIPOD else ()
     found = bends.bend_figures(context, way, report, others, two)
     if rig.held == TRIPOD:

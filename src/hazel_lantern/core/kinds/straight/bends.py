@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
+from functools import partial
 
 import numpy as np
 from msgspec import Struct
@@ -79,8 +81,8 @@ def distance(context: Context, rig: Straight) -> float:
     return max(0.3, math.hypot(thing.at_m[0] - middle[0], thing.at_m[1] - middle[1]))
 
 
-def bend_figures(context: Context, rig: Straight, report: Report, others: tuple[tuple[str, tuple[Rest, ...]], ...] = (), remedies: tuple[Remedy, ...] = ()) -> Ride:
-    """Figures, curves and findings; `others` are supports to compare, as name and rests. Returns the ride for what else needs it."""
+def bend_figures(context: Context, rig: Straight, report: Report, others: tuple[tuple[str, Callable[[], tuple[Rest, ...]]], ...] = (), remedies: tuple[Remedy, ...] = ()) -> Ride:
+    """Figures, curves and findings; `others` are supports to compare, by name, made when asked for. Returns the ride for what else needs it."""
     found = ride(rig)
     given = (
         Given("W", rig.weight, "N", "carriage and camera kit", "kit"), Given("L", rig.length, "m", "rail", "rail.length"),
@@ -104,19 +106,19 @@ def bend_figures(context: Context, rig: Straight, report: Report, others: tuple[
     )  # fmt: skip
     report.curves["travel.path"] = Curve("travel.path", "Drop of the lens along the rail", found.x, found.drop, "m", "m")
     report.curves["travel.shift"] = Curve("travel.shift", "Subject's shift in the picture", found.x, shift, "m", "px")
-    compared = [(name, Rail(rig.length, rig.rail.ei, rig.rail.gj, rig.rail.weight, rests, rig.rail.ga)) for name, rests in others]
+
+    def on(held: Callable[[], tuple[Rest, ...]]) -> Rail:
+        return Rail(rig.length, rig.rail.ei, rig.rail.gj, rig.rail.weight, held(), rig.rail.ga)
+
+    compared: list[tuple[str, Callable[[], Rail]]] = [(name, partial(on, held)) for name, held in others]
     bar = stiffer_bar(context, rig)
     if bar is not None:
         times, line = bar.section().iy / rig.section.iy, bar.section().area / rig.section.area
-        compared.append(
-            (
-                bar.name.split(",")[0].lower(),
-                Rail(rig.length, rig.rail.ei * times, rig.rail.gj * bar.section().j / rig.section.j, rig.rail.weight * line, rig.rail.rests, rig.rail.ga * line),
-            )
-        )
-    for name, rail in compared:
+        stiff = Rail(rig.length, rig.rail.ei * times, rig.rail.gj * bar.section().j / rig.section.j, rig.rail.weight * line, rig.rail.rests, rig.rail.ga * line)
+        compared.append((bar.name.split(",")[0].lower(), lambda: stiff))
+    for name, made in compared:
         try:
-            other = ride(rig, rail, np.linspace(rig.low, rig.high, COMPARED))
+            other = ride(rig, made(), np.linspace(rig.low, rig.high, COMPARED))
         except HazelError:
             continue  # a support this rail cannot stand on has no line to compare
         report.curves[f"travel.path.{name}"] = Curve(f"travel.path.{name}", name, other.x, other.drop, "m", "m")

@@ -1,0 +1,109 @@
+"""Any design a builder can type: every kind and variant answers, never raises, never shows what is not a number."""
+
+from __future__ import annotations
+
+import json
+import math
+from contextlib import nullcontext
+
+import numpy as np
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from hazel_lantern import cli
+from hazel_lantern.core import changes
+from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.evaluate import Memo, evaluate
+from hazel_lantern.core.finding import CLEAR, PEOPLE, PICTURE, RANK, STOP
+from hazel_lantern.core.kinds import KINDS
+from hazel_lantern.core.quantity import Choice, Quantity
+from hazel_lantern.core.sketch import Arrow, Handle, Lines, Note, Ring, Shape, Size, Stroke
+from hazel_lantern.core.units import DIMENSIONS, Display
+from tests.helpers import SHELF, sample
+
+VARIANTS = [(kind.id, variant) for kind in KINDS.values() for variant, _ in kind.variants]
+SHOTS = ("hives", "jars", "bench-down")
+
+
+def any_value(parameter):
+    """Values a parameter accepts, mostly near its default, now and then at its bounds."""
+    if isinstance(parameter, Quantity):
+        near = st.floats(max(parameter.low, parameter.default * 0.5 - 0.01), min(parameter.high, abs(parameter.default) * 1.6 + 0.01))
+        return st.one_of(near, near, st.sampled_from([parameter.low, parameter.high, parameter.default]))
+    if isinstance(parameter, Choice):
+        ids = [key for key, _ in parameter.options] or [k for k, row in getattr(SHELF, parameter.table).items()]
+        return st.sampled_from(ids)
+    return st.just(parameter.default)
+
+
+@st.composite
+def designs(draw, kind, variant):
+    project = changes.add_rig(sample(), kind, variant)
+    rig = project.rigs[-1].id
+    project = changes.set_values(project, rig, [("shot", draw(st.sampled_from(SHOTS)))])
+    known = [p for p in changes.parameters(project, rig).values() if not p.key.startswith(("kit", "thing.", "shot.set", "shot.target", "lens."))]
+    picked = draw(st.lists(st.sampled_from(known), min_size=1, max_size=7, unique_by=lambda p: p.key))
+    return changes.set_values(project, rig, [(p.key, draw(any_value(p))) for p in picked if p.key != "shot"]), rig
+
+
+def numbers(item):
+    if isinstance(item, (Shape, Stroke, Lines)):
+        return item.points
+    if isinstance(item, Size):
+        return np.array([*item.a, *item.b, item.value, item.offset])
+    if isinstance(item, (Ring, Handle, Note, Arrow)):
+        return np.array(item.at)
+    raise AssertionError(item)
+
+
+@pytest.mark.parametrize(("kind", "variant"), VARIANTS)
+@settings(max_examples=30, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
+@given(data=st.data())
+def test_any_design_is_answered_drawn_and_written(kind, variant, data):
+    project, rig = data.draw(designs(kind, variant))
+    result = evaluate(project, SHELF, rig, Memo(), suggest=True)
+    again = json.loads(json.dumps(cli.as_json(result, result.findings)))
+    assert again["rig"]["kind"] == kind
+    keys = [f.key for f in result.findings]
+    assert len(keys) == len(set(keys)), sorted(k for k in keys if keys.count(k) > 1)
+    for figure in result.figures.values():
+        assert not math.isnan(figure.value), figure.key
+        assert figure.unit in DIMENSIONS, figure.unit
+        assert figure.station in result.kind.stations
+    for finding in result.findings:
+        assert finding.state in RANK
+        assert not (math.isnan(finding.value) or math.isnan(finding.limit)), finding.key
+        words = finding.sentence.text(Display()) + finding.sentence.text(Display("in"))
+        assert "{" not in words
+        assert "nan" not in words.lower().split()
+        for remedy in finding.remedies:
+            assert remedy.label.text(Display())
+            try:
+                changes.set_values(project, rig, remedy.changes)
+            except InputError as error:
+                pytest.fail(f"{finding.key}, {remedy.key}: {error}")
+    if result.model is None:
+        assert result.findings[0].state == STOP
+        return
+    path = result.path(np.linspace(0, 1, 5))
+    assert np.all(np.isfinite(path))
+    for view, _ in (*result.views("rig"), *result.views("shot")):
+        # A camera inside its subject has no picture, and a finding says so.
+        with nullcontext() if "shot.inside" not in keys else pytest.raises(InputError, match="look at"):
+            sketch = result.draw(0.3, view)
+        for item in sketch.items if "shot.inside" not in keys else ():
+            assert np.all(np.isfinite(numbers(item))), (view, item)
+    assert sum(p.quantity for p in result.parts) > 0
+
+
+def test_people_are_never_merely_a_matter_of_taste():
+    for kind, variant in VARIANTS:
+        project = changes.add_rig(sample(), kind, variant)
+        result = evaluate(project, SHELF, project.rigs[-1].id)
+        for finding in result.findings:
+            if finding.about == PICTURE and finding.state == STOP:
+                # About the picture a stop only means that nothing usable is left.
+                assert finding.key.split(".")[0] in ("shot", "rig"), finding.key
+            if finding.about == PEOPLE and finding.sense == "at_least" and finding.value < finding.limit * (1 - 1e-9):
+                assert finding.state != CLEAR, finding.key
