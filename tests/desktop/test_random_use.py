@@ -23,9 +23,9 @@ def test_random_use_leaves_a_valid_document_that_can_be_undone(make, seed):
     session = window.session
     start = session.project
     for _ in range(45):
-        what = chance.choice(("station", "type", "drag", "nudge", "undo", "units", "view", "weight", "playhead"))
+        what = chance.choice(("station", "type", "drag", "nudge", "undo", "units", "view", "weight", "playhead", "rig", "thing"))
         if what == "station":
-            window.show_station(chance.choice(("shot", "rig", "balance", "build")))
+            window.show_station(chance.choice(session.evaluation.kind.stations))
         elif what == "type":
             fields = [f for f in window.bench.findChildren(QuantityEdit) if f.isVisible()]
             if fields:
@@ -52,6 +52,15 @@ def test_random_use_leaves_a_valid_document_that_can_be_undone(make, seed):
             window.use_units(chance.choice(("mm", "in")))
         elif what == "view":
             window.next_view()
+        elif what == "rig":
+            session.switch(chance.choice(session.project.rigs).id)
+        elif what == "thing" and window.station == "shot":
+            chance.choice(
+                (
+                    lambda: window.extras.add_thing(chance.choice(("person", "box", "wall"))),
+                    lambda: QTest.mouseClick(window.findChild(QPushButton, "thing.remove"), Qt.MouseButton.LeftButton),
+                )
+            )()
         elif what == "weight":
             chips = [b for b in window.bench.findChildren(QPushButton) if b.objectName().startswith("weight.") and b.isVisible()]
             if chips:
