@@ -90,6 +90,11 @@ class Bench(QScrollArea):
         self._station = station
         self._rows, self._folds, self._figure_rows, self._cards = {}, {}, [], []
         self._extra = QVBoxLayout()
+        # A field that is being typed in may be the reason for all this: it goes only after its own event is over.
+        old = self.takeWidget()
+        if old is not None:
+            old.hide()
+            old.deleteLater()
         content = QWidget()
         self._column = QVBoxLayout(content)
         self._column.setContentsMargins(14, 10, 10, 12)
