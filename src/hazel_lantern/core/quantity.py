@@ -59,7 +59,7 @@ class Choice(Struct, frozen=True):
         if not isinstance(value, str):
             raise InputError(self.key, repr(value), "must be the id of a choice, as text")
         if self.options and value not in dict(self.options):
-            raise InputError(self.key, repr(value), "choose one of " + ", ".join(key for key, _ in self.options))
+            raise InputError(self.key, repr(value), "choose one of " + ", ".join(key or "(empty)" for key, _ in self.options))
         return value
 
     def read(self, text: str, display: Display | None = None) -> str:

@@ -221,9 +221,10 @@ class ProposalCard(QAbstractButton):
         points = [np_points for i in kept if isinstance(i, (Shape, Stroke)) for np_points in i.points.tolist()]
         xs, ys = [p[0] for p in points], [p[1] for p in points]
         self._sketch = Sketch(kept, (min(xs), min(0.0, *ys), max(xs), max(ys)), ground=False)
-        self._words = f"{result.headline('rig', show).split(', ')[-1]} · {show.text(proposal.amount('rig.mass'), 'kg')} · {show.text(proposal.amount('build.cost'), 'currency')}"
+        sizes = result.headline("rig", show).split(", ")[-1]
+        self._words = f"{sizes} · {show.text(proposal.amount('build.cost'), 'currency')}"
         stops = sum(f.state == "stop" for f in result.findings)
-        self._worst = f"{stops} to solve: {result.findings[0].title.lower()}" if stops else "no stop"
+        self._worst = f"{show.text(proposal.amount('rig.mass'), 'kg')}, " + (f"{stops} to solve" if stops else "nothing to solve")
         self.setObjectName(f"proposal.{proposal.kind}.{proposal.variant}")
         self.setAccessibleName(f"{proposal.name}, {self._words}, {NAMES[proposal.state]}")
         self.setToolTip("Add this rig to the project")

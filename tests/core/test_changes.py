@@ -1,0 +1,92 @@
+"""Changes to the document: what is set is read back, what is wrong is named, nothing else moves."""
+
+from __future__ import annotations
+
+import pytest
+from msgspec.structs import replace
+
+from hazel_lantern.core import changes, editing
+from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.project import Thing, replaced
+from hazel_lantern.core.quantity import Choice, Quantity
+from hazel_lantern.files import project_file
+from tests.helpers import SHELF, sample
+
+RIGS = [rig.id for rig in sample().rigs]
+
+
+def another(parameter, now):
+    """Another value the parameter accepts."""
+    if isinstance(parameter, Quantity):
+        middle = now + 0.01 * (1 if now + 0.01 <= parameter.high else -1)
+        return middle if parameter.low <= middle <= parameter.high else parameter.low
+    if isinstance(parameter, Choice):
+        ids = [key for key, _ in parameter.options] or list(getattr(SHELF, parameter.table))
+        return next((key for key in ids if key != now), now)
+    return now[:-1]
+
+
+@pytest.mark.parametrize("rig", RIGS)
+def test_every_parameter_reads_back_what_was_set_and_the_file_keeps_it(rig):
+    project = editing.add_way_point(sample(), sample().rig(rig).shots[0])
+    for key, parameter in changes.parameters(project, rig).items():
+        now = changes.value_of(project, rig, key)
+        wanted = another(parameter, now)
+        changed = changes.set_values(project, rig, [(key, wanted)])
+        assert changes.value_of(changed, rig, key) == (pytest.approx(wanted) if isinstance(wanted, float) else wanted), key
+        again = project_file.decode(project_file.encode(changed), "x")
+        assert changes.value_of(again, rig, key) == changes.value_of(changed, rig, key)
+        if isinstance(parameter, Quantity):
+            for bad in (parameter.high + 1, parameter.low - 1, float("nan"), "soon", True):
+                with pytest.raises(InputError, match=key.replace(".", r"\.")):
+                    changes.set_values(project, rig, [(key, bad)])
+
+
+@pytest.mark.parametrize("rig", RIGS)
+def test_a_change_of_one_rig_leaves_the_others_alone(rig):
+    project = sample()
+    own = {p.key for p in changes.kind_of(project.rig(rig)).parameters}
+    key = next(k for k in sorted(own) if isinstance(changes.parameters(project, rig)[k], Quantity))
+    changed = changes.set_values(project, rig, [(key, another(changes.parameters(project, rig)[key], changes.value_of(project, rig, key)))])
+    for other in RIGS:
+        if other != rig:
+            assert changed.rig(other) is project.rig(other)
+    assert changed.sets is project.sets
+    assert changed.shots is project.shots
+
+
+def test_another_set_forgets_what_was_looked_at_on_the_old_one():
+    changed = changes.set_values(sample(), "hive-jib", [("shot.set", "cellar")])
+    assert changed.shots[0].target == ""
+    assert "thing.jar-4.x" in changes.parameters(changed, "hive-jib")
+    assert "thing.keeper.x" not in changes.parameters(changed, "hive-jib")
+    bare = changes.set_values(sample(), "hive-jib", [("shot.set", "")])
+    assert not any(k.startswith(("thing.", "set.")) for k in changes.parameters(bare, "hive-jib"))
+    grown, key = editing.add_thing(bare, "hives", "person")
+    assert changes.check(grown).shots[0].target == key
+
+
+def broken():
+    """Documents that lead nowhere, with what must be named."""
+    project = sample()
+    stage = project.sets[0]
+    twice = replace(stage, things=(*stage.things, stage.things[0]))
+    odd = replace(stage, things=(*stage.things, Thing(id="x", kind="dragon", name="x")))
+    yield replace(project, sets=replaced(project.sets, twice)), "every id may be used once"
+    yield replace(project, sets=replaced(project.sets, odd)), "must be one of person"
+    yield replace(project, shots=replaced(project.shots, replace(project.shots[0], set="nowhere"))), "names nothing"
+    yield replace(project, shots=replaced(project.shots, replace(project.shots[0], target="ghost"))), "shot.target"
+    yield replace(project, shots=replaced(project.shots, replace(project.shots[0], aim="sideways"))), "shot.aim"
+    yield replace(project, shots=replaced(project.shots, replace(project.shots[0], focal_m=0.0))), "shot.focal"
+    yield replace(project, shots=replaced(project.shots, replace(project.shots[0], capture_fps=0.0))), "shot.capture"
+    yield replace(project, rigs=replaced(project.rigs, replace(project.rigs[1], variant="paper"))), "must be one of grooved"
+    yield replace(project, rigs=replaced(project.rigs, replace(project.rigs[1], kind="kite"))), "must be one of jib"
+    yield replace(project, rigs=replaced(project.rigs, replace(project.rigs[1], design={"arm.front": 1.0}))), "is not a parameter of a Slider"
+    yield replace(project, rigs=replaced(project.rigs, replace(project.rigs[1], shots=()))), "at least one shot"
+    yield replace(project, rigs=replaced(project.rigs, replace(project.rigs[1], kit="none"))), "names nothing"
+
+
+@pytest.mark.parametrize(("project", "words"), [pytest.param(p, w, id=w) for p, w in broken()])
+def test_a_document_that_leads_nowhere_is_refused_with_the_place(project, words):
+    with pytest.raises(InputError, match=words):
+        changes.check(project)

@@ -1,0 +1,79 @@
+"""The picture: corners where projection puts them, near things over far ones, nothing from behind the lens."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from msgspec.structs import replace
+
+from hazel_lantern.core import changes
+from hazel_lantern.core.optics import pose
+from hazel_lantern.core.project import Thing, replaced
+from hazel_lantern.core.sketch import Lines, Shape, Stroke
+from hazel_lantern.core.staging.moves import at_share
+from hazel_lantern.core.staging.picture import PX
+from hazel_lantern.core.staging.seen import focal_pixels
+from hazel_lantern.core.staging.things import corners
+from tests.helpers import sample, solved
+
+
+def with_things(*things, target=""):
+    project = sample()
+    stage = replace(project.sets[0], things=things)
+    shot = replace(project.shots[0], target=target, aim="kept" if target else "level")
+    return solved(replace(project, sets=replaced(project.sets, stage), shots=replaced(project.shots, shot)))
+
+
+def box(key, x, y, size=(0.5, 0.5, 0.75), turn=0.0, kind="box"):
+    return Thing(id=key, kind=kind, name=key, at_m=(x, y, 0.0), size_m=size, turn_rad=turn)
+
+
+def fills(result, role):
+    return [item.points for item in result.draw(0.4, "lens").of(Shape) if item.role == role]
+
+
+@pytest.mark.parametrize("turn", [0.0, 0.4, -1.1])
+def test_corners_of_a_box_lie_where_an_independent_projection_puts_them(turn):
+    thing = box("b", 0.3, 4.0, turn=turn)
+    result = with_things(thing, target="b")
+    seen, k = at_share(result.context, result.kind, result.model, 0.4)
+    shot = result.context.shot
+    local = pose.camera_points(seen.camera.matrices[k], seen.camera.places[k], corners(thing))
+    pixels = pose.project(local, focal_pixels(shot), (shot.pixels_wide, shot.pixels_high))
+    drawn = np.vstack(fills(result, "wood")) / PX
+    drawn[:, 1] = shot.pixels_high - drawn[:, 1]
+    for corner in drawn:
+        assert np.min(np.linalg.norm(pixels - corner, axis=1)) < 0.01
+    # From a level lens above it, two sides at most and the top are seen, never the far ones.
+    assert 1 <= len(fills(result, "wood")) <= 3
+    middle = thing.at_m[:2]
+    eye = seen.camera.places[k, :2]
+    nearest = np.argsort(np.linalg.norm(corners(thing)[:4, :2] - eye, axis=1))[0]
+    assert any(np.min(np.linalg.norm(face / PX * (1, -1) + (0, shot.pixels_high) - pixels[nearest], axis=1)) < 0.01 for face in fills(result, "wood")), middle
+
+
+def test_near_things_are_painted_over_far_ones_and_those_behind_are_not():
+    result = with_things(box("far", 0.0, 8.0), box("near", 0.0, 3.0, kind="wall", size=(0.8, 0.2, 1.2)), box("behind", 0.0, -6.0, kind="table"))
+    order = [item.role for item in result.draw(0.4, "lens").of(Shape) if item.role in ("wood", "masonry")]
+    assert order.index("masonry") > max(k for k, role in enumerate(order) if role == "wood")
+    assert len(fills(with_things(box("behind", 0.0, -6.0)), "wood")) == 0
+
+
+def test_a_longer_lens_makes_it_larger_and_nothing_is_not_a_number():
+    project = sample()
+    heights = []
+    for focal in (0.024, 0.05):
+        result = solved(changes.set_values(project, "hive-jib", [("shot.focal", focal)]))
+        figure = np.vstack(fills(result, "figure"))
+        heights.append(np.ptp(figure[:, 1]))
+        for item in result.draw(0.4, "lens").items:
+            if isinstance(item, (Shape, Stroke, Lines)):
+                assert np.all(np.isfinite(item.points))
+    assert heights[1] > 1.8 * heights[0]
+
+
+def test_the_ground_ends_at_the_horizon_of_a_level_lens():
+    result = with_things(box("b", 0.0, 5.0))
+    sketch = result.draw(0.0, "lens")
+    ground = next(item.points for item in sketch.of(Shape) if item.role == "floor")
+    assert ground[:, 1].max() == pytest.approx(sketch.box[3] / 2, abs=0.01)
