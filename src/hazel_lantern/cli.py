@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 import json
 import math
+import os
 import sys
 from pathlib import Path
 from typing import Any
@@ -31,7 +32,13 @@ def main(argv: list[str]) -> int:
     """Run one command; the answer is the exit code."""
     args = parser().parse_args(argv)
     try:
-        return COMMANDS[args.command](args)
+        code = COMMANDS[args.command](args)
+        sys.stdout.flush()
+        return code
+    except BrokenPipeError:
+        # Whoever was reading has seen enough; the interpreter's own flush at the end must not stumble over it.
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return DONE
     except HazelError as error:
         print(f"hazel-lantern: {error}", file=sys.stderr)
         return UNUSABLE

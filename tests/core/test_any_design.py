@@ -28,6 +28,8 @@ SHOTS = ("hives", "jars", "bench-down")
 
 def any_value(parameter):
     """Values a parameter accepts, mostly near its default, now and then at its bounds."""
+    if isinstance(parameter, Quantity) and parameter.unit == "count":
+        return st.integers(int(parameter.low), int(parameter.high)).map(float)
     if isinstance(parameter, Quantity):
         near = st.floats(max(parameter.low, parameter.default * 0.5 - 0.01), min(parameter.high, abs(parameter.default) * 1.6 + 0.01))
         return st.one_of(near, near, st.sampled_from([parameter.low, parameter.high, parameter.default]))

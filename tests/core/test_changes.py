@@ -18,7 +18,8 @@ RIGS = [rig.id for rig in sample().rigs]
 def another(parameter, now):
     """Another value the parameter accepts."""
     if isinstance(parameter, Quantity):
-        middle = now + 0.01 * (1 if now + 0.01 <= parameter.high else -1)
+        step = 1.0 if parameter.unit == "count" else 0.01
+        middle = now + step * (1 if now + step <= parameter.high else -1)
         return middle if parameter.low <= middle <= parameter.high else parameter.low
     if isinstance(parameter, Choice):
         ids = [key for key, _ in parameter.options] or list(getattr(SHELF, parameter.table))
@@ -37,6 +38,9 @@ def test_every_parameter_reads_back_what_was_set_and_the_file_keeps_it(rig):
         again = project_file.decode(project_file.encode(changed), "x")
         assert changes.value_of(again, rig, key) == changes.value_of(changed, rig, key)
         if isinstance(parameter, Quantity):
+            if parameter.unit == "count":
+                with pytest.raises(InputError, match="whole number"):
+                    changes.set_values(project, rig, [(key, parameter.low + 0.5)])
             for bad in (parameter.high + 1, parameter.low - 1, float("nan"), "soon", True):
                 with pytest.raises(InputError, match=key.replace(".", r"\.")):
                     changes.set_values(project, rig, [(key, bad)])

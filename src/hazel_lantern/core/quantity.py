@@ -36,6 +36,8 @@ class Quantity(Struct, frozen=True):
                 self.key, show.text(value, self.unit, fine=True),
                 f"must lie between {show.text(self.low, self.unit, fine=True)} and {show.text(self.high, self.unit, fine=True)}",
             )  # fmt: skip
+        if self.unit == "count" and value != round(value):
+            raise InputError(self.key, value, "must be a whole number")
         return float(value)
 
     def read(self, text: str, display: Display | None = None) -> float:
