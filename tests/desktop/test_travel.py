@@ -7,6 +7,8 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QComboBox
 
+from hazel_lantern.core import comparison
+from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.sketch import Note, Stroke
 from hazel_lantern.desktop.widgets.finding_card import RemedyButton
 from tests.desktop.test_window import named, type_into
@@ -76,3 +78,22 @@ def test_inches_and_wrong_text_at_travel(travel):
     type_into(travel, "edit.rail.joint_gap", "3 in")
     assert field.property("wrong")
     assert travel.session.value("rail.joint_gap") == pytest.approx(0.0254 / 16)
+
+
+def test_two_rigs_side_by_side_show_what_differs(travel, monkeypatch):
+    travel.rigs.keep_alternative()
+    travel.session.switch(travel.session.project.rigs[-1].id)
+    travel.session.set("support", "two")
+    monkeypatch.setattr("PyQt6.QtWidgets.QInputDialog.getItem", lambda *a, **k: ("Jar slider", True))
+    travel.actions_by_name["Compare with another rig…"].trigger()
+    text = travel.pages._text.toPlainText()
+    assert "Jar slider B" in text
+    assert "Sag in the picture" in text
+    mine = travel.session.evaluation
+    theirs = evaluate(travel.session.project, travel.session.catalogue, "jar-slider")
+    rows = {pair.label: pair for pair in comparison.figures(mine, theirs)}
+    assert rows["Drop changes along the travel"].differs
+    assert not rows["Travel"].differs
+    assert next(v for v in comparison.findings(mine, theirs) if v.title == "Sag in the picture").one == "clear"
+    jib = evaluate(travel.session.project, travel.session.catalogue, "hive-jib")
+    assert any(pair.one is None for pair in comparison.figures(jib, theirs))

@@ -135,7 +135,7 @@ def _subject(context: Context, seen: Staged, thing: Thing, report: Report) -> No
         return
     straight = np.linalg.norm(camera.places - point, axis=1)
     given = (Given("x", thing.at_m[0], "m", f"{thing.name}, right", f"thing.{thing.id}.x"), Given("y", thing.at_m[1], "m", f"{thing.name}, deep", f"thing.{thing.id}.y"))
-    for key, words, value in (("shot.far_start", "Subject away at the start", straight[0]), ("shot.far_end", "and at the end", straight[-1])):
+    for key, words, value in (("shot.far_start", "Subject away at the start", straight[0]), ("shot.far_end", "Subject away at the end", straight[-1])):
         report.add(by_method(key, words, float(value), "m", "shot", "straight line from the lens", given, source="geometry"))
     nearest = float(depth.min())
     report.add(by_formula("shot.fill", "Subject fills, at most", "1", "shot", FILL, (
@@ -191,7 +191,7 @@ def _focus(shot: Shot, thing: Thing, depth: np.ndarray, report: Report) -> None:
     report.add(
         by_method("shot.focus", "Best single focus", setting, "m", "shot", "2 D_min D_max / (D_min + D_max) over the move", (Given("D_min", near, "m", "nearest"), Given("D_max", far, "m", "farthest")), source="drive 5.10"),
         by_method("shot.sharp_near", "Sharp from", sharp[0], "m", "shot", "D (H − f) / (H + D − 2 f)", given, assumptions=("thin lens, no diffraction",), source="drive 5.10"),
-        by_method("shot.sharp_far", "to", sharp[1], "m", "shot", "D (H − f) / (H − D), endless beyond H", given, assumptions=("thin lens, no diffraction",), source="drive 5.10"),
+        by_method("shot.sharp_far", "Sharp up to", sharp[1], "m", "shot", "D (H − f) / (H − D), endless beyond H", given, assumptions=("thin lens, no diffraction",), source="drive 5.10"),
     )  # fmt: skip
     held = sharp[0] <= near * (1 + 1e-9) and far <= sharp[1] * (1 + 1e-9)
     words = Words("No pull needed: one setting at {} holds from {} to {}.", ((setting, "m"), *((d, "m") for d in sharp))) if held else Words(

@@ -45,6 +45,7 @@ ROWS: tuple[Row, ...] = (
     Row("Edit", "The station's main action", "act", "F5"),
     *(Row("View", name, "show_station", f"Ctrl+{NUMBERS[key]}", key) for key, name in STATIONS),
     Row("View", "Next rig", "rigs.next_rig", "Ctrl+Tab"),
+    Row("View", "Compare with another rig…", "comparing.compare", "Ctrl+K"),
     Row("View", "Find", "focus_find", "Ctrl+F"),
     Row("View", "Next view", "next_view", "F6"),
     Row("View", "Sizes", "toggle_layer", "F7", "sizes"),
@@ -66,7 +67,7 @@ ROWS: tuple[Row, ...] = (
 AT_HAND = {
     "stage": ("Undo", "Redo", "The station's main action", "Next view", "Sizes", "Loads", "Ghosts", "Fit the drawing"),
     "bench": ("Undo", "Redo", "The station's main action", "Why this?"),
-    "top": ("Rename the rig", "Keep as an alternative", "Remove the rig", "Next rig"),
+    "top": ("Rename the rig", "Keep as an alternative", "Compare with another rig…", "Remove the rig", "Next rig"),
     "trail": ("Undo", "Redo", "Save", "Find"),
 }
 

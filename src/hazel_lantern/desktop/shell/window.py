@@ -19,6 +19,7 @@ from hazel_lantern.core.workshop.cutting import Plan
 from hazel_lantern.core.workshop.part import Part
 from hazel_lantern.desktop.shell import actions
 from hazel_lantern.desktop.shell.bench import Bench
+from hazel_lantern.desktop.shell.compare import Compare
 from hazel_lantern.desktop.shell.guide import Guide
 from hazel_lantern.desktop.shell.pages import Help, Pages
 from hazel_lantern.desktop.shell.project_files import ProjectFiles
@@ -72,7 +73,7 @@ class Window(QMainWindow):
         self.planner = Planner(self)
         self.planner.done.connect(self._planned)
         self.planner.failed.connect(self.tell)
-        self.files, self.help, self.guide, self.rigs = ProjectFiles(self), Help(self), Guide(self), Rigs(self)
+        self.files, self.help, self.guide, self.rigs, self.comparing = ProjectFiles(self), Help(self), Guide(self), Rigs(self), Compare(self)
         self.menu, self.actions_by_name = actions.build(self)
         self.welcome_open = welcome
         self._build()
