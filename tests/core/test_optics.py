@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from scipy.optimize import brentq
 from scipy.spatial.transform import Rotation
 
-from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.errors import InfeasibleError, InputError
 from hazel_lantern.core.optics import lens, pose, screen
 
 angles = st.floats(-1.4, 1.4)
@@ -104,6 +104,13 @@ def test_slower_or_more_frames_is_calmer_and_a_short_shutter_is_stricter():
     assert math.isinf(screen.pace(0, 3840, 24, 24, math.pi).crossing)
 
 
+def test_work_that_reaches_the_lens_names_how_high_it_may_be():
+    assert screen.at_height(1.0, 0.8, 0.2) == pytest.approx(0.75)
+    with pytest.raises(InfeasibleError, match="too close") as caught:
+        screen.at_height(1.0, 0.8, 0.8, 0.1)
+    assert caught.value.nearest["h_obj"] == pytest.approx(0.7)
+
+
 @pytest.mark.parametrize(
     ("call", "field"),
     [
@@ -114,7 +121,6 @@ def test_slower_or_more_frames_is_calmer_and_a_short_shutter_is_stricter():
         (lambda: screen.pace(10, 100, 25, 25, 7.0), "shutter"),
         (lambda: screen.reveal_at((0, 2.0), (0, 1.0)), "D_edge"),
         (lambda: screen.cover(2.0, 0.5, 1.0), "overlap"),
-        (lambda: screen.at_height(1.0, 0.8, 0.8), "h_obj"),
         (lambda: screen.orbit_speed(1000, 1.0, 2.0, 0.0), "D is"),
     ],
 )

@@ -34,3 +34,32 @@ def test_a_bad_pack_is_named_with_its_cause(data):
     write("hurt.json", **data)
     with pytest.raises(FileError, match=r"hurt\.json: "):
         packs.load()
+
+
+def test_a_pack_may_be_a_table_of_rows_named_after_its_table():
+    packs.folder().mkdir(parents=True, exist_ok=True)
+    head = "id,name,shape,dims.b,dims.h,dims.t,material,lengths,prices\n"
+    (packs.folder() / "sections-shed.csv").write_text(head + "shed-tube,Tube from the shed,rectangular_tube,0.025,0.05,0.002,al6063,2.4;6,0;18.5\n")
+    (packs.folder() / "plates-shed.csv").write_text("id,name,mass,radius,thickness\nbrick,Brick,3.1,0.1,0.07\n")
+    shelf = packs.load()
+    tube, ours = shelf.sections["shed-tube"], SHELF.sections["al6063-25x50x2"]
+    assert tube.section() == ours.section()
+    assert tube.lengths == [2.4, 6.0]
+    assert shelf.plates["brick"].mass == 3.1
+
+
+@pytest.mark.parametrize(
+    ("name", "text"),
+    [
+        ("cheese.csv", "id,name\nx,y\n"),
+        ("plates.csv", "id,name,mass\nx,y,heavy\n"),
+        ("plates.csv", "id,name,mass,radius,thickness\nx,y,1,0.1\n"),
+        ("sections.csv", "id,name,shape,dims.d,dims.t,material,lengths,prices\nx,y,round_tube,0.02,0.02,steel,2,1\n"),
+        ("sections.csv", "id,name,shape,dims.d,material,lengths,prices\nx,y,solid_round,0.02,cheese,2,1\n"),
+    ],
+)
+def test_a_bad_table_of_rows_is_named_with_its_cause(name, text):
+    packs.folder().mkdir(parents=True, exist_ok=True)
+    (packs.folder() / name).write_text(text)
+    with pytest.raises(FileError):
+        packs.load()

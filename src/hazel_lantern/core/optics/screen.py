@@ -8,7 +8,7 @@ import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.check import finite, not_negative, positive
-from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.errors import InfeasibleError, InputError
 
 COMFORTABLE, NOTICEABLE, STRONG, WHIP = "comfortable", "noticeable", "strong", "whip"
 BANDS = (COMFORTABLE, NOTICEABLE, STRONG, WHIP)
@@ -226,12 +226,12 @@ def at_height(field: float, distance: float, height: float, nearest: float = 0.0
     height: height of the thing [m]
     nearest: nearest focus of the lens [m]
 
-    Returns: field at the top [m]. Raises: InputError when the thing reaches the lens or is nearer than it can focus. Source: drive 5.8.
+    Returns: field at the top [m]. Raises: InputError; InfeasibleError when the thing reaches the lens or is nearer than it can focus. Source: drive 5.8.
     """
     positive(field=field, D=distance)
     not_negative(h_obj=height, nearest=nearest)
     if height >= distance - nearest:
-        raise InputError("h_obj", height, "the work is too close to the lens; raise the camera or lower the work")
+        raise InfeasibleError("the work is too close to the lens; raise the camera or lower the work", "TOO_CLOSE", h_obj=distance - nearest)
     return field * (distance - height) / distance
 
 
