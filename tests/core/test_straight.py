@@ -138,7 +138,7 @@ def test_more_hangers_carry_less_and_a_shuttle_pushed_aside_jams():
     rig = new("overhead", "shuttle", shuttle__offset=0.4)
     assert finding(rig, "travel.jams").state == STOP
     assert "travel.drive" not in rig.figures
-    assert finding(new("overhead", "shuttle", shuttle__bore=0.0335), "build.bore").state == STOP
+    assert finding(new("overhead", "shuttle", shuttle__bore=0.0248), "build.bore").state == STOP
     assert value(new("overhead", "shuttle", shuttle__guide=0.26), "travel.play") == pytest.approx(value(new("overhead", "shuttle"), "travel.play") / 2, rel=1e-3)
 
 

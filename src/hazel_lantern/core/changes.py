@@ -192,7 +192,7 @@ def add_rig(project: Project, kind_id: str, variant: str = "", name: str = "") -
         raise InputError("variant", repr(variant), "must be one of " + ", ".join(key for key, _ in kind.variants))
     return _with_rig(project, Rig(
         id=_free_id(project, kind_id), name=name or f"{kind.name} {len(project.rigs) + 1}", kind=kind_id, variant=variant,
-        kit=project.kits[0].id, shots=(project.shots[0].id,), design={p.key: p.default for p in kind.parameters},
+        kit=project.kits[0].id, shots=(project.shots[0].id,), design={p.key: p.default for p in kind.parameters} | kind.usual.get(variant, {}),
     ))  # fmt: skip
 
 

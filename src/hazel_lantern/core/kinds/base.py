@@ -13,7 +13,7 @@ from hazel_lantern.core.figure import Curve, Figure, Given
 from hazel_lantern.core.finding import Finding, Words
 from hazel_lantern.core.mechanics.payload import Payload
 from hazel_lantern.core.project import FilmSet, Kit, Rig, Shot
-from hazel_lantern.core.quantity import Parameter
+from hazel_lantern.core.quantity import Parameter, Value
 from hazel_lantern.core.sketch import Sketch
 from hazel_lantern.core.workshop.part import Buy, Part
 
@@ -114,6 +114,7 @@ class Kind(Struct, frozen=True):
     members(context, model, pose) -> the straight pieces that may come into the picture or hit something;
     sketch(context, model, report, pose, view) -> Sketch; parts(context, model) -> parts and things to buy;
     headlines(context, report) -> one line per station;
+    usual[variant] -> values a new rig of that variant starts with in place of the defaults;
     reaches(context, model, points (n, 3) in the rig frame) -> which of them the camera can be brought over, for kinds that serve named places.
     """
 
@@ -134,3 +135,4 @@ class Kind(Struct, frozen=True):
     drift: Callable[[Context, Any], Drift] | None = None
     reaches: Callable[[Context, Any, np.ndarray], np.ndarray] | None = None
     stations: tuple[str, ...] = ("shot", "rig", "balance", "build")
+    usual: dict[str, dict[str, Value]] = field(default_factory=dict)

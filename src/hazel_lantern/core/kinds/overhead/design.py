@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from hazel_lantern.core.kinds.straight.design import MOVING, carriage_parameters, rail_parameters
-from hazel_lantern.core.quantity import Choice, Parameter, Quantity
+from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Value
 
 TUBE, TWIN, SHUTTLE = "trolley", "twin", "shuttle"
 VARIANTS = ((TUBE, "One tube with a trolley"), (TWIN, "Two rails with a trolley"), (SHUTTLE, "Bored shuttle on a rod"))
@@ -12,6 +12,10 @@ MOUNTS = (
     ("adhesive", "Adhesive or suction hooks"), ("plasterboard", "Plugs in plasterboard"),
 )  # fmt: skip
 BELOW = (("clear", "Nobody, kept clear"), ("people", "People at work"))
+USUAL: dict[str, dict[str, Value]] = {
+    TWIN: {"rail.section": "al6063-round-30x2", "rail.spacing": 0.16},
+    SHUTTLE: {"rail.section": "beech-rod-25", "rod.smallest": 0.0246, "rod.largest": 0.0251, "shuttle.bore": 0.0254},
+}
 
 PARAMETERS: tuple[Parameter, ...] = (
     *rail_parameters(1.8, "galv-round-33.7x3.2", 2.2, 10.0),

@@ -12,7 +12,7 @@ from hazel_lantern.core.kinds.base import Action, Context, Kind, Report, View
 from hazel_lantern.core.kinds.headline import headlines
 from hazel_lantern.core.kinds.moving import move_figures
 from hazel_lantern.core.kinds.props import legs_above, legs_side
-from hazel_lantern.core.kinds.slider.design import CAPTIVE, PARAMETERS, TABLE, TRIPOD, TWO, VARIANTS
+from hazel_lantern.core.kinds.slider.design import CAPTIVE, PARAMETERS, TABLE, TRIPOD, TWO, USUAL, VARIANTS
 from hazel_lantern.core.kinds.slider.model import Slider, build, members, rests_for
 from hazel_lantern.core.kinds.slider.standing import standing_figures
 from hazel_lantern.core.kinds.straight import bends, drawing, model, rolls
@@ -113,7 +113,7 @@ KIND = Kind(
     id="slider", name="Slider", variants=VARIANTS, parameters=PARAMETERS, views=(View("side", "Side"), View("above", "Above")),
     actions=(Action("rig", "Size it for me", _size), Action("balance", "Centre it for me", _balance)),
     model=build, report=_report, path=_path, lens=_lens, members=members, sketch=_draw, parts=_parts, headlines=_headlines,
-    stations=("shot", "rig", "balance", "travel", "build"),
+    stations=("shot", "rig", "balance", "travel", "build"), usual=USUAL,
 )  # fmt: skip
 
 __all__ = ["KIND"]

@@ -5,12 +5,17 @@ from __future__ import annotations
 from math import pi
 
 from hazel_lantern.core.kinds.straight.design import MOVING, SAFETY, carriage_parameters, rail_parameters
-from hazel_lantern.core.quantity import Choice, Parameter, Quantity
+from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Value
 
 GROOVED, RODS, FLATS = "grooved", "rods", "flats"
 VARIANTS = ((GROOVED, "One profile, three grooved wheels"), (RODS, "Two rods or tubes with rollers"), (FLATS, "Two flat rails, inclined wheel pairs"))
 TRIPOD, TWO, TABLE = "tripod", "two", "table"
 CAPTIVE, RESTING = "captive", "resting"
+# What a new slider of each construction starts with where it differs.
+USUAL: dict[str, dict[str, Value]] = {
+    RODS: {"rail.section": "al6063-round-30x2", "rail.spacing": 0.14, "carriage.wheel": "nylon-28"},
+    FLATS: {"rail.section": "al6063-flat-10x40", "rail.spacing": 0.16, "carriage.wheel": "bearing-22"},
+}
 
 PARAMETERS: tuple[Parameter, ...] = (
     *rail_parameters(1.2, "al6063-slot-40x40", 1.0),
