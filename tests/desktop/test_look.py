@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from itertools import combinations
 
+import numpy as np
 import pytest
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QAbstractButton, QComboBox, QLineEdit, QWidget
 
 from hazel_lantern.core.evaluate import STATIONS
+from hazel_lantern.desktop.stage.painter import dashes
 from hazel_lantern.desktop.theme.tokens import THEMES
 from tests.helpers import SAMPLES
 
@@ -51,6 +53,17 @@ def test_no_two_labels_meet_and_none_leaves_the_stage(make, name, size):
                         assert QRectF(window.stage.rect()).contains(box)
                     for one, two in combinations(boxes, 2):
                         assert not one.intersects(two), (rig.id, station, view, share)
+
+
+def test_dashes_lie_on_their_line_and_cover_their_share_of_it():
+    around = np.linspace(0, 2 * np.pi, 400)
+    circle = 100 * np.column_stack([np.cos(around), np.sin(around)])
+    pieces = dashes(circle, 3.0, 5.0)
+    length = np.hypot(*(pieces[:, 1] - pieces[:, 0]).T)
+    assert length.sum() == pytest.approx(2 * np.pi * 100 * 3 / 8, rel=0.02)
+    assert np.allclose(np.hypot(*pieces[:, 0].T), 100, atol=0.05)
+    assert len(dashes(circle * 1e4, 3.0, 5.0)) < 1100
+    assert len(dashes(np.zeros((2, 2)), 3.0, 5.0)) == 0
 
 
 def test_everything_that_takes_the_focus_has_a_name_and_is_large_enough(make):

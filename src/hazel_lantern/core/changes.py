@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 import msgspec
 
@@ -109,12 +109,12 @@ def _thing(project: Project, rig: Rig, thing_id: str) -> Thing:
     return find(stage.things, thing_id, f"set {stage.id}, things")
 
 
-def set_values(project: Project, rig_id: str, values: Sequence[tuple[str, object]]) -> Project:
-    """The document with these parameters of a rig changed.
+def set_values(project: Project, rig_id: str, values: Sequence[tuple[str, object]], known: Mapping[str, Parameter] | None = None) -> Project:
+    """The document with these parameters of a rig changed; `known` are its parameters where they are at hand already.
 
     Raises InputError naming the field for an unknown key or a value outside its bounds; nothing is clamped.
     """
-    known = parameters(project, rig_id)
+    known = parameters(project, rig_id) if known is None else known
     for key, value in values:
         if key not in known:
             raise InputError(key, repr(value), "is not a parameter of this rig")

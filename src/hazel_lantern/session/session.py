@@ -132,7 +132,12 @@ class Session(QObject):
             return {}
         shown = self.shown
         rig = shown.rig(self.rig_id)
-        key = (shown.kits, shown.sets, shown.shot_of(rig).set, len(shown.shot_of(rig).via_m), [(s.id, s.name) for s in shown.shots], self.rig_id, rig.kit)
+        # Parameters depend on what there is, not on where it stands: a drag over the set changes none of them.
+        shot = shown.shot_of(rig)
+        key = (
+            self.rig_id, rig.kit, rig.kind, rig.variant, shot.set, len(shot.via_m), [item.name for item in shown.kit_of(rig).items], [(k.id, k.name) for k in shown.kits],
+            [(t.id, t.name) for t in shown.set_of(shot).things], [(s.id, s.name) for s in shown.shots], [(s.id, s.name) for s in shown.sets],
+        )  # fmt: skip
         if self._known is None or self._known[0] != key:
             self._known = (key, changes.parameters(shown, self.rig_id))
         return self._known[1]
@@ -181,7 +186,7 @@ class Session(QObject):
     def set(self, key: str, value: object, gesture: int = 0) -> None:
         """Change one parameter of the current rig; raises InputError and changes nothing for a bad value."""
         parameter = self.parameters()[key]
-        project = changes.set_values(self.project, self.rig_id, [(key, value)])
+        project = changes.set_values(self.project, self.rig_id, [(key, value)], self.parameters())
         self.change(f"{parameter.label} {self.words(parameter, value)}".strip(), project, gesture)
 
     def words(self, parameter: Parameter, value: object) -> str:
@@ -204,7 +209,7 @@ class Session(QObject):
 
     def apply(self, words: str, values: Sequence[tuple[str, object]], gesture: int = 0) -> None:
         """Several parameters as one step: a remedy, a station's main action, a drag over the set."""
-        self.change(words, changes.set_values(self.project, self.rig_id, values), gesture)
+        self.change(words, changes.set_values(self.project, self.rig_id, values, self.parameters()), gesture)
 
     def preview(self, values: Sequence[tuple[str, object]] | None) -> None:
         """Show the document with these values without changing it; None shows it as it is."""

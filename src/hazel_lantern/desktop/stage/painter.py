@@ -13,6 +13,7 @@ from hazel_lantern.core.sketch import GHOST, Arrow, Lines, Ring, Shape, Size, Sk
 from hazel_lantern.desktop.theme.theme import Theme
 
 THIN = 2.4
+MOST_DASHED = 8000.0
 HATCH = {
     "wood": Qt.BrushStyle.HorPattern, "steel": Qt.BrushStyle.BDiagPattern, "plastic": Qt.BrushStyle.Dense7Pattern, "rope": Qt.BrushStyle.DiagCrossPattern,
 }  # fmt: skip
@@ -127,12 +128,27 @@ def _shape(painter: QPainter, item: Shape, scale: Scale, theme: Theme) -> None:
 def _stroke(painter: QPainter, item: Stroke, scale: Scale, theme: Theme) -> None:
     width = max(item.width * scale.px, THIN if item.width else 1.6)
     pen = QPen(theme.color(*SOFT.get(item.role, (LINES.get(item.role, item.role),))), width, cap=Qt.PenCapStyle.RoundCap, join=Qt.PenJoinStyle.RoundJoin)
-    if item.dash:
-        pen.setDashPattern([1.2, 3.2] if item.role == "path" else [4, 4])
-        pen.setWidthF(2.2 if item.role == "path" else 1.1)
-    painter.setPen(pen)
     painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.drawPolyline(scale.line(item.points))
+    if not item.dash:
+        painter.setPen(pen)
+        painter.drawPolyline(scale.line(item.points))
+        return
+    dotted = item.role == "path"
+    pen.setWidthF(2.2 if dotted else 1.1)
+    painter.setPen(pen)
+    for a, b in dashes(item.points * scale.px, *((2.6, 7.0) if dotted else (4.4, 4.4))).tolist():
+        painter.drawLine(QPointF(scale.x + a[0], scale.y - a[1]), QPointF(scale.x + b[0], scale.y - b[1]))
+
+
+def dashes(points: np.ndarray, on: float, off: float) -> np.ndarray:
+    """Straight pieces (n, 2, 2) of a dashed line through points (k, 2), many times quicker to paint than a pen that dashes by itself."""
+    run = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(points, axis=0).T))])
+    # Zoomed far in, most of a line is out of sight: longer dashes then do.
+    longer = max(1.0, run[-1] / MOST_DASHED)
+    on, off = on * longer, off * longer
+    starts = np.arange(0.0, run[-1], on + off)
+    at = np.column_stack([starts, np.minimum(starts + on, run[-1])])
+    return np.stack([np.interp(at, run, points[:, 0]), np.interp(at, run, points[:, 1])], axis=-1)
 
 
 def _ring(painter: QPainter, item: Ring, scale: Scale, theme: Theme) -> None:
