@@ -15,11 +15,12 @@ MOST_WEIGHTS = 22
 
 
 class Arm(Struct, frozen=True):
-    """Static moments along (S, front positive) and above (N) the pivot line [kg*m], and the friction moment [N*m]."""
+    """Static moments along (S, front positive) and above (N) the pivot line, that of what a motor holds level ahead of its pin (K) [kg*m], and the friction moment [N*m]."""
 
     along: float
     above: float
     friction: float
+    level: float = 0.0
 
     @property
     def size(self) -> float:
@@ -51,7 +52,7 @@ def front_up_moment(arm: Arm, arm_angle: np.ndarray | float) -> np.ndarray:
 
     Returns: moment, front up positive, of the angle's shape [N*m]. Source: statics 7.5.
     """
-    return np.asarray(-GRAVITY * (arm.along * np.cos(arm_angle) - arm.above * np.sin(arm_angle)))
+    return np.asarray(-GRAVITY * (arm.along * np.cos(arm_angle) - arm.above * np.sin(arm_angle) + arm.level))
 
 
 def equilibrium(arm: Arm) -> float | None:
@@ -61,7 +62,13 @@ def equilibrium(arm: Arm) -> float | None:
 
     Returns: angle within a quarter turn [rad], or None when there is no single one. Source: statics 7.5.
     """
-    return None if abs(arm.above) < 1e-12 else math.atan(arm.along / arm.above)
+    if arm.level == 0:
+        return None if abs(arm.above) < 1e-12 else math.atan(arm.along / arm.above)
+    if arm.size < abs(arm.level):
+        return None
+    turned, shift = math.acos(-arm.level / arm.size), math.atan2(arm.above, arm.along)
+    found = [math.remainder(angle - shift, 2 * math.pi) for angle in (turned, -turned)]
+    return min(found, key=abs) if min(map(abs, found)) <= math.pi / 2 else None
 
 
 def self_righting(arm: Arm) -> bool:
@@ -88,18 +95,32 @@ def stay_put(arm: Arm, low: float, high: float) -> list[tuple[float, float]]:
     not_negative(friction=arm.friction)
     if low > high:
         raise InputError("low", low, f"must not exceed the upper end {high}")
-    pull = GRAVITY * arm.size
-    if pull <= arm.friction:
+    pull, held = GRAVITY * arm.size, GRAVITY * arm.level
+    if pull + abs(held) <= arm.friction:
         return [(low, high)]
-    if arm.friction == 0:
+    if arm.friction == 0 or abs(held) - pull >= arm.friction:
         return []
-    alpha, shift = math.acos(arm.friction / pull), math.atan2(arm.above, arm.along)
-    found = []
-    for k in range(-4, 5):
-        start, end = max(low, alpha - shift + k * math.pi), min(high, math.pi - alpha - shift + k * math.pi)
-        if start < end:
-            found.append((start, end))
-    return sorted(found)
+    # The pull is pull cos(theta + shift) + held: it stays within friction while the cosine lies between these two.
+    least, most = max(-1.0, (-arm.friction - held) / pull), min(1.0, (arm.friction - held) / pull)
+    near, far, shift = math.acos(most), math.acos(least), math.atan2(arm.above, arm.along)
+    found: list[tuple[float, float]] = []
+    for turns in range(-2, 3):
+        for a, b in ((near, far), (-far, -near)):
+            start, end = max(low, a - shift + 2 * math.pi * turns), min(high, b - shift + 2 * math.pi * turns)
+            if start < end:
+                found.append((start, end))
+    return _joined(sorted(found))
+
+
+def _joined(spans: list[tuple[float, float]]) -> list[tuple[float, float]]:
+    """Spans that meet made one."""
+    out: list[tuple[float, float]] = []
+    for start, end in spans:
+        if out and start <= out[-1][1] + 1e-12:
+            out[-1] = (out[-1][0], max(end, out[-1][1]))
+        else:
+            out.append((start, end))
+    return out
 
 
 def washer_friction(clamp: float, mu: float, r_inner: float, r_outer: float) -> float:
@@ -127,7 +148,7 @@ class Rack(Struct, frozen=True):
     place: float
 
 
-def choose_weights(front_moment: float, owned: list[float], slide_min: float, slide_max: float, fixed: float = 0.0) -> Rack:
+def choose_weights(front_moment: float, owned: list[float], slide_min: float, slide_max: float, fixed: float = 0.0, step: float = 0.0) -> Rack:
     """The owned weights, and their place, that balance the front.
 
     front_moment: what the weights must balance [kg*m]
@@ -135,8 +156,10 @@ def choose_weights(front_moment: float, owned: list[float], slide_min: float, sl
     slide_min: nearest place behind the pivot [m]
     slide_max: farthest place behind the pivot [m]
     fixed: mass of the holder that always travels with them [kg]
+    step: from hole to hole where they cannot slide, 0 for a slot [m]
 
-    Returns: Rack, the best by nearness to mid-slide, then fewest pieces, least mass, first in the list.
+    Returns: Rack, the best by nearness to mid-slide, then fewest pieces, least mass, first in the list; with holes, the one that leaves
+    the least moment over, then as before.
     Raises: InfeasibleError with the needed range of mass; InputError.
     Source: statics 7.5; all subsets, equal weights merged.
     """
@@ -152,6 +175,8 @@ def choose_weights(front_moment: float, owned: list[float], slide_min: float, sl
         raise InfeasibleError("already rear heavy: no weight behind the pivot can balance it")
     racks = _Racks(owned)
     hung = racks.totals + fixed
+    if step > 0:
+        return _in_holes(front_moment, racks, hung, np.arange(slide_min, slide_max + 1e-9, step))
     with np.errstate(divide="ignore"):
         fits = (hung > 0) & (slide_min * hung - 1e-9 <= front_moment) & (front_moment <= slide_max * hung + 1e-9)
         off = np.where(fits, np.round(np.abs(front_moment / hung - (slide_min + slide_max) / 2), 6), np.inf)
@@ -165,6 +190,17 @@ def choose_weights(front_moment: float, owned: list[float], slide_min: float, sl
     ties = [(racks.chosen(int(i)), float(racks.totals[i])) for i in np.flatnonzero(off == off.min())]
     chosen, total = min(ties, key=lambda rack: (len(rack[0]), round(rack[1], 6), rack[0]))
     return Rack(chosen, total, min(max(front_moment / (total + fixed), slide_min), slide_max))
+
+
+def _in_holes(front_moment: float, racks: _Racks, hung: np.ndarray, holes: np.ndarray) -> Rack:
+    """The weights and the hole that leave the least moment over."""
+    left = np.round(np.abs(np.outer(hung, holes) - front_moment), 6)
+    left[0] = np.inf
+    if not front_moment <= hung.max() * holes[-1] + left.min():
+        raise InfeasibleError(f"the weights at hand cannot balance it: at least {front_moment / holes[-1]:.2f} kg are needed behind the pivot", least_mass=front_moment / holes[-1])
+    ties = [(racks.chosen(int(i)), float(racks.totals[i]), float(holes[k])) for i, k in np.argwhere(left == left.min())]
+    chosen, total, place = min(ties, key=lambda rack: (len(rack[0]), round(rack[1], 6), rack[0], rack[2]))
+    return Rack(chosen, total, place)
 
 
 class _Racks:

@@ -172,6 +172,34 @@ def worst_slew(
     return worst
 
 
+def around(
+    contacts: np.ndarray, fixed_masses: Sequence[float], fixed_cgs: np.ndarray, turning_masses: Sequence[float], turning_cgs: np.ndarray, slews: np.ndarray
+) -> tuple[np.ndarray, np.ndarray]:
+    """Stabilising and overturning moments about every edge, for many poses of a turning arm at many slew angles at once.
+
+    contacts: feet on level ground, shape (n, 2) [m]
+    fixed_masses: bodies that do not turn [kg]
+    fixed_cgs: their centres of mass, shape (m, 3) [m]
+    turning_masses: bodies that turn about the origin [kg]
+    turning_cgs: their centres of mass at each pose in the arm's frame, shape (poses, k, 3) [m]
+    slews: slew angles, shape (s,) [rad]
+
+    Returns: stabilising and overturning, each of shape (poses, s, edges) [N*m]. Raises: InputError. Source: statics 6.
+    """
+    corners, normals = _edges(contacts)
+    fixed_f, fixed_r = _as_forces(fixed_masses, fixed_cgs, ())
+    still = _contributions(corners, normals, fixed_f, fixed_r)
+    weight = np.asarray(turning_masses, float) * GRAVITY
+    at = np.asarray(turning_cgs, float)
+    cos, sin = np.cos(slews)[None, :, None], np.sin(slews)[None, :, None]
+    x, y = at[:, None, :, 0] * cos - at[:, None, :, 1] * sin, at[:, None, :, 0] * sin + at[:, None, :, 1] * cos
+    lever = x[:, :, None, :] * normals[:, None, 0] + y[:, :, None, :] * normals[:, None, 1] - np.einsum("ek,ek->e", normals, corners)[:, None]
+    turned = weight * lever
+    stabilising = np.where(still > 0, still, 0).sum(1) + np.where(turned > 0, turned, 0).sum(-1)
+    overturning = -np.where(still < 0, still, 0).sum(1) - np.where(turned < 0, turned, 0).sum(-1)
+    return stabilising, overturning
+
+
 def _slew_candidates(normal: np.ndarray, pull: np.ndarray, slew_range: tuple[float, float] | None) -> list[float]:
     turn = 2 * math.pi
     facing = (math.atan2(-normal[1], -normal[0]) - math.atan2(pull[1], pull[0])) % turn

@@ -10,7 +10,7 @@ from msgspec import Struct
 from hazel_lantern.core.check import finite, not_negative, positive
 from hazel_lantern.core.errors import GeometryError
 
-HALF_TURN = math.pi / 2
+STEEPEST = math.radians(80)  # of an arm that nothing else stops
 
 
 class Limits(Struct, frozen=True):
@@ -20,7 +20,12 @@ class Limits(Struct, frozen=True):
     high: float
     low_by: str
     high_by: str
-    stops: tuple[tuple[str, float], ...]
+    lows: tuple[tuple[str, float], ...]
+    highs: tuple[tuple[str, float], ...]
+
+    @property
+    def stops(self) -> tuple[tuple[str, float], ...]:
+        return self.lows + self.highs
 
 
 def bar_touch_angle(post_spacing: float, bar_depth_lower: float, bar_depth_upper: float, clearance: float = 0.0) -> float:
@@ -44,7 +49,7 @@ def bar_touch_angle(post_spacing: float, bar_depth_lower: float, bar_depth_upper
 
 def jib_limits(
     pivot_height: float, front_length: float, rear_length: float, head_lowest_below_pin: float, counterweight_radius: float,
-    ground_clearance: float, post_spacing: float, bar_depth_lower: float, bar_depth_upper: float,
+    ground_clearance: float, post_spacing: float | None, bar_depth_lower: float, bar_depth_upper: float,
     post_lean: float = 0.0, bar_clearance: float = 0.0, pivot_to_post_edge: float = 0.0, pivot_to_post_top: float = 0.0,
 ) -> Limits:  # fmt: skip
     """The arm angles that neither touch the ground, nor each other, nor the post's corner.
@@ -55,7 +60,7 @@ def jib_limits(
     head_lowest_below_pin: lowest point of the level head below its pin [m]
     counterweight_radius: how far the weights reach around their place [m]
     ground_clearance: gap to keep above the ground [m]
-    post_spacing: distance of the two pivots along the post [m]
+    post_spacing: distance of the two pivots along the post, None for an arm without an upper bar [m]
     bar_depth_lower: depth of the lower bar [m]
     bar_depth_upper: depth of the upper bar [m]
     post_lean: lean of the post, nose-up positive [rad]
@@ -70,9 +75,10 @@ def jib_limits(
     not_negative(ground_clearance=ground_clearance, counterweight_radius=counterweight_radius,
                  pivot_to_post_edge=pivot_to_post_edge, pivot_to_post_top=pivot_to_post_top)  # fmt: skip
     finite(head_lowest_below_pin=head_lowest_below_pin, post_lean=post_lean)
-    touch = bar_touch_angle(post_spacing, bar_depth_lower, bar_depth_upper, bar_clearance)
-    lows = [("bars", post_lean - touch)]
-    highs = [("bars", post_lean + touch)]
+    lows, highs = [("steepest worked out", -STEEPEST)], [("steepest worked out", STEEPEST)]
+    if post_spacing is not None:
+        touch = bar_touch_angle(post_spacing, bar_depth_lower, bar_depth_upper, bar_clearance)
+        lows, highs = [("bars", post_lean - touch)], [("bars", post_lean + touch)]
     head = (ground_clearance + head_lowest_below_pin - pivot_height) / front_length
     if head > 1:
         raise GeometryError("the head is on the ground at every arm angle")
@@ -88,11 +94,28 @@ def jib_limits(
         if bar_depth_lower / 2 >= corner:
             raise GeometryError("the bar cannot pass the post's corner")
         lows.append(("post corner", math.asin(bar_depth_lower / 2 / corner) - math.atan2(pivot_to_post_top, pivot_to_post_edge)))
+    return _limits(lows, highs)
+
+
+def _limits(lows: list[tuple[str, float]], highs: list[tuple[str, float]]) -> Limits:
     low_by, low = max(lows, key=lambda stop: stop[1])
     high_by, high = min(highs, key=lambda stop: stop[1])
     if low >= high:
         raise GeometryError(f"no usable arm angle: {low_by} stops it before {high_by} does")
-    return Limits(low, high, low_by, high_by, tuple(lows + highs))
+    return Limits(low, high, low_by, high_by, tuple(lows), tuple(highs))
+
+
+def narrowed(limits: Limits, low: float, high: float, by: str) -> Limits:
+    """Limits with one more stop at each end.
+
+    limits: those so far
+    low: lower end of the new stop [rad]
+    high: upper end of the new stop [rad]
+    by: its name
+
+    Returns: Limits. Raises: GeometryError when nothing is left. Source: statics 7.1, 7.3.
+    """
+    return _limits([*limits.lows, (by, low)], [*limits.highs, (by, high)])
 
 
 def height_travel(front_length: float, low: float, high: float) -> float:
