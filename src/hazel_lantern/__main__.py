@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import gc
+import os
 import sys
 
 
@@ -15,7 +16,11 @@ def main() -> int:
         from hazel_lantern.arguments import parser
         from hazel_lantern.desktop.application import run
 
-        return run(parser().parse_args(argv))
+        code = run(parser().parse_args(argv))
+        # Everything is saved and no thread runs: taking the window apart piece by piece would only take time.
+        sys.stdout.flush()
+        sys.stderr.flush()
+        os._exit(code)
     from hazel_lantern import cli
 
     return cli.main(argv)

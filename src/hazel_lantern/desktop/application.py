@@ -43,6 +43,7 @@ def run(args: argparse.Namespace) -> int:
         project, path = _first(args)
         shelf = packs.load()
         session = Session(project, shelf, path)
+        session.rest()
     except HazelError as error:
         print(f"hazel-lantern: {error}", file=sys.stderr)
         return 2
@@ -53,6 +54,7 @@ def run(args: argparse.Namespace) -> int:
     if args.quit_after_paint:
         window.painted.connect(lambda: QTimer.singleShot(0, app.quit))
     else:
+        window.painted.connect(session.wake)
         window.restore()
         _recover(window)
     window.painted.connect(lambda: QTimer.singleShot(500, settle))

@@ -84,6 +84,14 @@ class Session(QObject):
         self.changed.emit()
         self._settle.start()
 
+    def rest(self) -> None:
+        """Try no remedies yet: a start is painted first."""
+        self._settle.stop()
+
+    def wake(self) -> None:
+        """Try remedies again."""
+        self._settle.start()
+
     # What is shown
 
     @property

@@ -35,7 +35,7 @@ class TopLine(QWidget):
     units_chosen = pyqtSignal(str)
     found = pyqtSignal(str)
 
-    def __init__(self, session: Session, theme: Theme, menu: QMenu, parent: QWidget | None = None) -> None:
+    def __init__(self, session: Session, theme: Theme, menu: QMenu, mark: QIcon, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._session, self._theme = session, theme
         self.setFixedHeight(theme.px(46))
@@ -44,7 +44,7 @@ class TopLine(QWidget):
         row.setSpacing(8)
         self._mark = QToolButton()
         self._mark.setObjectName("menu")
-        self._mark.setIcon(lantern_icon(theme))
+        self._mark.setIcon(mark)
         self._mark.setIconSize(QSize(theme.px(26), theme.px(26)))
         self._mark.setAccessibleName("Menu")
         self._mark.setToolTip("Menu")

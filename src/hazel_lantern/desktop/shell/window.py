@@ -87,7 +87,8 @@ class Window(QMainWindow):
 
     def _build(self) -> None:
         theme, session = self.theme, self.session
-        self.setWindowIcon(lantern_icon(theme))
+        mark = lantern_icon(theme)
+        self.setWindowIcon(mark)
         if self.welcome_open:
             from hazel_lantern.desktop.shell.welcome import Welcome
 
@@ -100,7 +101,7 @@ class Window(QMainWindow):
         column = QVBoxLayout(frame)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        self.top = TopLine(session, theme, self.menu)
+        self.top = TopLine(session, theme, self.menu, mark)
         self.top.rig_chosen.connect(session.switch)
         self.top.rig_wanted.connect(self.rigs.add_rig)
         self.top.units_chosen.connect(self.use_units)
