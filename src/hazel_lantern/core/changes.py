@@ -31,7 +31,11 @@ def parameters(project: Project, rig_id: str) -> dict[str, Parameter]:
     """Every parameter the bench, a handle or a remedy may set on this rig, its shot and its kit, by key."""
     rig = project.rig(rig_id)
     kit = project.kit_of(rig)
-    found: dict[str, Parameter] = {p.key: p for p in kind_of(rig).parameters}
+    kind = kind_of(rig)
+    found: dict[str, Parameter] = {}
+    if len(kind.variants) > 1:
+        found["variant"] = Choice("variant", "Construction", kind.variants, rig.variant, kind.parameters[0].group, "the sizes stay; what only another needs waits")
+    found |= {p.key: p for p in kind.parameters}
     shot = project.shot_of(rig)
     found["shot"] = Choice("shot", "Shot", tuple((s.id, s.name) for s in project.shots), shot.id, "The move", "a rig may serve several", "shot")
     found |= {p.key: p for p in shots.PARAMETERS}
@@ -78,8 +82,8 @@ def value_of(project: Project, rig_id: str, key: str) -> Value:
     if key in shots.INDEXED:
         field, index = shots.INDEXED[key]
         return float(getattr(project.shot_of(rig), field)[index])
-    if key in ("kit", "shot"):
-        return rig.kit if key == "kit" else rig.shots[0]
+    if key in ("kit", "shot", "variant"):
+        return {"kit": rig.kit, "shot": rig.shots[0], "variant": rig.variant}[key]
     owner, *rest = key.split(".")
     if owner == "thing":
         thing, what = _thing(project, rig, rest[0]), rest[1]
@@ -132,6 +136,8 @@ def _set(project: Project, rig_id: str, key: str, value: Value) -> Project:
     if key in shots.INDEXED:
         field, index = shots.INDEXED[key]
         return change(project, shots=replaced(project.shots, change(shot, **{field: _with(getattr(shot, field), index, value)})))
+    if key == "variant":
+        return change(project, rigs=replaced(project.rigs, _constructed(rig, str(value))))
     if key == "kit":
         return change(project, rigs=replaced(project.rigs, change(rig, kit=value)))
     if key == "shot":
@@ -156,6 +162,15 @@ def _set(project: Project, rig_id: str, key: str, value: Value) -> Project:
     if owner in ("kit", "lens"):
         return change(project, kits=replaced(project.kits, _kit_with(project.kit_of(rig), owner, rest, value)))
     return change(project, rigs=replaced(project.rigs, change(rig, design={**rig.design, key: value})))
+
+
+def _constructed(rig: Rig, variant: str) -> Rig:
+    """The rig in another construction: what still stood at the old one's usual value takes the new one's."""
+    kind = kind_of(rig)
+    old, new = kind.usual.get(rig.variant, {}), kind.usual.get(variant, {})
+    default = {p.key: p.default for p in kind.parameters}
+    moved = {key: new.get(key, default[key]) for key in {**old, **new} if rig.design[key] == old.get(key, default[key])}
+    return msgspec.structs.replace(rig, variant=variant, design={**rig.design, **moved})
 
 
 def _kit_with(kit: Kit, owner: str, rest: list[str], value: Value) -> Kit:

@@ -10,12 +10,13 @@ from msgspec import Struct, field
 
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.changes import kind_of
-from hazel_lantern.core.errors import GeometryError, InfeasibleError, InputError, RefusedError
+from hazel_lantern.core.errors import GeometryError, InfeasibleError, InputError, RefusedError, SingularModelError
 from hazel_lantern.core.figure import Curve, Figure, Given, by_method
 from hazel_lantern.core.finding import BUILD, CLEAR, RANK, STOP, STRUCTURE, WATCH, Finding, Words, worst
 from hazel_lantern.core.kinds import Context, Kind, Report
+from hazel_lantern.core.kinds.base import OtherKit
 from hazel_lantern.core.mechanics.payload import payload
-from hazel_lantern.core.project import Project, Rig
+from hazel_lantern.core.project import Kit, Project, Rig
 from hazel_lantern.core.sketch import Sketch
 from hazel_lantern.core.staging.moves import Staged, at_share
 from hazel_lantern.core.staging.picture import picture
@@ -125,11 +126,16 @@ def context_of(project: Project, catalogue: Catalogue, rig_id: str) -> Context:
     items = kit.items
     load = payload(np.array([i.mass_kg for i in items]), np.array([i.at_m for i in items]), np.array([i.mass_pm_kg for i in items]), np.array([i.at_pm_m for i in items]))
     owned = tuple((weight.id, catalogue.row("plates", weight.plate, f"plates, {weight.id}")) for weight in project.plates)
-    others = tuple((k.id, k.name, sum(item.mass_kg for item in k.items)) for k in project.kits if k.id != kit.id)
+    others = tuple(_other_kit(k) for k in project.kits if k.id != kit.id)
     return Context(rig, kit, shot, stage, load, owned, others, catalogue)
 
 
-REFUSALS = (GeometryError, InfeasibleError, RefusedError, InputError)
+def _other_kit(kit: Kit) -> OtherKit:
+    mass = sum(item.mass_kg for item in kit.items)
+    return OtherKit(kit.id, kit.name, mass, sum(item.mass_kg * item.at_m[0] for item in kit.items) / mass if mass else 0.0)
+
+
+REFUSALS = (GeometryError, InfeasibleError, RefusedError, InputError, SingularModelError)
 
 
 def outline(project: Project, catalogue: Catalogue, rig_id: str) -> Outline:

@@ -58,6 +58,18 @@ class Curve(Struct, frozen=True):
     y_unit: str
 
 
+class Field(Struct, frozen=True):
+    """A computed map: how much of a limit is used, `use` (rows of y, columns of x), 1 at the limit; axes `x` (n,), `y` (m,) in SI."""
+
+    key: str
+    label: str
+    x: np.ndarray
+    y: np.ndarray
+    use: np.ndarray
+    x_unit: str
+    y_unit: str
+
+
 def by_formula(
     key: str, label: str, unit: str, station: str, formula: Formula, inputs: tuple[Given, ...], *,
     assumptions: tuple[str, ...] = (), valid: str = "", source: str = "", headline: bool = False,

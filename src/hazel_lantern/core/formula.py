@@ -14,10 +14,10 @@ from hazel_lantern.core.units import GRAVITY
 
 FUNCTIONS: dict[str, Callable[..., float]] = {
     "sin": math.sin, "cos": math.cos, "tan": math.tan, "sqrt": math.sqrt, "abs": abs, "min": min, "max": max,
-    "asin": math.asin, "acos": math.acos, "atan2": math.atan2, "hypot": math.hypot,
+    "asin": math.asin, "acos": math.acos, "atan2": math.atan2, "hypot": math.hypot, "log": math.log,
 }  # fmt: skip
 CONSTANTS = {"g": GRAVITY, "pi": math.pi}
-_GREEK = {"theta": "θ", "phi": "φ", "rho": "ρ", "mu": "μ", "sigma": "σ", "tau": "τ", "epsilon": "ε", "pi": "π", "omega": "ω", "eta": "η"}
+_GREEK = {"theta": "θ", "phi": "φ", "rho": "ρ", "mu": "μ", "sigma": "σ", "tau": "τ", "epsilon": "ε", "pi": "π", "omega": "ω", "eta": "η", "zeta": "ζ"}
 _BINARY: dict[type[ast.operator], tuple[str, int, Callable[[float, float], float]]] = {
     ast.Add: (" + ", 1, lambda a, b: a + b),
     ast.Sub: (" − ", 1, lambda a, b: a - b),

@@ -14,7 +14,7 @@ Value: TypeAlias = float | str | tuple[str, ...]
 
 
 class Quantity(Struct, frozen=True):
-    """A number the builder sets, in SI, with its bounds."""
+    """A number the builder sets, in SI, with its bounds; `only` names the constructions it matters to, empty for all."""
 
     key: str
     label: str
@@ -25,6 +25,7 @@ class Quantity(Struct, frozen=True):
     group: str
     words: str = ""
     station: str = "rig"
+    only: tuple[str, ...] = ()
 
     def check(self, value: object) -> float:
         """The value as a float; raises InputError naming the field, the value and the bounds."""
@@ -55,6 +56,7 @@ class Choice(Struct, frozen=True):
     words: str = ""
     station: str = "rig"
     table: str = ""
+    only: tuple[str, ...] = ()
 
     def check(self, value: object) -> str:
         """The id; raises InputError when it is not on the list (catalogue ids are checked against the loaded catalogue)."""
@@ -77,6 +79,7 @@ class Several(Struct, frozen=True):
     group: str
     words: str = ""
     station: str = "balance"
+    only: tuple[str, ...] = ()
 
     def check(self, value: object) -> tuple[str, ...]:
         if not isinstance(value, (list, tuple)) or not all(isinstance(item, str) for item in value):

@@ -1,4 +1,4 @@
-"""The catalogue: materials, sections, bolts, bearings, stands and plates as data rows with their sources."""
+"""The catalogue: materials, sections, bolts, bearings, ropes, stands, turntables, wheels and plates as data rows with their sources."""
 
 from __future__ import annotations
 
@@ -151,8 +151,33 @@ class Plate(Row, frozen=True, kw_only=True):
     price: float = 0.0
 
 
+class Rope(Row, frozen=True, kw_only=True):
+    """A wire or fibre rope: diameter [m], stiffness EA and breaking load [N], mass a metre [kg/m], smallest wheel in diameters [-], price a metre."""
+
+    d: float
+    ea: float
+    breaking: float
+    density: float
+    bend: float
+    price: float
+    words: str = ""
+
+
+class Turntable(Row, frozen=True, kw_only=True):
+    """What a rig pans on: friction and greatest tilting moment [N*m], stiffness against tilt [N*m/rad], mass [kg], height [m]."""
+
+    friction: float
+    moment: float
+    stiffness: float
+    mass: float
+    height: float
+    price: float
+    words: str = ""
+
+
 TABLES: dict[str, type[Row]] = {
     "materials": Material, "sections": Bar, "bolts": Bolt, "grades": Grade, "bearings": Bearing, "stands": Stand, "plates": Plate, "wheels": Wheel,
+    "ropes": Rope, "turntables": Turntable,
 }  # fmt: skip
 R = TypeVar("R", bound=Row)
 
@@ -169,6 +194,8 @@ class Catalogue(msgspec.Struct, frozen=True):
     stands: dict[str, Stand]
     plates: dict[str, Plate]
     wheels: dict[str, Wheel]
+    ropes: dict[str, Rope]
+    turntables: dict[str, Turntable]
     sources: dict[str, str]
 
     def row(self, table: str, key: str, field: str) -> Any:

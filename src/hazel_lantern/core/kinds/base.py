@@ -9,7 +9,7 @@ import numpy as np
 from msgspec import Struct, field
 
 from hazel_lantern.core.catalogue import Catalogue, Plate
-from hazel_lantern.core.figure import Curve, Figure, Given
+from hazel_lantern.core.figure import Curve, Field, Figure, Given
 from hazel_lantern.core.finding import Finding, Words
 from hazel_lantern.core.mechanics.payload import Payload
 from hazel_lantern.core.project import FilmSet, Kit, Rig, Shot
@@ -18,8 +18,17 @@ from hazel_lantern.core.sketch import Sketch
 from hazel_lantern.core.workshop.part import Buy, Part
 
 
+class OtherKit(Struct, frozen=True):
+    """Another camera kit of the project: its mass [kg] and how far its centre lies ahead of the mount [m]."""
+
+    id: str
+    name: str
+    mass: float
+    ahead: float
+
+
 class Context(Struct, frozen=True):
-    """All that a kind may read: the rig, its kit, shot and set, the weights owned, the other kits (id, name, mass [kg]), the catalogue."""
+    """All that a kind may read: the rig, its kit, shot and set, the weights owned, the other kits, the catalogue."""
 
     rig: Rig
     kit: Kit
@@ -27,7 +36,7 @@ class Context(Struct, frozen=True):
     stage: FilmSet
     payload: Payload
     owned: tuple[tuple[str, Plate], ...]
-    other_kits: tuple[tuple[str, str, float], ...]
+    other_kits: tuple[OtherKit, ...]
     catalogue: Catalogue
 
     def number(self, key: str) -> float:
@@ -86,6 +95,21 @@ class Drift(Struct, frozen=True):
     stays: tuple[tuple[float, float], ...]
 
 
+class Swap(Struct, frozen=True):
+    """What another camera kit asks for: the kit, what to do about it, and the changes that do it (empty where none is known)."""
+
+    kit: str
+    words: Words
+    changes: tuple[tuple[str, object], ...]
+
+
+class School(Struct, frozen=True):
+    """A choice on which good builders differ: its ways, each with its name, the changes that take it, and what it costs and gives in one line."""
+
+    title: str
+    ways: tuple[tuple[str, tuple[tuple[str, object], ...], str], ...]
+
+
 class Action(Struct, frozen=True):
     """A station's main action: what it is called, and the changes that carry it out."""
 
@@ -114,6 +138,9 @@ class Kind(Struct, frozen=True):
     members(context, model, pose) -> the straight pieces that may come into the picture or hit something;
     sketch(context, model, report, pose, view) -> Sketch; parts(context, model) -> parts and things to buy;
     headlines(context, report) -> one line per station;
+    drift(context, model) -> the balance reading; safe(context, model) -> map of the footing over pan and lens height;
+    swaps(context, model) -> what each other camera kit asks for; loading(context, model) -> the steps of loading, in order, taken off backwards;
+    schools: choices on which good builders differ, and the figures that tell them apart;
     usual[variant] -> values a new rig of that variant starts with in place of the defaults;
     reaches(context, model, points (n, 3) in the rig frame) -> which of them the camera can be brought over, for kinds that serve named places.
     """
@@ -133,6 +160,11 @@ class Kind(Struct, frozen=True):
     parts: Callable[[Context, Any], tuple[tuple[Part, ...], tuple[Buy, ...]]]
     headlines: Callable[[Context, Report], dict[str, Words]]
     drift: Callable[[Context, Any], Drift] | None = None
+    safe: Callable[[Context, Any], Field] | None = None
+    swaps: Callable[[Context, Any], tuple[Swap, ...]] | None = None
+    loading: Callable[[Context, Any], tuple[Words, ...]] | None = None
+    schools: tuple[School, ...] = ()
+    told_apart_by: tuple[str, ...] = ()
     reaches: Callable[[Context, Any, np.ndarray], np.ndarray] | None = None
     stations: tuple[str, ...] = ("shot", "rig", "balance", "build")
     usual: dict[str, dict[str, Value]] = field(default_factory=dict)

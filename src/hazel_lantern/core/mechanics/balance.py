@@ -177,7 +177,7 @@ def choose_weights(front_moment: float, owned: list[float], slide_min: float, sl
     hung = racks.totals + fixed
     if step > 0:
         return _in_holes(front_moment, racks, hung, np.arange(slide_min, slide_max + 1e-9, step))
-    with np.errstate(divide="ignore"):
+    with np.errstate(divide="ignore", over="ignore"):
         fits = (hung > 0) & (slide_min * hung - 1e-9 <= front_moment) & (front_moment <= slide_max * hung + 1e-9)
         off = np.where(fits, np.round(np.abs(front_moment / hung - (slide_min + slide_max) / 2), 6), np.inf)
     off[0] = np.inf

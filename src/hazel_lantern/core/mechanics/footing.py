@@ -249,3 +249,16 @@ def knock_default(weight: float) -> float:
     """
     not_negative(weight=weight)
     return max(0.1 * weight, 20.0)
+
+
+def wind_force(speed: float, area: float, drag: float = 1.2) -> float:
+    """Push of the wind on what stands in it.
+
+    speed: of the wind [m/s]
+    area: facing it [m^2]
+    drag: drag coefficient, 1.2 for a box, 2.0 for a flag or plate [-]
+
+    Returns: force [N]. Raises: InputError. Source: statics 6, air of 1.225 kg/m^3.
+    """
+    not_negative(wind_speed=speed, wind_area=area, drag=drag)
+    return 0.5 * 1.225 * speed**2 * drag * area

@@ -140,8 +140,13 @@ def frame(nodes: Mapping[str, Sequence[float]], elements: Sequence[Element], sup
     dofs = (6 * ends[:, :, None] + np.arange(6)).reshape(len(elements), 12)
     turn = _turns(axes)
     condensed = local.copy()
+    once, at = _hinges(elements)
+    if len(once):
+        # One freedom let go: its row and column go out in proportion, all such elements at once.
+        row, pivot = local[once, at], local[once, at, at]
+        condensed[once] -= row[:, :, None] * (row / pivot[:, None])[:, None, :]
     for k, element in enumerate(elements):
-        if element.released:
+        if len(element.released) > 1:
             condensed[k] = _released(local[k], element)
     size = 6 * len(names)
     in_world = np.swapaxes(turn, 1, 2) @ condensed @ turn
@@ -229,6 +234,13 @@ def _stiffness(lengths: np.ndarray, elements: Sequence[Element]) -> np.ndarray:
     return k
 
 
+def _hinges(elements: Sequence[Element]) -> tuple[np.ndarray, np.ndarray]:
+    """Numbers of the elements with just one freedom let go, and that freedom."""
+    rows = [(k, e.released[0]) for k, e in enumerate(elements) if len(e.released) == 1]
+    found = np.array(rows, int).reshape(-1, 2)
+    return found[:, 0], found[:, 1]
+
+
 def _kept(element: Element) -> tuple[list[int], list[int]]:
     released = list(element.released)
     return [d for d in range(12) if d not in released], released
@@ -302,7 +314,11 @@ def solve(made: Frame, given: Loads, free: np.ndarray | None = None) -> Solution
     consistent = _consistent(made, given)
     turn = _turns(made.axes)
     condensed = consistent.copy()
-    hinged = [(k, *_kept(element)) for k, element in enumerate(made.elements) if element.released]
+    once, at = _hinges(made.elements)
+    if len(once):
+        row, pivot = made.local[once, at], made.local[once, at, at]
+        condensed[once] -= row[:, :, None] * (consistent[once, at] / pivot[:, None])[:, None, :]
+    hinged = [(k, *_kept(element)) for k, element in enumerate(made.elements) if len(element.released) > 1]
     for k, kept, loose in hinged:
         condensed[k][kept] -= made.local[k][np.ix_(kept, loose)] @ np.linalg.solve(made.local[k][np.ix_(loose, loose)], consistent[k][loose])
         condensed[k][loose] = 0.0
@@ -318,6 +334,9 @@ def solve(made: Frame, given: Loads, free: np.ndarray | None = None) -> Solution
     reactions[held] = made.stiffness[held] @ moved - applied[held]
     reactions[sprung] -= made.springs[sprung, None] * moved[sprung]
     ends = turn @ moved[made.dofs]
+    if len(once):
+        ends[once, at] = 0.0
+        ends[once, at] = (consistent[once, at] - np.einsum("ka,kac->kc", row, ends[once])) / pivot[:, None]
     for k, kept, loose in hinged:
         inner = made.local[k][np.ix_(loose, loose)]
         ends[k][loose] = np.linalg.solve(inner, consistent[k][loose] - made.local[k][np.ix_(loose, kept)] @ ends[k][kept])
@@ -433,7 +452,7 @@ def modes(made: Frame, masses: Mapping[int, float] | None = None, count: int = 3
     """
     whole = np.zeros_like(made.stiffness)
     turn = _turns(made.axes)
-    local = np.array([_mass(e, length) for e, length in zip(made.elements, made.lengths, strict=True)]).reshape(-1, 12, 12)
+    local = _mass(np.array([e.mass for e in made.elements]), made.lengths)
     np.add.at(whole, (made.dofs[:, :, None], made.dofs[:, None, :]), np.swapaxes(turn, 1, 2) @ local @ turn)
     for node, mass in (masses or {}).items():
         for d in range(3):
@@ -453,20 +472,22 @@ def modes(made: Frame, masses: Mapping[int, float] | None = None, count: int = 3
     return 1 / (2 * np.pi * np.sqrt(values[order])), shapes / np.where(largest > 0, largest, 1.0)
 
 
-def _mass(element: Element, length: float) -> np.ndarray:
-    """Consistent mass (12, 12) of a slender element; its own spin about the axis is left small."""
-    m = np.zeros((12, 12))
-    total = element.mass * length
-    m[0, 0] = m[6, 6] = total / 3
-    m[0, 6] = m[6, 0] = total / 6
+def _mass(line: np.ndarray, length: np.ndarray) -> np.ndarray:
+    """Consistent mass (m, 12, 12) of slender elements of so much a metre; their own spin about the axis is left small."""
+    m = np.zeros((len(line), 12, 12))
+    total = line * length
+    m[:, 0, 0] = m[:, 6, 6] = total / 3
+    m[:, 0, 6] = m[:, 6, 0] = total / 6
     spin = 1e-4 * total * length**2
-    m[3, 3] = m[9, 9] = spin / 3
-    m[3, 9] = m[9, 3] = spin / 6
-    for shift, turn, sign in ((1, 5, 1.0), (2, 4, -1.0)):
-        order = [shift, turn, shift + 6, turn + 6]
-        block = np.array([
-            [156, sign * 22 * length, 54, -sign * 13 * length], [sign * 22 * length, 4 * length**2, sign * 13 * length, -3 * length**2],
-            [54, sign * 13 * length, 156, -sign * 22 * length], [-sign * 13 * length, -3 * length**2, -sign * 22 * length, 4 * length**2],
-        ])  # fmt: skip
-        m[np.ix_(order, order)] += total / 420 * block
+    m[:, 3, 3] = m[:, 9, 9] = spin / 3
+    m[:, 3, 9] = m[:, 9, 3] = spin / 6
+    for order, sign in (((1, 5, 7, 11), 1.0), ((2, 4, 8, 10), -1.0)):
+        turn = np.array([1.0, sign, 1.0, sign])
+        # Rows and columns of turns carry a length each.
+        grow = np.where(np.array([False, True, False, True]), length[:, None], 1.0) * turn
+        block = _BEAM_MASS * grow[:, :, None] * grow[:, None, :]
+        m[:, np.array(order)[:, None], np.array(order)] += (total / 420)[:, None, None] * block
     return m
+
+
+_BEAM_MASS = np.array([[156.0, 22, 54, -13], [22, 4, 13, -3], [54, 13, 156, -22], [-13, -3, -22, 4]])

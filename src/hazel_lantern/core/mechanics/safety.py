@@ -8,7 +8,7 @@ from hazel_lantern.core.errors import InputError, RefusedError
 
 
 class SafetyClass(Struct, frozen=True):
-    """Factors on strength by material family, on tipping, and on buckling [-]."""
+    """Factors on strength by material family, on tipping, on buckling, and on the breaking load of ropes [-]."""
 
     id: str
     words: str
@@ -17,16 +17,17 @@ class SafetyClass(Struct, frozen=True):
     brittle: float
     tipping: float
     buckling: float
+    rope: float
 
     def strength(self, family: str) -> float:
         return {"ductile": self.ductile, "wood": self.wood, "brittle": self.brittle}[family]
 
 
 CLASSES = {
-    "A": SafetyClass("A", "on a table or floor, nobody near", 1.5, 2.0, 3.0, 1.3, 2.0),
-    "B": SafetyClass("B", "on a stand, a fall breaks gear", 2.0, 2.5, 4.0, 1.5, 3.0),
-    "C": SafetyClass("C", "moving mass near people", 2.5, 3.0, 5.0, 2.0, 3.0),
-    "D": SafetyClass("D", "overhead, area below kept clear", 3.0, 4.0, 6.0, 2.0, 4.0),
+    "A": SafetyClass("A", "on a table or floor, nobody near", 1.5, 2.0, 3.0, 1.3, 2.0, 4.0),
+    "B": SafetyClass("B", "on a stand, a fall breaks gear", 2.0, 2.5, 4.0, 1.5, 3.0, 5.0),
+    "C": SafetyClass("C", "moving mass near people", 2.5, 3.0, 5.0, 2.0, 3.0, 6.0),
+    "D": SafetyClass("D", "overhead, area below kept clear", 3.0, 4.0, 6.0, 2.0, 4.0, 8.0),
 }
 PIN_FACTOR = 3.0
 HAND_SWING = 1.5
@@ -45,3 +46,13 @@ def safety_class(key: str) -> SafetyClass:
     if key not in CLASSES:
         raise InputError("safety", repr(key), "must be A, B, C or D")
     return CLASSES[key]
+
+
+def rope_factor(key: str) -> float:
+    """Factor on a rope's breaking load.
+
+    key: safety class, A to D
+
+    Returns: factor [-]. Raises: RefusedError, InputError. Source: statics 9.
+    """
+    return safety_class(key).rope

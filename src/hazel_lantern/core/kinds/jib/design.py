@@ -4,20 +4,51 @@ from __future__ import annotations
 
 from math import radians
 
-from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Several
+from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Several, Value
 
-VARIANTS = (("two_bars", "Level-keeping by two bars"),)
+BARS, CABLE, PLAIN, RISER = "two_bars", "cable", "plain", "riser"
+VARIANTS = (
+    (BARS, "Level-keeping by two bars"), (CABLE, "Level-keeping by cable over wheels"), (PLAIN, "Plain arm, self-levelling powered head"), (RISER, "Short riser arm, two bars"),
+)  # fmt: skip
+WITH_BAR = (BARS, RISER)
+ONE, PAIR = "one", "pair"
+SLOT, HOLES, HANGING = "slot", "holes", "hanging"
+TWO_HANDS = "two"
+# What a new jib of each construction starts with where it differs.
+USUAL: dict[str, dict[str, Value]] = {
+    CABLE: {"head.rise": 0.14, "arm.section": "al6063-30x60x3"},
+    PLAIN: {"head.mass": 1.3, "head.ahead": 0.0, "head.rise": 0.1, "arm.section": "al6063-30x60x3"},
+    RISER: {
+        "arm.front": 0.7, "arm.rear": 0.4, "arm.section": "al6063-20x40x2", "pivot.spacing": 0.1, "head.spacing": 0.1, "weights.place": 0.36, "weights.nearest": 0.25,
+        "pivot.height": 1.4, "post.length": 0.3, "pan.bearing": "head-heavy", "stand.radius": 0.6,
+    },
+}  # fmt: skip
 _SAFETY = (("A", "A · nobody near"), ("B", "B · a fall breaks gear"), ("C", "C · people near"))
 
 PARAMETERS: tuple[Parameter, ...] = (
     Quantity("arm.front", "Front arm", "m", 0.3, 6.0, 1.75, "Arm", "lower pivot to head pin"),
     Quantity("arm.rear", "Rear arm", "m", 0.1, 3.0, 0.62, "Arm", "lower pivot to the last place for weights"),
     Choice("arm.section", "Arm", (), "al6063-25x50x2", "Arm", "the lower bar, which carries the weights", table="sections"),
-    Choice("bar.section", "Upper bar", (), "al6063-20x20x1.5", "Arm", "the bar that keeps the camera level", table="sections"),
-    Quantity("bar.longer", "Upper bar longer by", "m", -0.02, 0.02, 0.0, "Arm", "upper bar minus arm, between pins"),
-    Quantity("pivot.spacing", "Pivots apart, post", "m", 0.03, 0.5, 0.11, "Arm", "between the two pivots on the post"),
-    Quantity("head.spacing", "Pivots apart, head", "m", 0.03, 0.5, 0.11, "Arm", "between the two pins on the head"),
+    Choice("bar.section", "Upper bar", (), "al6063-20x20x1.5", "Arm", "the bar that keeps the camera level", table="sections", only=WITH_BAR),
+    Quantity("bar.longer", "Upper bar longer by", "m", -0.02, 0.02, 0.0, "Arm", "upper bar minus arm, between pins", only=WITH_BAR),
+    Quantity("pivot.spacing", "Pivots apart, post", "m", 0.03, 0.5, 0.11, "Arm", "between the two pivots on the post", only=WITH_BAR),
+    Quantity("head.spacing", "Pivots apart, head", "m", 0.03, 0.5, 0.11, "Arm", "between the two pins on the head", only=WITH_BAR),
+    Choice("arm.made", "Made of", ((ONE, "One bar"), (PAIR, "Two bars side by side")), ONE, "Arm", "two boards, flats or plates bolted together between the cheeks"),
+    Quantity("arm.joint", "Sleeve joint at", "m", 0.0, 5.0, 0.0, "Arm", "ahead of the pivot; 0 for an arm in one piece"),
+    Quantity("arm.sleeve", "Sleeve length", "m", 0.06, 1.0, 0.3, "Arm", "half of it in each piece"),
+    Quantity("arm.sleeve_play", "Play in the sleeve", "m", 0.0, 0.003, 0.0002, "Arm", "gap between sleeve and bar; shim it out"),
+    Quantity("stay.mast", "Stay mast above pivot", "m", 0.0, 1.5, 0.0, "Arm", "carries a cable to the head end; 0 for none"),
+    Choice("stay.rope", "Stay cable", (), "wire-2", "Arm", "from the mast to the head end", table="ropes"),
+    Quantity("arm.damping", "Damping of the arm", "1", 0.002, 0.3, 0.02, "Arm", "metal 0.01, bolted 0.02, wood 0.03 of critical"),
     Quantity("arm.end", "Past the last hole", "m", 0.008, 0.2, 0.025, "Arm", "bar left beyond an end hole"),
+    Choice("cable.rope", "Levelling cable", (), "wire-2", "Level", "one loop over both wheels, or two runs", table="ropes", only=(CABLE,)),
+    Quantity("cable.post_wheel", "Wheel at the post", "m", 0.03, 0.6, 0.12, "Level", "diameter where the cable lies; never turns", only=(CABLE,)),
+    Quantity("cable.head_wheel", "Wheel at the head", "m", 0.03, 0.6, 0.12, "Level", "diameter where the cable lies; measured, not as marked", only=(CABLE,)),
+    Quantity("cable.wheel_mass", "Each wheel weighs", "kg", 0.0, 5.0, 0.18, "Level", "with its hub", only=(CABLE,)),
+    Quantity("cable.tension", "Cable tightened to", "N", 0.0, 5000.0, 180.0, "Level", "pull in each run with the head in balance", only=(CABLE,)),
+    Quantity("cable.adjust", "Adjuster turned by", "m", -0.03, 0.03, 0.0, "Level", "one run shorter, the other longer; positive lifts the nose", only=(CABLE,)),
+    Quantity("head.tilt_down", "Head tilts down to", "rad", radians(-180), 0.0, radians(-90), "Level", "against the arm", only=(PLAIN,)),
+    Quantity("head.tilt_up", "and up to", "rad", 0.0, radians(180), radians(60), "Level", "against the arm", only=(PLAIN,)),
     Quantity("head.ahead", "Mount ahead of pin", "m", -0.3, 0.6, 0.09, "Head", "camera mount forward of the head pin"),
     Quantity("head.rise", "Mount above pin", "m", -0.6, 0.6, 0.16, "Head", "camera mount above the lower head pin"),
     Quantity("head.low", "Lowest below pin", "m", 0.0, 0.8, 0.05, "Head", "lowest point of head or camera below the pin"),
@@ -29,6 +60,9 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("post.lean", "Post leans back", "rad", radians(-15), radians(15), 0.0, "Post and stand", "positive lifts the camera's nose"),
     Choice("post.section", "Post cheeks", (), "pine-45x95", "Post and stand", "two cheeks that hold the pivots", table="sections"),
     Quantity("post.length", "Cheek length", "m", 0.1, 1.5, 0.42, "Post and stand", "from top to the stand's plate"),
+    Choice("pan.bearing", "Pans on", (), "plate-300", "Post and stand", "between post and stand", table="turntables"),
+    Quantity("pan.speed", "A pan swings the lens at", "m/s", 0.0, 5.0, 0.5, "Post and stand", "fastest, sideways"),
+    Quantity("pan.stop", "and stops it with", "m/s^2", 0.05, 20.0, 0.8, "Post and stand", "hard stop of the hand"),
     Choice("stand", "Stand", (), "tripod-heavy", "Post and stand", "what carries the post", table="stands"),
     Quantity("stand.radius", "Feet from centre", "m", 0.2, 1.2, 0.80, "Post and stand", "from the centre to each foot"),
     Quantity("stand.turn", "Turn the stand", "rad", radians(-180), radians(180), 0.0, "Post and stand", "one leg under the arm at 0°"),
@@ -41,8 +75,14 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("weights.place", "Hung at", "m", 0.05, 3.0, 0.56, "Counterweight", "from the lower pivot to the weight pin", "balance"),
     Quantity("weights.above", "Height above pivot", "m", -0.4, 0.4, -0.01, "Counterweight", "above the line of the arm, minus for below", "balance"),
     Quantity("weights.nearest", "Slide from", "m", 0.05, 3.0, 0.4, "Counterweight", "nearest place of the slot; the rear arm is the farthest", "balance"),
+    Choice("weights.carried", "Carried", ((SLOT, "On a pin that slides"), (HOLES, "On a pin, hole to hole"), (HANGING, "Hanging plumb below a pin")), SLOT, "Counterweight", "sliding balances to the gram; holes ask for small plates", "balance"),
+    Quantity("weights.step", "From hole to hole", "m", 0.005, 0.3, 0.05, "Counterweight", "for a pin in holes", "balance"),
     Quantity("weights.holder", "Weight pin and collars", "kg", 0.0, 5.0, 0.3, "Counterweight", "travels with the weights", "balance"),
     Quantity("limit.ground", "Keep above ground", "m", 0.0, 0.5, 0.05, "Room and people", "gap under head and weights"),
-    Quantity("limit.bars", "Keep between bars", "m", 0.0, 0.1, 0.008, "Room and people", "smallest gap as the bars close"),
+    Quantity("limit.bars", "Keep between bars", "m", 0.0, 0.1, 0.008, "Room and people", "smallest gap as the bars close", only=WITH_BAR),
+    Quantity("park.lever", "Parking strap ahead of pivot", "m", 0.05, 3.0, 0.5, "Room and people", "holds the arm down while the camera is off"),
+    Quantity("wind.speed", "Wind", "m/s", 0.0, 25.0, 0.0, "Room and people", "gusts; 8 m/s moves small branches"),
+    Quantity("wind.area", "Area it meets at the camera", "m^2:floor", 0.0, 2.0, 0.06, "Room and people", "camera, hood, monitor"),
+    Choice("hands", "Steered with", (("one", "One hand"), (TWO_HANDS, "Two hands, leaning")), "one", "Room and people", "at the rear end"),
     Choice("safety", "If it fails", _SAFETY, "C", "Room and people", "sets the factors on strength and tipping"),
 )  # fmt: skip

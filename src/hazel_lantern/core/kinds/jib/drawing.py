@@ -10,7 +10,8 @@ from hazel_lantern.core import sketch as sk
 from hazel_lantern.core.finding import Words
 from hazel_lantern.core.kinds.base import Context, Report
 from hazel_lantern.core.kinds.jib import model
-from hazel_lantern.core.kinds.jib.model import Jib
+from hazel_lantern.core.kinds.jib.design import HANGING
+from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_BARS, BY_CABLE, BY_MOTOR, HOOK, LEVEL, WEIGHTS, Jib
 from hazel_lantern.core.kinds.props import CIRCLE, PERSON, camera_side, person, person_above
 from hazel_lantern.core.optics.lens import angle_of_view
 from hazel_lantern.core.sketch import GHOST, LOADS, SWEEP, Arrow, Handle, Item, Note, Ring, Shape, Size, Sketch, Stroke, box_outline
@@ -58,32 +59,48 @@ def _arm(context: Context, jib: Jib, angle: float, *, ghost: bool) -> list[Item]
     along = np.array([math.cos(angle), math.sin(angle)])
     square = np.array([-along[1], along[0]])
     end = context.number("arm.end")
-    tilt = (head - pin) / jib.head_spacing
-    ahead = np.array([tilt[1], -tilt[0]])
-    mount = pin + ahead * context.number("head.ahead") + tilt * context.number("head.rise")
-    fill = context.catalogue.materials[jib.bar.material].fill
-    items: list[Item] = [
-        Shape(box_outline(_pair(upper - along * end), _pair(head + along * end), jib.bar.depth), fill, layer),
-        Shape(box_outline(_pair(lower - along * (jib.rear + end)), _pair(pin + along * end), jib.arm.depth), jib.arm_material.fill, layer),
-        Stroke(np.array([pin - tilt * end, np.where(mount[1] > head[1], head, head)]), "steel", jib.upright.depth, layer=layer),
-        Stroke(np.array([head, mount]), "steel", jib.upright.depth * 0.8, layer=layer),
-    ]
-    items += camera_side(mount, ahead, tilt, context.kit.lens_at_m, layer)
+    tilt = float(jib.tilts(angle))
+    up = np.array([-math.sin(tilt), math.cos(tilt)])
+    ahead = np.array([up[1], -up[0]])
+    mount = pin + ahead * jib.mount[0] + up * jib.mount[1]
+    items: list[Item] = []
+    if jib.level == BY_BARS:
+        items.append(Shape(box_outline(_pair(upper - along * end), _pair(head + along * end), jib.bar.depth), context.catalogue.materials[jib.bar.material].fill, layer))
+    if jib.level == BY_CABLE:
+        for sign in (1.0, -1.0):
+            items.append(Stroke(np.array([lower + sign * jib.cable.post * square, pin + sign * jib.cable.head * square]), "rope", jib.cable.rope.d, layer=layer))
+    if jib.mast > 0:
+        top = lower + jib.mast * square
+        items += [Stroke(np.array([top, pin]), "rope", context.row("ropes", "stay.rope").d, layer=layer), Stroke(np.array([lower, top]), "steel", 0.012, layer=layer)]
+    items.append(Shape(box_outline(_pair(lower - along * (jib.rear + end)), _pair(pin + along * end), jib.arm.depth), jib.arm_material.fill, layer))
+    joint = context.number("arm.joint")
+    if 0 < joint < jib.front:
+        middle, half = lower + along * joint, along * context.number("arm.sleeve") / 2
+        items.append(Shape(box_outline(_pair(middle - half), _pair(middle + half), jib.arm.depth * 1.25), "steel", layer))
+    if jib.level == BY_CABLE:
+        items += [Shape(CIRCLE * radius + at, "wood", layer) for radius, at in ((jib.cable.post, lower), (jib.cable.head, pin))]
+    foot = pin - up * end if jib.mount[1] > 0 else pin + up * end
+    items += [Stroke(np.array([foot, head]), "steel", jib.upright.depth, layer=layer), Stroke(np.array([head, mount]), "steel", jib.upright.depth * 0.8, layer=layer)]
+    if jib.level == BY_MOTOR:
+        items.append(Shape(CIRCLE * 0.05 + pin, "camera", layer))
+    items += camera_side(mount, ahead, up, context.kit.lens_at_m, layer)
     weights = lower - along * context.number("weights.place") + square * context.number("weights.above")
-    radius = max(0.03, jib.weights_radius - max(0.0, -context.number("weights.above")))
     if context.several("weights.hung"):
-        items.append(Shape(CIRCLE * radius + weights, "weight", layer))
+        hanging = context.text("weights.carried") == HANGING
+        centre = weights - (0.0, HOOK + jib.plate_radius) if hanging else weights
+        if hanging:
+            items.append(Stroke(np.array([weights, centre]), "steel", 0.008, layer=layer))
+        items.append(Shape(CIRCLE * max(0.03, jib.plate_radius) + centre, "weight", layer))
     if not ghost:
-        items += [Ring(_pair(p), jib.bolt.d) for p in (lower, upper, pin, head, weights)]
+        pins = (lower, upper, pin, head, weights) if jib.level == BY_BARS else (lower, pin, weights)
+        items += [Ring(_pair(p), jib.bolt.d) for p in pins]
     return items
 
 
 def _stand_side(context: Context, jib: Jib) -> list[Item]:
-    lower, upper = jib.pivots()
-    cheek = context.number("post.length")
-    up = (upper - lower) / jib.spacing
-    top = upper + up * 0.035
-    foot = top - up * cheek
+    lower = jib.pivots()[0]
+    top = lower + jib.up * jib.crown
+    foot = top - jib.up * jib.post_length
     column = np.array([foot, (foot[0], max(0.35 * foot[1], 0.12))])
     hub = np.array([foot[0], foot[1] - 0.04])
     items: list[Item] = []
@@ -98,7 +115,7 @@ def _stand_side(context: Context, jib: Jib) -> list[Item]:
     if context.number("ballast.mass") > 0:
         items += [Stroke(np.array([hub, (hub[0], 0.34)]), "rope"), Shape(CIRCLE * (0.1, 0.13) + (hub[0], 0.22), "weight")]
     fill = context.catalogue.materials[jib.post.material].fill
-    items.append(Shape(box_outline(_pair(foot), _pair(top), jib.post.depth), fill))
+    items += [Shape(box_outline(_pair(foot), _pair(top), jib.post.depth), fill), Stroke(np.array([foot - (0.07, 0.0), foot + (0.07, 0.0)]), "steel", max(0.008, jib.pan.height))]
     return items
 
 
@@ -129,7 +146,7 @@ def _sizes(context: Context, jib: Jib, angle: float, shot: np.ndarray) -> list[I
         Size((right + 0.5, 0.0), (right + 0.5, end), 0.0, context.shot.end_height_m, "m", "shot.end", "end"),
         Handle("shot.start", _pair(_lens_path(jib, shot[:1])[0]), (0.0, 1.0)),
         Handle("shot.end", _pair(_lens_path(jib, shot[-1:])[0]), (0.0, 1.0)),
-        Size(_pair(lower), _pair(upper), 0.17, jib.spacing, "m", "pivot.spacing"),
+        *((Size(_pair(lower), _pair(upper), 0.17, jib.spacing, "m", "pivot.spacing"),) if jib.level == BY_BARS else ()),
         Size((0.0, -0.05), (foot, -0.05), 0.0, abs(foot), "m", "") if abs(abs(foot) - context.number("stand.radius")) > 1e-6
         else Size((0.0, -0.05), (foot, -0.05), 0.0, abs(foot), "m", "stand.radius"),
         Handle("arm.front", _pair(pin), _pair(along)),
@@ -145,9 +162,8 @@ def _sizes(context: Context, jib: Jib, angle: float, shot: np.ndarray) -> list[I
 def _loads(jib: Jib, angle: float) -> list[Item]:
     places = jib.places(angle)[0]
     items: list[Item] = []
-    groups = {"camera": ("camera kit", "head", "head uprights"), "weights": ("weights", "weight pin"), "arm": ("arm", "upper bar")}
-    for names in groups.values():
-        picked = [i for i, b in enumerate(jib.bodies) if b.name in names]
+    for wanted in (lambda b: b.frame == LEVEL, lambda b: b.name in WEIGHTS, lambda b: b.frame in (ARM, BAR) and b.name not in WEIGHTS):
+        picked = [i for i, b in enumerate(jib.bodies) if wanted(b)]
         mass = sum(jib.bodies[i].mass for i in picked)
         if mass > 0:
             centre = sum(jib.bodies[i].mass * places[i] for i in picked) / mass
@@ -175,8 +191,8 @@ def _above(context: Context, jib: Jib, report: Report, pose: np.ndarray) -> Sket
     def bar(a: float, b: float, width: float, role: str, aside: float = 0.0) -> Shape:
         return Shape(box_outline((a, aside), (b, aside), width) @ turn, role)
 
-    items.append(bar(-jib.rear * cos, jib.front * cos, jib.arm.width, jib.arm_material.fill))
-    items.append(bar(-jib.post.depth / 2, jib.post.depth / 2, 2 * jib.post.width + jib.arm.width + 0.006, context.catalogue.materials[jib.post.material].fill))
+    items.append(bar(-jib.rear * cos, jib.front * cos, jib.arm.width * jib.bars, jib.arm_material.fill))
+    items.append(bar(-jib.post.depth / 2, jib.post.depth / 2, 2 * jib.post.width + jib.arm.width * jib.bars + 0.006, context.catalogue.materials[jib.post.material].fill))
     if jib.hung:
         at, thick = -context.number("weights.place") * cos, 0.03 + 0.012 * len(context.several("weights.hung"))
         items.append(bar(at - jib.weights_radius * 0.9, at + jib.weights_radius * 0.9, 2 * thick, "weight"))

@@ -12,19 +12,26 @@ from hazel_lantern.core.figure import Curve, Given, by_formula, by_method
 from hazel_lantern.core.finding import BUILD, PEOPLE, PICTURE, STOP, WATCH, Finding, Remedy, Words, judge
 from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Context, Drift, Report
-from hazel_lantern.core.kinds.jib.model import Jib, build
+from hazel_lantern.core.kinds.jib.design import HOLES
+from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_CABLE, BY_MOTOR, FACES, LEAST, LEVEL, WEIGHTS, Jib, build
 from hazel_lantern.core.kinds.jib.reach import used_angles
 from hazel_lantern.core.mechanics import balance
 from hazel_lantern.core.units import GRAVITY
 
-FRONT = Formula("g*(m_kit*L + m_head*L + m_arm*s_arm + m_bar*s_bar)")
+FRONT = Formula("g*(m_kit*L + m_head*L + m_arm*s_arm + m_more*s_more)")
+FRONT_HELD = Formula("g*(m_kit*(L + x_kit) + m_head*(L + x_head) + m_arm*s_arm + m_more*s_more)")
 REAR = Formula("g*(m_hung + m_pin)*s")
 NEEDED = Formula("S/s - m_pin")
-FRICTION = Formula("8*mu*F*(2/3)*(r_o**3 - r_i**3)/(r_o**2 - r_i**2) + mu*r_i*g*(m_swung + m_head)")
+FRICTION = Formula("n*mu*F*(2/3)*(r_o**3 - r_i**3)/(r_o**2 - r_i**2) + mu*r_i*(g*(m_swung + m_head) + P)")
 SLIDE = Formula("L/(m_hung + m_pin)")
 GRAM = Formula("(m_hung + m_pin)/L")
+ADD = Formula("(m_new - m_kit)*L/s")
+STEP = Formula("g*(m_hung + m_pin)*h/2")
+STRAP = Formula("max(Q_off, M_f)/l")
 HOLD = Formula("(Q + M_f)/L")
 KIT = Formula("s + (m_new - m_kit)*L/(m_hung + m_pin)")
+KIT_HELD = Formula("s + (m_new*(L + x_new) - m_kit*(L + x_kit))/(m_hung + m_pin)")
+STRAP_LIMIT = 150.0  # newtons a webbing strap and one hand manage, workshop judgement
 SHOOT = Formula("g*m_kit*L*(sin(theta_hi) - sin(theta_lo))")
 
 
@@ -38,27 +45,41 @@ def balance_figures(context: Context, jib: Jib, report: Report) -> None:
     hung, holder = Given("m_hung", jib.hung, "kg", "weights hung", "weights.hung"), context.given("m_pin", "weights.holder", "weight pin and collars", "kg")
     place = context.given("s", "weights.place", "weights behind the pivot", "m")
     fine = "weights act as forces at their own centres; level parts act at the head pin"
+    more = [body for body in jib.bodies if body.frame in (ARM, BAR) and body.name not in ("arm", *WEIGHTS)]
+    others = sum(body.mass for body in more)
+    sides = (
+        kit, length, head, Given("m_arm", bodies["arm"].mass, "kg", "arm", "arm.section"), Given("s_arm", bodies["arm"].along, "m", "centre of the arm ahead of the pivot", "arm.rear"),
+        Given("m_more", others, "kg", "upper bar, cable, sleeve, stay: what there is of them", "rig.mass"),
+        Given("s_more", sum(body.mass * body.along for body in more) / others if others else 0.0, "m", "their centre ahead of the pivot", "arm.front"),
+    )  # fmt: skip
+    held = jib.level == BY_MOTOR
+    if held:
+        rest = [body for body in jib.bodies if body.frame == LEVEL and body.name != "camera kit"]
+        sides = (*sides, Given("x_kit", bodies["camera kit"].along, "m", "camera ahead of the head pin", "head.ahead"),
+                 Given("x_head", sum(b.mass * b.along for b in rest) / head.value, "m", "head ahead of its pin", "head.ahead"))  # fmt: skip
+        fine = "a motor holds the head level, so camera and head count where they are"
     report.add(
-        by_formula("balance.front", "Camera side", "N*m", "balance", FRONT, (
-            kit, length, head, Given("m_arm", bodies["arm"].mass, "kg", "arm", "arm.section"), Given("s_arm", bodies["arm"].along, "m", "centre of the arm ahead of the pivot", "arm.rear"),
-            Given("m_bar", bodies["upper bar"].mass, "kg", "upper bar", "bar.section"), Given("s_bar", bodies["upper bar"].along, "m", "centre of the upper bar", "arm.front")),
+        by_formula("balance.front", "Camera side", "N*m", "balance", FRONT_HELD if held else FRONT, sides,
             assumptions=("arm level", fine, "not counted: cable drag, wind"), source="statics 7.5"),
         by_formula("balance.rear", "Rear side", "N*m", "balance", REAR, (hung, holder, place), assumptions=("arm level",), source="statics 7.5"),
         by_formula("balance.needed", "Weight needed there", "kg", "balance", NEEDED, (
             Given("S", jib.front_moment, "kg*m", "camera side to balance", "balance.front"), place, holder), source="statics 7.5", headline=True),
         by_formula("balance.friction", "Friction in the pivots", "N*m", "balance", FRICTION, (
-            Given("mu", jib.bearing.mu, "1", "friction of the faces", "pivot.bearing"), context.given("F", "pivot.clamp", "clamping", "N"),
+            Given("n", FACES[jib.level], "count", "clamped faces", "pivot.bearing"), Given("mu", jib.bearing.mu, "1", "friction of the faces", "pivot.bearing"), context.given("F", "pivot.clamp", "clamping", "N"),
             Given("r_o", jib.bolt.washer_od / 2, "m", "washer radius", "pin.bolt"), Given("r_i", jib.bolt.d / 2, "m", "bolt radius", "pin.bolt"),
             Given("m_swung", sum(b.mass for b in jib.bodies if b.frame in ("arm", "bar", "level")), "kg", "all that swings", "rig.mass"),
-            Given("m_head", jib.head_mass, "kg", "all that stays level", "head.mass")),
-            assumptions=("four pivots, two faces each, new washers", "pins loaded by weight, arm level"), source="statics 7.4"),
+            Given("m_head", 0.0 if held else jib.head_mass, "kg", "all that hangs on the head pin", "head.mass"),
+            Given("P", 4 * jib.cable.tension if jib.level == BY_CABLE else 0.0, "N", "pull of the cable on both pins", "rig.mass")),
+            assumptions=("all pivots turn by the same angle, two faces each, new washers", "pins loaded by weight, arm level"), source="statics 7.4"),
     )  # fmt: skip
-    if jib.hung + holder.value > 0:
+    if jib.hung + holder.value >= LEAST:
         report.add(
             by_formula("balance.slide", "Slide for a heavier camera", "m/kg", "balance", SLIDE, (length, hung, holder), source="statics 7.5"),
             by_formula("balance.gram", "Sliding is worth", "kg/m", "balance", GRAM, (length, hung, holder), source="statics 7.5"),
         )
-    _kit_changes(context, report, kit, length, hung, holder, place)
+        if context.text("weights.carried") == HOLES:
+            report.add(by_formula("balance.step", "Left over between two holes, at most", "N*m", "balance", STEP, (hung, holder, context.given("h", "weights.step", "hole to hole", "m")), source="statics 7.5"))
+    _kit_changes(context, jib, report, (kit, length, hung, holder, place))
     low, high = used_angles(context, jib)
     angles = np.linspace(jib.limits.low, jib.limits.high, 61)
     moment = balance.front_up_moment(arm, angles)
@@ -70,39 +91,46 @@ def balance_figures(context: Context, jib: Jib, report: Report) -> None:
     moments = (
         Given("S", arm.along, "kg*m", "static moment along the arm", "weights.place"),
         Given("N", arm.above, "kg*m", "static moment above the pivot line", "weights.above"),
+        Given("K", arm.level, "kg*m", "moment of what a motor holds level", "head.ahead"),
         report.given("M_f", "balance.friction"),
     )
     report.add(
         by_method("balance.drift", "Out of balance, most", abs(float(pull[worst])), "N*m", "balance",
-                  "largest of 41 arm angles of the shot of g (S cos θ − N sin θ)", moments, source="statics 7.5"),
+                  "largest of 41 arm angles of the shot of g (S cos θ − N sin θ + K)", moments, source="statics 7.5"),
         by_formula("balance.push", "Push at the camera to move", "N", "balance", HOLD, (
             Given("Q", abs(float(pull[worst])), "N*m", "out of balance, most", "balance.drift"), report.given("M_f", "balance.friction"), length),
             assumptions=("square to the arm, at the worst angle of the shot",), source="statics 7.5"),
     )  # fmt: skip
     if rest is not None:
-        report.add(by_method("balance.rest", "Comes to rest at", rest, "rad", "balance", "tan θ = S / N, without friction", moments, source="statics 7.5"))
+        report.add(by_method("balance.rest", "Comes to rest at", rest, "rad", "balance", "where S cos θ − N sin θ + K is nought, without friction", moments, source="statics 7.5"))
     stays = balance.stay_put(arm, jib.limits.low, jib.limits.high)
     within = max(stays, key=lambda span: span[1] - span[0], default=None)
     if within is not None:
         for key, label, angle in (("balance.stays_from", "Stays where it is left from", within[0]), ("balance.stays_to", "to", within[1])):
-            report.add(by_method(key, label, angle, "rad", "balance", "angles where |g (S cos θ − N sin θ)| is at most M_f", moments, source="statics 7.5"))
+            report.add(by_method(key, label, angle, "rad", "balance", "angles where |g (S cos θ − N sin θ + K)| is at most M_f", moments, source="statics 7.5"))
     _findings(context, jib, report, stays, (low, high))
     _camera_off(context, jib, report, kit, length)
 
 
-def _kit_changes(context: Context, report: Report, kit: Given, length: Given, hung: Given, holder: Given, place: Given) -> None:
-    """Where the same weights balance each other kit of the project, starting from a balanced arm."""
-    if hung.value + holder.value <= 0:
+def _kit_changes(context: Context, jib: Jib, report: Report, given: tuple[Given, Given, Given, Given, Given]) -> None:
+    """Where the same weights balance each other kit of the project, starting from a balanced arm, and what would do instead of sliding."""
+    kit, length, hung, holder, place = given
+    if hung.value + holder.value < LEAST:
         return
     near, rear = (context.number(key) for key in ("weights.nearest", "arm.rear"))
-    for key, name, mass in context.other_kits:
-        other = Given("m_new", mass, "kg", name.lower())
-        figure = by_formula(
-            f"balance.kit.{key}", f"Slide to, with {name[0].lower()}{name[1:]}", "m", "balance", KIT, (place, other, kit, length, hung, holder),
-            assumptions=("the arm is in balance now", "the same weights stay on"), valid=f"places on the slot, {near * 1e3:.0f} to {rear * 1e3:.0f} mm; else change the weights",
-            source="statics 7.5",
+    for other in context.other_kits:
+        new = Given("m_new", other.mass, "kg", other.name.lower())
+        slot = f"places on the slot, {near * 1e3:.0f} to {rear * 1e3:.0f} mm; else change the weights"
+        name = f"{other.name[0].lower()}{other.name[1:]}"
+        inputs: tuple[Given, ...] = (place, new, kit, length, hung, holder)
+        if jib.level == BY_MOTOR:
+            inputs += (Given("x_new", jib.mount[0] + other.ahead, "m", "its centre ahead of the head pin"), Given("x_kit", jib.mount[0] + float(context.payload.cg[0]), "m", "this kit's", "head.ahead"))
+        balanced = ("the arm is in balance now", "the same weights stay on")
+        report.add(
+            by_formula(f"balance.kit.{other.id}", f"Slide to, with {name}", "m", "balance", KIT_HELD if jib.level == BY_MOTOR else KIT, inputs, assumptions=balanced, valid=slot, source="statics 7.5"),
+            by_formula(f"balance.kit_add.{other.id}", f"Or hang more, with {name}", "kg", "balance", ADD, (new, kit, length, place),
+                       assumptions=("the arm is in balance now", "at the same place; minus takes off"), source="statics 7.5"),
         )  # fmt: skip
-        report.add(figure)
 
 
 def _findings(context: Context, jib: Jib, report: Report, stays: list[tuple[float, float]], shot: tuple[float, float]) -> None:
@@ -155,16 +183,20 @@ def _balance_remedies(context: Context, jib: Jib) -> tuple[Remedy, ...]:
     found: list[Remedy] = []
     mass = jib.hung + context.number("weights.holder")
     near, rear = context.number("weights.nearest"), context.number("arm.rear")
-    if mass > 0 and jib.front_moment > 0 and near <= jib.front_moment / mass <= rear:
-        place = round(jib.front_moment / mass, 4)
+    if mass >= LEAST and jib.front_moment > 0 and near <= jib.front_moment / mass <= rear:
+        place = jib.front_moment / mass
+        if context.text("weights.carried") == HOLES:
+            step = context.number("weights.step")
+            place = near + round((place - near) / step) * step
+        place = round(place, 4)
         if abs(place - context.number("weights.place")) > 5e-4:
             found.append(Remedy("slide", Words("Slide weights to {}", ((place, "m"),)), (("weights.place", place),)))
     # When the owned weights cannot do it, plates_finding says what is missing.
     with suppress(InfeasibleError, InputError):
-        found.append(Remedy("balance", Words("Balance it for me"), _rack(context, jib)))
-    others = sum(b.mass * b.above for b in jib.bodies if b.frame == "arm" and b.name not in ("weights", "weight pin"))
-    height = round(-others / mass, 4) if mass > 0 else 0.0
-    if mass > 0 and -0.4 <= height <= 0.4 and abs(height - context.number("weights.above")) > 2e-3:
+        found.append(Remedy("balance", Words("Balance it for me"), rack(context, jib.front_moment)))
+    others = sum(b.mass * b.above for b in jib.bodies if b.frame == "arm" and b.name not in WEIGHTS)
+    height = round(-others / mass, 4) if mass >= LEAST else 0.0
+    if mass >= LEAST and -0.4 <= height <= 0.4 and abs(height - context.number("weights.above")) > 2e-3:
         line = ("weights.above", height)
         found.append(Remedy("line", Words("Raise weights onto the arm's line"), (line,)))
         found += [Remedy(f"{r.key}_line", Words(r.label.template + ", on the arm's line", r.label.amounts), (*r.changes, line)) for r in found[:-1]]
@@ -176,16 +208,18 @@ def balance_it(context: Context) -> tuple[tuple[str, object], ...]:
 
     Raises InfeasibleError with the range of mass that would do.
     """
-    return _rack(context, build(context))
+    return rack(context, build(context).front_moment)
 
 
-def _rack(context: Context, jib: Jib) -> tuple[tuple[str, object], ...]:
+def rack(context: Context, front_moment: float) -> tuple[tuple[str, object], ...]:
+    """The best of the owned weights and their place for a moment of the camera side [kg*m]; raises InfeasibleError, InputError."""
     owned = context.owned[: balance.MOST_WEIGHTS]
     if not owned:
-        raise InfeasibleError("no weights are owned: add plates to the project first", least_mass=jib.front_moment / context.number("arm.rear"))
+        raise InfeasibleError("no weights are owned: add plates to the project first", least_mass=front_moment / context.number("arm.rear"))
     near, rear = context.number("weights.nearest"), context.number("arm.rear")
-    rack = balance.choose_weights(jib.front_moment, [plate.mass for _, plate in owned], near, rear, context.number("weights.holder"))
-    return (("weights.hung", tuple(owned[i][0] for i in rack.chosen)), ("weights.place", round(rack.place, 4)))
+    step = context.number("weights.step") if context.text("weights.carried") == HOLES else 0.0
+    best = balance.choose_weights(front_moment, [plate.mass for _, plate in owned], near, rear, context.number("weights.holder"), step)
+    return (("weights.hung", tuple(owned[i][0] for i in best.chosen)), ("weights.place", round(best.place, 4)))
 
 
 def drift(context: Context, jib: Jib) -> Drift:
@@ -200,7 +234,7 @@ def plates_finding(context: Context, jib: Jib, report: Report) -> None:
     if context.number("weights.nearest") > context.number("arm.rear"):
         return
     try:
-        _rack(context, jib)
+        rack(context, jib.front_moment)
     except InfeasibleError as error:
         least, owned = error.nearest.get("least_mass", 0.0), sum(p.mass for _, p in context.owned)
         report.findings.append(Finding(
@@ -218,4 +252,17 @@ def _camera_off(context: Context, jib: Jib, report: Report, kit: Given, length: 
     report.findings.append(Finding(
         "balance.shoots_up", "Camera off, weights on", PEOPLE, WATCH if energy > 0.8 * limit else "clear", energy, limit, "at_most", "J", "weights.hung", "balance",
         Words("Take the weights off before the camera: the arm would shoot up with {}.", ((energy, "J"),)),
+    ))  # fmt: skip
+    mass = jib.mass_of("camera kit")
+    ahead = jib.front + (jib.mount[0] + float(context.payload.cg[0]) if jib.level == BY_MOTOR else 0.0)
+    angles = np.linspace(jib.limits.low, jib.limits.high, 41)
+    off = balance.front_up_moment(jib.arm_balance, angles) + GRAVITY * mass * (jib.front * np.cos(angles) + ahead - jib.front)
+    worst = Given("Q_off", float(np.abs(off).max()), "N*m", "out of balance with the camera off, worst angle")
+    report.add(by_formula("balance.parked", "Parking strap holds", "N", "balance", STRAP, (
+        worst, report.given("M_f", "balance.friction"), context.given("l", "park.lever", "strap ahead of the pivot", "m")),
+        assumptions=("camera off, weights on", "strap square to the arm"), source="lever"))  # fmt: skip
+    held = report.value("balance.parked")
+    report.findings.append(Finding(
+        "balance.parking", "Parked with the weights on", PEOPLE, judge(held, STRAP_LIMIT, "at_most", PEOPLE, watch_at=0.8) if held <= STRAP_LIMIT else WATCH, held, STRAP_LIMIT, "at_most", "N", "park.lever", "balance",
+        Words("Strap the arm down before the camera comes off: the strap holds {}. Use one rated for five times that.", ((held, "N"),)),
     ))  # fmt: skip

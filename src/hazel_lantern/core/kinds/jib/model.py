@@ -7,15 +7,22 @@ import math
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.catalogue import Bar, Bearing, Bolt, Grade, Material, Stand
+from hazel_lantern.core.catalogue import Bar, Bearing, Bolt, Grade, Material, Rope, Stand, Turntable
 from hazel_lantern.core.errors import GeometryError, InputError
 from hazel_lantern.core.kinds.base import Context, Member
+from hazel_lantern.core.kinds.jib.design import CABLE, HANGING, PAIR, WITH_BAR
 from hazel_lantern.core.mechanics import balance, linkage
 from hazel_lantern.core.mechanics.sections import Section
 from hazel_lantern.core.motion.profiles import eased
 from hazel_lantern.core.units import GRAVITY
 
 ARM, BAR, LEVEL, TURNING, FIXED = "arm", "bar", "level", "turning", "fixed"
+BY_BARS, BY_CABLE, BY_MOTOR = "bars", "cable", "motor"
+WEIGHTS = ("weights", "weight pin")
+CROSSED = math.radians(45)
+MAST = "stainless-rod-12"
+LEAST = 1e-3  # kilograms of weights under which there are none
+HOOK = 0.06  # metres of hook above weights that hang
 
 
 class Body(Struct, frozen=True):
@@ -32,16 +39,30 @@ class Body(Struct, frozen=True):
     above: float
 
 
-class Jib(Struct, frozen=True):
-    """Sizes in metres, chosen rows, bodies, and the arm's usable angles."""
+class Cable(Struct, frozen=True):
+    """The levelling cable: its rope, radius of both wheels [m], pull in each run [N], how far the adjuster is turned [m]."""
 
+    rope: Rope
+    post: float
+    head: float
+    tension: float
+    adjusted: float
+
+
+class Jib(Struct, frozen=True):
+    """Sizes in metres, chosen rows, bodies, and the arm's usable angles. `level` says what keeps the camera level; `bars` how many make the arm."""
+
+    level: str
     front: float
     rear: float
     upper: float
     spacing: float
     head_spacing: float
+    crown: float
+    post_length: float
     height: float
     lean: float
+    bars: int
     arm: Bar
     bar: Bar
     post: Bar
@@ -53,15 +74,19 @@ class Jib(Struct, frozen=True):
     grade: Grade
     bearing: Bearing
     stand: Stand
+    pan: Turntable
+    cable: Cable
+    mast: float
     feet: np.ndarray
     bodies: tuple[Body, ...]
     hung: float
+    plate_radius: float
     weights_radius: float
     limits: linkage.Limits
     lens: tuple[float, float]
+    mount: tuple[float, float]
     arm_balance: balance.Arm
     front_moment: float
-    friction_washers: float
 
     def mass_of(self, *names: str) -> float:
         return sum(body.mass for body in self.bodies if body.name in names)
@@ -104,15 +129,36 @@ class Jib(Struct, frozen=True):
         return np.stack(found, axis=1)
 
     def pivots(self) -> tuple[np.ndarray, np.ndarray]:
-        """Lower and upper pivot on the post, (ahead, above ground) [m]."""
+        """Lower and upper pivot on the post, (ahead, above ground) [m]; without an upper bar the top of the post stands for the upper one."""
         lower = np.array([0.0, self.height])
-        return lower, lower + self.spacing * np.array([-math.sin(self.lean), math.cos(self.lean)])
+        return lower, lower + (self.spacing if self.level == BY_BARS else self.crown) * self.up
+
+    @property
+    def up(self) -> np.ndarray:
+        """Direction of the post."""
+        return np.array([-math.sin(self.lean), math.cos(self.lean)])
+
+    @property
+    def foot(self) -> float:
+        """Height of the post's foot, on the stand or what it pans on [m]."""
+        return self.height + self.crown - self.post_length
+
+    def tilts(self, angle: np.ndarray | float) -> np.ndarray:
+        """Tilt of the head, nose up, at arm angles [rad]: the exact four-bar, the turn of the wheels, or none behind a motor."""
+        theta = np.asarray(angle, float)
+        if self.level == BY_BARS:
+            return linkage.head_tilt(theta, self.front, self.upper, self.spacing, self.head_spacing, self.lean)
+        if self.level == BY_CABLE:
+            # The wheel at the post leans with it; what the adjuster takes from one run it gives to the other.
+            return self.lean + (theta - self.lean) * (1 - self.cable.post / self.cable.head) + self.cable.adjusted / self.cable.head
+        return np.zeros_like(theta)
 
     def heads(self, angle: float) -> tuple[np.ndarray, np.ndarray]:
-        """Lower and upper pin of the head at an arm angle [m]; the head's tilt comes from the exact four-bar."""
+        """Lower pin of the head and the top of its uprights at an arm angle [m]; the upper pin where there is one."""
         pin = np.array([self.front * math.cos(angle), self.height + self.front * math.sin(angle)])
-        tilt = float(linkage.head_tilt(angle, self.front, self.upper, self.spacing, self.head_spacing, self.lean))
-        return pin, pin + self.head_spacing * np.array([-math.sin(tilt), math.cos(tilt)])
+        tilt = float(self.tilts(angle))
+        reach = self.head_spacing if self.level == BY_BARS else self.mount[1]
+        return pin, pin + reach * np.array([-math.sin(tilt), math.cos(tilt)])
 
 
 def build(context: Context) -> Jib:
@@ -121,60 +167,104 @@ def build(context: Context) -> Jib:
     Raises GeometryError when the arm cannot move at all, InputError for unknown rows or contradictory sizes.
     """
     number, row = context.number, context.row
+    variant = context.rig.variant
+    level = BY_BARS if variant in WITH_BAR else BY_CABLE if variant == CABLE else BY_MOTOR
     arm, bar, post, upright = (row("sections", key) for key in ("arm.section", "bar.section", "post.section", "head.section"))
-    materials = context.catalogue.materials
-    front, rear, end = number("arm.front"), number("arm.rear"), number("arm.end")
-    upper, height = front + number("bar.longer"), number("pivot.height")
-    arm_section, bar_section = arm.section(), bar.section()
-    if front < max(number("head.spacing"), 0.1 - number("head.ahead")):
+    front, rear = number("arm.front"), number("arm.rear")
+    height, spacing = number("pivot.height"), number("pivot.spacing")
+    if front < max(number("head.spacing") if level == BY_BARS else 0.0, 0.1 - number("head.ahead")):
         raise GeometryError("the front arm is shorter than the head it carries")
-    stand, bolt, bearing = row("stands", "stand"), row("bolts", "pin.bolt"), row("bearings", "pivot.bearing")
+    bolt, bearing = row("bolts", "pin.bolt"), row("bearings", "pivot.bearing")
     owned = dict(context.owned)
     for key in context.several("weights.hung"):
         if key not in owned:
             raise InputError("weights.hung", repr(key), "is not among the weights owned")
     plates = [owned[key] for key in context.several("weights.hung")]
-    hung, holder = sum(plate.mass for plate in plates), number("weights.holder")
-
-    def line(section: Section, piece: Bar) -> float:
-        return section.area * materials[piece.material].density
-
-    weights_at = (-number("weights.place"), number("weights.above"))
-    upright_length = number("head.spacing") + max(0.0, number("head.rise")) + 2 * end
-    cheeks = number("post.length")
-    ahead, rise = number("head.ahead"), number("head.rise")
-    cg = context.payload.cg
-    bodies = (
-        Body("camera kit", context.payload.mass, LEVEL, ahead + float(cg[0]), rise + float(cg[2])),
-        Body("head", number("head.mass"), LEVEL, ahead, rise),
-        Body("head uprights", 2 * upright_length * line(upright.section(), upright), LEVEL, 0.0, number("head.spacing") / 2),
-        Body("arm", (front + rear + 2 * end) * line(arm_section, arm), ARM, (front - rear) / 2, 0.0),
-        Body("upper bar", (upper + 2 * end) * line(bar_section, bar), BAR, upper / 2, 0.0),
-        Body("weights", hung, ARM, *weights_at),
-        Body("weight pin", holder, ARM, *weights_at),
-        Body("post cheeks", 2 * cheeks * line(post.section(), post), TURNING, 0.0, height + number("pivot.spacing") - cheeks / 2),
-        Body("stand", stand.mass, FIXED, 0.0, stand.cg_height * min(height, stand.height_max)),
-        Body("ballast", number("ballast.mass"), FIXED, 0.0, 0.25),
-    )
-    along, above = _moments(bodies, front, lambda body: True)
-    front_moment, _ = _moments(bodies, front, lambda body: body.name not in ("weights", "weight pin"))
-    washers = 8 * balance.washer_friction(number("pivot.clamp"), bearing.mu, bolt.d / 2, bolt.washer_od / 2)
-    radius = max((plate.radius for plate in plates), default=0.03) + max(0.0, -number("weights.above"))
+    crown = {BY_BARS: spacing + 0.035, BY_CABLE: number("cable.post_wheel") / 2 + 0.03, BY_MOTOR: 0.05}[level]
+    bodies = _bodies(context, level, crown, sum(plate.mass for plate in plates))
+    plate = max((plate.radius for plate in plates), default=0.03)
+    radius = (2 * plate + HOOK if context.text("weights.carried") == HANGING else plate) + max(0.0, -number("weights.above"))
     limits = linkage.jib_limits(
         height, front, number("weights.place"), number("head.low"), radius, number("limit.ground"),
-        number("pivot.spacing"), arm.depth, bar.depth, number("post.lean"), number("limit.bars"),
+        spacing if level == BY_BARS else None, arm.depth, bar.depth, number("post.lean"), number("limit.bars"),
     )  # fmt: skip
+    if level == BY_MOTOR:
+        # The head turns back by as much as the arm rises.
+        limits = linkage.narrowed(limits, -number("head.tilt_up"), -number("head.tilt_down"), "the powered head's own range")
+    stand = row("stands", "stand")
     angles = number("stand.turn") + 2 * math.pi * np.arange(stand.legs) / stand.legs
-    feet = number("stand.radius") * np.column_stack([np.cos(angles), np.sin(angles)])
-    lens = context.kit.lens_at_m
+    lens, mount = context.kit.lens_at_m, (number("head.ahead"), number("head.rise"))
+    along, above = _moments(bodies, front, lambda body: True)
+    # A motor that holds the head level hands its moment to the arm; a bar or cable hands it to the post.
+    held = sum(b.mass * b.along for b in bodies if b.frame == LEVEL) if level == BY_MOTOR else 0.0
+    cable = Cable(row("ropes", "cable.rope"), number("cable.post_wheel") / 2, number("cable.head_wheel") / 2, number("cable.tension"), number("cable.adjust"))
     jib = Jib(
-        front, rear, upper, number("pivot.spacing"), number("head.spacing"), height, number("post.lean"), arm, bar, post, upright,
-        arm_section, bar_section, materials[arm.material], bolt, row("grades", "pin.grade"), bearing, stand, feet, bodies, hung, radius,
-        limits, (ahead + lens[0], rise + lens[2]), balance.Arm(along, above, washers + _pin_friction(bodies, bearing, bolt)),
-        front_moment, washers,
+        level, front, rear, front + number("bar.longer"), spacing, number("head.spacing"), crown, number("post.length"), height, number("post.lean"), 2 if context.text("arm.made") == PAIR else 1,
+        arm, bar, post, upright, arm.section(), bar.section(), context.catalogue.materials[arm.material], bolt, row("grades", "pin.grade"), bearing, stand,
+        row("turntables", "pan.bearing"), cable, number("stay.mast"), number("stand.radius") * np.column_stack([np.cos(angles), np.sin(angles)]),
+        bodies, sum(plate.mass for plate in plates), plate, radius, limits, (mount[0] + lens[0], mount[1] + lens[2]), mount,
+        balance.Arm(along, above, friction(context, level, bodies, bearing, bolt), held), _moments(bodies, front, lambda body: body.name not in WEIGHTS)[0] + held,
     )  # fmt: skip
-    jib.heads(limits.low), jib.heads(limits.high)
+    turned = jib.tilts(np.array([limits.low, limits.high])) - jib.lean
+    if level == BY_BARS and float(np.abs(turned).max()) > CROSSED:
+        raise GeometryError("the bars cross as the arm swings: make both pairs of holes alike")
     return jib
+
+
+def _bodies(context: Context, level: str, crown: float, hung: float) -> tuple[Body, ...]:
+    """Every rigid mass of a design, in its own frame."""
+    number, row, stuff = context.number, context.row, context.catalogue.materials
+    stand, pan = row("stands", "stand"), row("turntables", "pan.bearing")
+    front, rear, end, height = number("arm.front"), number("arm.rear"), number("arm.end"), number("pivot.height")
+    upper, spacing = front + number("bar.longer"), number("head.spacing")
+    ahead, rise, cheeks = number("head.ahead"), number("head.rise"), number("post.length")
+    cg = context.payload.cg
+
+    def line(key: str) -> float:
+        piece = row("sections", key)
+        return float(piece.section().area * stuff[piece.material].density)
+
+    weights_at = (-number("weights.place"), number("weights.above"))
+    upright = (spacing if level == BY_BARS else 0.0) + max(0.0, rise) + 2 * end
+    arms = 2 if context.text("arm.made") == PAIR else 1
+    found = [
+        Body("camera kit", context.payload.mass, LEVEL, ahead + float(cg[0]), rise + float(cg[2])),
+        Body("head", number("head.mass"), LEVEL, ahead, rise),
+        Body("head uprights", 2 * upright * line("head.section"), LEVEL, 0.0, spacing / 2 if level == BY_BARS else rise / 2),
+        Body("arm", arms * (front + rear + 2 * end) * line("arm.section"), ARM, (front - rear) / 2, 0.0),
+    ]  # fmt: skip
+    if level == BY_BARS:
+        found.append(Body("upper bar", (upper + 2 * end) * line("bar.section"), BAR, upper / 2, 0.0))
+    if level == BY_CABLE:
+        wheel = number("cable.wheel_mass")
+        found += [Body("head wheel", wheel, LEVEL, 0.0, 0.0), Body("post wheel", wheel, TURNING, 0.0, height), Body("cable", 2 * front * row("ropes", "cable.rope").density, ARM, front / 2, 0.0)]
+    if number("arm.joint") > 0:
+        found.append(Body("sleeve", arms * number("arm.sleeve") * line("arm.section"), ARM, number("arm.joint"), 0.0))
+    mast = number("stay.mast")
+    if mast > 0:
+        rod = context.catalogue.sections[MAST]
+        found += [
+            Body("stay mast", mast * rod.section().area * stuff[rod.material].density, ARM, 0.0, mast / 2),
+            Body("stay cable", math.hypot(front, mast) * row("ropes", "stay.rope").density, ARM, front / 2, mast / 2),
+        ]  # fmt: skip
+    return (
+        *found, Body("weights", hung, ARM, *weights_at), Body("weight pin", number("weights.holder"), ARM, *weights_at),
+        Body("post cheeks", 2 * cheeks * line("post.section"), TURNING, 0.0, height + crown - cheeks / 2),
+        Body("pan bearing", pan.mass, TURNING, 0.0, max(0.05, height + crown - cheeks - pan.height / 2)),
+        Body("stand", stand.mass, FIXED, 0.0, stand.cg_height * min(height, stand.height_max)), Body("ballast", number("ballast.mass"), FIXED, 0.0, 0.25),
+    )  # fmt: skip
+
+
+FACES = {BY_BARS: 8, BY_CABLE: 4, BY_MOTOR: 2}
+
+
+def friction(context: Context, level: str, bodies: tuple[Body, ...], bearing: Bearing, bolt: Bolt) -> float:
+    """Friction of the clamped faces, and of the loaded pins in their bores, arm level [N*m]; all pivots turn by the same angle."""
+    washers = FACES[level] * balance.washer_friction(context.number("pivot.clamp"), bearing.mu, bolt.d / 2, bolt.washer_od / 2)
+    swung = sum(b.mass for b in bodies if b.frame in (ARM, BAR, LEVEL))
+    head = sum(b.mass for b in bodies if b.frame == LEVEL) if level != BY_MOTOR else 0.0
+    pull = 4 * context.number("cable.tension") if level == BY_CABLE else 0.0
+    return washers + bearing.mu * bolt.d / 2 * (GRAVITY * (swung + head) + pull)
 
 
 def _moments(bodies: tuple[Body, ...], front: float, wanted) -> tuple[float, float]:  # type: ignore[no-untyped-def]
@@ -182,13 +272,6 @@ def _moments(bodies: tuple[Body, ...], front: float, wanted) -> tuple[float, flo
     taken = [body for body in bodies if body.frame in (ARM, BAR, LEVEL) and wanted(body)]
     places = [(front, 0.0) if b.frame == LEVEL else (b.along, 0.0 if b.frame == BAR else b.above) for b in taken]
     return balance.static_moments(np.array([b.mass for b in taken]), np.array(places))
-
-
-def _pin_friction(bodies: tuple[Body, ...], bearing: Bearing, bolt: Bolt) -> float:
-    """Friction of the loaded main pivot and the head pin in their bores, arm level [N*m]."""
-    swung = sum(b.mass for b in bodies if b.frame in (ARM, BAR, LEVEL))
-    head = sum(b.mass for b in bodies if b.frame == LEVEL)
-    return bearing.mu * bolt.d / 2 * GRAVITY * (swung + head)
 
 
 def path(context: Context, jib: Jib, u: np.ndarray) -> np.ndarray:
@@ -221,9 +304,13 @@ def members(context: Context, jib: Jib, pose: np.ndarray) -> tuple[Member, ...]:
         return float(point[0]) * math.cos(slew), float(point[0]) * math.sin(slew), float(point[1])
 
     found = [
-        Member("arm", at(lower - along * jib.rear), at(pin), jib.arm.depth / 2), Member("upper bar", at(upper), at(head), jib.bar.depth / 2),
-        Member("head upright", at(pin), at(head), jib.upright.depth / 2), Member("post", (0.0, 0.0, 0.1), at(upper), jib.post.depth / 2, False),
+        Member("arm", at(lower - along * jib.rear), at(pin), jib.arm.depth / 2), Member("head upright", at(pin), at(head), jib.upright.depth / 2),
+        Member("post", (0.0, 0.0, 0.1), at(upper), jib.post.depth / 2, False),
     ]  # fmt: skip
+    if jib.level == BY_BARS:
+        found.insert(1, Member("upper bar", at(upper), at(head), jib.bar.depth / 2))
+    if jib.mast > 0:
+        found.append(Member("stay cable", at(lower + jib.mast * np.array([-along[1], along[0]])), at(pin), 0.003))
     if jib.hung:
         weights = lower - along * context.number("weights.place")
         found.append(Member("weights", at(weights), at(weights + (0.0, -0.01)), jib.weights_radius))

@@ -4,9 +4,12 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
+
 from hazel_lantern.core.catalogue import Bar
 from hazel_lantern.core.kinds.base import Context
-from hazel_lantern.core.kinds.jib.model import Jib
+from hazel_lantern.core.kinds.jib.design import HOLES
+from hazel_lantern.core.kinds.jib.model import BY_BARS, BY_CABLE, FACES, MAST, Jib
 from hazel_lantern.core.workshop.marks import Mark
 from hazel_lantern.core.workshop.part import Buy, Part
 
@@ -16,45 +19,80 @@ BOLT_LENGTHS: tuple[int, ...] = (*range(10, 80, 5), 80, 90, 100, 110, 120, 130, 
 def parts(context: Context, jib: Jib) -> tuple[tuple[Part, ...], tuple[Buy, ...]]:
     """Everything this jib is made of, the stand and the weights excepted."""
     end, bolt = context.number("arm.end"), jib.bolt
-    hole, slot = bolt.clear_close, bolt.clear_normal
-    near, rear = context.number("weights.nearest"), jib.rear
-    camera = context.number("head.rise") + jib.head_spacing
+    hole = bolt.clear_close
 
     def part(mark: str, name: str, bar: Bar, length: float, quantity: int = 1, **more) -> Part:  # type: ignore[no-untyped-def]
         material = context.catalogue.materials[bar.material]
         return Part(mark, name, bar.id, material.fill, length, bar.section().area * material.density * length, quantity, **more)
 
-    arm_marks = (
-        *((Mark(end, "slot", slot, rear - near + end, "weight pin"),) if near < rear else (Mark(end, "hole", hole, note="weight pin"),)),
-        Mark(end + rear, "hole", hole, note="pivot A"),
-        Mark(end + rear + jib.front, "hole", hole, note="head pin D"),
-    )
-    bar_marks = (Mark(end, "hole", hole, note="pivot B"), Mark(end + jib.upper, "hole", hole, note="head pin C"))
-    cheek = context.number("post.length")
-    top = 0.035
-    cheek_marks = (Mark(top, "hole", hole, note="pivot B"), Mark(top + jib.spacing, "hole", hole, note="pivot A"))
-    upright = max(camera, jib.head_spacing) + 2 * end
-    head_marks = (Mark(end, "hole", hole, note="head pin D"), Mark(end + jib.head_spacing, "hole", hole, note="head pin C"))
-    made = (
-        part("A1", "Arm", jib.arm, jib.front + rear + 2 * end, marks=arm_marks, datum="rear end", matched="drill with B1"),
-        part("B1", "Upper bar", jib.bar, jib.upper + 2 * end, marks=bar_marks, datum="post end", matched="drill with A1"),
-        part("C1", "Post cheek", jib.post, cheek, 2, marks=cheek_marks, datum="top end", matched="drill the pair together"),
-        part("D1", "Head upright", jib.upright, upright, 2, marks=head_marks, datum="lower end", matched="drill the pair together"),
-    )
+    made = [part(mark, name, jib.arm, length, jib.bars, marks=marks, datum=datum, matched=_matched(jib)) for mark, name, length, marks, datum in _arm(context, jib)]
+    if jib.level == BY_BARS:
+        bar_marks = (Mark(end, "hole", hole, note="pivot B"), Mark(end + jib.upper, "hole", hole, note="head pin C"))
+        made.append(part("B1", "Upper bar", jib.bar, jib.upper + 2 * end, marks=bar_marks, datum="post end", matched="drill with A1"))
+    top = jib.crown if jib.level != BY_BARS else 0.035
+    upper = (Mark(top, "hole", hole, note="pivot B"),) if jib.level == BY_BARS else ()
+    made.append(part("C1", "Post cheek", jib.post, jib.post_length, 2, marks=(*upper, Mark(jib.crown, "hole", hole, note="pivot A")), datum="top end", matched="drill the pair together"))
+    rise = abs(jib.mount[1])
+    head = (Mark(end, "hole", hole, note="head pin D"), *((Mark(end + jib.head_spacing, "hole", hole, note="head pin C"),) if jib.level == BY_BARS else ()))
+    length = (max(jib.mount[1] + jib.head_spacing, jib.head_spacing) if jib.level == BY_BARS else rise) + 2 * end
+    made.append(part("D1", "Head upright", jib.upright, length, 2, marks=head, datum="lower end", matched="drill the pair together"))
+    if 0 < context.number("arm.joint") < jib.front:
+        made.append(part("A3", "Sleeve, slides over or into the arm", jib.arm, context.number("arm.sleeve"), jib.bars, datum="one end", matched="drill through both pieces of the arm"))
+    if jib.mast > 0:
+        made.append(part("E1", "Stay mast", context.catalogue.sections[MAST], jib.mast, datum="lower end"))
     face = jib.bearing.face * 1e-3
-    long = _bolt_length(max(jib.arm.width, jib.bar.width) + 2 * jib.post.width + 4 * (bolt.washer_t + face), bolt.lock_nut + 2 * bolt.pitch)
-    short = _bolt_length(max(jib.arm.width, jib.bar.width) + 2 * jib.upright.width + 4 * (bolt.washer_t + face), bolt.lock_nut + 2 * bolt.pitch)
-    bought = (
-        Buy(f"Bolt {bolt.id}×{long}, {jib.grade.name}", 2, round(bolt.price * (1 + long / 100), 2), "pivots A and B, plain shank through the arm"),
-        Buy(f"Bolt {bolt.id}×{short}, {jib.grade.name}", 2, round(bolt.price * (1 + short / 100), 2), "head pins C and D"),
-        Buy(f"Lock nut {bolt.id}", 5, round(bolt.price * 0.25, 2), "one for the weight pin"),
-        Buy(f"{jib.bearing.name}, {bolt.id}", 8, jib.bearing.price, jib.bearing.words),
-        Buy(f"Washer {bolt.id}", 10, round(bolt.price * 0.08, 2)),
+    arm = max(jib.arm.width * jib.bars, jib.bar.width if jib.level == BY_BARS else 0.0)
+    pivots, faces = FACES[jib.level] // 4, FACES[jib.level]
+    long = _bolt_length(arm + 2 * jib.post.width + 4 * (bolt.washer_t + face), bolt.lock_nut + 2 * bolt.pitch)
+    short = _bolt_length(arm + 2 * jib.upright.width + 4 * (bolt.washer_t + face), bolt.lock_nut + 2 * bolt.pitch)
+    at_post, at_head = {BY_BARS: ("pivots A and B", "head pins C and D")}.get(jib.level, ("pivot A", "head pin D"))
+    posts, heads = max(1, pivots), max(1, pivots)
+    bought = [
+        Buy(f"Bolt {bolt.id}×{long}, {jib.grade.name}", posts, round(bolt.price * (1 + long / 100), 2), f"{at_post}, plain shank through the arm"),
+        Buy(f"Bolt {bolt.id}×{short}, {jib.grade.name}", heads, round(bolt.price * (1 + short / 100), 2), at_head),
+        Buy(f"Lock nut {bolt.id}", posts + heads + 1, round(bolt.price * 0.25, 2), "one for the weight pin"),
+        Buy(f"{jib.bearing.name}, {bolt.id}", faces, jib.bearing.price, jib.bearing.words),
+        Buy(f"Washer {bolt.id}", faces + 2, round(bolt.price * 0.08, 2)),
         Buy(f"Threaded rod {bolt.id}, 200 mm", 1, round(bolt.price * 1.5, 2), "weight pin, with two collars"),
         Buy("Camera screw 1/4-20", 1, 2.4),
-        *((Buy(jib.stand.name, 1, jib.stand.price),) if jib.stand.price else ()),
-    )
-    return made, bought
+        *((Buy(jib.stand.name, 1, jib.stand.price),) if jib.stand.price else ()), *((Buy(jib.pan.name, 1, jib.pan.price, jib.pan.words),) if jib.pan.price else ()),
+    ]  # fmt: skip
+    if jib.level == BY_CABLE:
+        run = math.ceil(2 * (jib.front + 0.4) * 10) / 10
+        bought += [
+            Buy(f"{jib.cable.rope.name}, by the metre", math.ceil(run), jib.cable.rope.price, f"two runs, {run:.1f} m with the ends"), Buy("Grooved wheel or turned disc", 2, 6.5, "both to one size"),
+            Buy("Turnbuckle M6", 2, 3.2, "adjusters, one in each run"), Buy("Crimp sleeve with thimble", 4, 0.6),
+        ]  # fmt: skip
+    if jib.mast > 0:
+        rope = context.row("ropes", "stay.rope")
+        bought += [Buy(f"{rope.name}, by the metre", math.ceil(math.hypot(jib.front, jib.mast) + 0.4), rope.price, "stay"), Buy("Turnbuckle M6", 1, 3.2, "tightens the stay")]
+    if 0 < context.number("arm.joint") < jib.front:
+        bought.append(Buy(f"Bolt {bolt.id}×{long}, {jib.grade.name}", 4 * jib.bars, round(bolt.price * (1 + long / 100), 2), "sleeve"))
+    bought.append(Buy("Webbing strap with buckle", 1, 4.5, f"parks the arm, {context.number('park.lever') * 1e3:.0f} mm ahead of the pivot"))
+    return tuple(made), tuple(bought)
+
+
+def _matched(jib: Jib) -> str:
+    return "drill with B1" if jib.level == BY_BARS else "drill the pair together" if jib.bars > 1 else ""
+
+
+def _arm(context: Context, jib: Jib) -> list[tuple[str, str, float, tuple[Mark, ...], str]]:
+    """Mark, name, length, marks and datum of each piece of the arm."""
+    end, bolt = context.number("arm.end"), jib.bolt
+    near, rear = context.number("weights.nearest"), jib.rear
+    carried, step = context.text("weights.carried"), context.number("weights.step")
+    rear_marks: tuple[Mark, ...] = (Mark(end, "hole", bolt.clear_close, note="weight pin"),)
+    if near < rear and carried == HOLES:
+        holes = np.arange(near, rear + 1e-9, step)
+        rear_marks = tuple(Mark(end + rear - float(place), "hole", bolt.clear_close, note="weight pin") for place in holes[::-1])
+    elif near < rear:
+        rear_marks = (Mark(end, "slot", bolt.clear_normal, rear - near + end, "weight pin"),)
+    marks = (*rear_marks, Mark(end + rear, "hole", bolt.clear_close, note="pivot A"), Mark(end + rear + jib.front, "hole", bolt.clear_close, note="head pin D"))
+    joint = context.number("arm.joint")
+    if not 0 < joint < jib.front:
+        return [("A1", "Arm", jib.front + rear + 2 * end, marks, "rear end")]
+    ahead = (Mark(jib.front - joint, "hole", bolt.clear_close, note="head pin D"),)
+    return [("A1", "Arm, rear piece", end + rear + joint, marks[:-1], "rear end"), ("A2", "Arm, front piece", jib.front - joint + end, ahead, "joint")]
 
 
 def _bolt_length(stack: float, nut: float) -> int:

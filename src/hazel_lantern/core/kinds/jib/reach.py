@@ -11,9 +11,10 @@ from hazel_lantern.core.figure import Curve, Given, by_formula, by_method
 from hazel_lantern.core.finding import BUILD, PEOPLE, PICTURE, STOP, Finding, Remedy, Words, judge
 from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Context, Report
-from hazel_lantern.core.kinds.jib.model import Jib, build, path
+from hazel_lantern.core.kinds.jib.design import RISER
+from hazel_lantern.core.kinds.jib.levelling import levelling_figures
+from hazel_lantern.core.kinds.jib.model import BY_BARS, Jib, build, path
 from hazel_lantern.core.kinds.moving import move_figures
-from hazel_lantern.core.mechanics import linkage
 
 RISE = Formula("h_end - h_start")
 ANGLE = Formula("asin((h - z_lens - H)/L)")
@@ -21,9 +22,8 @@ HEIGHT = Formula("H + L*sin(theta) + z_lens")
 TRAVEL = Formula("L*(sin(theta_hi) - sin(theta_lo))")
 REACH = Formula("L + x_kit")
 ARC = Formula("L*(max(cos(theta_a), cos(theta_b), flat) - min(cos(theta_a), cos(theta_b)))")
-GAP = Formula("a*cos(theta - tau) - (d_1 + d_2)/2")
-FINGERS = 0.025
 USE_TO = math.radians(50)
+SHORT = 1.2  # metres of arm that a tripod head still carries as a riser
 
 
 def used_angles(context: Context, jib: Jib) -> tuple[float, float]:
@@ -102,9 +102,9 @@ def _fits(context: Context, jib: Jib, report: Report, used: list[float]) -> None
 
 def _sized(context: Context, jib: Jib) -> tuple[float, float]:
     """Pivot height midway of the move, within the stand's reach, and an arm that needs at most 44 degrees either way [m]."""
-    shot, post = context.shot, context.number("post.length")
+    shot, post = context.shot, jib.post_length
     middle = (shot.start_height_m + shot.end_height_m) / 2 - jib.lens[1]
-    above_stand = post - jib.spacing - 0.035
+    above_stand = post - jib.crown + jib.pan.height
     height = _step(min(max(middle, jib.stand.height_min + above_stand, 0.3), jib.stand.height_max + above_stand, 3.0))
     reach = max(abs(shot.start_height_m - jib.lens[1] - height), abs(shot.end_height_m - jib.lens[1] - height))
     return height, max(0.3, _step(reach / math.sin(math.radians(44)), up=True))
@@ -124,13 +124,15 @@ def _reach_remedies(context: Context, jib: Jib) -> tuple[Remedy, ...]:
 def size_it(context: Context) -> tuple[tuple[str, object], ...]:
     """Arm, rear arm and pivot height for this shot.
 
-    Raises InfeasibleError when the shot needs an arm longer than 6 m.
+    Raises InfeasibleError when the shot needs an arm longer than 6 m, or a riser longer than 1.2 m.
     """
-    height, front = _sized(context, build(context))
-    if front > 6:
-        raise InfeasibleError(f"this rise needs an arm of {front:.2f} m; 6 m is the longest drawn here", longest=6.0)
-    rear = _step(min(3.0, 0.37 * front))
-    return (("arm.front", front), ("pivot.height", height), ("arm.rear", rear), ("weights.nearest", _step(0.63 * rear)), ("weights.place", _step(0.9 * rear)))
+    jib = build(context)
+    height, front = _sized(context, jib)
+    longest = SHORT if context.rig.variant == RISER else 6.0
+    if front > longest:
+        raise InfeasibleError(f"this rise needs an arm of {front:.2f} m; {longest:g} m is the longest of this construction", longest=longest)
+    rear = _step(min(3.0, max(0.37 * front, 0.25)))
+    return (("stand.radius", jib.stand.radius_max), ("arm.front", front), ("pivot.height", height), ("arm.rear", rear), ("weights.nearest", _step(0.63 * rear)), ("weights.place", _step(0.9 * rear)))
 
 
 def _step(length: float, step: float = 0.01, *, up: bool = False) -> float:
@@ -145,7 +147,7 @@ def rig_figures(context: Context, jib: Jib, report: Report) -> None:
     stops = "; ".join(f"{name} at {math.degrees(angle):.1f}°" for name, angle in limits.stops)
     for key, label, angle, by in (("rig.angle_low", "Arm swings down to", limits.low, limits.low_by), ("rig.angle_high", "and up to", limits.high, limits.high_by)):
         report.add(by_method(key, label, angle, "rad", "rig", f"the nearest of all stops ({stops}); {by} governs", (
-            height, length, context.given("a", "pivot.spacing", "pivots apart", "m")), source="statics 7.1"))  # fmt: skip
+            height, length), source="statics 7.1"))  # fmt: skip
     low, high = report.given("theta_lo", "rig.angle_low"), report.given("theta_hi", "rig.angle_high")
     report.add(
         by_formula("rig.lens_low", "Lens, lowest", "m", "rig", HEIGHT, (height, length, Given("theta", low.value, "rad", "lowest arm angle", "rig.angle_low"), z_lens), source="statics 7.1"),
@@ -155,37 +157,22 @@ def rig_figures(context: Context, jib: Jib, report: Report) -> None:
                    assumptions=("to the camera's centre of mass, arm level",), source="statics 7.1"),
         by_method("rig.mass", "Everything together", jib.mass, "kg", "rig", "sum of all bodies", tuple(
             Given(f"m_{i}", b.mass, "kg", b.name) for i, b in enumerate(jib.bodies)), source="sections and densities"),
-        by_method("rig.longest", "Longest piece", max(jib.front + jib.rear, jib.upper) + 2 * context.number("arm.end"), "m", "rig",
-                  "the longer of arm and upper bar with their ends", (length, context.given("L_rear", "arm.rear", "rear arm", "m")), source="sizes"),
+        by_method("rig.longest", "Longest piece", longest_piece(context, jib), "m", "rig",
+                  "the longest of arm, its pieces where it is joined, and upper bar, with their ends", (length, context.given("L_rear", "arm.rear", "rear arm", "m")), source="sizes"),
     )  # fmt: skip
-    _bars(context, jib, report)
     _stand(context, jib, report)
-    _nod(context, jib, report)
+    levelling_figures(context, jib, report, used_angles(context, jib))
+
+
+def longest_piece(context: Context, jib: Jib) -> float:
+    """Length of the longest piece to carry [m]."""
+    end, joint = context.number("arm.end"), context.number("arm.joint")
+    arm = max(jib.rear + joint, jib.front - joint) + end if 0 < joint < jib.front else jib.front + jib.rear + 2 * end
+    return max(arm, jib.upper + 2 * end if jib.level == BY_BARS else 0.0)
 
 
 def _kit_ahead(jib: Jib) -> float:
     return next(body.along for body in jib.bodies if body.name == "camera kit")
-
-
-def _bars(context: Context, jib: Jib, report: Report) -> None:
-    low, high = used_angles(context, jib)
-    worst = max((low, high), key=lambda angle: abs(angle - jib.lean))
-    inputs = (
-        context.given("a", "pivot.spacing", "pivots apart on the post", "m"), Given("theta", worst, "rad", "steepest angle of the shot", "shot.end"),
-        context.given("tau", "post.lean", "post lean", "rad"), Given("d_1", jib.arm.depth, "m", "depth of the arm", "arm.section"),
-        Given("d_2", jib.bar.depth, "m", "depth of the upper bar", "bar.section"),
-    )  # fmt: skip
-    report.add(
-        by_formula("rig.bar_gap", "Gap between the bars", "m", "rig", GAP, inputs, assumptions=("square to the bars, at the steepest angle of the shot",), source="statics 7.1")
-    )
-    gap = report.value("rig.bar_gap")
-    needed = _step((FINGERS + 0.002 + (jib.arm.depth + jib.bar.depth) / 2) / max(0.1, math.cos(worst - jib.lean)), 0.005, up=True)
-    remedy = Remedy("spacing", Words("Space pivots {}", ((needed, "m"),)), (("pivot.spacing", needed), ("head.spacing", needed)))
-    report.findings.append(Finding(
-        "rig.pinch", "Bars pinch", PEOPLE, judge(gap, FINGERS, "at_least", PEOPLE), gap, FINGERS, "at_least", "m", "pivot.spacing", "rig",
-        Words("The bars close to {} at {}; a finger needs {}.", ((gap, "m"), (worst, "rad"), (FINGERS, "m"))),
-        (remedy,) if needed > jib.spacing and needed <= 0.5 else (),
-    ))  # fmt: skip
 
 
 def _stand(context: Context, jib: Jib, report: Report) -> None:
@@ -193,7 +180,8 @@ def _stand(context: Context, jib: Jib, report: Report) -> None:
     carried = sum(b.mass for b in jib.bodies if b.frame != "fixed")
     report.add(by_method("rig.carried", "The stand carries", carried, "kg", "rig", "sum of all that rests on the stand", tuple(
         Given(f"m_{i}", b.mass, "kg", b.name) for i, b in enumerate(jib.bodies) if b.frame != "fixed"), source="sections and densities"))  # fmt: skip
-    stronger = [s for s in context.catalogue.stands.values() if s.load_limit * 0.8 >= carried and s.height_min <= jib.height <= s.height_max + jib.spacing]
+    column = jib.foot - jib.pan.height
+    stronger = [s for s in context.catalogue.stands.values() if s.load_limit * 0.8 >= carried and s.height_min <= column <= s.height_max]
     best = min(stronger, key=lambda s: s.mass, default=None)
     change = () if best is None else (Remedy("stand", Words(f"Use {best.name.lower()}"), (
         ("stand", best.id), ("stand.radius", min(max(context.number("stand.radius"), best.radius_min), best.radius_max)))),)  # fmt: skip
@@ -202,7 +190,6 @@ def _stand(context: Context, jib: Jib, report: Report) -> None:
         "rig.stand_load", "Load on the stand", PEOPLE, state, carried, stand.load_limit, "at_most", "kg", "stand", "rig",
         Words("The stand carries {}; its maker allows {}.", ((carried, "kg"), (stand.load_limit, "kg"))), change,
     ))  # fmt: skip
-    column = jib.height + jib.spacing + 0.035 - context.number("post.length")
     nearest = min(max(column, stand.height_min), stand.height_max)
     off = abs(column - nearest)
     remedy = Remedy("height", Words("Pivot at {}", ((nearest + jib.height - column, "m"),)), (("pivot.height", round(nearest + jib.height - column, 4)),))
@@ -221,47 +208,3 @@ def _stand(context: Context, jib: Jib, report: Report) -> None:
             Words("The feet stand {} from the centre; this stand spreads from {} to {}.", ((spread, "m"), (stand.radius_min, "m"), (stand.radius_max, "m"))),
             (Remedy("spread", Words("Feet at {}", ((wanted, "m"),)), (("stand.radius", wanted),)),),
         ))  # fmt: skip
-
-
-def _nod(context: Context, jib: Jib, report: Report) -> None:
-    """Camera tilt along the shot from unequal bars, spacings or a leaning post."""
-    swing = np.linspace(jib.limits.low, jib.limits.high, 81)
-    tilts = linkage.head_tilt(swing, jib.front, jib.upper, jib.spacing, jib.head_spacing, jib.lean)
-    report.curves["rig.path"] = Curve("rig.path", "Camera off level over the swing, nose up", swing, tilts, "rad", "rad")
-    low, high = used_angles(context, jib)
-    angles = np.linspace(low, high, 41)
-    tilt = linkage.head_tilt(angles, jib.front, jib.upper, jib.spacing, jib.head_spacing, jib.lean)
-    inputs = (
-        context.given("L", "arm.front", "front arm", "m"), context.given("dL", "bar.longer", "upper bar longer by", "m"),
-        context.given("a", "pivot.spacing", "pivots apart on the post", "m"), context.given("b", "head.spacing", "pivots apart on the head", "m"),
-    )  # fmt: skip
-    report.add(
-        by_method("rig.nod", "Camera nods over the shot", float(np.ptp(tilt)), "rad", "rig", "exact four-bar at 41 arm angles, largest minus smallest", inputs,
-                  assumptions=("rigid bars, no play in the pins",), source="statics 7.2"),
-        by_method("rig.tilt", "Camera off level, most", float(np.abs(tilt).max()), "rad", "rig", "exact four-bar at 41 arm angles", inputs, source="statics 7.2"),
-    )  # fmt: skip
-    nod, limit = report.value("rig.nod"), math.radians(0.5)
-    even = Remedy("even", Words("Make both pairs of holes equal"), (("bar.longer", 0.0), ("head.spacing", jib.spacing)))
-    report.findings.append(Finding(
-        "rig.level", "Keeps the camera level", PICTURE, judge(nod, limit, "at_most", PICTURE), nod, limit, "at_most", "rad", "bar.longer", "rig",
-        Words("The camera nods {} over the shot.", ((nod, "rad"),)), (even,) if nod > 0.8 * limit else (),
-    ))  # fmt: skip
-
-
-def pair_figures(context: Context, jib: Jib, report: Report) -> None:
-    """What half a millimetre between a pair of holes costs."""
-    low, high = used_angles(context, jib)
-    error = 5e-4
-
-    def nod(longer: float, wider: float) -> float:
-        tilt = linkage.head_tilt(np.linspace(low, high, 21), jib.front, jib.front + longer, jib.spacing, jib.spacing + wider, 0.0)
-        return float(np.abs(tilt).max())
-
-    worst = max(nod(error, 0.0), nod(0.0, error))
-    report.add(by_method("build.match", "Half a millimetre apart tilts", worst, "rad", "build", "exact four-bar with one bar, then one spacing, 0.5 mm longer", (
-        context.given("a", "pivot.spacing", "pivots apart", "m"),), source="statics 7.2, drive 7.5"))  # fmt: skip
-    limit = math.radians(0.5)
-    report.findings.append(Finding(
-        "build.pairs", "Holes that must match", PICTURE, judge(worst, limit, "at_most", PICTURE, watch_at=0.4), worst, limit, "at_most", "rad", "pivot.spacing", "build",
-        Words("Arm and upper bar: 0.5 mm apart turns the camera {}. Clamp them together and drill as a pair.", ((worst, "rad"),)),
-    ))  # fmt: skip

@@ -1,60 +1,98 @@
-"""Arm, bars and pins: stress, sag, bounce."""
+"""The arm under load, from the space frame: stress, sag, bounce, the swing after a pan, the stay cable."""
 
 from __future__ import annotations
 
 import math
 
-from hazel_lantern.core.errors import GeometryError
-from hazel_lantern.core.figure import Given, by_formula, by_method
-from hazel_lantern.core.finding import BUILD, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, Words, judge
+import numpy as np
+
+from hazel_lantern.core.figure import Curve, Given, by_formula, by_method
+from hazel_lantern.core.finding import PICTURE, STRUCTURE, WATCH, Finding, Remedy, Words, judge
 from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Context, Report
+from hazel_lantern.core.kinds.jib.joints import joint_figures
 from hazel_lantern.core.kinds.jib.model import Jib
 from hazel_lantern.core.kinds.jib.reach import used_angles
-from hazel_lantern.core.mechanics import beam, linkage, pins, sections
-from hazel_lantern.core.mechanics.safety import HAND_SWING, PIN_FACTOR, safety_class
-from hazel_lantern.core.units import GRAVITY
+from hazel_lantern.core.kinds.jib.structure import bent, swings
+from hazel_lantern.core.mechanics import sections
+from hazel_lantern.core.mechanics.safety import HAND_SWING, rope_factor, safety_class
+from hazel_lantern.core.optics.lens import focal_pixels
 
-SAG = Formula("P*L**3/(3*EI) + w*L**4/(8*EI)")
-STRESS = Formula("k*(P*L + w*L**2/2)/W_net")
-CLAMPED = Formula("sqrt(3*EI/(L**3*(m + 33/140*m_arm)))/(2*pi)")
-PIN_STRESS = Formula("sqrt((32*M/(pi*d**3))**2 + 3*(F/(2*pi*d**2/4))**2)")
-BEARING = Formula("F/(d*t)")
-WALL_BEARING = {"ductile": 1.5, "wood": 0.3, "brittle": 0.5}
-BOUNCE = 3.0
+STRESS = Formula("k*(M/W_net + N/A)")
+SWAY = Formula("min(v/(2*pi*f), 2*a/(2*pi*f)**2)")
+SHOWS = Formula("L/1.5*W/(1000*F)")
+SETTLE = Formula("max(0, log(A/A_1))/(zeta*2*pi*f)")
+BOUNCE, CALM = 3.0, 2.0
+FRAME = "frame engine: arm, bars or cable, cheeks, bolts and head as they stand"
 
 
 def strength_figures(context: Context, jib: Jib, report: Report) -> None:
-    """The arm alone bends: the upper bar is pinned and adds nothing."""
-    safety = safety_class(context.text("safety"))
-    ei = jib.arm_material.E * jib.arm_section.iy
-    arm_mass = jib.mass_of("arm")
-    line = beam.arm_weight(arm_mass, jib.front + jib.rear + 2 * context.number("arm.end"))
-    length = context.given("L", "arm.front", "front arm", "m")
-    load = Given("P", (jib.head_mass + jib.mass_of("upper bar") / 2) * GRAVITY, "N", "weight at the head pin, with half the upper bar", "kit")
-    stiff, own = Given("EI", ei, "N*m^2", "bending stiffness of the arm", "arm.section"), Given("w", line, "N/m", "arm's own weight", "arm.section")
-    net = sections.drilled(jib.arm_section, jib.bolt.clear_close, jib.arm.walls)
-    report.add(
-        by_formula("rig.sag", "Tip sags", "m", "rig", SAG, (load, length, stiff, own), assumptions=("arm level, clamped at the pivot", "no play in the pivots"),
-                   valid="sag under a tenth of the arm", source="statics 7.6"),
-        by_formula("rig.stress", "Stress at the pivot hole", "Pa", "rig", STRESS, (
-            Given("k", HAND_SWING, "1", "for hand swings"), load, length, own, Given("W_net", net, "m^3", "section left at the hole", "arm.section")), source="statics 7.6, 9"),
-        by_formula("rig.bounce_locked", "Bounces, arm held", "Hz", "rig", CLAMPED, (
-            stiff, length, Given("m", load.value / GRAVITY, "kg", "mass at the head", "kit"), Given("m_arm", line * jib.front / GRAVITY, "kg", "front arm", "arm.section")),
-            assumptions=("pivot held still",), source="statics 7.6, Rayleigh"),
+    """Everything the frame says, then the joints."""
+    low, high = used_angles(context, jib)
+    angles = np.unique(np.array([low, min(max(0.0, low), high), high]))
+    at = [bent(context, jib, float(angle)) for angle in angles]
+    worst = max(range(len(at)), key=lambda k: at[k].drop)
+    loaded = max(at, key=lambda b: b.moment)
+    given = (
+        context.given("L", "arm.front", "front arm", "m"), Given("EI", jib.bars * jib.arm_material.E * jib.arm_section.iy, "N*m^2", "bending stiffness of the arm", "arm.section"),
+        Given("m", jib.head_mass, "kg", "head and camera", "kit"),
     )  # fmt: skip
-    rear = context.number("weights.place")
-    weights = jib.hung + context.number("weights.holder")
-    if weights > 0:
-        bounce = beam.balanced_frequency(ei, jib.front, rear, load.value / GRAVITY, line * jib.front / GRAVITY, weights, line * rear / GRAVITY)
-        report.add(by_method("rig.bounce", "Bounces, free on its pivot", bounce, "Hz", "rig", "three coordinates: turn, front bend, rear bend; the turn eliminated", (
-            stiff, length, Given("m_hung", weights, "kg", "weights hung", "weights.hung")), source="statics 7.6"))  # fmt: skip
-    stiffer = _stiffer(context, jib) if report.suggest else ()
-    slow = min(report.value("rig.bounce_locked"), report.figures["rig.bounce"].value if weights > 0 else math.inf)
+    held = ("pivot held still", "no play in the pivots")
+    net = jib.bars * sections.drilled(jib.arm_section, jib.bolt.clear_close, jib.arm.walls)
+    report.curves["rig.sag"] = Curve("rig.sag", "Lens lower than drawn", angles, np.array([b.drop for b in at]), "rad", "m")
+    report.add(
+        by_method("rig.sag", "Lens hangs lower by", at[worst].drop, "m", "rig", f"{FRAME}; worst at {math.degrees(angles[worst]):.0f}°", given, assumptions=held, valid="sag under a tenth of the arm", source="statics 4.1, 7.6"),
+        by_method("rig.droop", "and noses down by", max((b.nose for b in at), key=abs), "rad", "rig", FRAME, given, assumptions=held, source="statics 4.1"),
+        by_formula("rig.stress", "Stress at the pivot hole", "Pa", "rig", STRESS, (
+            Given("k", HAND_SWING, "1", "for hand swings"), Given("M", loaded.moment, "N*m", "bending at the pivot, from the frame", "arm.front"), Given("W_net", net, "m^3", "section left at the hole", "arm.section"),
+            Given("N", abs(loaded.thrust), "N", "thrust along the arm, from the frame", "arm.section"), Given("A", jib.bars * jib.arm_section.area, "m^2", "area of the arm", "arm.section")), source="statics 4.1, 7.6, 9"),
+    )  # fmt: skip
+    _bounce(context, jib, report, given)
+    _arm_findings(context, jib, report)
+    if jib.mast > 0:
+        _stay(context, jib, report, max(at, key=lambda b: b.stay).stay, min(at, key=lambda b: b.stay).stay)
+    joint_figures(context, jib, report)
+
+
+def _bounce(context: Context, jib: Jib, report: Report, given: tuple[Given, ...]) -> None:
+    """First frequencies, and how long the camera swings on after a pan was stopped."""
+    found = swings(context, jib)
+    modes = f"natural frequencies of the {FRAME.split(': ')[0]}, masses where they are"
+    report.add(
+        by_method("rig.bounce_locked", "Bounces, arm held", found.held, "Hz", "rig", modes, given, assumptions=("pivot held still, arm level",), source="statics 4.1, 7.6"),
+        by_method("rig.sideways", "Sways sideways, pan held", found.sideways, "Hz", "rig", modes, given, assumptions=("what it pans on held against turning",), source="statics 4.1, 7.6"),
+    )  # fmt: skip
+    if math.isfinite(found.free):
+        report.add(by_method("rig.bounce", "Bounces, free on its pivot", found.free, "Hz", "rig", f"{modes}; the plain swing about the pivot left out", (
+            *given, Given("m_hung", jib.hung, "kg", "weights hung", "weights.hung")), source="statics 7.6"))  # fmt: skip
+    focal = focal_pixels(context.shot.focal_m, context.shot.pixels_wide, context.shot.sensor_width_m, context.shot.squeeze)
+    report.add(
+        by_formula("rig.sway", "Swings on after a pan by", "m", "rig", SWAY, (
+            context.given("v", "pan.speed", "lens when the pan stops", "m/s"), context.given("a", "pan.stop", "hardest stop", "m/s^2"), report.given("f", "rig.sideways")),
+            assumptions=("upper bound; the pan is held after the stop",), source="statics 7.6"),
+        by_formula("rig.sway_shows", "Sway too small to notice", "m", "rig", SHOWS, (
+            context.given("L", "arm.front", "front arm", "m"), Given("W", context.shot.pixels_wide, "px", "picture width", "shot.pixels_wide"), Given("F", focal, "px", "focal length in pixels", "shot.focal")),
+            assumptions=("a thousandth of the picture's width", "the end of a bending arm turns by 1.5 of its sway over its length"), source="drive 5.3"),
+    )  # fmt: skip
+    if report.value("rig.sway") > 0:
+        report.add(by_formula("rig.settle", "Picture calm after a pan in", "s", "rig", SETTLE, (
+            report.given("A", "rig.sway"), report.given("A_1", "rig.sway_shows"), context.given("zeta", "arm.damping", "damping", "1"), report.given("f", "rig.sideways")), source="statics 7.6"))  # fmt: skip
+        settle = report.value("rig.settle")
+        report.findings.append(Finding(
+            "rig.whip", "Swings on after a pan", PICTURE, judge(settle, CALM, "at_most", PICTURE), settle, CALM, "at_most", "s", "pan.stop", "rig",
+            Words("After a hard stop the lens sways {} and is calm in {}. Stop over one whole sway, {}, and it is calm at once.", (
+                (report.value("rig.sway"), "m"), (settle, "s"), (1 / found.sideways, "s"))), _stiffer(context, jib) if report.suggest and settle > 0.8 * CALM else (),
+        ))  # fmt: skip
+    slow = min(found.held, found.free)
     report.findings.append(Finding(
         "rig.bouncy", "Bounce of the arm", PICTURE, judge(slow, BOUNCE, "at_least", PICTURE, watch_at=0.99), slow, BOUNCE, "at_least", "Hz", "arm.section", "rig",
-        Words("The arm bounces at {}; under {} every start and stop shows.", ((slow, "Hz"), (BOUNCE, "Hz"))), stiffer if slow < BOUNCE else (),
+        Words("The arm bounces at {}; under {} every start and stop shows.", ((slow, "Hz"), (BOUNCE, "Hz"))), (*_stiffer(context, jib), *_stayed(context, jib)) if report.suggest and slow < BOUNCE else (),
     ))  # fmt: skip
+
+
+def _arm_findings(context: Context, jib: Jib, report: Report) -> None:
+    safety = safety_class(context.text("safety"))
+    stiffer = (*_stiffer(context, jib), *_stayed(context, jib)) if report.suggest else ()
     allowed = jib.arm_material.allowed(safety.strength(jib.arm_material.family))
     stress = report.value("rig.stress")
     report.findings.append(Finding(
@@ -62,11 +100,10 @@ def strength_figures(context: Context, jib: Jib, report: Report) -> None:
         Words("The arm works at {} of {} allowed; it fails this way: " + jib.arm_material.fails + ".", ((stress, "Pa"), (allowed, "Pa"))),
         stiffer if stress > 0.8 * allowed else (),
     ))  # fmt: skip
-    sag = report.value("rig.sag")
-    limit = jib.front / 50
+    sag, limit = report.value("rig.sag"), jib.front / 50
     report.findings.append(Finding(
         "rig.soft", "Sag of the arm", PICTURE, judge(sag, limit, "at_most", PICTURE), sag, limit, "at_most", "m", "arm.section", "rig",
-        Words("The head hangs {} lower than drawn.", ((sag, "m"),)) if sag < jib.front / 10 else Words("The sag of {} is beyond what this formula holds for.", ((sag, "m"),)),
+        Words("The lens hangs {} lower than drawn.", ((sag, "m"),)) if sag < jib.front / 10 else Words("The sag of {} is beyond what this method holds for.", ((sag, "m"),)),
         stiffer if sag > 0.8 * limit else (),
     ))  # fmt: skip
     if jib.arm_section.warning:
@@ -76,7 +113,19 @@ def strength_figures(context: Context, jib: Jib, report: Report) -> None:
         report.findings.append(Finding(
             "rig.arm_shape", "Shape of the arm", STRUCTURE, WATCH, shape, limit_shape, "at_most" if thin else "at_least", "1", "arm.section", "rig", Words(f"Take care: {jib.arm_section.warning}."), stiffer,
         ))  # fmt: skip
-    _pins(context, jib, report)
+
+
+def _stay(context: Context, jib: Jib, report: Report, pull: float, least: float) -> None:
+    """The cable from the mast to the head end."""
+    rope = context.row("ropes", "stay.rope")
+    given = (context.given("h", "stay.mast", "mast above the pivot", "m"), Given("EA", rope.ea, "N", "stiffness of the rope", "stay.rope"))
+    report.add(by_method("rig.stay", "Stay cable pulls", pull, "N", "rig", FRAME, given, assumptions=("tightened so that it never goes slack",), source="statics 4.1, 7.6"))
+    allowed = rope.breaking / rope_factor(context.text("safety"))
+    worked = HAND_SWING * pull
+    report.findings.append(Finding(
+        "rig.stay_strong", "Stay cable", STRUCTURE, judge(worked, allowed, "at_most", STRUCTURE), worked, allowed, "at_most", "N", "stay.rope", "rig",
+        Words("With hand swings it is pulled with {} of {} allowed." if least >= 0 else "It is pulled with up to {} of {} allowed, and goes slack at the end of the swing: tighten it.", ((worked, "N"), (allowed, "N"))),
+    ))  # fmt: skip
 
 
 def _stiffer(context: Context, jib: Jib) -> tuple[Remedy, ...]:
@@ -93,88 +142,7 @@ def _stiffer(context: Context, jib: Jib) -> tuple[Remedy, ...]:
     return () if best is None else (Remedy("stiffer", Words(f"Use {best[1].name[0].lower()}{best[1].name[1:]}"), (("arm.section", best[1].id),)),)
 
 
-def _pins(context: Context, jib: Jib, report: Report) -> None:
-    """The main pivot carries everything that swings; the head pin carries the head's pull on the bars."""
-    low, high = used_angles(context, jib)
-    ahead = sum(b.mass * b.along for b in jib.bodies if b.frame == "level") / jib.head_mass
-    above = sum(b.mass * b.above for b in jib.bodies if b.frame == "level") / jib.head_mass
-    steep = max(abs(low), abs(high))
-    inputs = (
-        context.given("a", "pivot.spacing", "pivots apart", "m"), Given("W", jib.head_mass * GRAVITY, "N", "weight of head and camera", "kit"),
-        Given("x_c", ahead, "m", "its centre ahead of the pin", "head.ahead"), Given("theta", steep, "rad", "steepest angle of the shot", "shot.end"),
-    )  # fmt: skip
-    try:
-        upper, lower, head_pin = (float(v) for v in linkage.link_forces(steep, jib.spacing, jib.head_mass * GRAVITY, ahead, above))
-    except GeometryError as error:
-        report.findings.append(Finding(
-            "rig.steep", "Bars nearly touch", STRUCTURE, STOP, steep, math.acos(0.1), "at_most", "rad", "shot.end", "rig", Words(f"At {{}}: {error}.", ((steep, "rad"),)),
-        ))  # fmt: skip
-        return
-    report.add(
-        by_method("rig.upper_bar", "Upper bar pushes", upper, "N", "rig", "−W x_c / (a cos θ), steepest angle; minus is a pull", inputs, source="statics 7.4"),
-        by_method("rig.lower_bar", "Arm pushes along itself", lower, "N", "rig", "head in balance on its two pins", inputs, source="statics 7.4"),
-        by_method("rig.head_pin", "Force on the head pin", head_pin, "N", "rig", "head in balance on its two pins", inputs, source="statics 7.4"),
-    )  # fmt: skip
-    swung = sum(b.mass for b in jib.bodies if b.frame in ("arm", "bar", "level"))
-    force = HAND_SWING * max(swung * GRAVITY + abs(upper), head_pin)
-    side, gap = jib.post.width, jib.bolt.washer_t + jib.bearing.face * 1e-3
-    stress = pins.pin(force, jib.bolt.d, jib.arm.width, side, gap)
-    pull = Given("F", force, "N", "everything that swings plus the upper bar, times 1.5 for hand swings", "rig.carried")
-    bolt = Given("d", jib.bolt.d, "m", "bolt", "pin.bolt")
-    report.add(
-        by_formula("rig.pin_stress", "Stress in the main pivot", "Pa", "rig", PIN_STRESS, (Given("M", stress.moment, "N*m", "bending between cheeks and arm", "post.section"), bolt, pull),
-                   assumptions=("double shear, plain shank", "washers fill the gap"), source="drive 8.6"),
-        by_formula("rig.wall_bearing", "Pressure of the pivot on the arm", "Pa", "rig", BEARING, (pull, bolt, Given("t", jib.arm.walls, "m", "walls the bolt passes", "arm.section")), source="statics 7.4"),
-    )  # fmt: skip
-    allowed = jib.grade.yield_ / PIN_FACTOR
-    thicker = next((b for b in context.catalogue.bolts.values() if b.system == jib.bolt.system and b.d > jib.bolt.d), None)
-    grade = Remedy("grade", Words("Use 8.8 bolts"), (("pin.grade", "8.8"),))
-    bigger = () if thicker is None else (Remedy("bolt", Words(f"Use {thicker.id} bolts"), (("pin.bolt", thicker.id),)),)
-    value = report.value("rig.pin_stress")
-    report.findings.append(Finding(
-        "rig.pivot_bolt", "Main pivot bolt", STRUCTURE, judge(value, allowed, "at_most", STRUCTURE), value, allowed, "at_most", "Pa", "pin.bolt", "rig",
-        Words("The bolt works at {} of {} allowed, mostly bending over the gap.", ((value, "Pa"), (allowed, "Pa"))),
-        ((grade, *bigger) if jib.grade.yield_ < 640e6 else bigger) if value > 0.8 * allowed else (),
-    ))  # fmt: skip
-    safety = safety_class(context.text("safety"))
-    wall_allowed = WALL_BEARING[jib.arm_material.family] * jib.arm_material.allowed(safety.strength(jib.arm_material.family))
-    pressure = report.value("rig.wall_bearing")
-    report.findings.append(Finding(
-        "rig.wall", "Pivot hole in the arm", STRUCTURE, judge(pressure, wall_allowed, "at_most", STRUCTURE), pressure, wall_allowed, "at_most", "Pa", "arm.section", "rig",
-        Words("The bolt presses the walls with {} of {} allowed.", ((pressure, "Pa"), (wall_allowed, "Pa"))), bigger if pressure > 0.8 * wall_allowed else (),
-    ))  # fmt: skip
-    thin = jib.bolt.d / 8
-    if jib.arm.shape in ("round_tube", "rectangular_tube"):
-        wall = jib.arm.wall
-        report.findings.append(Finding(
-            "build.sleeve", "Wall at the pivot holes", BUILD, judge(wall, thin, "at_least", BUILD, watch_at=1.0), wall, thin, "at_least", "m", "arm.section", "build",
-            Words("Walls of {} take an {} bolt; sleeve the hole under {}.", ((wall, "m"), (jib.bolt.d, "m"), (thin, "m"))),
-        ))  # fmt: skip
-    edge, least = context.number("arm.end"), (2.0 if jib.arm_material.family != "wood" else 7.0) * jib.bolt.d
-    wider = math.ceil(least * 1e3) / 1e3
-    report.findings.append(Finding(
-        "build.edge", "Holes to the bar's end", STRUCTURE, judge(edge, least, "at_least", STRUCTURE, watch_at=1.0), edge, least, "at_least", "m", "arm.end", "build",
-        Words("The end holes sit {} from the end; {} is the least.", ((edge, "m"), (least, "m"))),
-        (Remedy("edge", Words("Leave {} past the hole", ((wider, "m"),)), (("arm.end", wider),)),) if edge < least and wider <= 0.2 else (),
-    ))  # fmt: skip
-    _screw(context, report)
-
-
-def _screw(context: Context, report: Report) -> None:
-    length, stack, depth = context.number("screw.length"), context.number("screw.stack"), context.kit.socket_depth_m
-    reach, verdict = pins.camera_screw(length, stack, depth)
-    report.add(by_method("build.screw", "Screw reaches into the camera", reach, "m", "build", "screw length minus what it passes", (
-        context.given("l", "screw.length", "screw", "m"), context.given("p", "screw.stack", "plate and pad", "m")), source="drive 8.5"))  # fmt: skip
-    good = min(depth - 0.0006, max(pins.SHORT + 0.0003, depth - 0.0013))
-    remedy = (Remedy("stack", Words("Make the plate {}", ((round(length - good, 5), "m"),)), (("screw.stack", round(length - good, 5)),)),) if 0 <= length - good <= 0.04 else ()
-    said = {
-        "BOTTOMING": ("It reaches {} into a socket of {}: it pushes against the bottom and never clamps.", STOP),
-        "TOO_SHORT": ("It reaches only {} into a socket of {}: fewer than three threads hold.", STOP),
-        "SHORT_WARNING": ("It reaches {} into a socket of {}; a little more is better.", WATCH),
-        "OK": ("It reaches {} into a socket of {}.", "clear"),
-    }[verdict]
-    deep = verdict == "BOTTOMING"
-    report.findings.append(Finding(
-        "build.screw_reach", "Camera screw", STRUCTURE, said[1], reach, depth - pins.TIP_GAP if deep or verdict == "OK" else pins.SHORT, "at_most" if deep or verdict == "OK" else "at_least",
-        "m", "screw.length", "build", Words(said[0], ((reach, "m"), (depth, "m"))), () if verdict == "OK" else remedy,
-    ))  # fmt: skip
+def _stayed(context: Context, jib: Jib) -> tuple[Remedy, ...]:
+    """A mast and a stay cable where there is none."""
+    mast = round(0.25 * jib.front, 2)
+    return (Remedy("stay", Words("Stay it from a mast of {}", ((mast, "m"),)), (("stay.mast", mast),)),) if jib.mast == 0 and mast <= 1.5 else ()
