@@ -23,6 +23,9 @@ VIEWS = {
     "rig-gantry": ("rig", "dusk", "orchard-at-dusk", "kitchen-gantry", lambda w: None),
     "rig-inches-daylight": ("rig", "daylight", "orchard-at-dusk-inches", "hive-jib", lambda w: None),
     "balance": ("balance", "dusk", "orchard-at-dusk", "hive-jib", lambda w: w.stage.show_layer("loads", True)),
+    "balance-map": ("balance", "dusk", "orchard-at-dusk", "hive-jib-cable", lambda w: (w.reading.choose("map"), w.bench.verticalScrollBar().setValue(240))),
+    "rig-cable": ("rig", "dusk", "orchard-at-dusk", "hive-jib-cable", lambda w: None),
+    "ways": ("balance", "dusk", "orchard-at-dusk", "hive-jib", lambda w: w.comparing.ways()),
     "travel": ("travel", "dusk", "orchard-at-dusk", "jar-slider", lambda w: (w.stage.show_layer("loads", True), QTest.qWait(2500))),
     "build": ("build", "dusk", "orchard-at-dusk", "hive-jib", lambda w: QTest.qWait(2500)),
     "why-daylight": ("balance", "daylight", "orchard-at-dusk-inches", "hive-jib", lambda w: (w.guide.why("balance.front"), QTest.qWait(2500))),
@@ -39,6 +42,8 @@ def main() -> None:
     QTest.qWait(200)
     welcome.grab().save(str(out / "first-minute.png"))
     for name, (station, theme, sample, rig, then) in VIEWS.items():
+        if sys.argv[2:] and name not in sys.argv[2:]:
+            continue
         window = _window(app, theme)
         window.files.open_sample(sample)
         window.show()

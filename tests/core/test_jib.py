@@ -21,7 +21,6 @@ from hazel_lantern.core.sketch import Arrow, Handle, Shape, Size
 from hazel_lantern.core.units import GRAVITY, Display
 from tests.helpers import SAMPLES, SHELF, changed, finding, model, sample, solved, value
 
-
 PARTLY = ("z_lens", "x_kit", "x_head", "x_c", "theta", "s_arm", "s_more", "m_head", "h", "r", "a")
 
 

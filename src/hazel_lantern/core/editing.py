@@ -1,4 +1,4 @@
-"""Things, kits and shots added, renamed and taken away: a document in, a new document out."""
+"""Things, kits, shots and weights added, renamed and taken away: a document in, a new document out."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from msgspec.structs import replace
 
 from hazel_lantern.core.errors import InputError
-from hazel_lantern.core.project import FilmSet, KitItem, Project, Shot, Thing, find, replaced
+from hazel_lantern.core.project import FilmSet, KitItem, Owned, Project, Shot, Thing, find, replaced
 from hazel_lantern.core.staging.things import SORTS
 
 
@@ -113,3 +113,19 @@ def remove_way_point(project: Project, shot_id: str) -> Project:
     if not shot.via_m:
         raise InputError("way points", 0, "there is none to take away")
     return replace(project, shots=replaced(project.shots, replace(shot, via_m=shot.via_m[:-1])))
+
+
+def add_weight(project: Project, plate: str) -> Project:
+    """The document with one more weight owned, by its row in the catalogue of plates."""
+    return replace(project, plates=(*project.plates, Owned(id=_free("w", (weight.id for weight in project.plates)), plate=plate)))
+
+
+def remove_weight(project: Project, weight_id: str) -> Project:
+    """The document without that weight, taken off every rig it hung on. Raises InputError for one that is not owned."""
+    find(project.plates, weight_id, "plates")
+
+    def bare(value: object) -> object:
+        return tuple(key for key in value if key != weight_id) if isinstance(value, tuple) else value
+
+    rigs = tuple(replace(rig, design={key: bare(value) for key, value in rig.design.items()}) for rig in project.rigs)
+    return replace(project, plates=tuple(weight for weight in project.plates if weight.id != weight_id), rigs=rigs)

@@ -150,7 +150,7 @@ def frame(nodes: Mapping[str, Sequence[float]], elements: Sequence[Element], sup
             condensed[k] = _released(local[k], element)
     size = 6 * len(names)
     in_world = np.swapaxes(turn, 1, 2) @ condensed @ turn
-    whole = np.bincount((dofs[:, :, None] * size + dofs[:, None, :]).ravel(), in_world.ravel(), size * size).reshape(size, size)
+    whole: np.ndarray = np.bincount((dofs[:, :, None] * size + dofs[:, None, :]).ravel(), in_world.ravel(), size * size).reshape(size, size)
     springs = np.zeros(6 * len(names))
     fixed = np.zeros(6 * len(names), bool)
     for name, support in supports.items():

@@ -46,6 +46,7 @@ ROWS: tuple[Row, ...] = (
     *(Row("View", name, "show_station", f"Ctrl+{NUMBERS[key]}", key) for key, name in STATIONS),
     Row("View", "Next rig", "rigs.next_rig", "Ctrl+Tab"),
     Row("View", "Compare with another rig…", "comparing.compare", "Ctrl+K"),
+    Row("View", "Where builders differ", "comparing.ways", "Ctrl+B"),
     Row("View", "Find", "focus_find", "Ctrl+F"),
     Row("View", "Next view", "next_view", "F6"),
     Row("View", "Sizes", "toggle_layer", "F7", "sizes"),

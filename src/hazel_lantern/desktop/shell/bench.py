@@ -151,9 +151,12 @@ class Bench(QScrollArea):
         self.setWidget(content)
 
     def _here(self) -> list[Parameter]:
-        """Parameters of this station; of all the things on the set only the picked one is laid open."""
-        picked = f"thing.{self._session.thing}."
-        return [p for p in self._session.parameters().values() if p.station == self._station and (not p.key.startswith("thing.") or p.key.startswith(picked))]
+        """Parameters of this station that matter to the construction; of all the things on the set only the picked one is laid open."""
+        picked, variant = f"thing.{self._session.thing}.", self._session.value("variant") if "variant" in self._session.parameters() else ""
+        return [
+            p for p in self._session.parameters().values()
+            if p.station == self._station and (not p.key.startswith("thing.") or p.key.startswith(picked)) and (not p.only or variant in p.only)
+        ]  # fmt: skip
 
     def fits(self) -> bool:
         """Whether the rows are those of the document as it is; things and kit items come and go."""

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QInputDialog
 from hazel_lantern.core import comparison
 from hazel_lantern.core.evaluate import STATIONS, Evaluation, evaluate
 from hazel_lantern.core.figure import Figure
+from hazel_lantern.core.schools import Way, ways
 from hazel_lantern.core.units import Display
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.glyphs import NAMES
@@ -40,6 +41,39 @@ class Compare:
             others = [rig for rig in others if rig.name == name]
         there = evaluate(session.project, session.catalogue, others[0].id)
         self._window.pages.open(f"{here.rig.name} beside {there.rig.name}", page(here, there, session.display, self._window.theme))
+
+    def ways(self) -> None:
+        """Choices on which good builders differ, each tried on this rig."""
+        session = self._window.session
+        schools = ways(session.project, session.catalogue, session.rig_id) if session.rig_id else ()
+        if not schools:
+            self._window.tell("Nothing is recorded of this kind on which builders differ.")
+            return
+        self._window.pages.open(f"Where builders differ: {session.project.rig(session.rig_id).name}", ways_page(schools, session.display, self._window.theme))
+
+
+def ways_page(schools: tuple[tuple[str, tuple[Way, ...]], ...], show: Display, theme: Theme) -> str:
+    """Each school as a table: its ways, what they cost and give in words and in figures; the way taken now stands out."""
+    t = theme.tokens
+    rows = [f"<p style='color: {t.muted}'>Good builders differ on these. Each way was tried on this rig as it stands, nothing was changed.</p>"]
+    for title, found in schools:
+        # Only what tells the ways apart.
+        keys = [key for key in dict.fromkeys(key for way in found for key in way.figures) if len({show.text(w.figures[key].value, w.figures[key].unit) if key in w.figures else "" for w in found}) > 1]
+        heads = "".join(f"<td align=right style='padding: 2px 8px; color: {t.muted}'>{escape(next(w.figures[k].label for w in found if k in w.figures))}</td>" for k in keys)
+        rows.append(
+            f"<h3 style='color: {t.lantern}; margin: 12px 0 2px 0'>{escape(title)}</h3><table cellspacing=0 width='100%'><tr><td width='36%'></td>{heads}<td align=right style='padding: 2px 8px; color: {t.muted}'>Findings</td></tr>"
+        )
+        for way in found:
+            name = f"<b style='color: {t.lantern}'>{escape(way.name)}, now</b>" if way.taken else f"<b>{escape(way.name)}</b>"
+            cells = "".join(
+                f"<td align=right style='padding: 2px 8px'>{escape(show.text(way.figures[k].value, way.figures[k].unit)) if k in way.figures else '—'}</td>" for k in keys
+            )
+            said = ", ".join(words for words in (f"{way.stops} stop" if way.stops else "", f"{way.watches} watch" if way.watches else "") if words) or "clear"
+            rows.append(
+                f"<tr><td style='padding: 4px 0'>{name}<br><span style='color: {t.muted}'>{escape(way.words)}</span></td>{cells}<td align=right style='padding: 2px 8px'>{said}</td></tr>"
+            )
+        rows.append("</table>")
+    return "".join(rows)
 
 
 def page(one: Evaluation, other: Evaluation, show: Display, theme: Theme) -> str:

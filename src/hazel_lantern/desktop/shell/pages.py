@@ -49,7 +49,7 @@ class Pages(QFrame):
 
     def _show(self) -> None:
         parent = self.parentWidget()
-        self.setGeometry(parent.width() // 6, 60, parent.width() * 2 // 3, parent.height() - 100)
+        self.setGeometry(parent.width() // 10, 60, parent.width() * 4 // 5, parent.height() - 100)
         self.show()
         self.raise_()
         self._text.setFocus()

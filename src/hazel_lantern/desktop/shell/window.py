@@ -29,9 +29,8 @@ from hazel_lantern.desktop.shell.top_line import TopLine, lantern_icon
 from hazel_lantern.desktop.shell.trail import Trail
 from hazel_lantern.desktop.stage.stage import Stage
 from hazel_lantern.desktop.stations.pictures import Pictures
-from hazel_lantern.desktop.stations.readings import reading
+from hazel_lantern.desktop.stations.reading_pane import ReadingPane
 from hazel_lantern.desktop.theme.theme import Theme
-from hazel_lantern.desktop.widgets.plot import Plot
 from hazel_lantern.files.errors import FileError
 from hazel_lantern.session import settings as preferences
 from hazel_lantern.session.planner import Planner
@@ -40,6 +39,7 @@ from hazel_lantern.session.settings import Settings
 
 if TYPE_CHECKING:
     from hazel_lantern.desktop.shell.why import WhyPanel
+    from hazel_lantern.desktop.stations.balance_extras import BalanceExtras
     from hazel_lantern.desktop.stations.build_extras import BuildExtras
     from hazel_lantern.desktop.stations.build_view import BuildView
     from hazel_lantern.desktop.stations.shot_extras import ShotExtras
@@ -61,7 +61,7 @@ class Window(QMainWindow):
         self.station, self.view = "balance", "side"
         self._was_painted = False
         self._planned_parts: tuple[Part, ...] = ()
-        self.extras: BuildExtras | ShotExtras | None = None
+        self.extras: BalanceExtras | BuildExtras | ShotExtras | None = None
         self._aside = QTimer(self)
         self._aside.setSingleShot(True)
         self._aside.setInterval(ASIDE)
@@ -115,7 +115,8 @@ class Window(QMainWindow):
         self.stage = Stage(session, theme)
         self.stage.view_chosen.connect(self.use_view)
         self.stage.taken.connect(self._picked)
-        self.plot = Plot(theme)
+        self.reading = ReadingPane(theme)
+        self.plot = self.reading.plot
         self.strip = Strip(theme)
         self.strip.reduced = self.settings.reduced_motion
         self.strip.moved.connect(self._moved)
@@ -127,7 +128,7 @@ class Window(QMainWindow):
         self.pictures = Pictures(theme)
         below.addWidget(self.pictures)
         below.addWidget(self.stage, 3)
-        below.addWidget(self.plot, 1)
+        below.addWidget(self.reading, 1)
         below.addWidget(self.strip)
         self.centre.addWidget(self._drawn)
         self.bench = Bench(session, theme)
@@ -244,6 +245,12 @@ class Window(QMainWindow):
             self.extras.refused.connect(self.tell)
             self.extras.rebuilt.connect(lambda: self.show_station("shot"))
             self.extras.taken.connect(self.rigs.take_proposal)
+        elif key == "balance" and self.session.rig_id:
+            from hazel_lantern.desktop.stations.balance_extras import BalanceExtras
+
+            self.extras = BalanceExtras(self.session, self.theme)
+            self.extras.refused.connect(self.tell)
+            self.extras.ways_wanted.connect(self.comparing.ways)
         if self.extras is not None:
             self.bench.add_extra(self.extras)
 
@@ -328,12 +335,12 @@ class Window(QMainWindow):
         if self.station == "build":
             return
         if result is None:
-            self.plot.show_reading(None, show)
+            self.reading.show_station(self.station, None, 0.0, show)
             return
         shot = result.context.shot
         peak = f" · peak {show.text(result.figures['shot.speed'].value, 'm/s')}" if "shot.speed" in result.figures else ""
         self.strip.show_move(shot.duration_s, shot.ramp, f"{dict(MOVES)[shot.move]}, eased{peak}", show)
-        self.plot.show_reading(reading(self.station, result, self.strip.share, show) if result.model is not None else None, show)
+        self.reading.show_station(self.station, result, self.strip.share, show)
 
     def _remedies(self) -> None:
         if not self.welcome_open:

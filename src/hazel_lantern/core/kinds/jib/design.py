@@ -8,7 +8,7 @@ from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Several, Va
 
 BARS, CABLE, PLAIN, RISER = "two_bars", "cable", "plain", "riser"
 VARIANTS = (
-    (BARS, "Level-keeping by two bars"), (CABLE, "Level-keeping by cable over wheels"), (PLAIN, "Plain arm, self-levelling powered head"), (RISER, "Short riser arm, two bars"),
+    (BARS, "Level-keeping by two bars"), (CABLE, "Level-keeping by cable"), (PLAIN, "Plain arm, powered head"), (RISER, "Short riser, two bars"),
 )  # fmt: skip
 WITH_BAR = (BARS, RISER)
 ONE, PAIR = "one", "pair"
@@ -34,18 +34,18 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("pivot.spacing", "Pivots apart, post", "m", 0.03, 0.5, 0.11, "Arm", "between the two pivots on the post", only=WITH_BAR),
     Quantity("head.spacing", "Pivots apart, head", "m", 0.03, 0.5, 0.11, "Arm", "between the two pins on the head", only=WITH_BAR),
     Choice("arm.made", "Made of", ((ONE, "One bar"), (PAIR, "Two bars side by side")), ONE, "Arm", "two boards, flats or plates bolted together between the cheeks"),
-    Quantity("arm.joint", "Sleeve joint at", "m", 0.0, 5.0, 0.0, "Arm", "ahead of the pivot; 0 for an arm in one piece"),
-    Quantity("arm.sleeve", "Sleeve length", "m", 0.06, 1.0, 0.3, "Arm", "half of it in each piece"),
-    Quantity("arm.sleeve_play", "Play in the sleeve", "m", 0.0, 0.003, 0.0002, "Arm", "gap between sleeve and bar; shim it out"),
-    Quantity("stay.mast", "Stay mast above pivot", "m", 0.0, 1.5, 0.0, "Arm", "carries a cable to the head end; 0 for none"),
-    Choice("stay.rope", "Stay cable", (), "wire-2", "Arm", "from the mast to the head end", table="ropes"),
-    Quantity("arm.damping", "Damping of the arm", "1", 0.002, 0.3, 0.02, "Arm", "metal 0.01, bolted 0.02, wood 0.03 of critical"),
-    Quantity("arm.end", "Past the last hole", "m", 0.008, 0.2, 0.025, "Arm", "bar left beyond an end hole"),
+    Quantity("arm.joint", "Sleeve joint at", "m", 0.0, 5.0, 0.0, "Ends, joint, stay", "ahead of the pivot; 0 for an arm in one piece"),
+    Quantity("arm.sleeve", "Sleeve length", "m", 0.06, 1.0, 0.3, "Ends, joint, stay", "half of it in each piece"),
+    Quantity("arm.sleeve_play", "Play in the sleeve", "m", 0.0, 0.003, 0.0002, "Ends, joint, stay", "gap between sleeve and bar; shim it out"),
+    Quantity("stay.mast", "Stay mast above pivot", "m", 0.0, 1.5, 0.0, "Ends, joint, stay", "carries a cable to the head end; 0 for none"),
+    Choice("stay.rope", "Stay cable", (), "wire-2", "Ends, joint, stay", "from the mast to the head end", table="ropes"),
+    Quantity("arm.damping", "Damping of the arm", "1", 0.002, 0.3, 0.02, "Ends, joint, stay", "metal 0.01, bolted 0.02, wood 0.03 of critical"),
+    Quantity("arm.end", "Past the last hole", "m", 0.008, 0.2, 0.025, "Ends, joint, stay", "bar left beyond an end hole"),
     Choice("cable.rope", "Levelling cable", (), "wire-2", "Level", "one loop over both wheels, or two runs", table="ropes", only=(CABLE,)),
     Quantity("cable.post_wheel", "Wheel at the post", "m", 0.03, 0.6, 0.12, "Level", "diameter where the cable lies; never turns", only=(CABLE,)),
     Quantity("cable.head_wheel", "Wheel at the head", "m", 0.03, 0.6, 0.12, "Level", "diameter where the cable lies; measured, not as marked", only=(CABLE,)),
     Quantity("cable.wheel_mass", "Each wheel weighs", "kg", 0.0, 5.0, 0.18, "Level", "with its hub", only=(CABLE,)),
-    Quantity("cable.tension", "Cable tightened to", "N", 0.0, 5000.0, 180.0, "Level", "pull in each run with the head in balance", only=(CABLE,)),
+    Quantity("cable.tension", "Cable tightened to", "N", 0.0, 5000.0, 120.0, "Level", "pull in each run with the head in balance", only=(CABLE,)),
     Quantity("cable.adjust", "Adjuster turned by", "m", -0.03, 0.03, 0.0, "Level", "one run shorter, the other longer; positive lifts the nose", only=(CABLE,)),
     Quantity("head.tilt_down", "Head tilts down to", "rad", radians(-180), 0.0, radians(-90), "Level", "against the arm", only=(PLAIN,)),
     Quantity("head.tilt_up", "and up to", "rad", 0.0, radians(180), radians(60), "Level", "against the arm", only=(PLAIN,)),

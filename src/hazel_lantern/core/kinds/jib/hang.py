@@ -47,16 +47,16 @@ def balance_figures(context: Context, jib: Jib, report: Report) -> None:
     fine = "weights act as forces at their own centres; level parts act at the head pin"
     more = [body for body in jib.bodies if body.frame in (ARM, BAR) and body.name not in ("arm", *WEIGHTS)]
     others = sum(body.mass for body in more)
-    sides = (
+    sides: tuple[Given, ...] = (
         kit, length, head, Given("m_arm", bodies["arm"].mass, "kg", "arm", "arm.section"), Given("s_arm", bodies["arm"].along, "m", "centre of the arm ahead of the pivot", "arm.rear"),
         Given("m_more", others, "kg", "upper bar, cable, sleeve, stay: what there is of them", "rig.mass"),
         Given("s_more", sum(body.mass * body.along for body in more) / others if others else 0.0, "m", "their centre ahead of the pivot", "arm.front"),
     )  # fmt: skip
     held = jib.level == BY_MOTOR
     if held:
-        rest = [body for body in jib.bodies if body.frame == LEVEL and body.name != "camera kit"]
+        heads = [body for body in jib.bodies if body.frame == LEVEL and body.name != "camera kit"]
         sides = (*sides, Given("x_kit", bodies["camera kit"].along, "m", "camera ahead of the head pin", "head.ahead"),
-                 Given("x_head", sum(b.mass * b.along for b in rest) / head.value, "m", "head ahead of its pin", "head.ahead"))  # fmt: skip
+                 Given("x_head", sum(b.mass * b.along for b in heads) / max(head.value, 1e-9), "m", "head ahead of its pin", "head.ahead"))  # fmt: skip
         fine = "a motor holds the head level, so camera and head count where they are"
     report.add(
         by_formula("balance.front", "Camera side", "N*m", "balance", FRONT_HELD if held else FRONT, sides,
@@ -78,7 +78,17 @@ def balance_figures(context: Context, jib: Jib, report: Report) -> None:
             by_formula("balance.gram", "Sliding is worth", "kg/m", "balance", GRAM, (length, hung, holder), source="statics 7.5"),
         )
         if context.text("weights.carried") == HOLES:
-            report.add(by_formula("balance.step", "Left over between two holes, at most", "N*m", "balance", STEP, (hung, holder, context.given("h", "weights.step", "hole to hole", "m")), source="statics 7.5"))
+            report.add(
+                by_formula(
+                    "balance.step",
+                    "Left over between two holes, at most",
+                    "N*m",
+                    "balance",
+                    STEP,
+                    (hung, holder, context.given("h", "weights.step", "hole to hole", "m")),
+                    source="statics 7.5",
+                )
+            )
     _kit_changes(context, jib, report, (kit, length, hung, holder, place))
     low, high = used_angles(context, jib)
     angles = np.linspace(jib.limits.low, jib.limits.high, 61)
@@ -124,7 +134,10 @@ def _kit_changes(context: Context, jib: Jib, report: Report, given: tuple[Given,
         name = f"{other.name[0].lower()}{other.name[1:]}"
         inputs: tuple[Given, ...] = (place, new, kit, length, hung, holder)
         if jib.level == BY_MOTOR:
-            inputs += (Given("x_new", jib.mount[0] + other.ahead, "m", "its centre ahead of the head pin"), Given("x_kit", jib.mount[0] + float(context.payload.cg[0]), "m", "this kit's", "head.ahead"))
+            inputs += (
+                Given("x_new", jib.mount[0] + other.ahead, "m", "its centre ahead of the head pin"),
+                Given("x_kit", jib.mount[0] + float(context.payload.cg[0]), "m", "this kit's", "head.ahead"),
+            )
         balanced = ("the arm is in balance now", "the same weights stay on")
         report.add(
             by_formula(f"balance.kit.{other.id}", f"Slide to, with {name}", "m", "balance", KIT_HELD if jib.level == BY_MOTOR else KIT, inputs, assumptions=balanced, valid=slot, source="statics 7.5"),
@@ -211,7 +224,7 @@ def balance_it(context: Context) -> tuple[tuple[str, object], ...]:
     return rack(context, build(context).front_moment)
 
 
-def rack(context: Context, front_moment: float) -> tuple[tuple[str, object], ...]:
+def rack(context: Context, front_moment: float) -> tuple[tuple[str, tuple[str, ...]], tuple[str, float]]:
     """The best of the owned weights and their place for a moment of the camera side [kg*m]; raises InfeasibleError, InputError."""
     owned = context.owned[: balance.MOST_WEIGHTS]
     if not owned:

@@ -12,7 +12,7 @@ def headlines(context: Context, report: Report) -> dict[str, Words]:
     shot, number = context.shot, context.number
     found = {
         "shot": Words("{} → {} in {}, {}", ((shot.start_height_m, "m"), (shot.end_height_m, "m"), (shot.duration_s, "s"), (shot.focal_m, "m:lens"))),
-        "rig": Words(dict(VARIANTS)[context.rig.variant].lower().split(",")[0] + ", {} : {}", ((number("arm.front"), "m"), (number("arm.rear"), "m"))),
+        "rig": Words(dict(VARIANTS)[context.rig.variant].lower() + ", {} : {}", ((number("arm.front"), "m"), (number("arm.rear"), "m"))),
         "balance": Words("cannot be worked out"),
         "build": Words("nothing to cut yet"),
     }

@@ -59,7 +59,11 @@ def joint_figures(context: Context, jib: Jib, report: Report) -> None:
     safety = safety_class(context.text("safety"))
     worked = jib.arm_material.allowed(safety.strength(jib.arm_material.family))
     # The pivot presses square to the arm: across the grain of wood, half of what it bears along it.
-    wall_allowed = WOOD_BEARING.get(jib.arm_material.id, 5e6) / 2 if jib.arm_material.family == "wood" else (METAL_BEARING if jib.arm_material.family == "ductile" else BRITTLE_BEARING) * worked
+    wall_allowed = (
+        WOOD_BEARING.get(jib.arm_material.id, 5e6) / 2
+        if jib.arm_material.family == "wood"
+        else (METAL_BEARING if jib.arm_material.family == "ductile" else BRITTLE_BEARING) * worked
+    )
     pressure = report.value("rig.wall_bearing")
     report.findings.append(Finding(
         "rig.wall", "Pivot hole in the arm", STRUCTURE, judge(pressure, wall_allowed, "at_most", STRUCTURE), pressure, wall_allowed, "at_most", "Pa", "arm.section", "rig",

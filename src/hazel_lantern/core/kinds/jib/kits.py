@@ -29,9 +29,9 @@ def _swap(context: Context, jib: Jib, kit: OtherKit) -> Swap:
         changes = rack(context, front)
     except (InfeasibleError, InputError) as error:
         return Swap(kit.id, Words(str(error).replace("{", "(").replace("}", ")")), ())
-    hung, at = dict(changes)["weights.hung"], dict(changes)["weights.place"]
+    hung, at = changes[0][1], changes[1][1]
     owned = dict(context.owned)
-    return Swap(kit.id, Words("hang {} at {}", ((sum(owned[w].mass for w in hung), "kg"), (float(at), "m"))), (("kit", kit.id), *changes))  # type: ignore[attr-defined, arg-type]
+    return Swap(kit.id, Words("hang {} at {}", ((float(sum(owned[key].mass for key in hung)), "kg"), (at, "m"))), (("kit", kit.id), *changes))
 
 
 def _ahead(jib: Jib, kit_ahead: float) -> float:

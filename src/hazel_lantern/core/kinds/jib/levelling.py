@@ -163,6 +163,7 @@ def pair_figures(context: Context, jib: Jib, report: Report, used: tuple[float, 
         tilt = linkage.head_tilt(np.linspace(low, high, 21), jib.front, jib.front + longer, jib.spacing + post, jib.spacing + head, 0.0)
         return float(np.abs(tilt).max())
 
+    given: tuple[Given, ...]
     if jib.level == BY_BARS:
         given = (context.given("a", "pivot.spacing", "pivots apart", "m"), context.given("L", "arm.front", "front arm", "m"))
         how, source = "exact four-bar with this one size 0.5 mm off, worst angle of the shot", "statics 7.2, drive 7.5"

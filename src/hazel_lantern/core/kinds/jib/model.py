@@ -237,7 +237,11 @@ def _bodies(context: Context, level: str, crown: float, hung: float) -> tuple[Bo
         found.append(Body("upper bar", (upper + 2 * end) * line("bar.section"), BAR, upper / 2, 0.0))
     if level == BY_CABLE:
         wheel = number("cable.wheel_mass")
-        found += [Body("head wheel", wheel, LEVEL, 0.0, 0.0), Body("post wheel", wheel, TURNING, 0.0, height), Body("cable", 2 * front * row("ropes", "cable.rope").density, ARM, front / 2, 0.0)]
+        found += [
+            Body("head wheel", wheel, LEVEL, 0.0, 0.0),
+            Body("post wheel", wheel, TURNING, 0.0, height),
+            Body("cable", 2 * front * row("ropes", "cable.rope").density, ARM, front / 2, 0.0),
+        ]
     if number("arm.joint") > 0:
         found.append(Body("sleeve", arms * number("arm.sleeve") * line("arm.section"), ARM, number("arm.joint"), 0.0))
     mast = number("stay.mast")

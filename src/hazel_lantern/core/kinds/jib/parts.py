@@ -31,13 +31,17 @@ def parts(context: Context, jib: Jib) -> tuple[tuple[Part, ...], tuple[Buy, ...]
         made.append(part("B1", "Upper bar", jib.bar, jib.upper + 2 * end, marks=bar_marks, datum="post end", matched="drill with A1"))
     top = jib.crown if jib.level != BY_BARS else 0.035
     upper = (Mark(top, "hole", hole, note="pivot B"),) if jib.level == BY_BARS else ()
-    made.append(part("C1", "Post cheek", jib.post, jib.post_length, 2, marks=(*upper, Mark(jib.crown, "hole", hole, note="pivot A")), datum="top end", matched="drill the pair together"))
+    made.append(
+        part("C1", "Post cheek", jib.post, jib.post_length, 2, marks=(*upper, Mark(jib.crown, "hole", hole, note="pivot A")), datum="top end", matched="drill the pair together")
+    )
     rise = abs(jib.mount[1])
     head = (Mark(end, "hole", hole, note="head pin D"), *((Mark(end + jib.head_spacing, "hole", hole, note="head pin C"),) if jib.level == BY_BARS else ()))
     length = (max(jib.mount[1] + jib.head_spacing, jib.head_spacing) if jib.level == BY_BARS else rise) + 2 * end
     made.append(part("D1", "Head upright", jib.upright, length, 2, marks=head, datum="lower end", matched="drill the pair together"))
     if 0 < context.number("arm.joint") < jib.front:
-        made.append(part("A3", "Sleeve, slides over or into the arm", jib.arm, context.number("arm.sleeve"), jib.bars, datum="one end", matched="drill through both pieces of the arm"))
+        made.append(
+            part("A3", "Sleeve, slides over or into the arm", jib.arm, context.number("arm.sleeve"), jib.bars, datum="one end", matched="drill through both pieces of the arm")
+        )
     if jib.mast > 0:
         made.append(part("E1", "Stay mast", context.catalogue.sections[MAST], jib.mast, datum="lower end"))
     face = jib.bearing.face * 1e-3

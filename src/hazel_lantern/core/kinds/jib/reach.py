@@ -132,7 +132,14 @@ def size_it(context: Context) -> tuple[tuple[str, object], ...]:
     if front > longest:
         raise InfeasibleError(f"this rise needs an arm of {front:.2f} m; {longest:g} m is the longest of this construction", longest=longest)
     rear = _step(min(3.0, max(0.37 * front, 0.25)))
-    return (("stand.radius", jib.stand.radius_max), ("arm.front", front), ("pivot.height", height), ("arm.rear", rear), ("weights.nearest", _step(0.63 * rear)), ("weights.place", _step(0.9 * rear)))
+    return (
+        ("stand.radius", jib.stand.radius_max),
+        ("arm.front", front),
+        ("pivot.height", height),
+        ("arm.rear", rear),
+        ("weights.nearest", _step(0.63 * rear)),
+        ("weights.place", _step(0.9 * rear)),
+    )
 
 
 def _step(length: float, step: float = 0.01, *, up: bool = False) -> float:

@@ -131,7 +131,10 @@ def safe_map(context: Context, jib: Jib) -> Field:
     places, heights = jib.places(angles), jib.lens_height(angles)
     cgs = np.stack([places[:, :, 0], np.zeros(places.shape[:2]), places[:, :, 1]], axis=-1)
     turning = np.array([b.frame != FIXED for b in jib.bodies])
-    needed, push = safety_class(context.text("safety")).tipping, footing.knock_default(jib.mass * GRAVITY) + footing.wind_force(context.number("wind.speed"), context.number("wind.area"))
+    needed, push = (
+        safety_class(context.text("safety")).tipping,
+        footing.knock_default(jib.mass * GRAVITY) + footing.wind_force(context.number("wind.speed"), context.number("wind.area")),
+    )
     use = np.zeros((len(angles), len(pans)))
     for camera in (True, False):
         masses = np.array([b.mass if camera or b.name != "camera kit" else 0.0 for b in jib.bodies])

@@ -1,0 +1,136 @@
+"""Balance's own part of the bench: the weights owned, what another camera kit asks for, the order of loading."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from hazel_lantern.core import editing
+from hazel_lantern.core.errors import HazelError
+from hazel_lantern.core.kinds.base import Swap
+from hazel_lantern.core.quantity import Several
+from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.fold import Fold
+from hazel_lantern.session.session import Session
+
+
+class BalanceExtras(QWidget):
+    """What a kind says beyond its quantities: shown only where the kind has it to say."""
+
+    refused = pyqtSignal(str)
+    ways_wanted = pyqtSignal()
+
+    def __init__(self, session: Session, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._session, self._theme = session, theme
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        kind = session.evaluation.kind if session.evaluation else None
+        self._rack = any(isinstance(p, Several) for p in session.parameters().values())
+        if self._rack:
+            column.addWidget(self._weights())
+        self._cards = Fold(theme, "Another camera kit", opened=False)
+        self._steps = Fold(theme, "Loading and unloading", opened=False)
+        self._rows: list[tuple[QLabel, QPushButton]] = []
+        self._swaps: tuple[Swap, ...] = ()
+        self._lines = QLabel()
+        self._lines.setWordWrap(True)
+        self._lines.setFont(theme.font(12.5))
+        self._steps.rows.addWidget(self._lines)
+        column.addWidget(self._cards)
+        column.addWidget(self._steps)
+        self._ways = QPushButton("Where builders differ")
+        self._ways.setObjectName("ways")
+        self._ways.clicked.connect(lambda _=False: self.ways_wanted.emit())
+        self._ways.setVisible(bool(kind and kind.schools))
+        row = QHBoxLayout()
+        row.addWidget(self._ways)
+        row.addStretch(1)
+        column.addLayout(row)
+        self.refresh()
+
+    def _weights(self) -> QWidget:
+        """A list to add from, and the ones to take away."""
+        box = Fold(self._theme, "Weights owned", opened=False)
+        self._shelf, self._owned = QComboBox(), QComboBox()
+        for chooser, name, words in ((self._shelf, "weight.shelf", "Weight to add"), (self._owned, "weight.owned", "Weight to take away")):
+            chooser.setObjectName(name)
+            chooser.setAccessibleName(words)
+            chooser.setFont(self._theme.font(12))
+            chooser.setMinimumContentsLength(12)
+        for row in self._session.catalogue.plates.values():
+            self._shelf.addItem(row.name, row.id)
+        for chooser, words, name, call in ((self._shelf, "Add", "weight.add", self.add), (self._owned, "Take away", "weight.remove", self.remove)):
+            line = QHBoxLayout()
+            button = QPushButton(words)
+            button.setObjectName(name)
+            button.clicked.connect(lambda _=False, call=call: call())
+            line.addWidget(chooser, 1)
+            line.addWidget(button)
+            box.rows.addLayout(line)
+        return box
+
+    def add(self) -> None:
+        """One more of the picked row."""
+        plate = self._shelf.currentData()
+        self._do(f"Own a {self._shelf.currentText()}", lambda: editing.add_weight(self._session.project, plate))
+
+    def remove(self) -> None:
+        """The picked weight leaves the rack and every rig."""
+        weight = self._owned.currentData()
+        if weight:
+            self._do(f"Take {self._owned.currentText()} away", lambda: editing.remove_weight(self._session.project, weight))
+
+    def _do(self, words: str, make) -> None:  # type: ignore[no-untyped-def]
+        try:
+            self._session.change(words, make())
+        except HazelError as error:
+            self.refused.emit(f"{str(error)[:1].upper()}{str(error)[1:]}.")
+
+    def refresh(self) -> None:
+        """Everything as the evaluation has it now."""
+        result = self._session.evaluation
+        if result is None:
+            return
+        if self._rack:
+            shelf, now = self._session.catalogue.plates, self._owned.currentData()
+            self._owned.clear()
+            for weight in self._session.project.plates:
+                self._owned.addItem(shelf[weight.plate].name, weight.id)
+            self._owned.setCurrentIndex(max(0, self._owned.findData(now)))
+        swaps = result.kind.swaps(result.context, result.model) if result.kind.swaps and result.model is not None else ()
+        self._cards.setVisible(bool(swaps))
+        self._show(swaps)
+        steps = result.kind.loading(result.context, result.model) if result.kind.loading and result.model is not None else ()
+        self._steps.setVisible(bool(steps))
+        self._lines.setText("\n".join(f"{n}. {step.text(self._session.display)}." for n, step in enumerate(steps, 1)))
+
+    def _show(self, swaps: tuple[Swap, ...]) -> None:
+        self._swaps = swaps
+        names = {kit.id: kit.name for kit in self._session.project.kits}
+        while len(self._rows) < len(swaps):
+            words, take, row = QLabel(), QPushButton("Change"), len(self._rows)
+            take.clicked.connect(lambda _=False, row=row: self._take(self._swaps[row]))
+            words.setWordWrap(True)
+            words.setFont(self._theme.font(12.5))
+            line = QHBoxLayout()
+            line.addWidget(words, 1)
+            line.addWidget(take)
+            self._cards.rows.addLayout(line)
+            self._rows.append((words, take))
+        for index, (words, take) in enumerate(self._rows):
+            words.setVisible(index < len(swaps))
+            take.setVisible(index < len(swaps) and bool(swaps[index].changes))
+            if index < len(swaps):
+                swap = swaps[index]
+                words.setText(f"{names[swap.kit]}: {swap.words.text(self._session.display)}")
+                take.setObjectName(f"swap.{swap.kit}")
+                take.setAccessibleName(f"Change to {names[swap.kit]}")
+
+    def _take(self, swap: Swap) -> None:
+        name = next(kit.name for kit in self._session.project.kits if kit.id == swap.kit)
+        self._session.apply(f"Change to {name}", swap.changes)
+
+    def finish(self) -> None:
+        """Nothing works in the background here."""
