@@ -196,7 +196,7 @@ def _in_holes(front_moment: float, racks: _Racks, hung: np.ndarray, holes: np.nd
     """The weights and the hole that leave the least moment over."""
     left = np.round(np.abs(np.outer(hung, holes) - front_moment), 6)
     left[0] = np.inf
-    if not front_moment <= hung.max() * holes[-1] + left.min():
+    if not hung[1:].min() * holes[0] * 0.5 <= front_moment <= hung.max() * holes[-1] * 1.05:
         raise InfeasibleError(f"the weights at hand cannot balance it: at least {front_moment / holes[-1]:.2f} kg are needed behind the pivot", least_mass=front_moment / holes[-1])
     ties = [(racks.chosen(int(i)), float(racks.totals[i]), float(holes[k])) for i, k in np.argwhere(left == left.min())]
     chosen, total, place = min(ties, key=lambda rack: (len(rack[0]), round(rack[1], 6), rack[0], rack[2]))

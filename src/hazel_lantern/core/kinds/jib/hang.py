@@ -12,7 +12,7 @@ from hazel_lantern.core.figure import Curve, Given, by_formula, by_method
 from hazel_lantern.core.finding import BUILD, PEOPLE, PICTURE, STOP, WATCH, Finding, Remedy, Words, judge
 from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Context, Drift, Report
-from hazel_lantern.core.kinds.jib.design import HOLES
+from hazel_lantern.core.kinds.jib.design import HANGING, HOLES
 from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_CABLE, BY_MOTOR, FACES, LEAST, LEVEL, WEIGHTS, Jib, build
 from hazel_lantern.core.kinds.jib.reach import used_angles
 from hazel_lantern.core.mechanics import balance
@@ -173,6 +173,7 @@ def _findings(context: Context, jib: Jib, report: Report, stays: list[tuple[floa
             "weights.above", "balance", Words("Once it starts to drift it runs away; at the end of the shot that is {}.", ((top_heavy, "N*m"),)),
             (Remedy("lower", Words("Hang weights at {}", ((lower, "m"),)), (("weights.above", lower),)),) if lower >= -0.4 else (),
         ))  # fmt: skip
+    _carried(context, jib, report)
     place, rear, near = (context.number(key) for key in ("weights.place", "arm.rear", "weights.nearest"))
     if near > rear:
         report.findings.append(Finding(
@@ -188,6 +189,25 @@ def _findings(context: Context, jib: Jib, report: Report, stays: list[tuple[floa
             "at_most" if place > near else "at_least", "m", "weights.place", "balance",
             Words("The weights hang at {}; the slot runs from {} to {}.", ((place, "m"), (near, "m"), (rear, "m"))),
             () if inside else (Remedy("on_slot", Words("Hang at {}", ((nearest, "m"),)), (("weights.place", nearest),)), *remedies),
+        ))  # fmt: skip
+
+
+def _carried(context: Context, jib: Jib, report: Report) -> None:
+    """Weights between two holes, weights that swing."""
+    carried, near, place = context.text("weights.carried"), context.number("weights.nearest"), context.number("weights.place")
+    if carried == HOLES:
+        step = context.number("weights.step")
+        hole = min(max(0, round((place - near) / step)), math.floor((context.number("arm.rear") - near) / step + 1e-9)) * step + near
+        off, close = abs(place - hole), 1e-3
+        report.findings.append(Finding(
+            "balance.on_hole", "Pin in its hole", BUILD, "clear" if off <= close else STOP, off, close, "at_most", "m", "weights.place", "balance",
+            Words("The pin would sit {} off the nearest hole, at {}.", ((off, "m"), (hole, "m"))),
+            (Remedy("hole", Words("Hang at {}", ((round(hole, 4), "m"),)), (("weights.place", round(hole, 4)),)),) if off > close and 0.05 <= hole <= 3 else (),
+        ))  # fmt: skip
+    if carried == HANGING:
+        report.findings.append(Finding(
+            "balance.swinging", "Hanging weights", PEOPLE, WATCH, jib.hung, 0.0, "at_most", "kg", "weights.carried", "balance",
+            Words("{} hang free: they swing after every stop and may strike the stand. Steady them with a cord; keep heads clear.", ((jib.hung, "kg"),)),
         ))  # fmt: skip
 
 

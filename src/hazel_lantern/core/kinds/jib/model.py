@@ -249,7 +249,7 @@ def _bodies(context: Context, level: str, crown: float, hung: float) -> tuple[Bo
         rod = context.catalogue.sections[MAST]
         found += [
             Body("stay mast", mast * rod.section().area * stuff[rod.material].density, ARM, 0.0, mast / 2),
-            Body("stay cable", math.hypot(front, mast) * row("ropes", "stay.rope").density, ARM, front / 2, mast / 2),
+            Body("stay cable", (math.hypot(front, mast) + math.hypot(rear, mast)) * row("ropes", "stay.rope").density, ARM, (front - rear) / 2, mast / 2),
         ]  # fmt: skip
     return (
         *found, Body("weights", hung, ARM, *weights_at), Body("weight pin", number("weights.holder"), ARM, *weights_at),
@@ -314,7 +314,8 @@ def members(context: Context, jib: Jib, pose: np.ndarray) -> tuple[Member, ...]:
     if jib.level == BY_BARS:
         found.insert(1, Member("upper bar", at(upper), at(head), jib.bar.depth / 2))
     if jib.mast > 0:
-        found.append(Member("stay cable", at(lower + jib.mast * np.array([-along[1], along[0]])), at(pin), 0.003))
+        top = lower + jib.mast * np.array([-along[1], along[0]])
+        found += [Member("stay mast", at(lower), at(top), 0.006), Member("stay cable", at(top), at(pin), 0.003), Member("rear stay", at(top), at(lower - along * jib.rear), 0.003)]
     if jib.hung:
         weights = lower - along * context.number("weights.place")
         found.append(Member("weights", at(weights), at(weights + (0.0, -0.01)), jib.weights_radius))

@@ -54,8 +54,22 @@ class _Made:
         return name
 
     def join(self, name: str, i: str, j: str, stiff: tuple[float, float, float, float, float, float], mass: float = 0.0, released: tuple[int, ...] = ()) -> None:
+        """A piece whose depth lies in the arm's own plane, whichever way it leans."""
         ea, eiy, eiz, gj, gay, gaz = stiff
-        self.elements.append(Element(name, i, j, ea, eiy, eiz, gj, gay, gaz, mass=mass, released=released))
+        roll = _upright_in_plane(np.array(self.nodes[i]), np.array(self.nodes[j]))
+        self.elements.append(Element(name, i, j, ea, eiy, eiz, gj, gay, gaz, roll, mass, released))
+
+
+def _upright_in_plane(a: np.ndarray, b: np.ndarray) -> float:
+    """Roll that turns an element's sideways axis as near to the world's as its direction allows [rad]."""
+    ex = (b - a) / np.linalg.norm(b - a)
+    if math.hypot(ex[0], ex[1]) < 1e-6 or abs(ex[1]) > 0.99:
+        return 0.0
+    ez = np.array([0.0, 0.0, 1.0]) - ex[2] * ex
+    ez /= np.linalg.norm(ez)
+    ey = np.cross(ez, ex)
+    wanted = np.array([0.0, 1.0, 0.0]) - ex[1] * ex
+    return math.atan2(float(wanted @ ez), float(wanted @ ey))
 
 
 def _of(bar: Bar, material: Material, count: int = 1) -> tuple[float, float, float, float, float, float]:
@@ -105,7 +119,13 @@ def build_frame(context: Context, jib: Jib, angle: float) -> Frame:
         rod = catalogue.sections[MAST]
         made.node("mast", lower + jib.mast * square)
         made.join("mast", "pivot", "mast", _of(rod, stuff[rod.material]), jib.mass_of("stay mast") / jib.mast)
+        # Stayed to both ends of the arm: one cable alone would only bend the mast.
+        behind = "weights"
+        if jib.rear - context.number("weights.place") > NEAR:
+            behind = made.node("rear end", lower - along * jib.rear)
+            made.join("tail", "rear end", "weights", arm, line)
         made.join("stay", "mast", "pin", _rope(stay_rope(context, catalogue)))
+        made.join("rear stay", "mast", behind, _rope(stay_rope(context, catalogue)))
     return frame(made.nodes, made.elements, made.supports)
 
 

@@ -1,0 +1,276 @@
+"""Every construction of a jib: balance and drift against a multibody engine, the frame against closed forms, holes by trying them all."""
+
+from __future__ import annotations
+
+import math
+from itertools import combinations
+
+import mujoco
+import numpy as np
+import pytest
+
+from hazel_lantern.core import changes
+from hazel_lantern.core.errors import InfeasibleError
+from hazel_lantern.core.evaluate import Memo, context_of, evaluate
+from hazel_lantern.core.finding import CLEAR, STOP, WATCH
+from hazel_lantern.core.kinds import KINDS
+from hazel_lantern.core.kinds.jib import structure
+from hazel_lantern.core.kinds.jib.hang import rack
+from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_BARS, BY_MOTOR, LEVEL
+from hazel_lantern.core.mechanics import balance, beam, cables, footing
+from hazel_lantern.core.quantity import Quantity
+from hazel_lantern.core.schools import ways
+from hazel_lantern.core.units import GRAVITY, Display
+from tests.helpers import SHELF, finding, sample, value
+
+VARIANTS = [variant for variant, _ in KINDS["jib"].variants]
+
+
+def jib_of(variant, **values):
+    """A new rig of a construction in the sample, sized and balanced unless it is a riser, with values set: project, context, model."""
+    project = changes.add_rig(sample(), "jib", variant)
+    rig = project.rigs[-1].id
+    if variant == "riser":
+        project = changes.set_values(project, rig, [("shot.start", 1.2), ("shot.end", 1.9)])
+    for action in KINDS["jib"].actions:
+        project = changes.set_values(project, rig, action.run(context_of(project, SHELF, rig)))
+    project = changes.set_values(project, rig, [(key.replace("__", "."), v) for key, v in values.items()])
+    context = context_of(project, SHELF, rig)
+    return project, context, KINDS["jib"].model(context)
+
+
+def solved(project):
+    return evaluate(project, SHELF, project.rigs[-1].id, Memo())
+
+
+def multibody(jib, friction=0.0):
+    """The mechanism in an engine of its own: arm, head on a hinge, upper bar closed by a joint where there is one. Angles positive front up."""
+
+    def body(frames, root, level=False):
+        parts = [b for b in jib.bodies if b.frame in frames]
+        mass = sum(b.mass for b in parts)
+        at = [sum(b.mass * getattr(b, axis) for b in parts) / mass for axis in ("along", "above")]
+        spread = sum(b.mass * ((b.along - at[0]) ** 2 + (b.above - at[1]) ** 2) for b in parts) + 1e-3
+        return f'<inertial pos="{at[0] + root} 0 {at[1]}" mass="{mass}" diaginertia="{spread} {spread} {spread}"/>'
+
+    (_, z), (x2, z2) = jib.pivots()
+    upper = f'<body name="bar" pos="{x2} 0 {z2}"><joint name="bar" axis="0 -1 0"/>{body((BAR,), 0.0)}</body>' if jib.level == BY_BARS else ""
+    closed = f'<connect body1="bar" body2="head" anchor="{jib.upper} 0 0" solref="0.002 1"/>' if jib.level == BY_BARS else ""
+    return mujoco.MjModel.from_xml_string(f"""<mujoco><compiler autolimits="true"/><option gravity="0 0 -{GRAVITY}" timestep="0.0005" integrator="implicitfast"/>
+      <worldbody><body name="arm" pos="0 0 {z}"><joint name="arm" axis="0 -1 0" frictionloss="{friction}"/>{body((ARM,), 0.0)}
+      <body name="head" pos="{jib.front} 0 0"><joint name="head" axis="0 1 0"/>{body((LEVEL,), 0.0)}</body></body>{upper}</worldbody>
+      <equality>{closed}</equality></mujoco>""")
+
+
+def set_angle(model, data, theta):
+    for name in ("arm", "head", "bar"):
+        joint = mujoco.mj_name2id(model, mujoco.mjtObj.mjOBJ_JOINT, name)
+        if joint >= 0:
+            data.qpos[joint] = theta
+    data.qvel[:] = 0
+    mujoco.mj_forward(model, data)
+
+
+@pytest.mark.parametrize("variant", VARIANTS)
+def test_moment_about_the_pivot_is_the_multibody_engines(variant):
+    _, _, jib = jib_of(variant, weights__above=-0.05, weights__place=0.3, head__ahead=0.12)
+    model = multibody(jib)
+    data = mujoco.MjData(model)
+    for theta in np.linspace(jib.limits.low * 0.8, jib.limits.high * 0.8, 5):
+        set_angle(model, data, theta)
+        # Gravity's pull on each freedom; what stays level turns back as the arm turns, unless a motor carries its moment into the arm.
+        pull = -data.qfrc_bias
+        turned = {BY_MOTOR: 0.0}.get(jib.level, 1.0)
+        moment = pull[0] + turned * pull[1] + (pull[2] if jib.level == BY_BARS else 0.0)
+        assert float(balance.front_up_moment(jib.arm_balance, theta)) == pytest.approx(moment, rel=1e-6, abs=1e-6)
+
+
+@pytest.mark.parametrize(("share", "moves"), [(0.98, False), (1.05, True)])
+def test_friction_holds_the_arm_just_where_the_engine_says(share, moves):
+    _, _, jib = jib_of("two_bars", weights__above=-0.08)
+    low, high = balance.stay_put(jib.arm_balance, -1.4, 1.4)[0]
+    # Just inside and just outside the place where friction lets go, by a few hundredths of the moment.
+    edge = min(-low, high)
+    theta = next(t for t in np.linspace(0, 1.3, 2000) if abs(balance.front_up_moment(jib.arm_balance, t)) >= share * jib.arm_balance.friction)
+    assert (theta > edge) == moves
+    model = multibody(jib, friction=jib.arm_balance.friction)
+    data = mujoco.MjData(model)
+    set_angle(model, data, theta)
+    for _ in range(6000):
+        mujoco.mj_step(model, data)
+    assert (abs(data.qvel[0]) > 1e-3) == moves
+
+
+def test_it_rests_where_the_sum_of_all_moments_is_nought_behind_a_motor_too():
+    for level in (0.0, 0.15, -0.1):
+        arm = balance.Arm(0.2, -0.9, 0.4, level)
+        rest = balance.equilibrium(arm)
+        assert float(balance.front_up_moment(arm, rest)) == pytest.approx(0, abs=1e-9)
+        theta = np.linspace(-1.2, 1.2, 4001)
+        held = np.abs(balance.front_up_moment(arm, theta)) <= arm.friction
+        inside = np.zeros_like(held)
+        for low, high in balance.stay_put(arm, -1.2, 1.2):
+            inside |= (theta >= low) & (theta <= high)
+        assert (held != inside).sum() <= 4
+    assert balance.equilibrium(balance.Arm(0.1, 0.1, 0.0, 3.0)) is None
+
+
+@pytest.mark.parametrize("variant", VARIANTS)
+def test_the_frame_droops_and_bounces_as_a_clamped_beam_does(variant):
+    _, context, jib = jib_of(variant)
+    ei, line = jib.bars * jib.arm_material.E * jib.arm_section.iy, beam.arm_weight(jib.mass_of("arm"), jib.front + jib.rear + 0.05)
+    tip = jib.head_mass + sum(b.mass for b in jib.bodies if b.name in ("upper bar", "cable")) / 2
+    sag = beam.tip_sag(ei, jib.front, tip * GRAVITY, line)
+    slope = tip * GRAVITY * jib.front**2 / (2 * ei) + line * jib.front**3 / (6 * ei)
+    found = structure.bent(context, jib, 0.0)
+    # What a motor holds turns with the arm's end; a bar or cable keeps it level but for its own stretch.
+    wanted = sag + (slope * jib.lens[0] if jib.level == BY_MOTOR else 0.0)
+    assert wanted * 0.97 < found.drop < wanted * 1.2 + 2e-3
+    assert found.moment == pytest.approx(beam.root_moment(jib.front, tip * GRAVITY, line), rel=0.12)
+    rates = structure.swings(context, jib)
+    clamped = beam.clamped_frequency(ei, jib.front, tip, line * jib.front / GRAVITY)
+    assert (0.35 if variant == "riser" else 0.7) * clamped < rates.held < 1.02 * clamped
+    assert rates.free > rates.held * 0.95
+    assert rates.sideways < clamped
+
+
+def test_a_stay_takes_load_off_the_arm_and_a_pair_of_bars_halves_its_droop():
+    _, context, jib = jib_of("plain")
+    bare = structure.bent(context, jib, 0.0)
+    _, context, stayed = jib_of("plain", stay__mast=0.45, stay__rope="wire-3")
+    held = structure.bent(context, stayed, 0.0)
+    ei = stayed.arm_material.E * stayed.arm_section.iy
+    rope, load = SHELF.ropes["wire-3"], 100.0
+    wanted = cables.stayed(stayed.front, ei, 0.45, rope.ea / 100e9, 100e9, load).sag / (load * stayed.front**3 / (3 * ei))
+    # The mast stands on the arm, not on a wall: its rear stay gives a little too.
+    assert wanted < held.drop / bare.drop < 1.25 * wanted
+    assert held.stay > 0
+    assert held.moment < 0.6 * bare.moment
+    _, context, pair = jib_of("plain", arm__made="pair")
+    assert 0.5 < structure.bent(context, pair, 0.0).drop / bare.drop < 0.68
+
+
+def test_wheels_of_one_size_keep_it_level_and_others_turn_it_in_proportion():
+    _, _, jib = jib_of("cable")
+    theta = np.linspace(-0.6, 0.6, 7)
+    assert jib.tilts(theta) == pytest.approx(0)
+    _, _, uneven = jib_of("cable", cable__head_wheel=0.15)
+    assert uneven.tilts(theta) == pytest.approx(theta * (1 - 0.12 / 0.15))
+    _, _, trimmed = jib_of("cable", cable__adjust=0.001)
+    assert trimmed.tilts(0.0) == pytest.approx(0.001 / 0.06)
+
+
+@pytest.mark.parametrize(
+    ("variant", "values", "key", "state"),
+    [("cable", {"cable__tension": 5.0}, "rig.cable_tight", STOP), ("cable", {"cable__rope": "cord-4"}, "rig.cable_soft", WATCH), ("cable", {"cable__post_wheel": 0.04, "cable__head_wheel": 0.04}, "rig.cable_bend", WATCH),
+     ("cable", {"cable__tension": 3000.0}, "rig.cable_strong", STOP), ("plain", {"head__tilt_down": -0.2}, "rig.head_range", WATCH), ("two_bars", {"head__spacing": 0.5}, "rig.impossible", STOP),
+     ("two_bars", {"weights__carried": "holes", "weights__place": 0.437}, "balance.on_hole", STOP), ("two_bars", {"weights__carried": "hanging"}, "balance.swinging", WATCH), ("riser", {"wind__speed": 20.0, "wind__area": 0.5}, "balance.bump", STOP),
+     ("two_bars", {"pan__bearing": "head-light"}, "balance.pan_strong", STOP), ("two_bars", {"arm__joint": 5.0}, "rig.sleeve_place", STOP), ("two_bars", {"arm__joint": 0.3, "arm__sleeve": 0.08, "arm__sleeve_play": 0.002}, "rig.sleeve_play", WATCH),
+     ("two_bars", {"stand": "tripod-light", "hands": "two"}, "balance.steer", STOP), ("two_bars", {"arm__end": 0.008, "arm__section": "plywood-18x60", "head__mass": 14.0}, "rig.torn", STOP)],
+)  # fmt: skip
+def test_what_is_wrong_with_a_construction_is_said_at_its_place(variant, values, key, state):
+    project, _, _ = jib_of(variant)
+    rig = project.rigs[-1].id
+    assert all(f.key != key or f.state == CLEAR for f in solved(project).findings)
+    broken = changes.set_values(project, rig, [(k.replace("__", "."), v) for k, v in values.items()])
+    found = finding(solved(broken), key)
+    assert found.state == state
+    assert found.sentence.text(Display())
+
+
+@pytest.mark.parametrize("variant", VARIANTS)
+def test_every_why_of_every_construction_gives_its_figure(variant):
+    project, _, _ = jib_of(variant, weights__carried="holes", arm__joint=0.2, stay__mast=0.3, wind__speed=6.0)
+    known = changes.parameters(project, project.rigs[-1].id)
+    result = solved(project)
+    for figure in result.figures.values():
+        assert not figure.why.formula or figure.why.recompute() == pytest.approx(figure.value, rel=1e-12)
+        for given in figure.why.inputs:
+            assert not given.ref or given.ref in known or given.ref in result.figures, (figure.key, given.ref)
+    # What only another construction has is not laid out.
+    hidden = [p.key for p in known.values() if isinstance(p, Quantity) and p.only and variant not in p.only]
+    assert hidden
+
+
+def test_weights_in_holes_are_the_best_of_all_choices():
+    _, context, jib = jib_of("two_bars", weights__carried="holes", weights__step=0.06)
+    chosen, place = (change for _, change in rack(context, jib.front_moment))
+    owned = dict(context.owned)
+    holder, near, far = context.number("weights.holder"), context.number("weights.nearest"), jib.rear
+    holes = np.arange(near, far + 1e-9, 0.06)
+
+    def left(ids, hole):
+        return round(abs((sum(owned[i].mass for i in ids) + holder) * hole - jib.front_moment), 6)
+
+    best = min(left(ids, hole) for n in range(1, len(owned) + 1) for ids in combinations(owned, n) for hole in holes)
+    assert left(chosen, place) == pytest.approx(best, abs=2e-4)
+    with pytest.raises(InfeasibleError):
+        rack(context, 1e2)
+
+
+def test_the_footing_map_agrees_with_each_pose_worked_out_alone():
+    _, context, jib = jib_of("two_bars")
+    field = KINDS["jib"].safe(context, jib)
+    needed, knock = 2.0, footing.knock_default(jib.mass * GRAVITY)
+    heights = {round(float(h), 9): k for k, h in enumerate(field.y)}
+    for row, column in ((0, 0), (13, 20), (27, 55)):
+        angle, pan = jib.angle_for(float(field.y[row])), float(field.x[column])
+        places = jib.places(angle)[0]
+        worst = 0.0
+        for camera in (True, False):
+            masses = [b.mass if camera or b.name != "camera kit" else 0.0 for b in jib.bodies]
+            at = np.array([(x * math.cos(pan), x * math.sin(pan), z) if b.frame != "fixed" else (x, 0.0, z) for b, (x, z) in zip(jib.bodies, places, strict=True)])
+            stood = footing.footing(jib.feet, masses, at)
+            worst = max(worst, needed / stood.factor, knock / stood.knock(float(field.y[row])))
+        assert field.use[row, column] == pytest.approx(worst, rel=1e-6)
+    assert len(heights) == len(field.y)
+
+
+def test_another_kit_balances_after_the_change_its_card_offers():
+    for variant in ("two_bars", "plain"):
+        project, context, jib = jib_of(variant, weights__above=0.0)
+        rig, before = project.rigs[-1].id, value(solved(project), "balance.drift")
+        for swap in KINDS["jib"].swaps(context, jib):
+            assert swap.words.text(Display())
+            if swap.changes:
+                after = solved(changes.set_values(project, rig, swap.changes))
+                assert value(after, "balance.drift") < before + 0.25
+
+
+def test_the_order_of_loading_names_strap_camera_and_every_weight():
+    _, context, jib = jib_of("two_bars", ballast__mass=8.0)
+    steps = [step.text(Display()) for step in KINDS["jib"].loading(context, jib)]
+    order = [next(k for k, s in enumerate(steps) if word in s) for word in ("ballast", "Strap the arm down", "camera on", "Hang the weights", "loosen")]
+    assert order == sorted(order)
+    assert steps[order[3]].count(" kg") == len(context.several("weights.hung"))
+
+
+def test_schools_are_told_apart_by_figures_and_change_nothing():
+    project, _, _ = jib_of("two_bars")
+    found = dict(ways(project, SHELF, project.rigs[-1].id))
+    assert {"Pivots", "Balancing", "Stand", "Arm", "Tilt trim"} == set(found)
+    tight, loose, ball = (way.figures["balance.friction"].value for way in found["Pivots"])
+    assert tight > loose > ball
+    assert [way.taken for way in found["Tilt trim"]] == [True, False, False]
+    boards = found["Arm"][2]
+    assert boards.figures["rig.bounce_locked"].value < found["Arm"][0].figures["rig.bounce_locked"].value
+
+
+def test_changing_the_construction_takes_usual_sizes_along_and_keeps_what_was_typed():
+    project, _, _ = jib_of("two_bars", head__rise=0.2)
+    rig = project.rigs[-1].id
+    other = changes.set_values(project, rig, [("variant", "plain")]).rigs[-1]
+    assert other.variant == "plain"
+    assert other.design["head.mass"] == 1.3
+    assert other.design["head.rise"] == 0.2
+    back = changes.set_values(changes.set_values(project, rig, [("variant", "plain")]), rig, [("variant", "two_bars")]).rigs[-1]
+    assert back.design == project.rigs[-1].design
+
+
+def test_a_split_arm_is_cut_in_two_pieces_that_make_up_its_length():
+    project, _, jib = jib_of("two_bars", arm__joint=0.3)
+    pieces = {part.mark: part for part in solved(project).parts}
+    whole = jib.front + jib.rear + 2 * 0.025
+    assert pieces["A1"].length + pieces["A2"].length == pytest.approx(whole)
+    assert pieces["A2"].marks[-1].at == pytest.approx(jib.front - 0.3)
+    assert value(solved(project), "rig.longest") < whole
