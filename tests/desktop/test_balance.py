@@ -1,0 +1,99 @@
+"""Balance in the window: weights owned, another kit, the footing map, the construction changed, where builders differ."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QComboBox, QPushButton
+
+from hazel_lantern.core.finding import STOP
+from hazel_lantern.desktop.widgets.field_plot import sorts
+from hazel_lantern.desktop.widgets.fold import Fold
+from tests.desktop.test_window import named
+
+
+@pytest.fixture
+def balance(make):
+    window = make(station="balance")
+    for fold in window.extras.findChildren(Fold):
+        fold.open()
+    return window
+
+
+def press(window, name):
+    QTest.mouseClick(named(window, name, QPushButton), Qt.MouseButton.LeftButton)
+
+
+def test_a_weight_bought_joins_the_rack_and_one_taken_away_leaves_the_arm(balance):
+    shelf = named(balance, "weight.shelf", QComboBox)
+    shelf.setCurrentIndex(shelf.findData("bottle-1.5"))
+    before = len(balance.session.project.plates)
+    press(balance, "weight.add")
+    assert [w.plate for w in balance.session.project.plates][before:] == ["bottle-1.5"]
+    new = balance.session.project.plates[-1].id
+    press(balance, f"weight.{new}")
+    assert new in balance.session.value("weights.hung")
+    owned = named(balance, "weight.owned", QComboBox)
+    owned.setCurrentIndex(owned.findData(new))
+    press(balance, "weight.remove")
+    assert new not in balance.session.value("weights.hung")
+    balance.actions_by_name["Undo"].trigger()
+    assert new in balance.session.value("weights.hung")
+
+
+def test_a_kit_card_changes_camera_and_weights_in_one_step(balance):
+    kit = balance.session.value("kit")
+    press(balance, "swap.dusk-zoom")
+    assert balance.session.value("kit") == "dusk-zoom"
+    assert "Mirrorless with a zoom" in balance.session.undo_words
+    balance.undo()
+    assert balance.session.value("kit") == kit
+
+
+def test_the_map_is_chosen_by_its_chip_follows_the_playhead_and_shrinks_with_the_feet(balance):
+    assert balance.plot.isVisibleTo(balance)
+    press(balance, "reading.map")
+    field = balance.reading.map
+    assert field.isVisibleTo(balance)
+    assert not balance.plot.isVisibleTo(balance)
+    balance.strip.go(0.0)
+    low = field._marker[1]
+    balance.strip.go(1.0)
+    assert field._marker[1] > low + 2
+    tips = np.mean(sorts(field._field.use) == 2)
+    balance.session.set("stand.radius", 0.85)
+    assert np.mean(sorts(field._field.use) == 2) < tips
+    assert "tips on" in field.accessibleName()
+    # Another kind has no such map, and shows its own reading.
+    balance.session.switch("jar-slider")
+    assert not field.isVisibleTo(balance)
+
+
+def test_another_construction_lays_out_its_own_fields_and_undo_brings_the_bars_back(make):
+    window = make(station="rig")
+    chooser = named(window, "choose.variant", QComboBox)
+    assert window.bench.reveal("bar.section")
+    assert not window.bench.reveal("cable.tension")
+    chooser.setFocus()
+    chooser.setCurrentIndex(chooser.findData("cable"))
+    chooser.activated.emit(chooser.currentIndex())
+    assert window.bench.reveal("cable.tension")
+    assert not window.bench.reveal("bar.section")
+    window.session.set("cable.tension", 5.0)
+    assert any(f.key == "rig.cable_tight" and f.state == STOP for f in window.session.findings())
+    window.undo()
+    window.undo()
+    assert window.bench.reveal("bar.section")
+
+
+def test_where_builders_differ_is_read_on_a_page_and_esc_closes_it(balance):
+    balance.actions_by_name["Where builders differ"].trigger()
+    page = balance.pages
+    assert page.isVisibleTo(balance)
+    text = page._text.toPlainText()
+    assert "ball bearings" in text
+    assert "slide the weight, now" in text
+    QTest.keyClick(page, Qt.Key.Key_Escape)
+    assert not page.isVisibleTo(balance)
