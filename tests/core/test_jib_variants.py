@@ -122,12 +122,12 @@ def test_the_frame_droops_and_bounces_as_a_clamped_beam_does(variant):
     tip = jib.head_mass + sum(b.mass for b in jib.bodies if b.name in ("upper bar", "cable")) / 2
     sag = beam.tip_sag(ei, jib.front, tip * GRAVITY, line)
     slope = tip * GRAVITY * jib.front**2 / (2 * ei) + line * jib.front**3 / (6 * ei)
-    found = structure.bent(context, jib, 0.0)
+    found = structure.bent(jib, structure.build_frame(context, jib, 0.0))
     # What a motor holds turns with the arm's end; a bar or cable keeps it level but for its own stretch.
     wanted = sag + (slope * jib.lens[0] if jib.level == BY_MOTOR else 0.0)
     assert wanted * 0.97 < found.drop < wanted * 1.2 + 2e-3
     assert found.moment == pytest.approx(beam.root_moment(jib.front, tip * GRAVITY, line), rel=0.12)
-    rates = structure.swings(context, jib)
+    rates = structure.swings(jib, structure.build_frame(context, jib, 0.0))
     clamped = beam.clamped_frequency(ei, jib.front, tip, line * jib.front / GRAVITY)
     assert (0.35 if variant == "riser" else 0.7) * clamped < rates.held < 1.02 * clamped
     assert rates.free > rates.held * 0.95
@@ -136,9 +136,9 @@ def test_the_frame_droops_and_bounces_as_a_clamped_beam_does(variant):
 
 def test_a_stay_takes_load_off_the_arm_and_a_pair_of_bars_halves_its_droop():
     _, context, jib = jib_of("plain")
-    bare = structure.bent(context, jib, 0.0)
+    bare = structure.bent(jib, structure.build_frame(context, jib, 0.0))
     _, context, stayed = jib_of("plain", stay__mast=0.45, stay__rope="wire-3")
-    held = structure.bent(context, stayed, 0.0)
+    held = structure.bent(stayed, structure.build_frame(context, stayed, 0.0))
     ei = stayed.arm_material.E * stayed.arm_section.iy
     rope, load = SHELF.ropes["wire-3"], 100.0
     wanted = cables.stayed(stayed.front, ei, 0.45, rope.ea / 100e9, 100e9, load).sag / (load * stayed.front**3 / (3 * ei))
@@ -147,7 +147,7 @@ def test_a_stay_takes_load_off_the_arm_and_a_pair_of_bars_halves_its_droop():
     assert held.stay > 0
     assert held.moment < 0.6 * bare.moment
     _, context, pair = jib_of("plain", arm__made="pair")
-    assert 0.5 < structure.bent(context, pair, 0.0).drop / bare.drop < 0.68
+    assert 0.5 < structure.bent(pair, structure.build_frame(context, pair, 0.0)).drop / bare.drop < 0.68
 
 
 def test_wheels_of_one_size_keep_it_level_and_others_turn_it_in_proportion():

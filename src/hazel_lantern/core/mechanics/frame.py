@@ -15,6 +15,7 @@ from msgspec import Struct
 from hazel_lantern.core.errors import InputError, SingularModelError
 
 DOFS = ("x", "y", "z", "rx", "ry", "rz")
+DOUBTFUL = 1e10  # answer to a unit probe beyond which a structure may be loose
 GRIP = 0.1  # metres by which a rotation counts against a displacement when a loose part is named
 _WORDS = ("along x", "to the side", "up and down", "against roll", "against pitch", "against yaw")
 
@@ -355,7 +356,7 @@ def _solved(made: Frame, free: np.ndarray, applied: np.ndarray) -> np.ndarray:
     probe = np.cos(1.7 * np.arange(len(scaled)))[:, None]
     try:
         answer = np.linalg.solve(scaled, np.hstack([applied * scale[:, None], probe]))
-        doubtful = not np.all(np.isfinite(answer)) or float(np.abs(answer[:, -1]).max()) > 1e6
+        doubtful = not np.all(np.isfinite(answer)) or float(np.abs(answer[:, -1]).max()) > DOUBTFUL
     except np.linalg.LinAlgError:
         doubtful, answer = True, probe
     if doubtful:
@@ -450,10 +451,10 @@ def modes(made: Frame, masses: Mapping[int, float] | None = None, count: int = 3
     Returns: frequencies (k,) [Hz] and shapes (6 nodes, k), largest displacement 1. Raises: SingularModelError, InputError without any mass.
     Source: consistent mass matrix; statics 4.1, README.
     """
-    whole = np.zeros_like(made.stiffness)
-    turn = _turns(made.axes)
+    size, turn = len(made.stiffness), _turns(made.axes)
     local = _mass(np.array([e.mass for e in made.elements]), made.lengths)
-    np.add.at(whole, (made.dofs[:, :, None], made.dofs[:, None, :]), np.swapaxes(turn, 1, 2) @ local @ turn)
+    in_world = np.swapaxes(turn, 1, 2) @ local @ turn
+    whole: np.ndarray = np.bincount((made.dofs[:, :, None] * size + made.dofs[:, None, :]).ravel(), in_world.ravel(), size * size).reshape(size, size)
     for node, mass in (masses or {}).items():
         for d in range(3):
             whole[6 * node + d, 6 * node + d] += mass
@@ -461,15 +462,39 @@ def modes(made: Frame, masses: Mapping[int, float] | None = None, count: int = 3
         raise InputError("mass", 0.0, "nothing here has a mass")
     free = ~made.fixed
     flexibility = _solved(made, free, np.eye(int(free.sum())))
-    # K = L Lᵀ turns the pair (K, M) into one symmetric matrix whose eigenvalues are one over omega squared.
-    lower = np.linalg.cholesky((flexibility + flexibility.T) / 2)
-    values, vectors = np.linalg.eigh(lower.T @ whole[np.ix_(free, free)] @ lower)
+    values, vectors = _slowest(flexibility, whole[np.ix_(free, free)], count)
     order = np.argsort(values)[::-1][:count]
     order = order[values[order] > 0]
     shapes = np.zeros((len(whole), len(order)))
-    shapes[free] = lower @ vectors[:, order]
+    shapes[free] = vectors[:, order]
     largest = np.abs(shapes.reshape(-1, 6, len(order))[:, :3]).max(axis=(0, 1))
     return 1 / (2 * np.pi * np.sqrt(values[order])), shapes / np.where(largest > 0, largest, 1.0)
+
+
+def _slowest(flexibility: np.ndarray, mass: np.ndarray, count: int) -> tuple[np.ndarray, np.ndarray]:
+    """The largest eigenvalues of flexibility times mass, one over omega squared, and their shapes: a few vectors turned round by the
+    structure until they settle, all of them where they do not."""
+    size = len(mass)
+    few = min(size, count + 4)
+    shapes = np.cos(np.outer(np.arange(size), 1.3 + 0.7 * np.arange(few)))
+    before = np.zeros(few)
+    for _ in range(30):
+        turned = flexibility @ (mass @ shapes)
+        # In the space of these vectors: how they move against how they resist, K of the turned ones being what was put in.
+        stiff, heavy = turned.T @ (mass @ shapes), turned.T @ mass @ turned
+        try:
+            lower = np.linalg.inv(np.linalg.cholesky((stiff + stiff.T) / 2))
+        except np.linalg.LinAlgError:
+            break
+        values, mixed = np.linalg.eigh(lower @ heavy @ lower.T)
+        shapes = turned @ (lower.T @ mixed)
+        if np.all(np.abs(values[-count:] - before[-count:]) <= 1e-10 * np.abs(values[-count:])):
+            return values, shapes
+        before = values
+    # K = L Lᵀ turns the pair (K, M) into one symmetric matrix.
+    lower = np.linalg.cholesky((flexibility + flexibility.T) / 2)
+    values, vectors = np.linalg.eigh(lower.T @ mass @ lower)
+    return values, lower @ vectors
 
 
 def _mass(line: np.ndarray, length: np.ndarray) -> np.ndarray:

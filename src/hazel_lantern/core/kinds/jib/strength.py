@@ -4,17 +4,16 @@ from __future__ import annotations
 
 import math
 
-import numpy as np
-
-from hazel_lantern.core.figure import Curve, Given, by_formula, by_method
+from hazel_lantern.core.figure import Given, by_formula, by_method
 from hazel_lantern.core.finding import PICTURE, STRUCTURE, WATCH, Finding, Remedy, Words, judge
 from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Context, Report
 from hazel_lantern.core.kinds.jib.joints import joint_figures
 from hazel_lantern.core.kinds.jib.model import Jib
 from hazel_lantern.core.kinds.jib.reach import used_angles
-from hazel_lantern.core.kinds.jib.structure import bent, swings
+from hazel_lantern.core.kinds.jib.structure import bent, build_frame, swings
 from hazel_lantern.core.mechanics import sections
+from hazel_lantern.core.mechanics.frame import Frame
 from hazel_lantern.core.mechanics.safety import HAND_SWING, rope_factor, safety_class
 from hazel_lantern.core.optics.lens import focal_pixels
 
@@ -29,8 +28,11 @@ FRAME = "frame engine: arm, bars or cable, cheeks, bolts and head as they stand"
 def strength_figures(context: Context, jib: Jib, report: Report) -> None:
     """Everything the frame says, then the joints."""
     low, high = used_angles(context, jib)
-    angles = np.unique(np.array([low, min(max(0.0, low), high), high]))
-    at = [bent(context, jib, float(angle)) for angle in angles]
+    # The nearest to level bends it most, the steepest presses it most.
+    flat, steep = min(max(0.0, low), high), max((low, high), key=abs)
+    level = build_frame(context, jib, flat)
+    angles = (flat, steep)
+    at = [bent(jib, level), bent(jib, build_frame(context, jib, steep)) if steep != flat else bent(jib, level)]
     worst = max(range(len(at)), key=lambda k: at[k].drop)
     loaded = max(at, key=lambda b: b.moment)
     given = (
@@ -39,7 +41,6 @@ def strength_figures(context: Context, jib: Jib, report: Report) -> None:
     )  # fmt: skip
     held = ("pivot held still", "no play in the pivots")
     net = jib.bars * sections.drilled(jib.arm_section, jib.bolt.clear_close, jib.arm.walls)
-    report.curves["rig.sag"] = Curve("rig.sag", "Lens lower than drawn", angles, np.array([b.drop for b in at]), "rad", "m")
     report.add(
         by_method("rig.sag", "Lens hangs lower by", at[worst].drop, "m", "rig", f"{FRAME}; worst at {math.degrees(angles[worst]):.0f}°", given, assumptions=held, valid="sag under a tenth of the arm", source="statics 4.1, 7.6"),
         by_method("rig.droop", "and noses down by", max((b.nose for b in at), key=abs), "rad", "rig", FRAME, given, assumptions=held, source="statics 4.1"),
@@ -47,19 +48,19 @@ def strength_figures(context: Context, jib: Jib, report: Report) -> None:
             Given("k", HAND_SWING, "1", "for hand swings"), Given("M", loaded.moment, "N*m", "bending at the pivot, from the frame", "arm.front"), Given("W_net", net, "m^3", "section left at the hole", "arm.section"),
             Given("N", abs(loaded.thrust), "N", "thrust along the arm, from the frame", "arm.section"), Given("A", jib.bars * jib.arm_section.area, "m^2", "area of the arm", "arm.section")), source="statics 4.1, 7.6, 9"),
     )  # fmt: skip
-    _bounce(context, jib, report, given)
+    _bounce(context, jib, report, given, level)
     _arm_findings(context, jib, report)
     if jib.mast > 0:
         _stay(context, jib, report, max(at, key=lambda b: b.stay).stay, min(at, key=lambda b: b.stay).stay)
     joint_figures(context, jib, report)
 
 
-def _bounce(context: Context, jib: Jib, report: Report, given: tuple[Given, ...]) -> None:
+def _bounce(context: Context, jib: Jib, report: Report, given: tuple[Given, ...], level: Frame) -> None:
     """First frequencies, and how long the camera swings on after a pan was stopped."""
-    found = swings(context, jib)
+    found = swings(jib, level)
     modes = f"natural frequencies of the {FRAME.split(': ')[0]}, masses where they are"
     report.add(
-        by_method("rig.bounce_locked", "Bounces, arm held", found.held, "Hz", "rig", modes, given, assumptions=("pivot held still, arm level",), source="statics 4.1, 7.6"),
+        by_method("rig.bounce_locked", "Bounces, arm held", found.held, "Hz", "rig", modes, given, assumptions=("pivot held still, arm at its flattest",), source="statics 4.1, 7.6"),
         by_method("rig.sideways", "Sways sideways, pan held", found.sideways, "Hz", "rig", modes, given, assumptions=("what it pans on held against turning",), source="statics 4.1, 7.6"),
     )  # fmt: skip
     if math.isfinite(found.free):

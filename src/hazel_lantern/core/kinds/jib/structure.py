@@ -56,20 +56,14 @@ class _Made:
     def join(self, name: str, i: str, j: str, stiff: tuple[float, float, float, float, float, float], mass: float = 0.0, released: tuple[int, ...] = ()) -> None:
         """A piece whose depth lies in the arm's own plane, whichever way it leans."""
         ea, eiy, eiz, gj, gay, gaz = stiff
-        roll = _upright_in_plane(np.array(self.nodes[i]), np.array(self.nodes[j]))
-        self.elements.append(Element(name, i, j, ea, eiy, eiz, gj, gay, gaz, roll, mass, released))
+        self.elements.append(Element(name, i, j, ea, eiy, eiz, gj, gay, gaz, _roll(self.nodes[i], self.nodes[j]), mass, released))
 
 
-def _upright_in_plane(a: np.ndarray, b: np.ndarray) -> float:
-    """Roll that turns an element's sideways axis as near to the world's as its direction allows [rad]."""
-    ex = (b - a) / np.linalg.norm(b - a)
-    if math.hypot(ex[0], ex[1]) < 1e-6 or abs(ex[1]) > 0.99:
-        return 0.0
-    ez = np.array([0.0, 0.0, 1.0]) - ex[2] * ex
-    ez /= np.linalg.norm(ez)
-    ey = np.cross(ez, ex)
-    wanted = np.array([0.0, 1.0, 0.0]) - ex[1] * ex
-    return math.atan2(float(wanted @ ez), float(wanted @ ey))
+def _roll(i: tuple[float, float, float], j: tuple[float, float, float]) -> float:
+    """Roll that turns a piece's sideways axis as near to the world's as its direction allows [rad]; bolts across the arm are round."""
+    x, y, z = j[0] - i[0], j[1] - i[1], j[2] - i[2]
+    length = math.sqrt(x * x + y * y + z * z)
+    return math.atan2(-z * y / length, x) if abs(x) > 1e-9 or abs(z * y) > 1e-9 else 0.0
 
 
 def _of(bar: Bar, material: Material, count: int = 1) -> tuple[float, float, float, float, float, float]:
@@ -227,9 +221,8 @@ def _masses(jib: Jib) -> dict[str, float]:
     return {"load": jib.head_mass, "weights": jib.mass_of(*WEIGHTS), "pin": more / 2, "pivot": more / 2}
 
 
-def bent(context: Context, jib: Jib, angle: float) -> Bent:
-    """What the weights do to the arm at an angle, its pivot held. Raises SingularModelError for a loose structure."""
-    made = build_frame(context, jib, angle)
+def bent(jib: Jib, made: Frame) -> Bent:
+    """What the weights do to the arm, its pivot held. Raises SingularModelError for a loose structure."""
     spread = [(0, k, (0.0, 0.0, -e.mass * GRAVITY)) for k, e in enumerate(made.elements) if e.mass > 0]
     at = [(0, made.node(name), (0.0, 0.0, -mass * GRAVITY, 0.0, 0.0, 0.0)) for name, mass in _masses(jib).items() if mass > 0]
     found = solve(made, loads(1, (), spread, at))
@@ -240,9 +233,8 @@ def bent(context: Context, jib: Jib, angle: float) -> Bent:
     return Bent(-float(lens[2]), float(lens[4]), abs(float(inner[0, 4])), float(inner[0, 0]), stay)
 
 
-def swings(context: Context, jib: Jib) -> Swings:
-    """First frequencies with the arm level. Raises SingularModelError for a loose structure."""
-    held = build_frame(context, jib, 0.0)
+def swings(jib: Jib, held: Frame) -> Swings:
+    """First frequencies of the arm. Raises SingularModelError for a loose structure."""
     masses = {held.node(name): mass for name, mass in _masses(jib).items() if mass > 0}
     rates, shapes = modes(held, masses, 6)
     sideways = _first(held, rates, shapes, 1)
