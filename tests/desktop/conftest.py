@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import pytest
+from PyQt6.QtCore import QCoreApplication, QEvent
 
 from hazel_lantern.desktop.shell.window import Window
 from hazel_lantern.desktop.theme.theme import Theme, load_fonts
@@ -36,6 +37,8 @@ def make(qtbot, qapp, fonts):
         w.session.open(w.session.project, None)
         w.close()
         w.deleteLater()
+    # Left to the next event loop they would pile up, and every style sheet would be laid on all of them.
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
 
 
 @pytest.fixture

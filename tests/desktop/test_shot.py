@@ -103,7 +103,7 @@ def test_a_proposal_appears_by_itself_and_one_click_makes_it_a_rig(shot, qtbot):
     qtbot.waitUntil(lambda: bool(shot.findChildren(ProposalCard)), timeout=30000)
     card = next(c for c in shot.findChildren(ProposalCard) if c.objectName() == "proposal.jib.two_bars")
     QTest.mouseClick(card, Qt.MouseButton.LeftButton)
-    assert len(shot.session.project.rigs) == 4
+    assert len(shot.session.project.rigs) == 5
     assert shot.session.rig_id == shot.session.project.rigs[-1].id
     assert design(shot, "arm.front") == 1.75
 
