@@ -28,6 +28,7 @@ def parser() -> argparse.ArgumentParser:
     new.add_argument("kind")
     new.add_argument("--variant", default="")
     new.add_argument("--set", action="append", default=[], metavar="NAME=VALUE", help='such as arm.front="5\' 9\\""; repeat as needed')
+    new.add_argument("--act", action="append", default=[], metavar="STATION", help="then do the station's main action, such as rig (size it) or balance; repeat as needed")
     new.add_argument("-o", "--out", type=Path, required=True)
     commands.add_parser("schema", help="JSON Schema of the project file")
     commands.add_parser("kinds", help="kinds, variants and parameters as JSON")

@@ -14,7 +14,7 @@ from hazel_lantern import __version__
 from hazel_lantern.arguments import parser
 from hazel_lantern.core import changes
 from hazel_lantern.core.errors import HazelError, InputError
-from hazel_lantern.core.evaluate import Evaluation, evaluate
+from hazel_lantern.core.evaluate import Evaluation, context_of, evaluate
 from hazel_lantern.core.finding import STOP, Finding
 from hazel_lantern.core.kinds import KINDS
 from hazel_lantern.core.project import FORMAT, Project
@@ -133,6 +133,13 @@ def new(args: argparse.Namespace) -> int:
         if key not in known:
             raise InputError(key, repr(text), "is not a parameter; hazel-lantern kinds lists them")
         project = changes.set_values(project, rig, [(key, known[key].read(text))])
+    shelf = packs.load()
+    for station in args.act:
+        context = context_of(project, shelf, rig)
+        actions = {action.station: action for action in changes.kind_of(context.rig).actions}
+        if station not in actions:
+            raise InputError("--act", repr(station), "this kind acts at: " + ", ".join(actions))
+        project = changes.set_values(project, rig, actions[station].run(context))
     project_file.write(changes.check(project), args.out)
     return DONE
 

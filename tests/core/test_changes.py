@@ -83,11 +83,11 @@ def broken():
     yield replace(project, shots=replaced(project.shots, replace(project.shots[0], aim="sideways"))), "shot.aim"
     yield replace(project, shots=replaced(project.shots, replace(project.shots[0], focal_m=0.0))), "shot.focal"
     yield replace(project, shots=replaced(project.shots, replace(project.shots[0], capture_fps=0.0))), "shot.capture"
-    yield replace(project, rigs=replaced(project.rigs, replace(project.rigs[1], variant="paper"))), "must be one of grooved"
-    yield replace(project, rigs=replaced(project.rigs, replace(project.rigs[1], kind="kite"))), "must be one of jib"
-    yield replace(project, rigs=replaced(project.rigs, replace(project.rigs[1], design={"arm.front": 1.0}))), "is not a parameter of a Slider"
-    yield replace(project, rigs=replaced(project.rigs, replace(project.rigs[1], shots=()))), "at least one shot"
-    yield replace(project, rigs=replaced(project.rigs, replace(project.rigs[1], kit="none"))), "names nothing"
+    yield replace(project, rigs=replaced(project.rigs, replace(project.rigs[2], variant="paper"))), "must be one of grooved"
+    yield replace(project, rigs=replaced(project.rigs, replace(project.rigs[2], kind="kite"))), "must be one of jib"
+    yield replace(project, rigs=replaced(project.rigs, replace(project.rigs[2], design={"arm.front": 1.0}))), "is not a parameter of a Slider"
+    yield replace(project, rigs=replaced(project.rigs, replace(project.rigs[2], shots=()))), "at least one shot"
+    yield replace(project, rigs=replaced(project.rigs, replace(project.rigs[2], kit="none"))), "names nothing"
 
 
 @pytest.mark.parametrize(("project", "words"), [pytest.param(p, w, id=w) for p, w in broken()])

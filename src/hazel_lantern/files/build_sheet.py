@@ -256,3 +256,8 @@ def _cautions(sheet: _Sheet, result: Evaluation, show: Display) -> None:
     for finding in result.findings:
         if finding.about in (PEOPLE, STRUCTURE) and finding.state != CLEAR:
             sheet.paragraph(f"{finding.state.upper()}  {finding.title}: {finding.sentence.text(show)}")
+    if result.kind.loading is not None and result.model is not None:
+        sheet.room(40)
+        sheet.heading("Loading and unloading")
+        for number, step in enumerate(result.kind.loading(result.context, result.model), 1):
+            sheet.paragraph(f"{number}. {step.text(show)}.")

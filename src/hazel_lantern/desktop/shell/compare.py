@@ -58,7 +58,11 @@ def ways_page(schools: tuple[tuple[str, tuple[Way, ...]], ...], show: Display, t
     rows = [f"<p style='color: {t.muted}'>Good builders differ on these. Each way was tried on this rig as it stands, nothing was changed.</p>"]
     for title, found in schools:
         # Only what tells the ways apart.
-        keys = [key for key in dict.fromkeys(key for way in found for key in way.figures) if len({show.text(w.figures[key].value, w.figures[key].unit) if key in w.figures else "" for w in found}) > 1]
+        keys = [
+            key
+            for key in dict.fromkeys(key for way in found for key in way.figures)
+            if len({show.text(w.figures[key].value, w.figures[key].unit) if key in w.figures else "" for w in found}) > 1
+        ]
         heads = "".join(f"<td align=right style='padding: 2px 8px; color: {t.muted}'>{escape(next(w.figures[k].label for w in found if k in w.figures))}</td>" for k in keys)
         rows.append(
             f"<h3 style='color: {t.lantern}; margin: 12px 0 2px 0'>{escape(title)}</h3><table cellspacing=0 width='100%'><tr><td width='36%'></td>{heads}<td align=right style='padding: 2px 8px; color: {t.muted}'>Findings</td></tr>"

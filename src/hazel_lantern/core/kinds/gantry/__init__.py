@@ -11,10 +11,11 @@ from hazel_lantern.core.figure import Given, by_formula, by_method
 from hazel_lantern.core.finding import CLEAR, PICTURE, STOP, Finding, Remedy, Words
 from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Action, Context, Kind, Report, View
-from hazel_lantern.core.kinds.gantry.design import BOARDS, PARAMETERS, VARIANTS
+from hazel_lantern.core.kinds.gantry.design import BOARDS, PARAMETERS, SCHOOLS, TOLD_APART_BY, VARIANTS
 from hazel_lantern.core.kinds.gantry.drawing import draw
 from hazel_lantern.core.kinds.gantry.model import Gantry, build, lens, members, path, reaches, way
 from hazel_lantern.core.kinds.gantry.strength import strength_figures
+from hazel_lantern.core.kinds.handling import hung_up
 from hazel_lantern.core.kinds.headline import headlines
 from hazel_lantern.core.kinds.moving import move_figures
 from hazel_lantern.core.kinds.straight.parts import piece
@@ -100,7 +101,7 @@ KIND = Kind(
     id="gantry", name="Gantry", variants=VARIANTS, parameters=PARAMETERS, views=(View("side", "Side"), View("above", "Above")),
     actions=(Action("rig", "Size it for me", _size),),
     model=build, report=_report, path=path, lens=lens, members=members, sketch=draw, parts=_parts, headlines=_headlines,
-    stations=("shot", "rig", "balance", "travel", "build"), reaches=reaches,
+    stations=("shot", "rig", "balance", "travel", "build"), reaches=reaches, loading=lambda context, rig: hung_up(context), schools=SCHOOLS, told_apart_by=TOLD_APART_BY,
 )  # fmt: skip
 
 __all__ = ["KIND"]

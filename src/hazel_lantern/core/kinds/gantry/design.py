@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from math import pi
 
+from hazel_lantern.core.kinds.base import School
 from hazel_lantern.core.kinds.overhead.design import BELOW
 from hazel_lantern.core.quantity import Choice, Parameter, Quantity
 
@@ -16,12 +17,12 @@ PARAMETERS: tuple[Parameter, ...] = (
     Choice("runway.section", "Runway", (), "al6063-slot-40x40", "Frame", "each of the two", table="sections"),
     Quantity("runway.posts", "Held at", "count", 2.0, 6.0, 2.0, "Frame", "places along each runway"),
     Quantity("runway.height", "Runways above ground", "m", 0.3, 4.0, 2.05, "Frame", "their top"),
-    Choice("bridge.section", "Bridge", (), "al6063-slot-40x80", "Bridge", "tube or profile", table="sections"),
-    Quantity("board.flange", "Flange boards, wide", "m", 0.02, 0.3, 0.07, "Bridge", "built from boards only"),
-    Quantity("board.thick", "Boards, thick", "m", 0.006, 0.05, 0.018, "Bridge", "flanges and web alike"),
-    Quantity("board.web", "Web board, high", "m", 0.02, 0.4, 0.11, "Bridge", "built from boards only"),
-    Choice("board.material", "Boards of", (), "plywood", "Bridge", "built from boards only", table="materials"),
-    Quantity("board.screws", "A screw every", "m", 0.01, 0.6, 0.1, "Bridge", "along each flange; 5 mm screws"),
+    Choice("bridge.section", "Bridge", (), "al6063-slot-40x80", "Bridge", "tube or profile", table="sections", only=(BAR,)),
+    Quantity("board.flange", "Flange boards, wide", "m", 0.02, 0.3, 0.07, "Bridge", "built from boards only", only=(BOARDS,)),
+    Quantity("board.thick", "Boards, thick", "m", 0.006, 0.05, 0.018, "Bridge", "flanges and web alike", only=(BOARDS,)),
+    Quantity("board.web", "Web board, high", "m", 0.02, 0.4, 0.11, "Bridge", "built from boards only", only=(BOARDS,)),
+    Choice("board.material", "Boards of", (), "plywood", "Bridge", "built from boards only", table="materials", only=(BOARDS,)),
+    Quantity("board.screws", "A screw every", "m", 0.01, 0.6, 0.1, "Bridge", "along each flange; 5 mm screws", only=(BOARDS,)),
     Quantity("bridge.wheelbase", "End wheels apart", "m", 0.05, 1.0, 0.3, "Bridge", "along each runway"),
     Choice("bridge.wheel", "Wheels", (), "v-25", "Bridge", "of bridge and trolley", table="wheels"),
     Quantity("trolley.edge", "Trolley stops short by", "m", 0.0, 1.0, 0.12, "Trolley and boom", "at both ends of the bridge"),
@@ -40,3 +41,11 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("tether.stiffness", "Stiffness of the tether", "N/m", 500.0, 1e6, 20000.0, "Hanging", "with its anchor"),
     Choice("safety", "If it fails", (("D", "D · overhead, kept clear below"), ("E", "E · over people")), "D", "Hanging", "nothing hangs over people"),
 )
+
+SCHOOLS = (
+    School("Bridge", (
+        ("stiff and heavy", (("variant", BAR), ("bridge.section", "al6063-slot-40x80")), "calm picture; wants strong runways and a firm hand to start"),
+        ("light", (("variant", BAR), ("bridge.section", "al6063-slot-20x80")), "moves with a finger; gives and nods"),
+        ("built from boards", (("variant", BOARDS),), "hand tools and screws; swells, loosens, cheap to mend"))),
+)  # fmt: skip
+TOLD_APART_BY = ("travel.drop", "travel.twist", "travel.shift", "balance.post", "rig.mass", "build.cost")

@@ -71,7 +71,10 @@ def _arm(context: Context, jib: Jib, angle: float, *, ghost: bool) -> list[Item]
             items.append(Stroke(np.array([lower + sign * jib.cable.post * square, pin + sign * jib.cable.head * square]), "rope", jib.cable.rope.d, layer=layer))
     if jib.mast > 0:
         top = lower + jib.mast * square
-        items += [Stroke(np.array([lower - along * jib.rear, top, pin]), "rope", context.row("ropes", "stay.rope").d, layer=layer), Stroke(np.array([lower, top]), "steel", 0.012, layer=layer)]
+        items += [
+            Stroke(np.array([lower - along * jib.rear, top, pin]), "rope", context.row("ropes", "stay.rope").d, layer=layer),
+            Stroke(np.array([lower, top]), "steel", 0.012, layer=layer),
+        ]
     items.append(Shape(box_outline(_pair(lower - along * (jib.rear + end)), _pair(pin + along * end), jib.arm.depth), jib.arm_material.fill, layer))
     joint = context.number("arm.joint")
     if 0 < joint < jib.front:

@@ -83,4 +83,16 @@ SCHOOLS = (
         ("by the cable's adjuster", (("variant", CABLE),), "trimmed while shooting; cable to keep tight"),
         ("at the powered head", (("variant", PLAIN),), "any tilt at any time; battery, weight and money at the far end"))),
 )  # fmt: skip
-TOLD_APART_BY = ("balance.friction", "balance.push", "balance.step", "rig.angle_high", "rig.nod", "balance.footing", "rig.bounce_locked", "rig.sag", "build.match", "rig.mass", "build.cost")
+TOLD_APART_BY = (
+    "balance.friction",
+    "balance.push",
+    "balance.step",
+    "rig.angle_high",
+    "rig.nod",
+    "balance.footing",
+    "rig.bounce_locked",
+    "rig.sag",
+    "build.match",
+    "rig.mass",
+    "build.cost",
+)

@@ -69,7 +69,10 @@ def parts(context: Context, jib: Jib) -> tuple[tuple[Part, ...], tuple[Buy, ...]
         ]  # fmt: skip
     if jib.mast > 0:
         rope = context.row("ropes", "stay.rope")
-        bought += [Buy(f"{rope.name}, by the metre", math.ceil(math.hypot(jib.front, jib.mast) + math.hypot(jib.rear, jib.mast) + 0.6), rope.price, "stay to both ends"), Buy("Turnbuckle M6", 1, 3.2, "tightens the stay")]
+        bought += [
+            Buy(f"{rope.name}, by the metre", math.ceil(math.hypot(jib.front, jib.mast) + math.hypot(jib.rear, jib.mast) + 0.6), rope.price, "stay to both ends"),
+            Buy("Turnbuckle M6", 1, 3.2, "tightens the stay"),
+        ]
     if 0 < context.number("arm.joint") < jib.front:
         bought.append(Buy(f"Bolt {bolt.id}×{long}, {jib.grade.name}", 4 * jib.bars, round(bolt.price * (1 + long / 100), 2), "sleeve"))
     bought.append(Buy("Webbing strap with buckle", 1, 4.5, f"parks the arm, {context.number('park.lever') * 1e3:.0f} mm ahead of the pivot"))

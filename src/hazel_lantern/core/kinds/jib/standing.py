@@ -68,14 +68,21 @@ def footing_figures(context: Context, jib: Jib, report: Report) -> None:
         ),
         Finding(
             "balance.bump", "Bumped at the camera", PEOPLE, bump, tips, knock, "at_least", "N", "stand.radius", "balance",
-            Words("At its worst (" + bumped.words + ") a push of {} tips it" + gust + "; it must stand {}.", ((tips, "N"), (knock, "N"))), change if bump != CLEAR else (),
+            _pushed(bumped.words, "a push of {} tips it" + gust, tips, "it must stand {}", knock), change if bump != CLEAR else (),
         ),
         Finding(
             "balance.steer", "Steered at the rear", PEOPLE, steer, steers, hands, "at_least", "N", "hands", "balance",
-            Words("At its worst (" + steered.words + ") a push of {} at the rear end tips it; a helper leaning on it gives {}.", ((steers, "N"), (hands, "N"))), change if steer != CLEAR else (),
+            _pushed(steered.words, "a push of {} at the rear end tips it", steers, "hands on it give {}", hands), change if steer != CLEAR else (),
         ),
     ]  # fmt: skip
     _pan(context, jib, report, knock)
+
+
+def _pushed(where: str, tips: str, least: float, asked: str, push: float) -> Words:
+    """A sentence on a push; a rig that falls by itself is told so."""
+    if least <= 0:
+        return Words(f"At its worst ({where}) it falls over by itself; {asked}.", ((push, "N"),))
+    return Words(f"At its worst ({where}) {tips}; {asked}.", ((least, "N"), (push, "N")))
 
 
 def _worst(jib: Jib, push: float, *, rear: bool = False) -> Worst:
@@ -97,7 +104,7 @@ def _worst(jib: Jib, push: float, *, rear: bool = False) -> Worst:
     slew = footing.worst_slew(jib.feet, masses[~turning].tolist(), flat[~turning], (0.0, 0.0), masses[turning].tolist(), flat[turning]).angle
     turn = np.array([[math.cos(slew), math.sin(slew), 0], [-math.sin(slew), math.cos(slew), 0], [0, 0, 1]])
     flat[turning] = flat[turning] @ turn
-    words = f"arm at {math.degrees(angles[index]):.0f}°, turned to {math.degrees(slew):.0f}°, camera {'on' if camera else 'off'}"
+    words = f"arm at {math.degrees(angles[index]):.0f}°, turned to {math.degrees(slew):.0f}°, camera {'on' if camera else 'off'}".replace("-", "−")
     return Worst(words, masses.tolist(), flat, float(height[index]), footing.footing(jib.feet, masses.tolist(), flat))
 
 

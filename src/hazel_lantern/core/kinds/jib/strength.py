@@ -58,7 +58,7 @@ def strength_figures(context: Context, jib: Jib, report: Report) -> None:
 def _bounce(context: Context, jib: Jib, report: Report, given: tuple[Given, ...], level: Frame) -> None:
     """First frequencies, and how long the camera swings on after a pan was stopped."""
     found = swings(jib, level)
-    modes = f"natural frequencies of the {FRAME.split(': ')[0]}, masses where they are"
+    modes = "natural frequencies by the frame engine, masses where they are"
     report.add(
         by_method("rig.bounce_locked", "Bounces, arm held", found.held, "Hz", "rig", modes, given, assumptions=("pivot held still, arm at its flattest",), source="statics 4.1, 7.6"),
         by_method("rig.sideways", "Sways sideways, pan held", found.sideways, "Hz", "rig", modes, given, assumptions=("what it pans on held against turning",), source="statics 4.1, 7.6"),

@@ -11,9 +11,10 @@ from hazel_lantern.core.errors import GeometryError
 from hazel_lantern.core.figure import Given, by_method
 from hazel_lantern.core.finding import Remedy, Words
 from hazel_lantern.core.kinds.base import Action, Context, Kind, Member, Report, View
+from hazel_lantern.core.kinds.handling import centred_for_other_kits, hung_up
 from hazel_lantern.core.kinds.headline import headlines
 from hazel_lantern.core.kinds.moving import move_figures
-from hazel_lantern.core.kinds.overhead.design import PARAMETERS, SHUTTLE, TWIN, USUAL, VARIANTS
+from hazel_lantern.core.kinds.overhead.design import PARAMETERS, SCHOOLS, SHUTTLE, TOLD_APART_BY, TWIN, USUAL, VARIANTS
 from hazel_lantern.core.kinds.overhead.hanging import hanging_figures, shuttle_figures
 from hazel_lantern.core.kinds.straight import bends, drawing, model, rolls
 from hazel_lantern.core.kinds.straight.fit import sized_rail, travel_figures
@@ -135,7 +136,8 @@ KIND = Kind(
     id="overhead", name="Overhead slider", variants=VARIANTS, parameters=PARAMETERS, views=(View("side", "Side"), View("above", "Above")),
     actions=(Action("rig", "Size it for me", lambda context: sized_rail(context, build(context).way)),),
     model=build, report=_report, path=_path, lens=_lens, members=_members, sketch=_draw, parts=_parts, headlines=_headlines,
-    stations=("shot", "rig", "balance", "travel", "build"), usual=USUAL,
+    stations=("shot", "rig", "balance", "travel", "build"), usual=USUAL, swaps=lambda context, rig: centred_for_other_kits(context), loading=lambda context, rig: hung_up(context),
+    schools=SCHOOLS, told_apart_by=TOLD_APART_BY,
 )  # fmt: skip
 
 __all__ = ["KIND"]

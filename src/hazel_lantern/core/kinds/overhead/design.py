@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from hazel_lantern.core.kinds.base import School
 from hazel_lantern.core.kinds.straight.design import MOVING, carriage_parameters, rail_parameters
 from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Value
 
@@ -18,7 +19,7 @@ USUAL: dict[str, dict[str, Value]] = {
 }
 
 PARAMETERS: tuple[Parameter, ...] = (
-    *rail_parameters(1.8, "galv-round-33.7x3.2", 2.2, 10.0),
+    *rail_parameters(1.8, "galv-round-33.7x3.2", 2.2, 10.0, twin=(TWIN,)),
     *carriage_parameters("nylon-28", -0.22),
     Quantity("hanger.count", "Hung at", "count", 2.0, 8.0, 2.0, "Hanging", "places, evenly along the rail"),
     Quantity("support.inset", "First hanger from the end", "m", 0.0, 2.0, 0.15, "Hanging", "both ends alike"),
@@ -30,13 +31,29 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("tether.slack", "Slack of the tether", "m", 0.0, 0.5, 0.03, "Tether", "how far the camera falls before it holds"),
     Quantity("tether.stiffness", "Stiffness of the tether", "N/m", 500.0, 1e6, 20000.0, "Tether", "with its anchor"),
     Quantity("tether.rated", "Rated load of the tether", "N", 0.0, 50000.0, 1000.0, "Tether", "as stamped on its weakest part"),
-    Quantity("rod.smallest", "Rod, thinnest place", "m", 0.003, 0.1, 0.0335, "Shuttle", "measured; rods vary"),
-    Quantity("rod.largest", "Rod, thickest place", "m", 0.003, 0.1, 0.0338, "Shuttle", "measured; rods vary"),
-    Quantity("shuttle.bore", "Bore of the shuttle", "m", 0.003, 0.12, 0.0341, "Shuttle", "measured"),
-    Quantity("shuttle.guide", "Guide length", "m", 0.01, 0.6, 0.13, "Shuttle", "between its outer contact points"),
-    Quantity("shuttle.friction", "Friction of the bore", "1", 0.005, 0.6, 0.25, "Shuttle", "plain plastic 0.25, bronze 0.2, ball bush 0.01"),
-    Quantity("shuttle.offset", "Pushed off the rod by", "m", -0.5, 0.5, 0.12, "Shuttle", "hand or cord below the rod"),
-    Choice("carriage.hold", "Trolley", (("captive", "Trapped on the rail"), ("resting", "Resting by its weight")), "captive", "Carriage", "overhead it must be trapped"),
+    Quantity("rod.smallest", "Rod, thinnest place", "m", 0.003, 0.1, 0.0335, "Shuttle", "measured; rods vary", only=(SHUTTLE,)),
+    Quantity("rod.largest", "Rod, thickest place", "m", 0.003, 0.1, 0.0338, "Shuttle", "measured; rods vary", only=(SHUTTLE,)),
+    Quantity("shuttle.bore", "Bore of the shuttle", "m", 0.003, 0.12, 0.0341, "Shuttle", "measured", only=(SHUTTLE,)),
+    Quantity("shuttle.guide", "Guide length", "m", 0.01, 0.6, 0.13, "Shuttle", "between its outer contact points", only=(SHUTTLE,)),
+    Quantity("shuttle.friction", "Friction of the bore", "1", 0.005, 0.6, 0.25, "Shuttle", "plain plastic 0.25, bronze 0.2, ball bush 0.01", only=(SHUTTLE,)),
+    Quantity("shuttle.offset", "Pushed off the rod by", "m", -0.5, 0.5, 0.12, "Shuttle", "hand or cord below the rod", only=(SHUTTLE,)),
+    Choice(
+        "carriage.hold",
+        "Trolley",
+        (("captive", "Trapped on the rail"), ("resting", "Resting by its weight")),
+        "captive",
+        "Carriage",
+        "overhead it must be trapped",
+        only=(TUBE, TWIN),
+    ),
     *MOVING,
     Choice("safety", "If it fails", (("D", "D · overhead, kept clear below"), ("E", "E · over people")), "D", "Hanging", "nothing hangs over people"),
 )
+
+SCHOOLS = (
+    School("What runs", (
+        ("trolley on a tube", (("variant", TUBE),), "rolls for a moving shot; rolls when it should stay, too"),
+        ("trolley on two rails", (("variant", TWIN),), "cannot turn about the tube; two to level"),
+        ("loose shuttle on a rod", (("variant", SHUTTLE),), "cheap and locked anywhere; for placing, not for moving shots"))),
+)  # fmt: skip
+TOLD_APART_BY = ("travel.push", "travel.drop", "travel.shift", "balance.hanger", "rig.mass", "build.cost")

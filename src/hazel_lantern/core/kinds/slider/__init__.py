@@ -9,10 +9,11 @@ import numpy as np
 from hazel_lantern.core.figure import Given, by_method
 from hazel_lantern.core.finding import Remedy, Words
 from hazel_lantern.core.kinds.base import Action, Context, Kind, Report, View
+from hazel_lantern.core.kinds.handling import centred_for_other_kits, stood_up
 from hazel_lantern.core.kinds.headline import headlines
 from hazel_lantern.core.kinds.moving import move_figures
 from hazel_lantern.core.kinds.props import legs_above, legs_side
-from hazel_lantern.core.kinds.slider.design import CAPTIVE, PARAMETERS, TABLE, TRIPOD, TWO, USUAL, VARIANTS
+from hazel_lantern.core.kinds.slider.design import CAPTIVE, PARAMETERS, SCHOOLS, TABLE, TOLD_APART_BY, TRIPOD, TWO, USUAL, VARIANTS
 from hazel_lantern.core.kinds.slider.model import Slider, build, members, rests_for
 from hazel_lantern.core.kinds.slider.standing import standing_figures
 from hazel_lantern.core.kinds.straight import bends, drawing, model, rolls
@@ -109,11 +110,15 @@ def _headlines(context: Context, report: Report) -> dict[str, Words]:
     )
 
 
+def _loading(context: Context, rig: Slider) -> tuple[Words, ...]:
+    return stood_up(context, 0 if rig.held == TABLE else len(rig.places))
+
+
 KIND = Kind(
     id="slider", name="Slider", variants=VARIANTS, parameters=PARAMETERS, views=(View("side", "Side"), View("above", "Above")),
     actions=(Action("rig", "Size it for me", _size), Action("balance", "Centre it for me", _balance)),
     model=build, report=_report, path=_path, lens=_lens, members=members, sketch=_draw, parts=_parts, headlines=_headlines,
-    stations=("shot", "rig", "balance", "travel", "build"), usual=USUAL,
+    stations=("shot", "rig", "balance", "travel", "build"), usual=USUAL, swaps=lambda context, rig: centred_for_other_kits(context), loading=_loading, schools=SCHOOLS, told_apart_by=TOLD_APART_BY,
 )  # fmt: skip
 
 __all__ = ["KIND"]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from math import pi
 
+from hazel_lantern.core.kinds.base import School
 from hazel_lantern.core.kinds.straight.design import MOVING, SAFETY, carriage_parameters, rail_parameters
 from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Value
 
@@ -18,7 +19,7 @@ USUAL: dict[str, dict[str, Value]] = {
 }
 
 PARAMETERS: tuple[Parameter, ...] = (
-    *rail_parameters(1.2, "al6063-slot-40x40", 1.0),
+    *rail_parameters(1.2, "al6063-slot-40x40", 1.0, twin=(RODS, FLATS)),
     *carriage_parameters("v-25", 0.09),
     Choice(
         "carriage.hold", "Carriage", ((CAPTIVE, "Captive on the rail"), (RESTING, "Resting by its weight")), CAPTIVE, "Carriage", "captive cannot fall off; resting rolls freer"
@@ -34,3 +35,17 @@ PARAMETERS: tuple[Parameter, ...] = (
     *MOVING,
     Choice("safety", "If it fails", SAFETY, "B", "Support", "sets the factors on strength and tipping"),
 )
+
+SCHOOLS = (
+    School("Carriage", (
+        ("captive", (("carriage.hold", CAPTIVE),), "cannot fall off, works tilted and upside down; must be nipped up just so"),
+        ("resting by its weight", (("carriage.hold", RESTING),), "rolls freest, lifts off to pack; tips with a careless pull"))),
+    School("Drag", (
+        ("free-rolling", (("wheel.preload", 4.0),), "lightest push; shows every tremble of the hand"),
+        ("some drag on purpose", (("wheel.preload", 40.0),), "steadier by hand; sticks at crawling speed"))),
+    School("Stands", (
+        ("one tripod in the middle", (("support", TRIPOD),), "quick, one thing to carry; nods at both ends"),
+        ("a stand at each end", (("support", TWO),), "calm picture; two to level"),
+        ("a table or the floor", (("support", TABLE),), "calmest; only where there is one"))),
+)  # fmt: skip
+TOLD_APART_BY = ("travel.push", "travel.sticks", "travel.drop", "travel.shift", "balance.least", "balance.drag_now", "balance.footing", "rig.mass", "build.cost")

@@ -39,8 +39,9 @@ def standing_figures(context: Context, rig: Slider, found: Ride, report: Report)
         ("balance.bump", "Bumped at the camera", tips, knock, "N", "A push of {} at the lens tips it; it must stand {}."),
     ):
         state = judge(value, limit, "at_least", PEOPLE)
+        said = Words(words, ((value, unit), (limit, unit))) if value > 0 else Words("With the carriage at its end it falls over by itself; {} is wanted.", ((limit, unit),))
         report.findings.append(Finding(key, title, PEOPLE, state, value, limit, "at_least", unit, "stand.radius" if rig.held != TABLE else "table.width", "balance",
-                                       Words(words, ((value, unit), (limit, unit))), mend if state != CLEAR else ()))  # fmt: skip
+                                       said, mend if state != CLEAR else ()))  # fmt: skip
     if rig.held != TABLE:
         carried = float(found.reactions.max()) / GRAVITY
         report.add(by_method("balance.carried", "Most a stand carries", carried, "kg", "balance", "largest support reaction along the travel", inputs, source="statics 4.3"))

@@ -9,12 +9,12 @@ from hazel_lantern.core.quantity import Choice, Parameter, Quantity
 SAFETY = (("A", "A · nobody near"), ("B", "B · a fall breaks gear"), ("C", "C · people near"))
 
 
-def rail_parameters(length: float, section: str, height: float, slope: float = 40.0) -> tuple[Parameter, ...]:
-    """The rail, with a kind's own usual sizes."""
+def rail_parameters(length: float, section: str, height: float, slope: float = 40.0, twin: tuple[str, ...] = ()) -> tuple[Parameter, ...]:
+    """The rail, with a kind's own usual sizes; `twin` names the constructions with two rails."""
     return (
         Quantity("rail.length", "Rail", "m", 0.2, 8.0, length, "Rail", "from end to end"),
         Choice("rail.section", "Section", (), section, "Rail", "each rail", table="sections"),
-        Quantity("rail.spacing", "Rails apart", "m", 0.04, 1.0, 0.12, "Rail", "between the middles of two rails; one rail leaves it out"),
+        Quantity("rail.spacing", "Rails apart", "m", 0.04, 1.0, 0.12, "Rail", "between the middles of the two rails", only=twin),
         Quantity("rail.height", "Top of the rail", "m", 0.05, 6.0, height, "Rail", "above the ground, at its middle"),
         Quantity("rail.slope", "Rises", "rad", radians(-slope), radians(slope), 0.0, "Rail", "positive rises along the travel"),
         Quantity("rail.joint_every", "A joint every", "m", 0.0, 8.0, 0.0, "Rail", "0 for a rail in one piece"),

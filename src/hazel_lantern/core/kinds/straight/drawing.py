@@ -7,6 +7,7 @@ import math
 import numpy as np
 
 from hazel_lantern.core import sketch as sk
+from hazel_lantern.core.errors import HazelError
 from hazel_lantern.core.finding import Words
 from hazel_lantern.core.kinds.base import Context, Report
 from hazel_lantern.core.kinds.props import CIRCLE, PERSON, camera_above, camera_side, person, person_above
@@ -81,7 +82,10 @@ def _bent(rig: Straight, x: float) -> list[Item]:
     """The rail's bent line, stretched so that it can be seen."""
     front, rear = rig.axles()
     places = np.linspace(0.0, rig.length, 61)
-    drop = rails.shape(rig.rail, x, rig.wheelbase, front, rear, places)
+    try:
+        drop = rails.shape(rig.rail, x, rig.wheelbase, front, rear, places)
+    except HazelError:
+        return []  # a rail that tips off its supports is a finding; it has no bent line
     largest = float(np.abs(drop).max())
     if largest < 1e-7:
         return []

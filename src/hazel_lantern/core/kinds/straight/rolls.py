@@ -17,6 +17,7 @@ from hazel_lantern.core.optics import lens
 
 PUSH = Formula("W*(sin(alpha)+c*cos(alpha))")
 START = Formula("W*c*k")
+NIPPED = Formula("4*c*max(Y/sin(phi), Z/cos(phi))")
 LEAST = 0.1
 GROOVE = math.radians(45)
 
@@ -82,6 +83,9 @@ def _preload(context: Context, rig: Straight, vertical: list[float], report: Rep
         by_method("balance.preload", "Nip up each wheel by", need.each, "N", "balance", "1.25 times the largest side change plus load over the groove's slope", given, assumptions=("grooves of 45°",), source="statics 5.2"),
         by_method("balance.drag", "Drag with that preload", need.drag, "N", "balance", "rolling coefficient times the flank forces", given, source="statics 5.2"),
     )  # fmt: skip
+    report.add(by_formula("balance.drag_now", "Drag as nipped up", "N", "balance", NIPPED, (
+        Given("c", rig.wheel.rolling_high, "1", "rolling coefficient, upper end", "carriage.wheel"), context.given("Y", "wheel.preload", "side preload of each wheel", "N"),
+        Given("phi", GROOVE, "rad", "half angle of the groove"), Given("Z", sum(map(abs, vertical)) / 4, "N", "weight on each wheel", "kit")), assumptions=("a lone third wheel counts twice",), source="statics 5.2"))  # fmt: skip
     now = context.number("wheel.preload")
     better = math.ceil(need.each)
     report.findings.append(Finding(

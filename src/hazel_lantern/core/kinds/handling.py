@@ -1,0 +1,47 @@
+"""Handling that rigs with a travelling carriage share: the order of loading, and what another camera kit asks for."""
+
+from __future__ import annotations
+
+import math
+
+from hazel_lantern.core.finding import Words
+from hazel_lantern.core.kinds.base import Context, Swap
+
+
+def centred_for_other_kits(context: Context) -> tuple[Swap, ...]:
+    """For each other kit of the project: where its mount must sit so that its centre lies over the middle of the carriage."""
+    heading = context.number("camera.heading")
+    found = []
+    for kit in context.other_kits:
+        ahead, aside = (round(min(0.5, max(-0.5, -kit.ahead * share)), 3) + 0.0 for share in (math.cos(heading), math.sin(heading)))
+        moved = math.hypot(ahead - context.number("camera.ahead"), aside - context.number("camera.aside"))
+        words = Words("move the mount by {}", ((moved, "m"),)) if moved > 5e-4 else Words("the mount stays where it is")
+        found.append(Swap(kit.id, words, (("kit", kit.id), ("camera.ahead", ahead), ("camera.aside", aside))))
+    return tuple(found)
+
+
+def stood_up(context: Context, stands: int) -> tuple[Words, ...]:
+    """Loading a rail on stands, or on a table with none; it is unloaded backwards."""
+    kit = (context.payload.mass, "kg")
+    first = (
+        Words(f"Set {'the stand' if stands == 1 else 'both stands'} level, feet {{}} from the centre, and lock", ((context.number("stand.radius"), "m"),))
+        if stands
+        else Words("Lay the rail on a clean table, all feet touching")
+    )
+    bag = context.number("ballast.mass")
+    return (
+        first, *((Words("Hang {} of ballast below, clear of the ground", ((bag, "kg"),)),) if bag > 0 else ()),
+        Words("Rail on, clamps tight, end stops in place; try the carriage empty from end to end"), Words("Park the carriage over a support and lock it"),
+        Words("Camera on, {}, cable slack for the whole travel", (kit,)), Words("Unlock with a hand on the carriage; on a slope never let go of it"), Words("To unload go backwards: lock, then the camera, the rail last"),
+    )  # fmt: skip
+
+
+def hung_up(context: Context) -> tuple[Words, ...]:
+    """Loading a rig overhead; it is unloaded backwards."""
+    return (
+        Words("Clear and close off the floor below; nobody under it from now on"), Words("Look at every anchor, clamp, shackle and end stop"),
+        Words("Run the empty carriage or trolley from end to end, listening for what binds"),
+        Words("Tether on before the camera: its own anchor, no more than {} of slack", ((context.number("tether.slack"), "m"),)),
+        Words("Camera on, {}, from a firm ladder with a second person", ((context.payload.mass, "kg"),)), Words("Load it once with a hand before anybody comes near"),
+        Words("To unload go backwards: camera off, the tether last"),
+    )  # fmt: skip
