@@ -15,7 +15,7 @@ from hazel_lantern.core.kinds.gantry.strength import bent
 from hazel_lantern.core.kinds.straight.bends import picture, ride
 from hazel_lantern.core.mechanics import overhead
 from hazel_lantern.core.remedies import vetted
-from hazel_lantern.core.units import GRAVITY
+from hazel_lantern.core.units import GRAVITY, Display
 from tests.helpers import SAMPLES, SHELF, finding, sample, value
 
 RIGS = ("jar-slider", "kitchen-gantry")
@@ -200,3 +200,37 @@ def test_every_variant_of_every_kind_answers_and_reads_its_own_parameters():
             wheres = {f.where for f in result.findings if f.where and not f.where.startswith(("shot.", "thing."))}
             assert wheres <= keys | set(result.figures), wheres - keys
             assert {f.station for f in result.figures.values()} <= set(kind.stations)
+
+
+def test_a_gantry_stands_firmer_with_weight_on_its_feet_and_falls_when_the_boom_outweighs_it():
+    rig = "kitchen-gantry"
+    tips = [value(solved(rig, foot__ballast=kg), "balance.tips_at") for kg in (0.0, 5.0, 10.0)]
+    assert tips[0] < tips[1] < tips[2]
+    # Ballast on every foot presses half the span, or half the length, inside the nearest edge.
+    bare, loaded = solved(rig), solved(rig, foot__ballast=5.0)
+    design = bare.context.rig.design
+    lever = min(design["span"], design["runway.length"]) / 2
+    more = 5.0 * 2 * design["runway.posts"] * GRAVITY * lever / design["runway.height"]
+    assert value(loaded, "balance.tips_at") - value(bare, "balance.tips_at") == pytest.approx(more, rel=1e-6)
+    top_heavy = solved(rig, span=0.45, boom__longest=2.4, trolley__edge=0.0, boom__section="steel-40x40x2", kit__0__mass=14.0)
+    assert finding(top_heavy, "balance.stands").state == STOP
+
+
+def test_another_kit_is_centred_over_the_wheels_by_its_card():
+    result = solved()
+    swaps = result.kind.swaps(result.context, result.model)
+    assert len(swaps) == len(sample().kits) - 1
+    for swap in swaps:
+        after = evaluate(changes.set_values(sample(), "jar-slider", swap.changes), SHELF, "jar-slider")
+        carriage = after.figures["balance.foot"].value
+        assert abs(carriage) < 0.002, swap.kit
+
+
+@pytest.mark.parametrize("rig", ["jar-slider", "kitchen-gantry"])
+def test_the_order_of_loading_puts_what_holds_before_what_is_held(rig):
+    result = solved(rig)
+    steps = [step.text(Display()) for step in result.kind.loading(result.context, result.model)]
+    camera = next(k for k, step in enumerate(steps) if step.startswith("Camera on"))
+    held = next(k for k, step in enumerate(steps) if step.startswith(("Tether on", "Park the carriage")))
+    assert held < camera
+    assert steps[-1].startswith("To unload go backwards")

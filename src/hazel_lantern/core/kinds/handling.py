@@ -13,7 +13,9 @@ def centred_for_other_kits(context: Context) -> tuple[Swap, ...]:
     heading = context.number("camera.heading")
     found = []
     for kit in context.other_kits:
-        ahead, aside = (round(min(0.5, max(-0.5, -kit.ahead * share)), 3) + 0.0 for share in (math.cos(heading), math.sin(heading)))
+        # Half of the carriage's own mass goes with the mount.
+        share = -kit.ahead * kit.mass / (kit.mass + context.number("carriage.mass") / 2)
+        ahead, aside = (round(min(0.5, max(-0.5, share * turn)), 3) + 0.0 for turn in (math.cos(heading), math.sin(heading)))
         moved = math.hypot(ahead - context.number("camera.ahead"), aside - context.number("camera.aside"))
         words = Words("move the mount by {}", ((moved, "m"),)) if moved > 5e-4 else Words("the mount stays where it is")
         found.append(Swap(kit.id, words, (("kit", kit.id), ("camera.ahead", ahead), ("camera.aside", aside))))

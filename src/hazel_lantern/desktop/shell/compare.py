@@ -107,5 +107,6 @@ def page(one: Evaluation, other: Evaluation, show: Display, theme: Theme) -> str
         if pair.station != station:
             station = pair.station
             rows.append(head(names[station]))
-        rows.append(f"<tr><td>{escape(pair.label)}</td>{cell(value(pair.one), pair.differs)}{cell(value(pair.other), pair.differs)}</tr>")
+        a, b = value(pair.one), value(pair.other)
+        rows.append(f"<tr><td>{escape(pair.label)}</td>{cell(a, a != b)}{cell(b, a != b)}</tr>")
     return f"<table cellspacing=0 width='100%'>{''.join(rows)}</table>"

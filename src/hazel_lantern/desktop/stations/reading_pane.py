@@ -72,5 +72,8 @@ class ReadingPane(QWidget):
                 show,
             )
             self.plot.show_reading(None, show)
+            self.show()
             return
-        self.plot.show_reading(reading(station, built, share, show) if built is not None else None, show)
+        shown = reading(station, built, share, show) if built is not None else None
+        self.plot.show_reading(shown, show)
+        self.setVisible(shown is not None)

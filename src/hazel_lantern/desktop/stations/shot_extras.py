@@ -15,6 +15,7 @@ from hazel_lantern.core.project import Project
 from hazel_lantern.core.proposals import Proposal, proposals
 from hazel_lantern.core.sketch import BODY, Ring, Shape, Sketch, Stroke
 from hazel_lantern.core.staging.things import THINGS
+from hazel_lantern.core.units import Display
 from hazel_lantern.desktop.stage.painter import fit, paint_sketch
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.glyphs import NAMES, paint_lantern
@@ -192,14 +193,22 @@ class ShotExtras(QWidget):
                 card.clicked.connect(lambda _=False, proposal=proposal: self.taken.emit(proposal))
                 self._cards.addWidget(card)
         show = self._session.display
-        # One line for each reason, naming the kinds it holds for.
-        refused: dict[str, list[str]] = {}
+        self._said_of(found, show)
+
+    def _said_of(self, found: tuple[Proposal, ...], show: Display) -> None:
+        """One line for each reason: the kind where it holds for all its constructions, else those it holds for."""
+        refused: dict[str, list[Proposal]] = {}
         for p in found:
             if p.evaluation is None:
-                names = refused.setdefault(p.reason.text(show), [])
-                kind = KINDS[p.kind].name
-                names += [kind] if kind not in names else []
-        lines = [f"{', '.join(names)}: {reason[:1].lower()}{reason[1:]}" for reason, names in refused.items()]
+                refused.setdefault(p.reason.text(show), []).append(p)
+        lines = []
+        for reason, those in refused.items():
+            names: list[str] = []
+            for p in those:
+                whole = sum(q.kind == p.kind for q in those) == len(KINDS[p.kind].variants)
+                name = KINDS[p.kind].name if whole else p.name
+                names += [name] if name not in names else []
+            lines.append(f"{', '.join(names)}: {reason[:1].lower()}{reason[1:]}")
         self._said.setText("\n".join(lines) or f"{len(found)} tried; press one to add it to the project.")
 
     def finish(self) -> None:

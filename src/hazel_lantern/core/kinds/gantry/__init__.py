@@ -13,7 +13,8 @@ from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Action, Context, Kind, Report, View
 from hazel_lantern.core.kinds.gantry.design import BOARDS, PARAMETERS, SCHOOLS, TOLD_APART_BY, VARIANTS
 from hazel_lantern.core.kinds.gantry.drawing import draw
-from hazel_lantern.core.kinds.gantry.model import Gantry, build, lens, members, path, reaches, way
+from hazel_lantern.core.kinds.gantry.model import POST, Gantry, build, lens, members, path, reaches, way
+from hazel_lantern.core.kinds.gantry.standing import standing_figures
 from hazel_lantern.core.kinds.gantry.strength import strength_figures
 from hazel_lantern.core.kinds.handling import hung_up
 from hazel_lantern.core.kinds.headline import headlines
@@ -51,7 +52,8 @@ def _report(context: Context, rig: Gantry, report: Report) -> None:
     report.findings.append(Finding("shot.travel", "Long enough for the move", PICTURE, CLEAR if want <= have + 1e-9 else STOP, want, have, "at_most", "m", "runway.length", "shot",
                                    Words("The move asks for {} of travel; the runways give {}.", ((want, "m"), (have, "m"))),
                                    (Remedy("longer", Words("Runways {}", ((longer, "m"),)), (("runway.length", longer),)),) if want > have and longer <= 8 else ()))  # fmt: skip
-    strength_figures(context, rig, report, path(context, rig, np.linspace(0, 1, 7)))
+    strength_figures(context, rig, report, path(context, rig, np.linspace(0, 1, 13)))
+    standing_figures(context, rig, report)
 
 
 def _size(context: Context) -> tuple[tuple[str, object], ...]:
@@ -73,7 +75,7 @@ def _parts(context: Context, rig: Gantry) -> tuple[tuple[Part, ...], tuple[Buy, 
     held = tuple(Mark(p, "hole", 0.0065, note="post") for p in rig.posts)
     made = [
         piece(context, "W1", "Runway", rig.runway.id, rig.length, 2, held, "one end", "drill the pair together"),
-        piece(context, "Q1", "Post", "pine-45x70", rig.height, 2 * len(rig.posts), (), "foot", "all to one length"),
+        piece(context, "Q1", "Post", POST, rig.height, 2 * len(rig.posts), (), "foot", "all to one length"),
         piece(context, "X1", "Brace", "plywood-18x60", 0.9, 2 * len(rig.posts), (), "one end"),
         piece(context, "M1", "Boom", rig.boom.id, rig.longest + rig.tail, 1, (Mark(rig.tail, "hole", 0.0105, note="swing bolt"),), "tail end"),
     ]  # fmt: skip

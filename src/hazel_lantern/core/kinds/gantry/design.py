@@ -36,6 +36,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("boom.counter", "Weight behind the trolley", "kg", 0.0, 20.0, 0.0, "Trolley and boom", "on the boom's tail"),
     Quantity("boom.tail", "Its distance", "m", 0.0, 1.5, 0.3, "Trolley and boom", "behind the trolley"),
     Quantity("camera.drop", "Mount below the bridge", "m", 0.0, 2.0, 0.45, "Trolley and boom", "length of the drop post"),
+    Quantity("foot.ballast", "Ballast on each foot", "kg", 0.0, 60.0, 0.0, "Frame", "bags on the posts' feet"),
     Choice("below", "Below it", BELOW, "clear", "Hanging", "who may be under it"),
     Quantity("tether.slack", "Slack of the tether", "m", 0.0, 0.5, 0.03, "Hanging", "how far the camera falls before it holds"),
     Quantity("tether.stiffness", "Stiffness of the tether", "N/m", 500.0, 1e6, 20000.0, "Hanging", "with its anchor"),

@@ -15,6 +15,7 @@ from hazel_lantern.core.mechanics import built_up, overhead, sections
 from hazel_lantern.core.motion.profiles import eased
 
 SHEAR_OF_WOOD = 1 / 16
+POST = "pine-45x70"
 
 
 class Beam(Struct, frozen=True):

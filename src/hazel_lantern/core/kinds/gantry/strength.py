@@ -164,7 +164,7 @@ def _counter(rig: Gantry) -> float:
 
 
 def _stiffer(context: Context, rig: Gantry) -> tuple[Remedy, ...]:
-    """The lightest stock section at least twice as stiff; a deeper web for boards; one post more."""
+    """The lightest stock section at least twice as stiff, a deeper web for boards, a weight against the boom, a stiffer or shorter boom, one post more."""
     found: list[Remedy] = []
     if context.rig.variant == "boards":
         deep = round(min(0.4, 1.3 * context.number("board.web")), 3)
@@ -179,6 +179,20 @@ def _stiffer(context: Context, rig: Gantry) -> tuple[Remedy, ...]:
         if rows:
             best = min(rows)
             found.append(Remedy("stiffer", Words(f"Bridge of {best[2][:1].lower()}{best[2][1:]}"), (("bridge.section", best[1]),)))
+    if _counter(rig) <= 20 and _counter(rig) > rig.counter:
+        # What hangs behind takes the twist off the bridge.
+        found.append(Remedy("counter", Words("Hang {} behind the trolley", ((_counter(rig), "kg"),)), (("boom.counter", _counter(rig)),)))
+    now = context.row("sections", "boom.section")
+    booms = [
+        (b.section().area, b.id, b.name)
+        for b in context.catalogue.sections.values()
+        if (b.shape, b.material, b.system) == (now.shape, now.material, now.system) and b.section().iy >= 1.9 * now.section().iy
+    ]
+    if booms:
+        found.append(Remedy("boom", Words(f"Boom of {min(booms)[2][:1].lower()}{min(booms)[2][1:]}"), (("boom.section", min(booms)[1]),)))
+    shorter = round(max(context.number("boom.out"), 0.8 * rig.longest), 2)
+    if shorter < rig.longest - 0.01:
+        found.append(Remedy("shorter", Words("Boom out to {} at most", ((shorter, "m"),)), (("boom.longest", shorter),)))
     if len(rig.posts) < 6:
         found.append(Remedy("posts", Words(f"Hold each runway at {len(rig.posts) + 1} places"), (("runway.posts", float(len(rig.posts) + 1)),)))
     return tuple(found)

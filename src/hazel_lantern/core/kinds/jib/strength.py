@@ -82,13 +82,21 @@ def _bounce(context: Context, jib: Jib, report: Report, given: tuple[Given, ...]
         report.findings.append(Finding(
             "rig.whip", "Swings on after a pan", PICTURE, judge(settle, CALM, "at_most", PICTURE), settle, CALM, "at_most", "s", "pan.stop", "rig",
             Words("After a hard stop the lens sways {} and is calm in {}. Stop over one whole sway, {}, and it is calm at once.", (
-                (report.value("rig.sway"), "m"), (settle, "s"), (1 / found.sideways, "s"))), _stiffer(context, jib) if report.suggest and settle > 0.8 * CALM else (),
+                (report.value("rig.sway"), "m"), (settle, "s"), (1 / found.sideways, "s"))), (*_softer_stop(context, report), *_stiffer(context, jib)) if report.suggest and settle > 0.8 * CALM else (),
         ))  # fmt: skip
     slow = min(found.held, found.free)
     report.findings.append(Finding(
         "rig.bouncy", "Bounce of the arm", PICTURE, judge(slow, BOUNCE, "at_least", PICTURE, watch_at=0.99), slow, BOUNCE, "at_least", "Hz", "arm.section", "rig",
         Words("The arm bounces at {}; under {} every start and stop shows.", ((slow, "Hz"), (BOUNCE, "Hz"))), (*_stiffer(context, jib), *_stayed(context, jib)) if report.suggest and slow < BOUNCE else (),
     ))  # fmt: skip
+
+
+def _softer_stop(context: Context, report: Report) -> tuple[Remedy, ...]:
+    """A stop so soft that the sway is over in time."""
+    omega = 2 * math.pi * report.value("rig.sideways")
+    allowed = report.value("rig.sway_shows") * math.exp(0.75 * CALM * context.number("arm.damping") * omega)
+    stop = math.floor(allowed * omega**2 / 2 * 100) / 100
+    return (Remedy("stop", Words("Stop a pan with {}", ((stop, "m/s^2"),)), (("pan.stop", stop),)),) if 0.05 <= stop < context.number("pan.stop") else ()
 
 
 def _arm_findings(context: Context, jib: Jib, report: Report) -> None:

@@ -91,7 +91,9 @@ def _size(context: Context) -> tuple[tuple[str, object], ...]:
 def _balance(context: Context) -> tuple[tuple[str, object], ...]:
     """Camera over the wheels and over the rail, wheels nipped up as they need."""
     way = build(context).way
-    ahead, aside = float(way.mount[0] - way.cg[0]), float(way.mount[1] - way.cg[1])
+    # Half of the carriage's own mass goes with the mount.
+    along = way.moving / (way.moving - context.number("carriage.mass") / 2)
+    ahead, aside = float(way.mount[0] - way.cg[0] * along), float(way.mount[1] - way.cg[1] * along)
     return (("camera.ahead", round(min(0.5, max(-0.5, ahead)), 3)), ("camera.aside", round(min(0.5, max(-0.5, aside)), 3)))
 
 

@@ -1,0 +1,91 @@
+"""Whether the gantry stands on its posts: trolley and boom anywhere, camera on and off, left alone and bumped."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from hazel_lantern.core.figure import Given, by_method
+from hazel_lantern.core.finding import CLEAR, PEOPLE, Finding, Remedy, Words, judge
+from hazel_lantern.core.kinds.base import Context, Report
+from hazel_lantern.core.kinds.gantry.model import POST, Gantry, camera
+from hazel_lantern.core.kinds.gantry.strength import worst_poses
+from hazel_lantern.core.mechanics import footing
+from hazel_lantern.core.mechanics.safety import safety_class
+from hazel_lantern.core.units import GRAVITY
+
+
+def standing_figures(context: Context, rig: Gantry, report: Report) -> None:
+    """Footing over the outline of all posts' feet; free-standing, braced posts are taken as one rigid frame."""
+    needed = safety_class("D").tipping
+    bag = context.number("foot.ballast")
+    factor, tips = _stands(context, rig, bag)
+    total = rig.mass + _posts(context, rig) + 2 * len(rig.posts) * bag
+    knock = footing.knock_default(total * GRAVITY)
+    inputs = (
+        Given("m", total, "kg", "everything with posts and ballast", "rig.mass"), context.given("S", "span", "between the runways", "m"), context.given("H", "runway.height", "runways above ground", "m"),
+        context.given("m_b", "foot.ballast", "ballast on each foot", "kg"),
+    )  # fmt: skip
+    level = ("level firm ground", "posts braced, not fixed to anything", "boom drawn out at 24 poses, camera on and off")
+    report.add(
+        by_method("balance.footing", "Footing", factor, "1", "balance", "stabilising over overturning moment about the weakest edge", inputs, assumptions=level, source="statics 6, 8.1"),
+        by_method("balance.tips_at", "A bump tips it at", tips, "N", "balance", "margin about the weakest edge over the runways' height", inputs, assumptions=level, source="statics 6"),
+    )  # fmt: skip
+    mend = _remedies(context, rig, needed) if report.suggest else ()
+    for key, title, value, limit, unit, words in (
+        ("balance.stands", "Footing", factor, needed, "1", "With the boom out at its worst it stands with a factor of {}; {} is wanted."),
+        ("balance.bump", "Bumped at the top", tips, knock, "N", "A push of {} at the runways tips it; it must stand {}. Fix it to a wall or weight its feet."),
+    ):
+        state = judge(value, limit, "at_least", PEOPLE)
+        said = Words(words, ((value, unit), (limit, unit))) if value > 0 else Words("With the boom out at its worst it falls over by itself; {} is wanted.", ((limit, unit),))
+        report.findings.append(Finding(key, title, PEOPLE, state, value, limit, "at_least", unit, "foot.ballast", "balance", said, mend if state != CLEAR else ()))
+
+
+def _posts(context: Context, rig: Gantry) -> float:
+    """All posts together [kg]."""
+    bar = context.catalogue.sections[POST]
+    return 2 * len(rig.posts) * rig.height * float(bar.section().area * context.catalogue.materials[bar.material].density)
+
+
+def _stands(context: Context, rig: Gantry, bag: float) -> tuple[float, float]:
+    """Least footing factor, and least push at the runways that tips it [N]."""
+    half, side = rig.length / 2, rig.span / 2
+    feet = np.array([(x - half, y) for x in rig.posts for y in (-side, side)])
+    poses = worst_poses(rig)
+    tip = camera(rig, poses)
+    hub = np.column_stack([poses[:, 0] - half, poses[:, 1] - side])
+    runways = rig.mass - rig.bridge.line * rig.span - rig.trolley - rig.payload - rig.counter - rig.boom_mass(rig.longest)
+    worst, tips = math.inf, math.inf
+    for k in range(len(poses)):
+        back = hub[k] - rig.tail * np.array([math.cos(poses[k, 2]), math.sin(poses[k, 2])])
+        boom = (tip[k, :2] + back) / 2
+        at = np.array(
+            [
+                (*tip[k, :2], tip[k, 2]),
+                (*boom, rig.height),
+                (*hub[k], rig.height),
+                (*back, rig.height),
+                (hub[k, 0], 0.0, rig.height),
+                (0.0, 0.0, rig.height),
+                (0.0, 0.0, rig.height / 2),
+                (0.0, 0.0, 0.05),
+            ]
+        )
+        for camera_on in (True, False):
+            masses = [
+                rig.payload if camera_on else 0.0, rig.boom_mass(rig.longest), rig.trolley, rig.counter, rig.bridge.line * rig.span, runways, _posts(context, rig), 2 * len(rig.posts) * bag,
+            ]  # fmt: skip
+            stood = footing.footing(feet, masses, at)
+            worst, tips = min(worst, stood.factor), min(tips, stood.knock(rig.height))
+    return worst, tips
+
+
+def _remedies(context: Context, rig: Gantry, needed: float) -> tuple[Remedy, ...]:
+    """The smallest bag on every foot that does it, a quarter to spare."""
+    for bag in np.arange(context.number("foot.ballast") + 1.0, 61.0):
+        factor, tips = _stands(context, rig, float(bag))
+        total = rig.mass + _posts(context, rig) + 2 * len(rig.posts) * float(bag)
+        if factor >= 1.26 * needed and tips >= 1.26 * footing.knock_default(total * GRAVITY):
+            return (Remedy("bag", Words("Put {} on every foot", ((float(bag), "kg"),)), (("foot.ballast", float(bag)),)),)
+    return ()
