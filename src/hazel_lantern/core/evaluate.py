@@ -132,7 +132,8 @@ def context_of(project: Project, catalogue: Catalogue, rig_id: str) -> Context:
 
 def _other_kit(kit: Kit) -> OtherKit:
     mass = sum(item.mass_kg for item in kit.items)
-    return OtherKit(kit.id, kit.name, mass, sum(item.mass_kg * item.at_m[0] for item in kit.items) / mass if mass else 0.0)
+    ahead, aside = (sum(item.mass_kg * item.at_m[axis] for item in kit.items) / mass if mass else 0.0 for axis in (0, 1))
+    return OtherKit(kit.id, kit.name, mass, ahead, aside)
 
 
 REFUSALS = (GeometryError, InfeasibleError, RefusedError, InputError, SingularModelError)

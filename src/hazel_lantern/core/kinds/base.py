@@ -19,12 +19,13 @@ from hazel_lantern.core.workshop.part import Buy, Part
 
 
 class OtherKit(Struct, frozen=True):
-    """Another camera kit of the project: its mass [kg] and how far its centre lies ahead of the mount [m]."""
+    """Another camera kit of the project: its mass [kg] and how far its centre lies ahead and to the left of the mount's middle [m]."""
 
     id: str
     name: str
     mass: float
     ahead: float
+    aside: float
 
 
 class Context(Struct, frozen=True):

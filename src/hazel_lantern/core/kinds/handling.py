@@ -11,11 +11,13 @@ from hazel_lantern.core.kinds.base import Context, Swap
 def centred_for_other_kits(context: Context) -> tuple[Swap, ...]:
     """For each other kit of the project: where its mount must sit so that its centre lies over the middle of the carriage."""
     heading = context.number("camera.heading")
+    cos, sin = math.cos(heading), math.sin(heading)
     found = []
     for kit in context.other_kits:
         # Half of the carriage's own mass goes with the mount.
-        share = -kit.ahead * kit.mass / (kit.mass + context.number("carriage.mass") / 2)
-        ahead, aside = (round(min(0.5, max(-0.5, share * turn)), 3) + 0.0 for turn in (math.cos(heading), math.sin(heading)))
+        share = -kit.mass / (kit.mass + context.number("carriage.mass") / 2)
+        out, across = kit.ahead * cos - kit.aside * sin, kit.ahead * sin + kit.aside * cos
+        ahead, aside = (round(min(0.5, max(-0.5, share * off)), 3) + 0.0 for off in (out, across))
         moved = math.hypot(ahead - context.number("camera.ahead"), aside - context.number("camera.aside"))
         words = Words("move the mount by {}", ((moved, "m"),)) if moved > 5e-4 else Words("the mount stays where it is")
         found.append(Swap(kit.id, words, (("kit", kit.id), ("camera.ahead", ahead), ("camera.aside", aside))))
