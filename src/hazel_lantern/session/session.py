@@ -13,7 +13,7 @@ from hazel_lantern.core import changes
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.evaluate import Evaluation, Memo, Outline, context_of, cuts_key, evaluate, outline
 from hazel_lantern.core.finding import Finding
-from hazel_lantern.core.project import Project
+from hazel_lantern.core.project import Project, Rig
 from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Several, Value
 from hazel_lantern.core.remedies import vetted
 from hazel_lantern.core.units import Display
@@ -75,6 +75,7 @@ class Session(QObject):
         self._gesture = 0
         self.in_gesture = False
         self._known: tuple[object, dict[str, Parameter]] | None = None
+        self._asked: tuple[Project, str, dict[str, Parameter]] | None = None
         self._preview: Project | None = None
         self.rig_id = project.rigs[0].id if project.rigs else ""
         self.thing = ""
@@ -139,6 +140,8 @@ class Session(QObject):
         if not self.rig_id:
             return {}
         shown = self.shown
+        if self._asked is not None and self._asked[0] is shown and self._asked[1] == self.rig_id:
+            return self._asked[2]
         rig = shown.rig(self.rig_id)
         # Parameters depend on what there is, not on where it stands: a drag over the set changes none of them.
         shot = shown.shot_of(rig)
@@ -148,6 +151,7 @@ class Session(QObject):
         )  # fmt: skip
         if self._known is None or self._known[0] != key:
             self._known = (key, changes.parameters(shown, self.rig_id))
+        self._asked = (shown, self.rig_id, self._known[1])
         return self._known[1]
 
     def value(self, key: str) -> Value:
@@ -161,7 +165,9 @@ class Session(QObject):
         Raises InputError, and changes nothing, when a rig of it has no mass to carry or names what is not there.
         """
         for rig in project.rigs:
-            context_of(project, self.catalogue, rig.id)
+            # What a rig stands on is checked again only where it changed: a drag changes one rig many times.
+            if self._grounds(project, rig) != self._grounds(self.project, rig):
+                context_of(project, self.catalogue, rig.id)
         self._preview = None
         if project == self.project:
             self._refresh()
@@ -177,6 +183,11 @@ class Session(QObject):
         self.in_gesture = bool(gesture)
         self._refresh()
         self.in_gesture = False
+
+    @staticmethod
+    def _grounds(project: Project, rig: Rig) -> tuple[object, ...]:
+        """What a rig's references lead to, by identity."""
+        return tuple(map(id, (project.kits, project.shots, project.sets, project.plates))) + (rig.kit, rig.shots, any(rig.id == r.id for r in project.rigs))
 
     def new_gesture(self) -> int:
         """A number that makes the changes of one drag one step."""

@@ -99,9 +99,12 @@ def _shape(painter: QPainter, item: Shape, scale: Scale, theme: Theme) -> None:
     outline = scale.line(item.points)
     if item.role == "view":
         painter.setPen(Qt.PenStyle.NoPen)
-        fade = QLinearGradient(outline[0], (outline[1] + outline[2]) / 2)
+        # It has faded away half-way out: nothing beyond is worth filling.
+        eye, reach = outline[0], 0.55
+        outline = QPolygonF([eye, *(eye + (outline[k] - eye) * reach for k in (1, 2))])
+        fade = QLinearGradient(eye, (outline[1] + outline[2]) / 2)
         fade.setColorAt(0, theme.color("lantern", 60))
-        fade.setColorAt(0.55, theme.color("lantern", 0))
+        fade.setColorAt(1, theme.color("lantern", 0))
         painter.setBrush(fade)
     elif item.role == "footing":
         painter.setPen(QPen(theme.color("muted"), 1.2, Qt.PenStyle.DashLine))
