@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Hashable
+from functools import partial
 from typing import Any, TypeVar
 
 import numpy as np
@@ -161,12 +162,16 @@ def evaluate(project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | N
     parts: tuple[Part, ...] = ()
     bought: tuple[Buy, ...] = ()
     if problem is None:
+        # What cannot be worked out is told; what still can be, stands.
+        for step in (partial(kind.report, context, model, report), partial(shot_figures, context, kind, model, report)):
+            try:
+                step()
+            except REFUSALS as error:
+                problem = problem or error
         try:
-            kind.report(context, model, report)
-            shot_figures(context, kind, model, report)
             parts, bought = kind.parts(context, model)
         except REFUSALS as error:
-            problem = error
+            problem = problem or error
     if problem is not None:
         report.findings.append(_impossible(problem, built=model is not None))
     cuts = memo.step("cuts", cuts_key(parts, project, catalogue), lambda: plans(parts, project.stock, catalogue, project.kerf_m, cutter))

@@ -13,6 +13,8 @@ from hazel_lantern.core.units import Display
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.glyphs import ROLES, Lantern
 
+WIDEST = 236  # px of a remedy's words on the bench
+
 
 class Bar(QWidget):
     """How much of a limit is used, with a mark at the limit."""
@@ -47,9 +49,15 @@ class RemedyButton(QPushButton):
 
     previewed = pyqtSignal(object)
 
-    def __init__(self, remedy: Remedy, display: Display, parent: QWidget | None = None) -> None:
-        super().__init__(remedy.label.text(display), parent)
+    def __init__(self, remedy: Remedy, display: Display, widest: int, parent: QWidget | None = None) -> None:
+        self.words = remedy.label.text(display)
+        super().__init__(self.words, parent)
         self.remedy = remedy
+        self.setAccessibleName(self.words)
+        if self.fontMetrics().horizontalAdvance(self.words) > widest:
+            # Too long for the bench: two lines, parted near the middle.
+            middle = min((k for k, letter in enumerate(self.words) if letter == " "), key=lambda k: abs(k - len(self.words) / 2), default=0)
+            self.setText(f"{self.words[:middle]}\n{self.words[middle + 1 :]}" if middle else self.words)
         self.setProperty("act", True)
         self.setObjectName(f"remedy.{remedy.key}")
         if remedy.elsewhere:
@@ -131,7 +139,7 @@ class FindingCard(QFrame):
                 button.setEnabled(False)
             return
         labels = [(r.label.text(display), r.changes) for r in finding.remedies]
-        if [(b.text(), b.remedy.changes) for b in self._buttons] == labels:
+        if [(b.words, b.remedy.changes) for b in self._buttons] == labels:
             for button in self._buttons:
                 button.setEnabled(True)
             return
@@ -141,7 +149,7 @@ class FindingCard(QFrame):
             button.deleteLater()
         self._buttons = []
         for remedy in finding.remedies:
-            button = RemedyButton(remedy, display, self)
+            button = RemedyButton(remedy, display, self._theme.px(WIDEST), self)
             button.clicked.connect(lambda _=False, remedy=remedy: self.tried.emit(remedy))
             button.previewed.connect(self.previewed)
             self._tries.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)

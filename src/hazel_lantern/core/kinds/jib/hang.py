@@ -223,7 +223,7 @@ def _balance_remedies(context: Context, jib: Jib) -> tuple[Remedy, ...]:
             place = near + round((place - near) / step) * step
         place = round(place, 4)
         if abs(place - context.number("weights.place")) > 5e-4:
-            found.append(Remedy("slide", Words("Slide weights to {}", ((place, "m"),)), (("weights.place", place),)))
+            found.append(Remedy("slide", Words("Slide to {}", ((place, "m"),)), (("weights.place", place),)))
     # When the owned weights cannot do it, plates_finding says what is missing.
     with suppress(InfeasibleError, InputError):
         found.append(Remedy("balance", Words("Balance it for me"), rack(context, jib.front_moment)))
