@@ -11,7 +11,8 @@ from msgspec import Struct
 
 from hazel_lantern.core.check import finite, not_negative, positive
 from hazel_lantern.core.errors import InfeasibleError, InputError
-from hazel_lantern.core.mechanics.frame import Element, Frame, Loads, Solution, Support, frame, inside, modes, solve
+from hazel_lantern.core.mechanics.frame import Element, Frame, Loads, Solution, Support, frame, inside, solve
+from hazel_lantern.core.mechanics.modes import modes
 from hazel_lantern.core.units import GRAVITY
 
 ROUNDS = 200

@@ -12,7 +12,8 @@ from msgspec.structs import replace
 from hazel_lantern.core.catalogue import Bar, Catalogue, Material
 from hazel_lantern.core.kinds.base import Context
 from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_BARS, BY_CABLE, BY_MOTOR, LEAST, LEVEL, MAST, WEIGHTS, Jib
-from hazel_lantern.core.mechanics.frame import Element, Frame, Support, frame, inside, loads, modes, solve
+from hazel_lantern.core.mechanics.frame import Element, Frame, Support, frame, inside, loads, solve
+from hazel_lantern.core.mechanics.modes import modes
 from hazel_lantern.core.units import GRAVITY
 
 TURN = 4  # the arm's turn about its pivot, a freedom of its node
