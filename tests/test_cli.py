@@ -131,3 +131,15 @@ def test_export_writes_a_file(tmp_path, file, to):
     assert run("export", file, "--to", to, "-o", out).returncode == 0
     assert out.stat().st_size > 300
     assert run("export", file, "--to", to, "-o", tmp_path / "no" / "where").returncode == 2
+
+
+def test_new_can_size_and_balance_what_it_makes_as_the_window_does(tmp_path):
+    out = tmp_path / "crane.lantern.json"
+    assert run("new", "jib", "--variant", "cable", "--set", "shot.end=2.6 m", "--act", "rig", "--act", "balance", "-o", out).returncode == 0
+    assert run("check", out).returncode == 0
+    design = project_file.read(out).rigs[0].design
+    assert design["weights.hung"]
+    wrong = run("new", "jib", "--act", "bake", "-o", out)
+    assert wrong.returncode == 2
+    assert b"rig, balance" in wrong.stderr
+    assert project_file.read(out).rigs[0].design == design

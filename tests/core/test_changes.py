@@ -94,3 +94,16 @@ def broken():
 def test_a_document_that_leads_nowhere_is_refused_with_the_place(project, words):
     with pytest.raises(InputError, match=words):
         changes.check(project)
+
+
+def test_a_weight_is_owned_under_a_new_id_and_leaves_every_rig_it_hung_on():
+    project = editing.add_weight(sample(), "bag-5")
+    new = project.plates[-1]
+    assert new.plate == "bag-5"
+    assert [w.id for w in project.plates].count(new.id) == 1
+    for rig in ("hive-jib", "hive-jib-cable"):
+        project = changes.set_values(project, rig, [("weights.hung", (new.id, "p1"))])
+    bare = editing.remove_weight(project, new.id)
+    assert [rig.design["weights.hung"] for rig in bare.rigs if "weights.hung" in rig.design] == [("p1",), ("p1",)]
+    with pytest.raises(InputError, match="names nothing"):
+        editing.remove_weight(bare, new.id)

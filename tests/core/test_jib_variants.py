@@ -274,3 +274,50 @@ def test_a_split_arm_is_cut_in_two_pieces_that_make_up_its_length():
     assert pieces["A1"].length + pieces["A2"].length == pytest.approx(whole)
     assert pieces["A2"].marks[-1].at == pytest.approx(jib.front - 0.3)
     assert value(solved(project), "rig.longest") < whole
+
+
+def test_a_sleeve_presses_its_bolts_as_two_forces_on_a_lever_and_play_drops_the_head_by_similar_triangles():
+    project, context, jib = jib_of("two_bars", arm__joint=0.4, arm__sleeve=0.4, arm__sleeve_play=0.0005)
+    result = solved(project)
+    line = beam.arm_weight(jib.mass_of("arm"), jib.front + jib.rear + 2 * context.number("arm.end"))
+    moment = jib.head_mass * GRAVITY * (jib.front - 0.4) + line * (jib.front - 0.4) ** 2 / 2
+    force = 1.5 * moment / (0.2 - 4 * jib.bolt.d)
+    assert value(result, "rig.sleeve_pressure") == pytest.approx(force / (jib.bolt.d * jib.arm.walls))
+    # Each half may turn by its gap over its length; the two turns add up.
+    assert value(result, "rig.sleeve_drop") == pytest.approx(2 * (0.0005 / 0.2) * (jib.front - 0.4))
+
+
+def test_head_pins_carry_the_weight_and_all_the_cable_pulls():
+    project, _, jib = jib_of("cable", cable__tension=150.0)
+    level = changes.set_values(project, project.rigs[-1].id, [("shot.start", float(jib.lens_height(0.0))), ("shot.end", float(jib.lens_height(0.0)))])
+    assert value(solved(level), "rig.head_pin") == pytest.approx(math.hypot(jib.head_mass * GRAVITY, 300.0))
+    torn = value(solved(level), "rig.tear_out") * 2 * 0.025 * jib.arm.walls * jib.bars
+    assert torn == pytest.approx(1.5 * value(solved(level), "rig.head_pin"))
+
+
+def test_wind_takes_its_share_of_what_a_bump_may_be_and_pans_as_hard_as_its_bearing_says():
+    calm, _, jib = jib_of("two_bars")
+    windy = changes.set_values(calm, calm.rigs[-1].id, [("wind.speed", 8.0), ("wind.area", 0.1)])
+    push = 0.5 * 1.225 * 1.2 * 0.1 * 64
+    assert value(solved(windy), "balance.wind") == pytest.approx(push)
+    assert value(solved(calm), "balance.tips_at") - value(solved(windy), "balance.tips_at") == pytest.approx(push, rel=0.05)
+    assert value(solved(calm), "balance.pan") == pytest.approx(jib.pan.friction / jib.front)
+    # The tilting moment is at least that of the balanced arm losing its camera.
+    assert value(solved(calm), "balance.pan_moment") > jib.mass_of("camera kit") * GRAVITY * jib.front * 0.9
+
+
+def test_the_frame_is_even_left_and_right_and_gives_most_where_it_is_weakest():
+    _, context, jib = jib_of("cable")
+    made = structure.build_frame(context, jib, 0.3)
+    for name, place in zip(made.names, made.places, strict=True):
+        if name.endswith("left"):
+            other = made.places[made.node(name.replace("left", "right"))]
+            assert place == pytest.approx(other * (1, -1, 1))
+    soft = structure.swings(jib, structure.build_frame(*_with(pan__bearing="head-light"), 0.0))
+    stiff = structure.swings(jib, structure.build_frame(*_with(pan__bearing="plate-300"), 0.0))
+    assert soft.sideways < stiff.sideways
+
+
+def _with(**values):
+    _, context, jib = jib_of("cable", **values)
+    return context, jib

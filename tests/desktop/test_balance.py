@@ -8,10 +8,14 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QComboBox, QPushButton
 
-from hazel_lantern.core.finding import STOP
+from hazel_lantern.core.evaluate import evaluate
+from hazel_lantern.core.finding import STOP, Remedy, Words
+from hazel_lantern.desktop.shell.compare import page
 from hazel_lantern.desktop.widgets.field_plot import sorts
+from hazel_lantern.desktop.widgets.finding_card import RemedyButton
 from hazel_lantern.desktop.widgets.fold import Fold
 from tests.desktop.test_window import named
+from tests.helpers import SHELF
 
 
 @pytest.fixture
@@ -97,3 +101,34 @@ def test_where_builders_differ_is_read_on_a_page_and_esc_closes_it(balance):
     assert "slide the weight, now" in text
     QTest.keyClick(page, Qt.Key.Key_Escape)
     assert not page.isVisibleTo(balance)
+
+
+def test_a_station_without_a_reading_leaves_its_room_to_the_stage(make):
+    window = make(station="shot")
+    assert not window.reading.isVisibleTo(window)
+    window.show_station("balance")
+    assert window.reading.isVisibleTo(window)
+    window.session.switch("jar-slider")
+    assert window.station == "balance"
+    assert not window.reading.isVisibleTo(window)
+
+
+def test_no_remedy_is_wider_than_the_bench(balance, qtbot):
+    balance.session.set("weights.place", 0.5)
+    with qtbot.waitSignal(balance.session.remedies_ready, timeout=30000):
+        pass
+    shown = [b for b in balance.findChildren(RemedyButton) if b.isVisibleTo(balance.bench)]
+    assert shown
+    assert balance.bench.widget().minimumSizeHint().width() <= balance.bench.viewport().width()
+    long = RemedyButton(Remedy("x", Words("Slide the weights to the very end and raise them onto the arm's own line"), ()), balance.session.display, 236)
+    assert "\n" in long.text()
+    assert long.words.replace(" ", "") == long.text().replace("\n", "").replace(" ", "")
+    assert long.sizeHint().width() < 320
+
+
+def test_comparing_marks_only_what_reads_differently(balance):
+    one, other = (evaluate(balance.session.project, SHELF, rig) for rig in ("hive-jib", "hive-jib-cable"))
+    text = page(one, other, balance.session.display, balance.theme)
+    lines = {line.split("</td>")[0].removeprefix("<tr><td>"): line for line in text.replace("</tr>", "</tr>\n").splitlines()}
+    assert "<b" not in lines["Subject fills, at most"]
+    assert "<b" in lines["Everything together"]

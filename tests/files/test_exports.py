@@ -102,3 +102,11 @@ def test_a_rig_that_cannot_be_drawn_says_so_and_an_unknown_format_too(made, tmp_
         made("svg", changed(pivot__spacing=0.03))
     with pytest.raises(InputError, match="must be one of"):
         export(sample(), SHELF, "hive-jib", "xls", tmp_path / "a")
+
+
+def test_the_build_sheet_gives_the_order_of_loading_in_the_shown_units(made):
+    text = "".join(page.extract_text() for page in PdfReader(made("pdf", sample("orchard-at-dusk-inches"))).pages)
+    assert "Loading and unloading" in text
+    steps = text[text.index("Loading and unloading") :]
+    assert steps.index("Strap the arm down") < steps.index("camera on") < steps.index("Hang the weights")
+    assert "10 lb" in steps
