@@ -25,7 +25,7 @@ VIEWS = {
     "balance": ("balance", "dusk", "orchard-at-dusk", "hive-jib", lambda w: w.stage.show_layer("loads", True)),
     "balance-map": ("balance", "dusk", "orchard-at-dusk", "hive-jib-cable", lambda w: (w.reading.choose("map"), w.bench.verticalScrollBar().setValue(240))),
     "rig-cable": ("rig", "dusk", "orchard-at-dusk", "hive-jib-cable", lambda w: None),
-    "ways": ("balance", "dusk", "orchard-at-dusk", "hive-jib", lambda w: w.comparing.ways()),
+    "ways": ("balance", "dusk", "orchard-at-dusk", "hive-jib", lambda w: (w.comparing.ways(), QTest.qWait(3000))),
     "travel": ("travel", "dusk", "orchard-at-dusk", "jar-slider", lambda w: (w.stage.show_layer("loads", True), QTest.qWait(2500))),
     "build": ("build", "dusk", "orchard-at-dusk", "hive-jib", lambda w: QTest.qWait(2500)),
     "why-daylight": ("balance", "daylight", "orchard-at-dusk-inches", "hive-jib", lambda w: (w.guide.why("balance.front"), QTest.qWait(2500))),

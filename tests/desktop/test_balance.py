@@ -92,12 +92,12 @@ def test_another_construction_lays_out_its_own_fields_and_undo_brings_the_bars_b
     assert window.bench.reveal("bar.section")
 
 
-def test_where_builders_differ_is_read_on_a_page_and_esc_closes_it(balance):
+def test_where_builders_differ_is_read_on_a_page_and_esc_closes_it(balance, qtbot):
     balance.actions_by_name["Where builders differ"].trigger()
     page = balance.pages
     assert page.isVisibleTo(balance)
+    qtbot.waitUntil(lambda: "ball bearings" in page._text.toPlainText(), timeout=20000)
     text = page._text.toPlainText()
-    assert "ball bearings" in text
     assert "slide the weight, now" in text
     QTest.keyClick(page, Qt.Key.Key_Escape)
     assert not page.isVisibleTo(balance)

@@ -14,6 +14,7 @@ from hazel_lantern.core.schools import Way, ways
 from hazel_lantern.core.units import Display
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.glyphs import NAMES
+from hazel_lantern.session.jobs import Job
 
 if TYPE_CHECKING:
     from hazel_lantern.desktop.shell.window import Window
@@ -24,6 +25,9 @@ class Compare:
 
     def __init__(self, window: Window) -> None:
         self._window = window
+        self._trying = Job(window)
+        self._trying.done.connect(self._tried)
+        self._trying.failed.connect(lambda error: self._window.tell(f"The ways could not be tried: {error}"))
 
     def compare(self) -> None:
         """This rig beside another: one of its own kind first."""
@@ -45,11 +49,22 @@ class Compare:
     def ways(self) -> None:
         """Choices on which good builders differ, each tried on this rig."""
         session = self._window.session
-        schools = ways(session.project, session.catalogue, session.rig_id) if session.rig_id else ()
-        if not schools:
+        result = session.evaluation
+        if result is None or not result.kind.schools:
             self._window.tell("Nothing is recorded of this kind on which builders differ.")
             return
-        self._window.pages.open(f"Where builders differ: {session.project.rig(session.rig_id).name}", ways_page(schools, session.display, self._window.theme))
+        project, shelf, rig = session.project, session.catalogue, session.rig_id
+        self._window.pages.open(f"Where builders differ: {result.rig.name}", "<p>Trying each way on this rig…</p>")
+        self._trying.start(lambda: ways(project, shelf, rig))
+
+    def _tried(self, schools: tuple[tuple[str, tuple[Way, ...]], ...]) -> None:
+        window = self._window
+        if window.pages.isVisible():
+            window.pages.fill(ways_page(schools, window.session.display, window.theme))
+
+    def finish(self) -> None:
+        """Stop trying."""
+        self._trying.finish()
 
 
 def ways_page(schools: tuple[tuple[str, tuple[Way, ...]], ...], show: Display, theme: Theme) -> str:

@@ -42,6 +42,10 @@ class Pages(QFrame):
         self._text.setHtml(html)
         self._show()
 
+    def fill(self, html: str) -> None:
+        """Other words under the same title."""
+        self._text.setHtml(html)
+
     def open_markdown(self, title: str, words: str) -> None:
         self._title.setText(title)
         self._text.setMarkdown(words)

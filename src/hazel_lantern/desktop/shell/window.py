@@ -466,6 +466,7 @@ class Window(QMainWindow):
 
     def _finish(self) -> None:
         """Stop what works in the background for the parts of this window."""
+        self.comparing.finish()
         if not self.welcome_open:
             self._finish_extras()
             if self._why is not None:

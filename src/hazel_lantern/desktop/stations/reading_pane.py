@@ -6,6 +6,7 @@ import numpy as np
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from hazel_lantern.core.evaluate import Evaluation
+from hazel_lantern.core.figure import Field
 from hazel_lantern.core.units import Display
 from hazel_lantern.desktop.stations.readings import reading
 from hazel_lantern.desktop.theme.theme import Theme
@@ -23,6 +24,7 @@ class ReadingPane(QWidget):
         super().__init__(parent)
         self.wanted = CURVE
         self._last: tuple[str, Evaluation | None, float, Display] | None = None
+        self._mapped: tuple[Evaluation, Field] | None = None
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
@@ -64,13 +66,11 @@ class ReadingPane(QWidget):
         on_map = mapped and self.wanted == MAP
         self.map.setVisible(on_map)
         if on_map and built is not None and built.kind.safe is not None:
+            if self._mapped is None or self._mapped[0] is not built:
+                self._mapped = (built, built.kind.safe(built.context, built.model))
             pose = built.path(np.array([share]))[0]
-            self.map.show_field(
-                built.kind.safe(built.context, built.model),
-                (float(pose[1]), float(built.lens_at(share)[2])),
-                ("pan of the arm, 0° as drawn", "lens height"),
-                show,
-            )
+            spot = (float(pose[1]), float(built.lens_at(share)[2]))
+            self.map.show_field(self._mapped[1], spot, ("pan of the arm, 0° as drawn", "lens height"), show)
             self.plot.show_reading(None, show)
             self.show()
             return

@@ -294,8 +294,10 @@ def _camera_off(context: Context, jib: Jib, report: Report, kit: Given, length: 
     report.add(by_formula("balance.parked", "Parking strap holds", "N", "balance", STRAP, (
         worst, report.given("M_f", "balance.friction"), context.given("l", "park.lever", "strap ahead of the pivot", "m")),
         assumptions=("camera off, weights on", "strap square to the arm"), source="lever"))  # fmt: skip
-    held = report.value("balance.parked")
+    held, lever = report.value("balance.parked"), context.number("park.lever")
+    further = round(min(3.0, 0.9 * jib.front, 1.3 * lever * held / STRAP_LIMIT), 2)
     report.findings.append(Finding(
-        "balance.parking", "Parked with the weights on", PEOPLE, judge(held, STRAP_LIMIT, "at_most", PEOPLE, watch_at=0.8) if held <= STRAP_LIMIT else WATCH, held, STRAP_LIMIT, "at_most", "N", "park.lever", "balance",
-        Words("Strap the arm down before the camera comes off: the strap holds {}. Use one rated for five times that.", ((held, "N"),)),
+        "balance.parking", "Parked with the weights on", PEOPLE, judge(held, STRAP_LIMIT, "at_most", PEOPLE), held, STRAP_LIMIT, "at_most", "N", "park.lever", "balance",
+        Words("Strap the arm down before the camera comes off: the strap holds {}, and {} is as much as a hand can still manage.", ((held, "N"), (STRAP_LIMIT, "N"))),
+        (Remedy("further", Words("Strap it {} ahead", ((further, "m"),)), (("park.lever", further),)),) if held > 0.8 * STRAP_LIMIT and further > lever else (),
     ))  # fmt: skip
