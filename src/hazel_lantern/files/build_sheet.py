@@ -11,9 +11,10 @@ from hazel_lantern.core.finding import CLEAR, PEOPLE, STRUCTURE
 from hazel_lantern.core.project import Project
 from hazel_lantern.core.sketch import GHOST, LOADS, Note, Ring, Shape, Size, Sketch, Stroke
 from hazel_lantern.core.units import Display
+from hazel_lantern.core.workshop.marks import runs
 from hazel_lantern.core.workshop.part import Part
 from hazel_lantern.files.drawing import FILLS, size_ends, size_words
-from hazel_lantern.files.tables import mark_words
+from hazel_lantern.files.tables import run_words
 
 PAGE, MARGIN = (210.0, 297.0), 15.0
 INK, MUTED = "#20251d", "#545c4c"
@@ -215,23 +216,26 @@ def _cuts(sheet: _Sheet, result: Evaluation, show: Display) -> None:
 def _marks(sheet: _Sheet, result: Evaluation, part: Part, show: Display) -> None:
     if not part.marks:
         return
-    sheet.room(36 + 6 * len(part.marks))
+    sheet.room(36 + 6 * len(runs(part.marks)))
     sheet.heading(f"Mark out {part.mark} {part.name.lower()}", f"measure every mark from the {part.datum}" + (f" · {part.matched}" if part.matched else ""))
     scale = (PAGE[0] - 2 * MARGIN) / part.length
     sheet.shape([(MARGIN, sheet.y), (PAGE[0] - MARGIN, sheet.y), (PAGE[0] - MARGIN, sheet.y + 7), (MARGIN, sheet.y + 7)], FILLS.get(part.material), 0.2)
     sheet.line((MARGIN, sheet.y - 3), (MARGIN, sheet.y + 10), 0.7)
-    for number, mark in enumerate(part.marks, 1):
+    told = runs(part.marks)
+    for number, run in enumerate(told, 1):
+        mark, last = run.marks[0], run.marks[-1]
         x = MARGIN + mark.at * scale
         if mark.until is not None:
             end = MARGIN + mark.until * scale
             sheet.shape([(x, sheet.y + 2.5), (end, sheet.y + 2.5), (end, sheet.y + 4.5), (x, sheet.y + 4.5)], "#ffffff", 0.2)
         else:
             sheet.canvas.setFillColor("#ffffff")
-            sheet.canvas.circle(x * sheet.mm, (PAGE[1] - sheet.y - 3.5) * sheet.mm, 1.2 * sheet.mm, stroke=1, fill=1)
-        sheet.text(x, sheet.y + 10.2, str(number), 7.5, align="middle")
+            for hole in run.marks:
+                sheet.canvas.circle((MARGIN + hole.at * scale) * sheet.mm, (PAGE[1] - sheet.y - 3.5) * sheet.mm, 1.2 * sheet.mm, stroke=1, fill=1)
+        sheet.text(MARGIN + (mark.at + last.at) / 2 * scale, sheet.y + 10.2, str(number), 7.5, align="middle")
     sheet.y += 15
-    for number, mark in enumerate(part.marks, 1):
-        sheet.paragraph(f"{number}  {mark_words(mark, show)}", indent=2)
+    for number, run in enumerate(told, 1):
+        sheet.paragraph(f"{number}  {run_words(run, show)}", indent=2)
 
 
 def _buy(sheet: _Sheet, result: Evaluation, show: Display) -> None:

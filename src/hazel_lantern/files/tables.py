@@ -7,7 +7,7 @@ import io
 
 from hazel_lantern.core.evaluate import Evaluation
 from hazel_lantern.core.units import Display
-from hazel_lantern.core.workshop.marks import Mark
+from hazel_lantern.core.workshop.marks import Mark, Run
 
 _STARTS_FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
@@ -56,3 +56,12 @@ def mark_words(mark: Mark, show: Display) -> str:
     if mark.until is not None:
         return f"{mark.what} {size} wide from {show.number(mark.at, 'm', fine=True)} to {show.number(mark.until, 'm', fine=True)}, {mark.note}"
     return f"ø{size} at {show.number(mark.at, 'm', fine=True)}, {mark.note}"
+
+
+def run_words(run: Run, show: Display) -> str:
+    """A mark, or a row of like holes, in a few words."""
+    first, last = run.marks[0], run.marks[-1]
+    if not run.pitch:
+        return mark_words(first, show)
+    number = [show.number(value, "m", fine=True) for value in (first.size, first.at, last.at, run.pitch)]
+    return f"{len(run.marks)} holes ø{number[0]} from {number[1]} to {number[2]}, every {number[3]}, {first.note}"

@@ -21,6 +21,35 @@ class Mark(Struct, frozen=True):
     note: str = ""
 
 
+class Run(Struct, frozen=True):
+    """Marks told as one: a single one, or holes of one sort at one pitch [m]."""
+
+    marks: tuple[Mark, ...]
+
+    @property
+    def pitch(self) -> float:
+        """From hole to hole, 0 for a single mark [m]."""
+        return self.marks[1].at - self.marks[0].at if len(self.marks) > 1 else 0.0
+
+
+def runs(marks: tuple[Mark, ...]) -> tuple[Run, ...]:
+    """Three and more like holes at one pitch drawn together, all else one by one.
+
+    marks: from the datum end, in order
+
+    Returns: the runs, in order. Source: workshop habit.
+    """
+    found: list[list[Mark]] = []
+    for mark in marks:
+        last = found[-1] if found else []
+        like = bool(last) and mark.until is None and last[-1].until is None and (mark.what, mark.size, mark.note) == (last[-1].what, last[-1].size, last[-1].note)
+        if like and (len(last) == 1 or math.isclose(mark.at - last[-1].at, last[1].at - last[0].at, abs_tol=1e-7)):
+            last.append(mark)
+        else:
+            found.append([mark])
+    return tuple(Run(tuple(run)) if len(run) > 2 else Run((mark,)) for run in found for mark in (run[:1] if len(run) > 2 else run))
+
+
 def to_tape(length: float, denominator: int) -> float:
     """A length as the nearest tape division, half away from zero.
 

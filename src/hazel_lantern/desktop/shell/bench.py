@@ -66,7 +66,7 @@ class Bench(QScrollArea):
     def __init__(self, session: Session, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._session, self._theme = session, theme
-        self.setFixedWidth(theme.px(WIDTH))
+        self.setFixedWidth(theme.side(WIDTH))
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setFrameShape(QFrame.Shape.NoFrame)

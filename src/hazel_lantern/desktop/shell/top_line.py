@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QAction, QIcon, QPainter, QPixmap
+from PyQt6.QtGui import QAction, QFontMetricsF, QIcon, QPainter, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QButtonGroup, QCompleter, QHBoxLayout, QLabel, QLineEdit, QMenu, QPushButton, QToolButton, QWidget
 
 from hazel_lantern.core.finding import CLEAR
@@ -113,15 +113,37 @@ class TopLine(QWidget):
 
         self._completer.setModel(QStringListModel(words, self._completer))
 
+    def _fitting(self, names: list[str]) -> int:
+        """How many chips find room between the project's name and the find field; at least one."""
+        theme, metrics = self._theme, QFontMetricsF(self.font())
+        room: float = (
+            self.width() - 26 - self._mark.sizeHint().width() - self._name.sizeHint().width() - self.finder.width() - 2 * theme.px(42) - self._add.sizeHint().width() - 10 * 8
+        )
+        most = 0
+        for name in names[:MOST_CHIPS]:
+            room -= metrics.horizontalAdvance(name) + 2 * 12 + 2 + 6  # its padding, edge and gap
+            if room < (0 if most + 1 == len(names) else self._rest.sizeHint().width()):
+                break
+            most += 1
+        return max(1, most)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        self.refresh()
+
     def refresh(self) -> None:
         project = self._session.project
         self._name.setText(project.name)
         shown = [(rig.id, rig.name) for rig in project.rigs]
-        if [(k, b.text()) for k, b in self._buttons.items()] != shown[:MOST_CHIPS]:
+        most = self._fitting([name for _, name in shown])
+        here = next((k for k, (key, _) in enumerate(shown) if key == self._session.rig_id), 0)
+        if here >= most > 0:
+            # The rig at hand always has its chip.
+            shown.insert(most - 1, shown.pop(here))
+        if [(k, b.text()) for k, b in self._buttons.items()] != shown[:most]:
             for old in self._buttons.values():
                 old.deleteLater()
             self._buttons = {}
-            for key, name in shown[:MOST_CHIPS]:
+            for key, name in shown[:most]:
                 chip = QPushButton(name)
                 chip.setCheckable(True)
                 chip.setProperty("solid", True)
@@ -132,9 +154,9 @@ class TopLine(QWidget):
                 self._buttons[key] = chip
         rest = self._rest.menu()
         rest.clear()
-        for key, name in shown[MOST_CHIPS:]:
+        for key, name in shown[most:]:
             rest.addAction(name).triggered.connect(lambda _=False, key=key: self.rig_chosen.emit(key))
-        self._rest.setVisible(len(shown) > MOST_CHIPS)
+        self._rest.setVisible(len(shown) > most)
         for key, chip in self._buttons.items():
             chip.setChecked(key == self._session.rig_id)
         for button in self._units.buttons():

@@ -84,7 +84,7 @@ class Trail(QWidget):
     def __init__(self, session: Session, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._session, self._theme = session, theme
-        self.setFixedWidth(theme.px(WIDTH))
+        self.setFixedWidth(theme.side(WIDTH))
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 10, 0, 8)
         column.setSpacing(2)

@@ -296,6 +296,13 @@ class Stage(QWidget):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         self._bar.setGeometry(0, 0, self.width(), TOP)
+        # Where the chips do not fit, the layers leave theirs; keys and menu still turn them.
+        for toggle in self._toggles.values():
+            toggle.show()
+        for toggle in reversed(self._toggles.values()):
+            if self._bar.sizeHint().width() <= self.width():
+                break
+            toggle.hide()
         self._lay_out()
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt
 from PyQt6.QtGui import QBrush, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
+from hazel_lantern.core.workshop.marks import runs
 from hazel_lantern.core.workshop.part import Part
 from hazel_lantern.core.workshop.plan import SectionPlan
 from hazel_lantern.desktop.stage.labels import place
@@ -150,18 +151,23 @@ class BuildView(QWidget):
         painter.setFont(theme.font(12))
         small, big = theme.font(12), theme.font(13, weight=700, numbers=True)
         wanted, texts = [], []
-        for mark in part.marks:
+        for run in runs(part.marks):
+            mark, last = run.marks[0], run.marks[-1]
+            until = last.at if run.pitch else mark.until
             x = left + mark.at * scale
-            end = left + (mark.until or mark.at) * scale
+            end = left + (until or mark.at) * scale
             middle = (x + end) / 2
             painter.setPen(QPen(theme.color("ink"), 1.5))
             painter.setBrush(theme.color("ground"))
             if mark.until is not None:
                 painter.drawRoundedRect(QRectF(x, bar.center().y() - 5, end - x, 10), 5, 5)
             else:
-                painter.drawEllipse(QPointF(x, bar.center().y()), 5.5, 5.5)
-            at = show.number(mark.at, "m", fine=True) + (f"–{show.number(mark.until, 'm', fine=True)}" if mark.until is not None else "")
+                for hole in run.marks:
+                    painter.drawEllipse(QPointF(left + hole.at * scale, bar.center().y()), 5.5, 5.5)
+            at = show.number(mark.at, "m", fine=True) + (f"–{show.number(until, 'm', fine=True)}" if until is not None else "")
             what = ("slot " if mark.until is not None else "ø") + show.number(mark.size, "m", fine=True)
+            if run.pitch:
+                what = f"{len(run.marks)} × {what} every {show.number(run.pitch, 'm', fine=True)}"
             wide = max(QFontMetricsF(big).horizontalAdvance(at), QFontMetricsF(small).horizontalAdvance(what), QFontMetricsF(small).horizontalAdvance(mark.note)) + 10
             wanted.append((QSizeF(wide, theme.px(50)), [QPointF(middle, bar.bottom() + theme.px(33))]))
             texts.append((middle, at, what, mark.note))

@@ -43,6 +43,10 @@ class Theme(QObject):
     def px(self, size: float) -> int:
         return round(size * self.scale)
 
+    def side(self, size: float) -> int:
+        """Width of a side column: it grows half as much as the text, so that the stage keeps its room."""
+        return round(size * (1 + (self.scale - 1) / 2))
+
     def color(self, role: str, alpha: int = 255) -> QColor:
         """A role's colour, shared by all who ask: never to be changed in place."""
         found = self._colors.get((role, alpha))
@@ -94,6 +98,9 @@ class Theme(QObject):
         QComboBox::drop-down {{ border: 0; width: 18px; }}
         QComboBox QAbstractItemView {{ background: {t.raised}; border: 1px solid {t.line}; selection-background-color: {t.lantern}; selection-color: {t.on_lantern}; }}
         QPushButton {{ background: transparent; border: 1px solid {t.line}; border-radius: 6px; padding: 0 10px; min-height: {px(28)}px; color: {t.ink}; }}
+        QToolButton {{ background: transparent; border: 1px solid {t.line}; border-radius: 6px; padding: 0 10px; min-height: {px(26)}px; color: {t.muted}; }}
+        QToolButton:hover, QToolButton:focus {{ border-color: {t.lantern}; color: {t.ink}; }}
+        QToolButton::menu-indicator {{ image: none; width: 0; }}
         QPushButton:hover, QPushButton:focus {{ border-color: {t.lantern}; }}
         QPushButton:disabled {{ color: {t.muted}; }}
         QPushButton[act="true"] {{ border-color: {t.lantern}; color: {t.lantern}; }}

@@ -51,7 +51,7 @@ class FieldPlot(QWidget):
             return
         px = theme.px
         area = QRectF(self.rect()).adjusted(px(64), px(26), -px(34), -px(36))
-        self._legend(painter, area)
+        self._legend(painter, area, field)
         self._cells(painter, area, field)
         self._scales(painter, area, field)
 
@@ -93,16 +93,15 @@ class FieldPlot(QWidget):
         for y in ticks(field.y[0] / yu, field.y[-1] / yu, 4):
             point = self._at(area, field, float(field.x[0]), y * yu)
             painter.drawText(QRectF(0, point.y() - 9, area.left() - 8, 18), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, f"{y:g}".replace("-", "−"))
-        step = 45 if field.x_unit == "rad" else max(1.0, (field.x[-1] - field.x[0]) / xu / 8)
+        # Quarters of a turn, or fewer where they would meet.
+        step = next((s for s in (45, 90, 180) if area.width() * s / 360 >= theme.px(56)), 180)
         for x in np.arange(np.ceil(field.x[0] / xu / step - 1e-9), np.floor(field.x[-1] / xu / step + 1e-9) + 1) * step:
             point = self._at(area, field, x * xu, float(field.y[0]))
-            painter.drawText(QRectF(point.x() - 40, area.bottom() + 3, 80, 16), Qt.AlignmentFlag.AlignHCenter, f"{x:g}{'°' if field.x_unit == 'rad' else ''}".replace("-", "−"))
+            painter.drawText(QRectF(point.x() - 40, area.bottom() + 3, 80, 16), Qt.AlignmentFlag.AlignHCenter, f"{x:g}°".replace("-", "−"))
         painter.setFont(theme.font(11.5))
         painter.drawText(QRectF(area.left(), area.bottom() + 17, area.width(), 16), Qt.AlignmentFlag.AlignHCenter, self._axes[0])
-        aside = f"up: {self._axes[1]}, {self._show.symbol(field.y_unit)}"
-        painter.drawText(QRectF(area.left(), area.top() - theme.px(22), area.width(), 18), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, aside)
 
-    def _legend(self, painter: QPainter, area: QRectF) -> None:
+    def _legend(self, painter: QPainter, area: QRectF, field: Field) -> None:
         theme = self._theme
         painter.setFont(theme.font(12))
         metrics, x = QFontMetricsF(theme.font(12)), area.left()
@@ -115,3 +114,6 @@ class FieldPlot(QWidget):
             painter.setPen(theme.color("muted"))
             painter.drawText(QPointF(box.right() + 6, box.bottom()), words)
             x = box.right() + 18 + metrics.horizontalAdvance(words)
+        aside = f"up: {self._axes[1]}, {self._show.symbol(field.y_unit)}"
+        if x + metrics.horizontalAdvance(aside) < area.right():
+            painter.drawText(QRectF(area.left(), area.top() - theme.px(22), area.width(), theme.px(18)), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, aside)

@@ -115,7 +115,7 @@ class Plot(QWidget):
             painter.setPen(theme.color("muted"))
             painter.drawText(QRectF(0, point.y() - 9, area.left() - 8, 18), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, f"{y:g}".replace("-", "−"))
         sign = "°" if r.x_unit == "rad" else ""
-        for x in ticks(x0, x1, 8):
+        for x in ticks(x0, x1, max(2, min(8, int(area.width() / theme.px(64))))):
             point = at(x * xu, low * yu)
             painter.drawText(QRectF(point.x() - 40, area.bottom() + 3, 80, 16), Qt.AlignmentFlag.AlignHCenter, f"{x:g}{sign}".replace("-", "−"))
         painter.setFont(theme.font(11.5))

@@ -139,6 +139,14 @@ def _sleeve(context: Context, jib: Jib, report: Report, worked: float) -> None:
         report.findings.append(Finding("rig.sleeve_place", "Sleeve on the arm", BUILD, STOP, joint, jib.front, "at_most", "m", "arm.joint", "rig",
                                        Words("The joint would lie at {}, beyond the head pin at {}.", ((joint, "m"), (jib.front, "m")))))  # fmt: skip
         return
+    free, least = min(joint, past), sleeve / 2 + 2 * jib.bolt.d
+    if free < least:
+        middle = round(jib.front / 2, 3)
+        report.findings.append(Finding(
+            "rig.sleeve_place", "Sleeve on the arm", BUILD, STOP, free, least, "at_least", "m", "arm.joint", "rig",
+            Words("The sleeve would cover the " + ("pivot" if joint < past else "head pin") + ": keep the joint {} away from it.", ((least, "m"),)),
+            (Remedy("middle", Words("Join it {} ahead of the pivot", ((middle, "m"),)), (("arm.joint", middle),)),) if middle >= least else (),
+        ))  # fmt: skip
     line = beam.arm_weight(jib.mass_of("arm"), jib.front + jib.rear + 2 * context.number("arm.end"))
     moment = beam.root_moment(past, jib.head_mass * GRAVITY, line)
     lever = max(sleeve / 2 - 4 * jib.bolt.d, jib.bolt.d)

@@ -39,9 +39,9 @@ def parts(context: Context, jib: Jib) -> tuple[tuple[Part, ...], tuple[Buy, ...]
     length = (max(jib.mount[1] + jib.head_spacing, jib.head_spacing) if jib.level == BY_BARS else rise) + 2 * end
     made.append(part("D1", "Head upright", jib.upright, length, 2, marks=head, datum="lower end", matched="drill the pair together"))
     if 0 < context.number("arm.joint") < jib.front:
-        made.append(
-            part("A3", "Sleeve, slides over or into the arm", jib.arm, context.number("arm.sleeve"), jib.bars, datum="one end", matched="drill through both pieces of the arm")
-        )
+        half, (near_bolt, far_bolt) = context.number("arm.sleeve") / 2, _sleeve_bolts(context, jib)
+        sleeve = tuple(Mark(at, "hole", hole, note="sleeve") for at in (half - far_bolt, half - near_bolt, half + near_bolt, half + far_bolt))
+        made.append(part("A3", "Sleeve over or in the arm", jib.arm, 2 * half, jib.bars, marks=sleeve, datum="one end", matched="drill through both pieces of the arm"))
     if jib.mast > 0:
         made.append(part("E1", "Stay mast", context.catalogue.sections[MAST], jib.mast, datum="lower end"))
     face = jib.bearing.face * 1e-3
@@ -98,8 +98,18 @@ def _arm(context: Context, jib: Jib) -> list[tuple[str, str, float, tuple[Mark, 
     joint = context.number("arm.joint")
     if not 0 < joint < jib.front:
         return [("A1", "Arm", jib.front + rear + 2 * end, marks, "rear end")]
-    ahead = (Mark(jib.front - joint, "hole", bolt.clear_close, note="head pin D"),)
-    return [("A1", "Arm, rear piece", end + rear + joint, marks[:-1], "rear end"), ("A2", "Arm, front piece", jib.front - joint + end, ahead, "joint")]
+    near_bolt, far_bolt = _sleeve_bolts(context, jib)
+    whole = end + rear + joint
+    behind = (*marks[:-1], *(Mark(whole - at, "hole", bolt.clear_close, note="sleeve") for at in (far_bolt, near_bolt)))
+    ahead = (*(Mark(at, "hole", bolt.clear_close, note="sleeve") for at in (near_bolt, far_bolt)), Mark(jib.front - joint, "hole", bolt.clear_close, note="head pin D"))
+    pieces = (("A1", "Arm, rear piece", whole, behind, "rear end"), ("A2", "Arm, front piece", jib.front - joint + end, ahead, "joint"))
+    return [(mark, name, length, tuple(sorted(holes, key=lambda hole: hole.at)), datum) for mark, name, length, holes, datum in pieces]
+
+
+def _sleeve_bolts(context: Context, jib: Jib) -> tuple[float, float]:
+    """How far from the joint the inner and the outer bolt of each half of the sleeve sit [m]: two diameters from joint and sleeve's end."""
+    half = context.number("arm.sleeve") / 2
+    return min(2 * jib.bolt.d, half / 2), max(half - 2 * jib.bolt.d, half / 2)
 
 
 def _bolt_length(stack: float, nut: float) -> int:
