@@ -10,6 +10,8 @@ import sys
 def main() -> int:
     """Exit code of the command in sys.argv; `run` is the default."""
     argv = sys.argv[1:] or ["run"]
+    # Our matrices are small: more threads would only wait for one another, and for whatever else is busy.
+    os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
     if argv[0] == "run":
         # Nothing of a start is garbage; collections begin once the first window has been painted.
         gc.disable()

@@ -38,8 +38,9 @@ class BalanceExtras(QWidget):
         self._lines.setWordWrap(True)
         self._lines.setFont(theme.font(12.5))
         self._steps.rows.addWidget(self._lines)
-        column.addWidget(self._cards)
-        column.addWidget(self._steps)
+        for fold in (self._cards, self._steps):
+            fold.folded.connect(lambda folded: None if folded else self.refresh())
+            column.addWidget(fold)
         self._ways = QPushButton("Where builders differ")
         self._ways.setObjectName("ways")
         self._ways.clicked.connect(lambda _=False: self.ways_wanted.emit())
@@ -52,7 +53,8 @@ class BalanceExtras(QWidget):
 
     def _weights(self) -> QWidget:
         """A list to add from, and the ones to take away."""
-        box = Fold(self._theme, "Weights owned", opened=False)
+        box = self._box = Fold(self._theme, "Weights owned", opened=False)
+        box.folded.connect(lambda folded: None if folded else self.refresh())
         self._shelf, self._owned = QComboBox(), QComboBox()
         for chooser, name, words in ((self._shelf, "weight.shelf", "Weight to add"), (self._owned, "weight.owned", "Weight to take away")):
             chooser.setObjectName(name)
@@ -93,18 +95,21 @@ class BalanceExtras(QWidget):
         result = self._session.evaluation
         if result is None:
             return
-        if self._rack:
+        built = result.model is not None
+        # Only what lies open is worked out: a drag passes here many times.
+        if self._rack and self._box.opened:
             shelf, now = self._session.catalogue.plates, self._owned.currentData()
             self._owned.clear()
             for weight in self._session.project.plates:
                 self._owned.addItem(shelf[weight.plate].name, weight.id)
             self._owned.setCurrentIndex(max(0, self._owned.findData(now)))
-        swaps = result.kind.swaps(result.context, result.model) if result.kind.swaps and result.model is not None else ()
-        self._cards.setVisible(bool(swaps))
-        self._show(swaps)
-        steps = result.kind.loading(result.context, result.model) if result.kind.loading and result.model is not None else ()
-        self._steps.setVisible(bool(steps))
-        self._lines.setText("\n".join(f"{n}. {step.text(self._session.display)}." for n, step in enumerate(steps, 1)))
+        self._cards.setVisible(result.kind.swaps is not None and built)
+        if result.kind.swaps is not None and built and self._cards.opened:
+            self._show(result.kind.swaps(result.context, result.model))
+        self._steps.setVisible(result.kind.loading is not None and built)
+        if result.kind.loading is not None and built and self._steps.opened:
+            steps = result.kind.loading(result.context, result.model)
+            self._lines.setText("\n".join(f"{n}. {step.text(self._session.display)}." for n, step in enumerate(steps, 1)))
 
     def _show(self, swaps: tuple[Swap, ...]) -> None:
         self._swaps = swaps
