@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from operator import attrgetter
+
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QFileDialog, QLineEdit, QMessageBox, QPushButton, QWidget
 
+from hazel_lantern.desktop.shell.actions import ROWS
 from hazel_lantern.desktop.shell.window import Window
 from hazel_lantern.desktop.stage.marks import Grip, Pill
 from hazel_lantern.desktop.theme.theme import Theme
@@ -335,6 +338,7 @@ def test_a_right_click_offers_the_actions_of_the_place(window):
 def test_every_action_of_the_menu_exists_and_keys_are_used_once(window):
     shortcuts = [a.shortcut().toString() for a in window.actions_by_name.values() if a.shortcut().toString()]
     assert len(shortcuts) == len(set(shortcuts))
+    assert all(callable(attrgetter(row.call)(window)) for row in ROWS)
     for words in ("Daylight", "130 %", "Less motion", "Keys", "About", "Manual", "Next view", "Sizes", "Dusk", "100 %"):
         window.actions_by_name[words].trigger()
     assert window.settings.text_scale == 100

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import argparse
 import gc
-import logging
 import sys
 import traceback
 from pathlib import Path
@@ -101,6 +100,8 @@ def _catch(window: Window):  # type: ignore[no-untyped-def]
     """An unexpected error is shown once with its details; the document stays safe in the journal."""
 
     def hook(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
+        import logging
+
         details = "".join(traceback.format_exception(kind, error, trace))
         logging.getLogger("hazel_lantern").error(details)
         window.session.write_journal()

@@ -96,8 +96,8 @@ def build(window: Window) -> tuple[QMenu, dict[str, QAction]]:
         action = QAction(row.words, window)
         if row.keys:
             action.setShortcut(QKeySequence(row.keys))
-        method = attrgetter(row.call)(window)
-        action.triggered.connect(lambda _=False, method=method, row=row: method(row.argument) if row.argument else method())
+        # Looked up when it is called: parts of the window are made when they are first needed.
+        action.triggered.connect(lambda _=False, row=row: attrgetter(row.call)(window)(*((row.argument,) if row.argument else ())))
         menus[parent].addAction(action)
         window.addAction(action)
         actions[row.words] = action

@@ -19,7 +19,6 @@ from hazel_lantern.core.workshop.cutting import Plan
 from hazel_lantern.core.workshop.part import Part
 from hazel_lantern.desktop.shell import actions
 from hazel_lantern.desktop.shell.bench import Bench
-from hazel_lantern.desktop.shell.compare import Compare
 from hazel_lantern.desktop.shell.guide import Guide
 from hazel_lantern.desktop.shell.pages import Help, Pages
 from hazel_lantern.desktop.shell.project_files import ProjectFiles
@@ -38,6 +37,7 @@ from hazel_lantern.session.session import Session
 from hazel_lantern.session.settings import Settings
 
 if TYPE_CHECKING:
+    from hazel_lantern.desktop.shell.compare import Compare
     from hazel_lantern.desktop.shell.why import WhyPanel
     from hazel_lantern.desktop.stations.balance_extras import BalanceExtras
     from hazel_lantern.desktop.stations.build_extras import BuildExtras
@@ -73,7 +73,8 @@ class Window(QMainWindow):
         self.planner = Planner(self)
         self.planner.done.connect(self._planned)
         self.planner.failed.connect(self.tell)
-        self.files, self.help, self.guide, self.rigs, self.comparing = ProjectFiles(self), Help(self), Guide(self), Rigs(self), Compare(self)
+        self.files, self.help, self.guide, self.rigs = ProjectFiles(self), Help(self), Guide(self), Rigs(self)
+        self._comparing: Compare | None = None
         self.menu, self.actions_by_name = actions.build(self)
         self.welcome_open = welcome
         self._build()
@@ -163,6 +164,13 @@ class Window(QMainWindow):
         return self._why
 
     @property
+    def comparing(self) -> Compare:
+        """Two rigs, or several ways, side by side; made when first asked for."""
+        if self._comparing is None:
+            self._comparing = Compare(self)
+        return self._comparing
+
+    @property
     def pages(self) -> Pages:
         """Keys, manual, about; made when first asked for."""
         if self._pages is None:
@@ -250,7 +258,7 @@ class Window(QMainWindow):
 
             self.extras = BalanceExtras(self.session, self.theme)
             self.extras.refused.connect(self.tell)
-            self.extras.ways_wanted.connect(self.comparing.ways)
+            self.extras.ways_wanted.connect(lambda: self.comparing.ways())
         if self.extras is not None:
             self.bench.add_extra(self.extras)
 
@@ -466,7 +474,8 @@ class Window(QMainWindow):
 
     def _finish(self) -> None:
         """Stop what works in the background for the parts of this window."""
-        self.comparing.finish()
+        if self._comparing is not None:
+            self._comparing.finish()
         if not self.welcome_open:
             self._finish_extras()
             if self._why is not None:
