@@ -167,6 +167,8 @@ class Window(QMainWindow):
     def comparing(self) -> Compare:
         """Two rigs, or several ways, side by side; made when first asked for."""
         if self._comparing is None:
+            from hazel_lantern.desktop.shell.compare import Compare
+
             self._comparing = Compare(self)
         return self._comparing
 
