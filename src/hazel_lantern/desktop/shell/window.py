@@ -19,6 +19,7 @@ from hazel_lantern.core.workshop.cutting import Plan
 from hazel_lantern.core.workshop.part import Part
 from hazel_lantern.desktop.shell import actions
 from hazel_lantern.desktop.shell.bench import Bench
+from hazel_lantern.desktop.shell.extras import extras_for
 from hazel_lantern.desktop.shell.guide import Guide
 from hazel_lantern.desktop.shell.pages import Help, Pages
 from hazel_lantern.desktop.shell.project_files import ProjectFiles
@@ -238,31 +239,10 @@ class Window(QMainWindow):
         self._finish_extras()
         action = self._action()
         self.bench.build(key, action.label if action else "")
-        self._add_extras(key)
-        self.refresh()
-
-    def _add_extras(self, key: str) -> None:
-        """What a station puts on the bench besides its quantities."""
-        if key == "build":
-            from hazel_lantern.desktop.stations.build_extras import BuildExtras
-
-            self.extras = BuildExtras(self.session, self.theme)
-            self.extras.export_wanted.connect(self.files.export_dialog)
-        elif key == "shot" and self.session.rig_id:
-            from hazel_lantern.desktop.stations.shot_extras import ShotExtras
-
-            self.extras = ShotExtras(self.session, self.theme)
-            self.extras.refused.connect(self.tell)
-            self.extras.rebuilt.connect(lambda: self.show_station("shot"))
-            self.extras.taken.connect(self.rigs.take_proposal)
-        elif key == "balance" and self.session.rig_id:
-            from hazel_lantern.desktop.stations.balance_extras import BalanceExtras
-
-            self.extras = BalanceExtras(self.session, self.theme)
-            self.extras.refused.connect(self.tell)
-            self.extras.ways_wanted.connect(lambda: self.comparing.ways())
+        self.extras = extras_for(self, key)
         if self.extras is not None:
             self.bench.add_extra(self.extras)
+        self.refresh()
 
     def _finish_extras(self) -> None:
         if self.extras is not None:
