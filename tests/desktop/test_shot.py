@@ -118,3 +118,17 @@ def test_a_camera_inside_its_subject_is_said_and_the_last_picture_stays(shot):
     assert shot.session.evaluation is not None
     shot.undo()
     assert shot.pictures.frames[0].grab().toImage() == kept
+
+
+def test_kits_are_compared_by_mass_and_by_what_a_swap_moves(shot):
+    text = shot.extras._kits.text()
+    kits = {kit.id: kit for kit in shot.session.project.kits}
+
+    def centre(kit):
+        return sum(i.mass_kg * i.at_m[0] for i in kit.items) / sum(i.mass_kg for i in kit.items)
+
+    moved = (centre(kits["dusk-zoom"]) - centre(kits["meadow"])) * 1e3
+    line = next(words for words in text.splitlines() if words.startswith("Mirrorless with a zoom"))
+    assert "0.4 kg heavier" in line
+    assert f"{abs(moved):.1f}".rstrip("0").rstrip(".") in line
+    assert ("ahead" in line) == (moved > 0)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
@@ -38,7 +39,7 @@ def _build(window: Window) -> BuildExtras:
     return made
 
 
-MAKERS = {"shot": _shot, "balance": _balance, "build": _build}
+MAKERS: dict[str, Callable[[Window], BalanceExtras | BuildExtras | ShotExtras]] = {"shot": _shot, "balance": _balance, "build": _build}
 
 
 def extras_for(window: Window, station: str) -> BalanceExtras | BuildExtras | ShotExtras | None:

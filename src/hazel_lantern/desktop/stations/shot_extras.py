@@ -104,12 +104,24 @@ class ShotExtras(QWidget):
         _fill(self.picked, [(t.name, t.id) for t in things], session.thing)
         _fill(self.items, [(item.name, str(i)) for i, item in enumerate(kit.items)], self.items.currentData())
         show = session.display
-        masses = [(k.name, sum(item.mass_kg for item in k.items)) for k in project.kits]
-        self._kits.setText(" · ".join(f"{name} {show.text(mass, 'kg')}" for name, mass in masses))
+        self._kits.setText("\n".join(self._compared(show)))
         wanted = (shot, project.set_of(shot), kit, project.plates, project.stock)
         if wanted != self._tried:
             self._tried = wanted
             self._wait.start()
+
+    def _compared(self, show: Display) -> list[str]:
+        """This kit's mass and centre, and what each other kit of the project would change."""
+        result = self._session.evaluation
+        if result is None:
+            return []
+        own = result.context.payload
+        lines = [f"This kit {show.text(own.mass, 'kg')}, its centre {show.text(float(own.cg[0]), 'm')} ahead of the mount's middle, {show.text(float(own.cg[2]), 'm')} above it."]
+        for kit in result.context.other_kits:
+            heavier, further = kit.mass - own.mass, kit.ahead - float(own.cg[0])
+            mass = f"{show.text(abs(heavier), 'kg')} {'heavier' if heavier >= 0 else 'lighter'}"
+            lines.append(f"{kit.name}: {mass}, centre {show.text(abs(further), 'm')} further {'ahead' if further >= 0 else 'back'}.")
+        return lines
 
     # Things, items, shots
 
