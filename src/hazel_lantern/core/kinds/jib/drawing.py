@@ -118,7 +118,9 @@ def _stand_side(context: Context, jib: Jib) -> list[Item]:
     if context.number("ballast.mass") > 0:
         items += [Stroke(np.array([hub, (hub[0], 0.34)]), "rope"), Shape(CIRCLE * (0.1, 0.13) + (hub[0], 0.22), "weight")]
     fill = context.catalogue.materials[jib.post.material].fill
-    items += [Shape(box_outline(_pair(foot), _pair(top), jib.post.depth), fill), Stroke(np.array([foot - (0.07, 0.0), foot + (0.07, 0.0)]), "steel", max(0.008, jib.pan.height))]
+    thick = max(0.008, jib.pan.height)
+    turns_on = box_outline((float(foot[0]), float(foot[1]) - thick), _pair(foot), 0.14)
+    items += [Shape(turns_on, "steel"), Shape(box_outline(_pair(foot), _pair(top), jib.post.depth), fill)]
     return items
 
 
