@@ -321,3 +321,14 @@ def test_the_frame_is_even_left_and_right_and_gives_most_where_it_is_weakest():
 def _with(**values):
     _, context, jib = jib_of("cable", **values)
     return context, jib
+
+
+def test_an_arm_longer_than_its_stock_is_offered_a_joint_that_fits():
+    project, _, jib = jib_of("two_bars", arm__front=2.2, arm__rear=0.7, weights__place=0.6, weights__nearest=0.4, pivot__height=1.6)
+    rig = project.rigs[-1].id
+    stopped = next(f for f in evaluate(project, SHELF, rig, suggest=True).findings if f.key == "build.stock")
+    assert stopped.state == STOP
+    joined = changes.set_values(project, rig, stopped.remedies[0].changes)
+    result = solved(joined)
+    assert all(f.key not in ("build.stock", "rig.sleeve_place") for f in result.findings)
+    assert max(part.length for part in result.parts if part.mark in ("A1", "A2")) <= max(SHELF.sections[jib.arm.id].lengths)

@@ -178,6 +178,7 @@ def evaluate(project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | N
     lines = memo.step("lines", (cuts, bought), lambda: buy_list(cuts, bought))
     if parts:
         _build(report, parts, cuts, lines)
+        _too_long(context, kind, model, report, parts, cuts)
     findings = tuple(sorted(report.findings, key=lambda f: (-RANK[f.state], -min(f.use, 1e9))))
     return Evaluation(context.rig, kind, context, model, problem, drawn.kept, report.figures, report.curves, findings, parts, bought, cuts, lines)
 
@@ -206,16 +207,22 @@ def _build(report: Report, parts: tuple[Part, ...], cuts: tuple[SectionPlan, ...
     )  # fmt: skip
     if bought:
         report.add(by_method("build.waste", "Left over of the bars", 1 - used / bought, "1", "build", "one minus cut length over bar length", (), source="cutting plan"))
-    uncut = {made.section: made for made in cuts if made.plan is None}
-    if uncut:
-        longest = max((part for part in parts if part.section in uncut), key=lambda part: part.length)
-        made = uncut[longest.section]
-        sold = max(stock.length for stock in made.stocks)
-        words = Words(f"{longest.name} {longest.mark} is {{}} long; {made.name} is sold up to {{}}.", ((longest.length, "m"), (sold, "m")))
-        report.findings.append(Finding("build.stock", "Too long for the stock", BUILD, STOP, longest.length, sold, "at_most", "m", "arm.section", "build", words))
     if done and all(made.plan for made in cuts):
         cost, bound = sum(plan.cost for plan in done), sum(plan.bound for plan in done)
         report.findings.append(Finding(
             "build.cuts", "Cuts from stock", BUILD, CLEAR if cost <= bound + 0.005 else WATCH, cost, bound, "at_most", "currency", "", "build",
             Words("The bars cost {}; no plan is known to be possible under {}.", ((cost, "currency"), (bound, "currency"))),
         ))  # fmt: skip
+
+
+def _too_long(context: Context, kind: Kind, model: Any, report: Report, parts: tuple[Part, ...], cuts: tuple[SectionPlan, ...]) -> None:
+    """A piece longer than any bar sold: some kinds can join it."""
+    uncut = {made.section: made for made in cuts if made.plan is None}
+    if not uncut:
+        return
+    longest = max((part for part in parts if part.section in uncut), key=lambda part: part.length)
+    made = uncut[longest.section]
+    sold = max(stock.length for stock in made.stocks)
+    words = Words(f"{longest.name} {longest.mark} is {{}} long; {made.name} is sold up to {{}}.", ((longest.length, "m"), (sold, "m")))
+    remedies = kind.joined(context, model, longest, sold) if kind.joined is not None and report.suggest else ()
+    report.findings.append(Finding("build.stock", "Too long for the stock", BUILD, STOP, longest.length, sold, "at_most", "m", "arm.section", "build", words, remedies))

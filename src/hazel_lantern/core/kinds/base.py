@@ -10,7 +10,7 @@ from msgspec import Struct, field
 
 from hazel_lantern.core.catalogue import Catalogue, Plate
 from hazel_lantern.core.figure import Curve, Field, Figure, Given
-from hazel_lantern.core.finding import Finding, Words
+from hazel_lantern.core.finding import Finding, Remedy, Words
 from hazel_lantern.core.mechanics.payload import Payload
 from hazel_lantern.core.project import FilmSet, Kit, Rig, Shot
 from hazel_lantern.core.quantity import Parameter, Value
@@ -142,6 +142,7 @@ class Kind(Struct, frozen=True):
     drift(context, model) -> the balance reading; safe(context, model) -> map of the footing over pan and lens height;
     swaps(context, model) -> what each other camera kit asks for; loading(context, model) -> the steps of loading, in order, taken off backwards;
     schools: choices on which good builders differ, and the figures that tell them apart;
+    joined(context, model, part, sold) -> remedies for a part longer than any bar sold [m];
     usual[variant] -> values a new rig of that variant starts with in place of the defaults;
     reaches(context, model, points (n, 3) in the rig frame) -> which of them the camera can be brought over, for kinds that serve named places.
     """
@@ -166,6 +167,7 @@ class Kind(Struct, frozen=True):
     loading: Callable[[Context, Any], tuple[Words, ...]] | None = None
     schools: tuple[School, ...] = ()
     told_apart_by: tuple[str, ...] = ()
+    joined: Callable[[Context, Any, Part, float], tuple[Remedy, ...]] | None = None
     reaches: Callable[[Context, Any, np.ndarray], np.ndarray] | None = None
     stations: tuple[str, ...] = ("shot", "rig", "balance", "build")
     usual: dict[str, dict[str, Value]] = field(default_factory=dict)

@@ -10,7 +10,7 @@ from hazel_lantern.core.kinds.jib.headlines import headlines
 from hazel_lantern.core.kinds.jib.kits import SCHOOLS, TOLD_APART_BY, loading, swaps
 from hazel_lantern.core.kinds.jib.levelling import pair_figures
 from hazel_lantern.core.kinds.jib.model import Jib, build, lens, members, path
-from hazel_lantern.core.kinds.jib.parts import parts
+from hazel_lantern.core.kinds.jib.parts import joined, parts
 from hazel_lantern.core.kinds.jib.reach import rig_figures, shot_figures, size_it, used_angles
 from hazel_lantern.core.kinds.jib.standing import footing_figures, safe_map
 from hazel_lantern.core.kinds.jib.strength import strength_figures
@@ -31,7 +31,7 @@ KIND = Kind(
     views=(View("side", "Side"), View("above", "Above")),
     actions=(Action("rig", "Size it for me", size_it), Action("balance", "Balance it for me", balance_it),),
     model=build, report=_report, path=path, lens=lens, members=members, sketch=draw, parts=parts, headlines=headlines, drift=drift,
-    safe=safe_map, swaps=swaps, loading=loading, schools=SCHOOLS, told_apart_by=TOLD_APART_BY, usual=USUAL,
+    safe=safe_map, swaps=swaps, loading=loading, schools=SCHOOLS, told_apart_by=TOLD_APART_BY, joined=joined, usual=USUAL,
 )  # fmt: skip
 
 __all__ = ["KIND"]

@@ -7,6 +7,7 @@ import math
 import numpy as np
 
 from hazel_lantern.core.catalogue import Bar
+from hazel_lantern.core.finding import Remedy, Words
 from hazel_lantern.core.kinds.base import Context
 from hazel_lantern.core.kinds.jib.design import HOLES
 from hazel_lantern.core.kinds.jib.model import BY_BARS, BY_CABLE, FACES, MAST, Jib
@@ -104,6 +105,16 @@ def _arm(context: Context, jib: Jib) -> list[tuple[str, str, float, tuple[Mark, 
     ahead = (*(Mark(at, "hole", bolt.clear_close, note="sleeve") for at in (near_bolt, far_bolt)), Mark(jib.front - joint, "hole", bolt.clear_close, note="head pin D"))
     pieces = (("A1", "Arm, rear piece", whole, behind, "rear end"), ("A2", "Arm, front piece", jib.front - joint + end, ahead, "joint"))
     return [(mark, name, length, tuple(sorted(holes, key=lambda hole: hole.at)), datum) for mark, name, length, holes, datum in pieces]
+
+
+def joined(context: Context, jib: Jib, part: Part, sold: float) -> tuple[Remedy, ...]:
+    """An arm longer than its stock made of two pieces over a sleeve, where both then fit the stock."""
+    end, half = context.number("arm.end"), max(3 * jib.arm.depth, 0.15)
+    lowest, highest = max(half + 2 * jib.bolt.d, jib.front + end - sold), min(jib.front - half - 2 * jib.bolt.d, sold - jib.rear - end)
+    if part.mark != "A1" or lowest > highest:
+        return ()
+    joint = round(min(max(jib.front / 3, lowest), highest), 3)
+    return (Remedy("joint", Words("Join it {} ahead of the pivot", ((joint, "m"),)), (("arm.joint", joint), ("arm.sleeve", round(2 * half, 3)))),)
 
 
 def _sleeve_bolts(context: Context, jib: Jib) -> tuple[float, float]:
