@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QAbstractButton, QComboBox, QLineEdit, QWidget
 from hazel_lantern.core.evaluate import STATIONS
 from hazel_lantern.desktop.stage.painter import dashes
 from hazel_lantern.desktop.theme.tokens import THEMES
+from hazel_lantern.desktop.widgets.field_plot import SORTS, sorts
 from tests.helpers import SAMPLES
 
 
@@ -86,3 +87,40 @@ def test_every_station_paints_in_both_looks_and_at_large_text(make, look, scale)
         image = window.grab().toImage()
         colors = {image.pixel(x, y) for x in range(0, image.width(), 23) for y in range(0, image.height(), 23)}
         assert len(colors) > 6
+
+
+@pytest.mark.parametrize(("size", "scale"), [((1100, 700), 150), ((1280, 800), 100), ((1920, 1080), 130)])
+def test_no_chip_is_cut_and_the_stage_keeps_its_room(make, size, scale):
+    window = make(size=size, station="balance", scale=scale)
+    chips = [b for b in window.findChildren(QAbstractButton) if b.property("chip") and b.isVisibleTo(window)] + list(window.top._buttons.values())
+    assert len(chips) > 4
+    for chip in chips:
+        assert chip.width() >= chip.sizeHint().width() - 1, chip.text()
+    assert window.stage.width() > 0.35 * size[0]
+    shown = set(window.top._buttons)
+    rest = [action.text() for action in window.top._rest.menu().actions()]
+    assert len(shown) + len(rest) == len(window.session.project.rigs)
+    # The rig at hand always has its chip, wherever it stands in the list.
+    last = window.session.project.rigs[-1].id
+    window.session.switch(last)
+    assert last in window.top._buttons
+    assert window.top._buttons[last].isChecked()
+
+
+def test_what_cannot_make_the_shot_is_named_by_its_construction_only_where_others_can(make, qtbot):
+    window = make(station="shot")
+    qtbot.waitUntil(lambda: "gantry" in window.extras._said.text().lower(), timeout=60000)
+    lines = window.extras._said.text().splitlines()
+    assert any(line.startswith("Jib: short riser, two bars:") for line in lines)
+    assert any(line.startswith("Slider, Overhead slider:") for line in lines)
+
+
+def test_the_map_is_told_by_pattern_and_names_its_shares(make):
+    window = make(station="balance")
+    window.reading.choose("map")
+    field = window.reading.map
+    use = np.array([[0.2, 0.9, 1.4], [0.8, 1.0, 1.01]])
+    assert sorts(use).tolist() == [[0, 1, 2], [0, 1, 2]]
+    assert len({pattern for _, _, pattern, _ in SORTS}) == 3
+    shares = [float(part.rpartition(" ")[2].rstrip("%")) for part in field.accessibleName().split(". ")[1].split(", ")]
+    assert sum(shares) == pytest.approx(100, abs=1.5)
