@@ -119,7 +119,10 @@ def test_kinds_schema_and_exact_cuts_are_json(file):
     assert by_key["arm.front"]["unit"] == "m"
     assert "al6063-25x50x2" in by_key["arm.section"]["options"]
     assert "shot.start" in by_key
-    assert "rig.mass" in kinds["jib"]["figures"]
+    assert {"rig.mass", "rig.pinch", "rig.cable_pull", "rig.head_turns"} & set(kinds["jib"]["figures"]) == {"rig.mass", "rig.cable_pull", "rig.head_turns"}
+    assert {"rig.pinch", "rig.cable_tight", "rig.head_range"} <= set(kinds["jib"]["findings"])
+    assert by_key["cable.tension"]["variants"] == ["cable"]
+    assert all(":" not in unit for kind in kinds.values() for unit in kind["figures"].values())
     assert "$defs" in json.loads(run("schema").stdout)
     plans = json.loads(run("plan-cuts", "--rig", "hive-jib", stdin=file.read_bytes()).stdout)
     assert all(row["plan"]["status"] == "optimal" for row in plans)

@@ -150,7 +150,6 @@ def kinds(args: argparse.Namespace) -> int:
     found = {}
     for kind in KINDS.values():
         project = changes.add_rig(blank(), kind.id)
-        result = evaluate(project, shelf, project.rigs[0].id)
         listed = []
         for p in changes.parameters(project, project.rigs[0].id).values():
             row: dict[str, Any] = {"key": p.key, "label": p.label, "group": p.group, "words": p.words}
@@ -160,10 +159,13 @@ def kinds(args: argparse.Namespace) -> int:
                 row |= {"options": list(getattr(shelf, p.table)) if p.table else [key for key, _ in p.options], "default": p.default}
             else:
                 row |= {"list": True, "default": list(p.default)}
-            listed.append(row)
+            listed.append(row | ({"variants": list(p.only)} if p.only else {}))
+        # Each construction has figures and findings of its own.
+        results = [evaluate(made, shelf, made.rigs[0].id) for made in (changes.add_rig(blank(), kind.id, variant) for variant, _ in kind.variants)]
         found[kind.id] = {
             "name": kind.name, "variants": dict(kind.variants), "parameters": listed,
-            "figures": {f.key: f.unit for f in result.figures.values()}, "curves": list(result.curves), "findings": sorted(f.key for f in result.findings),
+            "figures": {f.key: _unit(f.unit) for result in results for f in result.figures.values()}, "curves": list(dict.fromkeys(key for result in results for key in result.curves)),
+            "findings": sorted({f.key for result in results for f in result.findings}),
         }  # fmt: skip
     print(json.dumps(found, ensure_ascii=False, indent=1))
     return DONE
