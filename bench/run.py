@@ -9,6 +9,9 @@ import sys
 import time
 from pathlib import Path
 
+# As the application does, before NumPy is loaded.
+os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
+
 import numpy as np
 from PyQt6.QtWidgets import QApplication
 

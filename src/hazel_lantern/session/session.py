@@ -165,9 +165,11 @@ class Session(QObject):
         Raises InputError, and changes nothing, when a rig of it has no mass to carry or names what is not there.
         """
         for rig in project.rigs:
-            # What a rig stands on is checked again only where it changed: a drag changes one rig many times.
+            # What a rig carries is checked again only where it changed: a drag changes one rig, or one thing on a set, many times.
             if self._grounds(project, rig) != self._grounds(self.project, rig):
                 context_of(project, self.catalogue, rig.id)
+            else:
+                project.set_of(project.shot_of(rig))
         self._preview = None
         if project == self.project:
             self._refresh()
@@ -186,8 +188,8 @@ class Session(QObject):
 
     @staticmethod
     def _grounds(project: Project, rig: Rig) -> tuple[object, ...]:
-        """What a rig's references lead to, by identity."""
-        return tuple(map(id, (project.kits, project.shots, project.sets, project.plates))) + (rig.kit, rig.shots, any(rig.id == r.id for r in project.rigs))
+        """Kits and weights by identity, and whether the rig is there at all."""
+        return id(project.kits), id(project.plates), rig.kit, any(rig.id == r.id for r in project.rigs)
 
     def new_gesture(self) -> int:
         """A number that makes the changes of one drag one step."""

@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 from msgspec import Struct
-from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QLinearGradient, QPainter, QPen, QPolygonF
 
 from hazel_lantern.core.sketch import GHOST, Arrow, Lines, Ring, Shape, Size, Sketch, Stroke
@@ -139,8 +139,16 @@ def _stroke(painter: QPainter, item: Stroke, scale: Scale, theme: Theme) -> None
     dotted = item.role == "path"
     pen.setWidthF(2.2 if dotted else 1.1)
     painter.setPen(pen)
-    for a, b in dashes(item.points * scale.px, *((2.6, 7.0) if dotted else (4.4, 4.4))).tolist():
-        painter.drawLine(QPointF(scale.x + a[0], scale.y - a[1]), QPointF(scale.x + b[0], scale.y - b[1]))
+    pieces = dashes(item.points * scale.px, *((2.6, 7.0) if dotted else (4.4, 4.4))) * (1.0, -1.0) + (scale.x, scale.y)
+    painter.drawLines([QLineF(*piece) for piece in in_sight(pieces, painter).reshape(-1, 4).tolist()])  # type: ignore[call-overload]
+
+
+def in_sight(pieces: np.ndarray, painter: QPainter) -> np.ndarray:
+    """Those of the short pieces (n, 2, 2) that may show: a line that runs far out of the picture has most of its dashes there."""
+    seen = painter.clipBoundingRect() if painter.hasClipping() else QRectF(painter.viewport())
+    low, high = np.array([seen.left(), seen.top()]) - 4, np.array([seen.right(), seen.bottom()]) + 4
+    shown: np.ndarray = pieces[np.all((pieces.max(axis=1) >= low) & (pieces.min(axis=1) <= high), axis=1)]
+    return shown
 
 
 def dashes(points: np.ndarray, on: float, off: float) -> np.ndarray:
