@@ -52,7 +52,7 @@ def _report(context: Context, rig: Gantry, report: Report) -> None:
     report.findings.append(Finding("shot.travel", "Long enough for the move", PICTURE, CLEAR if want <= have + 1e-9 else STOP, want, have, "at_most", "m", "runway.length", "shot",
                                    Words("The move asks for {} of travel; the runways give {}.", ((want, "m"), (have, "m"))),
                                    (Remedy("longer", Words("Runways {}", ((longer, "m"),)), (("runway.length", longer),)),) if want > have and longer <= 8 else ()))  # fmt: skip
-    strength_figures(context, rig, report, path(context, rig, np.linspace(0, 1, 13)))
+    strength_figures(context, rig, report, path(context, rig, np.linspace(0, 1, 9)))
     standing_figures(context, rig, report)
 
 

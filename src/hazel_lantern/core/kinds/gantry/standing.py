@@ -56,28 +56,25 @@ def _stands(context: Context, rig: Gantry, bag: float) -> tuple[float, float]:
     tip = camera(rig, poses)
     hub = np.column_stack([poses[:, 0] - half, poses[:, 1] - side])
     runways = rig.mass - rig.bridge.line * rig.span - rig.trolley - rig.payload - rig.counter - rig.boom_mass(rig.longest)
+    back = hub - rig.tail * np.column_stack([np.cos(poses[:, 2]), np.sin(poses[:, 2])])
+    middle = np.zeros(len(poses))
+
+    def at(x: np.ndarray, y: np.ndarray, z: float) -> np.ndarray:
+        return np.column_stack([x, y, np.full(len(poses), z)])
+
+    boom = (tip[:, :2] + back) / 2
+    places = np.stack([
+        tip, at(boom[:, 0], boom[:, 1], rig.height), at(hub[:, 0], hub[:, 1], rig.height), at(back[:, 0], back[:, 1], rig.height), at(hub[:, 0], middle, rig.height), at(middle, middle, rig.height), at(middle, middle, rig.height / 2), at(middle, middle, 0.05),
+    ], axis=1)  # fmt: skip
     worst, tips = math.inf, math.inf
-    for k in range(len(poses)):
-        back = hub[k] - rig.tail * np.array([math.cos(poses[k, 2]), math.sin(poses[k, 2])])
-        boom = (tip[k, :2] + back) / 2
-        at = np.array(
-            [
-                (*tip[k, :2], tip[k, 2]),
-                (*boom, rig.height),
-                (*hub[k], rig.height),
-                (*back, rig.height),
-                (hub[k, 0], 0.0, rig.height),
-                (0.0, 0.0, rig.height),
-                (0.0, 0.0, rig.height / 2),
-                (0.0, 0.0, 0.05),
-            ]
-        )
-        for camera_on in (True, False):
-            masses = [
-                rig.payload if camera_on else 0.0, rig.boom_mass(rig.longest), rig.trolley, rig.counter, rig.bridge.line * rig.span, runways, _posts(context, rig), 2 * len(rig.posts) * bag,
-            ]  # fmt: skip
-            stood = footing.footing(feet, masses, at)
-            worst, tips = min(worst, stood.factor), min(tips, stood.knock(rig.height))
+    for camera_on in (True, False):
+        masses = [
+            rig.payload if camera_on else 0.0, rig.boom_mass(rig.longest), rig.trolley, rig.counter, rig.bridge.line * rig.span, runways, _posts(context, rig), 2 * len(rig.posts) * bag,
+        ]  # fmt: skip
+        still, over = footing.around(feet, [], np.zeros((0, 3)), masses, places, np.zeros(1))
+        with np.errstate(divide="ignore"):
+            worst = min(worst, float(np.where(over > 0, still / np.maximum(over, 1e-300), np.inf).min()))
+        tips = min(tips, float((still - over).min()) / rig.height)
     return worst, tips
 
 
