@@ -7,10 +7,11 @@ import math
 import numpy as np
 
 from hazel_lantern.core.figure import Given, by_method
-from hazel_lantern.core.finding import CLEAR, PEOPLE, Finding, Remedy, Words, judge
+from hazel_lantern.core.finding import Remedy, Words
 from hazel_lantern.core.kinds.base import Context, Report
 from hazel_lantern.core.kinds.gantry.model import POST, Gantry, camera
 from hazel_lantern.core.kinds.gantry.strength import worst_poses
+from hazel_lantern.core.kinds.standing import standing_findings
 from hazel_lantern.core.mechanics import footing
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.units import GRAVITY
@@ -33,13 +34,10 @@ def standing_figures(context: Context, rig: Gantry, report: Report) -> None:
         by_method("balance.tips_at", "A bump tips it at", tips, "N", "balance", "margin about the weakest edge over the runways' height", inputs, assumptions=level, source="statics 6"),
     )  # fmt: skip
     mend = _remedies(context, rig, needed) if report.suggest else ()
-    for key, title, value, limit, unit, words in (
-        ("balance.stands", "Footing", factor, needed, "1", "With the boom out at its worst it stands with a factor of {}; {} is wanted."),
-        ("balance.bump", "Bumped at the top", tips, knock, "N", "A push of {} at the runways tips it; it must stand {}. Fix it to a wall or weight its feet."),
-    ):
-        state = judge(value, limit, "at_least", PEOPLE)
-        said = Words(words, ((value, unit), (limit, unit))) if value > 0 else Words("With the boom out at its worst it falls over by itself; {} is wanted.", ((limit, unit),))
-        report.findings.append(Finding(key, title, PEOPLE, state, value, limit, "at_least", unit, "foot.ballast", "balance", said, mend if state != CLEAR else ()))
+    report.findings += standing_findings(
+        factor, needed, tips, knock, where="With the boom out at its worst", field="foot.ballast", mend=mend,
+        bumped=("Bumped at the top", "A push of {} at the runways tips it; it must stand {}. Fix it to a wall or weight its feet."),
+    )  # fmt: skip
 
 
 def _posts(context: Context, rig: Gantry) -> float:

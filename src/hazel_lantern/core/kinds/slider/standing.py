@@ -7,10 +7,11 @@ import math
 import numpy as np
 
 from hazel_lantern.core.figure import Given, by_method
-from hazel_lantern.core.finding import CLEAR, PEOPLE, STRUCTURE, Finding, Remedy, Words, judge
+from hazel_lantern.core.finding import STRUCTURE, Finding, Remedy, Words, judge
 from hazel_lantern.core.kinds.base import Context, Report
 from hazel_lantern.core.kinds.slider.design import TABLE
 from hazel_lantern.core.kinds.slider.model import Slider
+from hazel_lantern.core.kinds.standing import standing_findings
 from hazel_lantern.core.kinds.straight.bends import Ride
 from hazel_lantern.core.mechanics import footing
 from hazel_lantern.core.mechanics.safety import safety_class
@@ -34,14 +35,10 @@ def standing_figures(context: Context, rig: Slider, found: Ride, report: Report)
         by_method("balance.tips", "A push at the lens that tips it", tips, "N", "balance", "margin about the weakest edge over the lens height", inputs, assumptions=level, source="statics 6"),
     )  # fmt: skip
     mend = _remedies(context, rig, needed) if report.suggest else ()
-    for key, title, value, limit, unit, words in (
-        ("balance.stands", "Footing", worst, needed, "1", "With the carriage at its end it stands with a factor of {}; {} is wanted."),
-        ("balance.bump", "Bumped at the camera", tips, knock, "N", "A push of {} at the lens tips it; it must stand {}."),
-    ):
-        state = judge(value, limit, "at_least", PEOPLE)
-        said = Words(words, ((value, unit), (limit, unit))) if value > 0 else Words("With the carriage at its end it falls over by itself; {} is wanted.", ((limit, unit),))
-        report.findings.append(Finding(key, title, PEOPLE, state, value, limit, "at_least", unit, "stand.radius" if rig.held != TABLE else "table.width", "balance",
-                                       said, mend if state != CLEAR else ()))  # fmt: skip
+    report.findings += standing_findings(
+        worst, needed, tips, knock, where="With the carriage at its end", field="stand.radius" if rig.held != TABLE else "table.width", mend=mend,
+        bumped=("Bumped at the camera", "A push of {} at the lens tips it; it must stand {}."),
+    )  # fmt: skip
     if rig.held != TABLE:
         carried = float(found.reactions.max()) / GRAVITY
         report.add(by_method("balance.carried", "Most a stand carries", carried, "kg", "balance", "largest support reaction along the travel", inputs, source="statics 4.3"))
