@@ -130,7 +130,8 @@ def _stay(context: Context, jib: Jib, report: Report, pull: float, least: float)
     given = (context.given("h", "stay.mast", "mast above the pivot", "m"), Given("EA", rope.ea, "N", "stiffness of the rope", "stay.rope"))
     report.add(by_method("rig.stay", "Stay cable pulls", pull, "N", "rig", FRAME, given, assumptions=("tightened so that it never goes slack",), source="statics 4.1, 7.6"))
     allowed = rope.breaking / rope_factor(context.text("safety"))
-    worked = HAND_SWING * pull
+    # Tightened until it is never slack, it carries that pull everywhere.
+    worked = HAND_SWING * (pull + max(0.0, -least))
     report.findings.append(Finding(
         "rig.stay_strong", "Stay cable", STRUCTURE, judge(worked, allowed, "at_most", STRUCTURE), worked, allowed, "at_most", "N", "stay.rope", "rig",
         Words("With hand swings it is pulled with {} of {} allowed." if least >= 0 else "It is pulled with up to {} of {} allowed, and goes slack at the end of the swing: tighten it.", ((worked, "N"), (allowed, "N"))),
