@@ -15,10 +15,10 @@ def main() -> int:
     if argv[0] == "run":
         # Nothing of a start is garbage; collections begin once the first window has been painted.
         gc.disable()
-        from hazel_lantern.arguments import parser
+        from hazel_lantern.arguments import run_parser
         from hazel_lantern.desktop.application import run
 
-        code = run(parser().parse_args(argv))
+        code = run(run_parser().parse_args(argv[1:]))
         # Everything is saved and no thread runs: taking the window apart piece by piece would only take time.
         sys.stdout.flush()
         sys.stderr.flush()

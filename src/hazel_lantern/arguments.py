@@ -9,15 +9,24 @@ from hazel_lantern import __version__
 from hazel_lantern.files.exports import FORMATS
 
 
+def _run_words(run: argparse.ArgumentParser) -> argparse.ArgumentParser:
+    run.add_argument("file", nargs="?", type=Path)
+    run.add_argument("--sample", action="store_true", help="open the sample project")
+    run.add_argument("--quit-after-paint", action="store_true", help="exit after the first painted window")
+    return run
+
+
+def run_parser() -> argparse.ArgumentParser:
+    """The words of `run` alone: the window's start reads no others."""
+    return _run_words(argparse.ArgumentParser(prog="hazel-lantern run"))
+
+
 def parser() -> argparse.ArgumentParser:
     """Every command with its words."""
     top = argparse.ArgumentParser(prog="hazel-lantern", description="Design, build, prove and operate moving camera rigs.")
     top.add_argument("--version", action="version", version=__version__)
     commands = top.add_subparsers(dest="command", metavar="COMMAND")
-    run = commands.add_parser("run", help="open the window")
-    run.add_argument("file", nargs="?", type=Path)
-    run.add_argument("--sample", action="store_true", help="open the sample project")
-    run.add_argument("--quit-after-paint", action="store_true", help="exit after the first painted window")
+    _run_words(commands.add_parser("run", help="open the window"))
     solve = commands.add_parser("solve", help="every figure and finding of one rig")
     solve.add_argument("file", type=Path)
     solve.add_argument("--rig", help="id of the rig, when the project has several")

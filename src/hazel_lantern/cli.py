@@ -16,7 +16,7 @@ from hazel_lantern.core import changes
 from hazel_lantern.core.errors import HazelError, InputError
 from hazel_lantern.core.evaluate import Evaluation, context_of, evaluate
 from hazel_lantern.core.finding import STOP, Finding
-from hazel_lantern.core.kinds import KINDS
+from hazel_lantern.core.kinds import DECLARED, KINDS
 from hazel_lantern.core.project import FORMAT, Project
 from hazel_lantern.core.quantity import Choice, Quantity
 from hazel_lantern.core.remedies import vetted
@@ -136,7 +136,7 @@ def new(args: argparse.Namespace) -> int:
     shelf = packs.load()
     for station in args.act:
         context = context_of(project, shelf, rig)
-        actions = {action.station: action for action in changes.kind_of(context.rig).actions}
+        actions = {action.station: action for action in KINDS[context.rig.kind].actions}
         if station not in actions:
             raise InputError("--act", repr(station), "this kind acts at: " + ", ".join(actions))
         project = changes.set_values(project, rig, actions[station].run(context))
@@ -148,7 +148,7 @@ def kinds(args: argparse.Namespace) -> int:
     """Print kinds, variants and parameters, with the keys of their figures and findings."""
     shelf = packs.load()
     found = {}
-    for kind in KINDS.values():
+    for kind in DECLARED.values():
         project = changes.add_rig(blank(), kind.id)
         listed = []
         for p in changes.parameters(project, project.rigs[0].id).values():

@@ -49,7 +49,7 @@ def test_every_parameter_reads_back_what_was_set_and_the_file_keeps_it(rig):
 @pytest.mark.parametrize("rig", RIGS)
 def test_a_change_of_one_rig_leaves_the_others_alone(rig):
     project = sample()
-    own = {p.key for p in changes.kind_of(project.rig(rig)).parameters}
+    own = {p.key for p in changes.declared_of(project.rig(rig)).parameters}
     key = next(k for k in sorted(own) if isinstance(changes.parameters(project, rig)[k], Quantity))
     changed = changes.set_values(project, rig, [(key, another(changes.parameters(project, rig)[key], changes.value_of(project, rig, key)))])
     for other in RIGS:

@@ -8,7 +8,7 @@ import msgspec
 
 from hazel_lantern.core import shot as shots
 from hazel_lantern.core.errors import InputError
-from hazel_lantern.core.kinds import KINDS, Kind
+from hazel_lantern.core.kinds import DECLARED, Declared
 from hazel_lantern.core.project import Kit, Project, Rig, Thing, find, replaced
 from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Value
 from hazel_lantern.core.staging.things import THINGS
@@ -20,18 +20,18 @@ FLOORS = (("grass", "Grass"), ("earth", "Soft earth"), ("boards", "Boards"), ("t
 _EXTENT = (("width", "wide", 0), ("depth", "deep across", 1), ("height", "high", 2))
 
 
-def kind_of(rig: Rig) -> Kind:
-    """The rig's kind; raises InputError for one that does not exist."""
-    if rig.kind not in KINDS:
-        raise InputError(f"rig {rig.id}, kind", repr(rig.kind), "must be one of " + ", ".join(KINDS))
-    return KINDS[rig.kind]
+def declared_of(rig: Rig) -> Declared:
+    """What the rig's kind declares; raises InputError for a kind that does not exist."""
+    if rig.kind not in DECLARED:
+        raise InputError(f"rig {rig.id}, kind", repr(rig.kind), "must be one of " + ", ".join(DECLARED))
+    return DECLARED[rig.kind]
 
 
 def parameters(project: Project, rig_id: str) -> dict[str, Parameter]:
     """Every parameter the bench, a handle or a remedy may set on this rig, its shot and its kit, by key."""
     rig = project.rig(rig_id)
     kit = project.kit_of(rig)
-    kind = kind_of(rig)
+    kind = declared_of(rig)
     found: dict[str, Parameter] = {}
     if len(kind.variants) > 1:
         found["variant"] = Choice("variant", "Construction", kind.variants, rig.variant, kind.parameters[0].group, "the sizes stay; what only another needs waits")
@@ -166,7 +166,7 @@ def _set(project: Project, rig_id: str, key: str, value: Value) -> Project:
 
 def _constructed(rig: Rig, variant: str) -> Rig:
     """The rig in another construction: what still stood at the old one's usual value takes the new one's."""
-    kind = kind_of(rig)
+    kind = declared_of(rig)
     old, new = kind.usual.get(rig.variant, {}), kind.usual.get(variant, {})
     default = {p.key: p.default for p in kind.parameters}
     moved = {key: new.get(key, default[key]) for key in {**old, **new} if rig.design[key] == old.get(key, default[key])}
@@ -199,9 +199,9 @@ def rename_rig(project: Project, rig_id: str, name: str) -> Project:
 
 def add_rig(project: Project, kind_id: str, variant: str = "", name: str = "") -> Project:
     """The document with one more rig of default sizes, on the first kit and shot."""
-    if kind_id not in KINDS:
-        raise InputError("kind", repr(kind_id), "must be one of " + ", ".join(KINDS))
-    kind = KINDS[kind_id]
+    if kind_id not in DECLARED:
+        raise InputError("kind", repr(kind_id), "must be one of " + ", ".join(DECLARED))
+    kind = DECLARED[kind_id]
     variant = variant or kind.variants[0][0]
     if variant not in dict(kind.variants):
         raise InputError("variant", repr(variant), "must be one of " + ", ".join(key for key, _ in kind.variants))
@@ -284,7 +284,7 @@ def _unique(field: str, ids: list[str]) -> None:
 
 
 def _check_rig(project: Project, rig: Rig) -> Project:
-    kind = kind_of(rig)
+    kind = declared_of(rig)
     if rig.variant not in dict(kind.variants):
         raise InputError(f"rig {rig.id}, variant", repr(rig.variant), "must be one of " + ", ".join(k for k, _ in kind.variants))
     known = {p.key: p for p in kind.parameters}

@@ -10,11 +10,11 @@ import numpy as np
 from msgspec import Struct, field
 
 from hazel_lantern.core.catalogue import Catalogue
-from hazel_lantern.core.changes import kind_of
+from hazel_lantern.core.changes import declared_of
 from hazel_lantern.core.errors import GeometryError, InfeasibleError, InputError, RefusedError, SingularModelError
 from hazel_lantern.core.figure import Curve, Figure, Given, by_method
 from hazel_lantern.core.finding import BUILD, CLEAR, RANK, STOP, STRUCTURE, WATCH, Finding, Words, worst
-from hazel_lantern.core.kinds import Context, Kind, Report
+from hazel_lantern.core.kinds import KINDS, Context, Kind, Report
 from hazel_lantern.core.kinds.base import OtherKit
 from hazel_lantern.core.mechanics.payload import payload
 from hazel_lantern.core.project import Kit, Project, Rig
@@ -143,7 +143,7 @@ REFUSALS = (GeometryError, InfeasibleError, RefusedError, InputError, SingularMo
 def outline(project: Project, catalogue: Catalogue, rig_id: str) -> Outline:
     """The rig as a mechanism only; raises InputError for broken references."""
     context = context_of(project, catalogue, rig_id)
-    kind = kind_of(context.rig)
+    kind = KINDS[declared_of(context.rig).id]
     try:
         return Outline(context.rig, kind, context, kind.model(context), None, {})
     except REFUSALS as error:

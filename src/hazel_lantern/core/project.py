@@ -4,8 +4,6 @@ Numbers are SI with the unit in the key. The classes are msgspec structs because
 validation, the published JSON Schema and the file; nothing here reads or writes files.
 """
 
-from __future__ import annotations
-
 from typing import Protocol, TypeVar
 
 import msgspec

@@ -8,11 +8,14 @@ from __future__ import annotations
 
 import math
 import re
-from fractions import Fraction
+from typing import TYPE_CHECKING
 
 from msgspec import Struct
 
 from hazel_lantern.core.errors import InputError
+
+if TYPE_CHECKING:
+    from fractions import Fraction
 
 INCH, FOOT, POUND = 0.0254, 0.3048, 0.45359237
 GRAVITY = 9.80665
@@ -155,6 +158,8 @@ def round_half_away(value: float, decimals: int) -> float:
 
 
 def _fraction_of_inches(value: float, denominator: int) -> tuple[str, int, Fraction]:
+    from fractions import Fraction
+
     count = math.floor(abs(value) / INCH * denominator + 0.5)
     whole, rest = divmod(count, denominator)
     return ("−" if value < 0 and count else ""), whole, Fraction(rest, denominator)

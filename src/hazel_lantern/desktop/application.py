@@ -5,7 +5,6 @@ from __future__ import annotations
 import argparse
 import gc
 import sys
-import traceback
 from pathlib import Path
 from types import TracebackType
 
@@ -15,9 +14,10 @@ from PyQt6.QtWidgets import QApplication, QMessageBox
 from hazel_lantern import assets
 from hazel_lantern.core import changes
 from hazel_lantern.core.errors import HazelError
-from hazel_lantern.core.kinds import KINDS
+from hazel_lantern.core.kinds import DECLARED
 from hazel_lantern.core.project import Project
 from hazel_lantern.core.starting import blank
+from hazel_lantern.desktop.shell.top_line import lantern_icon
 from hazel_lantern.desktop.shell.window import Window
 from hazel_lantern.desktop.theme.theme import Theme, load_fonts
 from hazel_lantern.files import packs, project_file
@@ -51,9 +51,11 @@ def run(args: argparse.Namespace) -> int:
     if path:
         preferences.opened(settings, path)
     if args.quit_after_paint:
-        window.painted.connect(lambda: QTimer.singleShot(0, app.quit))
+        # Not `quit`, which closes the window first and so keeps its preferences.
+        window.painted.connect(lambda: QTimer.singleShot(0, lambda: app.exit(0)))
     else:
         window.painted.connect(session.wake)
+        window.painted.connect(lambda: window.setWindowIcon(lantern_icon(theme)))
         window.restore()
         _recover(window)
     window.painted.connect(lambda: QTimer.singleShot(500, settle))
@@ -77,7 +79,7 @@ def _first(args: argparse.Namespace) -> tuple[Project, Path | None]:
     if args.sample:
         name = f"{SAMPLE}{project_file.SUFFIX}"
         return project_file.decode(assets.data("samples", name), Path(name)), None
-    return changes.add_rig(blank(), next(iter(KINDS)), name="First rig"), None
+    return changes.add_rig(blank(), next(iter(DECLARED)), name="First rig"), None
 
 
 def _recover(window: Window) -> None:
@@ -101,6 +103,7 @@ def _catch(window: Window):  # type: ignore[no-untyped-def]
 
     def hook(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
         import logging
+        import traceback
 
         details = "".join(traceback.format_exception(kind, error, trace))
         logging.getLogger("hazel_lantern").error(details)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import contextlib
 import os
-import tempfile
 from pathlib import Path
 
 from hazel_lantern.files.errors import FileError
@@ -15,6 +14,8 @@ def write(path: Path, data: bytes, *, keep_previous: bool = False) -> None:
 
     Raises FileError naming the file when the disk or the rights refuse.
     """
+    import tempfile
+
     folder = path.parent
     try:
         handle, beside = tempfile.mkstemp(prefix=f".{path.name}.", dir=folder)

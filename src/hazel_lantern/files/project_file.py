@@ -10,7 +10,7 @@ import msgspec
 
 from hazel_lantern.core import changes
 from hazel_lantern.core.errors import HazelError
-from hazel_lantern.core.kinds import KINDS
+from hazel_lantern.core.kinds import DECLARED
 from hazel_lantern.core.project import FORMAT, Project
 from hazel_lantern.core.quantity import Choice, Quantity
 from hazel_lantern.files import atomic
@@ -79,7 +79,7 @@ def schema() -> dict[str, Any]:
     """JSON Schema of the file, with the parameters of every kind under `$defs`."""
     found = msgspec.json.schema(Project)
     found["$schema"] = "https://json-schema.org/draft/2020-12/schema"
-    for kind in KINDS.values():
+    for kind in DECLARED.values():
         fields: dict[str, Any] = {}
         for p in kind.parameters:
             if isinstance(p, Quantity):

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-import json
 import sys
 
+import msgspec
 from PyQt6.QtCore import QObject, QProcess, pyqtSignal
 
 from hazel_lantern.core.project import Project
@@ -38,7 +38,7 @@ class Planner(QObject):
         if code != 0:
             self.failed.emit(f"The cutting plan failed: {bytes(process.readAllStandardError().data()).decode().strip()[-300:]}")
             return
-        rows = json.loads(bytes(process.readAllStandardOutput().data()))
+        rows = msgspec.json.decode(bytes(process.readAllStandardOutput().data()))
         self.done.emit({row["section"]: _plan(row["plan"]) for row in rows if row["plan"]})
 
     def stop(self) -> None:

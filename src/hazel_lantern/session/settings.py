@@ -1,7 +1,5 @@
 """Preferences and recent files, in the platform's own place."""
 
-from __future__ import annotations
-
 from pathlib import Path
 
 import msgspec

@@ -1,7 +1,5 @@
 """The catalogue: materials, sections, bolts, bearings, ropes, stands, turntables, wheels and plates as data rows with their sources."""
 
-from __future__ import annotations
-
 import pkgutil
 from collections.abc import Callable
 from typing import Any, TypeVar

@@ -1,11 +1,39 @@
 """The registry of rig kinds: everyone else asks here and never names one."""
 
-from hazel_lantern.core.kinds.base import Context, Kind, Report
-from hazel_lantern.core.kinds.gantry import KIND as GANTRY
-from hazel_lantern.core.kinds.jib import KIND as JIB
-from hazel_lantern.core.kinds.overhead import KIND as OVERHEAD
-from hazel_lantern.core.kinds.slider import KIND as SLIDER
+from __future__ import annotations
 
-KINDS: dict[str, Kind] = {kind.id: kind for kind in (JIB, SLIDER, OVERHEAD, GANTRY)}
+from collections.abc import Iterator, Mapping
+from functools import cache
+from importlib import import_module
 
-__all__ = ["KINDS", "Context", "Kind", "Report"]
+from hazel_lantern.core.kinds.base import Context, Declared, Kind, Report
+from hazel_lantern.core.kinds.gantry.design import DECLARED as GANTRY
+from hazel_lantern.core.kinds.jib.design import DECLARED as JIB
+from hazel_lantern.core.kinds.overhead.design import DECLARED as OVERHEAD
+from hazel_lantern.core.kinds.slider.design import DECLARED as SLIDER
+
+DECLARED: dict[str, Declared] = {kind.id: kind for kind in (JIB, SLIDER, OVERHEAD, GANTRY)}
+
+
+@cache
+def _loaded(key: str) -> Kind:
+    kind: Kind = import_module(f"{__name__}.{key}.kind").KIND
+    return kind
+
+
+class _Kinds(Mapping[str, Kind]):
+    """Kinds by id, in the order they are offered. What works one out is loaded when it is first asked for: a start needs one of them, not all."""
+
+    def __getitem__(self, key: str) -> Kind:
+        return _loaded(DECLARED[key].id)
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(DECLARED)
+
+    def __len__(self) -> int:
+        return len(DECLARED)
+
+
+KINDS: Mapping[str, Kind] = _Kinds()
+
+__all__ = ["DECLARED", "KINDS", "Context", "Declared", "Kind", "Report"]

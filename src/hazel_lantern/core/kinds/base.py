@@ -129,8 +129,21 @@ class Member(Struct, frozen=True):
     moves: bool = True
 
 
-class Kind(Struct, frozen=True):
-    """One rig kind. The functions are pure.
+class Declared(Struct, frozen=True, kw_only=True):
+    """What a kind is called and what may be set on it: all that a file, a menu or the command line needs of it.
+
+    usual[variant] -> values a new rig of that variant starts with in place of the defaults.
+    """
+
+    id: str
+    name: str
+    variants: tuple[tuple[str, str], ...]
+    parameters: tuple[Parameter, ...]
+    usual: dict[str, dict[str, Value]] = field(default_factory=dict)
+
+
+class Kind(Declared, frozen=True, kw_only=True):
+    """One rig kind: what it declares, and the functions that work it out. They are pure.
 
     model(context) -> the rig as a mechanism (raises GeometryError when it cannot be built);
     report(context, model, report) fills figures, curves and findings, station by station;
@@ -143,14 +156,9 @@ class Kind(Struct, frozen=True):
     swaps(context, model) -> what each other camera kit asks for; loading(context, model) -> the steps of loading, in order, taken off backwards;
     schools: choices on which good builders differ, and the figures that tell them apart;
     joined(context, model, part, sold) -> remedies for a part longer than any bar sold [m];
-    usual[variant] -> values a new rig of that variant starts with in place of the defaults;
     reaches(context, model, points (n, 3) in the rig frame) -> which of them the camera can be brought over, for kinds that serve named places.
     """
 
-    id: str
-    name: str
-    variants: tuple[tuple[str, str], ...]
-    parameters: tuple[Parameter, ...]
     views: tuple[View, ...]
     actions: tuple[Action, ...]
     model: Callable[[Context], Any]
@@ -170,4 +178,3 @@ class Kind(Struct, frozen=True):
     joined: Callable[[Context, Any, Part, float], tuple[Remedy, ...]] | None = None
     reaches: Callable[[Context, Any, np.ndarray], np.ndarray] | None = None
     stations: tuple[str, ...] = ("shot", "rig", "balance", "build")
-    usual: dict[str, dict[str, Value]] = field(default_factory=dict)

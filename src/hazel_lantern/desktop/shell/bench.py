@@ -172,9 +172,9 @@ class Bench(QScrollArea):
         row.setContentsMargins(0, 4, 2, 0)
         left, right = QLabel(words), QLabel(aside)
         left.setFont(self._theme.font(13, weight=700))
-        left.setStyleSheet(f"color: {self._theme.tokens.lantern};")
+        self._theme.ink(left, "lantern")
         right.setFont(self._theme.font(12))
-        right.setStyleSheet(f"color: {self._theme.tokens.muted};")
+        self._theme.ink(right, "muted")
         row.addWidget(left, 1)
         row.addWidget(right)
         return box

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QAction, QFontMetricsF, QIcon, QPainter, QPixmap, QResizeEvent
+from PyQt6.QtCore import QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QAction, QFontMetricsF, QIcon, QPainter, QPaintEvent, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QButtonGroup, QCompleter, QHBoxLayout, QLabel, QLineEdit, QMenu, QPushButton, QToolButton, QWidget
 
 from hazel_lantern.core.finding import CLEAR
-from hazel_lantern.core.kinds import KINDS
+from hazel_lantern.core.kinds import DECLARED
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.glyphs import paint_lantern
 from hazel_lantern.session.session import Session
@@ -17,14 +17,29 @@ MOST_CHIPS = 4
 
 def lantern_icon(theme: Theme, size: int = 64) -> QIcon:
     """The mark: a lit lantern in lantern colour."""
-    from PyQt6.QtCore import QRectF
-
     pixmap = QPixmap(size, size)
     pixmap.fill(Qt.GlobalColor.transparent)
     painter = QPainter(pixmap)
     paint_lantern(painter, QRectF(0, 0, size, size), CLEAR, theme, role="lantern")
     painter.end()
     return QIcon(pixmap)
+
+
+class Mark(QToolButton):
+    """The lantern mark, which opens the menu. Painted here: an icon would be drawn twice, and all of a start is waited for."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self.setFixedSize(theme.px(34), theme.px(34))
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter, inset = QPainter(self), self._theme.px(4)
+        if self.hasFocus() or self.underMouse():
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.setPen(self._theme.color("lantern" if self.hasFocus() else "line"))
+            painter.drawRoundedRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5), 6, 6)
+        paint_lantern(painter, QRectF(self.rect()).adjusted(inset, inset, -inset, -inset), CLEAR, self._theme, role="lantern")
 
 
 class TopLine(QWidget):
@@ -35,22 +50,19 @@ class TopLine(QWidget):
     units_chosen = pyqtSignal(str)
     found = pyqtSignal(str)
 
-    def __init__(self, session: Session, theme: Theme, menu: QMenu, mark: QIcon, parent: QWidget | None = None) -> None:
+    def __init__(self, session: Session, theme: Theme, menu: QMenu, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._session, self._theme = session, theme
         self.setFixedHeight(theme.px(46))
         row = QHBoxLayout(self)
         row.setContentsMargins(10, 0, 14, 0)
         row.setSpacing(8)
-        self._mark = QToolButton()
+        self._mark = Mark(theme)
         self._mark.setObjectName("menu")
-        self._mark.setIcon(mark)
-        self._mark.setIconSize(QSize(theme.px(26), theme.px(26)))
         self._mark.setAccessibleName("Menu")
         self._mark.setToolTip("Menu")
         self._mark.setMenu(menu)
         self._mark.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
-        self._mark.setStyleSheet("QToolButton { border: 0; padding: 2px; } QToolButton::menu-indicator { image: none; width: 0; }")
         self._name = QLabel()
         self._name.setFont(theme.font(14.5, weight=700))
         row.addWidget(self._mark)
@@ -67,7 +79,7 @@ class TopLine(QWidget):
         self._add.setProperty("flat", True)
         self._add.setObjectName("add-rig")
         kinds = QMenu(self._add)
-        for kind in KINDS.values():
+        for kind in DECLARED.values():
             for variant, name in kind.variants:
                 action = QAction(f"{kind.name}: {name.lower()}", kinds)
                 action.triggered.connect(lambda _=False, key=f"{kind.id}/{variant}": self.rig_wanted.emit(key))
@@ -96,7 +108,7 @@ class TopLine(QWidget):
             button.setObjectName(f"units.{system}")
             button.setAccessibleName("Show millimetres" if system == "mm" else "Show inches")
             button.setFixedWidth(theme.px(42))
-            button.setStyleSheet("padding: 0;")
+            button.setProperty("tight", True)
             button.clicked.connect(lambda _=False, system=system: self.units_chosen.emit(system))
             self._units.addButton(button)
             row.addWidget(button)
@@ -147,7 +159,7 @@ class TopLine(QWidget):
                 chip = QPushButton(name)
                 chip.setCheckable(True)
                 chip.setProperty("solid", True)
-                chip.setStyleSheet(f"border-radius: {self._theme.px(14)}px; padding: 0 12px;")
+                chip.setProperty("chip", True)
                 chip.setObjectName(f"rig.{key}")
                 chip.clicked.connect(lambda _=False, key=key: self.rig_chosen.emit(key))
                 self._chips.addWidget(chip)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QLinearGradient, QPainter, QPaintEvent
+from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from hazel_lantern.core.evaluate import STATIONS
@@ -49,10 +49,7 @@ class Stop(QAbstractButton):
         painter, theme = QPainter(self), self._theme
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if self.isChecked():
-            fade = QLinearGradient(0, 0, self.width(), 0)
-            fade.setColorAt(0, theme.color("glow"))
-            fade.setColorAt(1, theme.color("panel"))
-            painter.fillRect(self.rect(), fade)
+            painter.fillRect(self.rect(), theme.color("glow"))
             painter.fillRect(QRectF(0, 0, 3, self.height()), theme.color("lantern"))
         elif self.underMouse():
             painter.fillRect(self.rect(), theme.color("raised"))
@@ -97,10 +94,7 @@ class Trail(QWidget):
             self._stops[key] = stop
             column.addWidget(stop)
         column.addStretch(1)
-        line = QWidget()
-        line.setFixedHeight(1)
-        line.setStyleSheet(f"background: {theme.tokens.line};")
-        column.addWidget(line)
+        column.addWidget(theme.rule(across=True))
         counts = QHBoxLayout()
         counts.setContentsMargins(14, 8, 14, 0)
         counts.setSpacing(5)
@@ -108,7 +102,7 @@ class Trail(QWidget):
         for state in (STOP, WATCH, CLEAR):
             label = QLabel()
             label.setFont(theme.font(12.5, weight=700, numbers=True))
-            label.setStyleSheet(f"color: {theme.tokens.of(state)};")
+            theme.ink(label, state)
             self._counts[state] = label
             counts.addWidget(Lantern(theme, state, 16))
             counts.addWidget(label)
@@ -119,7 +113,7 @@ class Trail(QWidget):
         self._below.setContentsMargins(14, 0, 10, 0)
         self._below.setFont(theme.font(12))
         self._below.setWordWrap(True)
-        self._below.setStyleSheet(f"color: {theme.tokens.muted};")
+        theme.ink(self._below, "muted")
         column.addWidget(self._below)
 
     def show_station(self, key: str) -> None:

@@ -92,7 +92,7 @@ class Welcome(QWidget):
         words = QLabel("What should the camera do?")
         words.setFont(theme.font(14))
         words.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        words.setStyleSheet(f"color: {theme.tokens.muted};")
+        theme.ink(words, "muted")
         column.addWidget(title)
         column.addWidget(words)
         column.addSpacing(24)

@@ -25,7 +25,7 @@ from hazel_lantern.desktop.shell.pages import Help, Pages
 from hazel_lantern.desktop.shell.project_files import ProjectFiles
 from hazel_lantern.desktop.shell.rigs import Rigs
 from hazel_lantern.desktop.shell.strip import Strip
-from hazel_lantern.desktop.shell.top_line import TopLine, lantern_icon
+from hazel_lantern.desktop.shell.top_line import TopLine
 from hazel_lantern.desktop.shell.trail import Trail
 from hazel_lantern.desktop.stage.stage import Stage
 from hazel_lantern.desktop.stations.pictures import Pictures
@@ -89,8 +89,6 @@ class Window(QMainWindow):
 
     def _build(self) -> None:
         theme, session = self.theme, self.session
-        mark = lantern_icon(theme)
-        self.setWindowIcon(mark)
         if self.welcome_open:
             from hazel_lantern.desktop.shell.welcome import Welcome
 
@@ -103,13 +101,13 @@ class Window(QMainWindow):
         column = QVBoxLayout(frame)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        self.top = TopLine(session, theme, self.menu, mark)
+        self.top = TopLine(session, theme, self.menu)
         self.top.rig_chosen.connect(session.switch)
         self.top.rig_wanted.connect(self.rigs.add_rig)
         self.top.units_chosen.connect(self.use_units)
         self.top.found.connect(self.guide.go_to)
         column.addWidget(self.top)
-        column.addWidget(_rule(theme, across=True))
+        column.addWidget(theme.rule(across=True))
         row = QHBoxLayout()
         row.setSpacing(0)
         self.trail = Trail(session, theme)
@@ -136,14 +134,13 @@ class Window(QMainWindow):
         self.bench = Bench(session, theme)
         self.bench.why_wanted.connect(self.guide.why)
         self.bench.act_wanted.connect(self.act)
-        for part in (self.trail, _rule(theme), self.centre, _rule(theme), self.bench):
+        for part in (self.trail, theme.rule(across=False), self.centre, theme.rule(across=False), self.bench):
             row.addWidget(part, 1 if part is self.centre else 0)
         column.addLayout(row, 1)
         self.message = QLabel()
         self.message.setObjectName("message")
         self.message.setWordWrap(True)
         self.message.setMargin(8)
-        self.message.setStyleSheet(f"background: {theme.tokens.raised}; border-top: 2px solid {theme.tokens.stop};")
         self.message.hide()
         column.addWidget(self.message)
         self.setCentralWidget(frame)
@@ -467,10 +464,3 @@ class Window(QMainWindow):
         """The place and size of last time."""
         if self.settings.window:
             self.restoreGeometry(QByteArray.fromBase64(self.settings.window.encode()))
-
-
-def _rule(theme: Theme, *, across: bool = False) -> QWidget:
-    line = QWidget()
-    line.setStyleSheet(f"background: {theme.tokens.line};")
-    (line.setFixedHeight if across else line.setFixedWidth)(1)
-    return line

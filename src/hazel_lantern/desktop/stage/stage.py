@@ -61,6 +61,7 @@ class Stage(QWidget):
             self._toggles[layer] = chip
             row.insertWidget(row.count() - 1, chip)
         self._said = QLabel(self)
+        self._said.setObjectName("said")
         self._said.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self._said.hide()
 
@@ -243,7 +244,6 @@ class Stage(QWidget):
         """A short word over the drawing, such as why a value was refused; empty takes it away."""
         self._said.setText(words[:1].upper() + words[1:])
         self._said.setVisible(bool(words))
-        self._said.setStyleSheet(f"background: {self._theme.tokens.raised}; border: 1px solid {self._theme.tokens.stop}; border-radius: 6px; padding: 4px 10px;")
         self._said.adjustSize()
         self._said.move((self.width() - self._said.width()) // 2, TOP)
         self._said.raise_()

@@ -30,7 +30,6 @@ class ReadingPane(QWidget):
         column.setSpacing(0)
         self._chips = QWidget()
         self._chips.setObjectName("reading-chips")
-        self._chips.setStyleSheet(f"#reading-chips {{ background: {theme.tokens.ground}; border-top: 1px solid {theme.tokens.line}; }}")
         row = QHBoxLayout(self._chips)
         row.setContentsMargins(12, 6, 12, 0)
         row.setSpacing(6)

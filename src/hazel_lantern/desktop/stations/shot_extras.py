@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QAbstractButton, QComboBox, QHBoxLayout, QInputDialo
 
 from hazel_lantern.core import editing
 from hazel_lantern.core.errors import HazelError
-from hazel_lantern.core.kinds import KINDS
+from hazel_lantern.core.kinds import DECLARED
 from hazel_lantern.core.project import Project
 from hazel_lantern.core.proposals import Proposal, proposals
 from hazel_lantern.core.sketch import BODY, Ring, Shape, Sketch, Stroke
@@ -64,7 +64,7 @@ class ShotExtras(QWidget):
         self._kits = QLabel()
         self._kits.setWordWrap(True)
         self._kits.setFont(theme.font(12))
-        self._kits.setStyleSheet(f"color: {theme.tokens.muted};")
+        theme.ink(self._kits, "muted")
         column.addWidget(self._kits)
         column.addWidget(_heading(theme, "Rigs that can do it"))
         self._cards = QVBoxLayout()
@@ -73,7 +73,7 @@ class ShotExtras(QWidget):
         self._said = QLabel("Trying them…")
         self._said.setWordWrap(True)
         self._said.setFont(theme.font(12))
-        self._said.setStyleSheet(f"color: {theme.tokens.muted};")
+        theme.ink(self._said, "muted")
         column.addWidget(self._said)
         self.job = Job(self)
         self.job.done.connect(self._arrived)
@@ -88,7 +88,7 @@ class ShotExtras(QWidget):
     def _button(self, words: str, name: str, call: Callable[[], None]) -> QPushButton:
         button = QPushButton(words)
         button.setObjectName(name)
-        button.setStyleSheet("padding: 0 6px;")
+        button.setProperty("tight", True)
         button.clicked.connect(lambda _=False: call())
         return button
 
@@ -217,8 +217,8 @@ class ShotExtras(QWidget):
         for reason, those in refused.items():
             names: list[str] = []
             for p in those:
-                whole = sum(q.kind == p.kind for q in those) == len(KINDS[p.kind].variants)
-                name = KINDS[p.kind].name if whole else p.name
+                whole = sum(q.kind == p.kind for q in those) == len(DECLARED[p.kind].variants)
+                name = DECLARED[p.kind].name if whole else p.name
                 names += [name] if name not in names else []
             lines.append(f"{', '.join(names)}: {reason[:1].lower()}{reason[1:]}")
         self._said.setText("\n".join(lines) or f"{len(found)} tried; press one to add it to the project.")
@@ -284,7 +284,7 @@ class ProposalCard(QAbstractButton):
 def _heading(theme: Theme, words: str) -> QLabel:
     label = QLabel(words)
     label.setFont(theme.font(13, weight=700))
-    label.setStyleSheet(f"color: {theme.tokens.lantern};")
+    theme.ink(label, "lantern")
     return label
 
 

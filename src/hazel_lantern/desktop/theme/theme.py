@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QWidget
 
 from hazel_lantern import assets
 from hazel_lantern.desktop.theme.tokens import THEMES, Tokens
@@ -69,6 +69,22 @@ class Theme(QObject):
         self._fonts[(size, weight, numbers)] = font
         return font
 
+    def ink(self, label: QWidget, role: str) -> None:
+        """Write a label in the colour of a role: its palette alone, since a style sheet of its own costs ten times as much."""
+        palette = label.palette()
+        palette.setColor(QPalette.ColorRole.WindowText, self.color(role))
+        label.setPalette(palette)
+
+    def rule(self, *, across: bool) -> QWidget:
+        """A thin line between parts of the window."""
+        line = QWidget()
+        palette = line.palette()
+        palette.setColor(QPalette.ColorRole.Window, self.color("line"))
+        line.setPalette(palette)
+        line.setAutoFillBackground(True)
+        (line.setFixedHeight if across else line.setFixedWidth)(1)
+        return line
+
     def apply(self, app: QApplication) -> None:
         """Palette, font and style sheet of the whole application."""
         t = self.tokens
@@ -87,7 +103,6 @@ class Theme(QObject):
     def sheet(self) -> str:
         t, px = self.tokens, self.px
         return f"""
-        QWidget {{ color: {t.ink}; }}
         QMainWindow, #frame {{ background: {t.panel}; }}
         QToolTip {{ background: {t.raised}; color: {t.ink}; border: 1px solid {t.line}; padding: 4px 6px; }}
         QLineEdit {{ background: {t.ground}; border: 1px solid {t.line}; border-radius: 6px; padding: 0 8px; min-height: {px(28)}px; selection-background-color: {t.lantern}; selection-color: {t.on_lantern}; }}
@@ -108,8 +123,14 @@ class Theme(QObject):
         QPushButton[chip="true"] {{ border-radius: {px(14)}px; padding: 0 12px; }}
         QPushButton[chip="true"]:checked {{ border-color: {t.lantern}; background: {t.glow}; }}
         QPushButton[solid="true"]:checked {{ background: {t.lantern}; color: {t.on_lantern}; border-color: {t.lantern}; font-weight: 700; }}
+        QPushButton[tight="true"] {{ padding: 0 4px; }}
+        QPushButton[head="true"] {{ text-align: left; color: {t.lantern}; padding: 0; border: 0; }}
+        QPushButton[head="true"]:hover, QPushButton[head="true"]:focus {{ text-decoration: underline; }}
         QPushButton[flat="true"] {{ border: 0; color: {t.muted}; padding: 0 4px; }}
         QPushButton[flat="true"]:hover, QPushButton[flat="true"]:focus {{ color: {t.lantern}; text-decoration: underline; }}
+        #reading-chips {{ background: {t.ground}; border-top: 1px solid {t.line}; }}
+        #message {{ background: {t.raised}; border-top: 2px solid {t.stop}; }}
+        #said {{ background: {t.raised}; border: 1px solid {t.stop}; border-radius: 6px; padding: 4px 10px; }}
         QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: 0; }}
         QScrollBar:vertical {{ background: transparent; width: 8px; margin: 0; }}
         QScrollBar::handle:vertical {{ background: {t.line}; border-radius: 4px; min-height: 30px; }}

@@ -6,7 +6,7 @@ import math
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QEnterEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from hazel_lantern.core.finding import Finding, Remedy
 from hazel_lantern.core.units import Display
@@ -73,7 +73,7 @@ class RemedyButton(QPushButton):
         super().leaveEvent(event)  # type: ignore[arg-type]
 
 
-class FindingCard(QFrame):
+class FindingCard(QWidget):
     """Shows one finding at a time; made once and reused."""
 
     tried = pyqtSignal(object)
@@ -85,7 +85,6 @@ class FindingCard(QFrame):
         self._theme = theme
         self._finding: Finding | None = None
         self._buttons: list[RemedyButton] = []
-        self.setObjectName("card")
         column = QVBoxLayout(self)
         column.setContentsMargins(14, 8, 10, 9)
         column.setSpacing(3)
@@ -101,6 +100,7 @@ class FindingCard(QFrame):
         self._bar = Bar(theme)
         self._sentence = QLabel()
         self._sentence.setWordWrap(True)
+        theme.ink(self._sentence, "muted")
         self._sentence.setFont(theme.font(12))
         self._sentence.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Minimum)
         self._tries = QVBoxLayout()
@@ -117,18 +117,13 @@ class FindingCard(QFrame):
 
     def show_finding(self, finding: Finding, display: Display, *, tried: bool) -> None:
         """Another verdict; remedies not tried yet keep their place, greyed."""
-        t, old = self._theme.tokens, self._finding
-        self._finding = finding
-        role = t.of(ROLES[finding.state])
+        old, self._finding = self._finding, finding
         self._lantern.show_state(finding.state)
         self._title.setText(finding.title)
         self._value.setText(display.text(finding.value, finding.unit))
         if old is None or old.state != finding.state:
-            self._value.setStyleSheet(f"color: {role};")
-            self._sentence.setStyleSheet(f"color: {t.muted};")
-            self.setStyleSheet(
-                f"#card {{ background: {t.raised}; border: 1px solid {t.raised}; border-left: 3px solid {role}; border-radius: 8px; }} #card:focus {{ border-color: {t.lantern}; }}"
-            )
+            self._theme.ink(self._value, ROLES[finding.state])
+            self.update()
         self._bar.show_use(finding.use, finding.state)
         words = finding.sentence.text(display)
         self._sentence.setText(words)
@@ -155,6 +150,22 @@ class FindingCard(QFrame):
             self._tries.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
             self._buttons.append(button)
             button.show()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """A raised card with its state along the left edge, and a ring around it when it has the focus."""
+        if self._finding is None:
+            return
+        painter, box = QPainter(self), QRectF(self.rect())
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self._theme.color(ROLES[self._finding.state]))
+        painter.drawRoundedRect(box, 8, 8)
+        painter.setBrush(self._theme.color("raised"))
+        painter.drawRoundedRect(box.adjusted(3, 0, 0, 0), 6, 6)
+        if self.hasFocus():
+            painter.setPen(self._theme.color("lantern"))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(box.adjusted(0.5, 0.5, -0.5, -0.5), 8, 8)
 
     def mousePressEvent(self, event: object) -> None:
         if self._finding is not None and self._finding.where:

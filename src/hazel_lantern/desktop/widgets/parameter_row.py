@@ -14,7 +14,16 @@ from hazel_lantern.session.session import Session
 
 
 class _Chooser(QComboBox):
-    """A list that the wheel only turns when it has the focus."""
+    """A list that the wheel only turns when it has the focus, and that opens as wide as its words."""
+
+    def __init__(self, widest: int) -> None:
+        super().__init__()
+        self._widest = widest
+
+    def showPopup(self) -> None:
+        # Here and not before: a list that nobody opens needs no view.
+        self.view().setMinimumWidth(self._widest)
+        super().showPopup()
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         if self.hasFocus():
@@ -35,14 +44,14 @@ class ParameterRow(QWidget):
         grid.setVerticalSpacing(1)
         label = QLabel(parameter.label)
         label.setFont(theme.font(12.5))
-        label.setStyleSheet(f"color: {theme.tokens.muted};")
+        theme.ink(label, "muted")
         label.setToolTip(parameter.words)
         grid.addWidget(label, 0, 0)
         grid.setColumnStretch(0, 1)
         self._why = QLabel()
         self._why.setWordWrap(True)
         self._why.setFont(theme.font(11.5))
-        self._why.setStyleSheet(f"color: {theme.tokens.stop};")
+        theme.ink(self._why, "stop")
         self._why.hide()
         grid.addWidget(self._why, 1, 0, 1, 2)
         self.field: QWidget
@@ -55,7 +64,7 @@ class ParameterRow(QWidget):
             self.field = edit
             grid.addWidget(edit, 0, 1)
         elif isinstance(parameter, Choice):
-            box = _Chooser()
+            box = _Chooser(theme.px(270))
             box.setFont(theme.font(12))
             box.setObjectName(f"choose.{parameter.key}")
             box.setAccessibleName(parameter.label)
@@ -63,7 +72,6 @@ class ParameterRow(QWidget):
             box.setMinimumContentsLength(8)
             grid.setColumnStretch(0, 0)
             grid.setColumnStretch(1, 1)
-            box.view().setMinimumWidth(theme.px(270))
             box.setMaxVisibleItems(16)
             box.activated.connect(lambda index: self._set(box.itemData(index)))
             self.field = box
@@ -127,7 +135,7 @@ class _Rack(QWidget):
                 chip = QPushButton()
                 chip.setCheckable(True)
                 chip.setProperty("solid", True)
-                chip.setStyleSheet("padding: 0 4px;")
+                chip.setProperty("tight", True)
                 chip.setFont(self._theme.font(12.5, weight=600, numbers=True))
                 chip.setObjectName(f"weight.{weight.id}")
                 chip.setMinimumHeight(self._theme.px(28))

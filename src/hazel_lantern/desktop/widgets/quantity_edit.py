@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QEvent, Qt, pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent, QWheelEvent
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
@@ -110,9 +110,3 @@ class QuantityEdit(QLineEdit):
             if not self.commit():
                 return
             self.left.emit()
-
-    def event(self, event: QEvent | None) -> bool:
-        if event.type() == QEvent.Type.ShortcutOverride and event.key() == Qt.Key.Key_Escape:
-            event.accept()
-            return True
-        return super().event(event)

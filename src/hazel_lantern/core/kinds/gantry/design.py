@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from math import pi
 
-from hazel_lantern.core.kinds.base import School
+from hazel_lantern.core.kinds.base import Declared, School
 from hazel_lantern.core.kinds.overhead.design import BELOW
 from hazel_lantern.core.quantity import Choice, Parameter, Quantity
 
@@ -50,3 +50,5 @@ SCHOOLS = (
         ("built from boards", (("variant", BOARDS),), "hand tools and screws; swells, loosens, cheap to mend"))),
 )  # fmt: skip
 TOLD_APART_BY = ("travel.drop", "travel.twist", "travel.shift", "balance.post", "rig.mass", "build.cost")
+
+DECLARED = Declared(id="gantry", name="Gantry", variants=VARIANTS, parameters=PARAMETERS)

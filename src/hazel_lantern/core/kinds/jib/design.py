@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from math import radians
 
+from hazel_lantern.core.kinds.base import Declared
 from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Several, Value
 
 BARS, CABLE, PLAIN, RISER = "two_bars", "cable", "plain", "riser"
@@ -86,3 +87,5 @@ PARAMETERS: tuple[Parameter, ...] = (
     Choice("hands", "Steered with", (("one", "One hand"), (TWO_HANDS, "Two hands, leaning")), "one", "Room and people", "at the rear end"),
     Choice("safety", "If it fails", _SAFETY, "C", "Room and people", "sets the factors on strength and tipping"),
 )  # fmt: skip
+
+DECLARED = Declared(id="jib", name="Jib", variants=VARIANTS, parameters=PARAMETERS, usual=USUAL)

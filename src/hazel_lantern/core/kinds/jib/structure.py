@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 from msgspec import Struct
@@ -42,8 +41,7 @@ class Swings(Struct, frozen=True):
     sideways: float
 
 
-@dataclass(slots=True)
-class _Made:
+class _Made(Struct):
     """Nodes, elements and supports while they are put together."""
 
     nodes: dict[str, tuple[float, float, float]]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from hazel_lantern.core.kinds.base import School
+from hazel_lantern.core.kinds.base import Declared, School
 from hazel_lantern.core.kinds.straight.design import MOVING, carriage_parameters, rail_parameters
 from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Value
 
@@ -57,3 +57,5 @@ SCHOOLS = (
         ("loose shuttle on a rod", (("variant", SHUTTLE),), "cheap and locked anywhere; for placing, not for moving shots"))),
 )  # fmt: skip
 TOLD_APART_BY = ("travel.push", "travel.drop", "travel.shift", "balance.hanger", "rig.mass", "build.cost")
+
+DECLARED = Declared(id="overhead", name="Overhead slider", variants=VARIANTS, parameters=PARAMETERS, usual=USUAL)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from math import pi
 
-from hazel_lantern.core.kinds.base import School
+from hazel_lantern.core.kinds.base import Declared, School
 from hazel_lantern.core.kinds.straight.design import MOVING, SAFETY, carriage_parameters, rail_parameters
 from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Value
 
@@ -49,3 +49,5 @@ SCHOOLS = (
         ("a table or the floor", (("support", TABLE),), "calmest; only where there is one"))),
 )  # fmt: skip
 TOLD_APART_BY = ("travel.push", "travel.sticks", "travel.drop", "travel.shift", "balance.least", "balance.drag_now", "balance.footing", "rig.mass", "build.cost")
+
+DECLARED = Declared(id="slider", name="Slider", variants=VARIANTS, parameters=PARAMETERS, usual=USUAL)
