@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import json
 
+import platformdirs
 import pytest
 
-from hazel_lantern.files import packs
+from hazel_lantern.files import packs, places
 from hazel_lantern.files.errors import FileError
 from tests.helpers import SHELF
 
@@ -63,3 +64,16 @@ def test_a_bad_table_of_rows_is_named_with_its_cause(name, text):
     (packs.folder() / name).write_text(text)
     with pytest.raises(FileError):
         packs.load()
+
+
+@pytest.mark.parametrize("named", [True, False])
+def test_our_folders_are_those_of_the_usual_library(monkeypatch, tmp_path, named):
+    monkeypatch.setenv("HOME", str(tmp_path))
+    for kind in ("config", "data", "state"):
+        if named:
+            monkeypatch.setenv(f"XDG_{kind.upper()}_HOME", str(tmp_path / "elsewhere" / kind))
+        else:
+            monkeypatch.delenv(f"XDG_{kind.upper()}_HOME")
+        assert getattr(places, kind)() == getattr(platformdirs, f"user_{kind}_path")("hazel-lantern")
+    monkeypatch.setenv("XDG_DATA_HOME", "not/absolute")
+    assert places.data() == tmp_path / ".local/share/hazel-lantern"

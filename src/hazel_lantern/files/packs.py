@@ -6,11 +6,11 @@ from pathlib import Path
 from typing import Any
 
 import msgspec
-import platformdirs
 
 from hazel_lantern.core import catalogue
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.errors import InputError
+from hazel_lantern.files import places
 from hazel_lantern.files.errors import FileError
 
 
@@ -22,7 +22,7 @@ class _Head(msgspec.Struct):
 
 def folder() -> Path:
     """Where packs lie: one file a table, named as the builder likes."""
-    return Path(platformdirs.user_data_path("hazel-lantern")) / "packs"
+    return places.data() / "packs"
 
 
 def _from_csv(path: Path) -> bytes:

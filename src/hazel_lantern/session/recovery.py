@@ -7,10 +7,9 @@ import os
 from pathlib import Path
 
 import msgspec
-import platformdirs
 
 from hazel_lantern.core.project import Project
-from hazel_lantern.files import atomic, project_file
+from hazel_lantern.files import atomic, places, project_file
 from hazel_lantern.files.errors import FileError
 
 
@@ -23,7 +22,7 @@ class Entry(msgspec.Struct, kw_only=True):
 
 
 def folder() -> Path:
-    return Path(platformdirs.user_state_path("hazel-lantern")) / "recovery"
+    return places.state() / "recovery"
 
 
 class Journal:

@@ -3,9 +3,8 @@
 from pathlib import Path
 
 import msgspec
-import platformdirs
 
-from hazel_lantern.files import atomic
+from hazel_lantern.files import atomic, places
 
 RECENT = 8
 
@@ -22,7 +21,7 @@ class Settings(msgspec.Struct, kw_only=True):
 
 
 def folder() -> Path:
-    return Path(platformdirs.user_config_path("hazel-lantern"))
+    return places.config()
 
 
 def load() -> Settings:

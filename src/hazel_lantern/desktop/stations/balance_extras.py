@@ -2,16 +2,74 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from hazel_lantern.core import editing
 from hazel_lantern.core.errors import HazelError
 from hazel_lantern.core.kinds.base import Swap
+from hazel_lantern.core.project import Project
 from hazel_lantern.core.quantity import Several
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.fold import Fold
 from hazel_lantern.session.session import Session
+
+
+class Weights(QWidget):
+    """The weights owned: a list to add from, and the ones to take away."""
+
+    refused = pyqtSignal(str)
+
+    def __init__(self, session: Session, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._session = session
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        self._shelf, self._owned = QComboBox(), QComboBox()
+        for chooser, chosen, spoken, words, name, call in (
+            (self._shelf, "weight.shelf", "Weight to add", "Add", "weight.add", self.add),
+            (self._owned, "weight.owned", "Weight to take away", "Take away", "weight.remove", self.remove),
+        ):
+            chooser.setObjectName(chosen)
+            chooser.setAccessibleName(spoken)
+            chooser.setFont(theme.font(12))
+            chooser.setMinimumContentsLength(12)
+            button = QPushButton(words)
+            button.setObjectName(name)
+            button.clicked.connect(lambda _=False, call=call: call())
+            line = QHBoxLayout()
+            line.addWidget(chooser, 1)
+            line.addWidget(button)
+            column.addLayout(line)
+        for row in session.catalogue.plates.values():
+            self._shelf.addItem(row.name, row.id)
+
+    def add(self) -> None:
+        """One more of the picked row."""
+        plate = self._shelf.currentData()
+        self._do(f"Own a {self._shelf.currentText()}", lambda: editing.add_weight(self._session.project, plate))
+
+    def remove(self) -> None:
+        """The picked weight leaves the rack and every rig."""
+        weight = self._owned.currentData()
+        if weight:
+            self._do(f"Take {self._owned.currentText()} away", lambda: editing.remove_weight(self._session.project, weight))
+
+    def _do(self, words: str, make: Callable[[], Project]) -> None:
+        try:
+            self._session.change(words, make())
+        except HazelError as error:
+            self.refused.emit(f"{str(error)[:1].upper()}{str(error)[1:]}.")
+
+    def refresh(self) -> None:
+        """The weights of the document; the picked one stays picked."""
+        shelf, now = self._session.catalogue.plates, self._owned.currentData()
+        self._owned.clear()
+        for weight in self._session.project.plates:
+            self._owned.addItem(shelf[weight.plate].name, weight.id)
+        self._owned.setCurrentIndex(max(0, self._owned.findData(now)))
 
 
 class BalanceExtras(QWidget):
@@ -27,9 +85,11 @@ class BalanceExtras(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
         kind = session.evaluation.kind if session.evaluation else None
-        self._rack = any(isinstance(p, Several) for p in session.parameters().values())
-        if self._rack:
-            column.addWidget(self._weights())
+        self._box = Fold(theme, "Weights owned", opened=False)
+        self._weights: Weights | None = None  # made when the fold is first opened
+        self._box.folded.connect(lambda folded: None if folded else self._open_weights())
+        self._box.setVisible(any(isinstance(p, Several) for p in session.parameters().values()))
+        column.addWidget(self._box)
         self._cards = Fold(theme, "Another camera kit", opened=False)
         self._steps = Fold(theme, "Loading and unloading", opened=False)
         self._rows: list[tuple[QLabel, QPushButton]] = []
@@ -51,44 +111,12 @@ class BalanceExtras(QWidget):
         column.addLayout(row)
         self.refresh()
 
-    def _weights(self) -> QWidget:
-        """A list to add from, and the ones to take away."""
-        box = self._box = Fold(self._theme, "Weights owned", opened=False)
-        box.folded.connect(lambda folded: None if folded else self.refresh())
-        self._shelf, self._owned = QComboBox(), QComboBox()
-        for chooser, name, words in ((self._shelf, "weight.shelf", "Weight to add"), (self._owned, "weight.owned", "Weight to take away")):
-            chooser.setObjectName(name)
-            chooser.setAccessibleName(words)
-            chooser.setFont(self._theme.font(12))
-            chooser.setMinimumContentsLength(12)
-        for row in self._session.catalogue.plates.values():
-            self._shelf.addItem(row.name, row.id)
-        for chooser, words, name, call in ((self._shelf, "Add", "weight.add", self.add), (self._owned, "Take away", "weight.remove", self.remove)):
-            line = QHBoxLayout()
-            button = QPushButton(words)
-            button.setObjectName(name)
-            button.clicked.connect(lambda _=False, call=call: call())
-            line.addWidget(chooser, 1)
-            line.addWidget(button)
-            box.rows.addLayout(line)
-        return box
-
-    def add(self) -> None:
-        """One more of the picked row."""
-        plate = self._shelf.currentData()
-        self._do(f"Own a {self._shelf.currentText()}", lambda: editing.add_weight(self._session.project, plate))
-
-    def remove(self) -> None:
-        """The picked weight leaves the rack and every rig."""
-        weight = self._owned.currentData()
-        if weight:
-            self._do(f"Take {self._owned.currentText()} away", lambda: editing.remove_weight(self._session.project, weight))
-
-    def _do(self, words: str, make) -> None:  # type: ignore[no-untyped-def]
-        try:
-            self._session.change(words, make())
-        except HazelError as error:
-            self.refused.emit(f"{str(error)[:1].upper()}{str(error)[1:]}.")
+    def _open_weights(self) -> None:
+        if self._weights is None:
+            self._weights = Weights(self._session, self._theme)
+            self._weights.refused.connect(self.refused)
+            self._box.rows.addWidget(self._weights)
+        self.refresh()
 
     def refresh(self) -> None:
         """Everything as the evaluation has it now."""
@@ -97,12 +125,8 @@ class BalanceExtras(QWidget):
             return
         built = result.model is not None
         # Only what lies open is worked out: a drag passes here many times.
-        if self._rack and self._box.opened:
-            shelf, now = self._session.catalogue.plates, self._owned.currentData()
-            self._owned.clear()
-            for weight in self._session.project.plates:
-                self._owned.addItem(shelf[weight.plate].name, weight.id)
-            self._owned.setCurrentIndex(max(0, self._owned.findData(now)))
+        if self._weights is not None and self._box.opened:
+            self._weights.refresh()
         self._cards.setVisible(result.kind.swaps is not None and built)
         if result.kind.swaps is not None and built and self._cards.opened:
             self._show(result.kind.swaps(result.context, result.model))
