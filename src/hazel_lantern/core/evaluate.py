@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Hashable
-from functools import partial
 from typing import Any, TypeVar
 
 import numpy as np
@@ -140,14 +139,38 @@ def _other_kit(kit: Kit) -> OtherKit:
 REFUSALS = (GeometryError, InfeasibleError, RefusedError, InputError, SingularModelError)
 
 
-def outline(project: Project, catalogue: Catalogue, rig_id: str) -> Outline:
+def _read(context: Context, kind: Kind) -> Hashable:
+    """All that a kind's own model and report depend on: the same objects as before are found the same at once."""
+    of_set = kind.of_set(context) if kind.of_set is not None else None
+    return context.rig, context.kit, context.shot, context.owned, context.other_kits, context.catalogue.version, of_set
+
+
+def outline(project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | None = None) -> Outline:
     """The rig as a mechanism only; raises InputError for broken references."""
     context = context_of(project, catalogue, rig_id)
     kind = KINDS[declared_of(context.rig).id]
     try:
-        return Outline(context.rig, kind, context, kind.model(context), None, {})
+        model = (memo or Memo()).step("model", _read(context, kind), lambda: kind.model(context))
+        return Outline(context.rig, kind, context, model, None, {})
     except REFUSALS as error:
         return Outline(context.rig, kind, context, None, error, {})
+
+
+def _of_rig(context: Context, kind: Kind, model: Any, *, suggest: bool) -> tuple[Report, tuple[Part, ...], tuple[Buy, ...], Exception | None]:
+    """What the kind says of its rig, whatever else stands on the set: its report, parts and things to buy, and what could not be worked out."""
+    report, problem = Report(suggest=suggest), None
+    parts: tuple[Part, ...] = ()
+    bought: tuple[Buy, ...] = ()
+    # What cannot be worked out is told; what still can be, stands.
+    try:
+        kind.report(context, model, report)
+    except REFUSALS as error:
+        problem = error
+    try:
+        parts, bought = kind.parts(context, model)
+    except REFUSALS as error:
+        problem = problem or error
+    return report, parts, bought, problem
 
 
 def evaluate(project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | None = None, *, suggest: bool = False, cutter: Cutter = first_fit) -> Evaluation:
@@ -156,20 +179,16 @@ def evaluate(project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | N
     A design that cannot work is a stop, not an error. Raises InputError only for broken references.
     """
     memo = memo or Memo()
-    drawn = outline(project, catalogue, rig_id)
+    drawn = outline(project, catalogue, rig_id, memo)
     context, kind, model, problem = drawn.context, drawn.kind, drawn.model, drawn.problem
     report = Report(suggest=suggest)
     parts: tuple[Part, ...] = ()
     bought: tuple[Buy, ...] = ()
     if problem is None:
-        # What cannot be worked out is told; what still can be, stands.
-        for step in (partial(kind.report, context, model, report), partial(shot_figures, context, kind, model, report)):
-            try:
-                step()
-            except REFUSALS as error:
-                problem = problem or error
+        own, parts, bought, problem = memo.step("rig", (suggest, _read(context, kind)), lambda: _of_rig(context, kind, model, suggest=suggest))
+        report = Report(dict(own.figures), dict(own.curves), list(own.findings), suggest)
         try:
-            parts, bought = kind.parts(context, model)
+            shot_figures(context, kind, model, report)
         except REFUSALS as error:
             problem = problem or error
     if problem is not None:

@@ -120,7 +120,7 @@ class Session(QObject):
         """The rig as a mechanism: all that a drag needs to draw it."""
         if self._evaluation is not None:
             return self._evaluation
-        return outline(self.shown, self.catalogue, self.rig_id) if self.rig_id else None
+        return outline(self.shown, self.catalogue, self.rig_id, self._memo) if self.rig_id else None
 
     @property
     def offered(self) -> bool:

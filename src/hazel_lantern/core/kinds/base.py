@@ -156,6 +156,7 @@ class Kind(Declared, frozen=True, kw_only=True):
     swaps(context, model) -> what each other camera kit asks for; loading(context, model) -> the steps of loading, in order, taken off backwards;
     schools: choices on which good builders differ, and the figures that tell them apart;
     joined(context, model, part, sold) -> remedies for a part longer than any bar sold [m];
+    of_set(context) -> what of the film set its model and its report read (a number, or several), for kinds that read any: nothing else of the set may change them;
     reaches(context, model, points (n, 3) in the rig frame) -> which of them the camera can be brought over, for kinds that serve named places.
     """
 
@@ -176,5 +177,6 @@ class Kind(Declared, frozen=True, kw_only=True):
     schools: tuple[School, ...] = ()
     told_apart_by: tuple[str, ...] = ()
     joined: Callable[[Context, Any, Part, float], tuple[Remedy, ...]] | None = None
+    of_set: Callable[[Context], object] | None = None
     reaches: Callable[[Context, Any, np.ndarray], np.ndarray] | None = None
     stations: tuple[str, ...] = ("shot", "rig", "balance", "build")

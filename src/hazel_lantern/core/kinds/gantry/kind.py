@@ -16,7 +16,7 @@ from hazel_lantern.core.kinds.gantry.design import BOARDS, DECLARED, SCHOOLS, TO
 from hazel_lantern.core.kinds.gantry.drawing import draw
 from hazel_lantern.core.kinds.gantry.model import POST, Gantry, build, lens, members, path, reaches, way
 from hazel_lantern.core.kinds.gantry.standing import standing_figures
-from hazel_lantern.core.kinds.gantry.strength import strength_figures
+from hazel_lantern.core.kinds.gantry.strength import distance, strength_figures
 from hazel_lantern.core.kinds.handling import hung_up
 from hazel_lantern.core.kinds.headline import headlines
 from hazel_lantern.core.kinds.moving import move_figures
@@ -104,5 +104,5 @@ KIND = Kind(
     **asdict(DECLARED), views=(View("side", "Side"), View("above", "Above")),
     actions=(Action("rig", "Size it for me", _size),),
     model=build, report=_report, path=path, lens=lens, members=members, sketch=draw, parts=_parts, headlines=_headlines,
-    stations=("shot", "rig", "balance", "travel", "build"), reaches=reaches, loading=lambda context, rig: hung_up(context), schools=SCHOOLS, told_apart_by=TOLD_APART_BY,
+    stations=("shot", "rig", "balance", "travel", "build"), reaches=reaches, of_set=distance, loading=lambda context, rig: hung_up(context), schools=SCHOOLS, told_apart_by=TOLD_APART_BY,
 )  # fmt: skip

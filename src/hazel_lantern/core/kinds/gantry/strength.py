@@ -107,7 +107,7 @@ def strength_figures(context: Context, rig: Gantry, report: Report, track: np.nd
     method = f"frame engine, {len(poses)} poses with the boom drawn out; worst with the bridge at {poses[k, 0]:.2f} m, trolley {poses[k, 1]:.2f} m across, boom at {math.degrees(poses[k, 2]):.0f}°"
     shot = context.shot
     focal = lens.focal_pixels(shot.focal_m, shot.pixels_high, shot.sensor_height_m)
-    away = _away(context)
+    away = distance(context)
     # What the move itself changes: turns about both level axes, and the drop where the camera looks level.
     shift = (
         focal * np.hypot(along.turn_x - along.turn_x.mean(), along.turn_y - along.turn_y.mean())
@@ -150,7 +150,7 @@ def strength_figures(context: Context, rig: Gantry, report: Report, track: np.nd
     _overhead(context, rig, report)
 
 
-def _away(context: Context) -> float:
+def distance(context: Context) -> float:
     """Distance at which the picture is judged [m]."""
     thing = next((t for t in context.stage.things if t.id == context.shot.target), None)
     height = context.number("runway.height") - context.number("camera.drop")

@@ -138,5 +138,5 @@ KIND = Kind(
     actions=(Action("rig", "Size it for me", lambda context: sized_rail(context, build(context).way)),),
     model=build, report=_report, path=_path, lens=_lens, members=_members, sketch=_draw, parts=_parts, headlines=_headlines,
     stations=("shot", "rig", "balance", "travel", "build"), swaps=lambda context, rig: centred_for_other_kits(context), loading=lambda context, rig: hung_up(context),
-    schools=SCHOOLS, told_apart_by=TOLD_APART_BY,
+    of_set=bends.distance, schools=SCHOOLS, told_apart_by=TOLD_APART_BY,
 )  # fmt: skip

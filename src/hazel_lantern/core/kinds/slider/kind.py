@@ -121,5 +121,5 @@ KIND = Kind(
     **asdict(DECLARED), views=(View("side", "Side"), View("above", "Above")),
     actions=(Action("rig", "Size it for me", _size), Action("balance", "Centre it for me", _balance)),
     model=build, report=_report, path=_path, lens=_lens, members=members, sketch=_draw, parts=_parts, headlines=_headlines,
-    stations=("shot", "rig", "balance", "travel", "build"), swaps=lambda context, rig: centred_for_other_kits(context), loading=_loading, schools=SCHOOLS, told_apart_by=TOLD_APART_BY,
+    stations=("shot", "rig", "balance", "travel", "build"), swaps=lambda context, rig: centred_for_other_kits(context), loading=_loading, of_set=bends.distance, schools=SCHOOLS, told_apart_by=TOLD_APART_BY,
 )  # fmt: skip

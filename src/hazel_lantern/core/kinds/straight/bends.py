@@ -67,11 +67,11 @@ def picture(context: Context, rig: Straight, found: Ride) -> tuple[np.ndarray, n
     shot, cos, sin = context.shot, math.cos(rig.heading), math.sin(rig.heading)
     focal = lens.focal_pixels(shot.focal_m, shot.pixels_high, shot.sensor_height_m)
     nose_up, lean = found.roll * sin - found.pitch * cos, found.roll * cos + found.pitch * sin
-    shift = focal * np.tan(nose_up) - focal * found.drop / distance(context, rig)
+    shift = focal * np.tan(nose_up) - focal * found.drop / distance(context)
     return shift - shift.mean(), lean - lean.mean()
 
 
-def distance(context: Context, rig: Straight) -> float:
+def distance(context: Context) -> float:
     """Distance at which the picture is judged: the subject's, square to the move [m]."""
     stage, shot = context.stage, context.shot
     thing = next((t for t in stage.things if t.id == shot.target), None)
@@ -100,7 +100,7 @@ def bend_figures(context: Context, rig: Straight, report: Report, others: tuple[
         by_method("travel.roll", "Rail rolls, at most", float(np.abs(found.roll).max()), "rad", "travel", frame, (*given, Given("e", float(rig.cg[1]), "m", "centre of mass to the left", "camera.aside")),
                   assumptions=assume, source="statics 4.4, 4.5"),
         by_method("travel.shift", "Subject wanders in the picture", spread, "px", "travel", "F tan(tilt) − F drop / D along the travel, largest minus smallest", (
-            *given, Given("D", distance(context, rig), "m", "subject's distance"), Given("f", context.shot.focal_m, "m:lens", "focal length", "shot.focal")),
+            *given, Given("D", distance(context), "m", "subject's distance"), Given("f", context.shot.focal_m, "m:lens", "focal length", "shot.focal")),
             assumptions=("a constant tilt is framing and left out",), source="drive 5.3"),
         by_method("travel.lean", "Picture leans by", turn, "rad", "travel", "turn about the lens along the travel, largest minus smallest", given, source="drive 5.3"),
     )  # fmt: skip

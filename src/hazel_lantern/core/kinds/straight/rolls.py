@@ -175,7 +175,7 @@ def _joints(context: Context, rig: Straight, speed: float, rail_hz: float, dampi
         return
     stroke = vibration.kick(kick / 2, max(rail_hz, 1.0), damping).stroke
     shot = context.shot
-    pixels = lens.focal_pixels(shot.focal_m, shot.pixels_high, shot.sensor_height_m) * stroke / distance(context, rig)
+    pixels = lens.focal_pixels(shot.focal_m, shot.pixels_high, shot.sensor_height_m) * stroke / distance(context)
     report.add(
         by_method("travel.kick", "A joint kicks the wheel with", kick, "m/s", "travel", "rigid wheel over step and gap", (Given("D", rig.wheel.d, "m", "wheel", "carriage.wheel"),), source="dynamics 3.1"),
         by_method("travel.kick_px", "and the picture by", pixels, "px", "travel", "half the kick at the carriage's middle, rail as a spring", (Given("f", rail_hz, "Hz", "rail bounces"),), source="dynamics 3.1, 7.1"),
