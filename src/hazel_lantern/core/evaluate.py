@@ -188,7 +188,9 @@ def evaluate(project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | N
         own, parts, bought, problem = memo.step("rig", (suggest, _read(context, kind)), lambda: _of_rig(context, kind, model, suggest=suggest))
         report = Report(dict(own.figures), dict(own.curves), list(own.findings), suggest)
         try:
-            shot_figures(context, kind, model, report)
+            seen = shot_figures(context, kind, model, report)
+            # Start and end of the move are among the moments already staged.
+            drawn.kept.update({} if seen is None else {0.0: (seen, 0), 1.0: (seen, len(seen.asked) - 1)})
         except REFUSALS as error:
             problem = problem or error
     if problem is not None:

@@ -121,11 +121,15 @@ def staged(context: Context, kind: Kind, model: object, u: np.ndarray = SAMPLES)
     """The rig put on the set for its shot, at shares u of the move. Raises InputError for a camera inside its subject."""
     shot, stage = context.shot, context.stage
     looked_at = subject(stage, shot)
-    made, facing = kind.lens(context, model, kind.path(context, model, SAMPLES))
-    where = standing(context.rig, wanted(shot, stage, SAMPLES), made, float(facing[0]), looked_at)
+    # Where it stands is settled by the usual moments, whichever are asked for; all are worked out at once.
+    usual = len(SAMPLES)
+    every = SAMPLES if u is SAMPLES else np.concatenate([SAMPLES, u])
+    made, facing = kind.lens(context, model, kind.path(context, model, every))
+    asked = wanted(shot, stage, every)
+    where = standing(context.rig, asked[:usual], made[:usual], float(facing[0]), looked_at)
     if u is not SAMPLES:
-        made, facing = kind.lens(context, model, kind.path(context, model, u))
-    return Staged(wanted(shot, stage, u), where, sight(shot, where.on_set(made), facing + where.heading, looked_at), looked_at)
+        made, facing, asked = made[usual:], facing[usual:], asked[usual:]
+    return Staged(asked, where, sight(shot, where.on_set(made), facing + where.heading, looked_at), looked_at)
 
 
 def at_share(context: Context, kind: Kind, model: object, share: float) -> tuple[Staged, int]:

@@ -13,13 +13,19 @@ from hazel_lantern.core.project import Shot, Thing
 from hazel_lantern.core.sketch import Item, Lines, Shape, Sketch, Stroke
 from hazel_lantern.core.staging.moves import Staged
 from hazel_lantern.core.staging.seen import focal_pixels
-from hazel_lantern.core.staging.things import FACES, PERSON, SORTS, TREE, corners, turn
+from hazel_lantern.core.staging.things import FACES, PERSON, SORTS, TREE, corners
 
 PX = 1e-3
 NEAR = 0.03
 ROUND = np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 25)), np.sin(np.linspace(0, 2 * math.pi, 25))])
-# A standing figure in shares of its height: foot and top of each limb, half its width, how far aside; drive 6.1.
-LIMBS = ((0.0, 0.48, 0.045, -0.055), (0.0, 0.48, 0.045, 0.055), (0.44, 0.80, 0.035, -0.13), (0.44, 0.80, 0.035, 0.13), (0.48, 0.82, 0.09, 0.0))
+# A standing figure in shares of its height: each limb's corners (4, 2) aside and up, from its foot and top, half its width, how far aside; drive 6.1.
+LIMBS = np.array([
+    [(at - half, low), (at + half, low), (at + half, high), (at - half, high)]
+    for low, high, half, at in ((0.0, 0.48, 0.045, -0.055), (0.0, 0.48, 0.045, 0.055), (0.44, 0.80, 0.035, -0.13), (0.44, 0.80, 0.035, 0.13), (0.48, 0.82, 0.09, 0.0))
+])  # fmt: skip
+FOOT = [[0, 1, 2, 3]]
+# Lines on the floor, a metre apart, about the metre the lens stands over.
+FLOOR = np.array([[(i, -12, 0), (i, 16, 0)] for i in range(-12, 13)] + [[(-12, i + 4, 0), (12, i + 4, 0)] for i in range(-12, 13)], float)
 
 
 def picture(context: Context, kind: Kind, model: object, seen: Staged, k: int, share: float) -> Sketch:
@@ -37,15 +43,16 @@ class _Film:
     def __init__(self, shot: Shot, seen: Staged, k: int) -> None:
         self.matrix, self.eye = seen.camera.matrices[k], seen.camera.places[k]
         across, up = focal_pixels(shot)
-        self.focal = across * shot.squeeze * PX, up * PX
+        self.focal = np.array([across * shot.squeeze * PX, up * PX])
         _, _, self.wide, self.tall = _frame(shot)
+        self.middle = np.array([self.wide / 2, self.tall / 2])
 
     def local(self, points: np.ndarray) -> np.ndarray:
         return pose.camera_points(self.matrix, self.eye, points)
 
     def flat(self, local: np.ndarray) -> np.ndarray:
-        """Camera points in front of the lens (n, 3) in the picture (n, 2)."""
-        return np.column_stack([self.wide / 2 + self.focal[0] * local[:, 0] / local[:, 2], self.tall / 2 + self.focal[1] * local[:, 1] / local[:, 2]])
+        """Camera points (..., 3) in the picture (..., 2); only those in front of the lens mean anything."""
+        return np.asarray(self.middle + self.focal * local[..., :2] / np.maximum(local[..., 2:], NEAR))
 
     def outline(self, local: np.ndarray) -> np.ndarray | None:
         """A polygon of camera points, cut where it passes the lens; None when all of it is behind."""
@@ -68,9 +75,10 @@ def _items(context: Context, kind: Kind, model: object, seen: Staged, k: int, sh
     x1, y1 = film.wide, film.tall
     items: list[Item] = [Shape(np.array([(0, 0), (x1, 0), (x1, y1), (0, y1)]), "sky")]
     items += _floor(film)
-    pieces: list[tuple[float, Item]] = []
+    pieces = _boxes(film, [thing for thing in context.stage.things if thing.kind not in (PERSON, TREE)])
     for thing in context.stage.things:
-        pieces += _thing(film, thing)
+        if thing.kind in (PERSON, TREE):
+            pieces += _upright(film, thing)
     pose_now = kind.path(context, model, np.array([share]))[0]
     for member in kind.members(context, model, pose_now):
         ends = film.local(seen.where.on_set(np.array([member.a, member.b])))
@@ -92,9 +100,7 @@ def _floor(film: _Film) -> list[Item]:
     if ground is None:
         return []
     items: list[Item] = [Shape(ground, "floor")]
-    n = np.arange(-12, 13)
-    x0, y0 = round(x), round(y)
-    lines = np.array([[(x0 + i, y0 - 12, 0), (x0 + i, y0 + 16, 0)] for i in n] + [[(x0 - 12, y0 + i + 4, 0), (x0 + 12, y0 + i + 4, 0)] for i in n], float)
+    lines = FLOOR + (round(x), round(y), 0)
     local = film.local(lines.reshape(-1, 3)).reshape(lines.shape)
     tan = (film.wide / 2 / film.focal[0], film.tall / 2 / film.focal[1])
     local = local[~(pose.sides(local, *tan, near=NEAR) < 0).all(axis=1).any(axis=-1)]
@@ -107,51 +113,62 @@ def _floor(film: _Film) -> list[Item]:
     return [*items, Lines(np.swapaxes(ends, 0, 1), "floor-line")]
 
 
-def _thing(film: _Film, thing: Thing) -> list[tuple[float, Item]]:
-    """A thing's visible faces with their depth."""
-    fill = SORTS[thing.kind].fill
-    if thing.kind in (PERSON, TREE):
-        return _upright(film, thing, fill)
-    local = film.local(corners(thing))
-    if (local[:, 2] < NEAR).all():
+def _boxes(film: _Film, things: list[Thing]) -> list[tuple[float, Item]]:
+    """Visible faces of boxes with their depth; all corners go through the lens at once."""
+    if not things:
         return []
-    if not SORTS[thing.kind].solid:
-        flat = film.outline(local[:4])
-        return [] if flat is None else [(1e6, Stroke(np.vstack([flat, flat[:1]]), fill, dash=True))]
+    local = film.local(np.array([corners(thing) for thing in things]).reshape(-1, 3)).reshape(-1, 8, 3)
+    ahead = local[..., 2] >= NEAR
+    flat, before = film.flat(local), ahead.sum(axis=1).tolist()
     found: list[tuple[float, Item]] = []
-    # A side is seen when the lens stands beyond it.
-    ahead, deep = (film.eye[:2] - thing.at_m[:2]) @ turn(-thing.turn_rad)
-    wide, depth = thing.size_m[0] / 2, thing.size_m[1] / 2
-    seen = (deep < -depth, ahead > wide, deep > depth, ahead < -wide, film.eye[2] > thing.at_m[2] + thing.size_m[2])
-    for face, shown in zip(FACES, seen, strict=True):
-        if not shown:
+    for k, thing in enumerate(things):
+        if before[k] == 0:
             continue
-        corner = local[list(face)]
-        flat = film.outline(corner)
-        if flat is not None:
-            found.append((float(corner[:, 2].mean()), Shape(flat, fill)))
+        sort = SORTS[thing.kind]
+        for face in _faces(film, thing) if sort.solid else FOOT:
+            outline = flat[k, face] if before[k] == 8 else film.outline(local[k, face])
+            if outline is None:
+                continue
+            if sort.solid:
+                found.append((float(local[k, face, 2].mean()), Shape(outline, sort.fill)))
+            else:
+                found.append((1e6, Stroke(np.vstack([outline, outline[:1]]), sort.fill, dash=True)))
     return found
 
 
-def _upright(film: _Film, thing: Thing, fill: str) -> list[tuple[float, Item]]:
+def _faces(film: _Film, thing: Thing) -> list[list[int]]:
+    """The sides of a box that the lens stands beyond, and so sees."""
+    x, y, z = film.eye.tolist()
+    cos, sin = math.cos(thing.turn_rad), math.sin(thing.turn_rad)
+    x, y = x - thing.at_m[0], y - thing.at_m[1]
+    ahead, deep = x * cos + y * sin, y * cos - x * sin
+    wide, depth = thing.size_m[0] / 2, thing.size_m[1] / 2
+    seen = (deep < -depth, ahead > wide, deep > depth, ahead < -wide, z > thing.at_m[2] + thing.size_m[2])
+    return [list(face) for face, shown in zip(FACES, seen, strict=True) if shown]
+
+
+def _upright(film: _Film, thing: Thing) -> list[tuple[float, Item]]:
     """A person or a tree, always seen broadside."""
+    fill = SORTS[thing.kind].fill
     wide, _, high = thing.size_m
-    foot, top = film.local(np.array([thing.at_m, np.asarray(thing.at_m) + (0, 0, high)]))
+    foot, top = film.local(np.array([thing.at_m, (thing.at_m[0], thing.at_m[1], thing.at_m[2] + high)]))
     depth = float((foot[2] + top[2]) / 2)
     if min(foot[2], top[2]) < 4 * NEAR:
         return []
     up = (top - foot) / high
-    aside = np.cross(up, (0.0, 0.0, 1.0))
-    aside = aside / max(float(np.linalg.norm(aside)), 1e-9)
+    # Square to the upright and to the view.
+    across = math.hypot(up[0], up[1])
+    aside = np.array([up[1], -up[0], 0.0]) / max(across, 1e-9)
 
-    def limb(low: float, tall: float, half: float, at: float) -> np.ndarray:
-        a, b, s = foot + up * low, foot + up * tall, aside * half
-        return film.flat(np.array([a - s, a + s, b + s, b - s]) + aside * at)
-
-    def ball(middle: float, across: float, tall: float) -> np.ndarray:
-        return film.flat((foot + up * middle) + ROUND[:, :1] * aside * across + ROUND[:, 1:] * up * tall)
+    def placed(shape: np.ndarray) -> np.ndarray:
+        """Outlines (..., 2), metres aside and up from the foot, in the picture."""
+        return film.flat(foot + shape[..., :1] * aside + shape[..., 1:] * up)
 
     if thing.kind == TREE:
-        return [(depth, Shape(limb(0.0, 0.45 * high, 0.03 * wide, 0.0), "figure")), (depth - 0.01, Shape(ball(0.65 * high, wide / 2, 0.35 * high), fill))]
-    found: list[tuple[float, Item]] = [(depth, Shape(limb(a * high, b * high, w * high, at * high), fill)) for a, b, w, at in LIMBS]
-    return [*found, (depth - 0.01, Shape(ball(0.935 * high, 0.055 * high, 0.065 * high), fill))]
+        trunk, crown = (
+            placed(np.array([(-0.03 * wide, 0), (0.03 * wide, 0), (0.03 * wide, 0.45 * high), (-0.03 * wide, 0.45 * high)])),
+            placed(ROUND * (wide / 2, 0.35 * high) + (0, 0.65 * high)),
+        )
+        return [(depth, Shape(trunk, "figure")), (depth - 0.01, Shape(crown, fill))]
+    limbs, head = placed(LIMBS * high), placed((ROUND * (0.055, 0.065) + (0, 0.935)) * high)
+    return [*((depth, Shape(limb, fill)) for limb in limbs), (depth - 0.01, Shape(head, fill))]

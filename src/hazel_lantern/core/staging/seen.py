@@ -37,15 +37,15 @@ def focal_pixels(shot: Shot) -> tuple[float, float]:
     return lens.focal_pixels(shot.focal_m, shot.pixels_wide, shot.sensor_width_m, shot.squeeze), lens.focal_pixels(shot.focal_m, shot.pixels_high, shot.sensor_height_m)
 
 
-def shot_figures(context: Context, kind: Kind, model: object, report: Report) -> None:
-    """All of it. A camera inside its subject is a finding, and what needs the picture is left out."""
+def shot_figures(context: Context, kind: Kind, model: object, report: Report) -> Staged | None:
+    """All of it, and the rig as it was staged. A camera inside its subject is a finding, and what needs the picture is left out: None."""
     try:
         seen = staged(context, kind, model)
     except InputError as error:
         report.findings.append(
             Finding("shot.inside", "Camera inside its subject", PICTURE, STOP, 0.0, 0.0, "at_least", "m", "shot.target", "shot", Words(f"{error.allowed.capitalize()}."))
         )
-        return
+        return None
     _time(context.shot, report)
     _path(context, seen, report)
     if seen.subject is not None:
@@ -57,6 +57,7 @@ def shot_figures(context: Context, kind: Kind, model: object, report: Report) ->
     _room(context, kind, model, seen, report)
     if kind.reaches is not None:
         _places(context, kind, model, seen, report)
+    return seen
 
 
 def _places(context: Context, kind: Kind, model: object, seen: Staged, report: Report) -> None:

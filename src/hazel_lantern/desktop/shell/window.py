@@ -28,7 +28,7 @@ from hazel_lantern.desktop.shell.strip import Strip
 from hazel_lantern.desktop.shell.top_line import TopLine
 from hazel_lantern.desktop.shell.trail import Trail
 from hazel_lantern.desktop.stage.stage import Stage
-from hazel_lantern.desktop.stations.pictures import Pictures
+from hazel_lantern.desktop.stations.pictures import END, NOW, START, Pictures
 from hazel_lantern.desktop.stations.reading_pane import ReadingPane
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.files.errors import FileError
@@ -278,7 +278,8 @@ class Window(QMainWindow):
         self._aside.stop()
         self._read()
         if self.station == "shot" and self.session.evaluation is not None and self.session.evaluation.model is not None:
-            self.pictures.show_move(self.session.evaluation, self.strip.share, self.session.display)
+            # The picture at the playhead was drawn with the stage.
+            self.pictures.show_move(self.session.evaluation, self.strip.share, self.session.display, (START, END))
         self.trail.refresh()
         self.bench.refresh()
         self.top.refresh()
@@ -310,7 +311,7 @@ class Window(QMainWindow):
         except InputError as error:
             self.stage.show_sketch(None, self.station, f"{error.allowed[:1].upper()}{error.allowed[1:]}.")
         if self.station == "shot":
-            self.pictures.show_move(result, self.strip.share, self.session.display, now=True)
+            self.pictures.show_move(result, self.strip.share, self.session.display, (NOW,))
 
     def _moved(self) -> None:
         self._draw()

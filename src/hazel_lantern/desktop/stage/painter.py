@@ -23,6 +23,22 @@ FLAT = ("person", "person-head", "sky", "floor")
 SOFT = {"thirds": ("ink", 60)}
 
 
+class Ink(Struct, frozen=True):
+    """What a role is painted with: its fill, the edge of a full shape, the edge that carries a thin one, its hatching."""
+
+    fill: QBrush
+    edge: QPen
+    thin: QPen
+    hatch: QBrush | None
+
+    @classmethod
+    def of(cls, role: str, theme: Theme) -> Ink:
+        color = theme.color(role)
+        shade = color.darker(150)
+        shade.setAlpha(90)
+        return cls(QBrush(color), QPen(color.darker(165), 0.8), QPen(color, THIN), QBrush(shade, HATCH[role]) if role in HATCH else None)
+
+
 class Scale(Struct):
     """Metres to pixels: pixels a metre, and where the origin of metres lies on the stage."""
 
@@ -86,8 +102,7 @@ def paint_sketch(painter: QPainter, sketch: Sketch, scale: Scale, theme: Theme, 
             _stroke(painter, item, scale, theme)
         elif isinstance(item, Lines):
             painter.setPen(QPen(theme.color(*SOFT.get(item.role, (LINES.get(item.role, item.role),))), 1.2))
-            for a, b in item.points.tolist():
-                painter.drawLine(scale.at(a), scale.at(b))
+            _lines(painter, item.points * (scale.px, -scale.px) + (scale.x, scale.y))
         elif isinstance(item, Ring):
             _ring(painter, item, scale, theme)
         elif isinstance(item, Arrow):
@@ -113,18 +128,16 @@ def _shape(painter: QPainter, item: Shape, scale: Scale, theme: Theme) -> None:
         painter.setPen(QPen(theme.color("muted"), 1.0) if item.role == "person-head" else Qt.PenStyle.NoPen)
         painter.setBrush(theme.color("person" if item.role == "person-head" else item.role))
     else:
+        ink = theme.kept(("ink", item.role), lambda: Ink.of(item.role, theme))
         # Thin bars keep a line's width on screen; the edge in their own fill carries it.
-        thin = min(outline.boundingRect().width(), outline.boundingRect().height()) < THIN
-        color = theme.color(item.role)
-        edge = Qt.PenStyle.NoPen if item.layer == GHOST else QPen(color.darker(165), 0.8)
-        painter.setPen(QPen(color, THIN) if thin else edge)
-        painter.setBrush(color)
-        if item.role in HATCH and item.layer != GHOST:
+        size = outline.boundingRect()
+        thin = min(size.width(), size.height()) < THIN
+        painter.setPen(ink.thin if thin else Qt.PenStyle.NoPen if item.layer == GHOST else ink.edge)
+        painter.setBrush(ink.fill)
+        if ink.hatch is not None and item.layer != GHOST:
             painter.drawPolygon(outline)
             painter.setPen(Qt.PenStyle.NoPen)
-            shade = color.darker(150)
-            shade.setAlpha(90)
-            painter.setBrush(QBrush(shade, HATCH[item.role]))
+            painter.setBrush(ink.hatch)
     painter.drawPolygon(outline)
 
 
@@ -140,6 +153,11 @@ def _stroke(painter: QPainter, item: Stroke, scale: Scale, theme: Theme) -> None
     pen.setWidthF(2.2 if dotted else 1.1)
     painter.setPen(pen)
     pieces = dashes(item.points * scale.px, *((2.6, 7.0) if dotted else (4.4, 4.4))) * (1.0, -1.0) + (scale.x, scale.y)
+    _lines(painter, pieces)
+
+
+def _lines(painter: QPainter, pieces: np.ndarray) -> None:
+    """Straight pieces (n, 2, 2) [px], those that may show."""
     painter.drawLines([QLineF(*piece) for piece in in_sight(pieces, painter).reshape(-1, 4).tolist()])  # type: ignore[call-overload]
 
 

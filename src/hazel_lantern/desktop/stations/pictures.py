@@ -14,6 +14,7 @@ from hazel_lantern.desktop.stage.painter import fit, paint_sketch
 from hazel_lantern.desktop.theme.theme import Theme
 
 HIGH = 172
+START, NOW, END = "start", "now", "end"
 
 
 class Picture(QWidget):
@@ -69,18 +70,19 @@ class Pictures(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(14, 10, 14, 2)
         row.setSpacing(12)
-        self.frames = [Picture(theme, name) for name in ("start", "now", "end")]
+        self.frames = [Picture(theme, name) for name in (START, NOW, END)]
         for frame in self.frames:
             row.addWidget(frame)
 
-    def show_move(self, outline: Outline, share: float, show: Display, *, now: bool = False) -> None:
-        """The pictures of a rig's move; `share` is where the playhead stands. With `now` only the one at the playhead, as a drag does."""
+    def show_move(self, outline: Outline, share: float, show: Display, wanted: tuple[str, ...] = (START, NOW, END)) -> None:
+        """The pictures of a rig's move that are wanted; `share` is where the playhead stands."""
         if not self.isVisible():
             return
         shot = outline.context.shot
-        for frame, at, name in zip(self.frames, (0.0, share, 1.0), ("start", show.text(share * shot.duration_s, "s"), "end"), strict=True):
-            if now and name in ("start", "end"):
+        for frame, at, key in zip(self.frames, (0.0, share, 1.0), (START, NOW, END), strict=True):
+            if key not in wanted:
                 continue
+            name = show.text(share * shot.duration_s, "s") if key == NOW else key
             lens = outline.lens_at(at)
             words = f"{show.text(float(lens[2]), 'm')} up"
             try:

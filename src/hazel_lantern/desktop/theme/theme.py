@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Hashable
+from typing import Any, TypeVar
+
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PyQt6.QtWidgets import QApplication, QWidget
@@ -11,6 +14,7 @@ from hazel_lantern.desktop.theme.tokens import THEMES, Tokens
 
 TEXT, NUMBERS = "Manrope", "Inter"
 SMALLEST = 11.5
+T = TypeVar("T")
 
 
 def load_fonts() -> None:
@@ -30,11 +34,13 @@ class Theme(QObject):
         self.scale = scale / 100
         self._colors: dict[tuple[str, int], QColor] = {}
         self._fonts: dict[tuple[float, int, bool], QFont] = {}
+        self._kept: dict[Hashable, Any] = {}
 
     def use(self, name: str | None = None, scale: int | None = None) -> None:
         if name is not None:
             self.tokens = THEMES[name]
             self._colors.clear()
+            self._kept.clear()
         if scale is not None:
             self.scale = scale / 100
             self._fonts.clear()
@@ -54,6 +60,13 @@ class Theme(QObject):
             found = QColor(self.tokens.of(role))
             found.setAlpha(alpha)
             self._colors[(role, alpha)] = found
+        return found
+
+    def kept(self, key: Hashable, make: Callable[[], T]) -> T:
+        """Something made once for the colours in force, such as pens and brushes: never to be changed in place."""
+        found: T | None = self._kept.get(key)
+        if found is None:
+            found = self._kept[key] = make()
         return found
 
     def font(self, size: float = 13, *, weight: int = 500, numbers: bool = False) -> QFont:
