@@ -173,13 +173,15 @@ def _of_rig(context: Context, kind: Kind, model: Any, *, suggest: bool) -> tuple
     return report, parts, bought, problem
 
 
-def evaluate(project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | None = None, *, suggest: bool = False, cutter: Cutter = first_fit) -> Evaluation:
-    """Everything about one rig; with `suggest` also remedies, not tried yet.
+def evaluate(
+    project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | None = None, *, drawn: Outline | None = None, suggest: bool = False, cutter: Cutter = first_fit,
+) -> Evaluation:  # fmt: skip
+    """Everything about one rig, from its outline where that is known already; with `suggest` also remedies, not tried yet.
 
     A design that cannot work is a stop, not an error. Raises InputError only for broken references.
     """
     memo = memo or Memo()
-    drawn = outline(project, catalogue, rig_id, memo)
+    drawn = drawn or outline(project, catalogue, rig_id, memo)
     context, kind, model, problem = drawn.context, drawn.kind, drawn.model, drawn.problem
     report = Report(suggest=suggest)
     parts: tuple[Part, ...] = ()

@@ -107,12 +107,13 @@ class Session(QObject):
     def _stale(self) -> None:
         """What was worked out no longer holds; it is worked out again when it is next asked for."""
         self._evaluation: Evaluation | None = None
+        self._outline: Outline | None = None
 
     @property
     def evaluation(self) -> Evaluation | None:
         """Everything about the rig as shown; None without a rig."""
         if self._evaluation is None and self.rig_id:
-            self._evaluation = evaluate(self.shown, self.catalogue, self.rig_id, self._memo)
+            self._evaluation = evaluate(self.shown, self.catalogue, self.rig_id, self._memo, drawn=self._outline)
         return self._evaluation
 
     @property
@@ -120,7 +121,9 @@ class Session(QObject):
         """The rig as a mechanism: all that a drag needs to draw it."""
         if self._evaluation is not None:
             return self._evaluation
-        return outline(self.shown, self.catalogue, self.rig_id, self._memo) if self.rig_id else None
+        if self._outline is None and self.rig_id:
+            self._outline = outline(self.shown, self.catalogue, self.rig_id, self._memo)
+        return self._outline
 
     @property
     def offered(self) -> bool:

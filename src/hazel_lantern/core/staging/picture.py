@@ -54,6 +54,10 @@ class _Film:
         """Camera points (..., 3) in the picture (..., 2); only those in front of the lens mean anything."""
         return np.asarray(self.middle + self.focal * local[..., :2] / np.maximum(local[..., 2:], NEAR))
 
+    def beside(self, flat: np.ndarray) -> np.ndarray:
+        """Which outlines (..., n, 2), whole in front of the lens, lie beside the frame and need no painting."""
+        return np.asarray(((flat.max(axis=-2) < 0) | (flat.min(axis=-2) > 2 * self.middle)).any(axis=-1))
+
     def outline(self, local: np.ndarray) -> np.ndarray | None:
         """A polygon of camera points, cut where it passes the lens; None when all of it is behind."""
         front = local[:, 2] >= NEAR
@@ -120,9 +124,10 @@ def _boxes(film: _Film, things: list[Thing]) -> list[tuple[float, Item]]:
     local = film.local(np.array([corners(thing) for thing in things]).reshape(-1, 3)).reshape(-1, 8, 3)
     ahead = local[..., 2] >= NEAR
     flat, before = film.flat(local), ahead.sum(axis=1).tolist()
+    beside = film.beside(flat).tolist()
     found: list[tuple[float, Item]] = []
     for k, thing in enumerate(things):
-        if before[k] == 0:
+        if before[k] == 0 or (before[k] == 8 and beside[k]):
             continue
         sort = SORTS[thing.kind]
         for face in _faces(film, thing) if sort.solid else FOOT:
@@ -169,6 +174,8 @@ def _upright(film: _Film, thing: Thing) -> list[tuple[float, Item]]:
             placed(np.array([(-0.03 * wide, 0), (0.03 * wide, 0), (0.03 * wide, 0.45 * high), (-0.03 * wide, 0.45 * high)])),
             placed(ROUND * (wide / 2, 0.35 * high) + (0, 0.65 * high)),
         )
-        return [(depth, Shape(trunk, "figure")), (depth - 0.01, Shape(crown, fill))]
+        return [] if film.beside(np.concatenate([trunk, crown])) else [(depth, Shape(trunk, "figure")), (depth - 0.01, Shape(crown, fill))]
     limbs, head = placed(LIMBS * high), placed((ROUND * (0.055, 0.065) + (0, 0.935)) * high)
+    if film.beside(np.concatenate([*limbs, head])):
+        return []
     return [*((depth, Shape(limb, fill)) for limb in limbs), (depth - 0.01, Shape(head, fill))]

@@ -63,9 +63,9 @@ def _safe(words: str) -> str:
 
 def _box(context: Context, seen: Staged, items: list[Item]) -> tuple[float, float, float, float]:
     """Everything but what reaches out of sight."""
-    points = [corners(thing)[:, :2] for thing in context.stage.things] + [seen.asked[:, :2], seen.camera.places[:, :2]]
-    points += [item.points for item in items if isinstance(item, (Shape, Stroke)) and getattr(item, "role", "") not in ("view", "grid")]
-    every = np.vstack(points)
+    points = [seen.asked[:, :2], seen.camera.places[:, :2], np.array([thing.at_m[:2] for thing in context.stage.things]).reshape(-1, 2)]
+    points += [item.points for item in items if isinstance(item, (Shape, Stroke)) and item.role != "view"]
+    every = np.concatenate(points)
     low, high = every.min(axis=0) - 0.5, every.max(axis=0) + 0.5
     return float(low[0]), float(low[1]), float(high[0]), float(high[1])
 

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
-from PyQt6.QtCore import QByteArray, QTimer, pyqtSignal
+from PyQt6.QtCore import QByteArray, QElapsedTimer, QTimer, pyqtSignal
 from PyQt6.QtGui import QCloseEvent, QPaintEvent
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QMainWindow, QMessageBox, QStackedWidget, QVBoxLayout, QWidget
 
@@ -67,6 +67,7 @@ class Window(QMainWindow):
         self._aside.setSingleShot(True)
         self._aside.setInterval(ASIDE)
         self._aside.timeout.connect(self._refresh_aside)
+        self._clock = QElapsedTimer()
         self._settle = QTimer(self)
         self._settle.setSingleShot(True)
         self._settle.setInterval(400)
@@ -274,8 +275,9 @@ class Window(QMainWindow):
             self._aside.start()
 
     def _refresh_aside(self) -> None:
-        """All but the stage. During a drag it follows a few times a second, so that the stage keeps up with the hand."""
+        """All but the stage. During a drag it follows as often as the stage can still keep up with the hand."""
         self._aside.stop()
+        self._clock.start()
         self._read()
         if self.station == "shot" and self.session.evaluation is not None and self.session.evaluation.model is not None:
             # The picture at the playhead was drawn with the stage.
@@ -293,6 +295,8 @@ class Window(QMainWindow):
         for words, name in (("Undo", self.session.undo_words), ("Redo", self.session.redo_words)):
             self.actions_by_name[words].setText(f"{words} {name[:1].lower()}{name[1:]}" if name else words)
             self.actions_by_name[words].setEnabled(bool(name))
+        # During a drag it rests as long as it worked: in step with the hand where it can be, never in its way.
+        self._aside.setInterval(min(ASIDE, self._clock.elapsed()))
 
     def _draw(self) -> None:
         """The stage. A drag draws the mechanism alone; what it comes to follows aside."""

@@ -14,6 +14,7 @@ from hazel_lantern.desktop.theme.theme import Theme
 
 THIN = 2.4
 MOST_DASHED = 8000.0
+FEW = 150  # lines that are sooner painted than sorted
 HATCH = {
     "wood": Qt.BrushStyle.HorPattern, "steel": Qt.BrushStyle.BDiagPattern, "plastic": Qt.BrushStyle.Dense7Pattern, "rope": Qt.BrushStyle.DiagCrossPattern,
 }  # fmt: skip
@@ -157,8 +158,9 @@ def _stroke(painter: QPainter, item: Stroke, scale: Scale, theme: Theme) -> None
 
 
 def _lines(painter: QPainter, pieces: np.ndarray) -> None:
-    """Straight pieces (n, 2, 2) [px], those that may show."""
-    painter.drawLines([QLineF(*piece) for piece in in_sight(pieces, painter).reshape(-1, 4).tolist()])  # type: ignore[call-overload]
+    """Straight pieces (n, 2, 2) [px]; of many, those that may show."""
+    shown = in_sight(pieces, painter) if len(pieces) > FEW else pieces
+    painter.drawLines([QLineF(*piece) for piece in shown.reshape(-1, 4).tolist()])  # type: ignore[call-overload]
 
 
 def in_sight(pieces: np.ndarray, painter: QPainter) -> np.ndarray:
@@ -171,13 +173,17 @@ def in_sight(pieces: np.ndarray, painter: QPainter) -> np.ndarray:
 
 def dashes(points: np.ndarray, on: float, off: float) -> np.ndarray:
     """Straight pieces (n, 2, 2) of a dashed line through points (k, 2), many times quicker to paint than a pen that dashes by itself."""
-    run = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(points, axis=0).T))])
+    run, step = np.zeros(len(points)), points[1:] - points[:-1]
+    np.cumsum(np.hypot(step[:, 0], step[:, 1]), out=run[1:])
     # Zoomed far in, most of a line is out of sight: longer dashes then do.
     longer = max(1.0, run[-1] / MOST_DASHED)
     on, off = on * longer, off * longer
     starts = np.arange(0.0, run[-1], on + off)
-    at = np.column_stack([starts, np.minimum(starts + on, run[-1])])
-    return np.stack([np.interp(at, run, points[:, 0]), np.interp(at, run, points[:, 1])], axis=-1)
+    at = starts[:, None] + (0.0, on)
+    found = np.empty((len(starts), 2, 2))
+    # Past its end a line stays at its end.
+    found[..., 0], found[..., 1] = np.interp(at, run, points[:, 0]), np.interp(at, run, points[:, 1])
+    return found
 
 
 def _ring(painter: QPainter, item: Ring, scale: Scale, theme: Theme) -> None:
