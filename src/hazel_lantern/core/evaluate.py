@@ -139,10 +139,14 @@ def _other_kit(kit: Kit) -> OtherKit:
 REFUSALS = (GeometryError, InfeasibleError, RefusedError, InputError, SingularModelError)
 
 
+def _built(context: Context) -> Hashable:
+    """All that a kind's model depends on: the same objects as before are found the same at once."""
+    return context.rig, context.kit, context.owned, context.other_kits, context.catalogue.version
+
+
 def _read(context: Context, kind: Kind) -> Hashable:
-    """All that a kind's own model and report depend on: the same objects as before are found the same at once."""
-    of_set = kind.of_set(context) if kind.of_set is not None else None
-    return context.rig, context.kit, context.shot, context.owned, context.other_kits, context.catalogue.version, of_set
+    """All that a kind's report depends on."""
+    return _built(context), context.shot, kind.of_set(context) if kind.of_set is not None else None
 
 
 def outline(project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | None = None) -> Outline:
@@ -150,7 +154,7 @@ def outline(project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | No
     context = context_of(project, catalogue, rig_id)
     kind = KINDS[declared_of(context.rig).id]
     try:
-        model = (memo or Memo()).step("model", _read(context, kind), lambda: kind.model(context))
+        model = (memo or Memo()).step("model", _built(context), lambda: kind.model(context))
         return Outline(context.rig, kind, context, model, None, {})
     except REFUSALS as error:
         return Outline(context.rig, kind, context, None, error, {})

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from typing import Any
+from collections.abc import Callable, Hashable
+from typing import Any, TypeVar
 
 import numpy as np
 from msgspec import Struct, field
@@ -16,6 +16,9 @@ from hazel_lantern.core.project import FilmSet, Kit, Rig, Shot
 from hazel_lantern.core.quantity import Parameter, Value
 from hazel_lantern.core.sketch import Sketch
 from hazel_lantern.core.workshop.part import Buy, Part
+
+T = TypeVar("T")
+MOST_KEPT = 16  # answers a mechanism holds on to; a drag of the shot asks for a new one each time
 
 
 class OtherKit(Struct, frozen=True):
@@ -111,6 +114,20 @@ class School(Struct, frozen=True):
     ways: tuple[tuple[str, tuple[tuple[str, object], ...], str], ...]
 
 
+class Model(Struct, frozen=True, dict=True):
+    """A rig as a mechanism, made from the rig and its kit alone, whatever the shot."""
+
+    def once(self, what: Hashable, work: Callable[[], T]) -> T:
+        """Something that follows from the mechanism alone: worked out when it is first asked for, found again while a drag leaves the rig as it is."""
+        kept = self.__dict__.setdefault("kept", {})
+        if what not in kept:
+            kept[what] = work()
+            if len(kept) > MOST_KEPT:
+                del kept[next(iter(kept))]
+        answer: T = kept[what]
+        return answer
+
+
 class Action(Struct, frozen=True):
     """A station's main action: what it is called, and the changes that carry it out."""
 
@@ -145,7 +162,7 @@ class Declared(Struct, frozen=True, kw_only=True):
 class Kind(Declared, frozen=True, kw_only=True):
     """One rig kind: what it declares, and the functions that work it out. They are pure.
 
-    model(context) -> the rig as a mechanism (raises GeometryError when it cannot be built);
+    model(context) -> the rig as a mechanism, the same for every shot (raises GeometryError when it cannot be built);
     report(context, model, report) fills figures, curves and findings, station by station;
     path(context, model, u) -> pose (n, dof) at shares u of the move;
     lens(context, model, poses) -> places (n, 3) of the lens in the rig frame (x ahead, y left, z above ground) [m] and where an unworked head points (n,) [rad];
@@ -156,7 +173,7 @@ class Kind(Declared, frozen=True, kw_only=True):
     swaps(context, model) -> what each other camera kit asks for; loading(context, model) -> the steps of loading, in order, taken off backwards;
     schools: choices on which good builders differ, and the figures that tell them apart;
     joined(context, model, part, sold) -> remedies for a part longer than any bar sold [m];
-    of_set(context) -> what of the film set its model and its report read (a number, or several), for kinds that read any: nothing else of the set may change them;
+    of_set(context) -> what of the film set its report reads (a number, or several), for kinds that read any: nothing else of the set may change them;
     reaches(context, model, points (n, 3) in the rig frame) -> which of them the camera can be brought over, for kinds that serve named places.
     """
 

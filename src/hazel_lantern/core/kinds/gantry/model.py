@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Bar, Material, Wheel
 from hazel_lantern.core.errors import GeometryError
-from hazel_lantern.core.kinds.base import Context, Member
+from hazel_lantern.core.kinds.base import Context, Member, Model
 from hazel_lantern.core.kinds.gantry.design import BOARDS
 from hazel_lantern.core.mechanics import built_up, overhead, sections
 from hazel_lantern.core.motion.profiles import eased
@@ -32,7 +32,7 @@ class Beam(Struct, frozen=True):
     joint: float
 
 
-class Gantry(Struct, frozen=True):
+class Gantry(Model, frozen=True):
     """Sizes in metres, masses [kg]. The rig frame starts on the floor under the middle of the frame, x along the runways, y across."""
 
     length: float

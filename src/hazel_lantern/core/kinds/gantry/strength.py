@@ -96,7 +96,7 @@ def worst_poses(rig: Gantry) -> np.ndarray:
 def strength_figures(context: Context, rig: Gantry, report: Report, track: np.ndarray) -> None:
     """The worst place of bridge, trolley and boom; the picture along the move itself, `track` (n, 4)."""
     poses = worst_poses(rig)
-    worst = bent(context, rig, poses)
+    worst = rig.once("worst", lambda: bent(context, rig, poses))
     along = bent(context, rig, track)
     k = int(np.argmax(worst.drop))
     given = (

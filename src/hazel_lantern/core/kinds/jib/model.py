@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Bar, Bearing, Bolt, Grade, Material, Rope, Stand, Turntable
 from hazel_lantern.core.errors import GeometryError, InputError
-from hazel_lantern.core.kinds.base import Context, Member
+from hazel_lantern.core.kinds.base import Context, Member, Model
 from hazel_lantern.core.kinds.jib.design import CABLE, HANGING, PAIR, WITH_BAR
 from hazel_lantern.core.mechanics import balance, linkage
 from hazel_lantern.core.mechanics.sections import Section
@@ -49,7 +49,7 @@ class Cable(Struct, frozen=True):
     adjusted: float
 
 
-class Jib(Struct, frozen=True):
+class Jib(Model, frozen=True):
     """Sizes in metres, chosen rows, bodies, and the arm's usable angles. `level` says what keeps the camera level; `bars` how many make the arm."""
 
     level: str

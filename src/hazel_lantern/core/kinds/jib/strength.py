@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from functools import partial
 
 from hazel_lantern.core.figure import Given, by_formula, by_method
 from hazel_lantern.core.finding import PICTURE, STRUCTURE, WATCH, Finding, Remedy, Words, judge
@@ -11,7 +12,7 @@ from hazel_lantern.core.kinds.base import Context, Report
 from hazel_lantern.core.kinds.jib.joints import joint_figures
 from hazel_lantern.core.kinds.jib.model import Jib
 from hazel_lantern.core.kinds.jib.reach import used_angles
-from hazel_lantern.core.kinds.jib.structure import bent, build_frame, swings
+from hazel_lantern.core.kinds.jib.structure import Bent, Swings, bent, build_frame, swings
 from hazel_lantern.core.mechanics import sections
 from hazel_lantern.core.mechanics.frame import Frame
 from hazel_lantern.core.mechanics.safety import HAND_SWING, rope_factor, safety_class
@@ -30,9 +31,8 @@ def strength_figures(context: Context, jib: Jib, report: Report) -> None:
     low, high = used_angles(context, jib)
     # The nearest to level bends it most, the steepest presses it most.
     flat, steep = min(max(0.0, low), high), max((low, high), key=abs)
-    level = build_frame(context, jib, flat)
     angles = (flat, steep)
-    at = [bent(jib, level), bent(jib, build_frame(context, jib, steep)) if steep != flat else bent(jib, level)]
+    at = [jib.once(("bent", angle), partial(_at_rest, context, jib, angle)) for angle in angles]
     worst = max(range(len(at)), key=lambda k: at[k].drop)
     loaded = max(at, key=lambda b: b.moment)
     given = (
@@ -48,16 +48,23 @@ def strength_figures(context: Context, jib: Jib, report: Report) -> None:
             Given("k", HAND_SWING, "1", "for hand swings"), Given("M", loaded.moment, "N*m", "bending at the pivot, from the frame", "arm.front"), Given("W_net", net, "m^3", "section left at the hole", "arm.section"),
             Given("N", abs(loaded.thrust), "N", "thrust along the arm, from the frame", "arm.section"), Given("A", jib.bars * jib.arm_section.area, "m^2", "area of the arm", "arm.section")), source="statics 4.1, 7.6, 9"),
     )  # fmt: skip
-    _bounce(context, jib, report, given, level)
+    _bounce(context, jib, report, given, jib.once(("swings", flat), lambda: swings(jib, _standing(context, jib, flat))))
     _arm_findings(context, jib, report)
     if jib.mast > 0:
         _stay(context, jib, report, max(at, key=lambda b: b.stay).stay, min(at, key=lambda b: b.stay).stay)
     joint_figures(context, jib, report)
 
 
-def _bounce(context: Context, jib: Jib, report: Report, given: tuple[Given, ...], level: Frame) -> None:
+def _at_rest(context: Context, jib: Jib, angle: float) -> Bent:
+    return bent(jib, _standing(context, jib, angle))
+
+
+def _standing(context: Context, jib: Jib, angle: float) -> Frame:
+    return jib.once(("frame", angle), lambda: build_frame(context, jib, angle))
+
+
+def _bounce(context: Context, jib: Jib, report: Report, given: tuple[Given, ...], found: Swings) -> None:
     """First frequencies, and how long the camera swings on after a pan was stopped."""
-    found = swings(jib, level)
     modes = "natural frequencies by the frame engine, masses where they are"
     report.add(
         by_method("rig.bounce_locked", "Bounces, arm held", found.held, "Hz", "rig", modes, given, assumptions=("pivot held still, arm at its flattest",), source="statics 4.1, 7.6"),

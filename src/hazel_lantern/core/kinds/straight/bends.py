@@ -62,6 +62,10 @@ def ride(rig: Straight, rail: Rail | None = None, x: np.ndarray | None = None) -
     return Ride(x, drop, found.pitch, roll, found.reactions, found.moments, found.lifted, found.bending)
 
 
+def _compared(rig: Straight, made: Callable[[], Rail]) -> Ride:
+    return ride(rig, made(), np.linspace(rig.low, rig.high, COMPARED))
+
+
 def picture(context: Context, rig: Straight, found: Ride) -> tuple[np.ndarray, np.ndarray]:
     """Shift of the subject down the picture and turn of the picture along the ride, both from their mean (n,) [px, rad]."""
     shot, cos, sin = context.shot, math.cos(rig.heading), math.sin(rig.heading)
@@ -83,7 +87,7 @@ def distance(context: Context) -> float:
 
 def bend_figures(context: Context, rig: Straight, report: Report, others: tuple[tuple[str, Callable[[], tuple[Rest, ...]]], ...] = (), remedies: tuple[Remedy, ...] = ()) -> Ride:
     """Figures, curves and findings; `others` are supports to compare, by name, made when asked for. Returns the ride for what else needs it."""
-    found = ride(rig)
+    found = rig.once("ride", lambda: ride(rig))
     given = (
         Given("W", rig.weight, "N", "carriage and camera kit", "kit"), Given("L", rig.length, "m", "rail", "rail.length"),
         Given("EI", rig.rail.ei, "N*m^2", "bending stiffness of all rails", "rail.section"), Given("c", rig.wheelbase, "m", "wheelbase", "carriage.wheelbase"),
@@ -118,7 +122,7 @@ def bend_figures(context: Context, rig: Straight, report: Report, others: tuple[
         compared.append((bar.name.split(",")[0].lower(), lambda: stiff))
     for name, made in compared:
         try:
-            other = ride(rig, made(), np.linspace(rig.low, rig.high, COMPARED))
+            other = rig.once(("ride", name), partial(_compared, rig, made))
         except HazelError:
             continue  # a support this rail cannot stand on has no line to compare
         report.curves[f"travel.path.{name}"] = Curve(f"travel.path.{name}", name, other.x, other.drop, "m", "m")

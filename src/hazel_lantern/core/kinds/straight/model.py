@@ -5,18 +5,17 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Bar, Material, Wheel
 from hazel_lantern.core.errors import GeometryError
-from hazel_lantern.core.kinds.base import Context
+from hazel_lantern.core.kinds.base import Context, Model
 from hazel_lantern.core.mechanics.rails import Rail, Rest
 from hazel_lantern.core.mechanics.sections import Section
 from hazel_lantern.core.motion.profiles import eased
 from hazel_lantern.core.units import GRAVITY
 
 
-class Straight(Struct, frozen=True):
+class Straight(Model, frozen=True):
     """Sizes in metres, chosen rows, masses [kg]; the rail frame starts at the rail's first end, x along it.
 
     `rail` is all rails together as one beam; `cg` is the centre of mass of carriage and kit from the carriage's middle, on top of the rail.
