@@ -12,7 +12,10 @@ from hypothesis import strategies as st
 
 from hazel_lantern.core import changes
 from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.evaluate import Memo, evaluate
 from hazel_lantern.core.finding import CLEAR, RANK, STOP, judge
+from hazel_lantern.core.kinds.base import MOST_KEPT
+from hazel_lantern.core.kinds.jib import strength
 from hazel_lantern.core.kinds.jib.design import PARAMETERS
 from hazel_lantern.core.quantity import Choice, Quantity
 from hazel_lantern.core.remedies import vetted
@@ -229,3 +232,18 @@ def test_sliding_the_weights_to_the_place_named_balances_the_other_kit():
         swapped = changes.set_values(project, "hive-jib", [("kit", kit), ("weights.place", place)])
         # The place is kept to a tenth of a millimetre when the arm is first balanced.
         assert value(solved(swapped), "balance.drift") == pytest.approx(value(solved(project), "balance.drift"), abs=0.02)
+
+
+def test_a_drag_of_the_shot_works_out_no_swing_again_and_one_of_the_arm_does(monkeypatch):
+    counted, memo = [], Memo()
+    monkeypatch.setattr(strength, "swings", lambda *a, real=strength.swings: counted.append(a) or real(*a))
+    for step in range(4):
+        result = evaluate(changed(shot__end=2.4 + 0.01 * step), SHELF, "hive-jib", memo)
+    assert len(counted) == 1
+    assert value(result, "rig.bounce_locked") == value(solved(changed(shot__end=2.43)), "rig.bounce_locked")
+    for step in range(3):
+        evaluate(changed(arm__front=1.6 + 0.01 * step), SHELF, "hive-jib", memo)
+    assert len(counted) == 5
+    for n in range(100):
+        result.model.once(n, lambda n=n: n)
+    assert len(result.model.__dict__["kept"]) <= MOST_KEPT

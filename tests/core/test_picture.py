@@ -77,3 +77,25 @@ def test_the_ground_ends_at_the_horizon_of_a_level_lens():
     sketch = result.draw(0.0, "lens")
     ground = next(item.points for item in sketch.of(Shape) if item.role == "floor")
     assert ground[:, 1].max() == pytest.approx(sketch.box[3] / 2, abs=0.01)
+
+
+@pytest.mark.parametrize("kind", ["box", "person", "tree"])
+def test_a_thing_leaves_the_picture_only_when_all_of_it_is_beside_the_frame(kind):
+    # Carried across the view: the picture is painted with and without what was left out of the sketch.
+    role = {"box": "wood", "person": "figure", "tree": "foliage"}[kind]
+    shot = solved().context.shot
+    wide, high = shot.pixels_wide * PX, shot.pixels_high * PX
+    seen = []
+    for x in np.linspace(-14, 14, 57):
+        result = with_things(box("b", float(x), 5.0, size=(0.6, 0.5, 1.7), kind=kind))
+        outlines = fills(result, role)
+        seen.append(bool(outlines))
+        if outlines:
+            every = np.vstack([item.points for item in result.draw(0.4, "lens").of(Shape) if item.role in (role, "figure")])
+            assert (every.max(axis=0) >= 0).all()
+            assert (every.min(axis=0) <= (wide, high)).all()
+    # One run of places, all around the middle, and as wide as the view at that depth or wider.
+    changes_at = np.flatnonzero(np.diff(np.array(seen, int)))
+    assert len(changes_at) == 2
+    half = 5.0 * shot.sensor_width_m / (2 * shot.focal_m)
+    assert sum(seen) * 0.5 >= 2 * half

@@ -7,9 +7,12 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QComboBox, QInputDialog, QPushButton
 
+from hazel_lantern.core.evaluate import evaluate
+from hazel_lantern.desktop.shell.bench import FigureRow
 from hazel_lantern.desktop.stage.marks import Grip
 from hazel_lantern.desktop.stations.shot_extras import ProposalCard
 from tests.desktop.test_window import design, named, type_into
+from tests.helpers import SHELF
 
 
 def thing(window, key):
@@ -47,6 +50,22 @@ def test_dragging_the_subject_over_the_set_changes_plan_picture_and_figures_in_o
     grip.setFocus()
     QTest.keyClick(grip, Qt.Key.Key_Up)
     assert thing(shot, "keeper").at_m[1] == pytest.approx(5.201)
+
+
+def test_findings_and_pictures_keep_step_while_the_hand_still_holds_and_escape_takes_all_back(shot, qtbot):
+    grip, start = named(shot, "handle.thing.keeper.x", Grip), shot.session.project
+    rows = lambda: {row.key: row.accessibleName() for row in shot.findChildren(FigureRow) if row.isVisibleTo(shot)}  # noqa: E731
+    QTest.mouseClick(next(b for b in shot.bench.findChildren(QPushButton) if b.text().startswith("all ")), Qt.MouseButton.LeftButton)
+    figures, pictures = rows(), [frame.grab().toImage() for frame in shot.pictures.frames]
+    QTest.mousePress(grip, Qt.MouseButton.LeftButton, pos=QPoint(15, 15))
+    QTest.mouseMove(grip, QPoint(75, 45))
+    qtbot.waitUntil(lambda: rows() != figures, timeout=5000)
+    assert all(frame.grab().toImage() != before for frame, before in zip(shot.pictures.frames, pictures, strict=True))
+    assert shot.session.evaluation.figures["shot.far_start"].value == evaluate(shot.session.project, SHELF, "hive-jib").figures["shot.far_start"].value
+    QTest.keyClick(grip, Qt.Key.Key_Escape)
+    assert shot.session.project is start
+    qtbot.waitUntil(lambda: rows() == figures, timeout=5000)
+    assert [frame.grab().toImage() for frame in shot.pictures.frames] == pictures
 
 
 def test_a_picked_thing_shows_its_sizes_and_new_ones_join_and_leave(shot, monkeypatch):

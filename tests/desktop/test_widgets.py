@@ -15,17 +15,20 @@ from PyQt6.QtGui import QImage, QPainter, QWheelEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
+from hazel_lantern.core.finding import STOP, STRUCTURE, WATCH, Finding, Words
 from hazel_lantern.core.quantity import Quantity
 from hazel_lantern.core.units import Display
 from hazel_lantern.desktop.stage.labels import place
 from hazel_lantern.desktop.stage.painter import fit
 from hazel_lantern.desktop.theme.theme import Theme
-from hazel_lantern.desktop.widgets.glyphs import NAMES, paint_lantern
+from hazel_lantern.desktop.widgets.chooser import Chooser
+from hazel_lantern.desktop.widgets.finding_card import FindingCard
+from hazel_lantern.desktop.widgets.glyphs import NAMES, ROLES, paint_lantern
 from hazel_lantern.desktop.widgets.plot import Line, Plot, Reading, ticks
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
 
 LENGTH = Quantity("x", "Length", "m", 0.1, 2.0, 1.0, "Sizes")
-KEYS = Qt.Key
+KEYS, KEYS_NONE = Qt.Key, Qt.KeyboardModifier.NoModifier
 
 
 @pytest.fixture
@@ -157,3 +160,36 @@ def test_a_plot_paints_its_line_where_its_numbers_say(qtbot):
     assert min(rows[1]) < min(rows[0])
     plot.show_reading(None, Display())
     assert not plot.isVisible()
+
+
+def test_a_list_is_turned_by_the_wheel_only_in_focus_and_opens_as_wide_as_its_words(qtbot):
+    theme = Theme()
+    box = Chooser(theme)
+    qtbot.addWidget(box)
+    box.addItems(["Tube", "A rectangular tube of twenty-five by fifty by two"])
+    box.setFixedWidth(90)
+    box.show()
+    turn = lambda: QWheelEvent(QPointF(5, 5), QPointF(5, 5), QPoint(), QPoint(0, -120), Qt.MouseButton.NoButton, KEYS_NONE, Qt.ScrollPhase.NoScrollPhase, False)  # noqa: E731
+    QApplication.sendEvent(box, turn())
+    assert box.currentIndex() == 0
+    box.setFocus()
+    qtbot.waitUntil(box.hasFocus, timeout=5000)
+    QApplication.sendEvent(box, turn())
+    assert box.currentIndex() == 1
+    box.showPopup()
+    assert box.view().width() >= theme.px(270) - 4 > box.width()
+    box.hidePopup()
+
+
+@pytest.mark.parametrize("state", [WATCH, STOP])
+def test_a_card_carries_its_state_along_its_edge_and_changes_with_it(qtbot, state):
+    theme = Theme()
+    card = FindingCard(theme)
+    qtbot.addWidget(card)
+    card.resize(300, 120)
+    card.show()
+    card.show_finding(Finding("rig.x", "Soft", STRUCTURE, state, 1.2, 1.0, "at_most", "m", "arm.front", "rig", Words("Too soft.")), Display(), tried=True)
+    picture = card.grab().toImage()
+    assert picture.pixelColor(1, 60).name() == theme.tokens.of(ROLES[state])
+    assert picture.pixelColor(290, 100).name() == theme.tokens.raised
+    assert card.accessibleName() == f"Soft, {state}"

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from hazel_lantern.core import editing
 from hazel_lantern.core.errors import HazelError
@@ -13,6 +13,7 @@ from hazel_lantern.core.kinds.base import Swap
 from hazel_lantern.core.project import Project
 from hazel_lantern.core.quantity import Several
 from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.chooser import Chooser
 from hazel_lantern.desktop.widgets.fold import Fold
 from hazel_lantern.session.session import Session
 
@@ -27,7 +28,7 @@ class Weights(QWidget):
         self._session = session
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
-        self._shelf, self._owned = QComboBox(), QComboBox()
+        self._shelf, self._owned = Chooser(theme), Chooser(theme)
         for chooser, chosen, spoken, words, name, call in (
             (self._shelf, "weight.shelf", "Weight to add", "Add", "weight.add", self.add),
             (self._owned, "weight.owned", "Weight to take away", "Take away", "weight.remove", self.remove),

@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QRectF, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QAbstractButton, QComboBox, QHBoxLayout, QInputDialog, QLabel, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QInputDialog, QLabel, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from hazel_lantern.core import editing
 from hazel_lantern.core.errors import HazelError
@@ -18,6 +18,7 @@ from hazel_lantern.core.staging.things import THINGS
 from hazel_lantern.core.units import Display
 from hazel_lantern.desktop.stage.painter import fit, paint_sketch
 from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.chooser import Chooser
 from hazel_lantern.desktop.widgets.glyphs import NAMES, paint_lantern
 from hazel_lantern.session.jobs import Job
 from hazel_lantern.session.session import Session
@@ -39,7 +40,7 @@ class ShotExtras(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
         column.addWidget(_heading(theme, "Standing on the set"))
-        self.picked = QComboBox()
+        self.picked = Chooser(theme)
         self.picked.setObjectName("thing.picked")
         self.picked.setAccessibleName("Thing on the set")
         self.picked.activated.connect(lambda index: self.pick(self.picked.itemData(index)))
@@ -53,7 +54,7 @@ class ShotExtras(QWidget):
         column.addLayout(_row(add, self._button("Rename", "thing.rename", self._rename_thing), self._button("Remove", "thing.remove", self._remove_thing)))
         column.addLayout(_row(self._button("+ way point", "via.add", self._add_via), self._button("Drop the last", "via.remove", self._remove_via)))
         column.addWidget(_heading(theme, "Camera kit"))
-        self.items = QComboBox()
+        self.items = Chooser(theme)
         self.items.setObjectName("kit.item")
         self.items.setAccessibleName("Item of the kit")
         column.addWidget(self.items)
@@ -297,7 +298,7 @@ def _row(*widgets: QWidget) -> QHBoxLayout:
     return row
 
 
-def _fill(box: QComboBox, rows: list[tuple[str, str]], now: str | None) -> None:
+def _fill(box: Chooser, rows: list[tuple[str, str]], now: str | None) -> None:
     """The list as it should be, without telling anybody."""
     if [(box.itemText(i), box.itemData(i)) for i in range(box.count())] != rows:
         box.clear()

@@ -3,33 +3,14 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QSignalBlocker
-from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QPushButton, QWidget
 
 from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Several
 from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.chooser import Chooser
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
 from hazel_lantern.session.session import Session
-
-
-class _Chooser(QComboBox):
-    """A list that the wheel only turns when it has the focus, and that opens as wide as its words."""
-
-    def __init__(self, widest: int) -> None:
-        super().__init__()
-        self._widest = widest
-
-    def showPopup(self) -> None:
-        # Here and not before: a list that nobody opens needs no view.
-        self.view().setMinimumWidth(self._widest)
-        super().showPopup()
-
-    def wheelEvent(self, event: QWheelEvent | None) -> None:
-        if self.hasFocus():
-            super().wheelEvent(event)
-        else:
-            event.ignore()
 
 
 class ParameterRow(QWidget):
@@ -64,7 +45,7 @@ class ParameterRow(QWidget):
             self.field = edit
             grid.addWidget(edit, 0, 1)
         elif isinstance(parameter, Choice):
-            box = _Chooser(theme.px(270))
+            box = Chooser(theme)
             box.setFont(theme.font(12))
             box.setObjectName(f"choose.{parameter.key}")
             box.setAccessibleName(parameter.label)
@@ -98,7 +79,7 @@ class ParameterRow(QWidget):
         value = self._session.value(self.parameter.key)
         if isinstance(self.field, QuantityEdit):
             self.field.show_value(float(value), self._session.display)  # type: ignore[arg-type]
-        elif isinstance(self.field, _Chooser):
+        elif isinstance(self.field, Chooser):
             assert isinstance(self.parameter, Choice)
             with QSignalBlocker(self.field):
                 options = self._session.options(self.parameter)
