@@ -66,7 +66,7 @@ class Window(QMainWindow):
         self._aside = QTimer(self)
         self._aside.setSingleShot(True)
         self._aside.setInterval(ASIDE)
-        self._aside.timeout.connect(self._refresh_aside)
+        self._aside.timeout.connect(self.refresh_aside)
         self._clock = QElapsedTimer()
         self._settle = QTimer(self)
         self._settle.setSingleShot(True)
@@ -270,11 +270,11 @@ class Window(QMainWindow):
             return
         self._draw()
         if not self.session.in_gesture:
-            self._refresh_aside()
+            self.refresh_aside()
         elif not self._aside.isActive():
             self._aside.start()
 
-    def _refresh_aside(self) -> None:
+    def refresh_aside(self) -> None:
         """All but the stage. During a drag it follows as often as the stage can still keep up with the hand."""
         self._aside.stop()
         self._clock.start()
