@@ -7,11 +7,11 @@ from itertools import combinations
 import numpy as np
 import pytest
 from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtGui import QColor
+from PyQt6.QtGui import QColor, QImage, QPainter
 from PyQt6.QtWidgets import QAbstractButton, QComboBox, QLineEdit, QWidget
 
 from hazel_lantern.core.evaluate import STATIONS
-from hazel_lantern.desktop.stage.painter import dashes
+from hazel_lantern.desktop.stage.painter import dashes, in_sight
 from hazel_lantern.desktop.theme.tokens import THEMES
 from hazel_lantern.desktop.widgets.field_plot import SORTS, sorts
 from tests.helpers import SAMPLES
@@ -63,7 +63,16 @@ def test_dashes_lie_on_their_line_and_cover_their_share_of_it():
     length = np.hypot(*(pieces[:, 1] - pieces[:, 0]).T)
     assert length.sum() == pytest.approx(2 * np.pi * 100 * 3 / 8, rel=0.02)
     assert np.allclose(np.hypot(*pieces[:, 0].T), 100, atol=0.05)
-    assert len(dashes(circle * 1e4, 3.0, 5.0)) < 1100
+    # Zoomed far in, only what shows of it is dashed: there is some, on the line, and no more than the area holds.
+    canvas = QImage(300, 200, QImage.Format.Format_RGB32)
+    painter = QPainter(canvas)
+    parts = in_sight(circle * 1e3 + (150, -1e5 + 100), painter)
+    painter.end()
+    assert len(parts) >= 1
+    for part in parts:
+        assert ((part >= (-4.001, -4.001)) & (part <= (304.001, 204.001))).all()
+        assert np.allclose(np.linalg.norm(part - (150, -1e5 + 100), axis=1), 1e5, rtol=1e-2)
+    assert 250 < sum(float(np.linalg.norm(b - a)) for a, b in parts) < 700
     assert len(dashes(np.zeros((2, 2)), 3.0, 5.0)) == 0
 
 

@@ -295,8 +295,8 @@ class Window(QMainWindow):
         for words, name in (("Undo", self.session.undo_words), ("Redo", self.session.redo_words)):
             self.actions_by_name[words].setText(f"{words} {name[:1].lower()}{name[1:]}" if name else words)
             self.actions_by_name[words].setEnabled(bool(name))
-        # During a drag it rests as long as it worked: in step with the hand where it can be, never in its way.
-        self._aside.setInterval(min(ASIDE, self._clock.elapsed()))
+        # During a drag it rests twice as long as it worked: close behind the hand, never in its way.
+        self._aside.setInterval(min(ASIDE, 2 * self._clock.elapsed()))
 
     def _draw(self) -> None:
         """The stage. A drag draws the mechanism alone; what it comes to follows aside."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from itertools import pairwise
 
 import numpy as np
 from msgspec import Struct
@@ -13,8 +14,7 @@ from hazel_lantern.core.sketch import GHOST, Arrow, Lines, Ring, Shape, Size, Sk
 from hazel_lantern.desktop.theme.theme import Theme
 
 THIN = 2.4
-MOST_DASHED = 8000.0
-FEW = 150  # lines that are sooner painted than sorted
+LONG = 3000.0  # px of a dashed line from which only what shows of it is dashed
 HATCH = {
     "wood": Qt.BrushStyle.HorPattern, "steel": Qt.BrushStyle.BDiagPattern, "plastic": Qt.BrushStyle.Dense7Pattern, "rope": Qt.BrushStyle.DiagCrossPattern,
 }  # fmt: skip
@@ -153,31 +153,41 @@ def _stroke(painter: QPainter, item: Stroke, scale: Scale, theme: Theme) -> None
     dotted = item.role == "path"
     pen.setWidthF(2.2 if dotted else 1.1)
     painter.setPen(pen)
-    pieces = dashes(item.points * scale.px, *((2.6, 7.0) if dotted else (4.4, 4.4))) * (1.0, -1.0) + (scale.x, scale.y)
-    _lines(painter, pieces)
+    points = item.points * (scale.px, -scale.px) + (scale.x, scale.y)
+    pattern = (2.6, 7.0) if dotted else (4.4, 4.4)
+    # A line that runs far out of the picture would have most of its dashes there.
+    parts = [points] if np.abs(points[1:] - points[:-1]).sum() < LONG else in_sight(points, painter)
+    for part in parts:
+        _lines(painter, dashes(part, *pattern))
 
 
 def _lines(painter: QPainter, pieces: np.ndarray) -> None:
-    """Straight pieces (n, 2, 2) [px]; of many, those that may show."""
-    shown = in_sight(pieces, painter) if len(pieces) > FEW else pieces
-    painter.drawLines([QLineF(*piece) for piece in shown.reshape(-1, 4).tolist()])  # type: ignore[call-overload]
+    """Straight pieces (n, 2, 2) [px]."""
+    painter.drawLines([QLineF(*piece) for piece in pieces.reshape(-1, 4).tolist()])  # type: ignore[call-overload]
 
 
-def in_sight(pieces: np.ndarray, painter: QPainter) -> np.ndarray:
-    """Those of the short pieces (n, 2, 2) that may show: a line that runs far out of the picture has most of its dashes there."""
+def in_sight(points: np.ndarray, painter: QPainter) -> list[np.ndarray]:
+    """The parts (2, 2) of a line through points (n, 2) that lie in the painted area, a little grown."""
     seen = painter.clipBoundingRect() if painter.hasClipping() else QRectF(painter.viewport())
     low, high = np.array([seen.left(), seen.top()]) - 4, np.array([seen.right(), seen.bottom()]) + 4
-    shown: np.ndarray = pieces[np.all((pieces.max(axis=1) >= low) & (pieces.min(axis=1) <= high), axis=1)]
-    return shown
+    found = []
+    for a, b in pairwise(points):
+        along = b - a
+        with np.errstate(divide="ignore", invalid="ignore"):
+            enter, leave = np.sort([(low - a) / along, (high - a) / along], axis=0)
+        # Along an axis it does not move, it is in for good or out for good.
+        still = along == 0
+        enter[still], leave[still] = np.where((a >= low) & (a <= high), (-np.inf), np.inf)[still], np.inf
+        start, stop = max(0.0, *enter), min(1.0, *leave)
+        if start < stop:
+            found.append(np.array([a + along * start, a + along * stop]))
+    return found
 
 
 def dashes(points: np.ndarray, on: float, off: float) -> np.ndarray:
     """Straight pieces (n, 2, 2) of a dashed line through points (k, 2), many times quicker to paint than a pen that dashes by itself."""
     run, step = np.zeros(len(points)), points[1:] - points[:-1]
     np.cumsum(np.hypot(step[:, 0], step[:, 1]), out=run[1:])
-    # Zoomed far in, most of a line is out of sight: longer dashes then do.
-    longer = max(1.0, run[-1] / MOST_DASHED)
-    on, off = on * longer, off * longer
     starts = np.arange(0.0, run[-1], on + off)
     at = starts[:, None] + (0.0, on)
     found = np.empty((len(starts), 2, 2))
