@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 
 from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.evaluate import LENS, Outline
-from hazel_lantern.core.sketch import BODY, SWEEP, Sketch
+from hazel_lantern.core.sketch import BODY, SWEEP, Sketch, same
 from hazel_lantern.core.units import Display
 from hazel_lantern.desktop.stage.painter import fit, paint_sketch
 from hazel_lantern.desktop.theme.theme import Theme
@@ -30,10 +30,12 @@ class Picture(QWidget):
     _sketch: Sketch | None
 
     def show_picture(self, sketch: Sketch | None, left: str, right: str) -> None:
-        self._sketch = sketch or self._sketch
-        self._left, self._right = left, right
-        self.setAccessibleName(f"Picture, {left}: {right}")
-        self.update()
+        shown, words = self._sketch, (self._left, self._right)
+        self._sketch, self._left, self._right = sketch or shown, left, right
+        # A drag of the end leaves the start as it was.
+        if words != (left, right) or shown is None or (sketch is not None and not same(sketch, shown)):
+            self.setAccessibleName(f"Picture, {left}: {right}")
+            self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter, theme = QPainter(self), self._theme

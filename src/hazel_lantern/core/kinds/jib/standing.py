@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from functools import partial
 
 import numpy as np
 from msgspec import Struct
@@ -41,7 +42,8 @@ def footing_figures(context: Context, jib: Jib, report: Report) -> None:
     needed = safety_class(context.text("safety")).tipping
     knock, wind = footing.knock_default(jib.mass * GRAVITY), footing.wind_force(context.number("wind.speed"), context.number("wind.area"))
     hands = HANDS[context.text("hands")]
-    still, bumped, steered = _worst(jib, 0.0), _worst(jib, knock + wind), _worst(jib, hands, rear=True)
+    pushes = ((0.0, False), (knock + wind, False), (hands, True))
+    still, bumped, steered = (jib.once(("least stable", push, rear), partial(_worst, jib, push, rear=rear)) for push, rear in pushes)
     factor, tips, steers = still.footing.factor, bumped.footing.knock(max(bumped.height, 0.1)) - wind, steered.footing.knock(max(steered.height, 0.1))
     inputs = (
         context.given("r", "stand.radius", "feet from the centre", "m"), Given("m", jib.mass, "kg", "everything together", "rig.mass"),
