@@ -6,10 +6,14 @@ import os
 import subprocess
 import sys
 
+from PyQt6.QtCore import QEvent, QObject
+from PyQt6.QtWidgets import QWidget
+
+from hazel_lantern.core.evaluate import STATIONS
 from hazel_lantern.core.kinds import DECLARED, KINDS
 from hazel_lantern.files import places
 
-LATER = ("scipy", "ezdxf", "reportlab", "pygltflib", "tempfile", "hazel_lantern.files.build_sheet", "hazel_lantern.files.tables", "hazel_lantern.cli",
+LATER = ("scipy", "ezdxf", "reportlab", "pygltflib", "hazel_lantern.files.build_sheet", "hazel_lantern.files.tables", "hazel_lantern.cli",
          "hazel_lantern.desktop.shell.compare", "hazel_lantern.desktop.shell.why", "hazel_lantern.desktop.stations.build_view", "hazel_lantern.desktop.stations.shot_extras")  # fmt: skip
 
 
@@ -22,6 +26,30 @@ def test_a_start_loads_the_kind_it_shows_and_no_more_and_leaves_the_preferences_
     assert [name for name in sorted(loaded) if name.startswith(LATER)] == []
     assert [kind for kind in ("jib", "gantry", "slider") if {f"hazel_lantern.core.kinds.{kind}.{part}" for part in ("model", "drawing", "standing")} & loaded] == ["jib"]
     assert not places.config().exists()
+
+
+class Watch(QObject):
+    """Names of what is shown as a window of its own."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.shown: list[str] = []
+
+    def eventFilter(self, thing, event):
+        if event.type() == QEvent.Type.Show and isinstance(thing, QWidget) and thing.isWindow():
+            self.shown.append(f"{type(thing).__name__} {thing.objectName()}")
+        return False
+
+
+def test_nothing_flashes_up_as_a_window_of_its_own_on_the_way_to_any_station(make, qapp):
+    window, watch = make(), Watch()
+    qapp.installEventFilter(watch)
+    for rig in window.session.project.rigs:
+        window.session.switch(rig.id)
+        for station, _ in STATIONS:
+            window.show_station(station)
+    qapp.removeEventFilter(watch)
+    assert watch.shown == []
 
 
 def test_a_kind_is_what_it_declares_and_an_unknown_one_is_none_of_them():

@@ -89,8 +89,9 @@ class BalanceExtras(QWidget):
         self._box = Fold(theme, "Weights owned", opened=False)
         self._weights: Weights | None = None  # made when the fold is first opened
         self._box.folded.connect(lambda folded: None if folded else self._open_weights())
-        self._box.setVisible(any(isinstance(p, Several) for p in session.parameters().values()))
+        # In its place first: what is shown without one opens as a window of its own.
         column.addWidget(self._box)
+        self._box.setVisible(any(isinstance(p, Several) for p in session.parameters().values()))
         self._cards = Fold(theme, "Another camera kit", opened=False)
         self._steps = Fold(theme, "Loading and unloading", opened=False)
         self._rows: list[tuple[QLabel, QPushButton]] = []
@@ -105,11 +106,11 @@ class BalanceExtras(QWidget):
         self._ways = QPushButton("Where builders differ")
         self._ways.setObjectName("ways")
         self._ways.clicked.connect(lambda _=False: self.ways_wanted.emit())
-        self._ways.setVisible(bool(kind and kind.schools))
         row = QHBoxLayout()
         row.addWidget(self._ways)
         row.addStretch(1)
         column.addLayout(row)
+        self._ways.setVisible(bool(kind and kind.schools))
         self.refresh()
 
     def _open_weights(self) -> None:

@@ -14,7 +14,6 @@ from hazel_lantern.core.finding import Remedy, Words
 from hazel_lantern.core.kinds.base import Action, Context, Kind, Member, Report, View
 from hazel_lantern.core.kinds.handling import centred_for_other_kits, hung_up
 from hazel_lantern.core.kinds.headline import headlines
-from hazel_lantern.core.kinds.moving import move_figures
 from hazel_lantern.core.kinds.overhead.design import DECLARED, SCHOOLS, SHUTTLE, TOLD_APART_BY, TWIN, VARIANTS
 from hazel_lantern.core.kinds.overhead.hanging import hanging_figures, shuttle_figures
 from hazel_lantern.core.kinds.straight import bends, drawing, model, rolls
@@ -53,8 +52,7 @@ def build(context: Context) -> Overhead:
 
 def _report(context: Context, rig: Overhead, report: Report) -> None:
     way = rig.way
-    travel_figures(context, way, report)
-    move_figures(context, report, min(model.wanted_way(context) or way.high - way.low, way.high - way.low), "way of the trolley", "")
+    travel_figures(context, way, report, "trolley")
     report.add(
         by_method(
             "rig.mass",

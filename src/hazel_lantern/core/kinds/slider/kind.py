@@ -12,7 +12,6 @@ from hazel_lantern.core.finding import Remedy, Words
 from hazel_lantern.core.kinds.base import Action, Context, Kind, Report, View
 from hazel_lantern.core.kinds.handling import centred_for_other_kits, stood_up
 from hazel_lantern.core.kinds.headline import headlines
-from hazel_lantern.core.kinds.moving import move_figures
 from hazel_lantern.core.kinds.props import legs_above, legs_side
 from hazel_lantern.core.kinds.slider.design import CAPTIVE, DECLARED, SCHOOLS, TABLE, TOLD_APART_BY, TRIPOD, TWO, VARIANTS
 from hazel_lantern.core.kinds.slider.model import Slider, build, members, rests_for
@@ -28,8 +27,7 @@ NAMES = {TRIPOD: "one tripod", TWO: "two stands", TABLE: "a table"}
 
 def _report(context: Context, rig: Slider, report: Report) -> None:
     way = rig.way
-    travel_figures(context, way, report)
-    move_figures(context, report, min(model.wanted_way(context) or way.high - way.low, way.high - way.low), "way of the carriage", "")
+    travel_figures(context, way, report, "carriage")
     report.add(
         by_method(
             "rig.mass",

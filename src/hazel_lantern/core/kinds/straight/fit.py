@@ -9,14 +9,15 @@ from hazel_lantern.core.figure import Given, by_formula
 from hazel_lantern.core.finding import CLEAR, PICTURE, STOP, WATCH, Finding, Remedy, Words
 from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Context, Report
+from hazel_lantern.core.kinds.moving import move_figures
 from hazel_lantern.core.kinds.straight.model import Straight, wanted_way
 
 TRAVEL = Formula("L-c-D")
 LONGEST = 8.0
 
 
-def travel_figures(context: Context, rig: Straight, report: Report) -> None:
-    """Travel of the carriage against the way of the shot, height of the lens against its wish."""
+def travel_figures(context: Context, rig: Straight, report: Report, moves: str) -> None:
+    """Travel of the carriage against the way of the shot, height of the lens against its wish, and how fast that goes; `moves` names what makes the way."""
     have, want = rig.high - rig.low, wanted_way(context)
     report.add(by_formula("rig.travel", "Travel", "m", "rig", TRAVEL, (
         context.given("L", "rail.length", "rail", "m"), context.given("c", "carriage.wheelbase", "wheelbase", "m"), Given("D", rig.wheel.d, "m", "one wheel left on at both ends", "carriage.wheel")),
@@ -37,6 +38,7 @@ def travel_figures(context: Context, rig: Straight, report: Report) -> None:
         Words("Half-way the lens is at {}; the shot asks for {}.", ((high, "m"), (wish, "m"))),
         (Remedy("height", Words("Rail at {}", ((better, "m"),)), (("rail.height", better),)),) if off > 0.05 and 0.05 <= better <= 6 else (),
     ))  # fmt: skip
+    move_figures(context, report, min(want or have, have), f"way of the {moves}", "")
 
 
 def _length(context: Context, rig: Straight, want: float) -> float:
