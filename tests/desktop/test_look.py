@@ -56,6 +56,22 @@ def test_no_two_labels_meet_and_none_leaves_the_stage(make, name, size):
                         assert not one.intersects(two), (rig.id, station, view, share)
 
 
+@pytest.mark.parametrize("look", ["dusk", "daylight"])
+def test_the_row_at_hand_of_an_open_list_is_readable(make, qtbot, look):
+    window = make(look=look)
+    box = next(c for c in window.bench.findChildren(QComboBox) if c.objectName() == "choose.variant")
+    box.showPopup()
+    view = box.view()
+    qtbot.waitUntil(view.isVisible, timeout=5000)
+    picture, row = view.viewport().grab().toImage(), view.visualRect(box.model().index(box.currentIndex(), 0))
+    found = {picture.pixelColor(x, row.center().y()).name() for x in range(2, row.width() - 2)}
+    box.hidePopup()
+    tokens = THEMES[look]
+    assert tokens.lantern in found
+    light = luminance(tokens.lantern)
+    assert max((max(luminance(c), light) + 0.05) / (min(luminance(c), light) + 0.05) for c in found) > 4.5
+
+
 def test_dashes_lie_on_their_line_and_cover_their_share_of_it():
     around = np.linspace(0, 2 * np.pi, 400)
     circle = 100 * np.column_stack([np.cos(around), np.sin(around)])

@@ -121,7 +121,7 @@ class Theme(QObject):
         QLineEdit {{ background: {t.ground}; border: 1px solid {t.line}; border-radius: 6px; padding: 0 8px; min-height: {px(28)}px; selection-background-color: {t.lantern}; selection-color: {t.on_lantern}; }}
         QLineEdit:focus {{ border: 1px solid {t.lantern}; }}
         QLineEdit[wrong="true"] {{ border: 1px solid {t.stop}; }}
-        QComboBox {{ background: {t.ground}; border: 1px solid {t.line}; border-radius: 6px; padding: 0 8px; min-height: {px(28)}px; }}
+        QComboBox {{ background: {t.ground}; border: 1px solid {t.line}; border-radius: 6px; padding: 0 8px; min-height: {px(28)}px; combobox-popup: 0; }}
         QComboBox:focus {{ border: 1px solid {t.lantern}; }}
         QComboBox::drop-down {{ border: 0; width: 18px; }}
         QComboBox QAbstractItemView {{ background: {t.raised}; border: 1px solid {t.line}; selection-background-color: {t.lantern}; selection-color: {t.on_lantern}; }}
@@ -154,5 +154,7 @@ class Theme(QObject):
         QMenu::item:disabled {{ color: {t.muted}; }}
         QMenu::separator {{ height: 1px; background: {t.line}; margin: 4px 8px; }}
         QListView {{ background: {t.raised}; border: 1px solid {t.line}; }}
+        QComboBox QAbstractItemView::item, QListView::item {{ min-height: {px(28)}px; padding: 0 6px; }}
+        QComboBox QAbstractItemView::item:selected, QListView::item:selected {{ background: {t.lantern}; color: {t.on_lantern}; }}
         QMessageBox, QDialog {{ background: {t.panel}; }}
         """
