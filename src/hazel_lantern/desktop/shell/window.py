@@ -145,6 +145,7 @@ class Window(QMainWindow):
         self.message.hide()
         column.addWidget(self.message)
         self.setCentralWidget(frame)
+        self.stage.setFocus()  # the drawing is what one came for, not the first button in the row
         for name in actions.AT_HAND:
             actions.offer(getattr(self, name), name, self.actions_by_name)
         self._frame = frame
