@@ -75,7 +75,7 @@ class Help:
         from hazel_lantern.desktop.shell import actions
 
         rows = "".join(f"<tr><td><b>{row.keys}</b>&nbsp;&nbsp;</td><td>{row.words.rstrip('…')}</td></tr>" for row in actions.ROWS if row.keys)
-        more = "<tr><td><b>Space</b></td><td>Play, on the strip</td></tr><tr><td><b>Enter</b></td><td>Type into a pill</td></tr><tr><td><b>Arrows, Shift</b></td><td>Nudge a pill or handle, ten times</td></tr>"
+        more = "<tr><td><b>Space</b></td><td>Play, on the drawing or the strip</td></tr><tr><td><b>Enter</b></td><td>Type into a pill</td></tr><tr><td><b>Arrows, Shift</b></td><td>Nudge a pill or handle, ten times</td></tr>"
         self._window.pages.open("Keys", f"<table cellspacing=4>{rows}{more}</table>")
 
     def show_manual(self) -> None:

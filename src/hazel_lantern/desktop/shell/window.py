@@ -121,6 +121,7 @@ class Window(QMainWindow):
         self.strip = Strip(theme)
         self.strip.reduced = self.settings.reduced_motion
         self.strip.moved.connect(self._moved)
+        self.stage.play_wanted.connect(self.strip.play)
         self.centre = QStackedWidget()
         self._drawn = QWidget()
         below = QVBoxLayout(self._drawn)

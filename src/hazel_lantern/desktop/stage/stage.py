@@ -26,6 +26,7 @@ class Stage(QWidget):
     view_chosen = pyqtSignal(str)
     layers_changed = pyqtSignal()
     taken = pyqtSignal(str)
+    play_wanted = pyqtSignal()
 
     def __init__(self, session: Session, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -342,6 +343,8 @@ class Stage(QWidget):
     def keyPressEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         if event.key() == Qt.Key.Key_Home:
             self.fit_view()
+        elif event.key() == Qt.Key.Key_Space:
+            self.play_wanted.emit()
         elif event.key() in (Qt.Key.Key_Plus, Qt.Key.Key_Minus):
             self.zoom(1.2 if event.key() == Qt.Key.Key_Plus else 1 / 1.2, QPointF(QPoint(self.width() // 2, self.height() // 2)))
         else:
