@@ -82,7 +82,7 @@ class Outline(Struct, frozen=True):
             if share not in self.kept:
                 self.kept[share] = at_share(context, kind, model, share)
             seen, k = self.kept[share]
-            return picture(context, kind, model, seen, k, share) if view == LENS else plan(context, kind, model, report, seen, k, share)
+            return picture(context, kind, model, seen, k) if view == LENS else plan(context, kind, model, report, seen, k)
         key = kind.views[0].key if view == SIDE else view
         drawn = kind.sketch(context, model, report, self.path(np.array([share]))[0], key)
         return behind(context, kind, model, drawn) if view == SIDE else drawn
@@ -194,7 +194,8 @@ def evaluate(
         own, parts, bought, problem = memo.step("rig", (suggest, _read(context, kind)), lambda: _of_rig(context, kind, model, suggest=suggest))
         report = Report(dict(own.figures), dict(own.curves), list(own.findings), suggest)
         try:
-            seen = shot_figures(context, kind, model, report)
+            known, k = next(iter(drawn.kept.values()), (None, 0))
+            seen = shot_figures(context, kind, model, report, known and known.without(k))
             # Start and end of the move are among the moments already staged.
             drawn.kept.update({} if seen is None else {0.0: (seen, 0), 1.0: (seen, len(seen.asked) - 1)})
         except REFUSALS as error:

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Hashable
+from collections.abc import Callable, Hashable, Sequence
 from typing import Any, TypeVar
 
 import numpy as np
 from msgspec import Struct, field
+from numpy.typing import ArrayLike
 
 from hazel_lantern.core.catalogue import Catalogue, Plate
 from hazel_lantern.core.figure import Curve, Field, Figure, Given
@@ -137,13 +138,29 @@ class Action(Struct, frozen=True):
 
 
 class Member(Struct, frozen=True):
-    """A straight piece of a rig between two points of the rig frame [m], half its thickness [m]; `moves` with the camera or stands still."""
+    """A straight piece of a rig and half its thickness [m]; `moves` with the camera or stands still."""
 
     name: str
-    a: tuple[float, float, float]
-    b: tuple[float, float, float]
     radius: float
     moves: bool = True
+
+
+Laid = tuple[Member, ArrayLike, ArrayLike]  # a piece and its ends: (3,) where it stays as it is, (poses, 3) where it does not
+
+
+class Members(Struct, frozen=True):
+    """The straight pieces of a rig and where each begins and ends at n poses, (n, pieces, 2, 3) in the rig frame [m]."""
+
+    pieces: tuple[Member, ...]
+    ends: np.ndarray
+
+    @classmethod
+    def at(cls, poses: int, laid: Sequence[Laid]) -> Members:
+        """From every piece as it is laid."""
+        ends = np.empty((poses, len(laid), 2, 3))
+        for k, (_, a, b) in enumerate(laid):
+            ends[:, k, 0], ends[:, k, 1] = a, b
+        return cls(tuple(member for member, _, _ in laid), ends)
 
 
 class Declared(Struct, frozen=True, kw_only=True):
@@ -166,7 +183,7 @@ class Kind(Declared, frozen=True, kw_only=True):
     report(context, model, report) fills figures, curves and findings, station by station;
     path(context, model, u) -> pose (n, dof) at shares u of the move;
     lens(context, model, poses) -> places (n, 3) of the lens in the rig frame (x ahead, y left, z above ground) [m] and where an unworked head points (n,) [rad];
-    members(context, model, pose) -> the straight pieces that may come into the picture or hit something;
+    members(context, model, poses) -> the straight pieces that may come into the picture or hit something;
     sketch(context, model, report, pose, view) -> Sketch; parts(context, model) -> parts and things to buy;
     headlines(context, report) -> one line per station;
     drift(context, model) -> the balance reading; safe(context, model) -> map of the footing over pan and lens height;
@@ -183,7 +200,7 @@ class Kind(Declared, frozen=True, kw_only=True):
     report: Callable[[Context, Any, Report], None]
     path: Callable[[Context, Any, np.ndarray], np.ndarray]
     lens: Callable[[Context, Any, np.ndarray], tuple[np.ndarray, np.ndarray]]
-    members: Callable[[Context, Any, np.ndarray], tuple[Member, ...]]
+    members: Callable[[Context, Any, np.ndarray], Members]
     sketch: Callable[[Context, Any, Report, np.ndarray, str], Sketch]
     parts: Callable[[Context, Any], tuple[tuple[Part, ...], tuple[Buy, ...]]]
     headlines: Callable[[Context, Report], dict[str, Words]]

@@ -90,8 +90,8 @@ def standing(rig: Rig, asked: np.ndarray, made: np.ndarray, facing: float, looke
     return Standing(float(x), float(y), heading)
 
 
-def sight(shot: Shot, places: np.ndarray, level: np.ndarray, looked_at: Thing | None) -> Sight:
-    """How the camera aims along its way: kept on the subject, set once, level, or straight down.
+def sight(shot: Shot, u: np.ndarray, places: np.ndarray, level: np.ndarray, looked_at: Thing | None) -> Sight:
+    """How the camera aims along its way, at rising shares u of the move: kept on the subject, set once half-way, level, or straight down.
 
     `level` (n,) is where it points when the head is not worked, as a heading on the set [rad]. Raises InputError for a camera inside its subject.
     """
@@ -100,7 +100,7 @@ def sight(shot: Shot, places: np.ndarray, level: np.ndarray, looked_at: Thing | 
     elif shot.aim == KEPT and looked_at is not None:
         pan, tilt = pose.look_at(places, aim_point(looked_at))
     elif shot.aim == ONCE and looked_at is not None:
-        k = len(places) // 2
+        k = min(int(np.searchsorted(u, 0.5)), len(u) - 1)
         once, up = pose.look_at(places[k : k + 1], aim_point(looked_at))
         pan, tilt = once[0] + level - level[k], np.full(len(places), up[0])
     else:
@@ -109,12 +109,20 @@ def sight(shot: Shot, places: np.ndarray, level: np.ndarray, looked_at: Thing | 
 
 
 class Staged(Struct, frozen=True):
-    """A rig on its set: the path asked for (n, 3), where it stands, its camera along the path it really makes, the subject."""
+    """A rig on its set: its poses (n, dof), the path asked for (n, 3), where it stands, its camera along the path it really makes, the subject."""
 
+    poses: np.ndarray
     asked: np.ndarray
     where: Standing
     camera: Sight
     subject: Thing | None
+
+    def without(self, k: int) -> Staged:
+        """All moments but the k-th."""
+        rest = np.arange(len(self.poses)) != k
+        camera = self.camera
+        seen = Sight(camera.places[rest], camera.pan[rest], camera.tilt[rest], camera.matrices[rest])
+        return Staged(self.poses[rest], self.asked[rest], self.where, seen, self.subject)
 
 
 def staged(context: Context, kind: Kind, model: object, u: np.ndarray = SAMPLES) -> Staged:
@@ -124,12 +132,13 @@ def staged(context: Context, kind: Kind, model: object, u: np.ndarray = SAMPLES)
     # Where it stands is settled by the usual moments, whichever are asked for; all are worked out at once.
     usual = len(SAMPLES)
     every = SAMPLES if u is SAMPLES else np.concatenate([SAMPLES, u])
-    made, facing = kind.lens(context, model, kind.path(context, model, every))
+    poses = kind.path(context, model, every)
+    made, facing = kind.lens(context, model, poses)
     asked = wanted(shot, stage, every)
     where = standing(context.rig, asked[:usual], made[:usual], float(facing[0]), looked_at)
     if u is not SAMPLES:
-        made, facing, asked = made[usual:], facing[usual:], asked[usual:]
-    return Staged(asked, where, sight(shot, where.on_set(made), facing + where.heading, looked_at), looked_at)
+        poses, made, facing, asked = poses[usual:], made[usual:], facing[usual:], asked[usual:]
+    return Staged(poses, asked, where, sight(shot, u, where.on_set(made), facing + where.heading, looked_at), looked_at)
 
 
 def at_share(context: Context, kind: Kind, model: object, share: float) -> tuple[Staged, int]:

@@ -28,9 +28,9 @@ FOOT = [[0, 1, 2, 3]]
 FLOOR = np.array([[(i, -12, 0), (i, 16, 0)] for i in range(-12, 13)] + [[(-12, i + 4, 0), (12, i + 4, 0)] for i in range(-12, 13)], float)
 
 
-def picture(context: Context, kind: Kind, model: object, seen: Staged, k: int, share: float) -> Sketch:
-    """What is in the frame at a share of the move, the k-th place staged, far things first, with thirds."""
-    return Sketch(tuple(_items(context, kind, model, seen, k, share)), _frame(context.shot), "lens", ground=False, framed=True)
+def picture(context: Context, kind: Kind, model: object, seen: Staged, k: int) -> Sketch:
+    """What is in the frame at the k-th place staged, far things first, with thirds."""
+    return Sketch(tuple(_items(context, kind, model, seen, k)), _frame(context.shot), "lens", ground=False, framed=True)
 
 
 def _frame(shot: Shot) -> tuple[float, float, float, float]:
@@ -74,7 +74,7 @@ class _Film:
         return self.flat(np.array(kept)) if len(kept) > 2 else None
 
 
-def _items(context: Context, kind: Kind, model: object, seen: Staged, k: int, share: float) -> list[Item]:
+def _items(context: Context, kind: Kind, model: object, seen: Staged, k: int) -> list[Item]:
     film = _Film(context.shot, seen, k)
     x1, y1 = film.wide, film.tall
     items: list[Item] = [Shape(np.array([(0, 0), (x1, 0), (x1, y1), (0, y1)]), "sky")]
@@ -83,9 +83,8 @@ def _items(context: Context, kind: Kind, model: object, seen: Staged, k: int, sh
     for thing in context.stage.things:
         if thing.kind in (PERSON, TREE):
             pieces += _upright(film, thing)
-    pose_now = kind.path(context, model, np.array([share]))[0]
-    for member in kind.members(context, model, pose_now):
-        ends = film.local(seen.where.on_set(np.array([member.a, member.b])))
+    made = kind.members(context, model, seen.poses[k : k + 1])
+    for member, ends in zip(made.pieces, film.local(seen.where.on_set(made.ends[0]).reshape(-1, 3)).reshape(-1, 2, 3), strict=True):
         part = pose.clip(ends[0], ends[1], x1 / 2 / film.focal[0], y1 / 2 / film.focal[1], member.radius, NEAR)
         if part:
             inside = ends[0] + np.outer(part, ends[1] - ends[0])

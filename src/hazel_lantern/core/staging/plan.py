@@ -19,15 +19,14 @@ from hazel_lantern.core.staging.things import ANCHOR, BEAM, PERSON, ROOM, SORTS,
 CIRCLE_LINE = np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 49)), np.sin(np.linspace(0, 2 * math.pi, 49))])
 
 
-def plan(context: Context, kind: Kind, model: object, report: Report, seen: Staged, k: int, share: float) -> Sketch:
-    """The set from above at a share of the move, the k-th place staged: drag the camera, the subject or anything on it."""
+def plan(context: Context, kind: Kind, model: object, report: Report, seen: Staged, k: int) -> Sketch:
+    """The set from above at the k-th place staged: drag the camera, the subject or anything on it."""
     shot, camera = context.shot, seen.camera
     items: list[Item] = []
     for thing in context.stage.things:
         items += _outline(thing)
     items += _wedge(context, seen, k)
-    pose_now = kind.path(context, model, np.array([share]))[0]
-    items += _placed(kind.sketch(context, model, report, pose_now, "above"), seen.where)
+    items += _placed(kind.sketch(context, model, report, seen.poses[k], "above"), seen.where)
     items += [Stroke(seen.asked[:, :2], "muted", dash=True), Stroke(camera.places[:, :2], "path", dash=True)]
     if seen.subject is not None:
         eye, at = camera.places[k], np.asarray(seen.subject.at_m)

@@ -37,10 +37,10 @@ def focal_pixels(shot: Shot) -> tuple[float, float]:
     return lens.focal_pixels(shot.focal_m, shot.pixels_wide, shot.sensor_width_m, shot.squeeze), lens.focal_pixels(shot.focal_m, shot.pixels_high, shot.sensor_height_m)
 
 
-def shot_figures(context: Context, kind: Kind, model: object, report: Report) -> Staged | None:
-    """All of it, and the rig as it was staged. A camera inside its subject is a finding, and what needs the picture is left out: None."""
+def shot_figures(context: Context, kind: Kind, model: object, report: Report, known: Staged | None = None) -> Staged | None:
+    """All of it, and the rig as it was staged, where that is not known already. A camera inside its subject is a finding, and what needs the picture is left out: None."""
     try:
-        seen = staged(context, kind, model)
+        seen = known or staged(context, kind, model)
     except InputError as error:
         report.findings.append(
             Finding("shot.inside", "Camera inside its subject", PICTURE, STOP, 0.0, 0.0, "at_least", "m", "shot.target", "shot", Words(f"{error.allowed.capitalize()}."))
@@ -337,15 +337,14 @@ def _from_above(context: Context, seen: Staged, report: Report) -> None:
 
 def _room(context: Context, kind: Kind, model: object, seen: Staged, report: Report) -> None:
     """Rig in the picture, rig against things, people near."""
-    poses = kind.path(context, model, SAMPLES[::4])
-    members = [kind.members(context, model, at) for at in poses]
-    ends = seen.where.on_set(np.array([[(m.a, m.b) for m in now] for now in members]))
-    radius = np.array([m.radius for m in members[0]])
-    _in_picture(context, members[0], ends, radius, seen, report)
+    made = kind.members(context, model, seen.poses[::4])
+    members, ends = made.pieces, seen.where.on_set(made.ends)
+    radius = np.array([m.radius for m in members])
+    _in_picture(context, members, ends, radius, seen, report)
     if context.stage.things:
         along = ends[:, :, None, 0] + (ends[:, :, 1] - ends[:, :, 0])[:, :, None] * np.linspace(0, 1, 7)[:, None]
-        _meets(context, members[0], along, float(radius.max()), report)
-        _people(context, along[:, [m.moves for m in members[0]]].reshape(-1, 3), report)
+        _meets(context, members, along, float(radius.max()), report)
+        _people(context, along[:, [m.moves for m in members]].reshape(-1, 3), report)
     ceiling = context.stage.ceiling_m
     if ceiling:
         tallest = float((ends[..., 2].max(axis=(0, 2)) + radius).max())

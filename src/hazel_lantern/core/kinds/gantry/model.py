@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Bar, Material, Wheel
 from hazel_lantern.core.errors import GeometryError
-from hazel_lantern.core.kinds.base import Context, Member, Model
+from hazel_lantern.core.kinds.base import Context, Laid, Member, Members, Model
 from hazel_lantern.core.kinds.gantry.design import BOARDS
 from hazel_lantern.core.mechanics import built_up, overhead, sections
 from hazel_lantern.core.motion.profiles import eased
@@ -143,17 +143,20 @@ def reaches(context: Context, rig: Gantry, points: np.ndarray) -> np.ndarray:
     return np.asarray(flat & (points[:, 2] < rig.height - rig.drop))
 
 
-def members(context: Context, rig: Gantry, pose: np.ndarray) -> tuple[Member, ...]:
+def members(context: Context, rig: Gantry, poses: np.ndarray) -> Members:
     """Runways, posts, bridge, boom and drop post."""
-    x, y, angle, _out = (float(v) for v in pose)
+    x, y, angle, _out = poses.T
     half, side, z = rig.length / 2, rig.span / 2, rig.height
-    found = [Member("runway", (-half, s, z), (half, s, z), rig.runway.depth / 2, False) for s in (-side, side)]
-    found += [Member("post", (p - half, s, 0.0), (p - half, s, z), 0.03, False) for p in rig.posts for s in (-side, side)]
-    hub = (x - half, y - side, z)
-    tip = camera(rig, pose[None])[0]
-    found += [
-        Member("bridge", (x - half, -side, z), (x - half, side, z), rig.bridge.depth / 2),
-        Member("boom", (hub[0] - rig.tail * math.cos(angle), hub[1] - rig.tail * math.sin(angle), z), (float(tip[0]), float(tip[1]), z), rig.boom.depth / 2),
-        Member("drop post", (float(tip[0]), float(tip[1]), z), (float(tip[0]), float(tip[1]), float(tip[2])), 0.02),
-    ]  # fmt: skip
-    return tuple(found)
+    still = np.zeros_like(x)
+    middle = np.column_stack([x - half, still, still + z])
+    hub = middle + np.column_stack([still, y - side, still])
+    low = camera(rig, poses)
+    tip = np.column_stack([low[:, :2], still + z])
+    found: list[Laid] = [
+        *((Member("runway", rig.runway.depth / 2, False), (-half, s, z), (half, s, z)) for s in (-side, side)),
+        *((Member("post", 0.03, False), (p - half, s, 0.0), (p - half, s, z)) for p in rig.posts for s in (-side, side)),
+        (Member("bridge", rig.bridge.depth / 2), middle - (0.0, side, 0.0), middle + (0.0, side, 0.0)),
+        (Member("boom", rig.boom.depth / 2), hub - rig.tail * np.column_stack([np.cos(angle), np.sin(angle), still]), tip),
+        (Member("drop post", 0.02), tip, low),
+    ]
+    return Members.at(len(poses), found)

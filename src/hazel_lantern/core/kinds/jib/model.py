@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Bar, Bearing, Bolt, Grade, Material, Rope, Stand, Turntable
 from hazel_lantern.core.errors import GeometryError, InputError
-from hazel_lantern.core.kinds.base import Context, Member, Model
+from hazel_lantern.core.kinds.base import Context, Laid, Member, Members, Model
 from hazel_lantern.core.kinds.jib.design import CABLE, HANGING, PAIR, WITH_BAR
 from hazel_lantern.core.mechanics import balance, linkage
 from hazel_lantern.core.mechanics.sections import Section
@@ -153,12 +153,12 @@ class Jib(Model, frozen=True):
             return self.lean + (theta - self.lean) * (1 - self.cable.post / self.cable.head) + self.cable.adjusted / self.cable.head
         return np.zeros_like(theta)
 
-    def heads(self, angle: float) -> tuple[np.ndarray, np.ndarray]:
-        """Lower pin of the head and the top of its uprights at an arm angle [m]; the upper pin where there is one."""
-        pin = np.array([self.front * math.cos(angle), self.height + self.front * math.sin(angle)])
-        tilt = float(self.tilts(angle))
+    def heads(self, angle: np.ndarray | float) -> tuple[np.ndarray, np.ndarray]:
+        """Lower pin of the head and the top of its uprights (..., 2) at arm angles [m]; the upper pin where there is one."""
+        pin = np.stack([self.front * np.cos(angle), self.height + self.front * np.sin(angle)], axis=-1)
+        tilt = self.tilts(angle)
         reach = self.head_spacing if self.level == BY_BARS else self.mount[1]
-        return pin, pin + reach * np.array([-math.sin(tilt), math.cos(tilt)])
+        return pin, pin + reach * np.stack([-np.sin(tilt), np.cos(tilt)], axis=-1)
 
 
 def build(context: Context) -> Jib:
@@ -297,27 +297,28 @@ def lens(context: Context, jib: Jib, poses: np.ndarray) -> tuple[np.ndarray, np.
     return np.column_stack([out * np.cos(slew), out * np.sin(slew), jib.lens_height(angle)]), slew
 
 
-def members(context: Context, jib: Jib, pose: np.ndarray) -> tuple[Member, ...]:
-    """Arm, bar, uprights, weights, post and legs at a pose."""
-    angle, slew = float(pose[0]), float(pose[1])
+def members(context: Context, jib: Jib, poses: np.ndarray) -> Members:
+    """Arm, bar, uprights, weights, post and legs at poses (n, 2)."""
+    angle, slew = poses.T
+    cos, sin = np.cos(slew), np.sin(slew)
     lower, upper = jib.pivots()
     pin, head = jib.heads(angle)
-    along = np.array([math.cos(angle), math.sin(angle)])
+    along = np.column_stack([np.cos(angle), np.sin(angle)])
+    tail = lower - along * jib.rear
 
-    def at(point: np.ndarray) -> tuple[float, float, float]:
-        return float(point[0]) * math.cos(slew), float(point[0]) * math.sin(slew), float(point[1])
+    def at(point: np.ndarray) -> np.ndarray:
+        """From the arm's own plane, (2,) or (n, 2)."""
+        return np.column_stack([point[..., 0] * cos, point[..., 0] * sin, np.broadcast_to(point[..., 1], len(poses))])
 
-    found = [
-        Member("arm", at(lower - along * jib.rear), at(pin), jib.arm.depth / 2), Member("head upright", at(pin), at(head), jib.upright.depth / 2),
-        Member("post", (0.0, 0.0, 0.1), at(upper), jib.post.depth / 2, False),
-    ]  # fmt: skip
+    found: list[Laid] = [(Member("arm", jib.arm.depth / 2), at(tail), at(pin))]
     if jib.level == BY_BARS:
-        found.insert(1, Member("upper bar", at(upper), at(head), jib.bar.depth / 2))
+        found.append((Member("upper bar", jib.bar.depth / 2), at(upper), at(head)))
+    found += [(Member("head upright", jib.upright.depth / 2), at(pin), at(head)), (Member("post", jib.post.depth / 2, False), (0.0, 0.0, 0.1), at(upper))]
     if jib.mast > 0:
-        top = lower + jib.mast * np.array([-along[1], along[0]])
-        found += [Member("stay mast", at(lower), at(top), 0.006), Member("stay cable", at(top), at(pin), 0.003), Member("rear stay", at(top), at(lower - along * jib.rear), 0.003)]
+        top = lower + jib.mast * np.column_stack([-along[:, 1], along[:, 0]])
+        found += [(Member("stay mast", 0.006), at(lower), at(top)), (Member("stay cable", 0.003), at(top), at(pin)), (Member("rear stay", 0.003), at(top), at(tail))]
     if jib.hung:
         weights = lower - along * context.number("weights.place")
-        found.append(Member("weights", at(weights), at(weights + (0.0, -0.01)), jib.weights_radius))
-    found += [Member("leg", (0.0, 0.0, 0.3), (float(x), float(y), 0.0), 0.02, False) for x, y in jib.feet]
-    return tuple(found)
+        found.append((Member("weights", jib.weights_radius), at(weights), at(weights - (0.0, 0.01))))
+    found += [(Member("leg", 0.02, False), (0.0, 0.0, 0.3), (x, y, 0.0)) for x, y in jib.feet]
+    return Members.at(len(poses), found)

@@ -11,7 +11,7 @@ from msgspec.structs import asdict
 from hazel_lantern.core.errors import GeometryError
 from hazel_lantern.core.figure import Given, by_method
 from hazel_lantern.core.finding import Remedy, Words
-from hazel_lantern.core.kinds.base import Action, Context, Kind, Member, Report, View
+from hazel_lantern.core.kinds.base import Action, Context, Kind, Member, Members, Report, View
 from hazel_lantern.core.kinds.handling import centred_for_other_kits, hung_up
 from hazel_lantern.core.kinds.headline import headlines
 from hazel_lantern.core.kinds.overhead.design import DECLARED, SCHOOLS, SHUTTLE, TOLD_APART_BY, TWIN, VARIANTS
@@ -85,17 +85,10 @@ def _lens(context: Context, rig: Overhead, poses: np.ndarray) -> tuple[np.ndarra
     return model.lens(context, rig.way, poses)
 
 
-def _members(context: Context, rig: Overhead, pose: np.ndarray) -> tuple[Member, ...]:
-    way, x = rig.way, float(pose[0])
-
-    def at(along: float, y: float, above: float = 0.0) -> tuple[float, float, float]:
-        ahead, height = way.on_floor(along, above)
-        return float(ahead), y, float(height)
-
-    tracks = (0.0,) if way.count == 1 else (way.spacing / 2, -way.spacing / 2)
-    found = [Member("rail", at(0.0, y), at(way.length, y), way.bar.depth / 2, False) for y in tracks]
-    found.append(Member("drop post", at(x, 0.0, -way.bar.depth), at(x + float(way.mount[0]), float(way.mount[1]), float(way.mount[2])), 0.02))
-    return tuple(found)
+def _members(context: Context, rig: Overhead, poses: np.ndarray) -> Members:
+    way, x = rig.way, poses[:, 0]
+    post = Member("drop post", 0.02), way.place(x, 0.0, -way.bar.depth), way.place(x + way.mount[0], *way.mount[1:])
+    return Members.at(len(poses), [*way.rails(), post])
 
 
 def _draw(context: Context, rig: Overhead, report: Report, pose: np.ndarray, view: str) -> Sketch:

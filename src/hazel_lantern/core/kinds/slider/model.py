@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Stand
 from hazel_lantern.core.errors import GeometryError
-from hazel_lantern.core.kinds.base import Context, Member
+from hazel_lantern.core.kinds.base import Context, Laid, Member, Members
 from hazel_lantern.core.kinds.slider.design import GROOVED, TABLE, TRIPOD, TWO
 from hazel_lantern.core.kinds.straight.model import Straight, straight
 from hazel_lantern.core.mechanics.rails import Rest
@@ -60,23 +60,15 @@ def build(context: Context) -> Slider:
     return Slider(way, held, places, stand, feet)
 
 
-def members(context: Context, rig: Slider, pose: np.ndarray) -> tuple[Member, ...]:
+def members(context: Context, rig: Slider, poses: np.ndarray) -> Members:
     """Rails, stands and legs: none of them moves with the camera but the carriage."""
-    way = rig.way
-    found = []
-
-    def at(along: float, y: float, above: float = 0.0) -> tuple[float, float, float]:
-        ahead, height = way.on_floor(along, above)
-        return float(ahead), y, float(height)
-
-    for y in (0.0,) if way.count == 1 else (way.spacing / 2, -way.spacing / 2):
-        found.append(Member("rail", at(0.0, y), at(way.length, y), way.bar.depth / 2, False))
-    x = float(pose[0])
-    found.append(Member("carriage", at(x - way.wheelbase / 2, 0.0, 0.02), at(x + way.wheelbase / 2, 0.0, 0.02), 0.02))
+    way, x = rig.way, poses[:, 0]
+    found: list[Laid] = [*way.rails(), (Member("carriage", 0.02), way.place(x - way.wheelbase / 2, 0.0, 0.02), way.place(x + way.wheelbase / 2, 0.0, 0.02))]
     if rig.held != TABLE:
         legs = len(rig.feet) // len(rig.places)
         for k, place in enumerate(rig.places):
-            top = at(place, 0.0, -way.bar.depth)
-            found.append(Member("stand", top, (top[0], 0.0, top[2] / 2), 0.03, False))
-            found += [Member("leg", (top[0], 0.0, top[2] / 2), (float(fx), float(fy), 0.0), 0.02, False) for fx, fy in rig.feet[k * legs : (k + 1) * legs]]
-    return tuple(found)
+            top = way.place(place, 0.0, -way.bar.depth)
+            knee = top * (1, 1, 0.5)
+            found.append((Member("stand", 0.03, False), top, knee))
+            found += [(Member("leg", 0.02, False), knee, (fx, fy, 0.0)) for fx, fy in rig.feet[k * legs : (k + 1) * legs]]
+    return Members.at(len(poses), found)

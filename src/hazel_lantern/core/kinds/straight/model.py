@@ -8,7 +8,7 @@ import numpy as np
 
 from hazel_lantern.core.catalogue import Bar, Material, Wheel
 from hazel_lantern.core.errors import GeometryError
-from hazel_lantern.core.kinds.base import Context, Model
+from hazel_lantern.core.kinds.base import Context, Laid, Member, Model
 from hazel_lantern.core.mechanics.rails import Rail, Rest
 from hazel_lantern.core.mechanics.sections import Section
 from hazel_lantern.core.motion.profiles import eased
@@ -63,6 +63,16 @@ class Straight(Model, frozen=True):
         cos, sin = math.cos(self.slope), math.sin(self.slope)
         out = np.asarray(along, float) - self.length / 2
         return out * cos - np.asarray(above) * sin, self.height + out * sin + np.asarray(above) * cos
+
+    def place(self, along: np.ndarray | float, aside: float, above: float = 0.0) -> np.ndarray:
+        """Places (..., 3) of the rig frame, from the rail's first end, to the left of its middle and above its top [m]."""
+        ahead, height = self.on_floor(along, above)
+        return np.stack([ahead, np.full_like(ahead, aside), height], axis=-1)
+
+    def rails(self) -> list[Laid]:
+        """Each rail with its ends."""
+        member = Member("rail", self.bar.depth / 2, False)
+        return [(member, self.place(0.0, y), self.place(self.length, y)) for y in ((0.0,) if self.count == 1 else (self.spacing / 2, -self.spacing / 2))]
 
 
 def turned(vector: tuple[float, float, float] | np.ndarray, heading: float) -> np.ndarray:
