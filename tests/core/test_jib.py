@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from hazel_lantern.core import changes
 from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.evaluate import Memo, evaluate
-from hazel_lantern.core.finding import CLEAR, RANK, STOP, judge
+from hazel_lantern.core.finding import CLEAR, RANK, STOP, WATCH, judge
 from hazel_lantern.core.kinds.base import MOST_KEPT
 from hazel_lantern.core.kinds.jib import strength
 from hazel_lantern.core.kinds.jib.design import PARAMETERS
@@ -108,6 +108,20 @@ def test_what_cannot_work_is_a_stop_that_says_so(values, key):
     wrong = finding(solved(project), key)
     assert wrong.state == STOP
     assert wrong.sentence.text(Display())
+
+
+def test_the_thread_of_the_camera_decides_on_screw_hole_and_how_deep_it_must_reach():
+    bought = {}
+    for thread, state in (("1/4-20", WATCH), ("3/8-16", STOP)):
+        # Four millimetres are three turns of the finer thread, but not of the coarser.
+        project = changed(kit__thread=thread, screw__stack=0.0087)
+        result = solved(project)
+        bought[thread] = {line.name for line in result.bought}
+        assert finding(result, "build.screw_reach").state == state
+        plate = next(part for part in evaluate(changes.set_values(project, "jar-slider", [("kit.thread", thread)]), SHELF, "jar-slider").parts if part.name == "Carriage plate")
+        hole = next(mark.size for mark in plate.marks if "camera" in mark.note)
+        assert (0.00635 < hole < 0.0095) == (thread == "1/4-20")
+    assert bought["1/4-20"] ^ bought["3/8-16"] == {"Camera screw 1/4-20", "Camera screw 3/8-16"}
 
 
 def test_no_weights_owned_is_said_with_a_remedy():

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from hazel_lantern.core import changes
 from hazel_lantern.core.optics import pose
 from hazel_lantern.core.project import Thing, replaced
-from hazel_lantern.core.sketch import Lines, Shape, Stroke, same
+from hazel_lantern.core.sketch import Lines, Shape, Stroke
 from hazel_lantern.core.staging.moves import at_share
 from hazel_lantern.core.staging.picture import PX
 from hazel_lantern.core.staging.seen import focal_pixels
@@ -99,13 +99,3 @@ def test_a_thing_leaves_the_picture_only_when_all_of_it_is_beside_the_frame(kind
     assert len(changes_at) == 2
     half = 5.0 * shot.sensor_width_m / (2 * shot.focal_m)
     assert sum(seen) * 0.5 >= 2 * half
-
-
-def test_two_sketches_are_the_same_only_when_nothing_moved_and_nothing_changed_its_role():
-    one, again, moved = (with_things(box("b", x, 5.0)).draw(0.4, "lens") for x in (0.3, 0.3, 0.301))
-    assert same(one, again)
-    assert not same(one, moved)
-    shape = one.of(Shape)[-1]
-    for other in (replace(shape, role="steel"), replace(shape, points=shape.points[:-1]), Stroke(shape.points, shape.role)):
-        assert not same(one, replace(one, items=tuple(other if item is shape else item for item in one.items)))
-    assert not same(one, replace(one, items=one.items[:-1]))

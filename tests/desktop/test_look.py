@@ -6,12 +6,15 @@ from itertools import combinations
 
 import numpy as np
 import pytest
-from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtGui import QColor, QImage, QPainter
+from PyQt6.QtCore import QPoint, QRect, QRectF, Qt
+from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QAbstractButton, QComboBox, QLineEdit, QWidget
 
 from hazel_lantern.core.evaluate import STATIONS
-from hazel_lantern.desktop.stage.painter import dashes, in_sight
+from hazel_lantern.core.sketch import Ring, Shape, Stroke
+from hazel_lantern.desktop.stage.drawing import Drawing
+from hazel_lantern.desktop.stage.painter import Scale, in_sight, mark
+from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.theme.tokens import THEMES
 from hazel_lantern.desktop.widgets.field_plot import SORTS, sorts
 from tests.helpers import SAMPLES
@@ -72,24 +75,35 @@ def test_the_row_at_hand_of_an_open_list_is_readable(make, qtbot, look):
     assert max((max(luminance(c), light) + 0.05) / (min(luminance(c), light) + 0.05) for c in found) > 4.5
 
 
-def test_dashes_lie_on_their_line_and_cover_their_share_of_it():
+def test_of_a_line_zoomed_far_in_just_what_shows_is_kept():
     around = np.linspace(0, 2 * np.pi, 400)
-    circle = 100 * np.column_stack([np.cos(around), np.sin(around)])
-    pieces = dashes(circle, 3.0, 5.0)
-    length = np.hypot(*(pieces[:, 1] - pieces[:, 0]).T)
-    assert length.sum() == pytest.approx(2 * np.pi * 100 * 3 / 8, rel=0.02)
-    assert np.allclose(np.hypot(*pieces[:, 0].T), 100, atol=0.05)
-    # Zoomed far in, only what shows of it is dashed: there is some, on the line, and no more than the area holds.
-    canvas = QImage(300, 200, QImage.Format.Format_RGB32)
-    painter = QPainter(canvas)
-    parts = in_sight(circle * 1e3 + (150, -1e5 + 100), painter)
-    painter.end()
+    circle = 1e5 * np.column_stack([np.cos(around), np.sin(around)]) + (150, -1e5 + 100)
+    parts = in_sight(circle, QRectF(0, 0, 300, 200))
     assert len(parts) >= 1
     for part in parts:
         assert ((part >= (-4.001, -4.001)) & (part <= (304.001, 204.001))).all()
         assert np.allclose(np.linalg.norm(part - (150, -1e5 + 100), axis=1), 1e5, rtol=1e-2)
     assert 250 < sum(float(np.linalg.norm(b - a)) for a, b in parts) < 700
-    assert len(dashes(np.zeros((2, 2)), 3.0, 5.0)) == 0
+
+
+def test_a_drawing_laid_anew_tells_just_where_it_was_and_is_another(qapp):
+    theme, scale, area, drawing = Theme(), Scale(100.0, 0.0, 400.0), QRectF(0, 0, 400, 400), Drawing()
+    square = np.array([(0.5, 0.5), (1.0, 0.5), (1.0, 1.0), (0.5, 1.0)])
+    still, one = Shape(square + 2.0, "wood"), Shape(square, "wood")
+
+    def lay(*items):
+        return drawing.lay("here", items, lambda item: mark(item, scale, theme, area))
+
+    assert lay(still, one) is None
+    assert lay(Shape(square + 2.0, "wood"), Shape(square.copy(), "wood")).isEmpty()
+    moved = lay(still, Shape(square + (0.6, 0.0), "wood"))
+    assert moved.contains(QPoint(75, 325)) and moved.contains(QPoint(140, 325))
+    assert not moved.intersects(QRect(250, 100, 50, 50))
+    for other in (Shape(square + (0.6, 0.0), "steel"), Shape(square[:3] + (0.6, 0.0), "steel"), Stroke(square + (0.6, 0.0), "steel", layer="ghost"), Ring((0.5, 0.5), 0.2)):
+        assert not lay(still, other).isEmpty()
+        assert lay(still, other).isEmpty()
+    assert lay(still) is None
+    assert drawing.lay("elsewhere", (still,), lambda item: mark(item, scale, theme, area)) is None
 
 
 def test_everything_that_takes_the_focus_has_a_name_and_is_large_enough(make):

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import numpy as np
 import pytest
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QCoreApplication, QPoint, QPointF, QRect, Qt
+from PyQt6.QtGui import QImage
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QComboBox, QInputDialog, QPushButton
 
@@ -68,6 +70,50 @@ def test_findings_and_pictures_keep_step_while_the_hand_still_holds_and_escape_t
     assert [frame.grab().toImage() for frame in shot.pictures.frames] == pictures
 
 
+def standing(window):
+    """Pixels (height, width, 4) of the drawing and the pictures as they stand on the screen, put together of all that was painted by and by."""
+    QCoreApplication.processEvents()
+    screen = window.screen().grabWindow(window.winId()).toImage().convertToFormat(QImage.Format.Format_RGB32)
+    parts = [part for part in (window.stage, *window.pictures.frames) if part.isVisible()]
+    pieces = [screen.copy(QRect(part.mapTo(window, QPoint(0, 0)), part.size())) for part in parts]
+    return [np.frombuffer(p.constBits().asarray(p.sizeInBytes()), np.uint8).reshape(p.height(), p.width(), 4).astype(int) for p in pieces]
+
+
+@pytest.mark.parametrize(("rig", "station"), [("hive-jib", "shot"), ("hive-jib", "rig"), ("kitchen-gantry", "shot"), ("jar-slider", "rig")])
+def test_what_is_painted_piece_by_piece_in_a_drag_is_what_painting_it_whole_gives(make, rig, station):
+    window = make(station=station)
+    window.session.switch(rig)
+
+    def check():
+        QCoreApplication.processEvents()
+        window.refresh_findings()
+        window.refresh_aside()
+        pieces = standing(window)
+        for part in (window.stage, *window.pictures.frames):
+            part.update()
+        for piece, whole in zip(pieces, standing(window), strict=True):
+            # Edges that run far out of the picture are rounded a little differently, and so are letters cut by the edge of what is painted.
+            off = np.abs(piece - whole).max(axis=-1)
+            assert off.max() <= 24
+            assert (off > 3).sum() <= 20
+
+    changed = 0
+    for grip in [grip for grip in window.stage.findChildren(Grip) if grip.isVisible()][:6]:
+        QTest.mousePress(grip, Qt.MouseButton.LeftButton, pos=QPoint(15, 15))
+        for step in (1, 2):
+            before = window.session.project
+            QTest.mouseMove(grip, QPoint(15 + 9 * step, 15 - 6 * step))
+            changed += window.session.project is not before
+            check()
+        QTest.keyClick(grip, Qt.Key.Key_Escape)
+        QTest.mouseRelease(grip, Qt.MouseButton.LeftButton)
+        check()
+    assert changed > 0
+    for act in (lambda: window.stage.show_layer("sizes", False), lambda: window.use_units("in"), lambda: window.stage.zoom(1.7, QPointF(200, 200)), window.fit_view):
+        act()
+        check()
+
+
 def test_a_picked_thing_shows_its_sizes_and_new_ones_join_and_leave(shot, monkeypatch):
     box = named(shot, "thing.picked", QComboBox)
     index = box.findData("hive-2")
@@ -121,7 +167,13 @@ def test_kit_items_and_shots_are_added_by_hand_and_the_last_item_stays(shot, mon
 def test_a_proposal_appears_by_itself_and_one_click_makes_it_a_rig(shot, qtbot):
     qtbot.waitUntil(lambda: bool(shot.findChildren(ProposalCard)), timeout=30000)
     card = next(c for c in shot.findChildren(ProposalCard) if c.objectName() == "proposal.jib.two_bars")
+    said = card.accessibleName()
     QTest.mouseClick(card, Qt.MouseButton.LeftButton)
+    # Mass, cost and the worst finding are those of the rig it makes.
+    made = shot.session.evaluation
+    assert f"{made.figures['rig.mass'].value:.2f} kg" in said
+    assert f"{made.figures['build.cost'].value:.2f} €" in said
+    assert made.findings[0].title.lower() in said.lower()
     assert len(shot.session.project.rigs) == 5
     assert shot.session.rig_id == shot.session.project.rigs[-1].id
     assert design(shot, "arm.front") == 1.75

@@ -101,6 +101,15 @@ def test_older_files_without_newer_parameters_get_their_defaults():
     assert project.rigs[0].design["limit.bars"] == 0.008
 
 
+def test_every_kit_is_checked_whether_a_rig_uses_it_or_not():
+    data = json.loads(project_file.encode(sample()))
+    for field, value, says in (("socket_thread", "M8", "1/4-20, 3/8-16"), ("socket_depth_m", 0.2, "must lie between")):
+        hurt = json.loads(json.dumps(data))
+        next(kit for kit in hurt["kits"] if kit["id"] == "phone")[field] = value
+        with pytest.raises(FileError, match=says):
+            project_file.decode(json.dumps(hurt).encode(), "x.lantern.json")
+
+
 def test_saving_keeps_the_previous_file_and_leaves_nothing_beside(tmp_path):
     path = tmp_path / "a.lantern.json"
     project_file.write(sample(), path)

@@ -9,13 +9,17 @@ import msgspec
 from hazel_lantern.core import shot as shots
 from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.kinds import DECLARED, Declared
+from hazel_lantern.core.mechanics.pins import CAMERA_THREADS
 from hazel_lantern.core.project import Kit, Project, Rig, Thing, find, replaced
 from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Value
 from hazel_lantern.core.staging.things import THINGS
 
 MASS = Quantity("kit.mass", "Mass", "kg", 0.0, 60.0, 1.0, "Camera kit", "", "shot")
+DEPTH = Quantity("kit.socket", "Screw hole depth", "m", 0.001, 0.05, 0.0065, "Where it sits on the mount", "thread in the camera's foot", "shot")
+THREAD = Choice("kit.thread", "Screw thread", tuple((key, f"{key} inch") for key in CAMERA_THREADS), "1/4-20", "Where it sits on the mount", "in the camera's foot", "shot")
 _AXES = (("x", "ahead", 0), ("y", "to the left", 1), ("z", "above the mount", 2))
 _SPOT = (("x", "right", 0, -60.0, 60.0), ("y", "deep", 1, -60.0, 60.0), ("z", "off the ground", 2, 0.0, 12.0))
+SOCKET = {"socket": "socket_depth_m", "thread": "socket_thread"}
 FLOORS = (("grass", "Grass"), ("earth", "Soft earth"), ("boards", "Boards"), ("tiles", "Tiles or concrete"), ("carpet", "Carpet"))
 _EXTENT = (("width", "wide", 0), ("depth", "deep across", 1), ("height", "high", 2))
 
@@ -58,7 +62,7 @@ def parameters(project: Project, rig_id: str) -> dict[str, Parameter]:
             )
     for axis, words, _ in _AXES:
         found[f"lens.{axis}"] = Quantity(f"lens.{axis}", f"Lens, {words}", "m", -1.0, 1.0, 0.05, "Where it sits on the mount", "front of the lens", "shot")
-    found["kit.socket"] = Quantity("kit.socket", "Screw hole depth", "m", 0.001, 0.05, 0.0065, "Where it sits on the mount", "thread in the camera's foot", "shot")
+    found["kit.socket"], found["kit.thread"] = DEPTH, THREAD
     for thing in stage.things:
         key, name = f"thing.{thing.id}", thing.name
         for axis, words, _, low, high in _SPOT:
@@ -97,8 +101,8 @@ def value_of(project: Project, rig_id: str, key: str) -> Value:
     if owner == "lens":
         return kit.lens_at_m["xyz".index(rest[0])]
     if owner == "kit":
-        if rest[0] == "socket":
-            return kit.socket_depth_m
+        if rest[0] in SOCKET:
+            return getattr(kit, SOCKET[rest[0]])  # type: ignore[no-any-return]
         item = kit.items[int(rest[0])]
         return item.mass_kg if rest[1] == "mass" else item.at_m["xyz".index(rest[1])]
     return rig.design[key]
@@ -177,8 +181,8 @@ def _kit_with(kit: Kit, owner: str, rest: list[str], value: Value) -> Kit:
     change = msgspec.structs.replace
     if owner == "lens":
         return change(kit, lens_at_m=_with(kit.lens_at_m, "xyz".index(rest[0]), value))
-    if rest[0] == "socket":
-        return change(kit, socket_depth_m=value)
+    if rest[0] in SOCKET:
+        return change(kit, **{SOCKET[rest[0]]: value})
     index = int(rest[0])
     item = kit.items[index]
     item = change(item, mass_kg=value) if rest[1] == "mass" else change(item, at_m=_with(item.at_m, "xyz".index(rest[1]), value))
@@ -264,6 +268,8 @@ def check(project: Project) -> Project:
     for kit in project.kits:
         for item in kit.items:
             MASS.check(item.mass_kg)
+        DEPTH.check(kit.socket_depth_m)
+        THREAD.check(kit.socket_thread)
     for stage in project.sets:
         for thing in stage.things:
             if thing.kind not in dict(THINGS):

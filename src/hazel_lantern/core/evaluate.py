@@ -8,14 +8,14 @@ from typing import Any, TypeVar
 import numpy as np
 from msgspec import Struct, field
 
-from hazel_lantern.core.catalogue import Catalogue
+from hazel_lantern.core.catalogue import Catalogue, Plate
 from hazel_lantern.core.changes import declared_of
 from hazel_lantern.core.errors import GeometryError, InfeasibleError, InputError, RefusedError, SingularModelError
 from hazel_lantern.core.figure import Curve, Figure, Given, by_method
 from hazel_lantern.core.finding import BUILD, CLEAR, RANK, STOP, STRUCTURE, WATCH, Finding, Words, worst
 from hazel_lantern.core.kinds import KINDS, Context, Kind, Report
 from hazel_lantern.core.kinds.base import OtherKit
-from hazel_lantern.core.mechanics.payload import payload
+from hazel_lantern.core.mechanics.payload import Payload, payload
 from hazel_lantern.core.project import Kit, Project, Rig
 from hazel_lantern.core.sketch import Sketch
 from hazel_lantern.core.staging.moves import Staged, at_share
@@ -118,22 +118,27 @@ def cuts_key(parts: tuple[Part, ...], project: Project, catalogue: Catalogue) ->
     return parts, project.stock, project.kerf_m, catalogue.version
 
 
-def context_of(project: Project, catalogue: Catalogue, rig_id: str) -> Context:
+def context_of(project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | None = None) -> Context:
     """What the rig's kind may read; raises InputError for broken references."""
     rig = project.rig(rig_id)
     kit, shot = project.kit_of(rig), project.shot_of(rig)
     stage = project.set_of(shot)
+    load, owned, others = (memo or Memo()).step("kits", (kit, project.kits, project.plates, catalogue.version), lambda: _carried(project, catalogue, kit))
+    return Context(rig, kit, shot, stage, load, owned, others, catalogue)
+
+
+def _carried(project: Project, catalogue: Catalogue, kit: Kit) -> tuple[Payload, tuple[tuple[str, Plate], ...], tuple[OtherKit, ...]]:
+    """The camera kit as a load, the weights owned, and the other kits."""
     items = kit.items
     load = payload(np.array([i.mass_kg for i in items]), np.array([i.at_m for i in items]), np.array([i.mass_pm_kg for i in items]), np.array([i.at_pm_m for i in items]))
     owned = tuple((weight.id, catalogue.row("plates", weight.plate, f"plates, {weight.id}")) for weight in project.plates)
-    others = tuple(_other_kit(k) for k in project.kits if k.id != kit.id)
-    return Context(rig, kit, shot, stage, load, owned, others, catalogue)
+    return load, owned, tuple(_other_kit(k) for k in project.kits if k.id != kit.id)
 
 
 def _other_kit(kit: Kit) -> OtherKit:
     mass = sum(item.mass_kg for item in kit.items)
     ahead, aside = (sum(item.mass_kg * item.at_m[axis] for item in kit.items) / mass if mass else 0.0 for axis in (0, 1))
-    return OtherKit(kit.id, kit.name, mass, ahead, aside)
+    return OtherKit(kit.id, kit.name, mass, ahead, aside, kit.socket_thread)
 
 
 REFUSALS = (GeometryError, InfeasibleError, RefusedError, InputError, SingularModelError)
@@ -151,30 +156,32 @@ def _read(context: Context, kind: Kind) -> Hashable:
 
 def outline(project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | None = None) -> Outline:
     """The rig as a mechanism only; raises InputError for broken references."""
-    context = context_of(project, catalogue, rig_id)
+    memo = memo or Memo()
+    context = context_of(project, catalogue, rig_id, memo)
     kind = KINDS[declared_of(context.rig).id]
     try:
-        model = (memo or Memo()).step("model", _built(context), lambda: kind.model(context))
+        model = memo.step("model", _built(context), lambda: kind.model(context))
         return Outline(context.rig, kind, context, model, None, {})
     except REFUSALS as error:
         return Outline(context.rig, kind, context, None, error, {})
 
 
-def _of_rig(context: Context, kind: Kind, model: Any, *, suggest: bool) -> tuple[Report, tuple[Part, ...], tuple[Buy, ...], Exception | None]:
-    """What the kind says of its rig, whatever else stands on the set: its report, parts and things to buy, and what could not be worked out."""
-    report, problem = Report(suggest=suggest), None
-    parts: tuple[Part, ...] = ()
-    bought: tuple[Buy, ...] = ()
-    # What cannot be worked out is told; what still can be, stands.
+def _of_rig(context: Context, kind: Kind, model: Any, *, suggest: bool) -> tuple[Report, Exception | None]:
+    """What the kind says of its rig, whatever else stands on the set, and why where it cannot all be worked out: what still can be, stands."""
+    report = Report(suggest=suggest)
     try:
         kind.report(context, model, report)
     except REFUSALS as error:
-        problem = error
+        return report, error
+    return report, None
+
+
+def _made_of(context: Context, kind: Kind, model: Any) -> tuple[tuple[Part, ...], tuple[Buy, ...], Exception | None]:
+    """Parts and things to buy, whatever the shot."""
     try:
-        parts, bought = kind.parts(context, model)
+        return *kind.parts(context, model), None
     except REFUSALS as error:
-        problem = problem or error
-    return report, parts, bought, problem
+        return (), (), error
 
 
 def evaluate(
@@ -191,7 +198,9 @@ def evaluate(
     parts: tuple[Part, ...] = ()
     bought: tuple[Buy, ...] = ()
     if problem is None:
-        own, parts, bought, problem = memo.step("rig", (suggest, _read(context, kind)), lambda: _of_rig(context, kind, model, suggest=suggest))
+        own, problem = memo.step("rig", (suggest, _read(context, kind)), lambda: _of_rig(context, kind, model, suggest=suggest))
+        parts, bought, unmade = memo.step("parts", _built(context), lambda: _made_of(context, kind, model))
+        problem = problem or unmade
         report = Report(dict(own.figures), dict(own.curves), list(own.findings), suggest)
         try:
             known, k = next(iter(drawn.kept.values()), (None, 0))

@@ -46,6 +46,7 @@ class Kit(Part, frozen=True, kw_only=True):
     items: tuple[KitItem, ...]
     lens_at_m: Place = (0.08, 0.0, 0.06)
     socket_depth_m: float = 0.0065
+    socket_thread: str = "1/4-20"
 
 
 class Thing(Part, frozen=True, kw_only=True):

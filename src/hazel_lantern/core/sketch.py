@@ -104,17 +104,6 @@ class Sketch(Struct, frozen=True):
         return [item for item in self.items if isinstance(item, kind)]
 
 
-def same(one: Sketch, other: Sketch) -> bool:
-    """Whether two sketches are painted alike."""
-    return one.box == other.box and one.framed == other.framed and len(one.items) == len(other.items) and all(map(_alike, one.items, other.items))
-
-
-def _alike(one: Item, other: Item) -> bool:
-    return type(one) is type(other) and all(
-        np.array_equal(a, b) if isinstance(a, np.ndarray) else a == b for a, b in ((getattr(one, name), getattr(other, name)) for name in one.__struct_fields__)
-    )
-
-
 def box_outline(a: Point, b: Point, width: float) -> np.ndarray:
     """Corners (4, 2) of a bar from a to b of that width."""
     start, end = np.asarray(a, float), np.asarray(b, float)

@@ -23,13 +23,14 @@ MOST_KEPT = 16  # answers a mechanism holds on to; a drag of the shot asks for a
 
 
 class OtherKit(Struct, frozen=True):
-    """Another camera kit of the project: its mass [kg] and how far its centre lies ahead and to the left of the mount's middle [m]."""
+    """Another camera kit of the project: its mass [kg], how far its centre lies ahead and to the left of the mount's middle [m], and the thread of its screw."""
 
     id: str
     name: str
     mass: float
     ahead: float
     aside: float
+    thread: str
 
 
 class Context(Struct, frozen=True):
@@ -145,7 +146,7 @@ class Member(Struct, frozen=True):
     moves: bool = True
 
 
-Laid = tuple[Member, ArrayLike, ArrayLike]  # a piece and its ends: (3,) where it stays as it is, (poses, 3) where it does not
+Laid = tuple[Member, ArrayLike, ArrayLike]  # a piece and its ends: (k,) where it stays as it is, (poses, k) where it does not; k is 3, or 2 in a plane
 
 
 class Members(Struct, frozen=True):
@@ -157,7 +158,7 @@ class Members(Struct, frozen=True):
     @classmethod
     def at(cls, poses: int, laid: Sequence[Laid]) -> Members:
         """From every piece as it is laid."""
-        ends = np.empty((poses, len(laid), 2, 3))
+        ends = np.empty((poses, len(laid), 2, np.shape(laid[0][1])[-1]))
         for k, (_, a, b) in enumerate(laid):
             ends[:, k, 0], ends[:, k, 1] = a, b
         return cls(tuple(member for member, _, _ in laid), ends)
@@ -184,7 +185,7 @@ class Kind(Declared, frozen=True, kw_only=True):
     path(context, model, u) -> pose (n, dof) at shares u of the move;
     lens(context, model, poses) -> places (n, 3) of the lens in the rig frame (x ahead, y left, z above ground) [m] and where an unworked head points (n,) [rad];
     members(context, model, poses) -> the straight pieces that may come into the picture or hit something;
-    sketch(context, model, report, pose, view) -> Sketch; parts(context, model) -> parts and things to buy;
+    sketch(context, model, report, pose, view) -> Sketch; parts(context, model) -> parts and things to buy, the same for every shot;
     headlines(context, report) -> one line per station;
     drift(context, model) -> the balance reading; safe(context, model) -> map of the footing over pan and lens height;
     swaps(context, model) -> what each other camera kit asks for; loading(context, model) -> the steps of loading, in order, taken off backwards;

@@ -171,8 +171,8 @@ def head_tilt(arm_angle: np.ndarray | float, L_lower: float, L_upper: float, pos
         raise GeometryError(f"the bars cannot meet at an arm angle of {where:.1f} degrees")
     kappa = (L_upper**2 - d**2 - head_spacing**2) / (2 * head_spacing)
     spread, centre = np.arccos(np.clip(kappa / d, -1, 1)), np.arctan2(vu, vz)
-    first, second = (_wrap(sign * spread - centre) for sign in (1, -1))
-    return np.where(np.abs(_wrap(first - post_lean)) <= np.abs(_wrap(second - post_lean)), first, second)
+    # Of spread - centre and -spread - centre, with a spread of at most half a turn, the nearer to the lean.
+    return np.asarray(_wrap(np.where(_wrap(centre + post_lean) >= 0, spread, -spread) - centre))
 
 
 def _wrap(angle: np.ndarray) -> np.ndarray:

@@ -8,7 +8,15 @@ from msgspec import Struct
 
 from hazel_lantern.core.check import not_negative, positive
 
-CAMERA_THREAD_PITCH = {"1/4-20": 1.27e-3, "3/8-16": 1.5875e-3}
+
+class CameraThread(Struct, frozen=True):
+    """A thread in the foot of cameras and heads: its pitch, and the hole a screw of it passes [m]."""
+
+    pitch: float
+    hole: float
+
+
+CAMERA_THREADS = {"1/4-20": CameraThread(1.27e-3, 6.5e-3), "3/8-16": CameraThread(1.5875e-3, 10.0e-3)}
 TIP_GAP = 0.3e-3
 SHORT = 4.5e-3
 
@@ -48,7 +56,7 @@ def pin(force: float, diameter: float, middle: float, side: float, gap: float = 
     return Pin(force / (2 * area), force / (diameter * middle), force / (2 * diameter * side), moment, 32 * moment / (math.pi * across**3))
 
 
-def camera_screw(screw_length: float, stack: float, socket_depth: float = 6.5e-3, pitch: float = CAMERA_THREAD_PITCH["1/4-20"]) -> tuple[float, str]:
+def camera_screw(screw_length: float, stack: float, socket_depth: float = 6.5e-3, pitch: float = CAMERA_THREADS["1/4-20"].pitch) -> tuple[float, str]:
     """How deep the camera screw reaches into the camera.
 
     screw_length: below the head [m]

@@ -18,11 +18,11 @@ from hazel_lantern.core.staging.things import FACES, PERSON, SORTS, TREE, corner
 PX = 1e-3
 NEAR = 0.03
 ROUND = np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 25)), np.sin(np.linspace(0, 2 * math.pi, 25))])
-# A standing figure in shares of its height: each limb's corners (4, 2) aside and up, from its foot and top, half its width, how far aside; drive 6.1.
-LIMBS = np.array([
-    [(at - half, low), (at + half, low), (at + half, high), (at - half, high)]
-    for low, high, half, at in ((0.0, 0.48, 0.045, -0.055), (0.0, 0.48, 0.045, 0.055), (0.44, 0.80, 0.035, -0.13), (0.44, 0.80, 0.035, 0.13), (0.48, 0.82, 0.09, 0.0))
+# One side of a standing figure up to its neck, aside and up in shares of its height: leg, hip, armpit, hand, shoulder; the other side mirrors it.
+HALF = np.array([
+    (0.006, 0.45), (0.014, 0.0), (0.076, 0.0), (0.092, 0.45), (0.096, 0.70), (0.114, 0.43), (0.150, 0.42), (0.155, 0.72), (0.138, 0.79), (0.095, 0.825), (0.036, 0.845), (0.030, 0.89),
 ])  # fmt: skip
+BODY = np.concatenate([HALF, HALF[::-1] * (-1, 1)])
 FOOT = [[0, 1, 2, 3]]
 # Lines on the floor, a metre apart, about the metre the lens stands over.
 FLOOR = np.array([[(i, -12, 0), (i, 16, 0)] for i in range(-12, 13)] + [[(-12, i + 4, 0), (12, i + 4, 0)] for i in range(-12, 13)], float)
@@ -84,8 +84,12 @@ def _items(context: Context, kind: Kind, model: object, seen: Staged, k: int) ->
         if thing.kind in (PERSON, TREE):
             pieces += _upright(film, thing)
     made = kind.members(context, model, seen.poses[k : k + 1])
-    for member, ends in zip(made.pieces, film.local(seen.where.on_set(made.ends[0]).reshape(-1, 3)).reshape(-1, 2, 3), strict=True):
-        part = pose.clip(ends[0], ends[1], x1 / 2 / film.focal[0], y1 / 2 / film.focal[1], member.radius, NEAR)
+    local, tan = film.local(seen.where.on_set(made.ends[0]).reshape(-1, 3)).reshape(-1, 2, 3), (x1 / 2 / film.focal[0], y1 / 2 / film.focal[1])
+    radius = np.array([member.radius for member in made.pieces])
+    # Both ends outside one plane cannot be seen; only the rest is clipped exactly.
+    for m in np.flatnonzero(~(pose.sides(local, *tan, radius[:, None], NEAR) < 0).all(axis=1).any(axis=-1)).tolist():
+        member, ends = made.pieces[m], local[m]
+        part = pose.clip(ends[0], ends[1], *tan, member.radius, NEAR)
         if part:
             inside = ends[0] + np.outer(part, ends[1] - ends[0])
             depth = float(inside[:, 2].mean())
@@ -174,7 +178,5 @@ def _upright(film: _Film, thing: Thing) -> list[tuple[float, Item]]:
             placed(ROUND * (wide / 2, 0.35 * high) + (0, 0.65 * high)),
         )
         return [] if film.beside(np.concatenate([trunk, crown])) else [(depth, Shape(trunk, "figure")), (depth - 0.01, Shape(crown, fill))]
-    limbs, head = placed(LIMBS * high), placed((ROUND * (0.055, 0.065) + (0, 0.935)) * high)
-    if film.beside(np.concatenate([*limbs, head])):
-        return []
-    return [*((depth, Shape(limb, fill)) for limb in limbs), (depth - 0.01, Shape(head, fill))]
+    body, head = placed(BODY * high), placed((ROUND * (0.055, 0.065) + (0, 0.935)) * high)
+    return [] if film.beside(np.concatenate([body, head])) else [(depth, Shape(body, fill)), (depth - 0.01, Shape(head, fill))]

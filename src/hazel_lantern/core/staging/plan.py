@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 
 import numpy as np
 from msgspec.structs import replace
@@ -69,21 +70,22 @@ def _box(context: Context, seen: Staged, items: list[Item]) -> tuple[float, floa
     return float(low[0]), float(low[1]), float(high[0]), float(high[1])
 
 
-def _outline(thing: Thing) -> list[Item]:
+@lru_cache(maxsize=256)
+def _outline(thing: Thing) -> tuple[Item, ...]:
     """One thing from above."""
     outline, fill = corners(thing)[:4, :2], SORTS[thing.kind].fill
     closed = np.vstack([outline, outline[:1]])
     if thing.kind == TREE:
         at, radius = np.asarray(thing.at_m[:2]), thing.size_m[0] / 2
-        return [Shape(CIRCLE_LINE * radius + at, fill), Shape(CIRCLE_LINE * radius * 0.08 + at, "wood")]
+        return Shape(CIRCLE_LINE * radius + at, fill), Shape(CIRCLE_LINE * radius * 0.08 + at, "wood")
     if thing.kind == PERSON:
         at, swing = np.asarray(thing.at_m[:2]), turn(thing.turn_rad)
-        return [Shape((CIRCLE_LINE * (thing.size_m[0] / 2, thing.size_m[1] / 2)) @ swing + at, fill), Shape(CIRCLE_LINE * 0.1 + at, "figure-head")]
+        return Shape((CIRCLE_LINE * (thing.size_m[0] / 2, thing.size_m[1] / 2)) @ swing + at, fill), Shape(CIRCLE_LINE * 0.1 + at, "figure-head")
     if thing.kind == ROOM:
-        return [Stroke(CIRCLE_LINE * (thing.size_m[0] / 2, thing.size_m[1] / 2) + np.asarray(thing.at_m[:2]), fill, dash=True)]
+        return (Stroke(CIRCLE_LINE * (thing.size_m[0] / 2, thing.size_m[1] / 2) + np.asarray(thing.at_m[:2]), fill, dash=True),)
     if thing.kind in (ZONE, BEAM):
-        return [Stroke(closed, fill, dash=True)]
-    return [Ring(_pair(thing.at_m), 0.06)] if thing.kind == ANCHOR else [Shape(outline, fill)]
+        return (Stroke(closed, fill, dash=True),)
+    return (Ring(_pair(thing.at_m), 0.06) if thing.kind == ANCHOR else Shape(outline, fill),)
 
 
 def _wedge(context: Context, seen: Staged, k: int) -> list[Item]:

@@ -28,6 +28,7 @@ HEIGHT_FOR = Formula("B*f/(w*q)")
 DISTANCE_FOR = Formula("f*h/(h_s*s)")
 TOTAL = Formula("T+T_before+T_after")
 MARGIN = 0.05
+ALONG = np.linspace(0.0, 1.0, 7)  # places looked at along each piece of a rig
 NEAR_PEOPLE = 1.0
 STRICTNESS = {"usual": 0, "stricter": 1, "looser": -1}
 
@@ -342,7 +343,7 @@ def _room(context: Context, kind: Kind, model: object, seen: Staged, report: Rep
     radius = np.array([m.radius for m in members])
     _in_picture(context, members, ends, radius, seen, report)
     if context.stage.things:
-        along = ends[:, :, None, 0] + (ends[:, :, 1] - ends[:, :, 0])[:, :, None] * np.linspace(0, 1, 7)[:, None]
+        along = ends[:, :, None, 0] + (ends[:, :, 1] - ends[:, :, 0])[:, :, None] * ALONG[:, None]
         _meets(context, members, along, float(radius.max()), report)
         _people(context, along[:, [m.moves for m in members]].reshape(-1, 3), report)
     ceiling = context.stage.ceiling_m
@@ -374,8 +375,10 @@ def _in_picture(context: Context, members: tuple[Member, ...], ends: np.ndarray,
 
 def _meets(context: Context, members: tuple[Member, ...], along: np.ndarray, grown: float, report: Report) -> None:
     """Parts of the rig inside things or no-go places; `along` (poses, members, points, 3) on the set."""
+    low, high = along.min(axis=(0, 1, 2)).tolist(), along.max(axis=(0, 1, 2)).tolist()
     for thing in context.stage.things:
-        if thing.kind in (ANCHOR, ROOM, BEAM):
+        reach = math.hypot(*thing.size_m[:2]) / 2 + grown
+        if thing.kind in (ANCHOR, ROOM, BEAM) or any(not a - reach <= at <= b + reach for a, at, b in zip(low[:2], thing.at_m[:2], high[:2], strict=True)):
             continue
         touched = inside(thing, along.reshape(-1, 3), grown).reshape(along.shape[:3]).any(axis=(0, 2))
         if touched.any():

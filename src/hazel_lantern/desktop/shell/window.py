@@ -45,7 +45,8 @@ if TYPE_CHECKING:
     from hazel_lantern.desktop.stations.build_view import BuildView
     from hazel_lantern.desktop.stations.shot_extras import ShotExtras
 
-ASIDE = 80
+ASIDE = 80  # ms at most that what follows a drag may rest
+QUICK = 8  # ms, half a frame
 
 
 class Window(QMainWindow):
@@ -67,6 +68,9 @@ class Window(QMainWindow):
         self._aside.setSingleShot(True)
         self._aside.setInterval(ASIDE)
         self._aside.timeout.connect(self.refresh_aside)
+        self._follow = QTimer(self)
+        self._follow.setSingleShot(True)
+        self._follow.timeout.connect(self.refresh_findings)
         self._clock = QElapsedTimer()
         self._settle = QTimer(self)
         self._settle.setSingleShot(True)
@@ -273,11 +277,21 @@ class Window(QMainWindow):
         self._draw()
         if not self.session.in_gesture:
             self.refresh_aside()
-        elif not self._aside.isActive():
-            self._aside.start()
+        else:
+            for timer in (self._follow, self._aside):
+                if not timer.isActive():
+                    timer.start()
+
+    def refresh_findings(self) -> None:
+        """What it comes to, at this station: during a drag in the same frame as the drawing, unless it takes long enough to be in the way of the hand."""
+        self._follow.stop()
+        self._clock.start()
+        self.bench.refresh_findings()
+        spent = self._clock.elapsed()
+        self._follow.setInterval(0 if spent <= QUICK else min(ASIDE, 2 * spent))
 
     def refresh_aside(self) -> None:
-        """All but the stage. During a drag it follows as often as the stage can still keep up with the hand."""
+        """All but the drawing, and the findings anew. During a drag it follows as often as the drawing can still keep up with the hand."""
         self._aside.stop()
         self._clock.start()
         self._read()
@@ -444,6 +458,7 @@ class Window(QMainWindow):
             event.ignore()
             return
         self._settle.stop()
+        self._follow.stop()
         self._aside.stop()
         self.planner.stop()
         self.session.journal.clear()

@@ -32,6 +32,12 @@ def nudge(session: Session, key: str, event: QKeyEvent | None) -> str | None:
     return ""
 
 
+def name_it(widget: QWidget, name: str) -> None:
+    """For screen readers, which are told each time it is set, changed or not."""
+    if widget.accessibleName() != name:
+        widget.setAccessibleName(name)
+
+
 class Pill(QWidget):
     """The value of a size line. Click or Enter to type when it may be set."""
 
@@ -49,6 +55,8 @@ class Pill(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_Hover)
 
     def show_size(self, size: Size, text: str) -> None:
+        if (text, size.key) != (self._text, self.key):
+            self.update()
         self._text = text
         if size.key != self.key or not self.accessibleName():
             self.key = size.key
@@ -56,9 +64,8 @@ class Pill(QWidget):
             self.setCursor(Qt.CursorShape.IBeamCursor if size.key else Qt.CursorShape.ArrowCursor)
             self.setObjectName(f"pill.{size.key}" if size.key else "pill")
         label = self._session.parameters()[size.key].label if size.key else size.words
-        self.setAccessibleName(f"{label}, {text}")
         self.setToolTip(f"{label}: click to type" if size.key else "")
-        self.update()
+        name_it(self, f"{label}, {text}")
 
     def light(self) -> None:
         """Stand out for a moment."""
@@ -104,11 +111,12 @@ class Grip(QWidget):
     refused = pyqtSignal(str)
     taken = pyqtSignal(str)
     SIZE = 30
+    _shown: tuple[object, ...]
 
     def __init__(self, session: Session, theme: Theme, parent: QWidget) -> None:
         super().__init__(parent)
         self._session, self._theme = session, theme
-        self.key = ""
+        self.key, self._shown = "", ()
         self._axis: tuple[float, float] = (1.0, 0.0)
         self._per_px = 0.0
         self._across, self._label, self._quiet = "", "", False
@@ -119,13 +127,21 @@ class Grip(QWidget):
         self.setCursor(Qt.CursorShape.OpenHandCursor)
         self.setAttribute(Qt.WidgetAttribute.WA_Hover)
 
-    def show_handle(self, handle: Handle, at: QPointF, px: float, text: str) -> None:
+    def show_handle(self, handle: Handle, at: QPointF, px: float) -> None:
+        """A handle at a place on the stage, at a scale in pixels a metre."""
+        quantity, value, show = self._session.parameters()[handle.key], self._session.value(handle.key), self._session.display
+        if (handle, at, px, value, show.system) == self._shown:
+            return
+        self._shown = (handle, at, px, value, show.system)
+        assert isinstance(quantity, Quantity)
         if handle.key != self.key:
             self.key, self._across = handle.key, handle.across
             self.setObjectName(f"handle.{handle.key}")
-        self._quiet = handle.quiet
-        self._label = handle.name or self._session.parameters()[handle.key].label
-        self.setAccessibleName(f"{self._label}, {text}, handle")
+        if handle.quiet != self._quiet:
+            self._quiet = handle.quiet
+            self.update()
+        self._label = handle.name or quantity.label
+        name_it(self, f"{self._label}, {show.text(float(value), quantity.unit)}, handle")  # type: ignore[arg-type]
         self.setToolTip(f"{self._label}: drag, or arrow keys")
         self._axis, self._per_px = handle.axis, handle.per_metre / px
         self.move(round(at.x() - self.SIZE / 2), round(at.y() - self.SIZE / 2))

@@ -1,19 +1,25 @@
-"""Paints a sketch: metres to pixels, roles to colours."""
+"""From a sketch to marks that can be painted: metres to pixels, roles to colours."""
 
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
+from functools import reduce
 from itertools import pairwise
+from typing import Any
 
 import numpy as np
 from msgspec import Struct
-from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QBrush, QLinearGradient, QPainter, QPen, QPolygonF
+from PyQt6.QtCore import QLineF, QPointF, QRect, QRectF, Qt
+from PyQt6.QtGui import QBrush, QColor, QLinearGradient, QPainter, QPen, QPolygonF
 
-from hazel_lantern.core.sketch import GHOST, Arrow, Lines, Ring, Shape, Size, Sketch, Stroke
+from hazel_lantern.core.sketch import GHOST, Arrow, Item, Lines, Ring, Shape, Size, Sketch, Stroke
 from hazel_lantern.desktop.theme.theme import Theme
 
+HAIR = 1.0  # px; a soft-edged line of just this width paints several times quicker than one a little wider
 THIN = 2.4
+DOT = 2.6  # px radius at the ends of a size line
+PAINTED = (Shape, Stroke, Lines, Ring, Arrow)
 LONG = 3000.0  # px of a dashed line from which only what shows of it is dashed
 HATCH = {
     "wood": Qt.BrushStyle.HorPattern, "steel": Qt.BrushStyle.BDiagPattern, "plastic": Qt.BrushStyle.Dense7Pattern, "rope": Qt.BrushStyle.DiagCrossPattern,
@@ -37,7 +43,7 @@ class Ink(Struct, frozen=True):
         color = theme.color(role)
         shade = color.darker(150)
         shade.setAlpha(90)
-        return cls(QBrush(color), QPen(color.darker(165), 0.8), QPen(color, THIN), QBrush(shade, HATCH[role]) if role in HATCH else None)
+        return cls(QBrush(color), QPen(color.darker(165), HAIR), QPen(color, THIN), QBrush(shade, HATCH[role]) if role in HATCH else None)
 
 
 class Scale(Struct):
@@ -89,87 +95,133 @@ def paint_ground(painter: QPainter, area: QRectF, scale: Scale, theme: Theme, *,
         painter.drawLine(floor.topLeft(), floor.topRight())
 
 
-def paint_sketch(painter: QPainter, sketch: Sketch, scale: Scale, theme: Theme, layers: set[str]) -> None:
-    """Everything but labels and handles, which are widgets."""
+class Coat(Struct, frozen=True):
+    """One go with a pen and a brush: a method of the painter and what it is given."""
+
+    pen: QPen | QColor | Qt.PenStyle
+    brush: QBrush | QColor | Qt.BrushStyle
+    how: Callable[..., None]
+    what: tuple[Any, ...]
+
+
+class Mark(Struct, frozen=True):
+    """Something in pixels, ready to be painted: the pixels it may touch, and its coats, undermost first."""
+
+    bounds: QRect
+    coats: tuple[Coat, ...]
+    opacity: float = 1.0
+
+    @classmethod
+    def of(cls, box: QRectF, *coats: Coat, width: float = 0.0, opacity: float = 1.0) -> Mark:
+        """A mark with lines of a width around a box."""
+        grow = width / 2 + 1
+        return cls(box.adjusted(-grow, -grow, grow, grow).toAlignedRect(), coats, opacity)
+
+    def paint(self, painter: QPainter) -> None:
+        for coat in self.coats:
+            painter.setPen(coat.pen)
+            painter.setBrush(coat.brush)
+            coat.how(painter, *coat.what)
+
+
+def shown(sketch: Sketch, layers: set[str]) -> list[Item]:
+    """What of a sketch is painted: everything on these layers but labels and handles, which are widgets."""
+    return [item for item in sketch.items if isinstance(item, PAINTED) and item.layer in layers]
+
+
+def paint_sketch(painter: QPainter, sketch: Sketch, area: QRectF, theme: Theme, layers: set[str]) -> None:
+    """A sketch as large as an area allows, painted once."""
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    for item in sketch.items:
-        layer = getattr(item, "layer", "")
-        if layer and layer not in layers:
-            continue
-        painter.setOpacity(0.28 if layer == GHOST else 1.0)
-        if isinstance(item, Shape):
-            _shape(painter, item, scale, theme)
-        elif isinstance(item, Stroke):
-            _stroke(painter, item, scale, theme)
-        elif isinstance(item, Lines):
-            painter.setPen(QPen(theme.color(*SOFT.get(item.role, (LINES.get(item.role, item.role),))), 1.2))
-            _lines(painter, item.points * (scale.px, -scale.px) + (scale.x, scale.y))
-        elif isinstance(item, Ring):
-            _ring(painter, item, scale, theme)
-        elif isinstance(item, Arrow):
-            _arrow(painter, item, scale, theme)
+    scale = fit(sketch.box, area)
+    for item in shown(sketch, layers):
+        made = mark(item, scale, theme, area)
+        painter.setOpacity(made.opacity)
+        made.paint(painter)
     painter.setOpacity(1.0)
 
 
-def _shape(painter: QPainter, item: Shape, scale: Scale, theme: Theme) -> None:
+def mark(item: Item, scale: Scale, theme: Theme, area: QRectF) -> Mark:
+    """An item of a sketch in pixels; the area is what can be seen of them at all."""
+    match item:
+        case Shape():
+            return _shape(item, scale, theme)
+        case Stroke():
+            return _stroke(item, scale, theme, area)
+        case Lines():
+            return _lines(item.points * (scale.px, -scale.px) + (scale.x, scale.y), QPen(_line_color(item.role, theme), HAIR))
+        case Ring():
+            return _ring(item, scale, theme)
+        case Arrow():
+            return _arrow(item, scale, theme)
+    raise TypeError(f"{type(item).__name__} is not painted")
+
+
+def _line_color(role: str, theme: Theme) -> QColor:
+    return theme.color(*SOFT.get(role, (LINES.get(role, role),)))
+
+
+def _shape(item: Shape, scale: Scale, theme: Theme) -> Mark:
     outline = scale.line(item.points)
+    pen: QPen | Qt.PenStyle = Qt.PenStyle.NoPen
+    brush: QBrush | QColor = theme.color("person" if item.role == "person-head" else item.role) if item.role in FLAT else QBrush()
+    hatch: list[Coat] = []
     if item.role == "view":
-        painter.setPen(Qt.PenStyle.NoPen)
         # It has faded away half-way out: nothing beyond is worth filling.
         eye, reach = outline[0], 0.55
         outline = QPolygonF([eye, *(eye + (outline[k] - eye) * reach for k in (1, 2))])
         fade = QLinearGradient(eye, (outline[1] + outline[2]) / 2)
         fade.setColorAt(0, theme.color("lantern", 60))
         fade.setColorAt(1, theme.color("lantern", 0))
-        painter.setBrush(fade)
+        brush = QBrush(fade)
     elif item.role == "footing":
-        painter.setPen(QPen(theme.color("muted"), 1.2, Qt.PenStyle.DashLine))
-        painter.setBrush(theme.color("person", 90))
-    elif item.role in FLAT:
-        painter.setPen(QPen(theme.color("muted"), 1.0) if item.role == "person-head" else Qt.PenStyle.NoPen)
-        painter.setBrush(theme.color("person" if item.role == "person-head" else item.role))
-    else:
+        pen, brush = QPen(theme.color("muted"), HAIR, Qt.PenStyle.DashLine), theme.color("person", 90)
+    elif item.role == "person-head":
+        pen = QPen(theme.color("muted"), HAIR)
+    elif item.role not in FLAT:
         ink = theme.kept(("ink", item.role), lambda: Ink.of(item.role, theme))
         # Thin bars keep a line's width on screen; the edge in their own fill carries it.
         size = outline.boundingRect()
         thin = min(size.width(), size.height()) < THIN
-        painter.setPen(ink.thin if thin else Qt.PenStyle.NoPen if item.layer == GHOST else ink.edge)
-        painter.setBrush(ink.fill)
+        pen, brush = ink.thin if thin else Qt.PenStyle.NoPen if item.layer == GHOST else ink.edge, ink.fill
         if ink.hatch is not None and item.layer != GHOST:
-            painter.drawPolygon(outline)
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(ink.hatch)
-    painter.drawPolygon(outline)
+            hatch = [Coat(Qt.PenStyle.NoPen, ink.hatch, QPainter.drawPolygon, (outline,))]
+    return Mark.of(outline.boundingRect(), Coat(pen, brush, QPainter.drawPolygon, (outline,)), *hatch, width=THIN, opacity=_opacity(item))
 
 
-def _stroke(painter: QPainter, item: Stroke, scale: Scale, theme: Theme) -> None:
-    width = max(item.width * scale.px, THIN if item.width else 1.6)
-    pen = QPen(theme.color(*SOFT.get(item.role, (LINES.get(item.role, item.role),))), width, cap=Qt.PenCapStyle.RoundCap, join=Qt.PenJoinStyle.RoundJoin)
-    painter.setBrush(Qt.BrushStyle.NoBrush)
+def _opacity(item: Shape | Stroke) -> float:
+    return 0.28 if item.layer == GHOST else 1.0
+
+
+def _stroke(item: Stroke, scale: Scale, theme: Theme, area: QRectF) -> Mark:
+    color = _line_color(item.role, theme)
     if not item.dash:
-        painter.setPen(pen)
-        painter.drawPolyline(scale.line(item.points))
-        return
-    dotted = item.role == "path"
-    pen.setWidthF(2.2 if dotted else 1.1)
-    painter.setPen(pen)
+        width = max(item.width * scale.px, THIN if item.width else 1.6)
+        pen = QPen(color, width, cap=Qt.PenCapStyle.RoundCap, join=Qt.PenJoinStyle.RoundJoin)
+        line = scale.line(item.points)
+        return Mark.of(line.boundingRect(), Coat(pen, Qt.BrushStyle.NoBrush, QPainter.drawPolyline, (line,)), width=width, opacity=_opacity(item))
+    # With a width of one and flat ends the pen itself is the quickest at dashing.
+    pen = QPen(color, 2.0 if item.role == "path" else HAIR, cap=Qt.PenCapStyle.FlatCap)
+    pen.setDashPattern((2.2, 2.6) if item.role == "path" else (5.0, 3.8))
     points = item.points * (scale.px, -scale.px) + (scale.x, scale.y)
-    pattern = (2.6, 7.0) if dotted else (4.4, 4.4)
     # A line that runs far out of the picture would have most of its dashes there.
-    parts = [points] if np.abs(points[1:] - points[:-1]).sum() < LONG else in_sight(points, painter)
-    for part in parts:
-        _lines(painter, dashes(part, *pattern))
+    parts = [points] if np.abs(points[1:] - points[:-1]).sum() < LONG else in_sight(points, area)
+    lines = [QPolygonF([QPointF(*point) for point in part.tolist()]) for part in parts]
+    box = reduce(QRectF.united, (line.boundingRect() for line in lines), QRectF())
+    return Mark.of(box, *(Coat(pen, Qt.BrushStyle.NoBrush, QPainter.drawPolyline, (line,)) for line in lines), width=pen.widthF(), opacity=_opacity(item))
 
 
-def _lines(painter: QPainter, pieces: np.ndarray) -> None:
+def _lines(pieces: np.ndarray, pen: QPen) -> Mark:
     """Straight pieces (n, 2, 2) [px]."""
-    painter.drawLines([QLineF(*piece) for piece in pieces.reshape(-1, 4).tolist()])  # type: ignore[call-overload]
+    if not len(pieces):
+        return Mark(QRect(), ())
+    (left, top), (right, bottom) = pieces.min((0, 1)).tolist(), pieces.max((0, 1)).tolist()
+    lines = [QLineF(*piece) for piece in pieces.reshape(-1, 4).tolist()]
+    return Mark.of(QRectF(left, top, right - left, bottom - top), Coat(pen, Qt.BrushStyle.NoBrush, QPainter.drawLines, (lines,)), width=pen.widthF())
 
 
-def in_sight(points: np.ndarray, painter: QPainter) -> list[np.ndarray]:
-    """The parts (2, 2) of a line through points (n, 2) that lie in the painted area, a little grown."""
-    seen = painter.clipBoundingRect() if painter.hasClipping() else QRectF(painter.viewport())
-    low, high = np.array([seen.left(), seen.top()]) - 4, np.array([seen.right(), seen.bottom()]) + 4
+def in_sight(points: np.ndarray, area: QRectF) -> list[np.ndarray]:
+    """The parts (2, 2) of a line through points (n, 2) that lie in an area, a little grown."""
+    low, high = np.array([area.left(), area.top()]) - 4, np.array([area.right(), area.bottom()]) + 4
     found = []
     for a, b in pairwise(points):
         along = b - a
@@ -184,23 +236,10 @@ def in_sight(points: np.ndarray, painter: QPainter) -> list[np.ndarray]:
     return found
 
 
-def dashes(points: np.ndarray, on: float, off: float) -> np.ndarray:
-    """Straight pieces (n, 2, 2) of a dashed line through points (k, 2), many times quicker to paint than a pen that dashes by itself."""
-    run, step = np.zeros(len(points)), points[1:] - points[:-1]
-    np.cumsum(np.hypot(step[:, 0], step[:, 1]), out=run[1:])
-    starts = np.arange(0.0, run[-1], on + off)
-    at = starts[:, None] + (0.0, on)
-    found = np.empty((len(starts), 2, 2))
-    # Past its end a line stays at its end.
-    found[..., 0], found[..., 1] = np.interp(at, run, points[:, 0]), np.interp(at, run, points[:, 1])
-    return found
-
-
-def _ring(painter: QPainter, item: Ring, scale: Scale, theme: Theme) -> None:
-    radius = max(item.radius * scale.px, 3.6)
-    painter.setPen(QPen(theme.color("ink"), 1.5))
-    painter.setBrush(theme.color("ground"))
-    painter.drawEllipse(scale.at(item.at), radius, radius)
+def _ring(item: Ring, scale: Scale, theme: Theme) -> Mark:
+    radius, at = max(item.radius * scale.px, 3.6), scale.at(item.at)
+    box = QRectF(at.x() - radius, at.y() - radius, 2 * radius, 2 * radius)
+    return Mark.of(box, Coat(QPen(theme.color("ink"), 1.5), theme.color("ground"), QPainter.drawEllipse, (at, radius, radius)), width=1.5)
 
 
 def arrow_start(item: Arrow, scale: Scale) -> QPointF:
@@ -209,15 +248,17 @@ def arrow_start(item: Arrow, scale: Scale) -> QPointF:
     return scale.at(item.at) + QPointF(item.direction[0], -item.direction[1]) * length
 
 
-def _arrow(painter: QPainter, item: Arrow, scale: Scale, theme: Theme) -> None:
-    start, end = scale.at(item.at), arrow_start(item, scale)
-    painter.setPen(QPen(theme.color("water"), 2, cap=Qt.PenCapStyle.RoundCap))
-    painter.drawLine(start, end)
+def _arrow(item: Arrow, scale: Scale, theme: Theme) -> Mark:
+    start, end, water = arrow_start(item, scale), scale.at(item.at), theme.color("water")
     along = (end - start) / max(1e-9, math.hypot((end - start).x(), (end - start).y()))
     side = QPointF(-along.y(), along.x())
-    painter.setBrush(theme.color("water"))
-    painter.setPen(Qt.PenStyle.NoPen)
-    painter.drawPolygon(QPolygonF([end + along * 2, end - along * 7 + side * 4, end - along * 7 - side * 4]))
+    head = QPolygonF([end + along * 2, end - along * 7 + side * 4, end - along * 7 - side * 4])
+    shaft = Coat(QPen(water, 2, cap=Qt.PenCapStyle.RoundCap), Qt.BrushStyle.NoBrush, QPainter.drawLine, (start, end))
+    return Mark.of(head.boundingRect().united(_between(start, end)), shaft, Coat(Qt.PenStyle.NoPen, water, QPainter.drawPolygon, (head,)), width=2)
+
+
+def _between(a: QPointF, b: QPointF) -> QRectF:
+    return QRectF(a, b).normalized()
 
 
 def size_line(item: Size, scale: Scale) -> tuple[QPointF, QPointF]:
@@ -228,22 +269,22 @@ def size_line(item: Size, scale: Scale) -> tuple[QPointF, QPointF]:
     return scale.at(tuple(a + shift)), scale.at(tuple(b + shift))
 
 
-def paint_size(painter: QPainter, item: Size, scale: Scale, theme: Theme, pill: QRectF) -> None:
+def size_mark(item: Size, scale: Scale, theme: Theme, pill: QRectF) -> Mark:
     """Thin line with end dots, tails to what it measures, a leader where the pill had to move away."""
     a, b = size_line(item, scale)
-    painter.setPen(QPen(theme.color("muted"), 1))
+    middle, color = (a + b) / 2, theme.color("lantern" if item.key else "muted")
+    lines = [(QPen(color, HAIR), a, b)]
     if item.offset:
-        painter.setPen(QPen(theme.color("muted", 110), 1, Qt.PenStyle.DotLine))
-        painter.drawLine(scale.at(item.a), a)
-        painter.drawLine(scale.at(item.b), b)
-    color = theme.color("lantern" if item.key else "muted")
-    painter.setPen(QPen(color, 1.1))
-    painter.drawLine(a, b)
-    middle = (a + b) / 2
-    if not pill.adjusted(-6, -6, 6, 6).intersects(QRectF(a, b).normalized().adjusted(-1, -1, 1, 1)):
-        painter.setPen(QPen(color, 0.8, Qt.PenStyle.DotLine))
-        painter.drawLine(middle, pill.center())
-    painter.setPen(Qt.PenStyle.NoPen)
-    painter.setBrush(color)
-    for end in (a, b):
-        painter.drawEllipse(end, 2.6, 2.6)
+        tail = QPen(theme.color("muted", 110), 1, Qt.PenStyle.DotLine)
+        lines = [(tail, scale.at(item.a), a), (tail, scale.at(item.b), b), *lines]
+    if not pill.adjusted(-6, -6, 6, 6).intersects(_between(a, b).adjusted(-1, -1, 1, 1)):
+        lines.append((QPen(color, 0.8, Qt.PenStyle.DotLine), middle, pill.center()))
+    box = QPolygonF([end for _, *ends in lines for end in ends]).boundingRect()
+    drawn = [Coat(pen, Qt.BrushStyle.NoBrush, QPainter.drawLine, (start, end)) for pen, start, end in lines]
+    return Mark.of(box, *drawn, *(Coat(Qt.PenStyle.NoPen, color, QPainter.drawEllipse, (end, DOT, DOT)) for end in (a, b)), width=2 * DOT)
+
+
+def text_mark(box: QRectF, text: str, role: str, theme: Theme) -> Mark:
+    """Words on a veil of the ground colour, in the painter's font."""
+    veil = Coat(Qt.PenStyle.NoPen, Qt.BrushStyle.NoBrush, QPainter.fillRect, (box, theme.color("ground", 190)))
+    return Mark.of(box, veil, Coat(theme.color(role), Qt.BrushStyle.NoBrush, QPainter.drawText, (box, Qt.AlignmentFlag.AlignCenter, text)))

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from PyQt6.QtCore import QPoint, QPointF, QRectF, QSizeF, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPixmap, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
@@ -9,9 +11,10 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.quantity import Quantity
 from hazel_lantern.core.sketch import BODY, GHOST, LOADS, SIZES, SWEEP, Arrow, Handle, Note, Size, Sketch
+from hazel_lantern.desktop.stage.drawing import Drawing
 from hazel_lantern.desktop.stage.labels import place
 from hazel_lantern.desktop.stage.marks import Grip, Pill
-from hazel_lantern.desktop.stage.painter import Scale, arrow_start, fit, paint_ground, paint_size, paint_sketch, size_line
+from hazel_lantern.desktop.stage.painter import Mark, Scale, arrow_start, fit, mark, paint_ground, shown, size_line, size_mark, text_mark
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
 from hazel_lantern.session.session import Session
@@ -33,6 +36,7 @@ class Stage(QWidget):
         self.setObjectName("stage")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumHeight(220)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)  # what lies under it need not be painted first
         self.setAccessibleName("Stage")
         self._session, self._theme = session, theme
         self._sketch: Sketch | None = None
@@ -43,7 +47,7 @@ class Stage(QWidget):
         self._pills: list[Pill] = []
         self._grips: dict[str, Grip] = {}
         self._boxes: list[QRectF] = []
-        self._texts: list[tuple[QRectF, str, str]] = []
+        self._drawing, self._labels = Drawing(), Drawing()
         self._editor: QuantityEdit | None = None
         self._ground: tuple[object, QPixmap] | None = None
         self.layers = {BODY, SIZES, GHOST, SWEEP}
@@ -104,12 +108,14 @@ class Stage(QWidget):
             if self._sketch is None or self._sketch.title != sketch.title:
                 self._own_view = False
             self._sketch = sketch
-        self.greyed = greyed
+        if self.greyed != greyed:
+            self.greyed = greyed
+            self.update()
         self._lay_out()
 
     def clear(self, words: str) -> None:
         """No drawing at all, and what to do about it."""
-        self._sketch, self.greyed, self._boxes, self._texts = None, words, [], []
+        self._sketch, self.greyed, self._boxes = None, words, []
         for widget in (*self._pills, *self._grips.values()):
             widget.hide()
         self.update()
@@ -149,14 +155,30 @@ class Stage(QWidget):
         keep = [QRectF(scale.at(h.at).x() - 11, scale.at(h.at).y() - 11, 22, 22) for h in self._sketch.of(Handle) if self._here(h.key)]
         boxes = place(wanted + [(w, c) for w, c, _, _ in texts], QRectF(self.rect()).adjusted(4, TOP - 6, -4, -4), keep)
         self._boxes = boxes
-        self._texts = [(box, text, role) for box, (_, _, text, role) in zip(boxes[len(wanted) :], texts, strict=True)]
         for index, pill in enumerate(self._pills):
-            shown = index < len(sizes)
-            if shown:
+            used = index < len(sizes)
+            if used:
                 pill.setGeometry(boxes[index].toAlignedRect())
-            pill.setVisible(shown and not self.greyed)
+            pill.setVisible(used and not self.greyed)
         self._place_grips(scale)
-        self.update()
+        labels = [*zip(sizes, boxes, strict=False), *((text, box, role) for (_, _, text, role), box in zip(texts, boxes[len(sizes) :], strict=True))]
+        self._lay_marks(self._sketch, labels)
+
+    def _lay_marks(self, sketch: Sketch, labels: list[tuple[Any, ...]]) -> None:
+        """What is painted, and only where it changed."""
+        scale, theme, area = self.scale, self._theme, QRectF(self.rect())
+        setting = (self.size(), scale.px, scale.x, scale.y, sketch.ground, sketch.framed and sketch.box, self._session.display.system)
+
+        def label(wanted: tuple[Any, ...]) -> Mark:
+            what, box, *role = wanted
+            return text_mark(box, what, role[0], theme) if role else size_mark(what, scale, theme, box)
+
+        changed = self._drawing.lay(setting, shown(sketch, self.layers), lambda item: mark(item, scale, theme, area))
+        relabelled = self._labels.lay(setting, labels, label)
+        if changed is None or relabelled is None:
+            self.update()
+        else:
+            self.update(changed + relabelled)
 
     def _wanted_texts(self) -> list[tuple[QSizeF, list[QPointF], str, str]]:
         assert self._sketch is not None and self._scale is not None
@@ -181,9 +203,7 @@ class Stage(QWidget):
                 grip = self._grips[key] = Grip(self._session, self._theme, self)
                 grip.refused.connect(self.say)
                 grip.taken.connect(self.taken)
-            quantity = self._session.parameters()[key]
-            assert isinstance(quantity, Quantity)
-            grip.show_handle(handle, scale.at(handle.at), scale.px, self._session.display.text(float(self._session.value(key)), quantity.unit))  # type: ignore[arg-type]
+            grip.show_handle(handle, scale.at(handle.at), scale.px)
             grip.show()
         for key, grip in self._grips.items():
             if key not in handles:
@@ -263,15 +283,11 @@ class Stage(QWidget):
             painter.setClipRect(QRectF(self._scale.at((x0, y1)), self._scale.at((x1, y0))))
         else:
             painter.drawPixmap(0, 0, self._backdrop(self._sketch.ground))
-        paint_sketch(painter, self._sketch, self._scale, self._theme, self.layers)
-        painter.setClipping(False)
-        for size, box in zip(self._sizes(), self._boxes, strict=False):
-            paint_size(painter, size, self._scale, self._theme, box)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setFont(self._theme.font(12))
-        for box, text, role in self._texts:
-            painter.fillRect(box, self._theme.color("ground", 190))
-            painter.setPen(self._theme.color(role))
-            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+        self._drawing.paint(painter, event.region())
+        painter.setClipping(False)
+        self._labels.paint(painter, event.region())
         self._grey(painter)
 
     def _backdrop(self, ground: bool) -> QPixmap:

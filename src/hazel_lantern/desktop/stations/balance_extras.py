@@ -139,7 +139,10 @@ class BalanceExtras(QWidget):
 
     def _show(self, swaps: tuple[Swap, ...]) -> None:
         self._swaps = swaps
-        names = {kit.id: kit.name for kit in self._session.project.kits}
+        project = self._session.project
+        names = {kit.id: kit.name for kit in project.kits}
+        own = project.kit_of(project.rig(self._session.rig_id)).socket_thread
+        screws = {kit.id: f"; take a {kit.socket_thread} screw" if kit.socket_thread != own else "" for kit in project.kits}
         while len(self._rows) < len(swaps):
             words, take, row = QLabel(), QPushButton("Change"), len(self._rows)
             take.clicked.connect(lambda _=False, row=row: self._take(self._swaps[row]))
@@ -155,7 +158,7 @@ class BalanceExtras(QWidget):
             take.setVisible(index < len(swaps) and bool(swaps[index].changes))
             if index < len(swaps):
                 swap = swaps[index]
-                words.setText(f"{names[swap.kit]}: {swap.words.text(self._session.display)}")
+                words.setText(f"{names[swap.kit]}: {swap.words.text(self._session.display)}{screws[swap.kit]}")
                 take.setObjectName(f"swap.{swap.kit}")
                 take.setAccessibleName(f"Change to {names[swap.kit]}")
 

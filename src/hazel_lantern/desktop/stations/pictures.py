@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 
 from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.evaluate import LENS, Outline
-from hazel_lantern.core.sketch import BODY, SWEEP, Sketch, same
+from hazel_lantern.core.sketch import BODY, SWEEP, Sketch
 from hazel_lantern.core.units import Display
-from hazel_lantern.desktop.stage.painter import fit, paint_sketch
+from hazel_lantern.desktop.stage.drawing import Drawing
+from hazel_lantern.desktop.stage.painter import fit, mark, shown
 from hazel_lantern.desktop.theme.theme import Theme
 
 HIGH = 172
@@ -24,36 +25,62 @@ class Picture(QWidget):
         super().__init__(parent)
         self._theme, self._sketch = theme, None
         self._left, self._right = name, ""
+        self._drawing = Drawing()
         self.setObjectName(f"picture.{name}")
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
 
     _sketch: Sketch | None
 
     def show_picture(self, sketch: Sketch | None, left: str, right: str) -> None:
-        shown, words = self._sketch, (self._left, self._right)
-        self._sketch, self._left, self._right = sketch or shown, left, right
-        # A drag of the end leaves the start as it was.
-        if words != (left, right) or shown is None or (sketch is not None and not same(sketch, shown)):
+        if (self._left, self._right) != (left, right):
+            self._left, self._right = left, right
             self.setAccessibleName(f"Picture, {left}: {right}")
+            self.update(0, self.height() - self._words, self.width(), self._words)
+        if sketch is not None:
+            self._sketch = sketch
+            self._lay()
+
+    @property
+    def _words(self) -> int:
+        """Height of the line of words."""
+        return self._theme.px(24)
+
+    def _frame(self, sketch: Sketch) -> QRectF:
+        x0, y0, x1, y1 = sketch.box
+        area = QRectF(self.rect()).adjusted(1, 1, -1, -self._words)
+        px = min(area.width() / (x1 - x0), area.height() / (y1 - y0))
+        return QRectF(area.center().x() - (x1 - x0) * px / 2, area.top(), (x1 - x0) * px, (y1 - y0) * px)
+
+    def _lay(self) -> None:
+        """The picture at this size: a drag of the end leaves the start, and much of any picture, as it was."""
+        if self._sketch is None:
+            return
+        frame, theme = self._frame(self._sketch), self._theme
+        scale = fit(self._sketch.box, frame)
+        changed = self._drawing.lay((frame.getRect(), self._sketch.box), shown(self._sketch, {BODY, SWEEP}), lambda item: mark(item, scale, theme, frame))
+        if changed is None:
             self.update()
+        else:
+            self.update(changed & frame.toAlignedRect())
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        self._lay()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter, theme = QPainter(self), self._theme
-        words = theme.px(24)
-        area = QRectF(self.rect()).adjusted(1, 1, -1, -words)
+        painter, theme, area = QPainter(self), self._theme, QRectF(self.rect())
+        painter.fillRect(event.rect(), theme.color("ground"))
         if self._sketch is not None:
-            x0, y0, x1, y1 = self._sketch.box
-            px = min(area.width() / (x1 - x0), area.height() / (y1 - y0))
-            frame = QRectF(area.center().x() - (x1 - x0) * px / 2, area.top(), (x1 - x0) * px, (y1 - y0) * px)
+            area = self._frame(self._sketch)
             painter.save()
-            painter.setClipRect(frame)
-            paint_sketch(painter, self._sketch, fit(self._sketch.box, frame), theme, {BODY, SWEEP})
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.setClipRect(area)
+            self._drawing.paint(painter, event.region())
             painter.restore()
             painter.setPen(QPen(theme.color("line"), 1.2))
             painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRoundedRect(frame, 4, 4)
-            area = frame
-        below = QRectF(area.left() + 3, self.height() - words, area.width() - 6, words)
+            painter.drawRoundedRect(area, 4, 4)
+        below = QRectF(area.left() + 3, self.height() - self._words, area.width() - 6, self._words)
         painter.setFont(theme.font(12))
         painter.setPen(theme.color("muted"))
         painter.drawText(below, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, self._left)

@@ -10,13 +10,14 @@ from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QInputDialog, QLabel, 
 
 from hazel_lantern.core import editing
 from hazel_lantern.core.errors import HazelError
+from hazel_lantern.core.finding import STOP, WATCH
 from hazel_lantern.core.kinds import DECLARED
 from hazel_lantern.core.project import Project
 from hazel_lantern.core.proposals import Proposal, proposals
 from hazel_lantern.core.sketch import BODY, Ring, Shape, Sketch, Stroke
 from hazel_lantern.core.staging.things import THINGS
 from hazel_lantern.core.units import Display
-from hazel_lantern.desktop.stage.painter import fit, paint_sketch
+from hazel_lantern.desktop.stage.painter import paint_sketch
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.chooser import Chooser
 from hazel_lantern.desktop.widgets.glyphs import NAMES, paint_lantern
@@ -117,11 +118,14 @@ class ShotExtras(QWidget):
         if result is None:
             return []
         own = result.context.payload
-        lines = [f"This kit {show.text(own.mass, 'kg')}, its centre {show.text(float(own.cg[0]), 'm')} ahead of the mount's middle, {show.text(float(own.cg[2]), 'm')} above it."]
+        lines = [
+            f"This kit {show.text(own.mass, 'kg')}, its centre {show.text(float(own.cg[0]), 'm')} ahead of the mount's middle, {show.text(float(own.cg[2]), 'm')} above it; its screw is {result.context.kit.socket_thread}."
+        ]
         for kit in result.context.other_kits:
             heavier, further = kit.mass - own.mass, kit.ahead - float(own.cg[0])
+            screw = f", screw {kit.thread}" if kit.thread != result.context.kit.socket_thread else ""
             mass = f"{show.text(abs(heavier), 'kg')} {'heavier' if heavier >= 0 else 'lighter'}"
-            lines.append(f"{kit.name}: {mass}, centre {show.text(abs(further), 'm')} further {'ahead' if further >= 0 else 'back'}.")
+            lines.append(f"{kit.name}: {mass}, centre {show.text(abs(further), 'm')} further {'ahead' if further >= 0 else 'back'}{screw}.")
         return lines
 
     # Things, items, shots
@@ -244,20 +248,24 @@ class ProposalCard(QAbstractButton):
         xs, ys = [p[0] for p in points], [p[1] for p in points]
         self._sketch = Sketch(kept, (min(xs), min(0.0, *ys), max(xs), max(ys)), ground=False)
         sizes = result.headline("rig", show).split(", ")[-1]
-        self._words = f"{sizes} · {show.text(proposal.amount('build.cost'), 'currency')}"
-        stops = sum(f.state == "stop" for f in result.findings)
-        self._worst = f"{show.text(proposal.amount('rig.mass'), 'kg')}, " + (f"{stops} to solve" if stops else "nothing to solve")
+        mass, cost = show.text(proposal.amount("rig.mass"), "kg"), show.text(proposal.amount("build.cost"), "currency")
+        # Findings come worst first.
+        stops, worst = sum(f.state == STOP for f in result.findings), result.findings[0]
+        solve = f"{stops} to solve: " if stops else "watch: " if worst.state == WATCH else ""
+        said = f"{solve}{worst.title[:1].lower()}{worst.title[1:]}" if solve else "all clear"
+        self._lines = ((sizes, theme.font(12, numbers=True)), (f"{mass} · {cost}", theme.font(12, numbers=True)), (said, theme.font(12)))
         self.setObjectName(f"proposal.{proposal.kind}.{proposal.variant}")
-        self.setAccessibleName(f"{proposal.name}, {self._words}, {NAMES[proposal.state]}")
-        self.setToolTip("Add this rig to the project")
+        self.setAccessibleName(f"{proposal.name}, {sizes}, {mass}, {cost}, {said}, {NAMES[proposal.state]}")
+        self.setToolTip(f"{worst.sentence.text(show)}\nPress to add this rig to the project." if solve else "Press to add this rig to the project.")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAttribute(Qt.WidgetAttribute.WA_Hover)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setFixedHeight(theme.px(74))
+        two_lines = QFontMetricsF(theme.font(12.5, weight=700)).horizontalAdvance(proposal.name) > theme.px(160)
+        self.setFixedHeight(theme.px(106 if two_lines else 90))
 
     def sizeHint(self) -> QSize:
-        return QSize(self._theme.px(270), self._theme.px(74))
+        return QSize(self._theme.px(270), self.height())
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter, theme, px = QPainter(self), self._theme, self._theme.px
@@ -269,16 +277,18 @@ class ProposalCard(QAbstractButton):
         area = QRectF(px(8), px(8), px(68), self.height() - px(16))
         painter.save()
         painter.setClipRect(area)
-        paint_sketch(painter, self._sketch, fit(self._sketch.box, area), theme, {BODY})
+        paint_sketch(painter, self._sketch, area, theme, {BODY})
         painter.restore()
-        left, wide = px(84), self.width() - px(84) - px(30)
-        for top, text, font, role in (
-            (px(7), self._proposal.name, theme.font(12.5, weight=700), "ink"), (px(27), self._words, theme.font(12, numbers=True), "muted"), (px(47), self._worst, theme.font(12), "muted"),
-        ):  # fmt: skip
+        left, wide = px(84), self.width() - px(84) - px(12)
+        painter.setFont(theme.font(12.5, weight=700))
+        painter.setPen(theme.color("ink"))
+        name = painter.boundingRect(QRectF(left, px(7), wide - px(18), px(40)), Qt.TextFlag.TextWordWrap, self._proposal.name)
+        painter.drawText(name, Qt.TextFlag.TextWordWrap, self._proposal.name)
+        painter.setPen(theme.color("muted"))
+        for n, (text, font) in enumerate(self._lines):
             painter.setFont(font)
-            painter.setPen(theme.color(role))
             short = QFontMetricsF(font).elidedText(text, Qt.TextElideMode.ElideRight, wide)
-            painter.drawText(QRectF(left, top, wide, px(20)), Qt.AlignmentFlag.AlignVCenter, short)
+            painter.drawText(QRectF(left, name.bottom() + px(3) + n * px(18), wide, px(18)), Qt.AlignmentFlag.AlignVCenter, short)
         paint_lantern(painter, QRectF(self.width() - px(28), px(8), px(20), px(20)), self._proposal.state, theme)
 
 

@@ -89,7 +89,7 @@ def _parts(context: Context, rig: Gantry) -> tuple[tuple[Part, ...], tuple[Buy, 
     screws = 2 * math.ceil(rig.span / context.number("board.screws"))
     bought = (
         Buy(rig.wheel.name, 8, rig.wheel.price, rig.wheel.words), Buy("Axle bolt M8×45 with two nuts", 8, 0.9), Buy("End stop, rubber", 6, 0.8), Buy("Swing bolt M10 with thrust washers", 1, 4.5),
-        Buy("Rated tether, steel wire with shackle", 1, 9.0, "to another part of the structure"), Buy("Camera screw 1/4-20", 1, 2.4),
+        Buy("Rated tether, steel wire with shackle", 1, 9.0, "to another part of the structure"), Buy(f"Camera screw {context.kit.socket_thread}", 1, 2.4),
         *((Buy("Wood screw 5×50", screws, 0.07, "bridge"),) if context.rig.variant == BOARDS else ()),
     )  # fmt: skip
     return tuple(made), bought

@@ -226,7 +226,7 @@ def _balance_remedies(context: Context, jib: Jib) -> tuple[Remedy, ...]:
             found.append(Remedy("slide", Words("Slide to {}", ((place, "m"),)), (("weights.place", place),)))
     # When the owned weights cannot do it, plates_finding says what is missing.
     with suppress(InfeasibleError, InputError):
-        found.append(Remedy("balance", Words("Balance it for me"), rack(context, jib.front_moment)))
+        found.append(Remedy("balance", Words("Balance it for me"), jib.once("rack", lambda: rack(context, jib.front_moment))))
     others = sum(b.mass * b.above for b in jib.bodies if b.frame == "arm" and b.name not in WEIGHTS)
     height = round(-others / mass, 4) if mass >= LEAST else 0.0
     if mass >= LEAST and -0.4 <= height <= 0.4 and abs(height - context.number("weights.above")) > 2e-3:
@@ -267,7 +267,7 @@ def plates_finding(context: Context, jib: Jib, report: Report) -> None:
     if context.number("weights.nearest") > context.number("arm.rear"):
         return
     try:
-        rack(context, jib.front_moment)
+        jib.once("rack", lambda: rack(context, jib.front_moment))
     except InfeasibleError as error:
         least, owned = error.nearest.get("least_mass", 0.0), sum(p.mass for _, p in context.owned)
         report.findings.append(Finding(

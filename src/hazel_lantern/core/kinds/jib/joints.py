@@ -175,9 +175,10 @@ def _sleeve(context: Context, jib: Jib, report: Report, worked: float) -> None:
 
 def _screw(context: Context, report: Report) -> None:
     length, stack, depth = context.number("screw.length"), context.number("screw.stack"), context.kit.socket_depth_m
-    reach, verdict = pins.camera_screw(length, stack, depth)
+    thread = pins.CAMERA_THREADS[context.kit.socket_thread]
+    reach, verdict = pins.camera_screw(length, stack, depth, thread.pitch)
     report.add(by_method("build.screw", "Screw reaches into the camera", reach, "m", "build", "screw length minus what it passes", (
-        context.given("l", "screw.length", "screw", "m"), context.given("p", "screw.stack", "plate and pad", "m")), source="drive 8.5"))  # fmt: skip
+        context.given("l", "screw.length", "screw", "m"), context.given("p", "screw.stack", "plate and pad", "m")), assumptions=(f"a {context.kit.socket_thread} thread",), source="drive 8.5"))  # fmt: skip
     good = min(depth - 0.0006, max(pins.SHORT + 0.0003, depth - 0.0013))
     remedy = (Remedy("stack", Words("Make the plate {}", ((round(length - good, 5), "m"),)), (("screw.stack", round(length - good, 5)),)),) if 0 <= length - good <= 0.04 else ()
     said = {

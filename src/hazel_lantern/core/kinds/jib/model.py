@@ -306,19 +306,19 @@ def members(context: Context, jib: Jib, poses: np.ndarray) -> Members:
     along = np.column_stack([np.cos(angle), np.sin(angle)])
     tail = lower - along * jib.rear
 
-    def at(point: np.ndarray) -> np.ndarray:
-        """From the arm's own plane, (2,) or (n, 2)."""
-        return np.column_stack([point[..., 0] * cos, point[..., 0] * sin, np.broadcast_to(point[..., 1], len(poses))])
-
-    found: list[Laid] = [(Member("arm", jib.arm.depth / 2), at(tail), at(pin))]
+    # In the arm's own plane, (2,) or (n, 2), before it slews.
+    flat: list[Laid] = [(Member("arm", jib.arm.depth / 2), tail, pin)]
     if jib.level == BY_BARS:
-        found.append((Member("upper bar", jib.bar.depth / 2), at(upper), at(head)))
-    found += [(Member("head upright", jib.upright.depth / 2), at(pin), at(head)), (Member("post", jib.post.depth / 2, False), (0.0, 0.0, 0.1), at(upper))]
+        flat.append((Member("upper bar", jib.bar.depth / 2), upper, head))
+    flat += [(Member("head upright", jib.upright.depth / 2), pin, head), (Member("post", jib.post.depth / 2, False), (0.0, 0.1), upper)]
     if jib.mast > 0:
         top = lower + jib.mast * np.column_stack([-along[:, 1], along[:, 0]])
-        found += [(Member("stay mast", 0.006), at(lower), at(top)), (Member("stay cable", 0.003), at(top), at(pin)), (Member("rear stay", 0.003), at(top), at(tail))]
+        flat += [(Member("stay mast", 0.006), lower, top), (Member("stay cable", 0.003), top, pin), (Member("rear stay", 0.003), top, tail)]
     if jib.hung:
         weights = lower - along * context.number("weights.place")
-        found.append((Member("weights", jib.weights_radius), at(weights), at(weights - (0.0, 0.01))))
-    found += [(Member("leg", 0.02, False), (0.0, 0.0, 0.3), (x, y, 0.0)) for x, y in jib.feet]
-    return Members.at(len(poses), found)
+        flat.append((Member("weights", jib.weights_radius), weights, weights - (0.0, 0.01)))
+    turning, legs = Members.at(len(poses), flat), [(Member("leg", 0.02, False), (0.0, 0.0, 0.3), (x, y, 0.0)) for x, y in jib.feet]
+    out, high = np.moveaxis(turning.ends, -1, 0)
+    swung = np.stack([out * cos[:, None, None], out * sin[:, None, None], high], axis=-1)
+    standing = Members.at(len(poses), legs)
+    return Members((*turning.pieces, *standing.pieces), np.concatenate([swung, standing.ends], axis=1))

@@ -59,7 +59,7 @@ def parts(context: Context, jib: Jib) -> tuple[tuple[Part, ...], tuple[Buy, ...]
         Buy(f"{jib.bearing.name}, {bolt.id}", faces, jib.bearing.price, jib.bearing.words),
         Buy(f"Washer {bolt.id}", faces + 2, round(bolt.price * 0.08, 2)),
         Buy(f"Threaded rod {bolt.id}, 200 mm", 1, round(bolt.price * 1.5, 2), "weight pin, with two collars"),
-        Buy("Camera screw 1/4-20", 1, 2.4),
+        Buy(f"Camera screw {context.kit.socket_thread}", 1, 2.4),
         *((Buy(jib.stand.name, 1, jib.stand.price),) if jib.stand.price else ()), *((Buy(jib.pan.name, 1, jib.pan.price, jib.pan.words),) if jib.pan.price else ()),
     ]  # fmt: skip
     if jib.level == BY_CABLE:

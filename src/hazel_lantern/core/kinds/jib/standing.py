@@ -112,14 +112,7 @@ def _worst(jib: Jib, push: float, *, rear: bool = False) -> Worst:
 
 def _pan(context: Context, jib: Jib, report: Report, knock: float) -> None:
     """What the arm pans on: how hard it turns, and the tilting moment it must take."""
-    arms = [k for k, body in enumerate(jib.bodies) if body.frame not in (FIXED, TURNING)]
-    angles = np.linspace(jib.limits.low, jib.limits.high, POSES)
-    places, lens = jib.places(angles), jib.lens_height(angles)
-    worst = 0.0
-    for camera in (True, False):
-        masses = np.array([jib.bodies[k].mass if camera or jib.bodies[k].name != "camera kit" else 0.0 for k in arms])
-        tilting = np.abs(places[:, arms, 0] @ masses) * GRAVITY + knock * np.maximum(lens - jib.foot, 0.0)
-        worst = max(worst, float(tilting.max()))
+    worst = jib.once(("tilts", knock), partial(_tilts, jib, knock))
     report.add(
         by_formula("balance.pan", "Push at the camera to pan", "N", "balance", PAN, (
             Given("M_p", jib.pan.friction, "N*m", f"friction of the {jib.pan.name.lower()}", "pan.bearing"), context.given("L", "arm.front", "front arm", "m")), assumptions=("arm level",), source="lever"),
@@ -132,6 +125,19 @@ def _pan(context: Context, jib: Jib, report: Report, knock: float) -> None:
         Words(f"The {jib.pan.name.lower()} is tilted with up to {{}}; it takes {{}}.", ((worst, "N*m"), (jib.pan.moment, "N*m"))),
         (Remedy("pan", Words(f"Use a {stronger.name[:1].lower()}{stronger.name[1:]}"), (("pan.bearing", stronger.id),)),) if stronger and worst > 0.8 * jib.pan.moment else (),
     ))  # fmt: skip
+
+
+def _tilts(jib: Jib, knock: float) -> float:
+    """The largest moment that tilts what the arm pans on [N*m]."""
+    arms = [k for k, body in enumerate(jib.bodies) if body.frame not in (FIXED, TURNING)]
+    angles = np.linspace(jib.limits.low, jib.limits.high, POSES)
+    places, lens = jib.places(angles), jib.lens_height(angles)
+    worst = 0.0
+    for camera in (True, False):
+        masses = np.array([jib.bodies[k].mass if camera or jib.bodies[k].name != "camera kit" else 0.0 for k in arms])
+        tilting = np.abs(places[:, arms, 0] @ masses) * GRAVITY + knock * np.maximum(lens - jib.foot, 0.0)
+        worst = max(worst, float(tilting.max()))
+    return worst
 
 
 def safe_map(context: Context, jib: Jib) -> Field:

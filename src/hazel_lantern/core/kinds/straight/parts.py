@@ -6,6 +6,7 @@ import math
 
 from hazel_lantern.core.kinds.base import Context
 from hazel_lantern.core.kinds.straight.model import Straight
+from hazel_lantern.core.mechanics.pins import CAMERA_THREADS
 from hazel_lantern.core.workshop.marks import Mark
 from hazel_lantern.core.workshop.part import Buy, Part
 
@@ -33,14 +34,14 @@ def straight_parts(context: Context, rig: Straight, supports: tuple[float, ...],
     middle = long / 2
     axles = tuple(Mark(middle + sign * rig.wheelbase / 2, "hole", 0.0085, note=f"{name} axle") for sign, name in ((-1, "rear"), (1, "front")))
     single = (Mark(middle, "hole", 0.0085, note="eccentric, the third wheel"),) if len(rig.wheels) == 3 else ()
-    camera = Mark(middle + float(rig.mount[0]), "hole", 0.0065, note="camera or head screw")
+    camera = Mark(middle + float(rig.mount[0]), "hole", CAMERA_THREADS[context.kit.socket_thread].hole, note="camera or head screw")
     marks = tuple(sorted((*axles, *single, camera), key=lambda mark: mark.at))
     parts.append(piece(context, "P1", "Carriage plate", PLATE, long, 1, marks, "rear end", "all holes from one end"))
     count = len(rig.wheels) * (2 if rig.wheel.shape == "round" and rails == 2 else 1)
     bought = [
         Buy(rig.wheel.name, count, rig.wheel.price, rig.wheel.words), Buy("Axle bolt M8×45 with two nuts", count, 0.9),
         *((Buy("Eccentric spacer, 8 mm", 1, 1.2, "turn it to nip the third wheel up"),) if single else ()),
-        Buy("End stop, rubber", 2, 0.8, "a carriage must not leave the rail"), Buy("Camera screw 1/4-20", 1, 2.4),
+        Buy("End stop, rubber", 2, 0.8, "a carriage must not leave the rail"), Buy(f"Camera screw {context.kit.socket_thread}", 1, 2.4),
         *((Buy("Countersunk screw 5×40", 2 * parts[1].quantity, 0.06, "ties"),) if rails == 2 else ()),
     ]  # fmt: skip
     return parts, bought
