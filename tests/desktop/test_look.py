@@ -98,7 +98,7 @@ def test_a_drawing_laid_anew_tells_just_where_it_was_and_is_another(qapp):
     assert lay(Shape(square + 2.0, "wood"), Shape(square.copy(), "wood")).isEmpty()
     moved = lay(still, Shape(square + (0.6, 0.0), "wood"))
     assert moved.contains(QPoint(75, 325)) and moved.contains(QPoint(140, 325))
-    assert not moved.intersects(QRect(250, 100, 50, 50))
+    assert not moved.intersects(QRect(240, 80, 50, 50))
     for other in (Shape(square + (0.6, 0.0), "steel"), Shape(square[:3] + (0.6, 0.0), "steel"), Stroke(square + (0.6, 0.0), "steel", layer="ghost"), Ring((0.5, 0.5), 0.2)):
         assert not lay(still, other).isEmpty()
         assert lay(still, other).isEmpty()

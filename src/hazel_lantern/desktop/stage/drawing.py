@@ -8,7 +8,8 @@ from typing import Any
 import numpy as np
 from msgspec import Struct
 from msgspec.structs import astuple
-from PyQt6.QtGui import QPainter, QRegion
+from PyQt6.QtCore import QRect
+from PyQt6.QtGui import QPainter
 
 from hazel_lantern.desktop.stage.painter import Mark
 
@@ -21,8 +22,8 @@ class Drawing:
         self._keys: list[Any] = []
         self._marks: list[Mark] = []
 
-    def lay(self, setting: Hashable, wanted: Sequence[Any], make: Callable[[Any], Mark]) -> QRegion | None:
-        """The marks of what is wanted, in painting order, and the pixels that changed; None is all of them.
+    def lay(self, setting: Hashable, wanted: Sequence[Any], make: Callable[[Any], Mark]) -> QRect | None:
+        """The marks of what is wanted, in painting order, and what holds all pixels that changed, one rectangle since a ragged edge slows painting; None is all of them.
 
         `setting` is all else a mark depends on, such as the scale and the colours.
         """
@@ -30,20 +31,19 @@ class Drawing:
         if setting != self._setting or len(keys) != len(self._keys):
             self._marks, changed = [make(one) for one in wanted], None
         else:
-            changed = QRegion()
+            changed = QRect()
             for n, (before, now) in enumerate(zip(self._keys, keys, strict=True)):
                 if before != now:
                     old, self._marks[n] = self._marks[n], make(wanted[n])
-                    changed += old.bounds
-                    changed += self._marks[n].bounds
+                    changed |= old.bounds | self._marks[n].bounds
         self._setting, self._keys = setting, keys
         return changed
 
-    def paint(self, painter: QPainter, region: QRegion) -> None:
-        """The marks that touch a region."""
+    def paint(self, painter: QPainter, part: QRect) -> None:
+        """The marks that touch a part of the widget."""
         opacity = 1.0
         for mark in self._marks:
-            if region.intersects(mark.bounds):
+            if part.intersects(mark.bounds):
                 if mark.opacity != opacity:
                     opacity = mark.opacity
                     painter.setOpacity(opacity)

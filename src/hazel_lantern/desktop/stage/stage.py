@@ -178,7 +178,7 @@ class Stage(QWidget):
         if changed is None or relabelled is None:
             self.update()
         else:
-            self.update(changed + relabelled)
+            self.update(changed | relabelled)
 
     def _wanted_texts(self) -> list[tuple[QSizeF, list[QPointF], str, str]]:
         assert self._sketch is not None and self._scale is not None
@@ -285,9 +285,9 @@ class Stage(QWidget):
             painter.drawPixmap(0, 0, self._backdrop(self._sketch.ground))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setFont(self._theme.font(12))
-        self._drawing.paint(painter, event.region())
+        self._drawing.paint(painter, event.rect())
         painter.setClipping(False)
-        self._labels.paint(painter, event.region())
+        self._labels.paint(painter, event.rect())
         self._grey(painter)
 
     def _backdrop(self, ground: bool) -> QPixmap:

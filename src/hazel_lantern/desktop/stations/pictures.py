@@ -75,7 +75,7 @@ class Picture(QWidget):
             painter.save()
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             painter.setClipRect(area)
-            self._drawing.paint(painter, event.region())
+            self._drawing.paint(painter, event.rect())
             painter.restore()
             painter.setPen(QPen(theme.color("line"), 1.2))
             painter.setBrush(Qt.BrushStyle.NoBrush)
