@@ -218,7 +218,7 @@ def test_the_drawing_is_to_scale_and_its_handles_move_what_they_name():
             angle = result.path(np.array([0.3]))[0]
             spot = next(h.at for h in moved.kind.sketch(context, jib, type("R", (), {})(), angle, "side").of(Handle) if h.key == handle.key)
             step = np.array(spot) - np.array(handle.at)
-            assert float(step @ np.array(handle.axis)) == pytest.approx(0.05, rel=1e-3)
+            assert float(step @ np.array(handle.moves[0][1])) == pytest.approx(0.05, rel=1e-3)
     loads = sum(arrow.newtons for arrow in sketch.of(Arrow))
     _, jib = model()
     assert loads == pytest.approx(GRAVITY * sum(b.mass for b in jib.bodies if b.frame in ("arm", "bar", "level")))

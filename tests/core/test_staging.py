@@ -97,17 +97,23 @@ def test_the_rig_stands_where_its_path_fits_and_a_dragged_one_stays():
 
 
 @pytest.mark.parametrize("view", [SET, SIDE, LENS])
-def test_every_view_of_the_set_shows_its_things_without_leaving_the_numbers(view):
-    sketch = solved().draw(0.3, view)
-    for item in sketch.of(Shape):
-        assert np.all(np.isfinite(item.points))
-    if view == SET:
-        grips = {h.key: h for h in sketch.of(Handle)}
-        assert grips["thing.keeper.x"].across == "thing.keeper.y"
-        assert not grips["thing.keeper.x"].quiet
+def test_every_view_of_the_set_shows_its_things_and_a_handle_goes_where_it_is_dragged(view):
+    project = sample()
+    # Held where it is and aslant, whatever is moved.
+    project = replace(project, rigs=replaced(project.rigs, replace(project.rigs[0], stands_m=(0.3, -1.0), heading_rad=1.2)))
+    sketch = solved(project).draw(0.3, view)
+    assert all(np.all(np.isfinite(item.points)) for item in sketch.of(Shape))
     x0, y0, x1, y1 = sketch.box
     assert x1 > x0
     assert y1 > y0
+    if view == LENS:
+        return
+    keeper, step = next(h for h in sketch.of(Handle) if h.key == "thing.keeper.x"), (0.03, 0.02)
+    assert not keeper.quiet
+    by = [(key, changes.value_of(project, "hive-jib", key) + right * step[0] + up * step[1]) for key, (right, up) in keeper.moves]
+    moved = solved(changes.set_values(project, "hive-jib", by)).draw(0.3, view)
+    spot = next(h.at for h in moved.of(Handle) if h.key == "thing.keeper.x")
+    assert (spot[0] - keeper.at[0], spot[1] - keeper.at[1]) == pytest.approx(step, abs=1e-9)
 
 
 def test_boxes_know_their_corners_and_their_inside():

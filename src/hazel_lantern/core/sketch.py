@@ -59,15 +59,17 @@ class Size(Struct, frozen=True):
 
 
 class Handle(Struct, frozen=True):
-    """A place to drag: the value changes by `per_metre` for each metre along `axis`, and that of `across` for each metre square to it, to the left. A quiet one only shows itself under the pointer."""
+    """A place to drag: by how much each parameter changes for a metre to the right and a metre up. A quiet one only shows itself under the pointer."""
 
-    key: str
     at: Point
-    axis: Point
-    per_metre: float = 1.0
-    across: str = ""
+    moves: tuple[tuple[str, Point], ...]
     name: str = ""
     quiet: bool = False
+
+    @property
+    def key(self) -> str:
+        """The parameter it is called by."""
+        return self.moves[0][0]
 
 
 class Note(Struct, frozen=True):
@@ -89,6 +91,11 @@ class Arrow(Struct, frozen=True):
 
 
 Item = Stroke | Lines | Shape | Ring | Size | Handle | Note | Arrow
+
+
+def handle(key: str, at: Point, axis: Point, per_metre: float = 1.0) -> Handle:
+    """A handle on one parameter, which changes by so much for each metre along an axis."""
+    return Handle(at, ((key, (axis[0] * per_metre, axis[1] * per_metre)),))
 
 
 class Sketch(Struct, frozen=True):

@@ -13,27 +13,17 @@ CIRCLE = np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 49)), np.sin(np.lin
 PERSON = 1.72
 
 
-def person(x: float) -> list[Item]:
-    """A standing person for scale."""
-    head = CIRCLE * (0.1, 0.125) + (x, PERSON - 0.125)
-    body = np.array(
-        [
-            (-0.2, 1.42),
-            (-0.12, 1.46),
-            (0.12, 1.46),
-            (0.2, 1.42),
-            (0.19, 0.86),
-            (0.13, 0.84),
-            (0.12, 0.0),
-            (0.015, 0.0),
-            (0.0, 0.78),
-            (-0.015, 0.0),
-            (-0.12, 0.0),
-            (-0.13, 0.84),
-            (-0.19, 0.86),
-        ]
-    )
-    return [Shape(head, "person"), Shape(body + (x, 0.0), "person")]
+# One side of a standing figure up to its neck, aside and up in shares of its height: leg, hip, armpit, hand, shoulder; the other side mirrors it.
+_HALF = np.array([
+    (0.006, 0.45), (0.014, 0.0), (0.076, 0.0), (0.092, 0.45), (0.096, 0.70), (0.114, 0.43), (0.150, 0.42), (0.155, 0.72), (0.138, 0.79), (0.095, 0.825), (0.036, 0.845), (0.030, 0.89),
+])  # fmt: skip
+FIGURE = np.concatenate([_HALF, _HALF[::-1] * (-1, 1)])
+HEAD = CIRCLE[::2] * (0.055, 0.065) + (0, 0.935)
+
+
+def person(x: float, height: float = PERSON, foot: float = 0.0) -> list[Item]:
+    """A standing person, for scale or on the set."""
+    return [Shape(part * height + (x, foot), "person") for part in (HEAD, FIGURE)]
 
 
 def person_above(at: tuple[float, float]) -> list[Item]:

@@ -8,6 +8,7 @@ import numpy as np
 
 from hazel_lantern.core import sketch as sk
 from hazel_lantern.core.kinds.base import Context, Kind
+from hazel_lantern.core.kinds.props import FIGURE, HEAD
 from hazel_lantern.core.optics import pose
 from hazel_lantern.core.project import Shot, Thing
 from hazel_lantern.core.sketch import Item, Lines, Shape, Sketch, Stroke
@@ -18,11 +19,6 @@ from hazel_lantern.core.staging.things import FACES, PERSON, SORTS, TREE, corner
 PX = 1e-3
 NEAR = 0.03
 ROUND = np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 25)), np.sin(np.linspace(0, 2 * math.pi, 25))])
-# One side of a standing figure up to its neck, aside and up in shares of its height: leg, hip, armpit, hand, shoulder; the other side mirrors it.
-HALF = np.array([
-    (0.006, 0.45), (0.014, 0.0), (0.076, 0.0), (0.092, 0.45), (0.096, 0.70), (0.114, 0.43), (0.150, 0.42), (0.155, 0.72), (0.138, 0.79), (0.095, 0.825), (0.036, 0.845), (0.030, 0.89),
-])  # fmt: skip
-BODY = np.concatenate([HALF, HALF[::-1] * (-1, 1)])
 FOOT = [[0, 1, 2, 3]]
 # Lines on the floor, a metre apart, about the metre the lens stands over.
 FLOOR = np.array([[(i, -12, 0), (i, 16, 0)] for i in range(-12, 13)] + [[(-12, i + 4, 0), (12, i + 4, 0)] for i in range(-12, 13)], float)
@@ -178,5 +174,5 @@ def _upright(film: _Film, thing: Thing) -> list[tuple[float, Item]]:
             placed(ROUND * (wide / 2, 0.35 * high) + (0, 0.65 * high)),
         )
         return [] if film.beside(np.concatenate([trunk, crown])) else [(depth, Shape(trunk, "figure")), (depth - 0.01, Shape(crown, fill))]
-    body, head = placed(BODY * high), placed((ROUND * (0.055, 0.065) + (0, 0.935)) * high)
+    body, head = placed(FIGURE * high), placed(HEAD * high)
     return [] if film.beside(np.concatenate([body, head])) else [(depth, Shape(body, fill)), (depth - 0.01, Shape(head, fill))]

@@ -10,12 +10,13 @@ from msgspec.structs import replace
 
 from hazel_lantern.core.finding import Words
 from hazel_lantern.core.kinds.base import Context, Kind, Report
+from hazel_lantern.core.kinds.props import person
 from hazel_lantern.core.optics.lens import angle_of_view
 from hazel_lantern.core.project import Thing
 from hazel_lantern.core.shot import ARC, CIRCLE, LOOK_DOWN
-from hazel_lantern.core.sketch import SIZES, SWEEP, Handle, Item, Note, Ring, Shape, Size, Sketch, Stroke
+from hazel_lantern.core.sketch import SIZES, SWEEP, Handle, Item, Note, Point, Ring, Shape, Size, Sketch, Stroke
 from hazel_lantern.core.staging.moves import Staged, Standing, staged
-from hazel_lantern.core.staging.things import ANCHOR, BEAM, PERSON, ROOM, SORTS, TREE, ZONE, corners, turn
+from hazel_lantern.core.staging.things import ANCHOR, BEAM, PERSON, ROOM, SORTS, TREE, WALL, ZONE, corners, turn
 
 CIRCLE_LINE = np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 49)), np.sin(np.linspace(0, 2 * math.pi, 49))])
 
@@ -33,7 +34,7 @@ def plan(context: Context, kind: Kind, model: object, report: Report, seen: Stag
         eye, at = camera.places[k], np.asarray(seen.subject.at_m)
         items.append(Size(_pair(eye), _pair(at), 0.0, float(np.linalg.norm(at[:2] - eye[:2])), "m", "", "away"))
     for thing in context.stage.things:
-        items.append(Handle(f"thing.{thing.id}.x", _pair(thing.at_m), (1.0, 0.0), across=f"thing.{thing.id}.y", name=thing.name, quiet=thing.id != shot.target))
+        items.append(Handle(_pair(thing.at_m), _flat(f"thing.{thing.id}.x", f"thing.{thing.id}.y"), thing.name, thing.id != shot.target))
         if thing.kind in (ZONE, ROOM) or thing.id == shot.target:
             items.append(
                 Note(
@@ -42,15 +43,20 @@ def plan(context: Context, kind: Kind, model: object, report: Report, seen: Stag
                     SORTS[thing.kind].fill if not SORTS[thing.kind].solid else "ink",
                 )
             )
-    items.append(Handle("shot.start_x", _pair(seen.asked[0]), (1.0, 0.0), across="shot.start_y", name="Start of the move"))
+    items.append(Handle(_pair(seen.asked[0]), _flat("shot.start_x", "shot.start_y"), "Start of the move"))
     for index, point in enumerate(shot.via_m):
-        items.append(Handle(f"via.{index}.x", _pair(point), (1.0, 0.0), across=f"via.{index}.y", name=f"Way point {index + 1}"))
+        items.append(Handle(_pair(point), _flat(f"via.{index}.x", f"via.{index}.y"), f"Way point {index + 1}"))
     items += _sharp(report, seen, k) if shot.move != LOOK_DOWN else []
     way = float(np.linalg.norm(seen.asked[0, :2] - seen.asked[-1, :2]))
     if shot.move not in (ARC, CIRCLE) and way > 1e-6:
-        items.append(Handle("shot.end_x", _pair(seen.asked[-1]), (1.0, 0.0), across="shot.end_y", name="End of the move"))
+        items.append(Handle(_pair(seen.asked[-1]), _flat("shot.end_x", "shot.end_y"), "End of the move"))
         items.append(Size(_pair(seen.asked[0]), _pair(seen.asked[-1]), 0.25, way, "m", "", "travel"))
     return Sketch(tuple(items), _box(context, seen, items), "set from above", ground=False)
+
+
+def _flat(x: str, y: str) -> tuple[tuple[str, Point], ...]:
+    """What a handle over the plan moves."""
+    return (x, (1.0, 0.0)), (y, (0.0, 1.0))
 
 
 def _pair(point: object) -> tuple[float, float]:
@@ -130,22 +136,41 @@ def _placed(drawn: Sketch, where: Standing) -> list[Item]:
 
 
 def behind(context: Context, kind: Kind, model: object, drawn: Sketch) -> Sketch:
-    """A side view with the set behind the rig: what lies along the rig's heading, at its true heights."""
-    seen = staged(context, kind, model)
-    heading = seen.where.heading
-    ahead = np.array([math.cos(heading), math.sin(heading)])
+    """A side view with the set behind the rig: what lies along the rig's heading, at its true heights, to be dragged along and up."""
+    where = staged(context, kind, model).where
+    ahead = np.array([math.cos(where.heading), math.sin(where.heading)])
     items: list[Item] = []
-    reach = drawn.box[2]
+    grips: list[Handle] = []
+    x0, y0, x1, y1 = drawn.box
     for thing in context.stage.things:
         if not SORTS[thing.kind].solid:
             continue
-        along = (corners(thing)[:, :2] - (seen.where.x, seen.where.y)) @ ahead
-        low, high = float(along.min()), float(along.max())
-        if thing.kind != TREE and high - low < 14:
-            foot, top = thing.at_m[2], thing.at_m[2] + thing.size_m[2]
-            items.append(Shape(np.array([(low, foot), (high, foot), (high, top), (low, top)]), "person"))
-            if thing.id == context.shot.target:
-                items.append(Note(((low + high) / 2, top + 0.15), Words(_safe(thing.name)), "muted", SIZES))
-                reach = max(reach, high + 0.4)
-    x0, y0, x1, y1 = drawn.box
-    return replace(drawn, items=(*items, *drawn.items), box=(x0, y0, max(x1, reach), y1))
+        along = (corners(thing)[:, :2] - (where.x, where.y)) @ ahead
+        low, high, foot, top = float(along.min()), float(along.max()), thing.at_m[2], thing.at_m[2] + thing.size_m[2]
+        items += _upright(thing, low, high)
+        looked_at = thing.id == context.shot.target
+        if looked_at:
+            items.append(Note(((low + high) / 2, top + 0.15), Words(_safe(thing.name)), "muted", SIZES))
+            x0, x1, y1 = min(x0, low - 0.4), max(x1, high + 0.4), max(y1, top + 0.3)
+        moves = ((f"thing.{thing.id}.x", _pair((ahead[0], 0.0))), (f"thing.{thing.id}.y", _pair((ahead[1], 0.0))), (f"thing.{thing.id}.z", (0.0, 1.0)))
+        grips.append(Handle(((low + high) / 2, (foot + top) / 2), moves, thing.name, not looked_at))
+    seen = [grip for grip in grips if x0 <= grip.at[0] <= x1 and grip.at[1] <= y1]
+    return replace(drawn, items=(*items, *drawn.items, *seen), box=(x0, y0, x1, y1))
+
+
+def _upright(thing: Thing, low: float, high: float) -> list[Item]:
+    """One thing from the side, quiet behind the rig; a wall as its outline alone."""
+    foot, top, middle = thing.at_m[2], thing.at_m[2] + thing.size_m[2], (low + high) / 2
+    if thing.kind == PERSON:
+        return person(middle, thing.size_m[2], foot)
+    if thing.kind == TREE:
+        trunk, (_, _, height) = 0.03 * (high - low), thing.size_m
+        crown = CIRCLE_LINE * ((high - low) / 2, 0.35 * height) + (middle, foot + 0.65 * height)
+        return [
+            Shape(np.array([(middle - trunk, foot), (middle + trunk, foot), (middle + trunk, foot + height / 2), (middle - trunk, foot + height / 2)]), "person"),
+            Shape(crown, "person"),
+        ]
+    if thing.kind == ANCHOR:
+        return [Ring((middle, foot), 0.06)]
+    outline = np.array([(low, foot), (high, foot), (high, top), (low, top), (low, foot)])
+    return [Stroke(outline, "muted", dash=True)] if thing.kind == WALL else [Shape(outline[:4], "person")]

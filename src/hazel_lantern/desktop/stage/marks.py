@@ -15,7 +15,14 @@ from hazel_lantern.core.units import INCH
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.session.session import Session
 
+FLAT = 1e-9  # less than this a drag does not change a parameter by
 ARROWS = {Qt.Key.Key_Right: 1, Qt.Key.Key_Up: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Down: -1}
+
+
+def arrow_step(session: Session, unit: str, event: QKeyEvent | None) -> float:
+    """What an arrow key adds, in SI: a step of the display, with Shift ten."""
+    times = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
+    return times * ARROWS[Qt.Key(event.key())] * session.display.step(unit)
 
 
 def nudge(session: Session, key: str, event: QKeyEvent | None) -> str | None:
@@ -24,9 +31,8 @@ def nudge(session: Session, key: str, event: QKeyEvent | None) -> str | None:
         return None
     quantity = session.parameters()[key]
     assert isinstance(quantity, Quantity)
-    step = session.display.step(quantity.unit) * (10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1)
     try:
-        session.set(key, round(float(session.value(key)) + step * ARROWS[Qt.Key(event.key())], 9))  # type: ignore[arg-type]
+        session.set(key, round(float(session.value(key)) + arrow_step(session, quantity.unit, event), 9))  # type: ignore[arg-type]
     except InputError as error:
         return error.allowed
     return ""
@@ -106,21 +112,20 @@ class Pill(QWidget):
 
 
 class Grip(QWidget):
-    """A lantern-coloured ring with a small bail: drag it along its axis."""
+    """A lantern-coloured ring with a small bail: drag it along what it moves."""
 
     refused = pyqtSignal(str)
     taken = pyqtSignal(str)
     SIZE = 30
     _shown: tuple[object, ...]
+    _handle: Handle | None
 
     def __init__(self, session: Session, theme: Theme, parent: QWidget) -> None:
         super().__init__(parent)
         self._session, self._theme = session, theme
-        self.key, self._shown = "", ()
-        self._axis: tuple[float, float] = (1.0, 0.0)
-        self._per_px = 0.0
-        self._across, self._label, self._quiet = "", "", False
-        self._start: tuple[QPointF, tuple[float, ...], tuple[float, float], float] | None = None
+        self._shown, self._handle, self._px = (), None, 1.0
+        self._label, self._quiet = "", False
+        self._start: tuple[Handle, QPointF, tuple[float, ...], float] | None = None
         self._gesture = 0
         self.setFixedSize(self.SIZE, self.SIZE)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -129,22 +134,25 @@ class Grip(QWidget):
 
     def show_handle(self, handle: Handle, at: QPointF, px: float) -> None:
         """A handle at a place on the stage, at a scale in pixels a metre."""
-        quantity, value, show = self._session.parameters()[handle.key], self._session.value(handle.key), self._session.display
-        if (handle, at, px, value, show.system) == self._shown:
+        values, show = self._values(handle), self._session.display
+        if (handle, at, px, values, show.system) == self._shown:
             return
-        self._shown = (handle, at, px, value, show.system)
-        assert isinstance(quantity, Quantity)
-        if handle.key != self.key:
-            self.key, self._across = handle.key, handle.across
-            self.setObjectName(f"handle.{handle.key}")
+        self._shown = (handle, at, px, values, show.system)
         if handle.quiet != self._quiet:
             self._quiet = handle.quiet
             self.update()
+        self._handle, self._px = handle, px
+        self.setObjectName(f"handle.{handle.key}")
+        quantity = self._session.parameters()[handle.key]
+        assert isinstance(quantity, Quantity)
         self._label = handle.name or quantity.label
-        name_it(self, f"{self._label}, {show.text(float(value), quantity.unit)}, handle")  # type: ignore[arg-type]
+        name_it(self, f"{self._label}, {show.text(values[0], quantity.unit)}, handle")
         self.setToolTip(f"{self._label}: drag, or arrow keys")
-        self._axis, self._per_px = handle.axis, handle.per_metre / px
         self.move(round(at.x() - self.SIZE / 2), round(at.y() - self.SIZE / 2))
+
+    @property
+    def key(self) -> str:
+        return self._handle.key if self._handle else ""
 
     def paintEvent(self, event: object) -> None:
         painter = QPainter(self)
@@ -167,39 +175,42 @@ class Grip(QWidget):
             painter.drawEllipse(middle, 12.5, 12.5)
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event.button() != Qt.MouseButton.LeftButton:
+        if event.button() != Qt.MouseButton.LeftButton or self._handle is None:
             event.ignore()
             return
         self.setFocus()
         self.taken.emit(self.key)
         self._gesture = self._session.new_gesture()
-        self._start = (event.globalPosition(), self._values(), self._axis, self._per_px)
+        self._start = (self._handle, event.globalPosition(), self._values(self._handle), self._px)
         self.setCursor(Qt.CursorShape.ClosedHandCursor)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if self._start is None:
             return
-        origin, values, axis, per_px = self._start
-        moved = event.globalPosition() - origin
-        # Along the axis, then square to it to the left; the screen's y points down.
-        steps = (moved.x() * axis[0] - moved.y() * axis[1], -moved.x() * axis[1] - moved.y() * axis[0])
-        wanted = [value + step * per_px for value, step in zip(values, steps, strict=False)]
-        if not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
-            snap = 0.5 * INCH if self._session.display.system == "in" else 0.01
-            wanted = [round(value / snap) * snap for value in wanted]
-        if all(math.isclose(new, old, abs_tol=1e-9) for new, old in zip(wanted, self._values(), strict=True)):
-            return
+        handle, origin, values, px = self._start
+        moved = (event.globalPosition() - origin) / px
+        snap = 0.5 * INCH if self._session.display.system == "in" else 0.01
+        wanted = []
+        for (key, (right, up)), value, now in zip(handle.moves, values, self._values(handle), strict=True):
+            # The screen's y points down.
+            new = value + moved.x() * right - moved.y() * up
+            if not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+                new = round(new / snap) * snap
+            if (abs(right) > FLAT or abs(up) > FLAT) and not math.isclose(new, now, abs_tol=1e-9):
+                wanted.append((key, new))
+        self._change(handle, wanted, self._gesture)
+
+    def _change(self, handle: Handle, wanted: list[tuple[str, float]], gesture: int = 0) -> None:
         try:
-            if self._across:
-                self._session.apply(f"Move {self._label}", list(zip((self.key, self._across), wanted, strict=True)), self._gesture)
-            else:
-                self._session.set(self.key, wanted[0], self._gesture)
+            if len(handle.moves) > 1 and wanted:
+                self._session.apply(f"Move {self._label}", wanted, gesture)
+            elif wanted:
+                self._session.set(*wanted[0], gesture)
         except InputError as error:
             self.refused.emit(error.allowed)
 
-    def _values(self) -> tuple[float, ...]:
-        keys = (self.key, self._across) if self._across else (self.key,)
-        return tuple(float(self._session.value(key)) for key in keys)  # type: ignore[arg-type]
+    def _values(self, handle: Handle) -> tuple[float, ...]:
+        return tuple(float(self._session.value(key)) for key, _ in handle.moves)  # type: ignore[arg-type]
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         self._start = None
@@ -211,8 +222,12 @@ class Grip(QWidget):
             self._start = None
             self._session.abandon(self._gesture)
             return
-        upright = Qt.Key(event.key()) in (Qt.Key.Key_Up, Qt.Key.Key_Down)
-        reason = nudge(self._session, self._across if self._across and upright else self.key, event)
+        if self._handle is not None and len(self._handle.moves) > 1 and Qt.Key(event.key()) in ARROWS:
+            way, step = int(Qt.Key(event.key()) in (Qt.Key.Key_Up, Qt.Key.Key_Down)), arrow_step(self._session, "m", event)
+            moved = [(key, slope[way], value) for (key, slope), value in zip(self._handle.moves, self._values(self._handle), strict=True) if abs(slope[way]) > FLAT]
+            self._change(self._handle, [(key, round(value + slope * step, 9)) for key, slope, value in moved])
+            return
+        reason = nudge(self._session, self.key, event)
         if reason is None:
             super().keyPressEvent(event)
         elif reason:

@@ -10,7 +10,7 @@ from hazel_lantern.core.finding import Words
 from hazel_lantern.core.kinds.base import Context, Report
 from hazel_lantern.core.kinds.gantry.model import Gantry, camera, path
 from hazel_lantern.core.kinds.props import CIRCLE, camera_above, camera_side, person, person_above
-from hazel_lantern.core.sketch import GHOST, SWEEP, Arrow, Handle, Item, Note, Ring, Shape, Size, Sketch, Stroke, box_outline
+from hazel_lantern.core.sketch import GHOST, SWEEP, Arrow, Item, Note, Ring, Shape, Size, Sketch, Stroke, box_outline, handle
 from hazel_lantern.core.units import GRAVITY
 
 
@@ -39,7 +39,7 @@ def _side(context: Context, rig: Gantry, report: Report, pose: np.ndarray) -> Sk
         Arrow((float(tip[0]), float(tip[2])), (0.0, -1.0), rig.payload * GRAVITY),
         Size((-half, z + 0.18), (half, z + 0.18), 0.0, rig.length, "m", "runway.length"), Size((half + 0.2, 0.0), (half + 0.2, z), 0.0, z, "m", "runway.height"),
         Size((float(tip[0]) + 0.16, float(tip[2])), (float(tip[0]) + 0.16, z - rig.bridge.depth / 2), 0.0, rig.drop, "m", "camera.drop"),
-        Handle("runway.length", (half, z), (1.0, 0.0), 2.0), Handle("camera.drop", (float(tip[0]), float(tip[2])), (0.0, -1.0)), Handle("runway.height", (-half, z), (0.0, 1.0)),
+        handle("runway.length", (half, z), (1.0, 0.0), 2.0), handle("camera.drop", (float(tip[0]), float(tip[2])), (0.0, -1.0)), handle("runway.height", (-half, z), (0.0, 1.0)),
     ]  # fmt: skip
     if "travel.drop" in report.figures:
         items.append(Note((0.0, z + 0.32), Words("sags up to {}", ((report.value("travel.drop"), "m"),)), "water", SWEEP))
@@ -99,8 +99,8 @@ def _above(context: Context, rig: Gantry, pose: np.ndarray) -> Sketch:
         *camera_above(tip[:2], angle, context.kit.lens_at_m[0]), Stroke(camera(rig, path(context, rig, np.array([0.0, 1.0])))[:, :2], "path", dash=True),
         *person_above((-half - 0.3, 0.0)),
         Size((half + 0.15, -side), (half + 0.15, side), 0.0, rig.span, "m", "span"), Size((-half, -side - 0.2), (half, -side - 0.2), 0.0, rig.length, "m", "runway.length"),
-        Size((x, y), (float(tip[0]), float(tip[1])), 0.12, float(pose[3]), "m", "boom.out"), Handle("span", (0.0, side), (0.0, 1.0), 2.0),
-        Handle("boom.out", (float(tip[0]), float(tip[1])), (math.cos(angle), math.sin(angle))),
+        Size((x, y), (float(tip[0]), float(tip[1])), 0.12, float(pose[3]), "m", "boom.out"), handle("span", (0.0, side), (0.0, 1.0), 2.0),
+        handle("boom.out", (float(tip[0]), float(tip[1])), (math.cos(angle), math.sin(angle))),
     ]  # fmt: skip
     if rig.counter:
         items.append(Shape(CIRCLE * 0.06 + tail, "weight"))

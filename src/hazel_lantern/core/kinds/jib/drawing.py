@@ -14,7 +14,7 @@ from hazel_lantern.core.kinds.jib.design import HANGING
 from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_BARS, BY_CABLE, BY_MOTOR, HOOK, LEVEL, WEIGHTS, Jib
 from hazel_lantern.core.kinds.props import CIRCLE, PERSON, camera_side, person, person_above
 from hazel_lantern.core.optics.lens import angle_of_view
-from hazel_lantern.core.sketch import GHOST, LOADS, SWEEP, Arrow, Handle, Item, Note, Ring, Shape, Size, Sketch, Stroke, box_outline
+from hazel_lantern.core.sketch import GHOST, LOADS, SWEEP, Arrow, Item, Note, Ring, Shape, Size, Sketch, Stroke, box_outline, handle
 from hazel_lantern.core.units import GRAVITY
 
 
@@ -149,15 +149,15 @@ def _sizes(context: Context, jib: Jib, angle: float, shot: np.ndarray) -> list[I
         Size((right, min(start, end)), (right, max(start, end)), 0.0, abs(end - start), "m", "", "rise"),
         Size((right + 0.25, 0.0), (right + 0.25, start), 0.0, context.shot.start_height_m, "m", "shot.start", "start"),
         Size((right + 0.5, 0.0), (right + 0.5, end), 0.0, context.shot.end_height_m, "m", "shot.end", "end"),
-        Handle("shot.start", _pair(_lens_path(jib, shot[:1])[0]), (0.0, 1.0)),
-        Handle("shot.end", _pair(_lens_path(jib, shot[-1:])[0]), (0.0, 1.0)),
+        handle("shot.start", _pair(_lens_path(jib, shot[:1])[0]), (0.0, 1.0)),
+        handle("shot.end", _pair(_lens_path(jib, shot[-1:])[0]), (0.0, 1.0)),
         *((Size(_pair(lower), _pair(upper), 0.17, jib.spacing, "m", "pivot.spacing"),) if jib.level == BY_BARS else ()),
         Size((0.0, -0.05), (foot, -0.05), 0.0, abs(foot), "m", "") if abs(abs(foot) - context.number("stand.radius")) > 1e-6
         else Size((0.0, -0.05), (foot, -0.05), 0.0, abs(foot), "m", "stand.radius"),
-        Handle("arm.front", _pair(pin), _pair(along)),
-        Handle("arm.rear", _pair(rear), _pair(-along)),
-        Handle("weights.place", _pair(weights), _pair(-along)),
-        Handle("pivot.height", _pair(lower), (0.0, 1.0)),
+        handle("arm.front", _pair(pin), _pair(along)),
+        handle("arm.rear", _pair(rear), _pair(-along)),
+        handle("weights.place", _pair(weights), _pair(-along)),
+        handle("pivot.height", _pair(lower), (0.0, 1.0)),
         Note((float(lower[0]) + 0.3, float(lower[1]) - 0.14), Words("arm at {}", ((angle, "rad"),)), "size", sk.SIZES),
         Note((float(_lens_path(jib, shot[:1])[0, 0]) + 0.42, start), Words("start {}", ((start, "m"),)), "path", GHOST),
         Note((float(_lens_path(jib, shot[-1:])[0, 0]) + 0.42, end), Words("end {}", ((end, "m"),)), "path", GHOST),
@@ -209,7 +209,7 @@ def _above(context: Context, jib: Jib, report: Report, pose: np.ndarray) -> Sket
     items += [
         Size((0.0, 0.0), (0.0, -reach), 0.0, reach, "m", "", "clear all round"),
         Size((0.0, 0.0), _pair(corner), 0.0, context.number("stand.radius"), "m", "stand.radius"),
-        Handle("stand.radius", _pair(corner), _pair(corner / np.linalg.norm(corner))),
+        handle("stand.radius", _pair(corner), _pair(corner / np.linalg.norm(corner))),
     ]  # fmt: skip
     box = reach + 0.3
     return Sketch(tuple(items), (-box, -box, box + 0.3, box), "from above", ground=False)

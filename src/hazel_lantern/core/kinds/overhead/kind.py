@@ -21,7 +21,7 @@ from hazel_lantern.core.kinds.straight.fit import sized_rail, travel_figures
 from hazel_lantern.core.kinds.straight.model import Straight, straight
 from hazel_lantern.core.kinds.straight.parts import straight_parts
 from hazel_lantern.core.mechanics.rails import Rest
-from hazel_lantern.core.sketch import Handle, Item, Ring, Size, Sketch, Stroke
+from hazel_lantern.core.sketch import Item, Ring, Size, Sketch, Stroke, handle
 from hazel_lantern.core.workshop.part import Buy, Part
 
 
@@ -102,7 +102,7 @@ def _draw(context: Context, rig: Overhead, report: Report, pose: np.ndarray, vie
     ends = [tuple(float(v) for v in way.on_floor(p, 0.3)) for p in (0.0, way.length)]
     held.append(Stroke(np.array(ends), "masonry", 0.06))
     a, b = (tuple(float(v) for v in way.on_floor(p, 0.16)) for p in (0.0, rig.places[0]))
-    sizes = [*drawing.rail_sizes(way, x), Size(a, b, 0.0, rig.places[0], "m", "support.inset"), Handle("support.inset", b, (1.0, 0.0))]  # type: ignore[arg-type]
+    sizes = [*drawing.rail_sizes(way, x), Size(a, b, 0.0, rig.places[0], "m", "support.inset"), handle("support.inset", b, (1.0, 0.0))]  # type: ignore[arg-type]
     made = drawing.side(context, way, report, x, held, sizes)
     x0, y0, x1, y1 = made.box
     return Sketch(made.items, (x0, y0, x1, max(y1, max(e[1] for e in ends) + 0.15)), made.title)

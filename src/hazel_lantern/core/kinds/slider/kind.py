@@ -19,7 +19,7 @@ from hazel_lantern.core.kinds.slider.standing import standing_figures
 from hazel_lantern.core.kinds.straight import bends, drawing, model, rolls
 from hazel_lantern.core.kinds.straight.fit import sized_rail, travel_figures
 from hazel_lantern.core.kinds.straight.parts import straight_parts
-from hazel_lantern.core.sketch import Handle, Item, Ring, Shape, Size, Sketch, box_outline
+from hazel_lantern.core.sketch import Item, Ring, Shape, Size, Sketch, box_outline, handle
 from hazel_lantern.core.workshop.part import Buy, Part
 
 NAMES = {TRIPOD: "one tripod", TWO: "two stands", TABLE: "a table"}
@@ -78,7 +78,7 @@ def _draw(context: Context, rig: Slider, report: Report, pose: np.ndarray, view:
     if rig.held != TRIPOD:
         inset = rig.places[0]
         a, b = (tuple(float(v) for v in way.on_floor(p, -0.3)) for p in (0.0, inset))
-        sizes += [Size(a, b, 0.0, inset, "m", "support.inset"), Handle("support.inset", b, (1.0, 0.0))]  # type: ignore[arg-type]
+        sizes += [Size(a, b, 0.0, inset, "m", "support.inset"), handle("support.inset", b, (1.0, 0.0))]  # type: ignore[arg-type]
     return drawing.side(context, way, report, x, held, sizes)
 
 

@@ -14,7 +14,7 @@ from hazel_lantern.core.kinds.props import CIRCLE, PERSON, camera_above, camera_
 from hazel_lantern.core.kinds.straight.model import Straight, path
 from hazel_lantern.core.mechanics import rails
 from hazel_lantern.core.optics.lens import angle_of_view
-from hazel_lantern.core.sketch import GHOST, SWEEP, Arrow, Handle, Item, Note, Ring, Shape, Size, Sketch, Stroke, box_outline
+from hazel_lantern.core.sketch import GHOST, SWEEP, Arrow, Item, Note, Ring, Shape, Size, Sketch, Stroke, box_outline, handle
 from hazel_lantern.core.units import GRAVITY
 
 SHOWN = 0.06  # metres of drawn bending that the largest drop is stretched to
@@ -116,8 +116,8 @@ def rail_sizes(rig: Straight, x: float) -> list[Item]:
         Size(_pair(_at(rig, 0.0, below)), _pair(_at(rig, rig.length, below)), 0.0, rig.length, "m", "rail.length"),
         Size(_pair(_at(rig, x - rig.wheelbase / 2, 0.02)), _pair(_at(rig, x + rig.wheelbase / 2, 0.02)), 0.0, rig.wheelbase, "m", "carriage.wheelbase"),
         Size((float(right[0]) + 0.3, 0.0), (float(right[0]) + 0.3, float(right[1])), 0.0, float(right[1]), "m", "rail.height" if abs(rig.slope) < 1e-9 else ""),
-        Handle("rail.length", _pair(right), _pair((right - left) / rig.length), 2.0),
-        Handle("rail.height", _pair(_at(rig, rig.length / 2, -rig.bar.depth)), (0.0, 1.0)),
+        handle("rail.length", _pair(right), _pair((right - left) / rig.length), 2.0),
+        handle("rail.height", _pair(_at(rig, rig.length / 2, -rig.bar.depth)), (0.0, 1.0)),
         Note(_pair(_at(rig, x, float(rig.lens[2]) + 0.2)), Words("lens at {}", ((float(_at(rig, x, float(rig.lens[2]))[1]), "m"),)), "size", sk.SIZES),
     ]  # fmt: skip
 
