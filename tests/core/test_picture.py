@@ -99,3 +99,30 @@ def test_a_thing_leaves_the_picture_only_when_all_of_it_is_beside_the_frame(kind
     assert len(changes_at) == 2
     half = 5.0 * shot.sensor_width_m / (2 * shot.focal_m)
     assert sum(seen) * 0.5 >= 2 * half
+
+
+def test_the_limit_of_sharpness_is_drawn_over_the_floor_at_that_depth():
+    result = solved()
+    seen, k = at_share(result.context, result.kind, result.model, 0.6)
+    shot, matrix, eye = result.context.shot, seen.camera.matrices[k], seen.camera.places[k]
+    limit = result.figures["shot.sharp_far"].value
+    (line,) = [item.points for item in result.draw(0.6, "lens").of(Stroke) if item.role == "water"]
+    # Ahead of the camera along the floor until a point lies that deep.
+    ahead = -matrix[:2, 2] / np.linalg.norm(matrix[:2, 2])
+    low, high = 0.0, 100.0
+    for _ in range(60):
+        far = (low + high) / 2
+        spot = pose.camera_points(matrix, eye, np.array([[*(eye[:2] + far * ahead), 0.0]]))
+        low, high = (far, high) if spot[0, 2] < limit else (low, far)
+    pixels = pose.project(spot, focal_pixels(shot), (shot.pixels_wide, shot.pixels_high))
+    # The figure is of 25 moments, the drawing of one more.
+    assert shot.pixels_high - line[:, 1] / PX == pytest.approx(pixels[0, 1], abs=2.0)
+
+
+@pytest.mark.parametrize(("frame", "shape"), [("2.39", 2.39), ("1", 1.0), ("0.5625", 0.5625)])
+def test_frame_lines_have_the_shape_asked_for_and_fill_the_picture_one_way(frame, shape):
+    lines = next(item.points for item in solved(changes.set_values(sample(), "hive-jib", [("shot.frame", frame)])).draw(0.4, "lens").of(Lines) if item.role == "frame-line")
+    across, high = np.ptp(lines.reshape(-1, 2), axis=0)
+    assert across / high == pytest.approx(shape)
+    assert across == pytest.approx(3840 * PX) or high == pytest.approx(2160 * PX)
+    assert lines.reshape(-1, 2).mean(axis=0) == pytest.approx((1920 * PX, 1080 * PX))

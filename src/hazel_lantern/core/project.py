@@ -100,6 +100,7 @@ class Shot(Part, frozen=True, kw_only=True):
     pixels_wide: float = 3840.0
     pixels_high: float = 2160.0
     judder: str = "usual"
+    frame: str = ""
     wanted_parallax: float = 0.5
     wanted_crossing_s: float = 8.0
     wanted_cover_m: float = 1.2

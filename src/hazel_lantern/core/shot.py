@@ -12,6 +12,10 @@ KEPT, ONCE, LEVEL = "kept", "once", "level"
 AIMS = ((KEPT, "Kept on it all the way"), (ONCE, "Set once, half-way"), (LEVEL, "Level, as the rig points"))
 JUDDER = (("usual", "Usual"), ("stricter", "Stricter"), ("looser", "Looser"))
 
+FRAMES = (
+    ("", "none"), ("2.39", "2.39 : 1"), ("2", "2 : 1"), ("1.85", "1.85 : 1"), ("1.778", "16 : 9"), ("1.333", "4 : 3"), ("1", "1 : 1"), ("0.8", "4 : 5"), ("0.5625", "9 : 16"),
+)  # fmt: skip
+
 PARAMETERS: tuple[Parameter, ...] = (
     Choice("shot.move", "Move", MOVES, RISE, "The move", "what the camera should do", "shot"),
     Quantity("shot.start", "Lens starts at", "m", 0.0, 8.0, 0.6, "The move", "height of the lens above the ground", "shot"),
@@ -36,6 +40,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("shot.squeeze", "Lens squeeze", "1", 1.0, 2.5, 1.0, "Picture", "1 for a plain lens", "shot"),
     Quantity("shot.pixels_wide", "Delivered, wide", "px", 100.0, 20000.0, 3840.0, "Picture", "pixels across", "shot"),
     Quantity("shot.pixels_high", "Delivered, high", "px", 100.0, 20000.0, 2160.0, "Picture", "pixels up", "shot"),
+    Choice("shot.frame", "Frame lines", FRAMES, "", "Picture", "drawn for another shape cut from it later; figures are of the whole picture", "shot"),
     Choice("shot.judder", "Judder", JUDDER, "usual", "Picture", "how strictly jumps between frames are judged", "shot"),
     Quantity("shot.wanted_parallax", "Near passes far by", "1", 0.01, 5.0, 0.5, "What would it take", "share of the picture's width", "shot"),
     Quantity("shot.wanted_crossing", "Crosses the screen in", "s", 0.2, 600.0, 8.0, "What would it take", "slowest time wanted for the fastest thing", "shot"),
@@ -47,7 +52,7 @@ FIELDS = {
     "shot.hold_start": "hold_start_s", "shot.hold_end": "hold_end_s", "shot.arc": "arc_rad", "shot.target": "target", "shot.aim": "aim", "shot.set": "set",
     "shot.capture": "capture_fps", "shot.shown": "shown_fps", "shot.shutter": "shutter_rad", "shot.aperture": "aperture", "shot.focal": "focal_m",
     "shot.sensor_width": "sensor_width_m", "shot.sensor_height": "sensor_height_m", "shot.squeeze": "squeeze",
-    "shot.pixels_wide": "pixels_wide", "shot.pixels_high": "pixels_high", "shot.judder": "judder",
+    "shot.pixels_wide": "pixels_wide", "shot.pixels_high": "pixels_high", "shot.judder": "judder", "shot.frame": "frame",
     "shot.wanted_parallax": "wanted_parallax", "shot.wanted_crossing": "wanted_crossing_s", "shot.wanted_cover": "wanted_cover_m", "shot.wanted_fill": "wanted_fill",
 }  # fmt: skip
 # Fields that are one number of a pair or triple: field and place in it.

@@ -7,13 +7,15 @@ import math
 import numpy as np
 
 from hazel_lantern.core import sketch as sk
+from hazel_lantern.core.finding import Words
 from hazel_lantern.core.kinds.base import Context, Kind
 from hazel_lantern.core.kinds.props import FIGURE, HEAD
 from hazel_lantern.core.optics import pose
 from hazel_lantern.core.project import Shot, Thing
-from hazel_lantern.core.sketch import Item, Lines, Shape, Sketch, Stroke
+from hazel_lantern.core.shot import LOOK_DOWN
+from hazel_lantern.core.sketch import Item, Lines, Note, Shape, Sketch, Stroke
 from hazel_lantern.core.staging.moves import Staged
-from hazel_lantern.core.staging.seen import focal_pixels
+from hazel_lantern.core.staging.seen import SHARP, depths, focal_pixels, in_focus
 from hazel_lantern.core.staging.things import FACES, PERSON, SORTS, TREE, corners
 
 PX = 1e-3
@@ -25,7 +27,7 @@ FLOOR = np.array([[(i, -12, 0), (i, 16, 0)] for i in range(-12, 13)] + [[(-12, i
 
 
 def picture(context: Context, kind: Kind, model: object, seen: Staged, k: int) -> Sketch:
-    """What is in the frame at the k-th place staged, far things first, with thirds."""
+    """What is in the frame at the k-th place staged, far things first, with thirds, frame lines, the limits of sharpness on the floor and how much the subject fills."""
     return Sketch(tuple(_items(context, kind, model, seen, k)), _frame(context.shot), "lens", ground=False, framed=True)
 
 
@@ -74,7 +76,7 @@ def _items(context: Context, kind: Kind, model: object, seen: Staged, k: int) ->
     film = _Film(context.shot, seen, k)
     x1, y1 = film.wide, film.tall
     items: list[Item] = [Shape(np.array([(0, 0), (x1, 0), (x1, y1), (0, y1)]), "sky")]
-    items += _floor(film)
+    items += [*_floor(film), *_in_focus(context.shot, film, seen)]
     pieces = _boxes(film, [thing for thing in context.stage.things if thing.kind not in (PERSON, TREE)])
     for thing in context.stage.things:
         if thing.kind in (PERSON, TREE):
@@ -92,7 +94,47 @@ def _items(context: Context, kind: Kind, model: object, seen: Staged, k: int) ->
             pieces.append((depth, Stroke(film.flat(inside), "aluminium", 2 * member.radius * film.focal[0] / depth)))
     items += [item for _, item in sorted(pieces, key=lambda piece: -piece[0])]
     thirds = np.array([[[(t * x1, 0), (t * x1, y1)], [(0, t * y1), (x1, t * y1)]] for t in (1 / 3, 2 / 3)]).reshape(-1, 2, 2)
-    return [*items, Lines(thirds, "thirds", sk.SWEEP)]
+    return [*items, *_size(context.shot, film, seen), Lines(thirds, "thirds", sk.SWEEP), *_frame_lines(context.shot)]
+
+
+def _in_focus(shot: Shot, film: _Film, seen: Staged) -> list[Item]:
+    """Where on the floor it begins and ends to look sharp, with one setting for the whole move."""
+    depth, up, ahead = depths(seen), film.matrix[:, 1], -film.matrix[:, 2]
+    sharp = in_focus(shot, depth) if depth is not None and up[2] > 0.05 else None
+    found: list[Item] = []
+    for limit, words in zip(sharp[1:] if sharp else (), SHARP, strict=False):
+        # All of the floor at one depth is one level line of the picture.
+        high = film.flat(np.array([0.0, -(film.eye[2] + limit * ahead[2]) / up[2], limit]))[1] if math.isfinite(limit) else -1.0
+        if 0.0 <= high <= film.tall:
+            found += [
+                Stroke(np.array([(0.0, high), (film.wide, high)]), "water", dash=True, layer=sk.SWEEP),
+                Note((film.wide * 0.86, float(high)), Words(words, ((limit, "m"),)), "water", sk.SWEEP),
+            ]
+    return found
+
+
+def _size(shot: Shot, film: _Film, seen: Staged) -> list[Item]:
+    """How much of the picture's height the subject fills."""
+    if seen.subject is None or shot.move == LOOK_DOWN:
+        return []
+    foot = np.asarray(seen.subject.at_m)
+    local = film.local(np.array([foot, foot + (0.0, 0.0, seen.subject.size_m[2])]))
+    if local[:, 2].min() < 4 * NEAR:
+        return []
+    (_, low), (across, high) = film.flat(local).tolist()
+    inside = (min(max(across, 0.0), film.wide), min(max(high, 0.0) + 0.06 * film.tall, 0.95 * film.tall))
+    return [Note(inside, Words("{} of the height", (((high - low) / film.tall, "1"),)), "ink", sk.SWEEP)]
+
+
+def _frame_lines(shot: Shot) -> list[Item]:
+    """The largest frame of the shape wanted that fits into the picture."""
+    if not shot.frame:
+        return []
+    _, _, wide, tall = _frame(shot)
+    across, high = min(wide, tall * float(shot.frame)), min(tall, wide / float(shot.frame))
+    left, low = (wide - across) / 2, (tall - high) / 2
+    a, b, c, d = (left, low), (wide - left, low), (wide - left, tall - low), (left, tall - low)
+    return [Lines(np.array([(a, b), (b, c), (c, d), (d, a)]), "frame-line", sk.SWEEP)]
 
 
 def _floor(film: _Film) -> list[Item]:

@@ -12,10 +12,11 @@ from hazel_lantern.core.finding import Words
 from hazel_lantern.core.kinds.base import Context, Kind, Report
 from hazel_lantern.core.kinds.props import person
 from hazel_lantern.core.optics.lens import angle_of_view
-from hazel_lantern.core.project import Thing
+from hazel_lantern.core.project import Shot, Thing
 from hazel_lantern.core.shot import ARC, CIRCLE, LOOK_DOWN
 from hazel_lantern.core.sketch import SIZES, SWEEP, Handle, Item, Note, Point, Ring, Shape, Size, Sketch, Stroke
 from hazel_lantern.core.staging.moves import Staged, Standing, staged
+from hazel_lantern.core.staging.seen import SHARP, depths, in_focus
 from hazel_lantern.core.staging.things import ANCHOR, BEAM, PERSON, ROOM, SORTS, TREE, WALL, ZONE, corners, turn
 
 CIRCLE_LINE = np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 49)), np.sin(np.linspace(0, 2 * math.pi, 49))])
@@ -46,7 +47,7 @@ def plan(context: Context, kind: Kind, model: object, report: Report, seen: Stag
     items.append(Handle(_pair(seen.asked[0]), _flat("shot.start_x", "shot.start_y"), "Start of the move"))
     for index, point in enumerate(shot.via_m):
         items.append(Handle(_pair(point), _flat(f"via.{index}.x", f"via.{index}.y"), f"Way point {index + 1}"))
-    items += _sharp(report, seen, k) if shot.move != LOOK_DOWN else []
+    items += _sharp(context.shot, seen, k) if shot.move != LOOK_DOWN else []
     way = float(np.linalg.norm(seen.asked[0, :2] - seen.asked[-1, :2]))
     if shot.move not in (ARC, CIRCLE) and way > 1e-6:
         items.append(Handle(_pair(seen.asked[-1]), _flat("shot.end_x", "shot.end_y"), "End of the move"))
@@ -109,17 +110,18 @@ def _wedge(context: Context, seen: Staged, k: int) -> list[Item]:
     return [Shape(np.array([eye, edge(half), edge(-half)]), "view")]
 
 
-def _sharp(report: Report, seen: Staged, k: int) -> list[Item]:
+def _sharp(shot: Shot, seen: Staged, k: int) -> list[Item]:
     """Near and far limit of what is sharp, as arcs across the view."""
+    depth = depths(seen)
+    sharp = in_focus(shot, depth) if depth is not None else None
     found: list[Item] = []
-    for key, words in (("shot.sharp_near", "sharp from {}"), ("shot.sharp_far", "to {}")):
-        figure = report.figures.get(key)
-        if figure is None or not figure.value < 15:
+    for limit, words in zip(sharp[1:] if sharp else (), SHARP, strict=False):
+        if limit >= 15:
             continue
         eye, pan = seen.camera.places[k, :2], float(seen.camera.pan[k])
         around = pan + np.linspace(-0.3, 0.3, 13)
-        arc = eye + figure.value * np.column_stack([-np.sin(around), np.cos(around)])
-        found += [Stroke(arc, "water", 0.0, dash=True, layer=SWEEP), Note(_pair(arc[0]), Words(words, ((figure.value, "m"),)), "water", SWEEP)]
+        arc = eye + limit * np.column_stack([-np.sin(around), np.cos(around)])
+        found += [Stroke(arc, "water", 0.0, dash=True, layer=SWEEP), Note(_pair(arc[0]), Words(words, ((limit, "m"),)), "water", SWEEP)]
     return found
 
 

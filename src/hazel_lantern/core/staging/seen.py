@@ -28,6 +28,7 @@ HEIGHT_FOR = Formula("B*f/(w*q)")
 DISTANCE_FOR = Formula("f*h/(h_s*s)")
 TOTAL = Formula("T+T_before+T_after")
 MARGIN = 0.05
+SHARP = ("sharp from {}", "sharp up to {}")
 ALONG = np.linspace(0.0, 1.0, 7)  # places looked at along each piece of a rig
 NEAR_PEOPLE = 1.0
 STRICTNESS = {"usual": 0, "stricter": 1, "looser": -1}
@@ -36,6 +37,23 @@ STRICTNESS = {"usual": 0, "stricter": 1, "looser": -1}
 def focal_pixels(shot: Shot) -> tuple[float, float]:
     """Focal length across and up, in pixels of the delivered picture."""
     return lens.focal_pixels(shot.focal_m, shot.pixels_wide, shot.sensor_width_m, shot.squeeze), lens.focal_pixels(shot.focal_m, shot.pixels_high, shot.sensor_height_m)
+
+
+def depths(seen: Staged) -> np.ndarray | None:
+    """How far ahead of the camera its subject is, moment by moment (n,) [m]; None where there is none, or it is behind the camera for a part."""
+    if seen.subject is None:
+        return None
+    depth = np.asarray(pose.camera_points(seen.camera.matrices, seen.camera.places, aim_point(seen.subject)[None])[:, 0, 2])
+    return None if np.any(depth <= 1e-6) else depth
+
+
+def in_focus(shot: Shot, depth: np.ndarray) -> tuple[float, float, float] | None:
+    """The one focus setting that serves a subject at these depths (n,) best, and what then looks sharp, from and up to [m]; None nearer than the lens can focus."""
+    near, far = float(depth.min()), float(depth.max())
+    if near <= shot.focal_m * 1.01:
+        return None
+    setting = lens.best_focus(near, far)
+    return setting, *lens.sharp_range(shot.focal_m, shot.aperture, lens.blur_allowed(shot.sensor_width_m, shot.sensor_height_m, shot.pixels_wide), setting)
 
 
 def shot_figures(context: Context, kind: Kind, model: object, report: Report, known: Staged | None = None) -> Staged | None:
@@ -180,12 +198,11 @@ def _framing(shot: Shot, thing: Thing, pixels: np.ndarray, picture: tuple[float,
 
 def _focus(shot: Shot, thing: Thing, depth: np.ndarray, report: Report) -> None:
     """One focus setting, or a pull."""
-    near, far = float(depth.min()), float(depth.max())
-    if near <= shot.focal_m * 1.01:
+    found = in_focus(shot, depth)
+    if found is None:
         return
-    setting = lens.best_focus(near, far)
-    blur = lens.blur_allowed(shot.sensor_width_m, shot.sensor_height_m, shot.pixels_wide)
-    sharp = lens.sharp_range(shot.focal_m, shot.aperture, blur, setting)
+    setting, *sharp = found
+    near, far, blur = float(depth.min()), float(depth.max()), lens.blur_allowed(shot.sensor_width_m, shot.sensor_height_m, shot.pixels_wide)
     given = (
         Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"), Given("N", shot.aperture, "1", "f-number", "shot.aperture"),
         Given("D", setting, "m", "focus set at"), Given("c", blur, "m:lens", "blur taken for a point"),

@@ -27,7 +27,7 @@ HATCH = {
 MATERIALS = ("wood", "aluminium", "steel", "plastic", "rope", "camera", "lens", "weight")
 LINES = {"path": "lantern", "sweep": "muted", "footing": "muted", "floor-line": "line"}
 FLAT = ("person", "person-head", "sky", "floor")
-SOFT = {"thirds": ("ink", 60)}
+SOFT = {"thirds": ("ink", 60), "frame-line": ("lantern", 170)}
 
 
 class Ink(Struct, frozen=True):

@@ -261,7 +261,7 @@ class ProposalCard(QAbstractButton):
         self.setAttribute(Qt.WidgetAttribute.WA_Hover)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        two_lines = QFontMetricsF(theme.font(12.5, weight=700)).horizontalAdvance(proposal.name) > theme.px(160)
+        two_lines = QFontMetricsF(theme.font(12.5, weight=700)).horizontalAdvance(proposal.name) > theme.px(172)
         self.setFixedHeight(theme.px(106 if two_lines else 90))
 
     def sizeHint(self) -> QSize:
