@@ -53,6 +53,54 @@ def test_the_wishes_turned_round_come_true():
     assert shot_now.focal_m / far * keeper.size_m[2] == pytest.approx(shot_now.wanted_fill * shot_now.sensor_height_m)
 
 
+def test_how_much_of_a_bench_is_seen_from_above_is_what_field_and_travel_leave():
+    def over(length, **more):
+        project = changes.set_values(sample(), "kitchen-gantry", [("thing.bench.width", length), *((key.replace("__", "."), v) for key, v in more.items())])
+        return evaluate(project, SHELF, "kitchen-gantry")
+
+    small = over(0.3, thing__bench__depth=0.3)
+    assert value(small, "shot.bench_seen") == 1.0
+    assert finding(small, "shot.cover").state == CLEAR
+    assert value(small, "shot.bench_ends") == 0.0
+    for length in (1.8, 2.4):
+        result = over(length)
+        moved = math.dist(result.context.shot.start_at_m, result.context.shot.end_at_m)
+        # The picture's height lies along this bench.
+        assert value(result, "shot.bench_ends") == pytest.approx((length - moved - value(result, "shot.sees_tall")) / 2, abs=length / 60 + 0.03)
+        assert finding(result, "shot.cover").state == WATCH
+        travel, frames = value(result, "shot.cover_travel"), value(result, "shot.cover_frames")
+        work = value(result, "shot.sees_tall") * value(result, "shot.sees_work") / value(result, "shot.sees_wide")
+        assert travel == pytest.approx(length - work)
+        assert travel / (frames - 1) <= work * (1 - result.context.shot.wanted_overlap) + 1e-9
+    assert value(over(1.8, shot__wanted_overlap=0.6), "shot.cover_frames") > value(over(1.8), "shot.cover_frames")
+
+
+def test_a_thing_before_the_subject_hides_it_and_one_behind_is_named():
+    project = sample()
+    keeper = next(t for t in project.sets[0].things if t.id == "keeper")
+
+    def with_screen(x, y, kind="wall"):
+        screen = Thing(id="screen", kind=kind, name="Screen {1}", at_m=(x, y, 0.0), size_m=(1.5, 0.1, 3.5))
+        return solved(replace(project, sets=replaced(project.sets, replace(project.sets[0], things=(*project.sets[0].things, screen)))))
+
+    x, y, _ = keeper.at_m
+    hidden = finding(with_screen(x, y - 1.0), "shot.hidden")
+    assert hidden.state == WATCH
+    assert hidden.value == 1.0
+    assert "Screen (1) hides Keeper" in hidden.sentence.template
+    behind = finding(with_screen(x, y + 1.5), "shot.hidden")
+    assert behind.state == CLEAR
+    assert "Screen (1) all the way" in behind.sentence.template
+    assert "open ground all the way" in finding(with_screen(x + 4.0, y - 1.0), "shot.hidden").sentence.template
+
+
+def test_a_squeeze_widens_the_view_and_a_very_wide_one_is_said():
+    plain, squeezed = solved(), solved(changed(shot__squeeze=1.6))
+    assert math.tan(value(squeezed, "shot.view") / 2) == pytest.approx(1.6 * math.tan(value(plain, "shot.view") / 2))
+    assert "shot.wide" not in keys(plain)
+    assert finding(solved(changed(shot__focal=0.007)), "shot.wide").state == WATCH
+
+
 def test_the_subject_is_framed_lost_behind_or_inside():
     assert finding(solved(), "shot.framing").state == CLEAR
     level = solved(changed(shot__aim="level", shot__focal=0.085), suggest=True)

@@ -104,6 +104,7 @@ class Shot(Part, frozen=True, kw_only=True):
     wanted_parallax: float = 0.5
     wanted_crossing_s: float = 8.0
     wanted_cover_m: float = 1.2
+    wanted_overlap: float = 0.2
     wanted_fill: float = 0.5
 
 

@@ -45,6 +45,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("shot.wanted_parallax", "Near passes far by", "1", 0.01, 5.0, 0.5, "What would it take", "share of the picture's width", "shot"),
     Quantity("shot.wanted_crossing", "Crosses the screen in", "s", 0.2, 600.0, 8.0, "What would it take", "slowest time wanted for the fastest thing", "shot"),
     Quantity("shot.wanted_cover", "See from above", "m", 0.05, 20.0, 1.2, "What would it take", "length of bench in one frame", "shot"),
+    Quantity("shot.wanted_overlap", "Frames overlap by", "1", 0.0, 0.9, 0.2, "What would it take", "share of a frame seen again in the next, when they are joined", "shot"),
     Quantity("shot.wanted_fill", "Subject fills", "1", 0.02, 1.0, 0.5, "What would it take", "share of the picture's height", "shot"),
 )
 FIELDS = {
@@ -53,7 +54,7 @@ FIELDS = {
     "shot.capture": "capture_fps", "shot.shown": "shown_fps", "shot.shutter": "shutter_rad", "shot.aperture": "aperture", "shot.focal": "focal_m",
     "shot.sensor_width": "sensor_width_m", "shot.sensor_height": "sensor_height_m", "shot.squeeze": "squeeze",
     "shot.pixels_wide": "pixels_wide", "shot.pixels_high": "pixels_high", "shot.judder": "judder", "shot.frame": "frame",
-    "shot.wanted_parallax": "wanted_parallax", "shot.wanted_crossing": "wanted_crossing_s", "shot.wanted_cover": "wanted_cover_m", "shot.wanted_fill": "wanted_fill",
+    "shot.wanted_parallax": "wanted_parallax", "shot.wanted_crossing": "wanted_crossing_s", "shot.wanted_cover": "wanted_cover_m", "shot.wanted_overlap": "wanted_overlap", "shot.wanted_fill": "wanted_fill",
 }  # fmt: skip
 # Fields that are one number of a pair or triple: field and place in it.
 INDEXED = {

@@ -8,7 +8,7 @@ from hazel_lantern.core.kinds.base import Context, Report
 
 PEAK = Formula("way/T/(1-r)")
 PLAYED = Formula("T*f_shot/f_shown")
-VIEW = Formula("2*atan2(w,2*f)")
+VIEW = Formula("2*atan2(w*q,2*f)")
 
 
 def move_figures(context: Context, report: Report, way: float, words: str, ref: str) -> None:
@@ -23,5 +23,5 @@ def move_figures(context: Context, report: Report, way: float, words: str, ref: 
             Given("f_shown", shot.shown_fps, "1/s", "frame rate shown", "shot.shown")), source="frames counted twice"),
         by_formula("shot.view", "Lens sees", "rad", "shot", VIEW, (
             Given("w", shot.sensor_width_m, "m:lens", "picture width on the sensor", "shot.sensor_width"),
-            Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal")), assumptions=("focused far away",), source="drive 5.2"),
+            Given("q", shot.squeeze, "1", "squeeze", "shot.squeeze"), Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal")), assumptions=("focused far away",), source="drive 5.2"),
     )  # fmt: skip

@@ -17,7 +17,7 @@ from hazel_lantern.core.shot import ARC, CIRCLE, LOOK_DOWN
 from hazel_lantern.core.sketch import SIZES, SWEEP, Handle, Item, Note, Point, Ring, Shape, Size, Sketch, Stroke
 from hazel_lantern.core.staging.moves import Staged, Standing, staged
 from hazel_lantern.core.staging.seen import SHARP, depths, in_focus
-from hazel_lantern.core.staging.things import ANCHOR, BEAM, PERSON, ROOM, SORTS, TREE, WALL, ZONE, corners, turn
+from hazel_lantern.core.staging.things import ANCHOR, BEAM, PERSON, ROOM, SORTS, TREE, WALL, ZONE, corners, plain, turn
 
 CIRCLE_LINE = np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 49)), np.sin(np.linspace(0, 2 * math.pi, 49))])
 
@@ -40,7 +40,7 @@ def plan(context: Context, kind: Kind, model: object, report: Report, seen: Stag
             items.append(
                 Note(
                     (thing.at_m[0], thing.at_m[1] - 0.32 - (0.0 if thing.id == shot.target else thing.size_m[1] / 2)),
-                    Words(_safe(thing.name)),
+                    Words(plain(thing)),
                     SORTS[thing.kind].fill if not SORTS[thing.kind].solid else "ink",
                 )
             )
@@ -62,10 +62,6 @@ def _flat(x: str, y: str) -> tuple[tuple[str, Point], ...]:
 
 def _pair(point: object) -> tuple[float, float]:
     return float(point[0]), float(point[1])  # type: ignore[index]
-
-
-def _safe(words: str) -> str:
-    return words.replace("{", "(").replace("}", ")")
 
 
 def _box(context: Context, seen: Staged, items: list[Item]) -> tuple[float, float, float, float]:
@@ -152,7 +148,7 @@ def behind(context: Context, kind: Kind, model: object, drawn: Sketch) -> Sketch
         items += _upright(thing, low, high)
         looked_at = thing.id == context.shot.target
         if looked_at:
-            items.append(Note(((low + high) / 2, top + 0.15), Words(_safe(thing.name)), "muted", SIZES))
+            items.append(Note(((low + high) / 2, top + 0.15), Words(plain(thing)), "muted", SIZES))
             x0, x1, y1 = min(x0, low - 0.4), max(x1, high + 0.4), max(y1, top + 0.3)
         moves = ((f"thing.{thing.id}.x", _pair((ahead[0], 0.0))), (f"thing.{thing.id}.y", _pair((ahead[1], 0.0))), (f"thing.{thing.id}.z", (0.0, 1.0)))
         grips.append(Handle(((low + high) / 2, (foot + top) / 2), moves, thing.name, not looked_at))

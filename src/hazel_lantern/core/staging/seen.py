@@ -14,8 +14,10 @@ from hazel_lantern.core.kinds.base import Context, Kind, Member, Report
 from hazel_lantern.core.optics import lens, pose, screen
 from hazel_lantern.core.project import Shot, Thing
 from hazel_lantern.core.shot import ARC, CIRCLE, LOOK_DOWN
+from hazel_lantern.core.staging.from_above import from_above
+from hazel_lantern.core.staging.hidden import behind_it, outlines
 from hazel_lantern.core.staging.moves import MIDDLE, SAMPLES, Staged, staged
-from hazel_lantern.core.staging.things import ANCHOR, BEAM, BOX, PERSON, ROOM, SORTS, TABLE, ZONE, aim_point, inside
+from hazel_lantern.core.staging.things import ANCHOR, BEAM, BOX, PERSON, ROOM, SORTS, TABLE, ZONE, aim_point, inside, plain
 
 GAP = Formula("v_px/(f_shot*W)")
 CROSSING = Formula("W/(v_px/f_shot*f_shown)")
@@ -24,10 +26,10 @@ FILL = Formula("f*h/(h_s*D)")
 DEGREES = Formula("arc/T")
 SLIDE_FOR = Formula("p*w*q/f/(1/D_near-1/D_far)")
 TIME_FOR = Formula("T*T_wanted/T_cross")
-HEIGHT_FOR = Formula("B*f/(w*q)")
 DISTANCE_FOR = Formula("f*h/(h_s*s)")
 TOTAL = Formula("T+T_before+T_after")
 MARGIN = 0.05
+WIDEST = math.radians(110)
 SHARP = ("sharp from {}", "sharp up to {}")
 ALONG = np.linspace(0.0, 1.0, 7)  # places looked at along each piece of a rig
 NEAR_PEOPLE = 1.0
@@ -72,7 +74,7 @@ def shot_figures(context: Context, kind: Kind, model: object, report: Report, kn
     _pace(context, seen, report)
     _depths(context, seen, report)
     if context.shot.move == LOOK_DOWN:
-        _from_above(context, seen, report)
+        from_above(context, seen, report)
     _room(context, kind, model, seen, report)
     if kind.reaches is not None:
         _places(context, kind, model, seen, report)
@@ -86,8 +88,8 @@ def _places(context: Context, kind: Kind, model: object, seen: Staged, report: R
         return
     tops = np.array([(*thing.at_m[:2], thing.at_m[2] + thing.size_m[2]) for thing in wanted])
     can = kind.reaches(context, model, seen.where.off_set(tops))
-    missed = [_plain(thing) for thing, within in zip(wanted, can, strict=True) if not within]
-    words = Words(f"Out of reach: {', '.join(missed)}.") if missed else Words("The camera can be brought over " + ", ".join(_plain(thing) for thing in wanted) + ".")
+    missed = [plain(thing) for thing, within in zip(wanted, can, strict=True) if not within]
+    words = Words(f"Out of reach: {', '.join(missed)}.") if missed else Words("The camera can be brought over " + ", ".join(plain(thing) for thing in wanted) + ".")
     report.findings.append(
         Finding("shot.places", "Places to reach", PICTURE, WATCH if missed else CLEAR, float(len(missed)), 0.0, "at_most", "count", "boom.longest", "shot", words)
     )
@@ -109,6 +111,10 @@ def _places(context: Context, kind: Kind, model: object, seen: Staged, report: R
 
 
 def _time(shot: Shot, report: Report) -> None:
+    angle = lens.angle_of_view(shot.sensor_width_m, shot.focal_m, shot.squeeze)
+    if angle > WIDEST:
+        words = Words("The lens sees {} across: beyond {} only the middle of the picture is as it is drawn here.", ((angle, "rad"), (WIDEST, "rad")))
+        report.findings.append(Finding("shot.wide", "Very wide lens", PICTURE, WATCH, angle, WIDEST, "at_most", "rad", "shot.focal", "shot", words))
     if shot.hold_start_s or shot.hold_end_s:
         report.add(by_formula("shot.total", "With the holds", "s", "shot", TOTAL, (
             Given("T", shot.duration_s, "s", "duration", "shot.time"), Given("T_before", shot.hold_start_s, "s", "hold before", "shot.hold_start"),
@@ -151,7 +157,7 @@ def _subject(context: Context, seen: Staged, thing: Thing, report: Report) -> No
     depth = in_camera[:, 2]
     if np.any(depth <= 1e-6):
         report.findings.append(Finding("shot.behind", "Subject behind the camera", PICTURE, WATCH, float(depth.min()), 0.0, "at_least", "m", "shot.aim", "shot", Words(
-            f"{_plain(thing)} is behind the camera for part of the move."), (Remedy("keep", Words("Keep the camera on it"), (("shot.aim", "kept"),)),)))  # fmt: skip
+            f"{plain(thing)} is behind the camera for part of the move."), (Remedy("keep", Words("Keep the camera on it"), (("shot.aim", "kept"),)),)))  # fmt: skip
         return
     straight = np.linalg.norm(camera.places - point, axis=1)
     given = (Given("x", thing.at_m[0], "m", f"{thing.name}, right", f"thing.{thing.id}.x"), Given("y", thing.at_m[1], "m", f"{thing.name}, deep", f"thing.{thing.id}.y"))
@@ -166,6 +172,7 @@ def _subject(context: Context, seen: Staged, thing: Thing, report: Report) -> No
     if shot.move != LOOK_DOWN:
         # A bench seen from above is passed over, not kept in the middle.
         _framing(shot, thing, pixels, picture, report)
+        behind_it(context, seen, thing, report)
     _focus(shot, thing, depth, report)
     report.add(by_formula("shot.distance_for_fill", "Stand this far for the size wanted", "m", "shot", DISTANCE_FOR, (
         Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"), Given("h", thing.size_m[2], "m", "subject's height", f"thing.{thing.id}.height"),
@@ -174,11 +181,6 @@ def _subject(context: Context, seen: Staged, thing: Thing, report: Report) -> No
         angle = 2 * math.pi if shot.move == CIRCLE else abs(shot.arc_rad)
         report.add(by_formula("shot.turning", "Turns about the subject", "rad/s", "shot", DEGREES, (
             Given("arc", angle, "rad", "arc", "shot.arc"), Given("T", shot.duration_s, "s", "duration", "shot.time")), assumptions=("average; the ease makes the middle faster",), source="drive 5.6"))  # fmt: skip
-
-
-def _plain(thing: Thing) -> str:
-    """A typed name, safe inside a sentence's template."""
-    return thing.name.replace("{", "(").replace("}", ")")
 
 
 def _framing(shot: Shot, thing: Thing, pixels: np.ndarray, picture: tuple[float, float], report: Report) -> None:
@@ -190,7 +192,7 @@ def _framing(shot: Shot, thing: Thing, pixels: np.ndarray, picture: tuple[float,
         Given("W", shot.pixels_wide, "px", "picture width", "shot.pixels_wide"),), assumptions=("the head worked as chosen, without error",), source="drive 5.3, 6.1"))  # fmt: skip
     state = CLEAR if worst <= 1 - MARGIN else WATCH
     words = Words(
-        f"{_plain(thing)} stays in the frame, at most {{}} of the way to its edge." if worst <= 1 else f"{_plain(thing)} leaves the frame.", ((worst, "1"),) if worst <= 1 else ()
+        f"{plain(thing)} stays in the frame, at most {{}} of the way to its edge." if worst <= 1 else f"{plain(thing)} leaves the frame.", ((worst, "1"),) if worst <= 1 else ()
     )
     remedies = (Remedy("keep", Words("Keep the camera on it"), (("shot.aim", "kept"),)),) if shot.aim != "kept" and shot.move != LOOK_DOWN else ()
     report.findings.append(Finding("shot.framing", "Framing", PICTURE, state, worst, 1 - MARGIN, "at_most", "1", "shot.aim", "shot", words, remedies if state != CLEAR else ()))
@@ -214,7 +216,7 @@ def _focus(shot: Shot, thing: Thing, depth: np.ndarray, report: Report) -> None:
     )  # fmt: skip
     held = sharp[0] <= near * (1 + 1e-9) and far <= sharp[1] * (1 + 1e-9)
     words = Words("No pull needed: one setting at {} holds from {} to {}.", ((setting, "m"), *((d, "m") for d in sharp))) if held else Words(
-        f"Pull focus on {_plain(thing)} from {{}} to {{}}.", ((float(depth[0]), "m"), (float(depth[-1]), "m")))  # fmt: skip
+        f"Pull focus on {plain(thing)} from {{}} to {{}}.", ((float(depth[0]), "m"), (float(depth[-1]), "m")))  # fmt: skip
     report.findings.append(
         Finding("shot.pull", "Focus", PICTURE, CLEAR if held else WATCH, far - near, max(0.0, sharp[1] - sharp[0]), "at_most", "m", "shot.aperture", "shot", words)
     )
@@ -284,10 +286,14 @@ def _pace(context: Context, seen: Staged, report: Report) -> None:
 
 
 def _depths(context: Context, seen: Staged, report: Report) -> None:
-    """Foreground against background, over the move and for each metre."""
+    """Foreground against background, of all that comes into the picture, over the move."""
     shot = context.shot
     things, points = _points(context, seen)
-    ahead = [(float(points[MIDDLE, k, 2]), thing) for k, thing in enumerate(things) if points[MIDDLE, k, 2] > 0.1]
+    if not things:
+        return
+    boxes, edge = outlines(seen, things), np.array([shot.squeeze * shot.sensor_width_m, shot.sensor_height_m]) / (2 * shot.focal_m)
+    shown = np.asarray((boxes.ahead & ((boxes.low <= edge) & (boxes.high >= -edge)).all(axis=-1)).any(axis=0))
+    ahead = [(float(points[MIDDLE, k, 2]), thing) for k, thing in enumerate(things) if shown[k] and points[MIDDLE, k, 2] > 0.1]
     if len(ahead) < 2:
         return
     (near, first), (far, last) = min(ahead, key=lambda p: p[0]), max(ahead, key=lambda p: p[0])
@@ -305,52 +311,6 @@ def _depths(context: Context, seen: Staged, report: Report) -> None:
                   assumptions=("moving square to the view, at the depths half-way",), source="drive 5.5"),
         by_formula("shot.slide_for_parallax", "Slide this far for the shift wanted", "m", "shot", SLIDE_FOR, given, source="drive 5.5 turned round"),
     )  # fmt: skip
-
-
-def _from_above(context: Context, seen: Staged, report: Report) -> None:
-    """The bench below a camera that looks down."""
-    shot = context.shot
-    tables = [thing for thing in context.stage.things if thing.kind == TABLE]
-    top = max((thing.at_m[2] + thing.size_m[2] for thing in tables), default=0.0)
-    height = float(seen.camera.places[:, 2].min()) - top
-    report.add(by_formula("shot.height_for_cover", "Lens this high above the bench for the cover wanted", "m", "shot", HEIGHT_FOR, (
-        Given("B", shot.wanted_cover_m, "m", "length to see", "shot.wanted_cover"), Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"),
-        Given("w", shot.sensor_width_m, "m:lens", "picture width on the sensor", "shot.sensor_width"), Given("q", shot.squeeze, "1", "squeeze", "shot.squeeze")),
-        assumptions=("focused far away; add a focal length when near",), source="drive 5.8 turned round"))  # fmt: skip
-    if height <= 2 * shot.focal_m:
-        report.findings.append(
-            Finding(
-                "shot.too_close",
-                "Lens on the bench",
-                PICTURE,
-                WATCH,
-                height,
-                0.2,
-                "at_least",
-                "m",
-                "shot.start",
-                "shot",
-                Words("The lens is only {} above the bench.", ((height, "m"),)),
-            )
-        )
-        return
-    given = (
-        Given("D", height, "m", "lens above the bench"),
-        Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"),
-        Given("w", shot.sensor_width_m, "m:lens", "picture width on the sensor", "shot.sensor_width"),
-    )
-    wide, tall = lens.field(shot.sensor_width_m, shot.focal_m, height, squeeze=shot.squeeze), lens.field(shot.sensor_height_m, shot.focal_m, height)
-    moved = float(np.linalg.norm(seen.camera.places[-1, :2] - seen.camera.places[0, :2]))
-    report.add(
-        by_method("shot.sees_wide", "Sees of the bench, wide", wide, "m", "shot", "w D / v with the lens focused on the bench", given, source="drive 5.2, 5.8"),
-        by_method("shot.sees_tall", "Sees of the bench, high", tall, "m", "shot", "h D / v with the lens focused on the bench", given, source="drive 5.2, 5.8"),
-        by_method("shot.covers", "Covers with the travel", wide + moved, "m", "shot", "field plus travel, when the picture's width lies along the travel", given, source="drive 5.8"),
-    )  # fmt: skip
-    if tables:
-        bench = max(max(t.size_m[:2]) for t in tables)
-        state = CLEAR if wide + moved >= bench else WATCH
-        words = Words("The move covers {} of a bench of {}.", ((min(wide + moved, bench), "m"), (bench, "m")))
-        report.findings.append(Finding("shot.cover", "Bench covered", PICTURE, state, wide + moved, bench, "at_least", "m", "shot.end_x", "shot", words))
 
 
 def _room(context: Context, kind: Kind, model: object, seen: Staged, report: Report) -> None:
@@ -402,7 +362,7 @@ def _meets(context: Context, members: tuple[Member, ...], along: np.ndarray, gro
             member, no_go = members[int(np.argmax(touched))], thing.kind == ZONE
             report.findings.append(Finding(
                 f"shot.hits.{thing.id}", "Into a no-go place" if no_go else f"Rig meets {thing.name}", PEOPLE if no_go or thing.kind == PERSON else PICTURE, STOP, 1.0, 0.0, "at_most", "count",
-                f"thing.{thing.id}.x", "shot", Words(f"The {member.name} runs into {_plain(thing)} during the move. Move one of them."),
+                f"thing.{thing.id}.x", "shot", Words(f"The {member.name} runs into {plain(thing)} during the move. Move one of them."),
             ))  # fmt: skip
 
 
@@ -414,6 +374,6 @@ def _people(context: Context, moving: np.ndarray, report: Report) -> None:
         gap, person = min(gaps, key=lambda pair: pair[0])
         state = WATCH if gap < NEAR_PEOPLE else CLEAR
         words = Words(
-            f"The moving part passes {{}} from {_plain(person)}." + (" Agree on hand signals; nobody under or beside it." if state == WATCH else ""), ((max(0.0, gap), "m"),)
+            f"The moving part passes {{}} from {plain(person)}." + (" Agree on hand signals; nobody under or beside it." if state == WATCH else ""), ((max(0.0, gap), "m"),)
         )
         report.findings.append(Finding("shot.people", "People near the move", PEOPLE, state, gap, NEAR_PEOPLE, "at_least", "m", "shot.target", "shot", words))

@@ -45,6 +45,11 @@ def turn(angle: float) -> np.ndarray:
     return np.array([[cos, sin], [-sin, cos]])
 
 
+def plain(thing: Thing) -> str:
+    """A typed name, safe inside a sentence's template."""
+    return thing.name.replace("{", "(").replace("}", ")")
+
+
 def corners(thing: Thing) -> np.ndarray:
     """Corners (8, 3) of a thing's box on the set [m]: the foot's four, then the top's."""
     points = _CORNERS * thing.size_m
