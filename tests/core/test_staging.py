@@ -92,6 +92,8 @@ def test_a_thing_before_the_subject_hides_it_and_one_behind_is_named():
     assert behind.state == CLEAR
     assert "Screen (1) all the way" in behind.sentence.template
     assert "open ground all the way" in finding(with_screen(x + 4.0, y - 1.0), "shot.hidden").sentence.template
+    # A place on the ground may be looked at too; nothing hides it.
+    assert "shot.hidden" not in keys(solved(changed(shot__target="path")))
 
 
 def test_a_squeeze_widens_the_view_and_a_very_wide_one_is_said():

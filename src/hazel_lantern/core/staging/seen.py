@@ -15,7 +15,7 @@ from hazel_lantern.core.optics import lens, pose, screen
 from hazel_lantern.core.project import Shot, Thing
 from hazel_lantern.core.shot import ARC, CIRCLE, LOOK_DOWN
 from hazel_lantern.core.staging.from_above import from_above
-from hazel_lantern.core.staging.hidden import behind_it, outlines
+from hazel_lantern.core.staging.hidden import Outlines, behind_it, outlines
 from hazel_lantern.core.staging.moves import MIDDLE, SAMPLES, Staged, staged
 from hazel_lantern.core.staging.things import ANCHOR, BEAM, BOX, PERSON, ROOM, SORTS, TABLE, ZONE, aim_point, inside, plain
 
@@ -71,8 +71,13 @@ def shot_figures(context: Context, kind: Kind, model: object, report: Report, kn
     _path(context, seen, report)
     if seen.subject is not None:
         _subject(context, seen, seen.subject, report)
-    _pace(context, seen, report)
-    _depths(context, seen, report)
+    things = [thing for thing in context.stage.things if SORTS[thing.kind].solid]
+    if things:
+        boxes = outlines(seen, things)
+        _pace(context, things, boxes.aims, report)
+        _depths(context, seen, things, boxes, report)
+        if seen.subject in things and depths(seen) is not None and context.shot.move != LOOK_DOWN:
+            behind_it(context, seen, seen.subject, things, boxes, report)
     if context.shot.move == LOOK_DOWN:
         from_above(context, seen, report)
     _room(context, kind, model, seen, report)
@@ -172,7 +177,6 @@ def _subject(context: Context, seen: Staged, thing: Thing, report: Report) -> No
     if shot.move != LOOK_DOWN:
         # A bench seen from above is passed over, not kept in the middle.
         _framing(shot, thing, pixels, picture, report)
-        behind_it(context, seen, thing, report)
     _focus(shot, thing, depth, report)
     report.add(by_formula("shot.distance_for_fill", "Stand this far for the size wanted", "m", "shot", DISTANCE_FOR, (
         Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"), Given("h", thing.size_m[2], "m", "subject's height", f"thing.{thing.id}.height"),
@@ -222,19 +226,9 @@ def _focus(shot: Shot, thing: Thing, depth: np.ndarray, report: Report) -> None:
     )
 
 
-def _points(context: Context, seen: Staged) -> tuple[list[Thing], np.ndarray]:
-    """Things that show movement, and the points (n, things, 3) of them in camera axes along the move."""
-    things = [thing for thing in context.stage.things if SORTS[thing.kind].solid]
-    points = np.array([aim_point(thing) for thing in things]).reshape(-1, 3)
-    return things, pose.camera_points(seen.camera.matrices, seen.camera.places, points)
-
-
-def _pace(context: Context, seen: Staged, report: Report) -> None:
-    """The fastest thing in the picture, its jumps and its blur."""
+def _pace(context: Context, things: list[Thing], points: np.ndarray, report: Report) -> None:
+    """The fastest thing in the picture, of those whose aims (moments, things, 3) are in it; its jumps and its blur."""
     shot = context.shot
-    things, points = _points(context, seen)
-    if not things:
-        return
     focal, picture = focal_pixels(shot), np.array([shot.pixels_wide, shot.pixels_high])
     depth = np.where(points[..., 2] > 0.05, points[..., 2], np.nan)
     pixels = np.stack([focal[0] * points[..., 0] / depth, focal[1] * points[..., 1] / depth], axis=-1)
@@ -285,15 +279,12 @@ def _pace(context: Context, seen: Staged, report: Report) -> None:
     )
 
 
-def _depths(context: Context, seen: Staged, report: Report) -> None:
+def _depths(context: Context, seen: Staged, things: list[Thing], boxes: Outlines, report: Report) -> None:
     """Foreground against background, of all that comes into the picture, over the move."""
     shot = context.shot
-    things, points = _points(context, seen)
-    if not things:
-        return
-    boxes, edge = outlines(seen, things), np.array([shot.squeeze * shot.sensor_width_m, shot.sensor_height_m]) / (2 * shot.focal_m)
+    edge = np.array([shot.squeeze * shot.sensor_width_m, shot.sensor_height_m]) / (2 * shot.focal_m)
     shown = np.asarray((boxes.ahead & ((boxes.low <= edge) & (boxes.high >= -edge)).all(axis=-1)).any(axis=0))
-    ahead = [(float(points[MIDDLE, k, 2]), thing) for k, thing in enumerate(things) if shown[k] and points[MIDDLE, k, 2] > 0.1]
+    ahead = [(float(boxes.aims[MIDDLE, k, 2]), thing) for k, thing in enumerate(things) if shown[k] and boxes.aims[MIDDLE, k, 2] > 0.1]
     if len(ahead) < 2:
         return
     (near, first), (far, last) = min(ahead, key=lambda p: p[0]), max(ahead, key=lambda p: p[0])

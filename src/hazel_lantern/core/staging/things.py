@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 
 import numpy as np
 from msgspec import Struct
@@ -50,11 +51,14 @@ def plain(thing: Thing) -> str:
     return thing.name.replace("{", "(").replace("}", ")")
 
 
+@lru_cache(maxsize=512)
 def corners(thing: Thing) -> np.ndarray:
     """Corners (8, 3) of a thing's box on the set [m]: the foot's four, then the top's."""
     points = _CORNERS * thing.size_m
     points[:, :2] = points[:, :2] @ turn(thing.turn_rad)
-    return np.asarray(points + thing.at_m)
+    points += thing.at_m
+    points.setflags(write=False)
+    return points
 
 
 def aim_point(thing: Thing) -> np.ndarray:
