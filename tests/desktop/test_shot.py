@@ -7,9 +7,10 @@ import pytest
 from PyQt6.QtCore import QCoreApplication, QPoint, QPointF, QRect, Qt
 from PyQt6.QtGui import QImage
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QComboBox, QInputDialog, QPushButton
+from PyQt6.QtWidgets import QComboBox, QInputDialog, QLabel, QPushButton
 
 from hazel_lantern.core.evaluate import evaluate
+from hazel_lantern.core.staging.moves import staged
 from hazel_lantern.desktop.shell.bench import FigureRow
 from hazel_lantern.desktop.stage.marks import Grip
 from hazel_lantern.desktop.stations.shot_extras import ProposalCard
@@ -112,6 +113,28 @@ def test_what_is_painted_piece_by_piece_in_a_drag_is_what_painting_it_whole_give
     for act in (lambda: window.stage.show_layer("sizes", False), lambda: window.use_units("in"), lambda: window.stage.zoom(1.7, QPointF(200, 200)), window.fit_view):
         act()
         check()
+
+
+def test_from_the_side_a_thing_is_dragged_and_stepped_along_the_rigs_line_and_up(shot):
+    shot.use_view("set-side")
+    result, start = shot.session.evaluation, shot.session.project
+    heading = staged(result.context, result.kind, result.model).where.heading
+    before = np.array(thing(shot, "keeper").at_m)
+    grip = named(shot, "handle.thing.keeper.x", Grip)
+    drag(grip, -30, -40)
+    moved = np.array(thing(shot, "keeper").at_m) - before
+    along = moved[:2] @ (np.cos(heading), np.sin(heading))
+    # Each number snaps to a centimetre.
+    assert (along, moved[2]) == pytest.approx((-30 / shot.stage.scale.px, 40 / shot.stage.scale.px), abs=0.02)
+    assert np.hypot(*moved[:2]) == pytest.approx(-along, abs=0.02)
+    shot.undo()
+    assert shot.session.project is start
+    QTest.keyClick(grip, Qt.Key.Key_Up)
+    assert thing(shot, "keeper").at_m == pytest.approx((*before[:2], before[2] + 0.001))
+    QTest.keyClick(grip, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
+    assert np.hypot(*(np.array(thing(shot, "keeper").at_m) - before)[:2]) == pytest.approx(0.01)
+    QTest.keyClick(grip, Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
+    assert "between" in shot.stage.findChild(QLabel, "said").text()
 
 
 def test_a_picked_thing_shows_its_sizes_and_new_ones_join_and_leave(shot, monkeypatch):
