@@ -41,6 +41,14 @@ def sample() -> object:
     return project_file.decode(assets.data("samples", name), Path(name))
 
 
+def pace() -> float:
+    """Seconds of a fixed piece of work: how quick the machine is just now."""
+    start, total = time.perf_counter(), 0
+    for n in range(30_000):
+        total += n * n
+    return time.perf_counter() - start
+
+
 def told(times: list[float]) -> str:
     p95 = float(np.percentile(times, 95))
     return f"median {statistics.median(times) * 1e3:.1f} ms, p95 {p95 * 1e3:.1f} ms = {p95 / FRAME:.2f} frames"
@@ -76,10 +84,11 @@ def drag() -> None:
         window.session.switch(rig_id)
         window.show_station(station)
         app.processEvents()
-        hand, told_by, rest = [math.inf] * STEPS, [math.inf] * STEPS, [math.inf] * STEPS
+        hand, told_by, rest, paces = [math.inf] * STEPS, [math.inf] * STEPS, [math.inf] * STEPS, []
         for _ in range(PASSES):
             gesture = window.session.new_gesture()
             for n in range(STEPS):
+                paces.append(pace())
                 start = time.perf_counter()
                 window.session.set(key, start_at + 0.0015 * n, gesture)
                 app.sendPostedEvents(window, QEvent.Type.UpdateRequest.value)
@@ -90,7 +99,9 @@ def drag() -> None:
                 window.refresh_aside()
                 app.processEvents()
                 rest[n] = min(rest[n], time.perf_counter() - start)
-        print(f"drag {key} of {rig_id} at {station}: what the hand moves {told(hand)}; with findings {told(told_by)}; with figures and every picture {told(rest)}")
+        print(
+            f"drag {key} of {rig_id} at {station}: what the hand moves {told(hand)}; with findings {told(told_by)} ({statistics.median(told_by) / statistics.median(paces):.2f} × a fixed piece of work, which took {statistics.median(paces) * 1e3:.1f} ms); with figures and every picture {told(rest)}"
+        )
     window.session.undo()
     window.session.close()
 

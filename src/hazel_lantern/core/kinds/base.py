@@ -122,11 +122,11 @@ class Model(Struct, frozen=True, dict=True):
     def once(self, what: Hashable, work: Callable[[], T]) -> T:
         """Something that follows from the mechanism alone: worked out when it is first asked for, found again while a drag leaves the rig as it is."""
         kept = self.__dict__.setdefault("kept", {})
-        if what not in kept:
-            kept[what] = work()
-            if len(kept) > MOST_KEPT:
-                del kept[next(iter(kept))]
-        answer: T = kept[what]
+        # The last asked for stands last; the one not asked for longest goes.
+        answer: T = kept.pop(what) if what in kept else work()
+        kept[what] = answer
+        if len(kept) > MOST_KEPT:
+            del kept[next(iter(kept))]
         return answer
 
 

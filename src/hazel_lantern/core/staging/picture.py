@@ -21,6 +21,9 @@ from hazel_lantern.core.staging.things import FACES, PERSON, SORTS, TREE, corner
 PX = 1e-3
 NEAR = 0.03
 ROUND = np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 25)), np.sin(np.linspace(0, 2 * math.pi, 25))])
+# Trunk, then crown, in shares of width and height; body, then head, in shares of the height.
+TREE_SHAPE = np.concatenate([[(-0.03, 0.0), (0.03, 0.0), (0.03, 0.45), (-0.03, 0.45)], ROUND * (0.5, 0.35) + (0.0, 0.65)])
+PERSON_SHAPE = np.concatenate([FIGURE, HEAD])
 FOOT = [[0, 1, 2, 3]]
 # Lines on the floor, a metre apart, about the metre the lens stands over.
 FLOOR = np.array([[(i, -12, 0), (i, 16, 0)] for i in range(-12, 13)] + [[(-12, i + 4, 0), (12, i + 4, 0)] for i in range(-12, 13)], float)
@@ -78,9 +81,7 @@ def _items(context: Context, kind: Kind, model: object, seen: Staged, k: int) ->
     items: list[Item] = [Shape(np.array([(0, 0), (x1, 0), (x1, y1), (0, y1)]), "sky")]
     items += [*_floor(film), *_in_focus(context.shot, film, seen)]
     pieces = _boxes(film, [thing for thing in context.stage.things if thing.kind not in (PERSON, TREE)])
-    for thing in context.stage.things:
-        if thing.kind in (PERSON, TREE):
-            pieces += _upright(film, thing)
+    pieces += _uprights(film, [thing for thing in context.stage.things if thing.kind in (PERSON, TREE)])
     made = kind.members(context, model, seen.poses[k : k + 1])
     local, tan = film.local(seen.where.on_set(made.ends[0]).reshape(-1, 3)).reshape(-1, 2, 3), (x1 / 2 / film.focal[0], y1 / 2 / film.focal[1])
     radius = np.array([member.radius for member in made.pieces])
@@ -193,28 +194,23 @@ def _faces(film: _Film, thing: Thing) -> list[list[int]]:
     return [list(face) for face, shown in zip(FACES, seen, strict=True) if shown]
 
 
-def _upright(film: _Film, thing: Thing) -> list[tuple[float, Item]]:
-    """A person or a tree, always seen broadside."""
-    fill = SORTS[thing.kind].fill
-    wide, _, high = thing.size_m
-    foot, top = film.local(np.array([thing.at_m, (thing.at_m[0], thing.at_m[1], thing.at_m[2] + high)]))
-    depth = float((foot[2] + top[2]) / 2)
-    if min(foot[2], top[2]) < 4 * NEAR:
+def _uprights(film: _Film, things: list[Thing]) -> list[tuple[float, Item]]:
+    """People and trees, always seen broadside; all of them go through the lens at once."""
+    if not things:
         return []
+    feet, high = np.array([thing.at_m for thing in things]), np.array([[thing.size_m[2]] for thing in things])
+    foot, top = film.local(np.concatenate([feet, feet + high * (0.0, 0.0, 1.0)])).reshape(2, -1, 3)
     up = (top - foot) / high
     # Square to the upright and to the view.
-    across = math.hypot(up[0], up[1])
-    aside = np.array([up[1], -up[0], 0.0]) / max(across, 1e-9)
-
-    def placed(shape: np.ndarray) -> np.ndarray:
-        """Outlines (..., 2), metres aside and up from the foot, in the picture."""
-        return film.flat(foot + shape[..., :1] * aside + shape[..., 1:] * up)
-
-    if thing.kind == TREE:
-        trunk, crown = (
-            placed(np.array([(-0.03 * wide, 0), (0.03 * wide, 0), (0.03 * wide, 0.45 * high), (-0.03 * wide, 0.45 * high)])),
-            placed(ROUND * (wide / 2, 0.35 * high) + (0, 0.65 * high)),
-        )
-        return [] if film.beside(np.concatenate([trunk, crown])) else [(depth, Shape(trunk, "figure")), (depth - 0.01, Shape(crown, fill))]
-    body, head = placed(FIGURE * high), placed(HEAD * high)
-    return [] if film.beside(np.concatenate([body, head])) else [(depth, Shape(body, fill)), (depth - 0.01, Shape(head, fill))]
+    aside = np.stack([up[:, 1], -up[:, 0], np.zeros(len(up))], axis=-1) / np.maximum(np.hypot(up[:, :1], up[:, 1:2]), 1e-9)
+    depth, nearest = ((foot + top)[:, 2] / 2).tolist(), np.minimum(foot, top)[:, 2].tolist()
+    found: list[tuple[float, Item]] = []
+    for k, thing in enumerate(things):
+        if nearest[k] < 4 * NEAR:
+            continue
+        tree, fill = thing.kind == TREE, SORTS[thing.kind].fill
+        shape, parted = (TREE_SHAPE, 4) if tree else (PERSON_SHAPE, len(FIGURE))
+        flat = film.flat(foot[k] + shape[:, :1] * aside[k] * thing.size_m[0 if tree else 2] + shape[:, 1:] * up[k] * thing.size_m[2])
+        if not film.beside(flat):
+            found += [(depth[k], Shape(flat[:parted], "figure" if tree else fill)), (depth[k] - 0.01, Shape(flat[parted:], fill))]
+    return found

@@ -91,8 +91,7 @@ def balance_figures(context: Context, jib: Jib, report: Report) -> None:
             )
     _kit_changes(context, jib, report, (kit, length, hung, holder, place))
     low, high = used_angles(context, jib)
-    angles = np.linspace(jib.limits.low, jib.limits.high, 61)
-    moment = balance.front_up_moment(arm, angles)
+    angles, moment = jib.once("moments", lambda: _moments(jib))
     report.curves["balance.moment"] = Curve("balance.moment", "camera end falling", angles, -moment, "rad", "N*m")
     shot = np.linspace(low, high, 41)
     pull = balance.front_up_moment(arm, shot)
@@ -113,13 +112,19 @@ def balance_figures(context: Context, jib: Jib, report: Report) -> None:
     )  # fmt: skip
     if rest is not None:
         report.add(by_method("balance.rest", "Comes to rest at", rest, "rad", "balance", "where S cos θ − N sin θ + K is nought, without friction", moments, source="statics 7.5"))
-    stays = balance.stay_put(arm, jib.limits.low, jib.limits.high)
+    stays = jib.once("stays", lambda: balance.stay_put(arm, jib.limits.low, jib.limits.high))
     within = max(stays, key=lambda span: span[1] - span[0], default=None)
     if within is not None:
         for key, label, angle in (("balance.stays_from", "Stays where it is left from", within[0]), ("balance.stays_to", "to", within[1])):
             report.add(by_method(key, label, angle, "rad", "balance", "angles where |g (S cos θ − N sin θ + K)| is at most M_f", moments, source="statics 7.5"))
     _findings(context, jib, report, stays, (low, high))
     _camera_off(context, jib, report, kit, length)
+
+
+def _moments(jib: Jib) -> tuple[np.ndarray, np.ndarray]:
+    """Arm angles over the whole swing [rad] and the moment that lifts the camera there [N*m]."""
+    angles = np.linspace(jib.limits.low, jib.limits.high, 61)
+    return angles, balance.front_up_moment(jib.arm_balance, angles)
 
 
 def _kit_changes(context: Context, jib: Jib, report: Report, given: tuple[Given, Given, Given, Given, Given]) -> None:
@@ -288,8 +293,8 @@ def _camera_off(context: Context, jib: Jib, report: Report, kit: Given, length: 
     ))  # fmt: skip
     mass = jib.mass_of("camera kit")
     ahead = jib.front + (jib.mount[0] + float(context.payload.cg[0]) if jib.level == BY_MOTOR else 0.0)
-    angles = np.linspace(jib.limits.low, jib.limits.high, 41)
-    off = balance.front_up_moment(jib.arm_balance, angles) + GRAVITY * mass * (jib.front * np.cos(angles) + ahead - jib.front)
+    angles, moment = jib.once("moments", lambda: _moments(jib))
+    off = moment + GRAVITY * mass * (jib.front * np.cos(angles) + ahead - jib.front)
     worst = Given("Q_off", float(np.abs(off).max()), "N*m", "out of balance with the camera off, worst angle")
     report.add(by_formula("balance.parked", "Parking strap holds", "N", "balance", STRAP, (
         worst, report.given("M_f", "balance.friction"), context.given("l", "park.lever", "strap ahead of the pivot", "m")),

@@ -41,7 +41,8 @@ def levelling_figures(context: Context, jib: Jib, report: Report, used: tuple[fl
 def _nod(context: Context, jib: Jib, report: Report, used: tuple[float, float]) -> None:
     """Camera tilt along the shot."""
     swing = np.linspace(jib.limits.low, jib.limits.high, 81)
-    report.curves["rig.path"] = Curve("rig.path", "Camera off level over the swing, nose up", swing, jib.tilts(swing), "rad", "rad")
+    tilts = jib.once("tilts over the swing", lambda: jib.tilts(swing))
+    report.curves["rig.path"] = Curve("rig.path", "Camera off level over the swing, nose up", swing, tilts, "rad", "rad")
     tilt = jib.tilts(np.linspace(*used, 41))
     inputs: tuple[Given, ...] = (context.given("L", "arm.front", "front arm", "m"),)
     if jib.level == BY_BARS:
