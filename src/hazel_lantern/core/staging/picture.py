@@ -109,7 +109,7 @@ def _in_focus(shot: Shot, film: _Film, seen: Staged) -> list[Item]:
         if 0.0 <= high <= film.tall:
             found += [
                 Stroke(np.array([(0.0, high), (film.wide, high)]), "water", dash=True, layer=sk.SWEEP),
-                Note((film.wide * 0.86, float(high)), Words(words, ((limit, "m"),)), "water", sk.SWEEP),
+                Note((film.wide * 0.8, float(high)), Words(words, ((limit, "m"),)), "water", sk.SWEEP),
             ]
     return found
 

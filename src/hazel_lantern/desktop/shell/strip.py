@@ -111,11 +111,11 @@ class Strip(QWidget):
         painter.setPen(theme.color("muted"))
         room = max(0.0, self.share * track.width() - theme.px(40))
         if QFontMetricsF(painter.font()).horizontalAdvance(self._words) < room or track.width() > theme.px(420):
-            painter.drawText(QRectF(track.left() + 4, 4, track.width(), 16), Qt.AlignmentFlag.AlignLeft, self._words)
+            painter.drawText(QRectF(track.left() + 4, 4, track.width(), theme.px(16)), Qt.AlignmentFlag.AlignLeft, self._words)
         painter.setFont(theme.font(11.5, numbers=True))
         for t in ticks(0, self._time, max(2, min(10, int(track.width() / self._theme.px(52))))):
             x = track.left() + t / self._time * track.width()
-            painter.drawText(QRectF(x - 30, track.bottom() + 1, 60, 15), Qt.AlignmentFlag.AlignHCenter, f"{t:g} s")
+            painter.drawText(QRectF(x - theme.px(30), track.bottom() + 1, theme.px(60), theme.px(15)), Qt.AlignmentFlag.AlignHCenter, f"{t:g} s")
         self._playhead(painter, track)
 
     def _playhead(self, painter: QPainter, track: QRectF) -> None:

@@ -88,6 +88,7 @@ class Stage(QWidget):
                 chip.clicked.connect(lambda _=False, key=key: self.view_chosen.emit(key))
                 self._views[key] = chip
                 self._row.insertWidget(index, chip)
+            self._fit_bar()
         for key, chip in self._views.items():
             chip.setChecked(key == now)
 
@@ -123,7 +124,7 @@ class Stage(QWidget):
     # Layout
 
     def _area(self) -> QRectF:
-        return QRectF(self.rect()).adjusted(EDGE, TOP, -EDGE, -6)
+        return QRectF(self.rect()).adjusted(EDGE, self._top, -EDGE, -6)
 
     def _here(self, key: str) -> bool:
         """Whether a size or handle belongs to the station at hand; computed sizes belong everywhere."""
@@ -153,7 +154,7 @@ class Stage(QWidget):
             pill.show_size(size, text)
         texts = self._wanted_texts()
         keep = [QRectF(scale.at(h.at).x() - 11, scale.at(h.at).y() - 11, 22, 22) for h in self._sketch.of(Handle) if self._here(h.key)]
-        boxes = place(wanted + [(w, c) for w, c, _, _ in texts], QRectF(self.rect()).adjusted(4, TOP - 6, -4, -4), keep)
+        boxes = place(wanted + [(w, c) for w, c, _, _ in texts], QRectF(self.rect()).adjusted(4, self._top - 6, -4, -4), keep)
         self._boxes = boxes
         for index, pill in enumerate(self._pills):
             used = index < len(sizes)
@@ -266,7 +267,7 @@ class Stage(QWidget):
         self._said.setText(words[:1].upper() + words[1:])
         self._said.setVisible(bool(words))
         self._said.adjustSize()
-        self._said.move((self.width() - self._said.width()) // 2, TOP)
+        self._said.move((self.width() - self._said.width()) // 2, self._top)
         self._said.raise_()
 
     # Painting, panning, zooming
@@ -312,15 +313,22 @@ class Stage(QWidget):
             painter.drawText(self.rect().adjusted(60, 60, -60, -60), Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self.greyed)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
-        self._bar.setGeometry(0, 0, self.width(), TOP)
-        # Where the chips do not fit, the layers leave theirs; keys and menu still turn them.
-        for toggle in self._toggles.values():
-            toggle.show()
-        for toggle in reversed(self._toggles.values()):
-            if self._bar.sizeHint().width() <= self.width():
-                break
-            toggle.hide()
+        self._fit_bar()
         self._lay_out()
+
+    @property
+    def _top(self) -> int:
+        """Height of the row of chips."""
+        return max(TOP, self._theme.px(42))
+
+    def _fit_bar(self) -> None:
+        self._bar.setGeometry(0, 0, self.width(), self._top)
+        # Where the chips do not fit, the layers leave theirs; keys and menu still turn them.
+        room = self.width() - 2 * self._row.contentsMargins().left()
+        for chip in (*self._views.values(), *self._toggles.values()):
+            chip.ensurePolished()
+            room -= chip.sizeHint().width() + self._row.spacing()
+            chip.setVisible(room >= 0 or chip in self._views.values())
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         self.say("")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
@@ -14,8 +16,13 @@ from hazel_lantern.desktop.stage.drawing import Drawing
 from hazel_lantern.desktop.stage.painter import fit, mark, shown
 from hazel_lantern.desktop.theme.theme import Theme
 
-HIGH = 172
+HIGH, NARROW = 172, 170
 START, NOW, END = "start", "now", "end"
+
+
+def words_high(theme: Theme, wide: float) -> int:
+    """Height of the words under a picture: one line, or two where the picture is narrow for the text."""
+    return theme.px(42 if wide < theme.px(NARROW) else 24)
 
 
 class Picture(QWidget):
@@ -28,7 +35,9 @@ class Picture(QWidget):
         self._drawing = Drawing()
         self.setObjectName(f"picture.{name}")
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
+        policy = QSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
+        policy.setHeightForWidth(True)
+        self.setSizePolicy(policy)
 
     _sketch: Sketch | None
 
@@ -38,13 +47,20 @@ class Picture(QWidget):
             self.setAccessibleName(f"Picture, {left}: {right}")
             self.update(0, self.height() - self._words, self.width(), self._words)
         if sketch is not None:
+            grown = self._sketch is None or self._sketch.box != sketch.box
             self._sketch = sketch
+            if grown:
+                self.updateGeometry()
             self._lay()
+
+    def heightForWidth(self, wide: int) -> int:
+        """As high as a picture of this width and its words ask for."""
+        x0, y0, x1, y1 = self._sketch.box if self._sketch is not None else (0.0, 0.0, 16.0, 9.0)
+        return math.ceil(2 + wide * (y1 - y0) / (x1 - x0)) + words_high(self._theme, wide)
 
     @property
     def _words(self) -> int:
-        """Height of the line of words."""
-        return self._theme.px(24)
+        return words_high(self._theme, self.width())
 
     def _frame(self, sketch: Sketch) -> QRectF:
         x0, y0, x1, y1 = sketch.box
@@ -83,9 +99,12 @@ class Picture(QWidget):
         below = QRectF(area.left() + 3, self.height() - self._words, area.width() - 6, self._words)
         painter.setFont(theme.font(12))
         painter.setPen(theme.color("muted"))
-        painter.drawText(below, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, self._left)
+        stacked, metrics = self._words > theme.px(24), painter.fontMetrics()
+        painter.drawText(below, Qt.AlignmentFlag.AlignLeft | (Qt.AlignmentFlag.AlignTop if stacked else Qt.AlignmentFlag.AlignVCenter), self._left)
         painter.setPen(theme.color("ink"))
-        painter.drawText(below, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, self._right)
+        room = below.width() - (0 if stacked else metrics.horizontalAdvance(self._left) + theme.px(8))
+        side = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignBottom if stacked else Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+        painter.drawText(below, side, metrics.elidedText(self._right, Qt.TextElideMode.ElideRight, int(room)))
 
 
 class Pictures(QWidget):
@@ -94,8 +113,8 @@ class Pictures(QWidget):
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setObjectName("pictures")
-        self.setFixedHeight(theme.px(HIGH))
         self._theme = theme
+        self.setMaximumHeight(theme.px(HIGH))
         row = QHBoxLayout(self)
         row.setContentsMargins(14, 10, 14, 2)
         row.setSpacing(12)

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 
 from PyQt6.QtCore import QRectF, QSize, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QFontMetricsF, QPainter, QPaintEvent
+from PyQt6.QtGui import QFontMetricsF, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QInputDialog, QLabel, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from hazel_lantern.core import editing
@@ -261,8 +262,17 @@ class ProposalCard(QAbstractButton):
         self.setAttribute(Qt.WidgetAttribute.WA_Hover)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        two_lines = QFontMetricsF(theme.font(12.5, weight=700)).horizontalAdvance(proposal.name) > theme.px(172)
-        self.setFixedHeight(theme.px(106 if two_lines else 90))
+        self._place(theme.px(270))
+
+    def _place(self, wide: int) -> None:
+        """The name in as many lines as it takes, and the card as high as it all asks for."""
+        px = self._theme.px
+        metrics = QFontMetricsF(self._theme.font(12.5, weight=700))
+        self._name = metrics.boundingRect(QRectF(px(84), px(7), wide - px(84) - px(30), px(200)), Qt.TextFlag.TextWordWrap, self._proposal.name)
+        self.setFixedHeight(math.ceil(self._name.bottom()) + px(3) + len(self._lines) * px(18) + px(7))
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        self._place(self.width())
 
     def sizeHint(self) -> QSize:
         return QSize(self._theme.px(270), self.height())
@@ -282,8 +292,8 @@ class ProposalCard(QAbstractButton):
         left, wide = px(84), self.width() - px(84) - px(12)
         painter.setFont(theme.font(12.5, weight=700))
         painter.setPen(theme.color("ink"))
-        name = painter.boundingRect(QRectF(left, px(7), wide - px(18), px(40)), Qt.TextFlag.TextWordWrap, self._proposal.name)
-        painter.drawText(name, Qt.TextFlag.TextWordWrap, self._proposal.name)
+        name = self._name
+        painter.drawText(name.adjusted(0, 0, 2, 2), Qt.TextFlag.TextWordWrap, self._proposal.name)
         painter.setPen(theme.color("muted"))
         for n, (text, font) in enumerate(self._lines):
             painter.setFont(font)

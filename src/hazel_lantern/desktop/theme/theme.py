@@ -135,7 +135,7 @@ class Theme(QObject):
         QPushButton[act="true"]:hover {{ background: {t.glow}; }}
         QPushButton[chip="true"] {{ border-radius: {px(14)}px; padding: 0 12px; }}
         QPushButton[chip="true"]:checked {{ border-color: {t.lantern}; background: {t.glow}; }}
-        QPushButton[solid="true"]:checked {{ background: {t.lantern}; color: {t.on_lantern}; border-color: {t.lantern}; font-weight: 700; }}
+        QPushButton[solid="true"]:checked {{ background: {t.lantern}; color: {t.on_lantern}; border-color: {t.lantern}; }}
         QPushButton[tight="true"] {{ padding: 0 4px; }}
         QPushButton[head="true"] {{ text-align: left; color: {t.lantern}; padding: 0; border: 0; }}
         QPushButton[head="true"]:hover, QPushButton[head="true"]:focus {{ text-decoration: underline; }}
