@@ -120,6 +120,8 @@ def test_kinds_schema_and_exact_cuts_are_json(file):
     assert "al6063-25x50x2" in by_key["arm.section"]["options"]
     assert "shot.start" in by_key
     assert {"rig.mass", "rig.pinch", "rig.cable_pull", "rig.head_turns"} & set(kinds["jib"]["figures"]) == {"rig.mass", "rig.cable_pull", "rig.head_turns"}
+    assert {"shot.fill", "shot.bench_seen", "shot.turning", "shot.total", "shot.sharp_far"} <= set(kinds["gantry"]["figures"])
+    assert {"shot.hidden", "shot.cover", "shot.ceiling", "shot.people"} <= set(kinds["slider"]["findings"])
     assert {"rig.pinch", "rig.cable_tight", "rig.head_range"} <= set(kinds["jib"]["findings"])
     assert by_key["cable.tension"]["variants"] == ["cable"]
     assert all(":" not in unit for kind in kinds.values() for unit in kind["figures"].values())

@@ -20,7 +20,7 @@ from hazel_lantern.core.kinds import DECLARED, KINDS
 from hazel_lantern.core.project import FORMAT, Project
 from hazel_lantern.core.quantity import Choice, Quantity
 from hazel_lantern.core.remedies import vetted
-from hazel_lantern.core.starting import blank
+from hazel_lantern.core.starting import blank, furnished
 from hazel_lantern.core.units import Display
 from hazel_lantern.files import packs, project_file
 from hazel_lantern.files.exports import export
@@ -160,8 +160,9 @@ def kinds(args: argparse.Namespace) -> int:
             else:
                 row |= {"list": True, "default": list(p.default)}
             listed.append(row | ({"variants": list(p.only)} if p.only else {}))
-        # Each construction has figures and findings of its own.
-        results = [evaluate(made, shelf, made.rigs[0].id) for made in (changes.add_rig(blank(), kind.id, variant) for variant, _ in kind.variants)]
+        # Each construction has figures and findings of its own, and so has each move on a set.
+        designs = [changes.add_rig(blank(), kind.id, variant) for variant, _ in kind.variants] + [changes.add_rig(project, kind.id) for project in furnished()]
+        results = [evaluate(made, shelf, made.rigs[0].id) for made in designs]
         found[kind.id] = {
             "name": kind.name, "variants": dict(kind.variants), "parameters": listed,
             "figures": {f.key: _unit(f.unit) for result in results for f in result.figures.values()}, "curves": list(dict.fromkeys(key for result in results for key in result.curves)),
