@@ -19,6 +19,7 @@ from hazel_lantern.desktop.theme.theme import Theme
 HAIR = 1.0  # px; a soft-edged line of just this width paints several times quicker than one a little wider
 THIN = 2.4
 DOT = 2.6  # px radius at the ends of a size line
+COUNTED = QRectF(-1e6, -1e6, 2e6, 2e6)  # px; ground seen through a long lens runs on far beyond whole numbers
 PAINTED = (Shape, Stroke, Lines, Ring, Arrow)
 LONG = 3000.0  # px of a dashed line from which only what shows of it is dashed
 HATCH = {
@@ -115,7 +116,7 @@ class Mark(Struct, frozen=True):
     def of(cls, box: QRectF, *coats: Coat, width: float = 0.0, opacity: float = 1.0) -> Mark:
         """A mark with lines of a width around a box."""
         grow = width / 2 + 1
-        return cls(box.adjusted(-grow, -grow, grow, grow).toAlignedRect(), coats, opacity)
+        return cls((box.adjusted(-grow, -grow, grow, grow) & COUNTED).toAlignedRect(), coats, opacity)
 
     def paint(self, painter: QPainter) -> None:
         for coat in self.coats:
