@@ -6,7 +6,7 @@ from itertools import combinations
 
 import numpy as np
 import pytest
-from PyQt6.QtCore import QPoint, QRect, QRectF, Qt
+from PyQt6.QtCore import QCoreApplication, QPoint, QRect, QRectF, Qt
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QAbstractButton, QComboBox, QLineEdit, QWidget
 
@@ -123,9 +123,14 @@ def test_every_station_paints_in_both_looks_and_at_large_text(make, look, scale)
     window = make(look=look, scale=scale)
     for station, _ in STATIONS:
         window.show_station(station)
+        QCoreApplication.processEvents()
         image = window.grab().toImage()
         colors = {image.pixel(x, y) for x in range(0, image.width(), 23) for y in range(0, image.height(), 23)}
         assert len(colors) > 6
+        # Nothing is cut off at the side, however large the text.
+        assert window.bench.widget().minimumSizeHint().width() <= window.bench.viewport().width(), station
+        shown = [chip for chip in window.stage.findChildren(QAbstractButton) if chip.isVisible()]
+        assert all(chip.width() >= chip.sizeHint().width() for chip in shown), station
 
 
 @pytest.mark.parametrize(("size", "scale"), [((1100, 700), 150), ((1280, 800), 100), ((1920, 1080), 130)])

@@ -38,7 +38,7 @@ class FigureRow(QAbstractButton):
         if self.key != figure.key:
             self.key, self._label = figure.key, figure.label
             self.setObjectName(f"figure.{figure.key}")
-            self.setToolTip("Why?")
+            self.setToolTip(f"{figure.label}: why?")
         self._value = text
         self.setAccessibleName(f"{figure.label}, {text}, why")
         self.update()
@@ -46,12 +46,14 @@ class FigureRow(QAbstractButton):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter, theme = QPainter(self), self._theme
         live = self.underMouse() or self.hasFocus()
-        painter.setFont(theme.font(12.5))
-        painter.setPen(theme.color("lantern" if live else "muted"))
-        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, self._label)
         painter.setFont(theme.font(13, weight=600, numbers=True))
         painter.setPen(theme.color("ink"))
         painter.drawText(self.rect().adjusted(0, 0, -3, 0), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, self._value)
+        room = self.width() - painter.fontMetrics().horizontalAdvance(self._value) - theme.px(10)
+        painter.setFont(theme.font(12.5))
+        painter.setPen(theme.color("lantern" if live else "muted"))
+        short = painter.fontMetrics().elidedText(self._label, Qt.TextElideMode.ElideRight, room)
+        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, short)
         if self.hasFocus():
             painter.setPen(theme.color("lantern"))
             painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)

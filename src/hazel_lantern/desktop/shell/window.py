@@ -6,9 +6,9 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
-from PyQt6.QtCore import QByteArray, QElapsedTimer, QTimer, pyqtSignal
+from PyQt6.QtCore import QByteArray, QElapsedTimer, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QCloseEvent, QPaintEvent
-from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QMainWindow, QMessageBox, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QFrame, QHBoxLayout, QLabel, QMainWindow, QMessageBox, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
 
 from hazel_lantern.core import changes
 from hazel_lantern.core.errors import HazelError, InputError
@@ -190,8 +190,15 @@ class Window(QMainWindow):
         from hazel_lantern.desktop.stations.build_view import BuildView
 
         if self.centre.count() == 1:
-            self.centre.addWidget(BuildView(self.session, self.theme))
-        view = self.centre.widget(1)
+            scroll = QScrollArea()
+            scroll.setFrameShape(QFrame.Shape.NoFrame)
+            scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            scroll.setWidgetResizable(True)
+            scroll.setWidget(BuildView(self.session, self.theme))
+            self.centre.addWidget(scroll)
+        holder = self.centre.widget(1)
+        assert isinstance(holder, QScrollArea)
+        view = holder.widget()
         assert isinstance(view, BuildView)
         return view
 
@@ -238,7 +245,9 @@ class Window(QMainWindow):
         self.station = key
         self._offer_views()
         self.trail.show_station(key)
-        self.centre.setCurrentWidget(self.build_view if key == "build" else self._drawn)
+        if key == "build":
+            self.build_view.refresh()  # which makes it the first time
+        self.centre.setCurrentIndex(int(key == "build"))
         self.pictures.setVisible(key == "shot")
         self._finish_extras()
         action = self._action()

@@ -81,6 +81,8 @@ class Stage(QWidget):
         """The views of this rig kind, as chips in front of the layers."""
         if list(self._views) != [key for key, _ in views]:
             for old in self._views.values():
+                self._row.removeWidget(old)
+                old.hide()
                 old.deleteLater()
             self._views = {}
             for index, (key, name) in enumerate(views):

@@ -47,7 +47,7 @@ class BuildExtras(QWidget):
             button = QPushButton(words)
             button.setObjectName(f"export.{key}")
             button.clicked.connect(lambda _=False, key=key: self.export_wanted.emit(key))
-            grid.addWidget(button, index // 2, index % 2)
+            grid.addWidget(button, *divmod(index, 2 if theme.scale < 1.4 else 1))
         column.addLayout(grid)
         self.refresh()
 
@@ -63,6 +63,7 @@ class BuildExtras(QWidget):
         while len(self._labels) < len(lines):
             name, price = QLabel(), QLabel()
             name.setFont(theme.font(12))
+            name.setWordWrap(theme.scale > 1)
             theme.ink(name, "muted")
             price.setFont(theme.font(12, weight=600, numbers=True))
             price.setAlignment(Qt.AlignmentFlag.AlignRight)

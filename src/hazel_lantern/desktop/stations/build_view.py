@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt
-from PyQt6.QtGui import QBrush, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtCore import QPointF, QRect, QRectF, QSizeF, Qt
+from PyQt6.QtGui import QBrush, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QWidget
 
 from hazel_lantern.core.workshop.marks import runs
@@ -13,6 +13,8 @@ from hazel_lantern.desktop.stage.labels import place
 from hazel_lantern.desktop.stage.painter import HATCH
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.session.session import Session
+
+NARROW = 480  # px at 100 %: below it words that stood side by side stand in two lines
 
 
 class BuildView(QWidget):
@@ -33,7 +35,18 @@ class BuildView(QWidget):
         self._chosen = min(self._chosen, max(0, len(parts) - 1))
         if parts:
             self.setAccessibleName(f"Cutting plan, marking out {parts[self._chosen].mark} {parts[self._chosen].name}")
+        self._fit()
         self.update()
+
+    def _fit(self) -> None:
+        """High enough for all bars and the part marked out; whoever shows it scrolls where there is less room."""
+        px, result = self._theme.px, self._session.evaluation
+        narrow = self.width() < px(NARROW)
+        rows = sum(len(made.plan.bars) if made.plan else 1 for made in result.cuts) if result else 0
+        self.setMinimumHeight(px(58 + 172) + rows * px(68 if narrow else 50) + (px(80) if narrow else 0))
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        self._fit()
 
     def _parts(self) -> tuple[Part, ...]:
         return self._session.evaluation.parts if self._session.evaluation else ()
@@ -76,11 +89,18 @@ class BuildView(QWidget):
         theme = self._theme
         painter.setPen(theme.color("ink"))
         painter.setFont(theme.font(15, weight=700))
-        painter.drawText(QRectF(left, y, right - left, theme.px(24)), Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, words)
+        line, used = QRectF(left, y, right - left, theme.px(24)), painter.fontMetrics().horizontalAdvance(words) + theme.px(16)
+        painter.drawText(line, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, words)
         painter.setPen(theme.color("muted"))
         painter.setFont(theme.font(12))
-        painter.drawText(QRectF(left, y, right - left, theme.px(24)), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, aside)
-        return y + theme.px(32)
+        metrics = painter.fontMetrics()
+        # Where both do not fit side by side, the second goes below, in as many lines as it takes.
+        if used + metrics.horizontalAdvance(aside) <= line.width():
+            painter.drawText(line, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, aside)
+            return y + theme.px(32)
+        below = metrics.boundingRect(QRect(0, 0, int(line.width()), theme.px(90)), Qt.TextFlag.TextWordWrap, aside).height()
+        painter.drawText(QRectF(left, line.bottom(), line.width(), below), Qt.TextFlag.TextWordWrap, aside)
+        return line.bottom() + below + theme.px(8)
 
     def _section(self, painter: QPainter, made: SectionPlan, left: float, right: float, y: float, tall: float) -> float:
         theme, show = self._theme, self._session.display
@@ -95,8 +115,12 @@ class BuildView(QWidget):
             painter.setFont(theme.font(12))
             painter.setPen(theme.color("muted"))
             line = QRectF(left, y, right - left, theme.px(18))
+            words = f"{show.text(stock.length, 'm', fine=True)} · {stock.name} · left over {show.text(bar.leftover, 'm')}"
             painter.drawText(line, Qt.AlignmentFlag.AlignLeft, made.name)
-            painter.drawText(line, Qt.AlignmentFlag.AlignRight, f"{show.text(stock.length, 'm', fine=True)} · {stock.name} · left over {show.text(bar.leftover, 'm')}")
+            if sum(map(painter.fontMetrics().horizontalAdvance, (made.name, words))) + theme.px(10) > line.width():
+                y += theme.px(18)
+                line.translate(0, theme.px(18))
+            painter.drawText(line, Qt.AlignmentFlag.AlignRight, words)
             scale = (right - left) / longest
             box = QRectF(left, y + theme.px(19), stock.length * scale, tall - theme.px(27))
             painter.setPen(QPen(theme.color("muted"), 1, Qt.PenStyle.DashLine))

@@ -40,6 +40,7 @@ class ParameterRow(QWidget):
             edit = QuantityEdit(parameter, session.display)
             edit.setFont(theme.font(13, weight=600, numbers=True))
             edit.setFixedWidth(theme.px(112))
+            label.setWordWrap(theme.scale > 1)
             edit.edited.connect(self._set)
             edit.wrong.connect(self._refuse)
             self.field = edit
@@ -95,8 +96,6 @@ class ParameterRow(QWidget):
 class _Rack(QWidget):
     """The weights owned, each a chip that hangs or does not."""
 
-    PER_ROW = 6
-
     def __init__(self, session: Session, theme: Theme, parameter: Several, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._session, self._theme, self._parameter = session, theme, parameter
@@ -104,6 +103,7 @@ class _Rack(QWidget):
         self._grid.setContentsMargins(0, 0, 0, 4)
         self._grid.setSpacing(5)
         self._chips: dict[str, QPushButton] = {}
+        self._per_row = 6 * theme.side(100) // theme.px(100)
 
     def refresh(self) -> None:
         owned = self._session.project.plates
@@ -122,7 +122,7 @@ class _Rack(QWidget):
                 chip.setMinimumHeight(self._theme.px(28))
                 chip.clicked.connect(lambda _=False, key=weight.id: self._turn(key))
                 self._chips[weight.id] = chip
-                self._grid.addWidget(chip, index // self.PER_ROW, index % self.PER_ROW)
+                self._grid.addWidget(chip, index // self._per_row, index % self._per_row)
         hung = self._session.value(self._parameter.key)
         for weight in owned:
             plate, chip = shelf[weight.plate], self._chips[weight.id]

@@ -82,10 +82,17 @@ class Plot(QWidget):
         px = theme.px
         area = QRectF(self.rect()).adjusted(px(64), px(30), -px(34), -px(36))
         painter.setFont(theme.font(12))
+        metrics = painter.fontMetrics()
+        stacked = metrics.horizontalAdvance(r.title) + metrics.horizontalAdvance(r.aside) + px(10) > area.width() and bool(r.aside)
         painter.setPen(theme.color("muted"))
-        painter.drawText(QRectF(area.left(), px(7), area.width(), px(18)), Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, r.title)
+        line = QRectF(area.left(), px(7), area.width(), px(18))
+        painter.drawText(line, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, metrics.elidedText(r.title, Qt.TextElideMode.ElideRight, int(area.width())))
         painter.setPen(theme.color(r.aside_role))
-        painter.drawText(QRectF(area.left(), px(7), area.width(), px(18)), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, r.aside)
+        side = Qt.AlignmentFlag.AlignLeft if stacked else Qt.AlignmentFlag.AlignRight
+        words = metrics.elidedText(r.aside, Qt.TextElideMode.ElideRight, int(area.width()))
+        painter.drawText(line.translated(0, px(18) if stacked else 0), side | Qt.AlignmentFlag.AlignVCenter, words)
+        if stacked:
+            area.setTop(area.top() + px(18))
         self._plot(painter, area, r)
 
     def _plot(self, painter: QPainter, area: QRectF, r: Reading) -> None:
@@ -113,13 +120,15 @@ class Plot(QWidget):
             painter.setPen(QPen(theme.color("line"), 1))
             painter.drawLine(point, QPointF(area.right(), point.y()))
             painter.setPen(theme.color("muted"))
-            painter.drawText(QRectF(0, point.y() - 9, area.left() - 8, 18), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, f"{y:g}".replace("-", "−"))
+            painter.drawText(
+                QRectF(0, point.y() - theme.px(9), area.left() - 8, theme.px(18)), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, f"{y:g}".replace("-", "−")
+            )
         sign = "°" if r.x_unit == "rad" else ""
         for x in ticks(x0, x1, max(2, min(8, int(area.width() / theme.px(64))))):
             point = at(x * xu, low * yu)
-            painter.drawText(QRectF(point.x() - 40, area.bottom() + 3, 80, 16), Qt.AlignmentFlag.AlignHCenter, f"{x:g}{sign}".replace("-", "−"))
+            painter.drawText(QRectF(point.x() - theme.px(40), area.bottom() + 3, theme.px(80), theme.px(16)), Qt.AlignmentFlag.AlignHCenter, f"{x:g}{sign}".replace("-", "−"))
         painter.setFont(theme.font(11.5))
-        painter.drawText(QRectF(area.left(), area.bottom() + 17, area.width(), 16), Qt.AlignmentFlag.AlignHCenter, r.axis)
+        painter.drawText(QRectF(area.left(), area.bottom() + theme.px(17), area.width(), theme.px(16)), Qt.AlignmentFlag.AlignHCenter, r.axis)
         painter.setClipRect(area.adjusted(-2, -2, 2, 2))
         for line in r.lines:
             pen = QPen(theme.color(line.role), 2.2 if not line.dash else 1.8)
