@@ -12,10 +12,11 @@ from hazel_lantern.core import changes, editing
 from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.evaluate import LENS, SET, SIDE, context_of, evaluate
 from hazel_lantern.core.finding import CLEAR, STOP, WATCH
+from hazel_lantern.core.optics import pose
 from hazel_lantern.core.project import Thing, replaced
 from hazel_lantern.core.proposals import proposals
 from hazel_lantern.core.sketch import Handle, Shape
-from hazel_lantern.core.staging.moves import wanted
+from hazel_lantern.core.staging.moves import staged, wanted
 from hazel_lantern.core.staging.things import corners, inside
 from tests.helpers import SHELF, changed, finding, sample, solved, value
 
@@ -58,6 +59,21 @@ def test_how_much_of_a_bench_is_seen_from_above_is_what_field_and_travel_leave()
         project = changes.set_values(sample(), "kitchen-gantry", [("thing.bench.width", length), *((key.replace("__", "."), v) for key, v in more.items())])
         return evaluate(project, SHELF, "kitchen-gantry")
 
+    # A narrow field that goes along fast leaves no gaps between the moments.
+    fast = over(1.8, shot__focal=0.2)
+    shot_now, stage = fast.context.shot, fast.context.stage
+    bench = next(t for t in stage.things if t.id == "bench")
+    seen = staged(fast.context, fast.kind, fast.model, np.linspace(0, 1, 4001))
+    top = [
+        (x * bench.size_m[0] + bench.at_m[0], y * bench.size_m[1] + bench.at_m[1], bench.at_m[2] + bench.size_m[2])
+        for x in np.linspace(-0.5, 0.5, 41)
+        for y in np.linspace(-0.5, 0.5, 17)
+    ]
+    local = pose.camera_points(seen.camera.matrices, seen.camera.places, np.array(top))
+    shown = (np.abs(local[..., 0] / local[..., 2]) <= shot_now.sensor_width_m / 2 / shot_now.focal_m) & (
+        np.abs(local[..., 1] / local[..., 2]) <= shot_now.sensor_height_m / 2 / shot_now.focal_m
+    )
+    assert value(fast, "shot.bench_seen") == pytest.approx(float(shown.any(axis=0).mean()), abs=1 / 697 + 1e-9)
     small = over(0.3, thing__bench__depth=0.3)
     assert value(small, "shot.bench_seen") == 1.0
     assert finding(small, "shot.cover").state == CLEAR
@@ -92,6 +108,13 @@ def test_a_thing_before_the_subject_hides_it_and_one_behind_is_named():
     assert behind.state == CLEAR
     assert "Screen (1) all the way" in behind.sentence.template
     assert "open ground all the way" in finding(with_screen(x + 4.0, y - 1.0), "shot.hidden").sentence.template
+    # A jar on a bench, seen obliquely from above, is not hidden by the bench it stands on, which is what lies behind it.
+    jar = Thing(id="jar", kind="box", name="Jar", at_m=(0.0, 3.25, 0.74), size_m=(0.1, 0.1, 0.15))
+    bench = Thing(id="bench", kind="table", name="Bench", at_m=(0.0, 3.0, 0.0), size_m=(1.8, 0.8, 0.74))
+    stood = replace(project, sets=replaced(project.sets, replace(project.sets[0], things=(bench, jar))))
+    on_it = finding(solved(shot(stood, target="jar")), "shot.hidden")
+    assert on_it.state == CLEAR
+    assert "at the end Bench" in on_it.sentence.template
     # A place on the ground may be looked at too; nothing hides it.
     assert "shot.hidden" not in keys(solved(changed(shot__target="path")))
 

@@ -97,6 +97,18 @@ def sides(points: np.ndarray, tan_h: float, tan_v: float, radius: np.ndarray | f
     return np.stack([depth - near, side - x, side + x, rise - y, rise + y], axis=-1)
 
 
+def may_show(ends: np.ndarray, tan_h: float, tan_v: float, radius: np.ndarray | float = 0.0, near: float = NEAR) -> np.ndarray:
+    """Which straight members may come into the view: all but those with both ends outside one of its planes. The rest must be clipped to know.
+
+    ends: both ends in camera axes (..., 2, 3) [m]
+    tan_h, tan_v, near: as in `sides`
+    radius: half the thickness of each, broadcast over the members [m]
+
+    Returns: shape (...), true or false. Source: drive 5.9.
+    """
+    return np.asarray(~(sides(ends, tan_h, tan_v, np.asarray(radius)[..., None], near) < 0).all(axis=-2).any(axis=-1))
+
+
 def clip(a: np.ndarray, b: np.ndarray, tan_h: float, tan_v: float, radius: float = 0.0, near: float = NEAR) -> tuple[float, float] | None:
     """Part of a straight member that lies inside the view.
 

@@ -17,8 +17,9 @@ from hazel_lantern.core.staging.moves import MIDDLE, Staged
 from hazel_lantern.core.staging.things import SORTS, TABLE, inside, plain, turn
 
 HEIGHT_FOR = Formula("B*f/(w*q)")
+MOST = 40  # places put between two moments of the move
 ON_IT = 0.02  # m: how far off a bench's top a thing may be and still stand on it
-ACROSS = np.stack(np.meshgrid(np.linspace(-0.5, 0.5, 61), np.linspace(-0.5, 0.5, 25), indexing="ij"), axis=-1)  # shares of a bench
+ACROSS = np.stack(np.meshgrid(np.linspace(-0.5, 0.5, 41), np.linspace(-0.5, 0.5, 17), indexing="ij"), axis=-1)  # shares of a bench
 
 
 def from_above(context: Context, seen: Staged, report: Report) -> None:
@@ -59,7 +60,9 @@ def _all_of_it(context: Context, seen: Staged, bench: Thing, field: tuple[float,
     """What of the bench comes into the picture, the strips that never do, and frames and travel to join for all of it."""
     shot, (height, work) = context.shot, heights
     points = np.concatenate([ACROSS * bench.size_m[:2] @ turn(bench.turn_rad) + bench.at_m[:2], np.full((*ACROSS.shape[:2], 1), bench.at_m[2] + bench.size_m[2])], axis=-1)
-    local = pose.camera_points(seen.camera.matrices, seen.camera.places, points.reshape(-1, 3))
+    # Between two moments it moves less than half of what it sees.
+    places, matrices = _close(seen.camera.places, seen.camera.matrices, min(field) / 2)
+    local = pose.camera_points(matrices, places, points.reshape(-1, 3))
     tan_h, tan_v = shot.squeeze * shot.sensor_width_m / (2 * shot.focal_m), shot.sensor_height_m / (2 * shot.focal_m)
     shown = (pose.sides(local, tan_h, tan_v) >= 0).all(axis=-1).any(axis=0).reshape(ACROSS.shape[:2])
     share = float(shown.mean())
@@ -74,7 +77,7 @@ def _all_of_it(context: Context, seen: Staged, bench: Thing, field: tuple[float,
         Given("o", shot.wanted_overlap, "1", "overlap wanted", "shot.wanted_overlap"),
     )
     report.add(
-        by_method("shot.bench_seen", f"Seen of {bench.name}", share, "1", "shot", "share of a grid of 61 × 25 points on its top that is in the picture at one of 25 moments", given[:2], source="projection"),
+        by_method("shot.bench_seen", f"Seen of {bench.name}", share, "1", "shot", "share of a grid of 41 × 17 points on its top that comes into the picture", given[:2], source="projection"),
         by_method("shot.bench_ends", "Never seen at an end, at most", ends, "m", "shot", "the same grid", given[:2], source="projection"),
         by_method("shot.bench_sides", "Never seen at a side, at most", sides, "m", "shot", "the same grid", given[:2], source="projection"),
     )  # fmt: skip
@@ -100,6 +103,15 @@ def _all_of_it(context: Context, seen: Staged, bench: Thing, field: tuple[float,
             source="drive 5.8",
         ),
     )
+
+
+def _close(places: np.ndarray, matrices: np.ndarray, step: float) -> tuple[np.ndarray, np.ndarray]:
+    """Camera places (n, 3) and matrices with more put between, until no step is longer [m]; it aims as at the moment before."""
+    steps = np.linalg.norm(np.diff(places, axis=0), axis=1)
+    parts = min(MOST, max(1, math.ceil(float(steps.max(initial=0.0)) / step)))
+    share = (np.arange(parts) / parts)[None, :, None]
+    between = places[:-1, None] * (1 - share) + places[1:, None] * share
+    return np.concatenate([between.reshape(-1, 3), places[-1:]]), np.concatenate([np.repeat(matrices[:-1], parts, axis=0), matrices[-1:]])
 
 
 def _unseen(shown: np.ndarray, length: float) -> float:

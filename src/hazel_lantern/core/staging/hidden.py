@@ -10,9 +10,10 @@ from hazel_lantern.core.kinds.base import Context, Report
 from hazel_lantern.core.optics import pose
 from hazel_lantern.core.project import Thing
 from hazel_lantern.core.staging.moves import MIDDLE, SAMPLES, Staged
-from hazel_lantern.core.staging.things import aim_point, corners, plain
+from hazel_lantern.core.staging.things import aim_point, corners, crossings, plain
 
 NEAREST = 0.05
+TOUCHING = 1e-6  # share of the line of sight: what the subject leans on does not hide it
 
 
 class Outlines(Struct, frozen=True):
@@ -36,29 +37,19 @@ def outlines(seen: Staged, things: list[Thing]) -> Outlines:
     return Outlines(aims, flat.min(axis=2), flat.max(axis=2), depth.mean(axis=-1), depth.min(axis=-1) > NEAREST)
 
 
-def behind_it(context: Context, seen: Staged, thing: Thing, things: list[Thing], boxes: Outlines, report: Report) -> None:
-    """Whether the subject is hidden for a part of the move, and what is behind it at the start, half-way and at the end.
-
-    A thing counts as the box around it: what is just beside a tree's trunk may be called hidden.
-    """
-    point, other = boxes.aims[:, things.index(thing)], np.array([one is not thing for one in things])
-    aim = (point[:, :2] / point[:, 2:])[:, None]
-    over = other & boxes.ahead & ((boxes.low <= aim) & (aim <= boxes.high)).all(axis=-1)
-    before = over & (boxes.depth < point[:, 2:])
+def behind_it(context: Context, seen: Staged, thing: Thing, things: list[Thing], report: Report) -> None:
+    """Whether the subject is hidden for a part of the move, and what is behind it at the start, half-way and at the end: what the line of sight to it passes through."""
+    places, other = seen.camera.places, np.array([one is not thing for one in things])
+    enter, leave = crossings(things, places, np.broadcast_to(aim_point(thing), places.shape))
+    through = other & (enter < leave) & (leave > 0)
+    before = through & (enter < 1 - TOUCHING)
     if before.any():
         k, m = (int(n) for n in np.argwhere(before)[0])
-        words = Words(
-            f"{plain(things[m])} hides {plain(thing)} at {{}}, in {{}} of the move.", ((float(SAMPLES[k] * context.shot.duration_s), "s"), (float(before.any(axis=1).mean()), "1"))
-        )
-        report.findings.append(
-            Finding("shot.hidden", "Subject hidden", PICTURE, WATCH, float(before.any(axis=1).mean()), 0.0, "at_most", "1", f"thing.{things[m].id}.x", "shot", words)
-        )
+        share = float(before.any(axis=1).mean())
+        words = Words(f"{plain(things[m])} hides {plain(thing)} at {{}}, in {{}} of the move.", ((float(SAMPLES[k] * context.shot.duration_s), "s"), (share, "1")))
+        report.findings.append(Finding("shot.hidden", "Subject hidden", PICTURE, WATCH, share, 0.0, "at_most", "1", f"thing.{things[m].id}.x", "shot", words))
         return
-    back = np.where(over, boxes.depth, np.inf)
-    names = ["open ground" if np.isinf(back[k]).all() else plain(things[int(np.argmin(back[k]))]) for k in (0, MIDDLE, -1)]
-    words = (
-        Words(f"Behind {plain(thing)}: {names[0]} all the way.")
-        if len(set(names)) == 1
-        else Words(f"Behind {plain(thing)}: {names[0]}, half-way {names[1]}, at the end {names[2]}.")
-    )
-    report.findings.append(Finding("shot.hidden", "Subject in sight", PICTURE, CLEAR, 0.0, 0.0, "at_most", "1", "shot.target", "shot", words))
+    beyond = np.where(through, enter, np.inf)
+    names = ["open ground" if np.isinf(beyond[k]).all() else plain(things[int(np.argmin(beyond[k]))]) for k in (0, MIDDLE, -1)]
+    said = f"{names[0]} all the way." if len(set(names)) == 1 else f"{names[0]}, half-way {names[1]}, at the end {names[2]}."
+    report.findings.append(Finding("shot.hidden", "Subject in sight", PICTURE, CLEAR, 0.0, 0.0, "at_most", "1", "shot.target", "shot", Words(f"Behind {plain(thing)}: {said}")))

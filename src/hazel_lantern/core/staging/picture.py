@@ -85,8 +85,7 @@ def _items(context: Context, kind: Kind, model: object, seen: Staged, k: int) ->
     made = kind.members(context, model, seen.poses[k : k + 1])
     local, tan = film.local(seen.where.on_set(made.ends[0]).reshape(-1, 3)).reshape(-1, 2, 3), (x1 / 2 / film.focal[0], y1 / 2 / film.focal[1])
     radius = np.array([member.radius for member in made.pieces])
-    # Both ends outside one plane cannot be seen; only the rest is clipped exactly.
-    for m in np.flatnonzero(~(pose.sides(local, *tan, radius[:, None], NEAR) < 0).all(axis=1).any(axis=-1)).tolist():
+    for m in np.flatnonzero(pose.may_show(local, *tan, radius, NEAR)).tolist():
         member, ends = made.pieces[m], local[m]
         part = pose.clip(ends[0], ends[1], *tan, member.radius, NEAR)
         if part:
@@ -149,7 +148,7 @@ def _floor(film: _Film) -> list[Item]:
     lines = FLOOR + (round(x), round(y), 0)
     local = film.local(lines.reshape(-1, 3)).reshape(lines.shape)
     tan = (film.wide / 2 / film.focal[0], film.tall / 2 / film.focal[1])
-    local = local[~(pose.sides(local, *tan, near=NEAR) < 0).all(axis=1).any(axis=-1)]
+    local = local[pose.may_show(local, *tan, near=NEAR)]
     # What passes the lens is cut there; the picture's own edge cuts the rest.
     a, b = local[:, 0], local[:, 1]
     span = b[:, 2] - a[:, 2]

@@ -77,7 +77,7 @@ def shot_figures(context: Context, kind: Kind, model: object, report: Report, kn
         _pace(context, things, boxes.aims, report)
         _depths(context, seen, things, boxes, report)
         if seen.subject in things and depths(seen) is not None and context.shot.move != LOOK_DOWN:
-            behind_it(context, seen, seen.subject, things, boxes, report)
+            behind_it(context, seen, seen.subject, things, report)
     if context.shot.move == LOOK_DOWN:
         from_above(context, seen, report)
     _room(context, kind, model, seen, report)
@@ -328,9 +328,7 @@ def _in_picture(context: Context, members: tuple[Member, ...], ends: np.ndarray,
     tan_h, tan_v = (1 + MARGIN) * shot.squeeze * shot.sensor_width_m / (2 * shot.focal_m), (1 + MARGIN) * shot.sensor_height_m / (2 * shot.focal_m)
     shape = ends.shape
     local = pose.camera_points(camera.matrices[::4], camera.places[::4], ends.reshape(shape[0], -1, 3)).reshape(shape)
-    # Both ends outside one plane cannot be seen; only the rest is clipped exactly.
-    outside = (pose.sides(local, tan_h, tan_v, radius[None, :, None]) < 0).all(axis=2).any(axis=-1)
-    for k, m in np.argwhere(~outside).tolist():
+    for k, m in np.argwhere(pose.may_show(local, tan_h, tan_v, radius)).tolist():
         if pose.clip(local[k, m, 0], local[k, m, 1], tan_h, tan_v, float(radius[m])):
             when = float(SAMPLES[4 * k] * shot.duration_s)
             report.findings.append(Finding("shot.rig_seen", "Rig in the picture", PICTURE, WATCH, 1.0, 0.0, "at_most", "count", "shot.focal", "shot", Words(

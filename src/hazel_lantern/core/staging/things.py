@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from functools import lru_cache
 
 import numpy as np
@@ -37,6 +38,7 @@ SORTS: dict[str, Sort] = {
 }
 THINGS = tuple((key, sort.name) for key, sort in SORTS.items())
 _CORNERS = np.array([(x, y, z) for z in (0.0, 1.0) for x, y in ((-0.5, -0.5), (0.5, -0.5), (0.5, 0.5), (-0.5, 0.5))])
+CROWN = 0.3  # share of a tree's height at which its crown begins
 FACES = ((0, 1, 5, 4), (1, 2, 6, 5), (2, 3, 7, 6), (3, 0, 4, 7), (4, 5, 6, 7))
 
 
@@ -64,6 +66,29 @@ def corners(thing: Thing) -> np.ndarray:
 def aim_point(thing: Thing) -> np.ndarray:
     """Where a lens aims at a thing (3,) [m]: a face, a table's top, a middle."""
     return np.asarray(thing.at_m) + (0.0, 0.0, SORTS[thing.kind].aim * thing.size_m[2])
+
+
+def crossings(things: Sequence[Thing], start: np.ndarray, end: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Shares of the lines from start to end, each (n, 3), at which they enter and leave the box of each thing; a tree counts as its crown.
+
+    Returns: two arrays (n, things), 0 at the start and 1 at the end; a line that misses leaves before it enters.
+    """
+    at, size = np.array([thing.at_m for thing in things]), np.array([thing.size_m for thing in things])
+    foot = np.array([CROWN if thing.kind == TREE else 0.0 for thing in things]) * size[:, 2]
+    low = np.column_stack([-size[:, 0] / 2, -size[:, 1] / 2, foot])
+    high = np.column_stack([size[:, 0] / 2, size[:, 1] / 2, size[:, 2]])
+    turns = np.array([turn(-thing.turn_rad) for thing in things])
+    from_, to = start[:, None] - at, end[:, None] - at
+    for points in (from_, to):
+        points[..., :2] = np.einsum("nki,kij->nkj", points[..., :2], turns)
+    along = to - from_
+    with np.errstate(divide="ignore", invalid="ignore"):
+        one, other = (low - from_) / along, (high - from_) / along
+    # Along an axis it does not move, it is within for good or outside for good.
+    still, within = along == 0, (from_ >= low) & (from_ <= high)
+    enter = np.where(still, np.where(within, -np.inf, np.inf), np.fmin(one, other)).max(axis=-1)
+    leave = np.where(still, np.where(within, np.inf, -np.inf), np.fmax(one, other)).min(axis=-1)
+    return enter, leave
 
 
 def inside(thing: Thing, points: np.ndarray, grown: float = 0.0) -> np.ndarray:

@@ -6,9 +6,9 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
-from PyQt6.QtCore import QByteArray, QElapsedTimer, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QByteArray, QElapsedTimer, QTimer, pyqtSignal
 from PyQt6.QtGui import QCloseEvent, QPaintEvent
-from PyQt6.QtWidgets import QApplication, QFrame, QHBoxLayout, QLabel, QMainWindow, QMessageBox, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QMainWindow, QMessageBox, QStackedWidget, QVBoxLayout, QWidget
 
 from hazel_lantern.core import changes
 from hazel_lantern.core.errors import HazelError, InputError
@@ -187,20 +187,13 @@ class Window(QMainWindow):
     @property
     def build_view(self) -> BuildView:
         """The cutting plan; made when Build is first shown."""
-        from hazel_lantern.desktop.stations.build_view import BuildView
+        from hazel_lantern.desktop.stations.build_view import BuildPage
 
         if self.centre.count() == 1:
-            scroll = QScrollArea()
-            scroll.setFrameShape(QFrame.Shape.NoFrame)
-            scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-            scroll.setWidgetResizable(True)
-            scroll.setWidget(BuildView(self.session, self.theme))
-            self.centre.addWidget(scroll)
-        holder = self.centre.widget(1)
-        assert isinstance(holder, QScrollArea)
-        view = holder.widget()
-        assert isinstance(view, BuildView)
-        return view
+            self.centre.addWidget(BuildPage(self.session, self.theme))
+        page = self.centre.widget(1)
+        assert isinstance(page, BuildPage)
+        return page.view
 
     def leave_welcome(self, station: str = "") -> None:
         """From the first page to the real window."""

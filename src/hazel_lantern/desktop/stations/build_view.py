@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRect, QRectF, QSizeF, Qt
 from PyQt6.QtGui import QBrush, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtWidgets import QFrame, QScrollArea, QWidget
 
 from hazel_lantern.core.workshop.marks import runs
 from hazel_lantern.core.workshop.part import Part
@@ -231,3 +231,15 @@ class BuildView(QWidget):
             self.choose(self._chosen + steps[key])
         else:
             super().keyPressEvent(event)
+
+
+class BuildPage(QScrollArea):
+    """The cutting plan, to be scrolled where there is less room than it needs."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.view = BuildView(session, theme)
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setWidgetResizable(True)
+        self.setWidget(self.view)
