@@ -101,10 +101,12 @@ def may_show(ends: np.ndarray, tan_h: float, tan_v: float, radius: np.ndarray | 
     """Which straight members may come into the view: all but those with both ends outside one of its planes. The rest must be clipped to know.
 
     ends: both ends in camera axes (..., 2, 3) [m]
-    tan_h, tan_v, near: as in `sides`
+    tan_h: tangent of half the angle of view across [-]
+    tan_v: tangent of half the angle of view up [-]
     radius: half the thickness of each, broadcast over the members [m]
+    near: nearest depth that counts [m]
 
-    Returns: shape (...), true or false. Source: drive 5.9.
+    Returns: shape (...), true or false [-]. Source: drive 5.9.
     """
     return np.asarray(~(sides(ends, tan_h, tan_v, np.asarray(radius)[..., None], near) < 0).all(axis=-2).any(axis=-1))
 
