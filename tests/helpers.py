@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from hazel_lantern import assets
 from hazel_lantern.core import catalogue, changes
-from hazel_lantern.core.evaluate import Evaluation, Memo, context_of, evaluate
+from hazel_lantern.core.evaluate import Evaluation, evaluate
 from hazel_lantern.core.finding import Finding
 from hazel_lantern.core.project import Project
 from hazel_lantern.files import project_file
@@ -37,13 +37,13 @@ def changed(project: Project | None = None, **values: Any) -> Project:
 
 def solved(project: Project | None = None, *, suggest: bool = False) -> Evaluation:
     project = project or sample()
-    return evaluate(project, SHELF, project.rigs[0].id, Memo(), suggest=suggest)
+    return evaluate(project, SHELF, project.rigs[0].id, suggest=suggest)
 
 
 def model(project: Project | None = None):
-    project = project or sample()
-    context = context_of(project, SHELF, project.rigs[0].id)
-    return context, solved(project).kind.model(context)
+    """What the builder decided, and the rig as a mechanism."""
+    result = solved(project)
+    return result.known["design"], result.model
 
 
 def finding(result: Evaluation, key: str) -> Finding:

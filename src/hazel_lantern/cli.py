@@ -7,21 +7,27 @@ import json
 import math
 import os
 import sys
-from pathlib import Path
 from typing import Any
+
+import msgspec
+from msgspec import Struct
+from msgspec.structs import replace
+from numpy import ndarray
 
 from hazel_lantern import __version__
 from hazel_lantern.arguments import parser
 from hazel_lantern.core import changes
 from hazel_lantern.core.errors import HazelError, InputError
-from hazel_lantern.core.evaluate import Evaluation, context_of, evaluate
-from hazel_lantern.core.finding import STOP, Finding
-from hazel_lantern.core.kinds import DECLARED, KINDS
-from hazel_lantern.core.project import FORMAT, Project
+from hazel_lantern.core.evaluate import Evaluation, evaluate, over_shots, perform
+from hazel_lantern.core.finding import STOP, Finding, Words
+from hazel_lantern.core.kinds import DECLARED
+from hazel_lantern.core.progress import last
+from hazel_lantern.core.project import FORMAT, Project, replaced
 from hazel_lantern.core.quantity import Choice, Quantity
 from hazel_lantern.core.remedies import vetted
 from hazel_lantern.core.starting import blank, furnished
 from hazel_lantern.core.units import Display
+from hazel_lantern.core.workshop.plan import Order, plans
 from hazel_lantern.files import packs, project_file
 from hazel_lantern.files.exports import export
 
@@ -57,12 +63,28 @@ def _number(value: float) -> float | str:
     return value if math.isfinite(value) else ("inf" if value > 0 else "-inf")
 
 
+def _for_shot(project: Project, rig_id: str, shot: str) -> Project:
+    """The project with a rig serving that shot alone; raises InputError for one it does not serve."""
+    rig = project.rig(rig_id)
+    if shot not in rig.shots:
+        raise InputError("--shot", repr(shot), f"rig {rig_id} serves " + (", ".join(rig.shots) or "no shot"))
+    return replace(project, rigs=replaced(project.rigs, replace(rig, shots=(shot,))))
+
+
+def _titled(finding: Finding) -> str:
+    """A finding's title, with the shot it is worst in where there are several."""
+    return f"{finding.title} ({finding.shot})" if finding.shot else finding.title
+
+
 def solve(args: argparse.Namespace) -> int:
     """Print every figure, finding and part of one rig."""
     project = project_file.read(args.file)
     shelf = packs.load()
-    result = evaluate(project, shelf, _chosen(project, args.rig))
-    findings = vetted(project, shelf, result.rig.id)
+    rig = _chosen(project, args.rig)
+    if args.shot:
+        project = _for_shot(project, rig, args.shot)
+    result = over_shots(project, shelf, rig)
+    findings = last(vetted(project, shelf, rig))
     if args.json:
         print(json.dumps(as_json(result, findings), ensure_ascii=False, indent=1))
         return DONE
@@ -71,7 +93,7 @@ def solve(args: argparse.Namespace) -> int:
         print(f"{figure.label}: {show.text(figure.value, figure.unit)}  [{figure.key}]")
         print(f"    {why_text(figure, show)}")
     for finding in findings:
-        print(f"{finding.state.upper():6}{finding.title}: {finding.sentence.text(show)}  [{finding.key}]")
+        print(f"{finding.state.upper():6}{_titled(finding)}: {finding.sentence.text(show)}  [{finding.key}]")
         for remedy in finding.remedies:
             print(f"      try: {remedy.label.text(show)}" + (f" ({remedy.elsewhere.text(show)})" if remedy.elsewhere else ""))
     return DONE
@@ -95,17 +117,31 @@ def as_json(result: Evaluation, findings: tuple[Finding, ...]) -> dict[str, Any]
     """The published form of an evaluation: SI values, infinity as "inf"."""
     plain = Display()
     return {
-        "format": FORMAT, "version": __version__, "rig": {"id": result.rig.id, "kind": result.rig.kind},
+        "format": FORMAT, "version": __version__, "rig": {"id": result.rig.id, "kind": result.rig.kind}, "shot": result.shot.id, "basis": "drawn",
         "figures": {f.key: {"label": f.label, "value": _number(f.value), "unit": _unit(f.unit), "why": why_text(f, plain)} for f in result.figures.values()},
         "curves": {c.key: {"x": c.x.tolist(), "y": c.y.tolist(), "x_unit": _unit(c.x_unit), "y_unit": _unit(c.y_unit)} for c in result.curves.values()},
         "findings": [{
             "key": f.key, "about": f.about, "state": f.state, "value": _number(f.value), "limit": _number(f.limit), "sense": f.sense, "unit": _unit(f.unit),
-            "where": f.where, "sentence": f.sentence.text(plain),
+            "where": f.where, "sentence": f.sentence.text(plain), **({"shot": f.shot} if f.shot else {}),
             "remedies": [{"key": r.key, "label": r.label.text(plain), "changes": dict(r.changes)} for r in f.remedies],
         } for f in findings],
+        "readings": {name: _plain(value) for name, value in result.readings.items()},
         "parts": [{"mark": p.mark, "name": p.name, "section": p.section, "length": p.length, "quantity": p.quantity, "mass": p.mass, "matched": p.matched,
                    "marks": [{"at": m.at, "what": m.what, "size": m.size, "until": m.until, "note": m.note} for m in p.marks]} for p in result.parts],
     }  # fmt: skip
+
+
+def _plain(value: object) -> Any:
+    """A reading in plain JSON: sentences worded, arrays as lists."""
+    if isinstance(value, Words):
+        return value.text(Display())
+    if isinstance(value, Struct):
+        return {name: _plain(getattr(value, name)) for name in value.__struct_fields__}
+    if isinstance(value, dict):
+        return {key: _plain(item) for key, item in value.items()}
+    if isinstance(value, (tuple, list)):
+        return [_plain(item) for item in value]
+    return _plain(value.tolist()) if isinstance(value, ndarray) else _number(value) if isinstance(value, float) else value
 
 
 def check(args: argparse.Namespace) -> int:
@@ -114,10 +150,10 @@ def check(args: argparse.Namespace) -> int:
     shelf, stopped = packs.load(), False
     show = Display(project.units, project.fraction, project.currency)
     for rig in project.rigs:
-        for finding in evaluate(project, shelf, rig.id).findings:
+        for finding in over_shots(_for_shot(project, rig.id, args.shot) if args.shot in rig.shots else project, shelf, rig.id).findings:
             if finding.state == STOP:
                 stopped = True
-                print(f"{rig.name}: {finding.title}: {finding.sentence.text(show)}")
+                print(f"{rig.name}: {_titled(finding)}: {finding.sentence.text(show)}")
     return STOPPED if stopped else DONE
 
 
@@ -135,11 +171,7 @@ def new(args: argparse.Namespace) -> int:
         project = changes.set_values(project, rig, [(key, known[key].read(text))])
     shelf = packs.load()
     for station in args.act:
-        context = context_of(project, shelf, rig)
-        actions = {action.station: action for action in KINDS[context.rig.kind].actions}
-        if station not in actions:
-            raise InputError("--act", repr(station), "this kind acts at: " + ", ".join(actions))
-        project = changes.set_values(project, rig, actions[station].run(context))
+        project = changes.set_values(project, rig, perform(project, shelf, rig, station))
     project_file.write(changes.check(project), args.out)
     return DONE
 
@@ -189,14 +221,8 @@ def plan_cuts(args: argparse.Namespace) -> int:
     """The exact plans, for the window's background process."""
     from hazel_lantern.core.workshop.cutting import exact
 
-    project = project_file.decode(sys.stdin.buffer.read(), Path("standard input"))
-    shelf = packs.load()
-    made = evaluate(project, shelf, args.rig, cutter=exact).cuts
-    print(json.dumps([{
-        "section": p.section, "trouble": p.trouble,
-        "plan": p.plan and {"cost": p.plan.cost, "bound": p.plan.bound, "status": p.plan.status,
-                            "bars": [{"stock": b.stock, "cuts": b.cuts, "leftover": b.leftover} for b in p.plan.bars]},
-    } for p in made]))  # fmt: skip
+    order = msgspec.json.decode(sys.stdin.buffer.read(), type=Order)
+    sys.stdout.buffer.write(msgspec.json.encode(plans(order, exact)))
     return DONE
 
 

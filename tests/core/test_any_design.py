@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from hazel_lantern import cli
 from hazel_lantern.core import changes
 from hazel_lantern.core.errors import InputError
-from hazel_lantern.core.evaluate import Memo, evaluate
+from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.finding import CLEAR, PEOPLE, PICTURE, RANK, STOP
 from hazel_lantern.core.kinds import KINDS
 from hazel_lantern.core.quantity import Choice, Quantity
@@ -64,7 +64,7 @@ def numbers(item):
 @given(data=st.data())
 def test_any_design_is_answered_drawn_and_written(kind, variant, data):
     project, rig = data.draw(designs(kind, variant))
-    result = evaluate(project, SHELF, rig, Memo(), suggest=True)
+    result = evaluate(project, SHELF, rig, suggest=True)
     again = json.loads(json.dumps(cli.as_json(result, result.findings)))
     assert again["rig"]["kind"] == kind
     keys = [f.key for f in result.findings]

@@ -7,7 +7,8 @@ from msgspec.structs import replace
 
 from hazel_lantern.core import changes, editing
 from hazel_lantern.core.errors import InputError
-from hazel_lantern.core.evaluate import Memo, evaluate
+from hazel_lantern.core.evaluate import evaluate
+from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.project import Thing, replaced
 from hazel_lantern.core.quantity import Choice, Quantity
 from hazel_lantern.files import project_file

@@ -12,11 +12,12 @@ from hypothesis import strategies as st
 
 from hazel_lantern.core import changes
 from hazel_lantern.core.errors import InputError
-from hazel_lantern.core.evaluate import Memo, evaluate
+from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.finding import CLEAR, RANK, STOP, WATCH, judge
 from hazel_lantern.core.kinds.base import MOST_KEPT
 from hazel_lantern.core.kinds.jib import strength
 from hazel_lantern.core.kinds.jib.design import PARAMETERS
+from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.quantity import Choice, Quantity
 from hazel_lantern.core.remedies import vetted
 from hazel_lantern.core.sensitivity import judged_by, turning_point

@@ -11,7 +11,7 @@ import pytest
 
 from hazel_lantern.core import changes
 from hazel_lantern.core.errors import InfeasibleError
-from hazel_lantern.core.evaluate import Memo, context_of, evaluate
+from hazel_lantern.core.evaluate import context_of, evaluate
 from hazel_lantern.core.finding import CLEAR, STOP, WATCH
 from hazel_lantern.core.kinds import KINDS
 from hazel_lantern.core.kinds.jib import structure
@@ -40,7 +40,7 @@ def jib_of(variant, **values):
 
 
 def solved(project):
-    return evaluate(project, SHELF, project.rigs[-1].id, Memo())
+    return evaluate(project, SHELF, project.rigs[-1].id)
 
 
 def multibody(jib, friction=0.0):

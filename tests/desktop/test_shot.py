@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+from hazel_lantern.desktop.stations.shot_extras import ProposalCard
 from PyQt6.QtCore import QCoreApplication, QPoint, QPointF, QRect, Qt
 from PyQt6.QtGui import QImage
 from PyQt6.QtTest import QTest
@@ -13,7 +14,6 @@ from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.staging.moves import staged
 from hazel_lantern.desktop.shell.bench import FigureRow
 from hazel_lantern.desktop.stage.marks import Grip
-from hazel_lantern.desktop.stations.shot_extras import ProposalCard
 from tests.desktop.test_window import design, named, type_into
 from tests.helpers import SHELF
 

@@ -5,12 +5,12 @@ from __future__ import annotations
 import csv
 
 import pytest
+from hazel_lantern.desktop.stations.shot_extras import ProposalCard
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QComboBox, QFileDialog, QPushButton
 
 from hazel_lantern.desktop.stage.marks import Grip
-from hazel_lantern.desktop.stations.shot_extras import ProposalCard
 from hazel_lantern.desktop.widgets.finding_card import RemedyButton
 from hazel_lantern.files import project_file
 from tests.desktop.test_window import named, type_into

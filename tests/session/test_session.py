@@ -10,6 +10,7 @@ import threading
 
 import msgspec
 import pytest
+from hazel_lantern.session.planner import Planner
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -17,7 +18,6 @@ from hazel_lantern.core.errors import InputError
 from hazel_lantern.session import recovery
 from hazel_lantern.session import settings as preferences
 from hazel_lantern.session.jobs import Job
-from hazel_lantern.session.planner import Planner
 from hazel_lantern.session.session import Session
 from tests.helpers import SHELF, sample
 

@@ -10,7 +10,7 @@ from hazel_lantern.core import shot as shots
 from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.kinds import DECLARED, Declared
 from hazel_lantern.core.mechanics.pins import CAMERA_THREADS
-from hazel_lantern.core.project import Kit, Project, Rig, Thing, find, replaced
+from hazel_lantern.core.project import Kit, Project, Rig, Shot, Thing, find, replaced
 from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Value
 from hazel_lantern.core.staging.things import THINGS
 
@@ -31,8 +31,8 @@ def declared_of(rig: Rig) -> Declared:
     return DECLARED[rig.kind]
 
 
-def parameters(project: Project, rig_id: str) -> dict[str, Parameter]:
-    """Every parameter the bench, a handle or a remedy may set on this rig, its shot and its kit, by key."""
+def parameters(project: Project, rig_id: str, shot_id: str = "") -> dict[str, Parameter]:
+    """Every parameter the bench, a handle or a remedy may set on this rig, the shot looked at (the first it serves where none is named) and its kit, by key."""
     rig = project.rig(rig_id)
     kit = project.kit_of(rig)
     kind = declared_of(rig)
@@ -40,8 +40,10 @@ def parameters(project: Project, rig_id: str) -> dict[str, Parameter]:
     if len(kind.variants) > 1:
         found["variant"] = Choice("variant", "Construction", kind.variants, rig.variant, kind.parameters[0].group, "the sizes stay; what only another needs waits")
     found |= {p.key: p for p in kind.parameters}
-    shot = project.shot_of(rig)
-    found["shot"] = Choice("shot", "Shot", tuple((s.id, s.name) for s in project.shots), shot.id, "The move", "a rig may serve several", "shot")
+    shot = project.shot_of(rig, shot_id)
+    found["shot"] = Choice(
+        "shot", "Shot", tuple((s.id, s.name) for s in project.shots), shot.id, "The move", "a rig may serve several; picking one it does not serve yet makes it serve it", "shot"
+    )
     found |= {p.key: p for p in shots.PARAMETERS}
     stage = project.set_of(shot)
     found["shot.set"] = Choice("shot.set", "Set", (("", "none"), *((s.id, s.name) for s in project.sets)), shot.set, "On the set", "", "shot")
@@ -78,25 +80,26 @@ def _named(quantity: Quantity, key: str, label: str) -> Quantity:
     return Quantity(key, label, quantity.unit, quantity.low, quantity.high, quantity.default, quantity.group, quantity.words, quantity.station)
 
 
-def value_of(project: Project, rig_id: str, key: str) -> Value:
+def value_of(project: Project, rig_id: str, key: str, shot_id: str = "") -> Value:
     """The document's value of a parameter [SI]."""
     rig = project.rig(rig_id)
+    shot = project.shot_of(rig, shot_id)
     if key in shots.FIELDS:
-        return getattr(project.shot_of(rig), shots.FIELDS[key])  # type: ignore[no-any-return]
+        return getattr(shot, shots.FIELDS[key])  # type: ignore[no-any-return]
     if key in shots.INDEXED:
         field, index = shots.INDEXED[key]
-        return float(getattr(project.shot_of(rig), field)[index])
+        return float(getattr(shot, field)[index])
     if key in ("kit", "shot", "variant"):
-        return {"kit": rig.kit, "shot": rig.shots[0], "variant": rig.variant}[key]
+        return {"kit": rig.kit, "shot": shot.id, "variant": rig.variant}[key]
     owner, *rest = key.split(".")
     if owner == "thing":
-        thing, what = _thing(project, rig, rest[0]), rest[1]
+        thing, what = _thing(project, shot, rest[0]), rest[1]
         return thing.turn_rad if what == "turn" else thing.at_m["xyz".index(what)] if what in "xyz" else thing.size_m[_extent(what)]
     if owner == "set":
-        stage = project.set_of(project.shot_of(rig))
+        stage = project.set_of(shot)
         return stage.ceiling_m if rest[0] == "ceiling" else stage.floor
     if owner == "via":
-        return project.shot_of(rig).via_m[int(rest[0])]["xyz".index(rest[1])]
+        return shot.via_m[int(rest[0])]["xyz".index(rest[1])]
     kit = project.kit_of(rig)
     if owner == "lens":
         return kit.lens_at_m["xyz".index(rest[0])]
@@ -112,27 +115,27 @@ def _extent(what: str) -> int:
     return [name for name, _, _ in _EXTENT].index(what)
 
 
-def _thing(project: Project, rig: Rig, thing_id: str) -> Thing:
-    stage = project.set_of(project.shot_of(rig))
+def _thing(project: Project, shot: Shot, thing_id: str) -> Thing:
+    stage = project.set_of(shot)
     return find(stage.things, thing_id, f"set {stage.id}, things")
 
 
-def set_values(project: Project, rig_id: str, values: Sequence[tuple[str, object]], known: Mapping[str, Parameter] | None = None) -> Project:
-    """The document with these parameters of a rig changed; `known` are its parameters where they are at hand already.
+def set_values(project: Project, rig_id: str, values: Sequence[tuple[str, object]], known: Mapping[str, Parameter] | None = None, shot_id: str = "") -> Project:
+    """The document with these parameters of a rig, or of the shot looked at, changed; `known` are its parameters where they are at hand already.
 
     Raises InputError naming the field for an unknown key or a value outside its bounds; nothing is clamped.
     """
-    known = parameters(project, rig_id) if known is None else known
+    known = parameters(project, rig_id, shot_id) if known is None else known
     for key, value in values:
         if key not in known:
             raise InputError(key, repr(value), "is not a parameter of this rig")
-        project = accept_station(_set(project, rig_id, key, known[key].check(value)), rig_id, known[key].station)
+        project = accept_station(_set(project, rig_id, shot_id, key, known[key].check(value)), rig_id, known[key].station)
     return project
 
 
-def _set(project: Project, rig_id: str, key: str, value: Value) -> Project:
+def _set(project: Project, rig_id: str, shot_id: str, key: str, value: Value) -> Project:
     rig, change = project.rig(rig_id), msgspec.structs.replace
-    shot = project.shot_of(rig)
+    shot = project.shot_of(rig, shot_id)
     if key in shots.FIELDS:
         # What was looked at stands on the set that is left.
         aside = {"target": ""} if key == "shot.set" and value != shot.set else {}
@@ -148,7 +151,7 @@ def _set(project: Project, rig_id: str, key: str, value: Value) -> Project:
         return change(project, rigs=replaced(project.rigs, change(rig, shots=(str(value), *(s for s in rig.shots if s != value)))))
     owner, *rest = key.split(".")
     if owner == "thing":
-        stage, thing = project.set_of(shot), _thing(project, rig, rest[0])
+        stage, thing = project.set_of(shot), _thing(project, shot, rest[0])
         if rest[1] == "turn":
             thing = change(thing, turn_rad=value)
         elif rest[1] in "xyz":
@@ -248,6 +251,15 @@ def set_units(project: Project, system: str, fraction: int | None = None) -> Pro
     if system not in ("mm", "in"):
         raise InputError("units", repr(system), "must be mm or in")
     return msgspec.structs.replace(project, units=system, fraction=fraction or project.fraction)
+
+
+def serve(project: Project, rig_id: str, shot_id: str) -> Project:
+    """The document in which a rig also serves that shot. Raises InputError for a shot that is not there."""
+    rig = project.rig(rig_id)
+    find(project.shots, shot_id, "shot")
+    if shot_id in rig.shots:
+        return project
+    return msgspec.structs.replace(project, rigs=replaced(project.rigs, msgspec.structs.replace(rig, shots=(*rig.shots, shot_id))))
 
 
 def accept_station(project: Project, rig_id: str, station: str) -> Project:

@@ -6,8 +6,9 @@ import math
 
 from msgspec import Struct
 
-from hazel_lantern.core.evaluate import STATIONS, Evaluation
+from hazel_lantern.core.evaluate import Evaluation
 from hazel_lantern.core.figure import Figure
+from hazel_lantern.core.stations import STATIONS
 
 
 class Pair(Struct, frozen=True):
@@ -47,7 +48,7 @@ def figures(one: Evaluation, other: Evaluation) -> tuple[Pair, ...]:
         shown = a or b
         assert shown is not None
         rows.append(Pair(shown.label, shown.station, a, b))
-    order = [key for key, _ in STATIONS]
+    order = [station.key for station in STATIONS]
     return tuple(sorted(rows, key=lambda row: order.index(row.station)))
 
 

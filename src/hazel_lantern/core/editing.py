@@ -91,11 +91,11 @@ def copy_kit(project: Project, kit_id: str, name: str) -> tuple[Project, str]:
     return replace(project, kits=(*project.kits, replace(kit, id=key, name=_named(name)))), key
 
 
-def copy_shot(project: Project, rig_id: str, name: str) -> Project:
-    """The document with a copy of the rig's shot under another name, which the rig then serves first."""
+def copy_shot(project: Project, rig_id: str, shot_id: str, name: str) -> Project:
+    """The document with a copy of a shot under another name, the last of its shots, which the rig serves too."""
     rig = project.rig(rig_id)
-    shot: Shot = replace(project.shot_of(rig), id=_free("shot", (s.id for s in project.shots)), name=_named(name))
-    return replace(project, shots=(*project.shots, shot), rigs=replaced(project.rigs, replace(rig, shots=(shot.id, *rig.shots))))
+    shot: Shot = replace(project.shot_of(rig, shot_id), id=_free("shot", (s.id for s in project.shots)), name=_named(name))
+    return replace(project, shots=(*project.shots, shot), rigs=replaced(project.rigs, replace(rig, shots=(*rig.shots, shot.id))))
 
 
 def add_way_point(project: Project, shot_id: str) -> Project:

@@ -1,109 +1,137 @@
-"""Document and rig id in, everything everyone shows out: one pure function built from memoised steps."""
+"""Document, rig and shot in, everything everyone shows out: one pure function built from memoised chapters."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Hashable
-from typing import Any, TypeVar
+from collections.abc import Mapping
+from typing import Any
 
 import numpy as np
-from msgspec import Struct, field
+from msgspec import Struct
+from msgspec.structs import replace
 
-from hazel_lantern.core.catalogue import Catalogue, Plate
+from hazel_lantern.core.building import build_figures, cuts_of, too_long
+from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.changes import declared_of
-from hazel_lantern.core.errors import GeometryError, InfeasibleError, InputError, RefusedError, SingularModelError
-from hazel_lantern.core.figure import Curve, Figure, Given, by_method
-from hazel_lantern.core.finding import BUILD, CLEAR, RANK, STOP, STRUCTURE, WATCH, Finding, Words, worst
-from hazel_lantern.core.kinds import KINDS, Context, Kind, Report
-from hazel_lantern.core.kinds.base import OtherKit
-from hazel_lantern.core.mechanics.payload import Payload, payload
-from hazel_lantern.core.project import Kit, Project, Rig
+from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.figure import Curve, Figure
+from hazel_lantern.core.finding import RANK, STOP, STRUCTURE, Finding, Words, worst
+from hazel_lantern.core.kinds import KINDS, Kind
+from hazel_lantern.core.kinds.base import Carried, Changes, Chapter, Design, Made, OtherKit, Owned, Path, reads
+from hazel_lantern.core.mechanics.payload import payload
+from hazel_lantern.core.memo import Kept, Memo
+from hazel_lantern.core.project import FilmSet, Kit, Offcut, Project, Rig, Shot
+from hazel_lantern.core.quantity import Choice
+from hazel_lantern.core.reading import Error, Failed, Reader
 from hazel_lantern.core.sketch import Sketch
-from hazel_lantern.core.staging.moves import Staged, at_share
+from hazel_lantern.core.staging import seen
+from hazel_lantern.core.staging.head import lens_on_mount
+from hazel_lantern.core.staging.moves import Scene, Staged, subject
 from hazel_lantern.core.staging.picture import picture
 from hazel_lantern.core.staging.plan import behind, plan
-from hazel_lantern.core.staging.seen import shot_figures
+from hazel_lantern.core.stations import RIG, SHOT
 from hazel_lantern.core.units import Display
-from hazel_lantern.core.workshop.cost import Line, total
-from hazel_lantern.core.workshop.cutting import first_fit
+from hazel_lantern.core.wanted import Move, Optics
+from hazel_lantern.core.workshop.cost import Line
 from hazel_lantern.core.workshop.part import Buy, Part
-from hazel_lantern.core.workshop.plan import Cutter, SectionPlan, buy_list, plans
+from hazel_lantern.core.workshop.plan import Exact, Order, SectionPlan, order_of
 
 SET, SIDE, LENS = "set", "set-side", "lens"
-STATIONS = (("shot", "Shot"), ("rig", "Rig"), ("balance", "Balance"), ("travel", "Travel"), ("build", "Build"))
-T = TypeVar("T")
-
-
-class Memo(Struct):
-    """The last answer of each step, kept while its inputs stay the same. Belongs to whoever evaluates."""
-
-    kept: dict[str, tuple[Hashable, Any]] = field(default_factory=dict)
-
-    def step(self, name: str, key: Hashable, work: Callable[[], T]) -> T:
-        held = self.kept.get(name)
-        if held is not None and held[0] == key:
-            answer: T = held[1]
-            return answer
-        made = work()
-        self.kept[name] = (key, made)
-        return made
+SET_VIEWS = ((SET, "Above"), (SIDE, "Side"), (LENS, "Lens"))
 
 
 class Outline(Struct, frozen=True):
-    """A rig as a mechanism, before anything is worked out of it: what a drag draws. `model` is None when it cannot be built; `kept` holds it staged at shares already drawn."""
+    """A rig on its set, before anything is worked out of it: what a drag draws. `known` holds by name what its drawings read, the model only where it can be built."""
 
     rig: Rig
+    shot: Shot
+    stage: FilmSet
     kind: Kind
-    context: Context
-    model: Any
-    problem: Exception | None
-    kept: dict[float, tuple[Staged, int]]
+    catalogue: Catalogue
+    carried: Carried
+    others: tuple[OtherKit, ...]
+    known: Mapping[str, Any]
+    problem: Error | None
 
-    def path(self, u: np.ndarray) -> np.ndarray:
-        return self.kind.path(self.context, self.model, u)
+    @property
+    def model(self) -> Any:
+        """The rig as a mechanism; None when it cannot be built."""
+        return self.known.get("model")
+
+    @property
+    def path(self) -> Path:
+        found: Path = self.known["path"]
+        return found
+
+    @property
+    def scene(self) -> Scene:
+        """The rig on its set; raises InputError when there is no picture of it."""
+        found = self.known["scene"]
+        if isinstance(found, str):
+            raise InputError("shot.target", self.shot.target, found)
+        assert isinstance(found, Scene)
+        return found
+
+    @property
+    def staged(self) -> Staged:
+        """The usual moments of the move; raises InputError when there is no picture of it."""
+        found = self.known["staged"]
+        if isinstance(found, str):
+            raise InputError("shot.target", self.shot.target, found)
+        assert isinstance(found, Staged)
+        return found
+
+    def poses(self, u: np.ndarray) -> np.ndarray:
+        """Poses (n, dof) at shares u of the move."""
+        return self.path.at(u)
 
     def lens_at(self, share: float) -> np.ndarray:
         """Place (3,) of the lens in the rig frame at a share of the move [m]."""
-        places, _ = self.kind.lens(self.context, self.model, self.path(np.array([share])))
-        return np.asarray(places[0])
+        path = self.path
+        return np.asarray(self.kind.mount(path.model, path.at(np.array([share]))).place(path.lens)[0])
 
     def views(self, station: str) -> tuple[tuple[str, str], ...]:
         """Keys and names of the drawings at a station; the Shot station shows the set."""
-        if station == "shot":
-            return ((SET, "Above"), (SIDE, "Side"), (LENS, "Lens"))
-        return tuple((view.key, view.name) for view in self.kind.views)
+        return SET_VIEWS if station == SHOT else tuple((view.key, view.name) for view in self.kind.views)
 
     def draw(self, share: float, view: str) -> Sketch:
         """A drawing at a share of the move. Raises InputError when the picture cannot be made, as with a camera inside its subject."""
-        return self._draw(share, view, Report())
+        return self._draw(share, view, {})
 
-    def _draw(self, share: float, view: str, report: Report) -> Sketch:
-        context, kind, model = self.context, self.kind, self.model
-        if view in (LENS, SET):
-            if share not in self.kept:
-                self.kept[share] = at_share(context, kind, model, share)
-            seen, k = self.kept[share]
-            return picture(context, kind, model, seen, k) if view == LENS else plan(context, kind, model, report, seen, k)
-        key = kind.views[0].key if view == SIDE else view
-        drawn = kind.sketch(context, model, report, self.path(np.array([share]))[0], key)
-        return behind(context, kind, model, drawn) if view == SIDE else drawn
+    def _draw(self, share: float, view: str, figures: Mapping[str, Figure]) -> Sketch:
+        shot, stage, kind = self.shot, self.stage, self.kind
+        if view == LENS:
+            now = self.scene.now(share)
+            return picture(shot, stage, kind.members(self.model, now.poses.q), self.staged, now)
+        if view == SET:
+            now = self.scene.now(share)
+            return plan(shot, stage, self._sketch(now.poses.q[0], "above", figures), self.staged, now)
+        drawn = self._sketch(self.poses(np.array([share]))[0], kind.views[0].key if view == SIDE else view, figures)
+        return behind(shot, stage, self.scene.where, drawn) if view == SIDE else drawn
+
+    def _sketch(self, pose: np.ndarray, view: str, figures: Mapping[str, Figure]) -> Sketch:
+        known = {**self.known, "pose": pose, "view": view, "figures": figures}
+        return self.kind.sketch(**{name: known[name] for name in reads(self.kind.sketch)})
 
 
 class Evaluation(Outline, frozen=True):
-    """What a rig comes to. When it cannot be built a stop says why, and figures that still exist remain."""
+    """What a rig comes to for one shot. When it cannot be built a stop says why, and figures that still exist remain."""
 
     figures: dict[str, Figure]
     curves: dict[str, Curve]
     findings: tuple[Finding, ...]
     parts: tuple[Part, ...]
     bought: tuple[Buy, ...]
+    order: Order
     cuts: tuple[SectionPlan, ...]
     lines: tuple[Line, ...]
+    readings: dict[str, Any]
+    headlines: dict[str, Words]
 
     def draw(self, share: float, view: str) -> Sketch:
-        return self._draw(share, view, Report(self.figures, self.curves))
+        return self._draw(share, view, self.figures)
 
     def headline(self, station: str, show: Display) -> str:
-        words = self.kind.headlines(self.context, Report(self.figures)).get(station)
+        words = self.headlines.get(station)
         return words.text(show) if words else ""
 
     def state(self, station: str) -> str | None:
@@ -113,26 +141,73 @@ class Evaluation(Outline, frozen=True):
         return tuple(f for f in self.findings if f.station == station)
 
 
-def cuts_key(parts: tuple[Part, ...], project: Project, catalogue: Catalogue) -> Hashable:
-    """What a cutting plan depends on."""
-    return parts, project.stock, project.kerf_m, catalogue.version
+# What is given
 
 
-def context_of(project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | None = None) -> Context:
-    """What the rig's kind may read; raises InputError for broken references."""
+class _Read(Struct):
+    """One rig and shot of a document, and the reader that answers for them."""
+
+    rig: Rig
+    shot: Shot
+    stage: FilmSet
+    kind: Kind
+    reader: Reader
+    catalogue: Catalogue
+    told: tuple[str, ...]
+
+
+def _read(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, memo: Memo, *, suggest: bool) -> _Read:
+    """The names a rig's chapters may read. Raises InputError for broken references, and for a kit without mass."""
     rig = project.rig(rig_id)
-    kit, shot = project.kit_of(rig), project.shot_of(rig)
+    kit, shot = project.kit_of(rig), project.shot_of(rig, shot_id)
     stage = project.set_of(shot)
-    load, owned, others = (memo or Memo()).step("kits", (kit, project.kits, project.plates, catalogue.version), lambda: _carried(project, catalogue, kit))
-    return Context(rig, kit, shot, stage, load, owned, others, catalogue)
+    kind = KINDS[declared_of(rig).id]
+    looked_at = subject(stage, shot)
+    shelf = memo.source("catalogue", catalogue, catalogue.version)
+    given = {
+        "design": memo.source("design", Design(rig.variant, rig.design, catalogue), (rig.variant, rig.design, catalogue.version)),
+        "kit": memo.step("kit", (memo.source("own kit", kit).version,), lambda: _carried(kit)),
+        "owned": memo.step("owned", (memo.source("plates", project.plates).version, shelf.version), lambda: _owned(project, catalogue)),
+        "others": memo.source("others", tuple(_other_kit(k) for k in project.kits if k.id != kit.id)),
+        "move": memo.source("move", Move.of(shot, looked_at)),
+        "optics": memo.source("optics", Optics.of(shot)),
+        "subject": memo.source("subject", looked_at),
+        "suggest": memo.source("suggest", suggest),
+        "shot": memo.source("shot", shot),
+        "stage": memo.source("stage", stage),
+        "aim": memo.source("aim", shot.aim),
+        "placing": memo.source("placing", (rig.stands_m, rig.heading_rad)),
+        "stock": memo.source("stock", project.stock),
+        "kerf": memo.source("kerf", project.kerf_m),
+    }  # fmt: skip
+    own = tuple(chapter for chapter in kind.chapters if not chapter.only or rig.variant in chapter.only)
+    common = seen.chapters(kind)
+    reader = Reader(memo, kind.id, given, (kind.model, *own, *common, kind.parts, Chapter("path", _path_of(kind)), Chapter("order", _order)))
+    reader.alias("model", kind.model.key)
+    reader.alias("made", kind.parts.key)
+    return _Read(rig, shot, stage, kind, reader, catalogue, tuple(chapter.key for chapter in (*own, *common)))
 
 
-def _carried(project: Project, catalogue: Catalogue, kit: Kit) -> tuple[Payload, tuple[tuple[str, Plate], ...], tuple[OtherKit, ...]]:
-    """The camera kit as a load, the weights owned, and the other kits."""
+def _path_of(kind: Kind):  # type: ignore[no-untyped-def]
+    def path(model: Any, move: Move, kit: Carried) -> Path:
+        return Path(model, move, lens_on_mount(kit.lens_at_m, move.down), kind.follow)
+
+    return path
+
+
+def _order(made: Made, design: Design, stock: tuple[Offcut, ...], kerf: float) -> Order:
+    return order_of(made.parts, stock, design.catalogue, kerf)
+
+
+def _carried(kit: Kit) -> Carried:
+    """The camera kit as a load."""
     items = kit.items
     load = payload(np.array([i.mass_kg for i in items]), np.array([i.at_m for i in items]), np.array([i.mass_pm_kg for i in items]), np.array([i.at_pm_m for i in items]))
-    owned = tuple((weight.id, catalogue.row("plates", weight.plate, f"plates, {weight.id}")) for weight in project.plates)
-    return load, owned, tuple(_other_kit(k) for k in project.kits if k.id != kit.id)
+    return Carried(load, kit.lens_at_m, kit.socket_depth_m, kit.socket_thread)
+
+
+def _owned(project: Project, catalogue: Catalogue) -> Owned:
+    return tuple((weight.id, catalogue.row("plates", weight.plate, f"plates, {weight.id}")) for weight in project.plates)
 
 
 def _other_kit(kit: Kit) -> OtherKit:
@@ -141,125 +216,131 @@ def _other_kit(kit: Kit) -> OtherKit:
     return OtherKit(kit.id, kit.name, mass, ahead, aside, kit.socket_thread)
 
 
-REFUSALS = (GeometryError, InfeasibleError, RefusedError, InputError, SingularModelError)
+def check_rig(project: Project, catalogue: Catalogue, rig_id: str) -> None:
+    """Raises InputError when a rig names what is not there, or carries nothing."""
+    rig = project.rig(rig_id)
+    declared_of(rig)
+    project.set_of(project.shot_of(rig))
+    _carried(project.kit_of(rig))
+    _owned(project, catalogue)
 
 
-def _built(context: Context) -> Hashable:
-    """All that a kind's model depends on: the same objects as before are found the same at once."""
-    return context.rig, context.kit, context.owned, context.other_kits, context.catalogue.version
+# What it comes to
 
 
-def _read(context: Context, kind: Kind) -> Hashable:
-    """All that a kind's report depends on."""
-    return _built(context), context.shot, kind.of_set(context) if kind.of_set is not None else None
+def outline(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str = "", memo: Memo | None = None) -> Outline:
+    """The rig as a mechanism on its set; raises InputError for broken references."""
+    return Outline(**_outlined(_read(project, catalogue, rig_id, shot_id, memo or Memo(), suggest=False)))
 
 
-def outline(project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | None = None) -> Outline:
-    """The rig as a mechanism only; raises InputError for broken references."""
-    memo = memo or Memo()
-    context = context_of(project, catalogue, rig_id, memo)
-    kind = KINDS[declared_of(context.rig).id]
-    try:
-        model = memo.step("model", _built(context), lambda: kind.model(context))
-        return Outline(context.rig, kind, context, model, None, {})
-    except REFUSALS as error:
-        return Outline(context.rig, kind, context, None, error, {})
+def _outlined(read: _Read) -> dict[str, Any]:
+    """The fields of an outline."""
+    reader, kind = read.reader, read.kind
+    names = dict.fromkeys(("model", "path", "scene", "staged", "kit", "others", *(n for n in reads(kind.sketch) if n not in ("pose", "view", "figures"))))
+    known = {name: reader.get(name).value for name in names}
+    problem = next((value.error for value in known.values() if isinstance(value, Failed)), None)
+    known = {name: value for name, value in known.items() if not isinstance(value, Failed)}
+    return {
+        "rig": read.rig, "shot": read.shot, "stage": read.stage, "kind": kind, "catalogue": read.catalogue, "carried": known["kit"], "others": known["others"],
+        "known": known, "problem": problem,
+    }  # fmt: skip
 
 
-def _of_rig(context: Context, kind: Kind, model: Any, *, suggest: bool) -> tuple[Report, Exception | None]:
-    """What the kind says of its rig, whatever else stands on the set, and why where it cannot all be worked out: what still can be, stands."""
-    report = Report(suggest=suggest)
-    try:
-        kind.report(context, model, report)
-    except REFUSALS as error:
-        return report, error
-    return report, None
-
-
-def _made_of(context: Context, kind: Kind, model: Any) -> tuple[tuple[Part, ...], tuple[Buy, ...], Exception | None]:
-    """Parts and things to buy, whatever the shot."""
-    try:
-        return *kind.parts(context, model), None
-    except REFUSALS as error:
-        return (), (), error
+def perform(project: Project, catalogue: Catalogue, rig_id: str, station: str, shot_id: str = "", memo: Memo | None = None) -> Changes:
+    """The changes that carry out a station's main action. Raises InputError where the kind has none there, and what stands in the action's way."""
+    read = _read(project, catalogue, rig_id, shot_id, memo or Memo(), suggest=False)
+    actions = {action.station: action for action in read.kind.actions}
+    if station not in actions:
+        raise InputError("action", repr(station), "this kind acts at: " + ", ".join(actions))
+    changes: Changes = read.reader.call(actions[station].run)
+    return changes
 
 
 def evaluate(
-    project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | None = None, *, drawn: Outline | None = None, suggest: bool = False, cutter: Cutter = first_fit,
+    project: Project, catalogue: Catalogue, rig_id: str, shot_id: str = "", memo: Memo | None = None, *, suggest: bool = False, exact: Exact | None = None,
 ) -> Evaluation:  # fmt: skip
-    """Everything about one rig, from its outline where that is known already; with `suggest` also remedies, not tried yet.
+    """Everything about one rig for one shot, the first it serves where none is named; with `suggest` also remedies, not tried yet.
 
+    `exact` holds cutting plans that were searched to the end, by what was ordered: where one is known it stands in place of the quick plan.
     A design that cannot work is a stop, not an error. Raises InputError only for broken references.
     """
     memo = memo or Memo()
-    drawn = drawn or outline(project, catalogue, rig_id, memo)
-    context, kind, model, problem = drawn.context, drawn.kind, drawn.model, drawn.problem
-    report = Report(suggest=suggest)
-    parts: tuple[Part, ...] = ()
-    bought: tuple[Buy, ...] = ()
-    if problem is None:
-        own, problem = memo.step("rig", (suggest, _read(context, kind)), lambda: _of_rig(context, kind, model, suggest=suggest))
-        parts, bought, unmade = memo.step("parts", _built(context), lambda: _made_of(context, kind, model))
-        problem = problem or unmade
-        report = Report(dict(own.figures), dict(own.curves), list(own.findings), suggest)
-        try:
-            known, k = next(iter(drawn.kept.values()), (None, 0))
-            seen = shot_figures(context, kind, model, report, known and known.without(k))
-            # Start and end of the move are among the moments already staged.
-            drawn.kept.update({} if seen is None else {0.0: (seen, 0), 1.0: (seen, len(seen.asked) - 1)})
-        except REFUSALS as error:
-            problem = problem or error
-    if problem is not None:
-        report.findings.append(_impossible(problem, built=model is not None))
-    cuts = memo.step("cuts", cuts_key(parts, project, catalogue), lambda: plans(parts, project.stock, catalogue, project.kerf_m, cutter))
-    lines = memo.step("lines", (cuts, bought), lambda: buy_list(cuts, bought))
-    if parts:
-        _build(report, parts, cuts, lines)
-        _too_long(context, kind, model, report, parts, cuts)
-    findings = tuple(sorted(report.findings, key=lambda f: (-RANK[f.state], -min(f.use, 1e9))))
-    return Evaluation(context.rig, kind, context, model, problem, drawn.kept, report.figures, report.curves, findings, parts, bought, cuts, lines)
-
-
-def _impossible(error: Exception, *, built: bool) -> Finding:
-    text = str(error)
-    where = error.field if isinstance(error, InputError) else ""
-    title = "Cannot be worked out" if built else "Cannot be built like this"
-    return Finding("rig.impossible", title, STRUCTURE, STOP, 1.0, 0.0, "at_most", "count", where, "rig", Words(f"{text[0].upper()}{text[1:]}.".replace("{", "(").replace("}", ")")))
-
-
-def _build(report: Report, parts: tuple[Part, ...], cuts: tuple[SectionPlan, ...], lines: tuple[Line, ...]) -> None:
-    """Figures and findings about making it that hold for every kind."""
-    count = sum(part.quantity for part in parts)
-    pieces = tuple(Given(part.mark, part.mass * part.quantity, "kg", part.name) for part in parts)
-    done = [made.plan for made in cuts if made.plan]
-    bought = sum(made.stocks[bar.stock].length for made in cuts if made.plan for bar in made.plan.bars)
-    used = sum(cut for plan in done for bar in plan.bars for cut in bar.cuts)
-    report.add(
-        by_method("build.pieces", "Pieces to cut", count, "count", "build", "parts counted", pieces, source="parts list"),
-        by_method("build.mass", "Cut parts weigh", sum(p.mass * p.quantity for p in parts), "kg", "build", "sum of all pieces", pieces, source="sections and densities"),
-        by_method("build.cost", "To buy", total(lines), "currency", "build", "sum of the buy list", tuple(
-            Given(f"p_{i}", line.total, "currency", line.name) for i, line in enumerate(lines)), source="example prices"),
-        by_method("build.cut_cost", "Bars for the cuts", sum(plan.cost for plan in done), "currency", "build", "the cheapest plan found: first fit at once, the exact search when it was run", (
-            Given("bound", sum(plan.bound for plan in done), "currency", "no plan can cost less than"),), source="drive 7.2"),
+    read = _read(project, catalogue, rig_id, shot_id, memo, suggest=suggest)
+    reader, kind = read.reader, read.kind
+    drawn = _outlined(read)
+    told, failed = reader.tell(read.told)
+    made = reader.get("made")
+    if isinstance(made.value, Failed):
+        failed = [*failed, made.value.error] if str(made.value.error) not in map(str, failed) else failed
+        made = Kept(0, Made((), ()))
+    order = reader.get("order")
+    order = Kept(0, Order(())) if isinstance(order.value, Failed) else order
+    known = (exact or {}).get(order.value)
+    cuts = memo.source("exact", known) if known is not None else memo.step("cuts", order.version, lambda: cuts_of(order.value))
+    built = memo.step("build", (made.version, cuts.version), lambda: build_figures(made.value, cuts.value))
+    figures = {figure.key: figure for part in (*told, built.value.told) for figure in part.figures}
+    curves = {curve.key: curve for part in told for curve in part.curves}
+    findings = [finding for part in told for finding in part.findings]
+    if failed:
+        findings.append(_impossible(failed, built="model" in drawn["known"]))
+    findings += built.value.told.findings
+    findings += _too_long(read, made.value, cuts.value, suggest=suggest)
+    return Evaluation(
+        **drawn, figures=figures, curves=curves, findings=_sorted(findings), parts=made.value.parts, bought=made.value.bought, order=order.value, cuts=cuts.value,
+        lines=built.value.lines, readings=_readings(read), headlines=reader.call(kind.headlines, figures=figures),
     )  # fmt: skip
-    if bought:
-        report.add(by_method("build.waste", "Left over of the bars", 1 - used / bought, "1", "build", "one minus cut length over bar length", (), source="cutting plan"))
-    if done and all(made.plan for made in cuts):
-        cost, bound = sum(plan.cost for plan in done), sum(plan.bound for plan in done)
-        report.findings.append(Finding(
-            "build.cuts", "Cuts from stock", BUILD, CLEAR if cost <= bound + 0.005 else WATCH, cost, bound, "at_most", "currency", "", "build",
-            Words("The bars cost {}; no plan is known to be possible under {}.", ((cost, "currency"), (bound, "currency"))),
-        ))  # fmt: skip
 
 
-def _too_long(context: Context, kind: Kind, model: Any, report: Report, parts: tuple[Part, ...], cuts: tuple[SectionPlan, ...]) -> None:
+def _sorted(findings: list[Finding]) -> tuple[Finding, ...]:
+    """Worst first."""
+    return tuple(sorted(findings, key=lambda f: (-RANK[f.state], -min(f.use, 1e9))))
+
+
+def _readings(read: _Read) -> dict[str, Any]:
+    """What stations show beyond figures, as far as it can be worked out."""
+    found = {}
+    for name, work in read.kind.readings.items():
+        chapter = Chapter(f"reading.{name}", work)
+        read.reader.chapters[chapter.key] = chapter
+        value = read.reader.get(chapter.key).value
+        if not isinstance(value, Failed):
+            found[name] = value
+    return found
+
+
+def _impossible(errors: list[Error], *, built: bool) -> Finding:
+    title = "Cannot be worked out" if built else "Cannot be built like this"
+    where = next((error.field for error in errors if isinstance(error, InputError)), "")
+    texts = [str(error) for error in errors]
+    words = " ".join(f"{text[0].upper()}{text[1:]}." for text in texts).replace("{", "(").replace("}", ")")
+    return Finding("rig.impossible", title, STRUCTURE, STOP, 1.0, 0.0, "at_most", "count", where, RIG, Words(words))
+
+
+def _too_long(read: _Read, made: Made, cuts: tuple[SectionPlan, ...], *, suggest: bool) -> tuple[Finding, ...]:
     """A piece longer than any bar sold: some kinds can join it."""
-    uncut = {made.section: made for made in cuts if made.plan is None}
-    if not uncut:
-        return
-    longest = max((part for part in parts if part.section in uncut), key=lambda part: part.length)
-    made = uncut[longest.section]
-    sold = max(stock.length for stock in made.stocks)
-    words = Words(f"{longest.name} {longest.mark} is {{}} long; {made.name} is sold up to {{}}.", ((longest.length, "m"), (sold, "m")))
-    remedies = kind.joined(context, model, longest, sold) if kind.joined is not None and report.suggest else ()
-    report.findings.append(Finding("build.stock", "Too long for the stock", BUILD, STOP, longest.length, sold, "at_most", "m", "arm.section", "build", words, remedies))
+    found = too_long(made.parts, cuts)
+    if found is None:
+        return ()
+    part, sold, finding = found
+    values, joined = read.rig.design, read.kind.joined
+    where = next((p.key for p in read.kind.parameters if isinstance(p, Choice) and p.table == "sections" and values.get(p.key) == part.section), "")
+    finding = replace(finding, where=where)
+    return (replace(finding, remedies=read.reader.call(joined, part=part, sold=sold)) if suggest and joined is not None else finding,)
+
+
+def over_shots(
+    project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | None = None, *, suggest: bool = False, exact: Exact | None = None,
+) -> Evaluation:  # fmt: skip
+    """A rig over all the shots it serves: the first shot's evaluation, each finding as it is in the shot where it is worst, and that shot named."""
+    memo = memo or Memo()
+    shots = project.rig(rig_id).shots
+    every = [evaluate(project, catalogue, rig_id, shot, memo, suggest=suggest, exact=exact) for shot in shots or ("",)]
+    if len(every) == 1:
+        return every[0]
+    merged: dict[str, Finding] = {}
+    for result in every:
+        for finding in result.findings:
+            held = merged.get(finding.key)
+            if held is None or (RANK[finding.state], finding.use) > (RANK[held.state], held.use):
+                merged[finding.key] = replace(finding, shot=result.shot.name)
+    return replace(every[0], findings=_sorted(list(merged.values())))

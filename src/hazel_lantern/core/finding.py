@@ -33,7 +33,7 @@ class Remedy(Struct, frozen=True):
 
 
 class Finding(Struct, frozen=True):
-    """A verdict on one figure. `where` names the parameter or figure to look at."""
+    """A verdict on one figure. `where` names the parameter or figure to look at, `shot` the shot it is worst in, where a rig serves several."""
 
     key: str
     title: str
@@ -47,6 +47,7 @@ class Finding(Struct, frozen=True):
     station: str
     sentence: Words
     remedies: tuple[Remedy, ...] = ()
+    shot: str = ""
 
     @property
     def use(self) -> float:

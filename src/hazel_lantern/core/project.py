@@ -165,10 +165,11 @@ class Project(Part, frozen=True, kw_only=True):
         """The set of a shot; an empty one when it names none."""
         return find(self.sets, shot.set, f"shot {shot.id}, set") if shot.set else FilmSet(id="", name="No set")
 
-    def shot_of(self, rig: Rig) -> Shot:
+    def shot_of(self, rig: Rig, shot_id: str = "") -> Shot:
+        """The shot looked at, where the rig serves it; else the first it serves."""
         if not rig.shots:
             raise InputError(f"rig {rig.id}, shots", "[]", "a rig serves at least one shot")
-        return find(self.shots, rig.shots[0], f"rig {rig.id}, shots")
+        return find(self.shots, shot_id if shot_id in rig.shots else rig.shots[0], f"rig {rig.id}, shots")
 
 
 def find(items: tuple[P, ...], key: str, field: str) -> P:

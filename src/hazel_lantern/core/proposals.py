@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Iterator
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -10,9 +10,11 @@ from msgspec.structs import replace
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.changes import add_rig, set_values
 from hazel_lantern.core.errors import HazelError
-from hazel_lantern.core.evaluate import Evaluation, evaluate, outline
+from hazel_lantern.core.evaluate import Evaluation, evaluate, outline, perform
 from hazel_lantern.core.finding import RANK, STOP, Words
 from hazel_lantern.core.kinds import KINDS
+from hazel_lantern.core.memo import Memo
+from hazel_lantern.core.progress import Progress
 from hazel_lantern.core.project import Project, Rig, replaced
 
 
@@ -36,21 +38,17 @@ class Proposal(Struct, frozen=True):
         return figures[key].value if key in figures else 0.0
 
 
-def proposals(project: Project, catalogue: Catalogue, rig_id: str, wanted: Callable[[], bool] = lambda: True) -> tuple[Proposal, ...]:
-    """Every construction tried on the shot and kit of a rig: those that can do it first, then by stops, watches and cost.
-
-    `wanted` is asked before each try; once it says no, the rest is left untried.
-    """
+def proposals(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str = "") -> Iterator[Progress[tuple[Proposal, ...]]]:
+    """Every construction tried on a shot and the kit of a rig, a step each: those that can do it first, then by stops, watches and cost."""
     now = project.rig(rig_id)
-    found = []
-    for kind in KINDS.values():
-        for variant, name in kind.variants:
-            if not wanted():
-                return ()
-            tried = add_rig(project, kind.id, variant, kind.name)
-            rig = replace(tried.rigs[-1], kit=now.kit, shots=now.shots)
-            found.append(_sized(replace(tried, rigs=replaced(tried.rigs, rig)), catalogue, rig.id, name))
-    return tuple(sorted(found, key=_order))
+    shot = project.shot_of(now, shot_id).id
+    constructions = [(kind, variant, name) for kind in KINDS.values() for variant, name in kind.variants]
+    found: list[Proposal] = []
+    for kind, variant, name in constructions:
+        tried = add_rig(project, kind.id, variant, kind.name)
+        rig = replace(tried.rigs[-1], kit=now.kit, shots=(shot,))
+        found.append(_sized(replace(tried, rigs=replaced(tried.rigs, rig)), catalogue, rig.id, name))
+        yield Progress(len(found), len(constructions), tuple(sorted(found, key=_order)))
 
 
 def _sized(project: Project, catalogue: Catalogue, rig_id: str, name: str) -> Proposal:
@@ -58,13 +56,14 @@ def _sized(project: Project, catalogue: Catalogue, rig_id: str, name: str) -> Pr
     rig = project.rig(rig_id)
     kind = KINDS[rig.kind]
     label = f"{kind.name}: {name[:1].lower()}{name[1:]}"
+    memo = Memo()
     try:
         for action in kind.actions:
-            drawn = outline(project, catalogue, rig_id)
+            drawn = outline(project, catalogue, rig_id, memo=memo)
             if drawn.problem is not None:
                 raise drawn.problem
-            project = set_values(project, rig_id, action.run(drawn.context))
-        result = evaluate(project, catalogue, rig_id)
+            project = set_values(project, rig_id, perform(project, catalogue, rig_id, action.station, memo=memo))
+        result = evaluate(project, catalogue, rig_id, memo=memo)
     except HazelError as error:
         words = str(error).replace("{", "(").replace("}", ")")
         return Proposal(kind.id, rig.variant, label, rig, None, Words(f"{words[:1].upper()}{words[1:]}."))

@@ -1,43 +1,50 @@
-"""Which remedies may be offered: each is tried on the whole rig and shot before it is shown."""
+"""Which remedies may be offered: each is tried on the whole rig and its shots before it is shown."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Iterator
 
 from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.changes import set_values
 from hazel_lantern.core.errors import InputError
-from hazel_lantern.core.evaluate import Evaluation, Memo, evaluate
+from hazel_lantern.core.evaluate import Evaluation, over_shots
 from hazel_lantern.core.finding import RANK, Finding, Remedy, Words
+from hazel_lantern.core.memo import Memo
+from hazel_lantern.core.progress import Progress
 from hazel_lantern.core.project import Project
 
+Findings = tuple[Finding, ...]
 
-def vetted(project: Project, catalogue: Catalogue, rig_id: str, wanted: Callable[[], bool] = lambda: True) -> tuple[Finding, ...]:
-    """The findings with only those remedies kept that mend their finding and make nothing else worse.
 
-    `wanted` is asked before each try; once it says no, the rest is left untried.
-    """
+def vetted(project: Project, catalogue: Catalogue, rig_id: str) -> Iterator[Progress[Findings]]:
+    """The findings with only those remedies kept that mend their finding and make nothing else worse, a step a remedy; those not tried yet are left out."""
+    memo = Memo()
     # Compared with a plain evaluation: a better cutting plan found since must not make every remedy look worse.
-    evaluation = evaluate(project, catalogue, rig_id, Memo(), suggest=True)
-    before = {f.key: RANK[f.state] for f in evaluation.findings}
-    found = []
-    for finding in evaluation.findings:
-        kept = []
+    evaluation = over_shots(project, catalogue, rig_id, memo, suggest=True)
+    found = [replace(finding, remedies=()) for finding in evaluation.findings]
+    total, done = sum(len(finding.remedies) for finding in evaluation.findings), 0
+    yield Progress(done, total, tuple(found))
+    for index, finding in enumerate(evaluation.findings):
         for remedy in finding.remedies:
-            if not wanted():
-                break
-            try:
-                after = evaluate(set_values(project, rig_id, remedy.changes), catalogue, rig_id, Memo())
-            except InputError:
-                continue
-            states = {f.key: RANK[f.state] for f in after.findings}
-            worse = [key for key, rank in states.items() if rank > before.get(key, 0)]
-            if not worse and states.get(finding.key, 0) < RANK[finding.state] and after.model is not None:
-                kept.append(Remedy(remedy.key, remedy.label, remedy.changes, _elsewhere(evaluation, after, finding.key)))
-        found.append(replace(finding, remedies=tuple(kept)))
-    return tuple(found)
+            kept = _kept(project, catalogue, rig_id, evaluation, finding, remedy, memo)
+            found[index] = replace(found[index], remedies=(*found[index].remedies, *kept))
+            done += 1
+            yield Progress(done, total, tuple(found))
+
+
+def _kept(project: Project, catalogue: Catalogue, rig_id: str, before: Evaluation, finding: Finding, remedy: Remedy, memo: Memo) -> tuple[Remedy, ...]:
+    """The remedy with what else it does, where it holds."""
+    try:
+        after = over_shots(set_values(project, rig_id, remedy.changes), catalogue, rig_id, memo)
+    except InputError:
+        return ()
+    old, new = ({f.key: RANK[f.state] for f in result.findings} for result in (before, after))
+    worse = any(rank > old.get(key, 0) for key, rank in new.items())
+    if worse or after.model is None or new.get(finding.key, 0) >= RANK[finding.state]:
+        return ()
+    return (replace(remedy, elsewhere=_elsewhere(before, after, finding.key)),)
 
 
 def _elsewhere(before: Evaluation, after: Evaluation, mended: str) -> Words:

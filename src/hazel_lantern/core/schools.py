@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.changes import set_values, value_of
-from hazel_lantern.core.evaluate import Memo, evaluate
+from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.figure import Figure
 from hazel_lantern.core.finding import STOP, WATCH
 from hazel_lantern.core.kinds import KINDS
+from hazel_lantern.core.memo import Memo
+from hazel_lantern.core.progress import Progress
 from hazel_lantern.core.project import Project
 
 
@@ -25,16 +29,26 @@ class Way(Struct, frozen=True):
     taken: bool
 
 
-def ways(project: Project, catalogue: Catalogue, rig_id: str) -> tuple[tuple[str, tuple[Way, ...]], ...]:
-    """Every school of the rig's kind by title, with each of its ways tried. Raises InputError for broken references."""
-    rig = project.rig(rig_id)
-    kind = KINDS[rig.kind]
-    return tuple((school.title, tuple(_tried(project, catalogue, rig_id, *way) for way in school.ways)) for school in kind.schools)
+Schools = tuple[tuple[str, tuple[Way, ...]], ...]
 
 
-def _tried(project: Project, catalogue: Catalogue, rig_id: str, name: str, changes: tuple[tuple[str, object], ...], words: str) -> Way:
-    after = set_values(project, rig_id, changes)
-    result = evaluate(after, catalogue, rig_id, Memo())
+def ways(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str = "") -> Iterator[Progress[Schools]]:
+    """Every school of the rig's kind by title, with each of its ways tried, a step each; the schools not reached yet are left out. Raises InputError for broken references."""
+    schools = KINDS[project.rig(rig_id).kind].schools
+    total, done, memo = sum(len(school.ways) for school in schools), 0, Memo()
+    found: list[tuple[str, tuple[Way, ...]]] = []
+    for school in schools:
+        tried: list[Way] = []
+        for way in school.ways:
+            tried.append(_tried(project, catalogue, rig_id, shot_id, memo, *way))
+            done += 1
+            yield Progress(done, total, (*found, (school.title, tuple(tried))))
+        found.append((school.title, tuple(tried)))
+
+
+def _tried(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, memo: Memo, name: str, changes: tuple[tuple[str, object], ...], words: str) -> Way:
+    after = set_values(project, rig_id, changes, shot_id=shot_id)
+    result = evaluate(after, catalogue, rig_id, shot_id, memo)
     states = [finding.state for finding in result.findings]
     shown = {key: result.figures[key] for key in KINDS[after.rig(rig_id).kind].told_apart_by if key in result.figures}
     # The first change is what tells the ways apart; the rest only goes with it.

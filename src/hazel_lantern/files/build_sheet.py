@@ -185,7 +185,7 @@ def _parts(sheet: _Sheet, result: Evaluation, show: Display) -> None:
         [(columns[0], "Mark", "left"), (columns[1], "Part", "left"), (columns[2], "Cut from", "left"), (columns[3], "Pieces", "right"), (columns[4], "Length", "right")], bold=True
     )
     for p in result.parts:
-        name = result.context.catalogue.sections[p.section].name
+        name = result.catalogue.sections[p.section].name
         cells = [p.mark, p.name, name, str(p.quantity), show.text(p.length, "m", fine=True)]
         sheet.row([(x, words, "right" if i > 2 else "left") for i, (x, words) in enumerate(zip(columns, cells, strict=True))])
 
@@ -260,8 +260,8 @@ def _cautions(sheet: _Sheet, result: Evaluation, show: Display) -> None:
     for finding in result.findings:
         if finding.about in (PEOPLE, STRUCTURE) and finding.state != CLEAR:
             sheet.paragraph(f"{finding.state.upper()}  {finding.title}: {finding.sentence.text(show)}")
-    if result.kind.loading is not None and result.model is not None:
+    if "loading" in result.readings:
         sheet.room(40)
         sheet.heading("Loading and unloading")
-        for number, step in enumerate(result.kind.loading(result.context, result.model), 1):
+        for number, step in enumerate(result.readings["loading"], 1):
             sheet.paragraph(f"{number}. {step.text(show)}.")

@@ -8,9 +8,11 @@ from pathlib import Path
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.evaluate import Evaluation, evaluate
+from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.project import Project
 from hazel_lantern.core.units import Display
 from hazel_lantern.core.workshop.cutting import exact
+from hazel_lantern.core.workshop.plan import Exact, plans
 from hazel_lantern.files import atomic
 
 Writer = Callable[[Project, Evaluation, Display], bytes]
@@ -80,12 +82,20 @@ FORMATS: dict[str, tuple[str, str, Writer]] = {
 }
 
 
-def export(project: Project, catalogue: Catalogue, rig_id: str, to: str, path: Path, result: Evaluation | None = None) -> None:
-    """Write one export of one rig, from an evaluation at hand or a new one with the exact cutting plan.
+# What tells how the bars are cut: written from the exact plan, never from the quick one.
+BY_CUTS = frozenset({"pdf", "buy-csv"})
+
+
+def export(project: Project, catalogue: Catalogue, rig_id: str, to: str, path: Path, shot_id: str = "", known: Exact | None = None) -> None:
+    """Write one export of one rig. Where it tells how bars are cut, the plan is among those `known`, or is searched to its end here.
 
     Raises InputError for an unknown format or a rig that cannot be drawn, FileError when the disk refuses.
     """
     if to not in FORMATS:
         raise InputError("format", repr(to), "must be one of " + ", ".join(FORMATS))
-    result = result or evaluate(project, catalogue, rig_id, cutter=exact)
+    memo, known = Memo(), dict(known or {})
+    result = evaluate(project, catalogue, rig_id, shot_id, memo, exact=known)
+    if to in BY_CUTS and result.order not in known:
+        known[result.order] = plans(result.order, exact)
+        result = evaluate(project, catalogue, rig_id, shot_id, memo, exact=known)
     atomic.write(path, FORMATS[to][2](project, result, Display(project.units, project.fraction, project.currency)))

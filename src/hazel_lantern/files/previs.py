@@ -22,8 +22,8 @@ _TRIANGLES = np.array([(0, 2, 1), (0, 3, 2), (4, 5, 6), (4, 6, 7), (0, 1, 5), (0
 
 def path_csv(result: Outline) -> bytes:
     """One row for each captured frame; z up, pan 0 along +y, metres and degrees. Raises InputError as `frames` does."""
-    made = frames(result.context, result.kind, result.model)
-    focal = result.context.shot.focal_m * 1e3
+    made = frames(result.shot, result.scene)
+    focal = result.shot.focal_m * 1e3
     rows = [HEAD]
     for k, time in enumerate(made.times):
         numbers = [*made.sight.places[k], math.degrees(made.sight.pan[k]), math.degrees(made.sight.tilt[k]), 0.0]
@@ -69,14 +69,13 @@ def gltf(result: Outline) -> bytes:
     """Animated camera and the boxes of the set, y up, one file. Raises InputError as `frames` does."""
     from pygltflib import GLTF2
 
-    made, context = frames(result.context, result.kind, result.model), result.context
+    made, shot = frames(result.shot, result.scene), result.shot
     pack = _Pack()
     turns = smooth(np.array([quaternion(TO_Y_UP @ m) for m in made.sight.matrices]))
     places = made.sight.places @ TO_Y_UP.T
-    shot = context.shot
     nodes: list[dict[str, object]] = [{"name": "camera", "camera": 0, "translation": places[0].tolist(), "rotation": turns[0].tolist()}]
     meshes: list[dict[str, object]] = []
-    for thing in context.stage.things:
+    for thing in result.stage.things:
         if SORTS[thing.kind].solid:
             points, faces = pack.add(corners(thing) @ TO_Y_UP.T, "VEC3", 34962), pack.add(_TRIANGLES.ravel(), "SCALAR", 34963)
             meshes.append({"name": thing.name, "primitives": [{"attributes": {"POSITION": points}, "indices": faces}]})

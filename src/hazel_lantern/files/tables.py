@@ -28,7 +28,7 @@ def as_csv(head: list[str], rows: list[list[object]]) -> bytes:
 def parts_csv(result: Evaluation, show: Display) -> bytes:
     """One row for each kind of part; lengths in mm and as shown."""
     rows: list[list[object]] = [
-        [p.mark, p.name, result.context.catalogue.sections[p.section].name, p.quantity, round(p.length * 1e3, 2), show.text(p.length, "m", fine=True), round(p.mass, 4), p.matched]
+        [p.mark, p.name, result.catalogue.sections[p.section].name, p.quantity, round(p.length * 1e3, 2), show.text(p.length, "m", fine=True), round(p.mass, 4), p.matched]
         for p in result.parts
     ]
     return as_csv(["mark", "part", "section", "quantity", "length mm", "length", "mass kg each", "match"], rows)

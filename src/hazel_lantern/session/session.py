@@ -11,15 +11,16 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from hazel_lantern.core import changes
 from hazel_lantern.core.catalogue import Catalogue
-from hazel_lantern.core.evaluate import Evaluation, Memo, Outline, context_of, cuts_key, evaluate, outline
+from hazel_lantern.core.evaluate import Evaluation, Outline, check_rig, evaluate, outline, perform
 from hazel_lantern.core.finding import Finding
-from hazel_lantern.core.project import Project, Rig
+from hazel_lantern.core.memo import Memo
+from hazel_lantern.core.progress import Progress
+from hazel_lantern.core.project import Project, Rig, Shot
 from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Several, Value
 from hazel_lantern.core.remedies import vetted
 from hazel_lantern.core.units import Display
-from hazel_lantern.core.workshop.part import Part
-from hazel_lantern.core.workshop.plan import SectionPlan
 from hazel_lantern.files import project_file
+from hazel_lantern.session.cut_plans import CutPlans
 from hazel_lantern.session.jobs import Job
 from hazel_lantern.session.recovery import Journal
 
@@ -35,10 +36,24 @@ class Step(Struct):
     gesture: int
 
 
+PREVIEW, LOOK, CUTS, SAVED, OPENED = "preview", "look", "cuts", "saved", "opened"
+
+
+class Change(Struct, frozen=True):
+    """What is another than before: fields of the document, or what is looked at; and whether a gesture is on, so that the hand must not wait."""
+
+    what: frozenset[str]
+    gesture: bool = False
+
+    def touches(self, *names: str) -> bool:
+        """Whether any of these changed."""
+        return OPENED in self.what or not self.what.isdisjoint(names)
+
+
 class Session(QObject):
     """Owns the document, the memo and the history."""
 
-    changed = pyqtSignal()
+    changed = pyqtSignal(object)
     remedies_ready = pyqtSignal()
     rig_switched = pyqtSignal()
     trouble = pyqtSignal(str)
@@ -49,7 +64,10 @@ class Session(QObject):
         self._memo = Memo()
         self.journal = Journal()
         self._vetting = Job(self)
-        self._vetting.done.connect(self._vetted)
+        self._vetting.stepped.connect(self._vetted)
+        self.cuts = CutPlans(self)
+        self.cuts.found.connect(self._cut)
+        self.cuts.failed.connect(self.trouble)
         self._vetting.failed.connect(lambda error: self.trouble.emit(f"Remedies could not be tried: {error}"))
         self._settle = QTimer(self)
         self._settle.setSingleShot(True)
@@ -67,22 +85,24 @@ class Session(QObject):
         Raises InputError, and keeps the document at hand, when its references lead nowhere.
         """
         for rig in project.rigs:
-            context_of(project, self.catalogue, rig.id)
+            check_rig(project, self.catalogue, rig.id)
         self.project, self.path = project, path
         self._saved: Project | None = project if saved else None
         self._steps: list[Step] = []
         self._at = 0
         self._gesture = 0
         self.in_gesture = False
+        self._looked: dict[str, str] = {}
         self._known: tuple[object, dict[str, Parameter]] | None = None
-        self._asked: tuple[Project, str, dict[str, Parameter]] | None = None
+        self._asked: tuple[Project, str, str, dict[str, Parameter]] | None = None
         self._preview: Project | None = None
         self.rig_id = project.rigs[0].id if project.rigs else ""
         self.thing = ""
         self._offered: tuple[Finding, ...] = ()
+        self._vetting.cancel()
         self._stale()
         self.rig_switched.emit()
-        self.changed.emit()
+        self.changed.emit(Change(frozenset({OPENED})))
         self._settle.start()
 
     def rest(self) -> None:
@@ -100,6 +120,30 @@ class Session(QObject):
         return self._preview or self.project
 
     @property
+    def shot(self) -> Shot:
+        """The shot looked at; only with a rig at hand."""
+        shown = self.shown
+        return shown.shot_of(shown.rig(self.rig_id), self._looked.get(self.rig_id, ""))
+
+    @property
+    def shot_id(self) -> str:
+        return self.shot.id if self.rig_id else ""
+
+    def look(self, shot_id: str) -> None:
+        """Look at another shot: one the rig serves edits nothing, another is served from now on. Raises InputError for one that is not there."""
+        if shot_id not in self.project.rig(self.rig_id).shots:
+            self._looked[self.rig_id] = shot_id
+            self.change(f"Serve {self._named_shot(shot_id)}", changes.serve(self.project, self.rig_id, shot_id))
+        elif shot_id != self.shot_id:
+            self._looked[self.rig_id] = shot_id
+            self._preview = None
+            self._stale()
+            self.changed.emit(Change(frozenset({LOOK})))
+
+    def _named_shot(self, shot_id: str) -> str:
+        return next((shot.name for shot in self.project.shots if shot.id == shot_id), shot_id)
+
+    @property
     def display(self) -> Display:
         p = self.project
         return Display(p.units, p.fraction, p.currency)
@@ -113,7 +157,7 @@ class Session(QObject):
     def evaluation(self) -> Evaluation | None:
         """Everything about the rig as shown; None without a rig."""
         if self._evaluation is None and self.rig_id:
-            self._evaluation = evaluate(self.shown, self.catalogue, self.rig_id, self._memo, drawn=self._outline)
+            self._evaluation = evaluate(self.shown, self.catalogue, self.rig_id, self.shot_id, self._memo, exact=self.cuts.known)
         return self._evaluation
 
     @property
@@ -122,13 +166,13 @@ class Session(QObject):
         if self._evaluation is not None:
             return self._evaluation
         if self._outline is None and self.rig_id:
-            self._outline = outline(self.shown, self.catalogue, self.rig_id, self._memo)
+            self._outline = outline(self.shown, self.catalogue, self.rig_id, self.shot_id, self._memo)
         return self._outline
 
     @property
     def offered(self) -> bool:
         """Whether the remedies shown were tried on the document as it is."""
-        return bool(self._offered)
+        return bool(self._offered) and not self._vetting.running
 
     def findings(self) -> tuple[Finding, ...]:
         """Findings worst first, with the remedies that were tried and hold."""
@@ -143,22 +187,22 @@ class Session(QObject):
         if not self.rig_id:
             return {}
         shown = self.shown
-        if self._asked is not None and self._asked[0] is shown and self._asked[1] == self.rig_id:
-            return self._asked[2]
+        shot = self.shot
+        if self._asked is not None and self._asked[0] is shown and self._asked[1:3] == (self.rig_id, shot.id):
+            return self._asked[3]
         rig = shown.rig(self.rig_id)
         # Parameters depend on what there is, not on where it stands: a drag over the set changes none of them.
-        shot = shown.shot_of(rig)
         key = (
-            self.rig_id, rig.kit, rig.kind, rig.variant, shot.set, len(shot.via_m), [item.name for item in shown.kit_of(rig).items], [(k.id, k.name) for k in shown.kits],
+            self.rig_id, rig.kit, rig.kind, rig.variant, shot.id, shot.set, len(shot.via_m), [item.name for item in shown.kit_of(rig).items], [(k.id, k.name) for k in shown.kits],
             [(t.id, t.name) for t in shown.set_of(shot).things], [(s.id, s.name) for s in shown.shots], [(s.id, s.name) for s in shown.sets],
         )  # fmt: skip
         if self._known is None or self._known[0] != key:
-            self._known = (key, changes.parameters(shown, self.rig_id))
-        self._asked = (shown, self.rig_id, self._known[1])
+            self._known = (key, changes.parameters(shown, self.rig_id, shot.id))
+        self._asked = (shown, self.rig_id, shot.id, self._known[1])
         return self._known[1]
 
     def value(self, key: str) -> Value:
-        return changes.value_of(self.shown, self.rig_id, key)
+        return changes.value_of(self.shown, self.rig_id, key, self.shot_id)
 
     # Editing
 
@@ -170,12 +214,14 @@ class Session(QObject):
         for rig in project.rigs:
             # What a rig carries is checked again only where it changed: a drag changes one rig, or one thing on a set, many times.
             if self._grounds(project, rig) != self._grounds(self.project, rig):
-                context_of(project, self.catalogue, rig.id)
+                check_rig(project, self.catalogue, rig.id)
             else:
-                project.set_of(project.shot_of(rig))
+                for shot_id in rig.shots:
+                    project.set_of(project.shot_of(rig, shot_id))
         self._preview = None
-        if project == self.project:
-            self._refresh()
+        before = self.project
+        if project == before:
+            self._refresh(before)
             return
         del self._steps[self._at :]
         last = self._steps[-1] if self._steps else None
@@ -186,7 +232,7 @@ class Session(QObject):
             self._at += 1
         self.project = project
         self.in_gesture = bool(gesture)
-        self._refresh()
+        self._refresh(before)
         self.in_gesture = False
 
     @staticmethod
@@ -203,14 +249,17 @@ class Session(QObject):
         """Take back a drag as if it never was."""
         if self._at and self._steps[self._at - 1].gesture == gesture:
             self._at -= 1
-            step = self._steps.pop()
+            step, before = self._steps.pop(), self.project
             self.project, self._preview = step.before, None
-            self._refresh()
+            self._refresh(before)
 
     def set(self, key: str, value: object, gesture: int = 0) -> None:
         """Change one parameter of the current rig; raises InputError and changes nothing for a bad value."""
         parameter = self.parameters()[key]
-        project = changes.set_values(self.project, self.rig_id, [(key, value)], self.parameters())
+        if key == "shot":
+            self.look(str(parameter.check(value)))
+            return
+        project = changes.set_values(self.project, self.rig_id, [(key, value)], self.parameters(), self.shot_id)
         self.change(f"{parameter.label} {self.words(parameter, value)}".strip(), project, gesture)
 
     def words(self, parameter: Parameter, value: object) -> str:
@@ -233,28 +282,37 @@ class Session(QObject):
 
     def apply(self, words: str, values: Sequence[tuple[str, object]], gesture: int = 0) -> None:
         """Several parameters as one step: a remedy, a station's main action, a drag over the set."""
-        self.change(words, changes.set_values(self.project, self.rig_id, values, self.parameters()), gesture)
+        self.change(words, changes.set_values(self.project, self.rig_id, values, self.parameters(), self.shot_id), gesture)
 
     def preview(self, values: Sequence[tuple[str, object]] | None) -> None:
         """Show the document with these values without changing it; None shows it as it is."""
-        self._preview = changes.set_values(self.project, self.rig_id, values) if values else None
+        self._preview = changes.set_values(self.project, self.rig_id, values, shot_id=self.shot_id) if values else None
         self._stale()
-        self.changed.emit()
+        self.changed.emit(Change(frozenset({PREVIEW})))
 
-    def better_cuts(self, parts: tuple[Part, ...], plans: tuple[SectionPlan, ...]) -> None:
-        """Take an exact cutting plan for these parts in place of the quick one; dropped when the parts have changed since."""
-        if self.evaluation and self.evaluation.parts == parts:
-            self._memo.kept["cuts"] = (cuts_key(parts, self.project, self.catalogue), plans)
+    def act(self, station: str, words: str) -> None:
+        """Carry out a station's main action as one step. Raises what stands in its way."""
+        self.apply(words, perform(self.project, self.catalogue, self.rig_id, station, self.shot_id, self._memo))
+
+    def search_cuts(self) -> None:
+        """Search the exact cutting plan of the rig as it is, unless it is known; a preview is not worth one."""
+        if self.evaluation is not None and self._preview is None:
+            self.cuts.search(self.evaluation.order)
+
+    def _cut(self, order: object) -> None:
+        if self._evaluation is not None and self._evaluation.order == order:
             self._stale()
-            self.changed.emit()
+            self.changed.emit(Change(frozenset({CUTS})))
 
-    def _refresh(self) -> None:
+    def _refresh(self, before: Project) -> None:
         self._offered = ()
+        self._vetting.cancel()
         if self.rig_id not in {rig.id for rig in self.project.rigs}:
             self.rig_id = self.project.rigs[0].id if self.project.rigs else ""
             self.rig_switched.emit()
         self._stale()
-        self.changed.emit()
+        what = frozenset(name for name in Project.__struct_fields__ if getattr(before, name) is not getattr(self.project, name))
+        self.changed.emit(Change(what, self.in_gesture))
         self._settle.start()
         self._keep.start()
 
@@ -262,20 +320,21 @@ class Session(QObject):
         if self.evaluation is None or self._preview is not None:
             return
         project, catalogue, rig = self.project, self.catalogue, self.rig_id
-        self._vetting.start(lambda: (project, vetted(project, catalogue, rig, wanted=lambda: project is self.project)))
+        self._vetting.start(lambda: vetted(project, catalogue, rig))
 
-    def _vetted(self, answer: tuple[Project, tuple[Finding, ...]]) -> None:
-        project, findings = answer
-        if project is self.project:
-            self._offered = findings
-            self.remedies_ready.emit()
+    def _vetted(self, step: Progress[tuple[Finding, ...]]) -> None:
+        self._offered = step.answer or ()
+        if step.done == step.total:
+            self._vetting.cancel()  # nothing is left to try
+        self.remedies_ready.emit()
 
     def switch(self, rig_id: str) -> None:
         """Look at another rig of the project."""
         self.rig_id, self._preview, self._offered = rig_id, None, ()
+        self._vetting.cancel()
         self._stale()
         self.rig_switched.emit()
-        self.changed.emit()
+        self.changed.emit(Change(frozenset({LOOK})))
         self._settle.start()
 
     # History
@@ -292,15 +351,17 @@ class Session(QObject):
         """Back one step."""
         if self._at:
             self._at -= 1
+            before = self.project
             self.project, self._preview = self._steps[self._at].before, None
-            self._refresh()
+            self._refresh(before)
 
     def redo(self) -> None:
         """Forward one step."""
         if self._at < len(self._steps):
+            before = self.project
             self.project, self._preview = self._steps[self._at].after, None
             self._at += 1
-            self._refresh()
+            self._refresh(before)
 
     # Files
 
@@ -314,7 +375,7 @@ class Session(QObject):
         self.path, self._saved = path, self.project
         self._keep.stop()
         self.journal.clear()
-        self.changed.emit()
+        self.changed.emit(Change(frozenset({SAVED})))
 
     def write_journal(self) -> None:
         """Keep unsaved work where a later start finds it."""
@@ -328,6 +389,7 @@ class Session(QObject):
         """Stop all background work."""
         self._settle.stop()
         self._keep.stop()
+        self.cuts.stop()
         self._vetting.finish()
 
 

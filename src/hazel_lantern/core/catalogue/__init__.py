@@ -2,6 +2,7 @@
 
 import pkgutil
 from collections.abc import Callable
+from hashlib import sha256
 from typing import Any, TypeVar
 
 import msgspec
@@ -181,7 +182,7 @@ R = TypeVar("R", bound=Row)
 
 
 class Catalogue(msgspec.Struct, frozen=True):
-    """All tables by id, with a version for memo keys; the builder's packs already laid over ours."""
+    """All tables by id; the builder's packs already laid over ours. The version is a hash of all that was read."""
 
     version: str
     materials: dict[str, Material]
@@ -242,13 +243,17 @@ def load(packs: tuple[tuple[str, str, bytes], ...] = ()) -> Catalogue:
     """Our catalogue with the builder's packs (pack name, table, JSON) laid over it by id."""
     tables: dict[str, dict[str, Any]] = {}
     sources: dict[str, str] = {}
+    digest = sha256()
     for table in TABLES:
-        tables[table], sources[table] = read_table(table, pkgutil.get_data(__name__, f"data/{table}.json") or b"")
+        data = pkgutil.get_data(__name__, f"data/{table}.json") or b""
+        digest.update(data)
+        tables[table], sources[table] = read_table(table, data)
     for name, table, data in packs:
+        digest.update(f"{name}/{table}/".encode() + data)
         rows, source = read_table(table, data, name)
         tables[table].update(rows)
         sources[f"{table} ({name})"] = source
     for bar in tables["sections"].values():
         if bar.material not in tables["materials"]:
             raise InputError(f"sections, row {bar.id}, material", bar.material, "is not in the catalogue of materials")
-    return Catalogue("+".join(["1", *(name for name, _, _ in packs)]), sources=sources, **tables)
+    return Catalogue(digest.hexdigest(), sources=sources, **tables)

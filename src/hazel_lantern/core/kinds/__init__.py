@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from functools import cache
 from importlib import import_module
 
-from hazel_lantern.core.kinds.base import Context, Declared, Kind, Report
+from hazel_lantern.core.kinds.base import Declared, Kind
 from hazel_lantern.core.kinds.gantry.design import DECLARED as GANTRY
 from hazel_lantern.core.kinds.jib.design import DECLARED as JIB
 from hazel_lantern.core.kinds.overhead.design import DECLARED as OVERHEAD
@@ -15,17 +14,12 @@ from hazel_lantern.core.kinds.slider.design import DECLARED as SLIDER
 DECLARED: dict[str, Declared] = {kind.id: kind for kind in (JIB, SLIDER, OVERHEAD, GANTRY)}
 
 
-@cache
-def _loaded(key: str) -> Kind:
-    kind: Kind = import_module(f"{__name__}.{key}.kind").KIND
-    return kind
-
-
 class _Kinds(Mapping[str, Kind]):
     """Kinds by id, in the order they are offered. What works one out is loaded when it is first asked for: a start needs one of them, not all."""
 
     def __getitem__(self, key: str) -> Kind:
-        return _loaded(DECLARED[key].id)
+        kind: Kind = import_module(f"{DECLARED[key].home}.kind").KIND
+        return kind
 
     def __iter__(self) -> Iterator[str]:
         return iter(DECLARED)
@@ -36,4 +30,4 @@ class _Kinds(Mapping[str, Kind]):
 
 KINDS: Mapping[str, Kind] = _Kinds()
 
-__all__ = ["DECLARED", "KINDS", "Context", "Declared", "Kind", "Report"]
+__all__ = ["DECLARED", "KINDS", "Declared", "Kind"]

@@ -1,25 +1,63 @@
-"""What a rig kind is: a folder that declares its parameters and turns a design into figures, findings, drawings and parts."""
+"""What a rig kind is: a folder that declares its parameters and turns a design into a mechanism, chapters of a report, drawings and parts."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Hashable, Sequence
-from typing import Any, TypeVar
+from collections.abc import Callable, Mapping, Sequence
+from typing import Any
 
 import numpy as np
 from msgspec import Struct, field
 from numpy.typing import ArrayLike
 
 from hazel_lantern.core.catalogue import Catalogue, Plate
-from hazel_lantern.core.figure import Curve, Field, Figure, Given
-from hazel_lantern.core.finding import Finding, Remedy, Words
+from hazel_lantern.core.figure import Figure, Given
+from hazel_lantern.core.finding import Words
 from hazel_lantern.core.mechanics.payload import Payload
-from hazel_lantern.core.project import FilmSet, Kit, Rig, Shot
+from hazel_lantern.core.mechanics.track import Frames
 from hazel_lantern.core.quantity import Parameter, Value
 from hazel_lantern.core.sketch import Sketch
+from hazel_lantern.core.wanted import Move
 from hazel_lantern.core.workshop.part import Buy, Part
 
-T = TypeVar("T")
-MOST_KEPT = 16  # answers a mechanism holds on to; a drag of the shot asks for a new one each time
+Owned = tuple[tuple[str, Plate], ...]
+Place3 = tuple[float, float, float]
+Changes = tuple[tuple[str, object], ...]
+
+
+# What a kind may read
+
+
+class Design(Struct, frozen=True):
+    """What the builder decided about a rig: its construction, values by parameter key, and the catalogue they name rows of."""
+
+    variant: str
+    values: Mapping[str, Value]
+    catalogue: Catalogue
+
+    def number(self, key: str) -> float:
+        return float(self.values[key])  # type: ignore[arg-type]
+
+    def text(self, key: str) -> str:
+        return str(self.values[key])
+
+    def several(self, key: str) -> tuple[str, ...]:
+        return tuple(self.values[key])  # type: ignore[arg-type]
+
+    def row(self, table: str, key: str) -> Any:
+        """The catalogue row a choice names; raises InputError naming the parameter."""
+        return self.catalogue.row(table, self.text(key), key)
+
+    def given(self, symbol: str, key: str, label: str, unit: str) -> Given:
+        return Given(symbol, self.number(key), unit, label, key)
+
+
+class Carried(Struct, frozen=True):
+    """The camera kit as a load, where its lens is in the mount frame [m], its screw's thread and how deep the hole is [m]."""
+
+    payload: Payload
+    lens_at_m: Place3
+    socket_depth_m: float
+    socket_thread: str
 
 
 class OtherKit(Struct, frozen=True):
@@ -33,109 +71,114 @@ class OtherKit(Struct, frozen=True):
     thread: str
 
 
-class Context(Struct, frozen=True):
-    """All that a kind may read: the rig, its kit, shot and set, the weights owned, the other kits, the catalogue."""
-
-    rig: Rig
-    kit: Kit
-    shot: Shot
-    stage: FilmSet
-    payload: Payload
-    owned: tuple[tuple[str, Plate], ...]
-    other_kits: tuple[OtherKit, ...]
-    catalogue: Catalogue
-
-    def number(self, key: str) -> float:
-        return float(self.rig.design[key])  # type: ignore[arg-type]
-
-    def text(self, key: str) -> str:
-        return str(self.rig.design[key])
-
-    def several(self, key: str) -> tuple[str, ...]:
-        return tuple(self.rig.design[key])  # type: ignore[arg-type]
-
-    def row(self, table: str, key: str) -> Any:
-        """The catalogue row a choice names; raises InputError naming the parameter."""
-        return self.catalogue.row(table, self.text(key), key)
-
-    def given(self, symbol: str, key: str, label: str, unit: str) -> Given:
-        return Given(symbol, self.number(key), unit, label, key)
+# Chapters: what is worked out, each from what it says it reads
 
 
-class Report(Struct):
-    """What a kind says of a design; filled step by step, read-only afterwards.
+class Chapter(Struct, frozen=True):
+    """One subject of a report: a key, and a function whose parameters name what it reads and nothing else reaches it.
 
-    `suggest` asks for remedies too: they cost more than all the rest, and a drag does not need them.
+    Named may be: `design`, `kit`, `owned` (weights), `others` (kits), `move`, `optics`, `subject` (the thing looked at, or None), `suggest` (whether remedies
+    are asked for), `path`, and the key of any other chapter, for what that one returned. It returns a typed result for others, or what it tells.
+    `only` names the constructions it is worked out for, empty for all.
     """
 
-    figures: dict[str, Figure] = field(default_factory=dict)
-    curves: dict[str, Curve] = field(default_factory=dict)
-    findings: list[Finding] = field(default_factory=list)
-    suggest: bool = False
-
-    def add(self, *figures: Figure) -> None:
-        self.figures.update((figure.key, figure) for figure in figures)
-
-    def value(self, key: str) -> float:
-        return self.figures[key].value
-
-    def given(self, symbol: str, key: str) -> Given:
-        """A figure as an input of another figure's why."""
-        figure = self.figures[key]
-        return Given(symbol, figure.value, figure.unit, figure.label.lower(), key)
-
-
-class View(Struct, frozen=True):
-    """A drawing a kind offers: its key and its name on the stage."""
-
     key: str
-    name: str
+    work: Callable[..., Any]
+    only: tuple[str, ...] = ()
+
+    @property
+    def reads(self) -> tuple[str, ...]:
+        return reads(self.work)
 
 
-class Drift(Struct, frozen=True):
-    """What the balance reading shows: the curve's key, the friction band [N*m], the shot's span and the spans that stay [rad]."""
-
-    curve: str
-    friction: float
-    shot: tuple[float, float]
-    stays: tuple[tuple[float, float], ...]
+def reads(work: Callable[..., Any]) -> tuple[str, ...]:
+    """The names of what a function asks for."""
+    code = work.__code__
+    return code.co_varnames[: code.co_argcount]
 
 
-class Swap(Struct, frozen=True):
-    """What another camera kit asks for: the kit, what to do about it, and the changes that do it (empty where none is known)."""
-
-    kit: str
-    words: Words
-    changes: tuple[tuple[str, object], ...]
+# Ways
 
 
-class School(Struct, frozen=True):
-    """A choice on which good builders differ: its ways, each with its name, the changes that take it, and what it costs and gives in one line."""
+class Asked(Struct, frozen=True):
+    """What the lens is wanted to do: shares of the way (n,), places (n, 3) [m], the first and the last place of the whole move (3,) [m], and where the
+    lens sits in the mount frame as the head holds it (3,) [m].
 
-    title: str
-    ways: tuple[tuple[str, tuple[tuple[str, object], ...], str], ...]
+    Where the rig stands follows from its own path: unless a kind lays itself, only heights, and distances between places, mean anything to it.
+    """
+
+    share: np.ndarray
+    places: np.ndarray
+    first: np.ndarray
+    last: np.ndarray
+    lens: np.ndarray
+
+    def along(self, whole: float) -> np.ndarray:
+        """How far each place lies from the middle of the straight line from first to last (n,) [m]; a move that stays over one place is taken as `whole`."""
+        chord = self.last - self.first
+        if np.hypot(*chord[:2]) <= 1e-9:
+            return whole * (self.share - 0.5)
+        length = float(np.linalg.norm(chord))
+        return np.asarray((self.places - self.first) @ chord / length - length / 2)
 
 
-class Model(Struct, frozen=True, dict=True):
-    """A rig as a mechanism, made from the rig and its kit alone, whatever the shot."""
+class Poses(Struct, frozen=True):
+    """Places of a mechanism's freedoms (n, dof), what a solver left over at each (n,), and which of them are good (n,)."""
 
-    def once(self, what: Hashable, work: Callable[[], T]) -> T:
-        """Something that follows from the mechanism alone: worked out when it is first asked for, found again while a drag leaves the rig as it is."""
-        kept = self.__dict__.setdefault("kept", {})
-        # The last asked for stands last; the one not asked for longest goes.
-        answer: T = kept.pop(what) if what in kept else work()
-        kept[what] = answer
-        if len(kept) > MOST_KEPT:
-            del kept[next(iter(kept))]
-        return answer
+    q: np.ndarray
+    residual: np.ndarray
+    good: np.ndarray
+
+    @classmethod
+    def of(cls, q: np.ndarray) -> Poses:
+        """Poses that a closed form gives."""
+        return cls(q, np.zeros(len(q)), np.ones(len(q), bool))
 
 
-class Action(Struct, frozen=True):
-    """A station's main action: what it is called, and the changes that carry it out."""
+class Path(Struct, frozen=True):
+    """The rig's own move: what `follow` makes of the shot's wish, at any share of its time."""
 
-    station: str
-    label: str
-    run: Callable[[Context], tuple[tuple[str, object], ...]]
+    model: Any
+    move: Move
+    lens: np.ndarray
+    follow: Callable[[Any, Asked], Poses]
+
+    def asked(self, u: np.ndarray) -> Asked:
+        share = self.move.share(u)
+        first, last = self.move.places(np.array([0.0, 1.0]))
+        return Asked(share, self.move.places(share), first, last, self.lens)
+
+    def poses(self, u: np.ndarray) -> Poses:
+        return self.follow(self.model, self.asked(u))
+
+    def at(self, u: np.ndarray) -> np.ndarray:
+        """Poses (n, dof) at shares u of the time."""
+        return self.poses(u).q
+
+
+class Standing(Struct, frozen=True):
+    """Where the rig stands on the set [m] and which way its front points, from the set's right, positive to the left [rad]."""
+
+    x: float
+    y: float
+    heading: float
+
+    @property
+    def _turn(self) -> np.ndarray:
+        cos, sin = np.cos(self.heading), np.sin(self.heading)
+        return np.array([[cos, sin], [-sin, cos]])
+
+    def on_set(self, points: np.ndarray) -> np.ndarray:
+        """Points of the rig frame (..., 3) on the set [m]."""
+        placed = np.array(points, float)
+        placed[..., :2] = placed[..., :2] @ self._turn + (self.x, self.y)
+        return placed
+
+    def off_set(self, points: np.ndarray) -> np.ndarray:
+        """Points of the set (..., 3) in the rig frame [m]."""
+        placed = np.array(points, float)
+        placed[..., :2] = (placed[..., :2] - (self.x, self.y)) @ self._turn.T
+        return placed
 
 
 class Member(Struct, frozen=True):
@@ -164,54 +207,107 @@ class Members(Struct, frozen=True):
         return cls(tuple(member for member, _, _ in laid), ends)
 
 
+# What stations show beyond figures
+
+
+class View(Struct, frozen=True):
+    """A drawing a kind offers: its key and its name on the stage."""
+
+    key: str
+    name: str
+
+
+class Drift(Struct, frozen=True):
+    """What the balance reading shows: the curve's key, the friction band [N*m], the shot's span and the spans that stay [rad]."""
+
+    curve: str
+    friction: float
+    shot: tuple[float, float]
+    stays: tuple[tuple[float, float], ...]
+
+
+class Swap(Struct, frozen=True):
+    """What another camera kit asks for: the kit, what to do about it, and the changes that do it (empty where none is known)."""
+
+    kit: str
+    words: Words
+    changes: Changes
+
+
+class School(Struct, frozen=True):
+    """A choice on which good builders differ: its ways, each with its name, the changes that take it, and what it costs and gives in one line."""
+
+    title: str
+    ways: tuple[tuple[str, Changes, str], ...]
+
+
+class Action(Struct, frozen=True):
+    """A station's main action: what it is called, and a function of what it reads that gives the changes to carry it out."""
+
+    station: str
+    label: str
+    run: Callable[..., Changes]
+
+
+class Made(Struct, frozen=True):
+    """Parts to make and things to buy."""
+
+    parts: tuple[Part, ...]
+    bought: tuple[Buy, ...]
+
+
 class Declared(Struct, frozen=True, kw_only=True):
     """What a kind is called and what may be set on it: all that a file, a menu or the command line needs of it.
 
-    usual[variant] -> values a new rig of that variant starts with in place of the defaults.
+    `home` is the package its kind module lies in; usual[variant] -> values a new rig of that variant starts with in place of the defaults.
     """
 
     id: str
     name: str
+    home: str
     variants: tuple[tuple[str, str], ...]
     parameters: tuple[Parameter, ...]
     usual: dict[str, dict[str, Value]] = field(default_factory=dict)
 
 
+Drawer = Callable[..., Sketch]
+
+
 class Kind(Declared, frozen=True, kw_only=True):
     """One rig kind: what it declares, and the functions that work it out. They are pure.
 
-    model(context) -> the rig as a mechanism, the same for every shot (raises GeometryError when it cannot be built);
-    report(context, model, report) fills figures, curves and findings, station by station;
-    path(context, model, u) -> pose (n, dof) at shares u of the move;
-    lens(context, model, poses) -> places (n, 3) of the lens in the rig frame (x ahead, y left, z above ground) [m] and where an unworked head points (n,) [rad];
-    members(context, model, poses) -> the straight pieces that may come into the picture or hit something;
-    sketch(context, model, report, pose, view) -> Sketch; parts(context, model) -> parts and things to buy, the same for every shot;
-    headlines(context, report) -> one line per station;
-    drift(context, model) -> the balance reading; safe(context, model) -> map of the footing over pan and lens height;
-    swaps(context, model) -> what each other camera kit asks for; loading(context, model) -> the steps of loading, in order, taken off backwards;
+    model: the chapter that makes the rig as a mechanism, the same for every shot (raises GeometryError when it cannot be built);
+    chapters: the report, in the order it is read;
+    follow(model, asked) -> poses that bring the lens where it is wanted, as near as the rig can;
+    mount(model, poses) -> frames in which the camera kit sits on an unworked head, in the rig frame (x ahead, y left, z above ground);
+    members(model, poses) -> the straight pieces that may come into the picture or hit something;
+    sketch(..., path, figures, pose, view) -> Sketch: what it reads, then what the rig comes to as far as that is known, the pose and the view;
+    parts: the chapter of parts and things to buy, the same for every shot; joined: remedies for a `part` longer than any bar `sold` [m];
+    headlines: one line per station, from `figures` and what else it reads;
+    readings by name, each a function of what it reads: `drift` -> Drift; `footing` -> Field over pan and lens height; `swaps`, what each other camera
+    kit asks for; `loading`, the steps of loading in order, taken off backwards;
     schools: choices on which good builders differ, and the figures that tell them apart;
-    joined(context, model, part, sold) -> remedies for a part longer than any bar sold [m];
-    of_set(context) -> what of the film set its report reads (a number, or several), for kinds that read any: nothing else of the set may change them;
-    reaches(context, model, points (n, 3) in the rig frame) -> which of them the camera can be brought over, for kinds that serve named places.
+    lay(model, asked, subject) -> Standing, for kinds that know where on the set they belong; the rest is laid where its path fits best;
+    reaches(model, points (n, 3) in the rig frame) -> which of them the camera can be brought over, for kinds that serve named places.
     """
 
     views: tuple[View, ...]
     actions: tuple[Action, ...]
-    model: Callable[[Context], Any]
-    report: Callable[[Context, Any, Report], None]
-    path: Callable[[Context, Any, np.ndarray], np.ndarray]
-    lens: Callable[[Context, Any, np.ndarray], tuple[np.ndarray, np.ndarray]]
-    members: Callable[[Context, Any, np.ndarray], Members]
-    sketch: Callable[[Context, Any, Report, np.ndarray, str], Sketch]
-    parts: Callable[[Context, Any], tuple[tuple[Part, ...], tuple[Buy, ...]]]
-    headlines: Callable[[Context, Report], dict[str, Words]]
-    drift: Callable[[Context, Any], Drift] | None = None
-    safe: Callable[[Context, Any], Field] | None = None
-    swaps: Callable[[Context, Any], tuple[Swap, ...]] | None = None
-    loading: Callable[[Context, Any], tuple[Words, ...]] | None = None
+    model: Chapter
+    chapters: tuple[Chapter, ...]
+    follow: Callable[[Any, Asked], Poses]
+    mount: Callable[[Any, np.ndarray], Frames]
+    members: Callable[[Any, np.ndarray], Members]
+    sketch: Drawer
+    parts: Chapter
+    headlines: Callable[..., dict[str, Words]]
+    readings: Mapping[str, Callable[..., Any]] = field(default_factory=dict)
     schools: tuple[School, ...] = ()
     told_apart_by: tuple[str, ...] = ()
-    joined: Callable[[Context, Any, Part, float], tuple[Remedy, ...]] | None = None
-    of_set: Callable[[Context], object] | None = None
-    reaches: Callable[[Context, Any, np.ndarray], np.ndarray] | None = None
+    joined: Callable[..., Any] | None = None
+    lay: Callable[[Any, Asked, Place3 | None], Standing] | None = None
+    reaches: Callable[[Any, np.ndarray], np.ndarray] | None = None
     stations: tuple[str, ...] = ("shot", "rig", "balance", "build")
+
+
+Figures = Mapping[str, Figure]

@@ -6,11 +6,11 @@ import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.finding import CLEAR, PICTURE, WATCH, Finding, Words
-from hazel_lantern.core.kinds.base import Context, Report
 from hazel_lantern.core.optics import pose
-from hazel_lantern.core.project import Thing
+from hazel_lantern.core.project import Shot, Thing
 from hazel_lantern.core.staging.moves import MIDDLE, SAMPLES, Staged
 from hazel_lantern.core.staging.things import aim_point, corners, crossings, plain
+from hazel_lantern.core.told import Teller, Told
 
 NEAREST = 0.05
 TOUCHING = 1e-6  # share of the line of sight: what the subject leans on does not hide it
@@ -37,8 +37,9 @@ def outlines(seen: Staged, things: list[Thing]) -> Outlines:
     return Outlines(aims, flat.min(axis=2), flat.max(axis=2), depth.mean(axis=-1), depth.min(axis=-1) > NEAREST)
 
 
-def behind_it(context: Context, seen: Staged, thing: Thing, things: list[Thing], report: Report) -> None:
+def behind_it(shot: Shot, seen: Staged, thing: Thing, things: list[Thing]) -> Told:
     """Whether the subject is hidden for a part of the move, and what is behind it at the start, half-way and at the end: what the line of sight to it passes through."""
+    tell = Teller()
     places, other = seen.camera.places, np.array([one is not thing for one in things])
     enter, leave = crossings(things, places, np.broadcast_to(aim_point(thing), places.shape))
     through = other & (enter < leave) & (leave > 0)
@@ -46,10 +47,11 @@ def behind_it(context: Context, seen: Staged, thing: Thing, things: list[Thing],
     if before.any():
         k, m = (int(n) for n in np.argwhere(before)[0])
         share = float(before.any(axis=1).mean())
-        words = Words(f"{plain(things[m])} hides {plain(thing)} at {{}}, in {{}} of the move.", ((float(SAMPLES[k] * context.shot.duration_s), "s"), (share, "1")))
-        report.findings.append(Finding("shot.hidden", "Subject hidden", PICTURE, WATCH, share, 0.0, "at_most", "1", f"thing.{things[m].id}.x", "shot", words))
-        return
+        words = Words(f"{plain(things[m])} hides {plain(thing)} at {{}}, in {{}} of the move.", ((float(SAMPLES[k] * shot.duration_s), "s"), (share, "1")))
+        tell.findings.append(Finding("shot.hidden", "Subject hidden", PICTURE, WATCH, share, 0.0, "at_most", "1", f"thing.{things[m].id}.x", "shot", words))
+        return tell.told()
     beyond = np.where(through, enter, np.inf)
     names = ["open ground" if np.isinf(beyond[k]).all() else plain(things[int(np.argmin(beyond[k]))]) for k in (0, MIDDLE, -1)]
     said = f"{names[0]} all the way." if len(set(names)) == 1 else f"{names[0]}, half-way {names[1]}, at the end {names[2]}."
-    report.findings.append(Finding("shot.hidden", "Subject in sight", PICTURE, CLEAR, 0.0, 0.0, "at_most", "1", "shot.target", "shot", Words(f"Behind {plain(thing)}: {said}")))
+    tell.findings.append(Finding("shot.hidden", "Subject in sight", PICTURE, CLEAR, 0.0, 0.0, "at_most", "1", "shot.target", "shot", Words(f"Behind {plain(thing)}: {said}")))
+    return tell.told()

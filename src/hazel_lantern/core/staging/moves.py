@@ -1,50 +1,23 @@
-"""Where the camera is wanted, where the rig stands to bring it there, and how the head aims."""
+"""Where the rig stands to bring the camera where it is wanted, and what it then does there."""
 
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.kinds.base import Context, Kind
-from hazel_lantern.core.motion.profiles import eased
-from hazel_lantern.core.optics import pose
-from hazel_lantern.core.project import FilmSet, Rig, Shot, Thing
-from hazel_lantern.core.shot import ARC, CIRCLE, KEPT, LOOK_DOWN, ONCE
+from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.kinds.base import Kind, Path, Poses, Standing
+from hazel_lantern.core.mechanics.track import Frames
+from hazel_lantern.core.project import FilmSet, Shot, Thing
+from hazel_lantern.core.staging.head import Sight, set_once, sight
 from hazel_lantern.core.staging.things import aim_point, turn
 
 SAMPLES = np.linspace(0.0, 1.0, 25)
 MIDDLE = len(SAMPLES) // 2
-
-
-class Standing(Struct, frozen=True):
-    """Where the rig stands on the set [m] and which way its front points, from the set's right, positive to the left [rad]."""
-
-    x: float
-    y: float
-    heading: float
-
-    def on_set(self, points: np.ndarray) -> np.ndarray:
-        """Points of the rig frame (..., 3) on the set [m]."""
-        placed = np.array(points, float)
-        placed[..., :2] = placed[..., :2] @ turn(self.heading) + (self.x, self.y)
-        return placed
-
-    def off_set(self, points: np.ndarray) -> np.ndarray:
-        """Points of the set (..., 3) in the rig frame [m]."""
-        placed = np.array(points, float)
-        placed[..., :2] = (placed[..., :2] - (self.x, self.y)) @ turn(-self.heading)
-        return placed
-
-
-class Sight(Struct, frozen=True):
-    """The camera along a move: places (n, 3) [m], pan and tilt (n,) [rad], camera matrices (n, 3, 3)."""
-
-    places: np.ndarray
-    pan: np.ndarray
-    tilt: np.ndarray
-    matrices: np.ndarray
+Placing = tuple[tuple[float, float] | None, float]
 
 
 def subject(stage: FilmSet, shot: Shot) -> Thing | None:
@@ -52,31 +25,11 @@ def subject(stage: FilmSet, shot: Shot) -> Thing | None:
     return next((thing for thing in stage.things if thing.id == shot.target), None) if shot.target else None
 
 
-def wanted(shot: Shot, stage: FilmSet, u: np.ndarray) -> np.ndarray:
-    """Places of the lens (n, 3) that the shot asks for at shares u of its time [m]."""
-    way = eased(u, shot.ramp)[:, None]
-    start, end = np.array([*shot.start_at_m, shot.start_height_m]), np.array([*shot.end_at_m, shot.end_height_m])
-    looked_at = subject(stage, shot)
-    if shot.move in (ARC, CIRCLE) and looked_at is not None:
-        centre = np.asarray(looked_at.at_m)[:2]
-        angle = (math.copysign(2 * math.pi, shot.arc_rad or 1.0) if shot.move == CIRCLE else shot.arc_rad) * way[:, 0]
-        arm = start[:2] - centre
-        flat = np.column_stack([arm[0] * np.cos(angle) - arm[1] * np.sin(angle), arm[0] * np.sin(angle) + arm[1] * np.cos(angle)]) + centre
-        return np.column_stack([flat, start[2] + (end[2] - start[2]) * way[:, 0]])
-    stops = np.array([start, *shot.via_m, end])
-    run = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(stops, axis=0), axis=1))])
-    if run[-1] == 0:
-        return np.repeat(start[None], len(u), axis=0)
-    return np.column_stack([np.interp(way[:, 0] * run[-1], run, stops[:, k]) for k in range(3)])
-
-
-def standing(rig: Rig, asked: np.ndarray, made: np.ndarray, facing: float, looked_at: Thing | None) -> Standing:
-    """Where the rig stands: as the builder put it, else where its path (n, 3) lies best on the one asked for.
+def laid(asked: np.ndarray, made: np.ndarray, facing: float, looked_at: Thing | None) -> Standing:
+    """Where a rig stands whose path (n, 3) lies best on the one asked for.
 
     A rig that travels is laid along the move; one that only rises turns its camera, which faces `facing` in the rig frame, to the subject.
     """
-    if rig.stands_m is not None:
-        return Standing(*rig.stands_m, rig.heading_rad)
     run, way = made[-1, :2] - made[0, :2], asked[-1, :2] - asked[0, :2]
     if np.hypot(*run) > 0.2 and np.hypot(*way) > 0.2 and np.hypot(*way) > 0.3 * abs(asked[-1, 2] - asked[0, 2]):
         heading = math.atan2(way[1], way[0]) - math.atan2(run[1], run[0])
@@ -90,57 +43,64 @@ def standing(rig: Rig, asked: np.ndarray, made: np.ndarray, facing: float, looke
     return Standing(float(x), float(y), heading)
 
 
-def sight(shot: Shot, u: np.ndarray, places: np.ndarray, level: np.ndarray, looked_at: Thing | None) -> Sight:
-    """How the camera aims along its way, at rising shares u of the move: kept on the subject, set once half-way, level, or straight down.
-
-    `level` (n,) is where it points when the head is not worked, as a heading on the set [rad]. Raises InputError for a camera inside its subject.
-    """
-    if shot.move == LOOK_DOWN:
-        pan, tilt = level - math.pi / 2, np.full(len(places), -math.pi / 2)
-    elif shot.aim == KEPT and looked_at is not None:
-        pan, tilt = pose.look_at(places, aim_point(looked_at))
-    elif shot.aim == ONCE and looked_at is not None:
-        k = min(int(np.searchsorted(u, 0.5)), len(u) - 1)
-        once, up = pose.look_at(places[k : k + 1], aim_point(looked_at))
-        pan, tilt = once[0] + level - level[k], np.full(len(places), up[0])
-    else:
-        pan, tilt = level - math.pi / 2, np.zeros(len(places))
-    return Sight(places, pan, tilt, pose.axes(pan, tilt))
-
-
 class Staged(Struct, frozen=True):
-    """A rig on its set: its poses (n, dof), the path asked for (n, 3), where it stands, its camera along the path it really makes, the subject."""
+    """A rig on its set at some moments: its poses, the path asked for (n, 3), where it stands, its camera along the path it really makes, the subject."""
 
-    poses: np.ndarray
+    poses: Poses
     asked: np.ndarray
     where: Standing
     camera: Sight
     subject: Thing | None
 
-    def without(self, k: int) -> Staged:
-        """All moments but the k-th."""
-        rest = np.arange(len(self.poses)) != k
-        camera = self.camera
-        seen = Sight(camera.places[rest], camera.pan[rest], camera.tilt[rest], camera.matrices[rest])
-        return Staged(self.poses[rest], self.asked[rest], self.where, seen, self.subject)
+
+class Scene(Struct, frozen=True):
+    """A rig stood on its set: all that says where it and its camera are at any moment of the move."""
+
+    path: Path
+    mount: Callable[[object, np.ndarray], Frames]
+    where: Standing
+    aim: str
+    subject: Thing | None
+    once: np.ndarray | None
+
+    def at(self, u: np.ndarray) -> Staged:
+        """The rig at shares u of the time (n,). Raises InputError for a camera inside its subject."""
+        poses = self.path.poses(u)
+        frames = on_set(self.where, self.mount(self.path.model, poses.q))
+        seen = sight(frames, self.path.lens, self.aim, self.path.move.down, None if self.subject is None else aim_point(self.subject), self.once)
+        return Staged(poses, self.path.asked(u).places, self.where, seen, self.subject)
+
+    def now(self, share: float) -> Staged:
+        """The rig at one moment. Raises InputError when there is no picture of it: a camera inside its subject, a rig that has no shape."""
+        staged = self.at(np.array([share]))
+        if not staged.poses.good.all():
+            raise InputError("rig", f"{share:.0%} of the move", "the rig has no shape at this moment of the move")
+        return staged
 
 
-def staged(context: Context, kind: Kind, model: object, u: np.ndarray = SAMPLES) -> Staged:
-    """The rig put on the set for its shot, at shares u of the move. Raises InputError for a camera inside its subject."""
-    shot, stage = context.shot, context.stage
-    looked_at = subject(stage, shot)
-    # Where it stands is settled by the usual moments, whichever are asked for; all are worked out at once.
-    usual = len(SAMPLES)
-    every = SAMPLES if u is SAMPLES else np.concatenate([SAMPLES, u])
-    poses = kind.path(context, model, every)
-    made, facing = kind.lens(context, model, poses)
-    asked = wanted(shot, stage, every)
-    where = standing(context.rig, asked[:usual], made[:usual], float(facing[0]), looked_at)
-    if u is not SAMPLES:
-        poses, made, facing, asked = poses[usual:], made[usual:], facing[usual:], asked[usual:]
-    return Staged(poses, asked, where, sight(shot, u, where.on_set(made), facing + where.heading, looked_at), looked_at)
+def on_set(where: Standing, frames: Frames) -> Frames:
+    """Frames of the rig as they stand on the set."""
+    cos, sin = math.cos(where.heading), math.sin(where.heading)
+    return Frames(where.on_set(frames.at), np.array([[cos, -sin, 0.0], [sin, cos, 0.0], [0.0, 0.0, 1.0]]) @ frames.axes)
 
 
-def at_share(context: Context, kind: Kind, model: object, share: float) -> tuple[Staged, int]:
-    """The rig staged at the usual moments and one more, and the number of that one. Raises InputError for a camera inside its subject."""
-    return staged(context, kind, model, np.sort(np.append(SAMPLES, share))), int(np.searchsorted(SAMPLES, share))
+def scene(kind: Kind, path: Path, aim: str, subject: Thing | None, placing: Placing) -> Scene:
+    """Stand a rig on its set: as the builder put it, as its kind says, else where its path fits best. Raises InputError for a camera inside its subject."""
+    asked = path.asked(SAMPLES)
+    mount = kind.mount(path.model, path.at(SAMPLES))
+    stands, heading = placing
+    if stands is not None:
+        where = Standing(*stands, heading)
+    elif kind.lay is not None:
+        where = kind.lay(path.model, asked, None if subject is None else subject.at_m)
+    else:
+        ahead = mount.axes[0, :, 0]
+        where = laid(asked.places, mount.place(path.lens), math.atan2(ahead[1], ahead[0]), subject)
+    target = None if subject is None else aim_point(subject)
+    once = set_once(on_set(where, mount.some(np.array([MIDDLE]))), path.lens, aim, path.move.down, target)
+    return Scene(path, kind.mount, where, aim, subject, once)
+
+
+def lens_path(kind: Kind, path: Path, u: np.ndarray) -> np.ndarray:
+    """Places (n, 3) of the lens in the rig frame at shares u of the time [m]."""
+    return kind.mount(path.model, path.at(u)).place(path.lens)

@@ -8,10 +8,10 @@ import numpy as np
 
 from hazel_lantern.core import sketch as sk
 from hazel_lantern.core.finding import Words
-from hazel_lantern.core.kinds.base import Context, Kind
+from hazel_lantern.core.kinds.base import Members
 from hazel_lantern.core.kinds.props import FIGURE, HEAD
 from hazel_lantern.core.optics import pose
-from hazel_lantern.core.project import Shot, Thing
+from hazel_lantern.core.project import FilmSet, Shot, Thing
 from hazel_lantern.core.shot import LOOK_DOWN
 from hazel_lantern.core.sketch import Item, Lines, Note, Shape, Sketch, Stroke
 from hazel_lantern.core.staging.moves import Staged
@@ -29,9 +29,9 @@ FOOT = [[0, 1, 2, 3]]
 FLOOR = np.array([[(i, -12, 0), (i, 16, 0)] for i in range(-12, 13)] + [[(-12, i + 4, 0), (12, i + 4, 0)] for i in range(-12, 13)], float)
 
 
-def picture(context: Context, kind: Kind, model: object, seen: Staged, k: int) -> Sketch:
-    """What is in the frame at the k-th place staged, far things first, with thirds, frame lines, the limits of sharpness on the floor and how much the subject fills."""
-    return Sketch(tuple(_items(context, kind, model, seen, k)), _frame(context.shot), "lens", ground=False, framed=True)
+def picture(shot: Shot, stage: FilmSet, made: Members, seen: Staged, now: Staged) -> Sketch:
+    """What is in the frame `now`, of the whole move as it is `seen`, with the rig's own pieces as `made` now, far things first, with thirds, frame lines, the limits of sharpness on the floor and how much the subject fills."""
+    return Sketch(tuple(_items(shot, stage, made, seen, now)), _frame(shot), "lens", ground=False, framed=True)
 
 
 def _frame(shot: Shot) -> tuple[float, float, float, float]:
@@ -41,8 +41,8 @@ def _frame(shot: Shot) -> tuple[float, float, float, float]:
 class _Film:
     """Turns places on the set into places of the picture."""
 
-    def __init__(self, shot: Shot, seen: Staged, k: int) -> None:
-        self.matrix, self.eye = seen.camera.matrices[k], seen.camera.places[k]
+    def __init__(self, shot: Shot, now: Staged) -> None:
+        self.matrix, self.eye = now.camera.matrices[0], now.camera.places[0]
         across, up = focal_pixels(shot)
         self.focal = np.array([across * shot.squeeze * PX, up * PX])
         _, _, self.wide, self.tall = _frame(shot)
@@ -75,14 +75,13 @@ class _Film:
         return self.flat(np.array(kept)) if len(kept) > 2 else None
 
 
-def _items(context: Context, kind: Kind, model: object, seen: Staged, k: int) -> list[Item]:
-    film = _Film(context.shot, seen, k)
+def _items(shot: Shot, stage: FilmSet, made: Members, seen: Staged, now: Staged) -> list[Item]:
+    film = _Film(shot, now)
     x1, y1 = film.wide, film.tall
     items: list[Item] = [Shape(np.array([(0, 0), (x1, 0), (x1, y1), (0, y1)]), "sky")]
-    items += [*_floor(film), *_in_focus(context.shot, film, seen)]
-    pieces = _boxes(film, [thing for thing in context.stage.things if thing.kind not in (PERSON, TREE)])
-    pieces += _uprights(film, [thing for thing in context.stage.things if thing.kind in (PERSON, TREE)])
-    made = kind.members(context, model, seen.poses[k : k + 1])
+    items += [*_floor(film), *_in_focus(shot, film, seen)]
+    pieces = _boxes(film, [thing for thing in stage.things if thing.kind not in (PERSON, TREE)])
+    pieces += _uprights(film, [thing for thing in stage.things if thing.kind in (PERSON, TREE)])
     local, tan = film.local(seen.where.on_set(made.ends[0]).reshape(-1, 3)).reshape(-1, 2, 3), (x1 / 2 / film.focal[0], y1 / 2 / film.focal[1])
     radius = np.array([member.radius for member in made.pieces])
     for m in np.flatnonzero(pose.may_show(local, *tan, radius, NEAR)).tolist():
@@ -94,7 +93,7 @@ def _items(context: Context, kind: Kind, model: object, seen: Staged, k: int) ->
             pieces.append((depth, Stroke(film.flat(inside), "aluminium", 2 * member.radius * film.focal[0] / depth)))
     items += [item for _, item in sorted(pieces, key=lambda piece: -piece[0])]
     thirds = np.array([[[(t * x1, 0), (t * x1, y1)], [(0, t * y1), (x1, t * y1)]] for t in (1 / 3, 2 / 3)]).reshape(-1, 2, 2)
-    return [*items, *_size(context.shot, film, seen), Lines(thirds, "thirds", sk.SWEEP), *_frame_lines(context.shot)]
+    return [*items, *_size(shot, film, seen), Lines(thirds, "thirds", sk.SWEEP), *_frame_lines(shot)]
 
 
 def _in_focus(shot: Shot, film: _Film, seen: Staged) -> list[Item]:

@@ -3,38 +3,37 @@
 from __future__ import annotations
 
 import math
-from functools import lru_cache
 
 import numpy as np
 from msgspec.structs import replace
 
 from hazel_lantern.core.finding import Words
-from hazel_lantern.core.kinds.base import Context, Kind, Report
+from hazel_lantern.core.kinds.base import Standing
 from hazel_lantern.core.kinds.props import person
 from hazel_lantern.core.optics.lens import angle_of_view
-from hazel_lantern.core.project import Shot, Thing
+from hazel_lantern.core.project import FilmSet, Shot, Thing
 from hazel_lantern.core.shot import ARC, CIRCLE, LOOK_DOWN
 from hazel_lantern.core.sketch import SIZES, SWEEP, Handle, Item, Note, Point, Ring, Shape, Size, Sketch, Stroke
-from hazel_lantern.core.staging.moves import Staged, Standing, staged
+from hazel_lantern.core.staging.moves import Staged
 from hazel_lantern.core.staging.seen import SHARP, depths, in_focus
 from hazel_lantern.core.staging.things import ANCHOR, BEAM, PERSON, ROOM, SORTS, TREE, WALL, ZONE, corners, plain, turn
 
 CIRCLE_LINE = np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 49)), np.sin(np.linspace(0, 2 * math.pi, 49))])
 
 
-def plan(context: Context, kind: Kind, model: object, report: Report, seen: Staged, k: int) -> Sketch:
-    """The set from above at the k-th place staged: drag the camera, the subject or anything on it."""
-    shot, camera = context.shot, seen.camera
+def plan(shot: Shot, stage: FilmSet, drawn: Sketch, seen: Staged, now: Staged) -> Sketch:
+    """The set from above with the rig as it is `drawn` now, of the whole move as it is `seen`: drag the camera, the subject or anything on it."""
+    camera = seen.camera
     items: list[Item] = []
-    for thing in context.stage.things:
+    for thing in stage.things:
         items += _outline(thing)
-    items += _wedge(context, seen, k)
-    items += _placed(kind.sketch(context, model, report, seen.poses[k], "above"), seen.where)
+    items += _wedge(shot, now)
+    items += _placed(drawn, seen.where)
     items += [Stroke(seen.asked[:, :2], "muted", dash=True), Stroke(camera.places[:, :2], "path", dash=True)]
     if seen.subject is not None:
-        eye, at = camera.places[k], np.asarray(seen.subject.at_m)
+        eye, at = now.camera.places[0], np.asarray(seen.subject.at_m)
         items.append(Size(_pair(eye), _pair(at), 0.0, float(np.linalg.norm(at[:2] - eye[:2])), "m", "", "away"))
-    for thing in context.stage.things:
+    for thing in stage.things:
         items.append(Handle(_pair(thing.at_m), _flat(f"thing.{thing.id}.x", f"thing.{thing.id}.y"), thing.name, thing.id != shot.target))
         if thing.kind in (ZONE, ROOM) or thing.id == shot.target:
             items.append(
@@ -47,12 +46,12 @@ def plan(context: Context, kind: Kind, model: object, report: Report, seen: Stag
     items.append(Handle(_pair(seen.asked[0]), _flat("shot.start_x", "shot.start_y"), "Start of the move"))
     for index, point in enumerate(shot.via_m):
         items.append(Handle(_pair(point), _flat(f"via.{index}.x", f"via.{index}.y"), f"Way point {index + 1}"))
-    items += _sharp(context.shot, seen, k) if shot.move != LOOK_DOWN else []
+    items += _sharp(shot, seen, now) if shot.move != LOOK_DOWN else []
     way = float(np.linalg.norm(seen.asked[0, :2] - seen.asked[-1, :2]))
     if shot.move not in (ARC, CIRCLE) and way > 1e-6:
         items.append(Handle(_pair(seen.asked[-1]), _flat("shot.end_x", "shot.end_y"), "End of the move"))
         items.append(Size(_pair(seen.asked[0]), _pair(seen.asked[-1]), 0.25, way, "m", "", "travel"))
-    return Sketch(tuple(items), _box(context, seen, items), "set from above", ground=False)
+    return Sketch(tuple(items), _box(stage, seen, items), "set from above", ground=False)
 
 
 def _flat(x: str, y: str) -> tuple[tuple[str, Point], ...]:
@@ -64,16 +63,15 @@ def _pair(point: object) -> tuple[float, float]:
     return float(point[0]), float(point[1])  # type: ignore[index]
 
 
-def _box(context: Context, seen: Staged, items: list[Item]) -> tuple[float, float, float, float]:
+def _box(stage: FilmSet, seen: Staged, items: list[Item]) -> tuple[float, float, float, float]:
     """Everything but what reaches out of sight."""
-    points = [seen.asked[:, :2], seen.camera.places[:, :2], np.array([thing.at_m[:2] for thing in context.stage.things]).reshape(-1, 2)]
+    points = [seen.asked[:, :2], seen.camera.places[:, :2], np.array([thing.at_m[:2] for thing in stage.things]).reshape(-1, 2)]
     points += [item.points for item in items if isinstance(item, (Shape, Stroke)) and item.role != "view"]
     every = np.concatenate(points)
     low, high = every.min(axis=0) - 0.5, every.max(axis=0) + 0.5
     return float(low[0]), float(low[1]), float(high[0]), float(high[1])
 
 
-@lru_cache(maxsize=256)
 def _outline(thing: Thing) -> tuple[Item, ...]:
     """One thing from above."""
     outline, fill = corners(thing)[:4, :2], SORTS[thing.kind].fill
@@ -91,13 +89,12 @@ def _outline(thing: Thing) -> tuple[Item, ...]:
     return (Ring(_pair(thing.at_m), 0.06) if thing.kind == ANCHOR else Shape(outline, fill),)
 
 
-def _wedge(context: Context, seen: Staged, k: int) -> list[Item]:
+def _wedge(shot: Shot, now: Staged) -> list[Item]:
     """The field of view on the ground."""
-    shot = context.shot
     if shot.move == LOOK_DOWN:
         return []
     half = angle_of_view(shot.sensor_width_m, shot.focal_m, shot.squeeze) / 2
-    eye, pan = seen.camera.places[k, :2], float(seen.camera.pan[k])
+    eye, pan = now.camera.places[0, :2], float(now.camera.pan[0])
     reach = 12.0
 
     def edge(angle: float) -> np.ndarray:
@@ -106,7 +103,7 @@ def _wedge(context: Context, seen: Staged, k: int) -> list[Item]:
     return [Shape(np.array([eye, edge(half), edge(-half)]), "view")]
 
 
-def _sharp(shot: Shot, seen: Staged, k: int) -> list[Item]:
+def _sharp(shot: Shot, seen: Staged, now: Staged) -> list[Item]:
     """Near and far limit of what is sharp, as arcs across the view."""
     depth = depths(seen)
     sharp = in_focus(shot, depth) if depth is not None else None
@@ -114,7 +111,7 @@ def _sharp(shot: Shot, seen: Staged, k: int) -> list[Item]:
     for limit, words in zip(sharp[1:] if sharp else (), SHARP, strict=False):
         if limit >= 15:
             continue
-        eye, pan = seen.camera.places[k, :2], float(seen.camera.pan[k])
+        eye, pan = now.camera.places[0, :2], float(now.camera.pan[0])
         around = pan + np.linspace(-0.3, 0.3, 13)
         arc = eye + limit * np.column_stack([-np.sin(around), np.cos(around)])
         found += [Stroke(arc, "water", 0.0, dash=True, layer=SWEEP), Note(_pair(arc[0]), Words(words, ((limit, "m"),)), "water", SWEEP)]
@@ -133,20 +130,19 @@ def _placed(drawn: Sketch, where: Standing) -> list[Item]:
     return found
 
 
-def behind(context: Context, kind: Kind, model: object, drawn: Sketch) -> Sketch:
+def behind(shot: Shot, stage: FilmSet, where: Standing, drawn: Sketch) -> Sketch:
     """A side view with the set behind the rig: what lies along the rig's heading, at its true heights, to be dragged along and up."""
-    where = staged(context, kind, model).where
     ahead = np.array([math.cos(where.heading), math.sin(where.heading)])
     items: list[Item] = []
     grips: list[Handle] = []
     x0, y0, x1, y1 = drawn.box
-    for thing in context.stage.things:
+    for thing in stage.things:
         if not SORTS[thing.kind].solid:
             continue
         along = (corners(thing)[:, :2] - (where.x, where.y)) @ ahead
         low, high, foot, top = float(along.min()), float(along.max()), thing.at_m[2], thing.at_m[2] + thing.size_m[2]
         items += _upright(thing, low, high)
-        looked_at = thing.id == context.shot.target
+        looked_at = thing.id == shot.target
         if looked_at:
             items.append(Note(((low + high) / 2, top + 0.15), Words(plain(thing)), "muted", SIZES))
             x0, x1, y1 = min(x0, low - 0.4), max(x1, high + 0.4), max(y1, top + 0.3)

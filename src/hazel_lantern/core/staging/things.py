@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from functools import lru_cache
 
 import numpy as np
 from msgspec import Struct
@@ -53,7 +52,6 @@ def plain(thing: Thing) -> str:
     return thing.name.replace("{", "(").replace("}", ")")
 
 
-@lru_cache(maxsize=512)
 def corners(thing: Thing) -> np.ndarray:
     """Corners (8, 3) of a thing's box on the set [m]: the foot's four, then the top's."""
     points = _CORNERS * thing.size_m

@@ -8,9 +8,10 @@ import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.errors import InputError
-from hazel_lantern.core.kinds.base import Context, Kind
 from hazel_lantern.core.optics import pose
-from hazel_lantern.core.staging.moves import Sight, staged
+from hazel_lantern.core.project import Shot
+from hazel_lantern.core.staging.head import Sight
+from hazel_lantern.core.staging.moves import Scene
 from hazel_lantern.core.staging.things import aim_point
 
 MOST_FRAMES = 200_000
@@ -26,18 +27,17 @@ class Frames(Struct, frozen=True):
     quaternions: np.ndarray
 
 
-def frames(context: Context, kind: Kind, model: object) -> Frames:
+def frames(shot: Shot, scene: Scene) -> Frames:
     """Every captured frame of the move with its holds.
 
     Raises InputError for a move of more than 200 000 frames, for turns of more than half a circle between two frames, and for a camera inside its subject.
     """
-    shot = context.shot
     total = shot.hold_start_s + shot.duration_s + shot.hold_end_s
     last = math.ceil(total * shot.capture_fps - 1e-9)
     if last > MOST_FRAMES:
         raise InputError("shot.time", shot.duration_s, f"makes {last} frames; at most {MOST_FRAMES} are written")
     times = np.arange(last + 1) / shot.capture_fps
-    seen = staged(context, kind, model, np.clip((times - shot.hold_start_s) / shot.duration_s, 0.0, 1.0))
+    seen = scene.at(np.clip((times - shot.hold_start_s) / shot.duration_s, 0.0, 1.0))
     sight = seen.camera
     if np.any(np.abs(np.diff(sight.pan)) > math.pi):
         raise InputError("shot.capture", shot.capture_fps, "the camera turns more than half a circle between two frames")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 
 from msgspec import Struct
 
@@ -36,28 +36,60 @@ class SectionPlan(Struct, frozen=True):
         return [[waiting[cut].pop(0) for cut in bar.cuts] for bar in self.plan.bars]
 
 
-def plans(parts: tuple[Part, ...], offcuts: tuple[Offcut, ...], catalogue: Catalogue, kerf: float, cutter: Cutter) -> tuple[SectionPlan, ...]:
-    """One plan for each section that is cut.
+class Ordered(Struct, frozen=True):
+    """What is wanted of one section: lengths [m] with how many of each, and the bars and offcuts it can be cut from."""
+
+    section: str
+    name: str
+    fill: str
+    wanted: tuple[tuple[float, int], ...]
+    stocks: tuple[Stock, ...]
+
+
+class Order(Struct, frozen=True):
+    """All that a cutting plan depends on: what is wanted section by section, and the saw cut [m]."""
+
+    sections: tuple[Ordered, ...]
+    kerf: float = 0.0
+
+
+Exact = Mapping[Order, tuple[SectionPlan, ...]]
+
+
+def order_of(parts: tuple[Part, ...], offcuts: tuple[Offcut, ...], catalogue: Catalogue, kerf: float) -> Order:
+    """What is to be cut, and from what.
 
     parts: what is cut
     offcuts: pieces at hand, free
     catalogue: where lengths and prices stand
     kerf: saw cut [m]
-    cutter: first_fit or exact
 
-    Returns: plans; a section that cannot be cut carries the reason. Source: drive 7.2.
+    Returns: the order. Source: drive 7.2.
     """
     found = []
     for key in dict.fromkeys(part.section for part in parts):
         bar = catalogue.sections[key]
         stocks = [Stock(length, price, None, "buy") for length, price in zip(bar.lengths, bar.prices, strict=True)]
         stocks += [Stock(piece.length_m, 0.0, piece.count, "at hand") for piece in offcuts if piece.section == key]
-        wanted = [(part.length, part.quantity) for part in parts if part.section == key]
-        fill = catalogue.materials[bar.material].fill
+        wanted = tuple((part.length, part.quantity) for part in parts if part.section == key)
+        found.append(Ordered(key, bar.name, catalogue.materials[bar.material].fill, wanted, tuple(stocks)))
+    return Order(tuple(found), kerf)
+
+
+def plans(order: Order, cutter: Cutter) -> tuple[SectionPlan, ...]:
+    """One plan for each section that is cut.
+
+    order: what is cut, and from what
+    cutter: first_fit or exact
+
+    Returns: plans; a section that cannot be cut carries the reason. Source: drive 7.2.
+    """
+    found = []
+    for one in order.sections:
         try:
-            found.append(SectionPlan(key, bar.name, fill, tuple(stocks), cutter(wanted, stocks, kerf, 0.0)))
+            found.append(SectionPlan(one.section, one.name, one.fill, one.stocks, cutter(list(one.wanted), list(one.stocks), order.kerf, 0.0)))
         except InfeasibleError as error:
-            found.append(SectionPlan(key, bar.name, fill, tuple(stocks), None, str(error)))
+            found.append(SectionPlan(one.section, one.name, one.fill, one.stocks, None, str(error)))
     return tuple(found)
 
 

@@ -3,19 +3,14 @@
 from __future__ import annotations
 
 from operator import attrgetter
-from typing import TYPE_CHECKING
 
 from msgspec import Struct
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QAction, QKeySequence
 from PyQt6.QtWidgets import QMenu, QWidget
 
-from hazel_lantern.core.evaluate import STATIONS
-from hazel_lantern.desktop.shell.trail import NUMBERS
+from hazel_lantern.core.stations import STATIONS
 from hazel_lantern.files.exports import FORMATS
-
-if TYPE_CHECKING:
-    from hazel_lantern.desktop.shell.window import Window
 
 
 class Row(Struct, frozen=True):
@@ -43,7 +38,7 @@ ROWS: tuple[Row, ...] = (
     Row("Edit", "Keep as an alternative", "rigs.keep_alternative", "Ctrl+D"),
     Row("Edit", "Remove the rig", "rigs.remove_rig"),
     Row("Edit", "The station's main action", "act", "F5"),
-    *(Row("View", name, "show_station", f"Ctrl+{NUMBERS[key]}", key) for key, name in STATIONS),
+    *(Row("View", station.name, "show_station", f"Ctrl+{station.number}", station.key) for station in STATIONS),
     Row("View", "Next rig", "rigs.next_rig", "Ctrl+Tab"),
     Row("View", "Compare with another rig…", "comparing.compare", "Ctrl+K"),
     Row("View", "Where builders differ", "comparing.ways", "Ctrl+B"),
@@ -79,7 +74,7 @@ def offer(widget: QWidget, part: str, actions: dict[str, QAction]) -> None:
     widget.addActions([actions[words] for words in AT_HAND[part]])
 
 
-def build(window: Window) -> tuple[QMenu, dict[str, QAction]]:
+def build(window: QWidget) -> tuple[QMenu, dict[str, QAction]]:
     """The lantern's menu, and its actions by words; all kept on the window so that none vanishes."""
     menu = QMenu(window)
     menus: dict[str, QMenu] = {"": menu}

@@ -3,30 +3,29 @@
 from __future__ import annotations
 
 from html import escape
-from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QInputDialog
 
 from hazel_lantern.core import comparison
-from hazel_lantern.core.evaluate import STATIONS, Evaluation, evaluate
+from hazel_lantern.core.evaluate import Evaluation, evaluate
 from hazel_lantern.core.figure import Figure
-from hazel_lantern.core.schools import Way, ways
+from hazel_lantern.core.progress import Progress
+from hazel_lantern.core.schools import Schools, ways
+from hazel_lantern.core.stations import STATIONS
 from hazel_lantern.core.units import Display
+from hazel_lantern.desktop.shell.frame import Frame
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.glyphs import NAMES
 from hazel_lantern.session.jobs import Job
-
-if TYPE_CHECKING:
-    from hazel_lantern.desktop.shell.window import Window
 
 
 class Compare:
     """Asks which other rig, and shows both."""
 
-    def __init__(self, window: Window) -> None:
+    def __init__(self, window: Frame) -> None:
         self._window = window
-        self._trying = Job(window)
-        self._trying.done.connect(self._tried)
+        self._trying = Job(window.widget)
+        self._trying.stepped.connect(self._tried)
         self._trying.failed.connect(lambda error: self._window.tell(f"The ways could not be tried: {error}"))
 
     def compare(self) -> None:
@@ -39,7 +38,7 @@ class Compare:
             return
         others.sort(key=lambda rig: rig.kind != here.rig.kind)
         if len(others) > 1:
-            name, said = QInputDialog.getItem(self._window, "Compare", f"{here.rig.name} beside", [rig.name for rig in others], 0, False)
+            name, said = QInputDialog.getItem(self._window.widget, "Compare", f"{here.rig.name} beside", [rig.name for rig in others], 0, False)
             if not said:
                 return
             others = [rig for rig in others if rig.name == name]
@@ -53,21 +52,25 @@ class Compare:
         if result is None or not result.kind.schools:
             self._window.tell("Nothing is recorded of this kind on which builders differ.")
             return
-        project, shelf, rig = session.project, session.catalogue, session.rig_id
+        project, shelf, rig, shot = session.project, session.catalogue, session.rig_id, session.shot_id
         self._window.pages.open(f"Where builders differ: {result.rig.name}", "<p>Trying each way on this rig…</p>")
-        self._trying.start(lambda: ways(project, shelf, rig))
+        self._trying.start(lambda: ways(project, shelf, rig, shot))
 
-    def _tried(self, schools: tuple[tuple[str, tuple[Way, ...]], ...]) -> None:
+    def _tried(self, step: Progress[Schools]) -> None:
+        """Schools as far as they were tried; closing the page ends it."""
         window = self._window
-        if window.pages.isVisible():
-            window.pages.fill(ways_page(schools, window.session.display, window.theme))
+        if not window.pages.isVisible():
+            self._trying.cancel()
+            return
+        left = f"<p>{step.done} of {step.total} tried…</p>" if step.done < step.total else ""
+        window.pages.fill(ways_page(step.answer or (), window.session.display, window.theme) + left)
 
     def finish(self) -> None:
         """Stop trying."""
         self._trying.finish()
 
 
-def ways_page(schools: tuple[tuple[str, tuple[Way, ...]], ...], show: Display, theme: Theme) -> str:
+def ways_page(schools: Schools, show: Display, theme: Theme) -> str:
     """Each school as a table: its ways, what they cost and give in words and in figures; the way taken now stands out."""
     t = theme.tokens
     rows = [f"<p style='color: {t.muted}'>Good builders differ on these. Each way was tried on this rig as it stands, nothing was changed.</p>"]
@@ -116,7 +119,7 @@ def page(one: Evaluation, other: Evaluation, show: Display, theme: Theme) -> str
             )
     same = sum(not v.differs for v in comparison.findings(one, other))
     rows.append(f"<tr><td colspan=3 style='color: {t.muted}'>{same} are the same</td></tr>")
-    names = dict(STATIONS)
+    names = {station.key: station.name for station in STATIONS}
     station = ""
     for pair in comparison.figures(one, other):
         if pair.station != station:

@@ -2,30 +2,26 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from PyQt6.QtWidgets import QApplication
 
-from hazel_lantern.core.evaluate import STATIONS
+from hazel_lantern.core.stations import STATIONS
 from hazel_lantern.desktop.shell import actions
-
-if TYPE_CHECKING:
-    from hazel_lantern.desktop.shell.window import Window
+from hazel_lantern.desktop.shell.frame import Frame
 
 
 class Guide:
     """Leads to places on behalf of one window."""
 
-    def __init__(self, window: Window) -> None:
+    def __init__(self, window: Frame) -> None:
         self._window = window
 
     def go_to(self, words: str) -> None:
         """Carry out, or show, what the find field was given."""
         wanted = words.strip().lower()
         result = self._window.session.evaluation
-        for key, name in STATIONS:
-            if name.lower() == wanted:
-                self._window.show_station(key)
+        for station in STATIONS:
+            if station.name.lower() == wanted:
+                self._window.show_station(station.key)
                 return
         action = next((a for row in actions.ROWS if row.words.lower() == wanted for a in [self._window.actions_by_name[row.words]]), None)
         if action is not None:
@@ -73,7 +69,7 @@ class Guide:
 
     def offer_finds(self) -> None:
         result = self._window.session.evaluation
-        words = [name for _, name in STATIONS] + [row.words for row in actions.ROWS]
+        words = [station.name for station in STATIONS] + [row.words for row in actions.ROWS]
         if result:
             words += [f.label for f in result.figures.values()] + [f.title for f in result.findings] + [p.label for p in self._window.session.parameters().values()]
         self._window.top.offer(list(dict.fromkeys(words)))

@@ -2,17 +2,11 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QFrame, QLabel, QPushButton, QTextBrowser, QVBoxLayout, QWidget
 
-from hazel_lantern import __version__, assets
 from hazel_lantern.desktop.theme.theme import Theme
-
-if TYPE_CHECKING:
-    from hazel_lantern.desktop.shell.window import Window
 
 
 class Pages(QFrame):
@@ -63,24 +57,3 @@ class Pages(QFrame):
             self.hide()
         else:
             super().keyPressEvent(event)
-
-
-class Help:
-    """What the help menu shows."""
-
-    def __init__(self, window: Window) -> None:
-        self._window = window
-
-    def show_keys(self) -> None:
-        from hazel_lantern.desktop.shell import actions
-
-        rows = "".join(f"<tr><td><b>{row.keys}</b>&nbsp;&nbsp;</td><td>{row.words.rstrip('…')}</td></tr>" for row in actions.ROWS if row.keys)
-        more = "<tr><td><b>Space</b></td><td>Play, on the drawing or the strip</td></tr><tr><td><b>Enter</b></td><td>Type into a pill</td></tr><tr><td><b>Arrows, Shift</b></td><td>Nudge a pill or handle, ten times</td></tr>"
-        self._window.pages.open("Keys", f"<table cellspacing=4>{rows}{more}</table>")
-
-    def show_manual(self) -> None:
-        self._window.pages.open_markdown("Manual", assets.data("manual", "manual.md").decode())
-
-    def show_about(self) -> None:
-        self._window.pages.open("Hazel Lantern", f"<p>Version {__version__}. Free software under GPL-3.0-or-later.</p><p>Fonts: Manrope and Inter, SIL Open Font License 1.1.</p>"
-                                "<p>Screening only: nothing here is certified. Local codes and licensed or qualified people decide.</p>")  # fmt: skip

@@ -3,36 +3,46 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import TYPE_CHECKING
 
+from msgspec import Struct
 from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
 from hazel_lantern import assets
 from hazel_lantern.core import changes
 from hazel_lantern.core.project import Project
 from hazel_lantern.core.starting import blank
+from hazel_lantern.core.workshop.plan import Order
+from hazel_lantern.desktop.shell.frame import Frame
 from hazel_lantern.files import project_file
-from hazel_lantern.files.exports import FORMATS, export
+from hazel_lantern.files.exports import BY_CUTS, FORMATS, export
 from hazel_lantern.session import settings as preferences
 
-if TYPE_CHECKING:
-    from hazel_lantern.desktop.shell.window import Window
-
 FILTER = f"Hazel Lantern projects (*{project_file.SUFFIX});;All files (*)"
+
+
+class _Wanted(Struct, frozen=True):
+    """An export asked for: of this document, rig and shot as they were."""
+
+    to: str
+    path: Path
+    project: Project
+    rig: str
+    shot: str
 
 
 class ProjectFiles:
     """File actions on behalf of one window."""
 
-    def __init__(self, window: Window) -> None:
+    def __init__(self, window: Frame) -> None:
         self._window = window
+        self._waiting: dict[Order, list[_Wanted]] = {}
 
     def leave(self) -> bool:
         """Whether the document may be left: saved, or given up on purpose."""
         session = self._window.session
         if not session.dirty or self._window.welcome_open:
             return True
-        box = QMessageBox(QMessageBox.Icon.Question, "Unsaved changes", f"Save the changes to {session.project.name}?", parent=self._window)
+        box = QMessageBox(QMessageBox.Icon.Question, "Unsaved changes", f"Save the changes to {session.project.name}?", parent=self._window.widget)
         save = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
         drop = box.addButton("Do not save", QMessageBox.ButtonRole.DestructiveRole)
         box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
@@ -70,7 +80,7 @@ class ProjectFiles:
             self._opened(project_file.decode(assets.data("samples", file), Path(file)), None)
 
     def open_dialog(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self._window, "Open a project", "", FILTER)
+        name, _ = QFileDialog.getOpenFileName(self._window.widget, "Open a project", "", FILTER)
         if name:
             self.open_path(Path(name))
 
@@ -91,7 +101,7 @@ class ProjectFiles:
 
     def save_as(self) -> bool:
         window = self._window
-        name, _ = QFileDialog.getSaveFileName(window, "Save the project", f"{window.session.project.name}{project_file.SUFFIX}", FILTER)
+        name, _ = QFileDialog.getSaveFileName(window.widget, "Save the project", f"{window.session.project.name}{project_file.SUFFIX}", FILTER)
         if not name:
             return False
         path = Path(name if name.endswith(".json") else name + project_file.SUFFIX)
@@ -101,9 +111,27 @@ class ProjectFiles:
         return saved
 
     def export_dialog(self, to: str) -> None:
-        """Ask where, then write one of the formats."""
+        """Ask where, then write one of the formats; where it tells how bars are cut, as soon as the exact plan is known."""
         session, (words, suffix, _) = self._window.session, FORMATS[to]
         rig = session.project.rig(session.rig_id)
-        name, _ = QFileDialog.getSaveFileName(self._window, words, f"{rig.name}{suffix}", f"{words} (*{suffix})")
-        if name and self._window.attempt(lambda: export(session.project, session.catalogue, session.rig_id, to, Path(name), session.evaluation)):
-            self._window.tell(f"{words} written to {Path(name).name}.")
+        name, _ = QFileDialog.getSaveFileName(self._window.widget, words, f"{rig.name}{suffix}", f"{words} (*{suffix})")
+        if not name:
+            return
+        wanted = _Wanted(to, Path(name), session.project, session.rig_id, session.shot_id)
+        order = session.evaluation.order if session.evaluation is not None else Order(())
+        if to in BY_CUTS and order.sections and order not in session.cuts.known:
+            self._waiting[order] = [*self._waiting.get(order, []), wanted]
+            self._window.tell("Searching the cheapest cuts; the file is written when they are found.")
+            session.search_cuts()
+        else:
+            self._write(wanted)
+
+    def _write(self, wanted: _Wanted) -> None:
+        session = self._window.session
+        if self._window.attempt(lambda: export(wanted.project, session.catalogue, wanted.rig, wanted.to, wanted.path, wanted.shot, session.cuts.known)):
+            self._window.tell(f"{FORMATS[wanted.to][0]} written to {wanted.path.name}.")
+
+    def cuts_found(self, order: object) -> None:
+        """Exports that waited for a plan are written."""
+        for wanted in self._waiting.pop(order, []) if isinstance(order, Order) else []:
+            self._write(wanted)

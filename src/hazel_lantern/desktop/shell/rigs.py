@@ -2,21 +2,17 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from PyQt6.QtWidgets import QInputDialog
 
 from hazel_lantern.core import changes
 from hazel_lantern.core.proposals import Proposal
-
-if TYPE_CHECKING:
-    from hazel_lantern.desktop.shell.window import Window
+from hazel_lantern.desktop.shell.frame import Frame
 
 
 class Rigs:
     """Rig actions on behalf of one window."""
 
-    def __init__(self, window: Window) -> None:
+    def __init__(self, window: Frame) -> None:
         self._window = window
 
     def next_rig(self) -> None:
@@ -44,7 +40,7 @@ class Rigs:
         if not self._window.session.rig_id:
             return
         old = self._window.session.project.rig(self._window.session.rig_id).name
-        name, said = QInputDialog.getText(self._window, "Rename the rig", "Name", text=old)
+        name, said = QInputDialog.getText(self._window.widget, "Rename the rig", "Name", text=old)
         if said:
             self._window.attempt(
                 lambda: self._window.session.change(f"Rename to {name.strip()}", changes.rename_rig(self._window.session.project, self._window.session.rig_id, name))

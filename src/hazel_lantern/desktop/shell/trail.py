@@ -6,28 +6,27 @@ from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
-from hazel_lantern.core.evaluate import STATIONS
 from hazel_lantern.core.finding import CLEAR, STOP, WATCH
+from hazel_lantern.core.stations import STATIONS, Station
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.glyphs import NAMES, Lantern, paint_lantern
 from hazel_lantern.session.session import Session
 
 WIDTH = 206
-NUMBERS = {"shot": 1, "rig": 2, "balance": 3, "travel": 4, "drive": 5, "build": 6, "prove": 7, "roll": 8}
 
 
 class Stop(QAbstractButton):
     """One station on the trail."""
 
-    def __init__(self, key: str, name: str, theme: Theme, parent: QWidget | None = None) -> None:
+    def __init__(self, station: Station, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.key, self._name, self._theme = key, name, theme
+        self.key, self._name, self._theme = station.key, station.name, theme
         self._state: str | None = None
         self._line = ""
         self._shown: tuple[str | None, str, int] = (None, "", 0)
         self.setCheckable(True)
-        self.setObjectName(f"station.{key}")
-        self.setToolTip(f"Ctrl+{NUMBERS[key]}")
+        self.setObjectName(f"station.{station.key}")
+        self.setToolTip(f"Ctrl+{station.number}")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAttribute(Qt.WidgetAttribute.WA_Hover)
         self.setMinimumHeight(theme.px(52))
@@ -87,11 +86,11 @@ class Trail(QWidget):
         column.setSpacing(2)
         self._group = QButtonGroup(self)
         self._stops: dict[str, Stop] = {}
-        for key, name in STATIONS:
-            stop = Stop(key, name, theme)
-            stop.clicked.connect(lambda _=False, key=key: self.chosen.emit(key))
+        for station in STATIONS:
+            stop = Stop(station, theme)
+            stop.clicked.connect(lambda _=False, key=station.key: self.chosen.emit(key))
             self._group.addButton(stop)
-            self._stops[key] = stop
+            self._stops[station.key] = stop
             column.addWidget(stop)
         column.addStretch(1)
         column.addWidget(theme.rule(across=True))
@@ -128,8 +127,9 @@ class Trail(QWidget):
                 stop.show_state(None, "")
             self._below.setText(saved)
             return
-        for key, stop in self._stops.items():
-            stop.setVisible(key in result.kind.stations)
+        for station in STATIONS:
+            key, stop = station.key, self._stops[station.key]
+            stop.setVisible(station.holds(result.kind.stations))
             worked = key in result.rig.worked
             stop.show_state(result.state(key) if worked else None, result.headline(key, show))
         for state, label in self._counts.items():

@@ -11,8 +11,9 @@ from PyQt6.QtWidgets import QFrame, QGraphicsDropShadowEffect, QHBoxLayout, QLab
 
 from hazel_lantern.core.figure import Figure
 from hazel_lantern.core.formula import symbol
+from hazel_lantern.core.progress import Progress
 from hazel_lantern.core.quantity import Quantity
-from hazel_lantern.core.sensitivity import judged_by, turning_point
+from hazel_lantern.core.sensitivity import Turn, judged_by, turning_points
 from hazel_lantern.core.units import Display
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.session.jobs import Job
@@ -29,9 +30,10 @@ class WhyPanel(QFrame):
         super().__init__(parent)
         self._session, self._theme = session, theme
         self._job = Job(self)
-        self._job.done.connect(self._turns)
+        self._job.stepped.connect(self._turns)
         self._job.failed.connect(lambda error: self._verdict.setText(f"What would change the verdict could not be worked out: {escape(str(error))}"))
         self._figure: Figure | None = None
+        self._told = 0
         self.setObjectName("why")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         t = theme.tokens
@@ -101,6 +103,7 @@ class WhyPanel(QFrame):
         self._notes.setText("<br>".join(line for line in lines if line))
         self._verdict.setText("")
         self._verdict.hide()
+        self._told = 0
         self._ask()
         self.setFixedWidth(min(self._theme.px(440), self.parentWidget().width() - 40))
         self._centre()
@@ -118,6 +121,7 @@ class WhyPanel(QFrame):
     def _ask(self) -> None:
         result = self._session.evaluation
         finding = judged_by(result, self._figure) if result and self._figure else None
+        self._job.cancel()
         if finding is None or self._figure is None:
             return
         known = self._session.parameters()
@@ -126,18 +130,25 @@ class WhyPanel(QFrame):
                 [g.ref for g in self._figure.why.inputs if isinstance(known.get(g.ref), Quantity)] + ([finding.where] if isinstance(known.get(finding.where), Quantity) else [])
             )
         )[:4]
-        project, catalogue, rig = self._session.project, self._session.catalogue, self._session.rig_id
-        self._job.start(lambda: [(key, turning_point(project, catalogue, rig, finding, key)) for key in keys])
+        project, catalogue, rig, shot = self._session.project, self._session.catalogue, self._session.rig_id, self._session.shot_id
+        self._job.start(lambda: turning_points(project, catalogue, rig, shot, finding, keys))
 
-    def _turns(self, answers: list[tuple[str, tuple[float, str] | None]]) -> None:
+    def _turns(self, step: Progress[tuple[Turn, ...]]) -> None:
+        """What would change the verdict, as far as it is known."""
+        turns = step.answer or ()
+        if step.done < step.total and len(turns) == self._told:
+            return
+        self._told = len(turns)
         known, show = self._session.parameters(), self._session.display
         said = []
-        for key, turn in answers:
-            quantity = known.get(key)
-            if turn is not None and isinstance(quantity, Quantity):
-                color = self._theme.tokens.of({"clear": "clear", "watch": "watch", "stop": "stop"}[turn[1]])
-                said.append(f"{escape(quantity.label.lower())} at {show.text(turn[0], quantity.unit)} turns it to <b style='color:{color}'>{turn[1]}</b>")
-        self._verdict.setText("The verdict: " + "; ".join(said) + "." if said else "No single input here changes the verdict within its bounds.")
+        for turn in turns:
+            quantity = known.get(turn.key)
+            if isinstance(quantity, Quantity):
+                color = self._theme.tokens.of(turn.state)
+                said.append(f"{escape(quantity.label.lower())} at {show.text(turn.value, quantity.unit)} turns it to <b style='color:{color}'>{turn.state}</b>")
+        self._verdict.setText(
+            "The verdict: " + "; ".join(said) + ("." if step.done == step.total else " …") if said else "No single input here changes the verdict within its bounds."
+        )
         self._verdict.show()
         self._centre()
 

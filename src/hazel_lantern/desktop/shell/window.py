@@ -5,45 +5,39 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from msgspec.structs import replace
 from PyQt6.QtCore import QByteArray, QElapsedTimer, QTimer, pyqtSignal
 from PyQt6.QtGui import QCloseEvent, QPaintEvent
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QMainWindow, QMessageBox, QStackedWidget, QVBoxLayout, QWidget
 
 from hazel_lantern.core import changes
 from hazel_lantern.core.errors import HazelError, InputError
-from hazel_lantern.core.evaluate import STATIONS
 from hazel_lantern.core.kinds.base import Action
+from hazel_lantern.core.proposals import Proposal
 from hazel_lantern.core.shot import MOVES
-from hazel_lantern.core.workshop.cutting import Plan
-from hazel_lantern.core.workshop.part import Part
+from hazel_lantern.core.stations import RIG, station
 from hazel_lantern.desktop.shell import actions
 from hazel_lantern.desktop.shell.bench import Bench
-from hazel_lantern.desktop.shell.extras import extras_for
 from hazel_lantern.desktop.shell.guide import Guide
-from hazel_lantern.desktop.shell.pages import Help, Pages
+from hazel_lantern.desktop.shell.help import Help
+from hazel_lantern.desktop.shell.pages import Pages
 from hazel_lantern.desktop.shell.project_files import ProjectFiles
+from hazel_lantern.desktop.shell.reading_pane import ReadingPane
 from hazel_lantern.desktop.shell.rigs import Rigs
 from hazel_lantern.desktop.shell.strip import Strip
 from hazel_lantern.desktop.shell.top_line import TopLine
 from hazel_lantern.desktop.shell.trail import Trail
 from hazel_lantern.desktop.stage.stage import Stage
-from hazel_lantern.desktop.stations.pictures import END, NOW, START, Pictures
-from hazel_lantern.desktop.stations.reading_pane import ReadingPane
+from hazel_lantern.desktop.stations import page
+from hazel_lantern.desktop.stations.page import Extras, StationPage
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.files.errors import FileError
 from hazel_lantern.session import settings as preferences
-from hazel_lantern.session.planner import Planner
-from hazel_lantern.session.session import Session
+from hazel_lantern.session.session import Change, Session
 from hazel_lantern.session.settings import Settings
 
 if TYPE_CHECKING:
     from hazel_lantern.desktop.shell.compare import Compare
     from hazel_lantern.desktop.shell.why import WhyPanel
-    from hazel_lantern.desktop.stations.balance_extras import BalanceExtras
-    from hazel_lantern.desktop.stations.build_extras import BuildExtras
-    from hazel_lantern.desktop.stations.build_view import BuildView
-    from hazel_lantern.desktop.stations.shot_extras import ShotExtras
 
 ASIDE = 80  # ms at most that what follows a drag may rest
 QUICK = 8  # ms, half a frame
@@ -62,8 +56,10 @@ class Window(QMainWindow):
         self.resize(1280, 800)
         self.station, self.view = "balance", "side"
         self._was_painted = False
-        self._planned_parts: tuple[Part, ...] = ()
-        self.extras: BalanceExtras | BuildExtras | ShotExtras | None = None
+        self.extras: Extras | None = None
+        self._station_pages: dict[str, StationPage] = {}
+        self._above: dict[str, QWidget] = {}
+        self._centres: dict[str, QWidget] = {}
         self._aside = QTimer(self)
         self._aside.setSingleShot(True)
         self._aside.setInterval(ASIDE)
@@ -75,16 +71,14 @@ class Window(QMainWindow):
         self._settle = QTimer(self)
         self._settle.setSingleShot(True)
         self._settle.setInterval(400)
-        self._settle.timeout.connect(self._plan_cuts)
-        self.planner = Planner(self)
-        self.planner.done.connect(self._planned)
-        self.planner.failed.connect(self.tell)
+        self._settle.timeout.connect(lambda: self.page.settled())
         self.files, self.help, self.guide, self.rigs = ProjectFiles(self), Help(self), Guide(self), Rigs(self)
         self._comparing: Compare | None = None
         self.menu, self.actions_by_name = actions.build(self)
         self.welcome_open = welcome
         self._build()
-        session.changed.connect(self.refresh)
+        session.changed.connect(self._changed)
+        session.cuts.found.connect(self.files.cuts_found)
         session.remedies_ready.connect(self._remedies)
         session.rig_switched.connect(self._rig_switched)
         session.trouble.connect(self.tell)
@@ -131,8 +125,8 @@ class Window(QMainWindow):
         below = QVBoxLayout(self._drawn)
         below.setContentsMargins(0, 0, 0, 0)
         below.setSpacing(0)
-        self.pictures = Pictures(theme)
-        below.addWidget(self.pictures)
+        self._over = QVBoxLayout()
+        below.addLayout(self._over)
         below.addWidget(self.stage, 3)
         below.addWidget(self.reading, 1)
         below.addWidget(self.strip)
@@ -154,6 +148,7 @@ class Window(QMainWindow):
         for name in actions.AT_HAND:
             actions.offer(getattr(self, name), name, self.actions_by_name)
         self._frame = frame
+        self._station_pages, self._above, self._centres = {}, {}, {}
         self._why: WhyPanel | None = None
         self._pages: Pages | None = None
         self._rig_switched()
@@ -185,15 +180,23 @@ class Window(QMainWindow):
         return self._pages
 
     @property
-    def build_view(self) -> BuildView:
-        """The cutting plan; made when Build is first shown."""
-        from hazel_lantern.desktop.stations.build_view import BuildPage
+    def widget(self) -> QWidget:
+        return self
 
-        if self.centre.count() == 1:
-            self.centre.addWidget(BuildPage(self.session, self.theme))
-        page = self.centre.widget(1)
-        assert isinstance(page, BuildPage)
-        return page.view
+    @property
+    def page(self) -> StationPage:
+        """The page of the station at hand; made, with what it puts over or in place of the drawing, when it is first shown."""
+        key = self.station
+        if key not in self._station_pages:
+            made = self._station_pages[key] = page(key, self)
+            above, centre = made.above(), made.centre()
+            if above is not None:
+                self._above[key] = above
+                self._over.addWidget(above)
+            if centre is not None:
+                self._centres[key] = centre
+                self.centre.addWidget(centre)
+        return self._station_pages[key]
 
     def leave_welcome(self, station: str = "") -> None:
         """From the first page to the real window."""
@@ -229,23 +232,24 @@ class Window(QMainWindow):
         if self.welcome_open:
             return
         result = self.session.evaluation
-        if result is not None and key not in result.kind.stations:
-            if self.station == key or self.station not in result.kind.stations:
-                key = "rig"
-            else:
-                self.tell(f"{dict(STATIONS)[key]} has nothing to say about a {result.kind.name.lower()}.")
-                return
+        if result is not None:
+            own = result.kind.stations
+            if not station(key).holds(own):
+                if key != self.station and station(self.station).holds(own):
+                    self.tell(f"{station(key).name} has nothing to say about a {result.kind.name.lower()}.")
+                    return
+                key = RIG
         self.station = key
+        shown = self.page
         self._offer_views()
         self.trail.show_station(key)
-        if key == "build":
-            self.build_view.refresh()  # which makes it the first time
-        self.centre.setCurrentIndex(int(key == "build"))
-        self.pictures.setVisible(key == "shot")
+        self.centre.setCurrentWidget(self._centres.get(key, self._drawn))
+        for other, widget in self._above.items():
+            widget.setVisible(other == key)
         self._finish_extras()
         action = self._action()
         self.bench.build(key, action.label if action else "")
-        self.extras = extras_for(self, key)
+        self.extras = shown.extras() if self.session.rig_id else None
         if self.extras is not None:
             self.bench.add_extra(self.extras)
         self.refresh()
@@ -261,7 +265,7 @@ class Window(QMainWindow):
             thing = key.split(".")[1]
             if thing != self.session.thing:
                 self.session.thing = thing
-                QTimer.singleShot(0, lambda: self.show_station("shot"))
+                QTimer.singleShot(0, lambda: self.show_station(self.station))
 
     def _action(self) -> Action | None:
         result = self.session.evaluation
@@ -269,20 +273,26 @@ class Window(QMainWindow):
 
     # Showing
 
-    def refresh(self) -> None:
-        """Everything as the session has it now."""
+    def _changed(self, change: Change) -> None:
+        """The session has something new: during a gesture the hand comes first."""
         if self.welcome_open:
             return
-        if not self.session.in_gesture and not self.bench.fits():
+        if not change.gesture and not self.bench.fits():
             self.show_station(self.station)
             return
-        self._draw()
-        if not self.session.in_gesture:
+        self._draw(gesture=change.gesture)
+        if not change.gesture:
             self.refresh_aside()
-        else:
-            for timer in (self._follow, self._aside):
-                if not timer.isActive():
-                    timer.start()
+            return
+        for timer in (self._follow, self._aside):
+            if not timer.isActive():
+                timer.start()
+
+    def refresh(self) -> None:
+        """Everything as the session has it now."""
+        if not self.welcome_open:
+            self._draw()
+            self.refresh_aside()
 
     def refresh_findings(self) -> None:
         """What it comes to, at this station: during a drag in the same frame as the drawing, unless it takes long enough to be in the way of the hand."""
@@ -297,17 +307,15 @@ class Window(QMainWindow):
         self._aside.stop()
         self._clock.start()
         self._read()
-        if self.station == "shot" and self.session.evaluation is not None and self.session.evaluation.model is not None:
-            # The picture at the playhead was drawn with the stage.
-            self.pictures.show_move(self.session.evaluation, self.strip.share, self.session.display, (START, END))
+        result = self.session.evaluation
+        if result is not None and (result.model is not None or self.station in self._centres):
+            self.page.refreshed(result, self.strip.share, self.session.display)
         self.trail.refresh()
         self.bench.refresh()
         self.top.refresh()
         if self.extras is not None:
             self.extras.refresh()
-        if self.station == "build":
-            self.build_view.refresh()
-            self._settle.start()
+        self._settle.start()
         dirty = "*" if self.session.dirty else ""
         self.setWindowTitle(f"{self.session.project.name}{dirty} — Hazel Lantern")
         for words, name in (("Undo", self.session.undo_words), ("Redo", self.session.redo_words)):
@@ -316,11 +324,11 @@ class Window(QMainWindow):
         # During a drag it rests twice as long as it worked: close behind the hand, never in its way.
         self._aside.setInterval(min(ASIDE, 2 * self._clock.elapsed()))
 
-    def _draw(self) -> None:
+    def _draw(self, *, gesture: bool = False) -> None:
         """The stage. A drag draws the mechanism alone; what it comes to follows aside."""
-        if self.station == "build":
+        if self.station in self._centres:
             return
-        result = self.session.outline if self.session.in_gesture else self.session.evaluation
+        result = self.session.outline if gesture else self.session.evaluation
         if result is None:
             self.stage.clear("No rig yet. Use + rig above to begin.")
             return
@@ -332,8 +340,7 @@ class Window(QMainWindow):
             self.stage.show_sketch(result.draw(self.strip.share, self.view), self.station)
         except InputError as error:
             self.stage.show_sketch(None, self.station, f"{error.allowed[:1].upper()}{error.allowed[1:]}.")
-        if self.station == "shot":
-            self.pictures.show_move(result, self.strip.share, self.session.display, (NOW,))
+        self.page.drawn(result, self.strip.share, self.session.display)
 
     def _moved(self) -> None:
         self._draw()
@@ -342,15 +349,15 @@ class Window(QMainWindow):
     def _read(self) -> None:
         """The plot under the stage and the strip."""
         result, show = self.session.evaluation, self.session.display
-        if self.station == "build":
+        if self.station in self._centres:
             return
         if result is None:
-            self.reading.show_station(self.station, None, 0.0, show)
+            self.reading.show_page(self.page, None, 0.0, show)
             return
-        shot = result.context.shot
+        shot = result.shot
         peak = f" · peak {show.text(result.figures['shot.speed'].value, 'm/s')}" if "shot.speed" in result.figures else ""
         self.strip.show_move(shot.duration_s, shot.ramp, f"{dict(MOVES)[shot.move]}, eased{peak}", show)
-        self.reading.show_station(self.station, result, self.strip.share, show)
+        self.reading.show_page(self.page, result, self.strip.share, show)
 
     def _remedies(self) -> None:
         if not self.welcome_open:
@@ -391,26 +398,24 @@ class Window(QMainWindow):
     # Editing
 
     def act(self) -> None:
-        """The station's main action; at Build, the exact cutting plan."""
-        if self.station == "build":
-            self._plan_cuts()
+        """The station's main action."""
+        if self.page.act():
             return
-        action, result = self._action(), self.session.evaluation
-        if action and result:
-            self.attempt(lambda: self.session.apply(action.label, action.run(result.context)))
+        action = self._action()
+        if action:
+            self.attempt(lambda: self.session.act(action.station, action.label))
 
-    def _plan_cuts(self) -> None:
-        """Search the cheapest cuts in the background, once for each set of parts."""
-        result = self.session.evaluation
-        if result and result.parts and result.parts != self._planned_parts:
-            self._planned_parts = result.parts
-            self.planner.start(self.session.project, self.session.rig_id)
+    def show_ways(self) -> None:
+        """Choices on which good builders differ."""
+        self.comparing.ways()
 
-    def _planned(self, plans: dict[str, Plan]) -> None:
-        result = self.session.evaluation
-        if result:
-            exact = tuple(replace(made, plan=plans.get(made.section, made.plan)) for made in result.cuts)
-            self.session.better_cuts(self._planned_parts, exact)
+    def take_proposal(self, proposal: Proposal) -> None:
+        """A rig that was proposed becomes one of the project."""
+        self.rigs.take_proposal(proposal)
+
+    def export(self, to: str) -> None:
+        """Ask where, and write one of the formats."""
+        self.files.export_dialog(to)
 
     def attempt(self, work: Callable[[], None]) -> bool:
         """Run it; an error the builder can act on is told in one sentence."""
@@ -462,7 +467,6 @@ class Window(QMainWindow):
         self._settle.stop()
         self._follow.stop()
         self._aside.stop()
-        self.planner.stop()
         self.session.journal.clear()
         self.settings.window = bytes(self.saveGeometry().toBase64().data()).decode()
         try:
@@ -481,6 +485,8 @@ class Window(QMainWindow):
             self._comparing.finish()
         if not self.welcome_open:
             self._finish_extras()
+            for made in self._station_pages.values():
+                made.finish()
             if self._why is not None:
                 self._why.finish()
 

@@ -51,4 +51,4 @@ SCHOOLS = (
 )  # fmt: skip
 TOLD_APART_BY = ("travel.drop", "travel.twist", "travel.shift", "balance.post", "rig.mass", "build.cost")
 
-DECLARED = Declared(id="gantry", name="Gantry", variants=VARIANTS, parameters=PARAMETERS)
+DECLARED = Declared(home=__package__ or "", id="gantry", name="Gantry", variants=VARIANTS, parameters=PARAMETERS)

@@ -7,31 +7,32 @@ import math
 import numpy as np
 
 from hazel_lantern.core.finding import Words
-from hazel_lantern.core.kinds.base import Context, Report
-from hazel_lantern.core.kinds.gantry.model import Gantry, camera, path
+from hazel_lantern.core.kinds.base import Carried, Design, Figures, Path
+from hazel_lantern.core.kinds.gantry.model import Gantry, camera
 from hazel_lantern.core.kinds.props import CIRCLE, camera_above, camera_side, person, person_above
 from hazel_lantern.core.sketch import GHOST, SWEEP, Arrow, Item, Note, Ring, Shape, Size, Sketch, Stroke, box_outline, handle
 from hazel_lantern.core.units import GRAVITY
+from hazel_lantern.core.wanted import Move
 
 
-def draw(context: Context, rig: Gantry, report: Report, pose: np.ndarray, view: str) -> Sketch:
+def draw(design: Design, kit: Carried, move: Move, gantry: Gantry, path: Path, figures: Figures, pose: np.ndarray, view: str) -> Sketch:
     """At a pose of bridge, trolley, boom angle and boom length."""
-    return _above(context, rig, pose) if view == "above" else _side(context, rig, report, pose)
+    track = path.at(np.array([0.0, 1.0]))
+    return _above(design, kit, gantry, track, pose) if view == "above" else _side(design, kit, move, gantry, track, figures, pose)
 
 
-def _side(context: Context, rig: Gantry, report: Report, pose: np.ndarray) -> Sketch:
+def _side(design: Design, kit: Carried, move: Move, rig: Gantry, track: np.ndarray, figures: Figures, pose: np.ndarray) -> Sketch:
     """Seen across the runways."""
     half, z = rig.length / 2, rig.height
-    fill = context.catalogue.materials[rig.runway.material].fill
+    fill = design.catalogue.materials[rig.runway.material].fill
     items: list[Item] = [*person(-half - 0.45)]
     for p in rig.posts:
         items.append(Shape(box_outline((p - half, 0.0), (p - half, z), 0.045), "wood"))
     items.append(Shape(box_outline((-half, z - rig.runway.depth / 2), (half, z - rig.runway.depth / 2), rig.runway.depth), fill))
-    track = path(context, rig, np.array([0.0, 1.0]))
     for ghost in track:
         if abs(ghost[0] - pose[0]) > 0.02:
-            items += _hung(context, rig, ghost, GHOST)
-    items += _hung(context, rig, pose, "body")
+            items += _hung(kit, move, rig, ghost, GHOST)
+    items += _hung(kit, move, rig, pose, "body")
     spots = camera(rig, track)
     items.append(Stroke(spots[:, [0, 2]], "path", dash=True))
     tip = camera(rig, pose[None])[0]
@@ -41,12 +42,12 @@ def _side(context: Context, rig: Gantry, report: Report, pose: np.ndarray) -> Sk
         Size((float(tip[0]) + 0.16, float(tip[2])), (float(tip[0]) + 0.16, z - rig.bridge.depth / 2), 0.0, rig.drop, "m", "camera.drop"),
         handle("runway.length", (half, z), (1.0, 0.0), 2.0), handle("camera.drop", (float(tip[0]), float(tip[2])), (0.0, -1.0)), handle("runway.height", (-half, z), (0.0, 1.0)),
     ]  # fmt: skip
-    if "travel.drop" in report.figures:
-        items.append(Note((0.0, z + 0.32), Words("sags up to {}", ((report.value("travel.drop"), "m"),)), "water", SWEEP))
+    if "travel.drop" in figures:
+        items.append(Note((0.0, z + 0.32), Words("sags up to {}", ((figures["travel.drop"].value, "m"),)), "water", SWEEP))
     return Sketch(tuple(items), (-half - 0.9, -0.1, half + 0.6, z + 0.45), "from the side")
 
 
-def _hung(context: Context, rig: Gantry, pose: np.ndarray, layer: str) -> list[Item]:
+def _hung(kit: Carried, move: Move, rig: Gantry, pose: np.ndarray, layer: str) -> list[Item]:
     """Bridge end, boom, drop post and camera from the side."""
     x, z = float(pose[0]) - rig.length / 2, rig.height
     tip = camera(rig, pose[None])[0]
@@ -58,13 +59,13 @@ def _hung(context: Context, rig: Gantry, pose: np.ndarray, layer: str) -> list[I
         Shape(box_outline((x - rig.tail * math.cos(float(pose[2])), z - rig.bridge.depth / 2), (float(tip[0]), z - rig.bridge.depth / 2), rig.boom.depth), "aluminium", layer),
         Stroke(np.array([(float(tip[0]), z - rig.bridge.depth / 2), (float(tip[0]), float(tip[2]))]), "steel", 0.025, layer=layer),
     ]  # fmt: skip
-    down = context.shot.move == "look_down"
+    down = move.down
     ahead, up = (
         (np.array([0.0, -1.0]), np.array([1.0, 0.0]))
         if down
         else (np.array([math.copysign(max(0.35, abs(math.cos(float(pose[2])))), math.cos(float(pose[2]))), 0.0]), np.array([0.0, 1.0]))
     )
-    return [*items, *camera_side(np.array([tip[0], tip[2]]), ahead, up, context.kit.lens_at_m, layer)]
+    return [*items, *camera_side(np.array([tip[0], tip[2]]), ahead, up, kit.lens_at_m, layer)]
 
 
 def _reach(rig: Gantry) -> np.ndarray:
@@ -83,10 +84,10 @@ def _reach(rig: Gantry) -> np.ndarray:
     return np.vstack([line, line[:1]])
 
 
-def _above(context: Context, rig: Gantry, pose: np.ndarray) -> Sketch:
+def _above(design: Design, kit: Carried, rig: Gantry, track: np.ndarray, pose: np.ndarray) -> Sketch:
     x, y, angle = float(pose[0]) - rig.length / 2, float(pose[1]) - rig.span / 2, float(pose[2])
     half, side = rig.length / 2, rig.span / 2
-    fill = context.catalogue.materials[rig.runway.material].fill
+    fill = design.catalogue.materials[rig.runway.material].fill
     items: list[Item] = [Stroke(_reach(rig), "sweep", dash=True, layer=SWEEP)]
     for s in (-side, side):
         items.append(Shape(box_outline((-half, s), (half, s), rig.runway.width), fill))
@@ -96,7 +97,7 @@ def _above(context: Context, rig: Gantry, pose: np.ndarray) -> Sketch:
     tail = (x - rig.tail * math.cos(angle), y - rig.tail * math.sin(angle))
     items += [
         Shape(box_outline((x - 0.07, y), (x + 0.07, y), 0.14), "wood"), Shape(box_outline(tail, (float(tip[0]), float(tip[1])), rig.boom.width), "aluminium"), Ring((x, y), 0.015),
-        *camera_above(tip[:2], angle, context.kit.lens_at_m[0]), Stroke(camera(rig, path(context, rig, np.array([0.0, 1.0])))[:, :2], "path", dash=True),
+        *camera_above(tip[:2], angle, kit.lens_at_m[0]), Stroke(camera(rig, track)[:, :2], "path", dash=True),
         *person_above((-half - 0.3, 0.0)),
         Size((half + 0.15, -side), (half + 0.15, side), 0.0, rig.span, "m", "span"), Size((-half, -side - 0.2), (half, -side - 0.2), 0.0, rig.length, "m", "runway.length"),
         Size((x, y), (float(tip[0]), float(tip[1])), 0.12, float(pose[3]), "m", "boom.out"), handle("span", (0.0, side), (0.0, 1.0), 2.0),

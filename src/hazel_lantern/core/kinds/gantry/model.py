@@ -2,17 +2,15 @@
 
 from __future__ import annotations
 
-import math
-
 import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Bar, Material, Wheel
 from hazel_lantern.core.errors import GeometryError
-from hazel_lantern.core.kinds.base import Context, Laid, Member, Members, Model
+from hazel_lantern.core.kinds.base import Asked, Carried, Design, Laid, Member, Members, Poses
 from hazel_lantern.core.kinds.gantry.design import BOARDS
 from hazel_lantern.core.mechanics import built_up, overhead, sections
-from hazel_lantern.core.motion.profiles import eased
+from hazel_lantern.core.mechanics.track import Frames, headed
 
 SHEAR_OF_WOOD = 1 / 16
 POST = "pine-45x70"
@@ -32,8 +30,8 @@ class Beam(Struct, frozen=True):
     joint: float
 
 
-class Gantry(Model, frozen=True):
-    """Sizes in metres, masses [kg]. The rig frame starts on the floor under the middle of the frame, x along the runways, y across."""
+class Gantry(Struct, frozen=True):
+    """Sizes in metres, masses [kg]. `parked` is where trolley [m] and boom [rad, m] stay during a move. The rig frame starts on the floor under the middle of the frame, x along the runways, y across."""
 
     length: float
     span: float
@@ -56,6 +54,7 @@ class Gantry(Model, frozen=True):
     lens: np.ndarray
     travel: tuple[float, float]
     mass: float
+    parked: tuple[float, float, float]
 
     def boom_mass(self, out: float) -> float:
         return self.boom_line * (out + self.tail)
@@ -65,13 +64,13 @@ class Gantry(Model, frozen=True):
         return self.edge + share * self.travel[1]
 
 
-def _bridge(context: Context, span: float) -> Beam:
-    number, materials = context.number, context.catalogue.materials
-    if context.rig.variant != BOARDS:
-        bar: Bar = context.row("sections", "bridge.section")
+def _bridge(design: Design, span: float) -> Beam:
+    number, materials = design.number, design.catalogue.materials
+    if design.variant != BOARDS:
+        bar: Bar = design.row("sections", "bridge.section")
         s, m = bar.section(), materials[bar.material]
         return Beam(m.E * s.iy, m.E * s.iz, m.G * s.j, m.E * s.area, m.density * s.area, bar.depth, bar.width, m, 1.0)
-    m = context.row("materials", "board.material")
+    m = design.row("materials", "board.material")
     flange, thick, web = number("board.flange"), number("board.thick"), number("board.web")
     joint = built_up.joint_efficiency(m.E, flange * thick, number("board.screws"), built_up.slip_modulus(m.density, 0.005), span)
     beam = built_up.board_beam(flange, thick, thick, web, m.E, m.E, joint)
@@ -79,9 +78,9 @@ def _bridge(context: Context, span: float) -> Beam:
     return Beam(beam.eiy, beam.eiz, m.G * twist, beam.ea, m.density * (2 * flange * thick + thick * web), web + 2 * thick, flange, m, joint)
 
 
-def build(context: Context) -> Gantry:
+def build(design: Design, kit: Carried) -> Gantry:
     """The mechanism of a gantry design. Raises GeometryError when parts do not fit, InputError for unknown rows."""
-    number, row = context.number, context.row
+    number, row = design.number, design.row
     span, length, base, edge = number("span"), number("runway.length"), number("bridge.wheelbase"), number("trolley.edge")
     if base >= length:
         raise GeometryError("the bridge's end wheels stand further apart than the runways are long")
@@ -92,32 +91,32 @@ def build(context: Context) -> Gantry:
     if not number("boom.shortest") <= number("boom.out") <= number("boom.longest"):
         raise GeometryError("the boom's place for the move lies outside what it can be drawn to")
     runway, boom = row("sections", "runway.section"), row("sections", "boom.section")
-    materials = context.catalogue.materials
-    bridge = _bridge(context, span)
+    materials = design.catalogue.materials
+    bridge = _bridge(design, span)
     boom_line = materials[boom.material].density * boom.section().area
     line = materials[runway.material].density * runway.section().area
-    trolley, payload, counter = number("trolley.mass"), context.payload.mass, number("boom.counter")
+    trolley, payload, counter = number("trolley.mass"), kit.payload.mass, number("boom.counter")
     mass = 2 * line * length + bridge.line * span + trolley + payload + counter + boom_line * (number("boom.longest") + number("boom.tail"))
-    kit = context.kit.lens_at_m
     return Gantry(
         length, span, number("runway.height"), runway, tuple(float(x) for x in np.linspace(0.0, length, round(number("runway.posts")))), bridge, row("wheels", "bridge.wheel"), base,
-        trolley, payload, boom, boom_line, counter, number("boom.tail"), edge, number("boom.shortest"), number("boom.longest"), number("camera.drop"), np.asarray(kit),
-        (length - base, span - 2 * edge), mass,
+        trolley, payload, boom, boom_line, counter, number("boom.tail"), edge, number("boom.shortest"), number("boom.longest"), number("camera.drop"), np.asarray(kit.lens_at_m),
+        (length - base, span - 2 * edge), mass, (edge + number("trolley.at") * (span - 2 * edge), number("boom.angle"), number("boom.out")),
     )  # fmt: skip
 
 
-def way(context: Context) -> float:
-    """Way of the shot over the floor [m]."""
-    shot = context.shot
-    return math.hypot(shot.end_at_m[0] - shot.start_at_m[0], shot.end_at_m[1] - shot.start_at_m[1])
+def follow(rig: Gantry, asked: Asked) -> Poses:
+    """Pose (n, 4): bridge along the runways and trolley across [m], boom angle [rad], boom out [m]. The bridge makes the move, as far as it can."""
+    chord, most = asked.last - asked.first, rig.travel[0]
+    flat = float(np.hypot(*chord[:2]))
+    # Over one place the whole travel is taken; else the way over the floor, or as much of it as there is.
+    share = asked.along(most) / (np.linalg.norm(chord) if flat > 1e-9 else most)
+    x = rig.length / 2 + share * (min(flat, most) if flat > 1e-9 else most)
+    return Poses.of(np.column_stack([x, np.tile(rig.parked, (len(x), 1))]))
 
 
-def path(context: Context, rig: Gantry, u: np.ndarray) -> np.ndarray:
-    """Pose (n, 4): bridge along the runways and trolley across [m], boom angle [rad], boom out [m]. The bridge makes the move."""
-    long = min(way(context) or rig.travel[0], rig.travel[0])
-    x = rig.length / 2 + long * (eased(u, context.shot.ramp) - 0.5)
-    rest = np.array([rig.across(context.number("trolley.at")), context.number("boom.angle"), context.number("boom.out")])
-    return np.column_stack([x, np.tile(rest, (len(x), 1))])
+def mount(rig: Gantry, poses: np.ndarray) -> Frames:
+    """The mount plate at poses (n, 4): it points as the boom does."""
+    return headed(camera(rig, poses), poses[:, 2])
 
 
 def camera(rig: Gantry, poses: np.ndarray) -> np.ndarray:
@@ -127,23 +126,14 @@ def camera(rig: Gantry, poses: np.ndarray) -> np.ndarray:
     return np.column_stack([x - rig.length / 2 + out * np.cos(angle), y - rig.span / 2 + out * np.sin(angle), np.full(len(poses), low)])
 
 
-def lens(context: Context, rig: Gantry, poses: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    """Places (n, 3) of the lens [m] and the head's heading (n,) [rad]; a camera that looks down is turned about its mount."""
-    places, heading = camera(rig, poses), poses[:, 2]
-    ahead, up = rig.lens[0], rig.lens[2]
-    if context.shot.move == "look_down":
-        ahead, up = rig.lens[2], -rig.lens[0]
-    return places + np.column_stack([ahead * np.cos(heading), ahead * np.sin(heading), np.full(len(poses), up)]), heading
-
-
-def reaches(context: Context, rig: Gantry, points: np.ndarray) -> np.ndarray:
+def reaches(rig: Gantry, points: np.ndarray) -> np.ndarray:
     """Which places of the rig frame (n, 3) the camera can stand over, and none above the mount, (n,) booleans."""
     corner = np.array([-rig.travel[0] / 2, -rig.travel[1] / 2])
     flat = overhead.reachable(points[:, :2] - corner, rig.travel[0], rig.travel[1], rig.longest, rig.shortest)
     return np.asarray(flat & (points[:, 2] < rig.height - rig.drop))
 
 
-def members(context: Context, rig: Gantry, poses: np.ndarray) -> Members:
+def members(rig: Gantry, poses: np.ndarray) -> Members:
     """Runways, posts, bridge, boom and drop post."""
     x, y, angle, _out = poses.T
     half, side, z = rig.length / 2, rig.span / 2, rig.height

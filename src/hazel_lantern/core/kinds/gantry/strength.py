@@ -10,15 +10,19 @@ from msgspec import Struct
 
 from hazel_lantern.core.figure import Curve, Given, by_method
 from hazel_lantern.core.finding import PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, Words, judge
-from hazel_lantern.core.kinds.base import Context, Report
+from hazel_lantern.core.kinds.base import Design, Path
 from hazel_lantern.core.kinds.gantry.model import Gantry
 from hazel_lantern.core.mechanics import overhead
 from hazel_lantern.core.mechanics.frame import Element, Frame, Support, frame, inside, loads, solve
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.optics import lens
+from hazel_lantern.core.project import Thing
+from hazel_lantern.core.told import Teller, Told
 from hazel_lantern.core.units import GRAVITY
+from hazel_lantern.core.wanted import Move, Optics
 
 HANDS = 1.5
+MOMENTS = np.linspace(0.0, 1.0, 9)
 
 
 class Bent(Struct, frozen=True):
@@ -31,20 +35,20 @@ class Bent(Struct, frozen=True):
     reactions: np.ndarray
 
 
-def bent(context: Context, rig: Gantry, poses: np.ndarray) -> Bent:
+def bent(design: Design, rig: Gantry, poses: np.ndarray) -> Bent:
     """The frame at each pose: runways on braced posts, the bridge held against twist by its end wheels, the boom clamped to the trolley."""
     n = len(poses)
     found = Bent(np.zeros(n), np.zeros(n), np.zeros(n), np.zeros(n), np.zeros((n, 2 * len(rig.posts))))
     for x in np.unique(poses[:, 0]):
         rows = np.flatnonzero(poses[:, 0] == x)
-        _at(context, rig, float(x), poses[rows], rows, found)
+        _at(design, rig, float(x), poses[rows], rows, found)
     return found
 
 
-def _frame(context: Context, rig: Gantry, x: float) -> Frame:
+def _frame(design: Design, rig: Gantry, x: float) -> Frame:
     """Runways on their posts with the bridge across at a place."""
     wall = rig.runway.section()
-    stuff = context.catalogue.materials[rig.runway.material]
+    stuff = design.catalogue.materials[rig.runway.material]
     nodes: dict[str, tuple[float, float, float]] = {}
     supports: dict[str, Support] = {}
     bridge = rig.bridge
@@ -63,9 +67,9 @@ def _frame(context: Context, rig: Gantry, x: float) -> Frame:
     return frame(nodes, elements, supports)
 
 
-def _at(context: Context, rig: Gantry, x: float, poses: np.ndarray, rows: np.ndarray, found: Bent) -> None:
+def _at(design: Design, rig: Gantry, x: float, poses: np.ndarray, rows: np.ndarray, found: Bent) -> None:
     """All poses with the bridge at one place, as load cases of one frame; fills their rows."""
-    made = _frame(context, rig, x)
+    made = _frame(design, rig, x)
     _, across, angle, out = poses.T
     cos, sin = np.cos(angle), np.sin(angle)
     load, line = rig.payload * GRAVITY, rig.boom_line * GRAVITY
@@ -76,7 +80,7 @@ def _at(context: Context, rig: Gantry, x: float, poses: np.ndarray, rows: np.nda
     answer = solve(made, loads(len(poses), points, spread))
     moved, inner = inside(answer, np.arange(len(poses)), np.zeros(len(poses), int), across)
     stick = rig.boom.section()
-    ei = context.catalogue.materials[rig.boom.material].E * stick.iy
+    ei = design.catalogue.materials[rig.boom.material].E * stick.iy
     slope = load * out**2 / (2 * ei) + line * out**3 / (6 * ei)
     # The tip goes with the trolley's turn and bends by itself.
     found.drop[rows] = -(moved[:, 2] + moved[:, 3] * out * sin - moved[:, 4] * out * cos) + load * out**3 / (3 * ei) + line * out**4 / (8 * ei)
@@ -93,11 +97,20 @@ def worst_poses(rig: Gantry) -> np.ndarray:
     return np.array([(x, rig.across(s), a, rig.longest) for x in sorted(xs) for s in (0.0, 0.5) for a in (0.0, math.pi / 2, -math.pi / 2, math.pi)])
 
 
-def strength_figures(context: Context, rig: Gantry, report: Report, track: np.ndarray) -> None:
-    """The worst place of bridge, trolley and boom; the picture along the move itself, `track` (n, 4)."""
-    poses = worst_poses(rig)
-    worst = rig.once("worst", lambda: bent(context, rig, poses))
-    along = bent(context, rig, track)
+def bent_at_worst(design: Design, gantry: Gantry) -> Bent:
+    """The frame with bridge, trolley and boom where they bend it most."""
+    return bent(design, gantry, worst_poses(gantry))
+
+
+def bent_along(design: Design, gantry: Gantry, path: Path) -> Bent:
+    """The frame along the move."""
+    return bent(design, gantry, path.at(MOMENTS))
+
+
+def strength_figures(design: Design, move: Move, optics: Optics, away: float, suggest: bool, gantry: Gantry, path: Path, bent_at_worst: Bent, bent_along: Bent) -> Told:
+    """The worst place of bridge, trolley and boom; the picture along the move itself."""
+    tell, rig, worst, along = Teller(), gantry, bent_at_worst, bent_along
+    poses, track = worst_poses(rig), path.at(MOMENTS)
     k = int(np.argmax(worst.drop))
     given = (
         Given("S", rig.span, "m", "span", "span"), Given("EI", rig.bridge.eiy, "N*m^2", "bending stiffness of the bridge", "bridge.section"), Given("GJ", rig.bridge.gj, "N*m^2", "its torsion stiffness", "bridge.section"),
@@ -105,36 +118,34 @@ def strength_figures(context: Context, rig: Gantry, report: Report, track: np.nd
     )  # fmt: skip
     turn = np.hypot(worst.turn_x, worst.turn_y)
     method = f"frame engine, {len(poses)} poses with the boom drawn out; worst with the bridge at {poses[k, 0]:.2f} m, trolley {poses[k, 1]:.2f} m across, boom at {math.degrees(poses[k, 2]):.0f}°"
-    shot = context.shot
-    focal = lens.focal_pixels(shot.focal_m, shot.pixels_high, shot.sensor_height_m)
-    away = distance(context)
+    focal = lens.focal_pixels(optics.focal_m, optics.pixels_high, optics.sensor_height_m)
     # What the move itself changes: turns about both level axes, and the drop where the camera looks level.
     shift = (
         focal * np.hypot(along.turn_x - along.turn_x.mean(), along.turn_y - along.turn_y.mean())
-        + (0.0 if shot.move == "look_down" else 1.0) * focal * np.abs(along.drop - along.drop.mean()) / away
+        + (0.0 if move.move == "look_down" else 1.0) * focal * np.abs(along.drop - along.drop.mean()) / away
     )
-    report.add(
+    tell.add(
         by_method("travel.drop", "Camera drops, at the worst place", float(worst.drop.max()), "m", "travel", method, given, assumptions=("small bending", "braced posts", "boom clamped to the trolley"), source="statics 4.1, 8.1", headline=True),
         by_method("travel.twist", "Camera tilts, at the worst place", float(turn.max()), "rad", "travel", method, given, source="statics 4.1, 8.1"),
         by_method("travel.shift", "Subject wanders in the picture", 2 * float(shift.max()), "px", "travel", "tilt and drop along the move, from their mean", (*given, Given("D", away, "m", "subject's distance")), source="drive 5.3"),
         by_method("balance.post", "Most a post carries", float(worst.reactions.max()), "N", "balance", method, given, source="statics 4.1", headline=True),
         by_method("balance.least", "Least at a post", float(worst.reactions.min()), "N", "balance", method + "; minus is a pull upwards", given, source="statics 8.1"),
     )  # fmt: skip
-    report.curves["travel.path"] = Curve("travel.path", "Drop of the camera along the runways", track[:, 0], along.drop, "m", "m")
-    limit = 0.01 * shot.pixels_high
-    stiff = _stiffer(context, rig) if report.suggest else ()
-    value = report.value("travel.shift")
-    report.findings.append(Finding(
+    tell.curves["travel.path"] = Curve("travel.path", "Drop of the camera along the runways", track[:, 0], along.drop, "m", "m")
+    limit = 0.01 * optics.pixels_high
+    stiff = _stiffer(design, rig) if suggest else ()
+    value = tell.value("travel.shift")
+    tell.findings.append(Finding(
         "travel.picture", "Sag in the picture", PICTURE, judge(value, limit, "at_most", PICTURE), value, limit, "at_most", "px", "bridge.section", "travel",
         Words("Along the move the frame shifts the subject by {}.", ((value, "px"),)), stiff if value > 0.8 * limit else (),
     ))  # fmt: skip
     sag, least = float(worst.drop.max()), rig.span / 150
-    report.findings.append(Finding(
+    tell.findings.append(Finding(
         "travel.soft", "Sag of the frame", PICTURE, judge(sag, least, "at_most", PICTURE), sag, least, "at_most", "m", "bridge.section", "travel",
         Words("At its worst place the camera hangs {} lower; a hundred-and-fiftieth of the span passes.", ((sag, "m"),)), stiff if sag > 0.8 * least else (),
     ))  # fmt: skip
     low = float(worst.reactions.min())
-    report.findings.append(Finding(
+    tell.findings.append(Finding(
         "balance.uplift", "Frame stays down", PEOPLE, STOP if low < 0 else "clear", low, 0.0, "at_least", "N", "boom.longest", "balance",
         Words("With the boom out over the edge a post is pulled up with {}: hold it down or shorten the boom." if low < 0 else "Every post stays pressed, at least {}.", ((abs(low), "N"),)),
         (Remedy("counter", Words("Hang {} behind the trolley", ((_counter(rig), "kg"),)), (("boom.counter", _counter(rig)),)),) if low < 0 and _counter(rig) <= 20 else (),
@@ -142,20 +153,20 @@ def strength_figures(context: Context, rig: Gantry, report: Report, track: np.nd
     m = rig.bridge.material
     allowed = m.allowed(safety_class("D").strength(m.family))
     stress = HANDS * float(worst.bending.max()) * m.E * (rig.bridge.depth / 2) / rig.bridge.eiy
-    report.add(by_method("rig.stress", "Stress in the bridge", stress, "Pa", "rig", "moment times E times half depth over EI, 1.5 for hand moves", given, source="statics 2, 9"))
-    report.findings.append(Finding(
+    tell.add(by_method("rig.stress", "Stress in the bridge", stress, "Pa", "rig", "moment times E times half depth over EI, 1.5 for hand moves", given, source="statics 2, 9"))
+    tell.findings.append(Finding(
         "rig.strong", "Strength of the bridge", STRUCTURE, judge(stress, allowed, "at_most", STRUCTURE), stress, allowed, "at_most", "Pa", "bridge.section", "rig",
         Words("The bridge works at {} of {} allowed overhead; it fails this way: " + m.fails + ".", ((stress, "Pa"), (allowed, "Pa"))), stiff if stress > 0.8 * allowed else (),
     ))  # fmt: skip
-    _overhead(context, rig, report)
+    tell.take(_overhead(design, rig))
+    return tell.told()
 
 
-def distance(context: Context) -> float:
+def distance(design: Design, move: Move, subject: Thing | None) -> float:
     """Distance at which the picture is judged [m]."""
-    thing = next((t for t in context.stage.things if t.id == context.shot.target), None)
-    height = context.number("runway.height") - context.number("camera.drop")
-    if context.shot.move == "look_down":
-        return max(0.2, height - (thing.at_m[2] + thing.size_m[2] if thing else 0.75))
+    if move.down:
+        height = design.number("runway.height") - design.number("camera.drop")
+        return max(0.2, height - (subject.at_m[2] + subject.size_m[2] if subject else 0.75))
     return 2.0
 
 
@@ -163,17 +174,17 @@ def _counter(rig: Gantry) -> float:
     return math.ceil((rig.payload * rig.longest + rig.boom_line * rig.longest**2 / 2) / max(rig.tail, 0.05) * 2) / 2
 
 
-def _stiffer(context: Context, rig: Gantry) -> tuple[Remedy, ...]:
+def _stiffer(design: Design, rig: Gantry) -> tuple[Remedy, ...]:
     """The lightest stock section at least twice as stiff, a deeper web for boards, a weight against the boom, a stiffer or shorter boom, one post more."""
     found: list[Remedy] = []
-    if context.rig.variant == "boards":
-        deep = round(min(0.4, 1.3 * context.number("board.web")), 3)
+    if design.variant == "boards":
+        deep = round(min(0.4, 1.3 * design.number("board.web")), 3)
         found.append(Remedy("deeper", Words("Web {} high", ((deep, "m"),)), (("board.web", deep),)))
     else:
-        now = context.row("sections", "bridge.section")
+        now = design.row("sections", "bridge.section")
         rows = [
             (b.section().area, b.id, b.name)
-            for b in context.catalogue.sections.values()
+            for b in design.catalogue.sections.values()
             if (b.shape, b.system) == (now.shape, now.system) and b.section().iy >= 1.6 * now.section().iy and b.section().j >= now.section().j
         ]
         if rows:
@@ -182,15 +193,15 @@ def _stiffer(context: Context, rig: Gantry) -> tuple[Remedy, ...]:
     if _counter(rig) <= 20 and _counter(rig) > rig.counter:
         # What hangs behind takes the twist off the bridge.
         found.append(Remedy("counter", Words("Hang {} behind the trolley", ((_counter(rig), "kg"),)), (("boom.counter", _counter(rig)),)))
-    now = context.row("sections", "boom.section")
+    now = design.row("sections", "boom.section")
     booms = [
         (b.section().area, b.id, b.name)
-        for b in context.catalogue.sections.values()
+        for b in design.catalogue.sections.values()
         if (b.shape, b.material, b.system) == (now.shape, now.material, now.system) and b.section().iy >= 1.9 * now.section().iy
     ]
     if booms:
         found.append(Remedy("boom", Words(f"Boom of {min(booms)[2][:1].lower()}{min(booms)[2][1:]}"), (("boom.section", min(booms)[1]),)))
-    shorter = round(max(context.number("boom.out"), 0.8 * rig.longest), 2)
+    shorter = round(max(design.number("boom.out"), 0.8 * rig.longest), 2)
     if shorter < rig.longest - 0.01:
         found.append(Remedy("shorter", Words("Boom out to {} at most", ((shorter, "m"),)), (("boom.longest", shorter),)))
     if len(rig.posts) < 6:
@@ -198,19 +209,21 @@ def _stiffer(context: Context, rig: Gantry) -> tuple[Remedy, ...]:
     return tuple(found)
 
 
-def _overhead(context: Context, rig: Gantry, report: Report) -> None:
+def _overhead(design: Design, rig: Gantry) -> Told:
     """People below, the tether, the general caution."""
-    if context.text("below") == "people" or context.text("safety") == "E":
-        report.findings.append(
+    tell = Teller()
+    if design.text("below") == "people" or design.text("safety") == "E":
+        tell.findings.append(
             Finding("balance.refused", "Not designed here", PEOPLE, STOP, 1.0, 0.0, "at_most", "count", "below", "balance", Words("Nothing designed here hangs over people."))
         )
     hangs = rig.payload + rig.boom_mass(rig.longest) + rig.trolley + rig.counter
-    report.findings.append(Finding("balance.caution", "Overhead rigging", PEOPLE, WATCH, hangs, 0.0, "at_most", "kg", "below", "balance", Words(
+    tell.findings.append(Finding("balance.caution", "Overhead rigging", PEOPLE, WATCH, hangs, 0.0, "at_most", "kg", "below", "balance", Words(
         "{} hang overhead: braced posts, end stops, a tether, nothing over people; a licensed or competent person decides.", ((hangs, "kg"),))))  # fmt: skip
     mass = rig.payload
-    peak = overhead.tether_peak(mass, context.number("tether.slack"), context.number("tether.stiffness"))
-    given = (Given("m", mass, "kg", "camera kit", "kit"), context.given("h", "tether.slack", "slack", "m"), context.given("k", "tether.stiffness", "stiffness", "N/m"))
-    report.add(
+    peak = overhead.tether_peak(mass, design.number("tether.slack"), design.number("tether.stiffness"))
+    given = (Given("m", mass, "kg", "camera kit", "kit"), design.given("h", "tether.slack", "slack", "m"), design.given("k", "tether.stiffness", "stiffness", "N/m"))
+    tell.add(
         by_method("balance.tether", "Tether catches with", peak, "N", "balance", "energy of the fall, nothing lost", given, source="statics 8.4"),
         by_method("balance.tether_rated", "Ask a tether rated", overhead.tether_rating(mass, peak), "N", "balance", "the larger of ten times the weight and one and a half of the peak", given, source="statics 8.4"),
     )  # fmt: skip
+    return tell.told()

@@ -88,4 +88,4 @@ PARAMETERS: tuple[Parameter, ...] = (
     Choice("safety", "If it fails", _SAFETY, "C", "Room and people", "sets the factors on strength and tipping"),
 )  # fmt: skip
 
-DECLARED = Declared(id="jib", name="Jib", variants=VARIANTS, parameters=PARAMETERS, usual=USUAL)
+DECLARED = Declared(home=__package__ or "", id="jib", name="Jib", variants=VARIANTS, parameters=PARAMETERS, usual=USUAL)

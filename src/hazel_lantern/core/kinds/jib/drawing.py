@@ -8,39 +8,38 @@ import numpy as np
 
 from hazel_lantern.core import sketch as sk
 from hazel_lantern.core.finding import Words
-from hazel_lantern.core.kinds.base import Context, Report
-from hazel_lantern.core.kinds.jib import model
+from hazel_lantern.core.kinds.base import Carried, Design, Path
 from hazel_lantern.core.kinds.jib.design import HANGING
 from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_BARS, BY_CABLE, BY_MOTOR, HOOK, LEVEL, WEIGHTS, Jib
 from hazel_lantern.core.kinds.props import CIRCLE, PERSON, camera_side, person, person_above
 from hazel_lantern.core.optics.lens import angle_of_view
 from hazel_lantern.core.sketch import GHOST, LOADS, SWEEP, Arrow, Item, Note, Ring, Shape, Size, Sketch, Stroke, box_outline, handle
 from hazel_lantern.core.units import GRAVITY
+from hazel_lantern.core.wanted import Move, Optics
 
 
-def draw(context: Context, jib: Jib, report: Report, pose: np.ndarray, view: str) -> Sketch:
+def draw(design: Design, kit: Carried, move: Move, optics: Optics, jib: Jib, path: Path, pose: np.ndarray, view: str) -> Sketch:
     """The rig at a pose (arm angle, slew angle) seen from the side or from above."""
-    return _above(context, jib, report, pose) if view == "above" else _side(context, jib, report, pose)
+    return _above(design, kit, optics, jib, pose) if view == "above" else _side(design, kit, move, optics, jib, path.at(np.linspace(0, 1, 21))[:, 0], pose)
 
 
 def _pair(point: np.ndarray) -> tuple[float, float]:
     return float(point[0]), float(point[1])
 
 
-def _side(context: Context, jib: Jib, report: Report, pose: np.ndarray) -> Sketch:
+def _side(design: Design, kit: Carried, move: Move, optics: Optics, jib: Jib, shot: np.ndarray, pose: np.ndarray) -> Sketch:
     angle = float(pose[0])
-    shot = model.path(context, jib, np.linspace(0, 1, 21))[:, 0]
     items: list[Item] = [*person(-jib.rear - 0.55)]
     for ghost in (shot[0], shot[-1]):
         if abs(ghost - angle) > 0.02:
-            items += _arm(context, jib, float(ghost), ghost=True)
+            items += _arm(design, kit, jib, float(ghost), ghost=True)
     sweep = np.linspace(jib.limits.low, jib.limits.high, 37)
     items.append(Stroke(_lens_path(jib, sweep), "sweep", dash=True, layer=SWEEP))
     items.append(Stroke(_lens_path(jib, np.linspace(shot[0], shot[-1], 25)), "path", dash=True))
-    items += _wedge(context, jib, angle)
-    items += _stand_side(context, jib)
-    items += _arm(context, jib, angle, ghost=False)
-    items += _sizes(context, jib, angle, shot)
+    items += _wedge(optics, jib, angle)
+    items += _stand_side(design, jib)
+    items += _arm(design, kit, jib, angle, ghost=False)
+    items += _sizes(design, move, jib, angle, shot)
     items += _loads(jib, angle)
     top = max(PERSON, float(jib.lens_height(jib.limits.high)), float(jib.lens_height(shot).max())) + 0.25
     left = min(-jib.rear - 0.9, float(jib.feet[:, 0].min()) - 0.15)
@@ -52,33 +51,33 @@ def _lens_path(jib: Jib, angles: np.ndarray) -> np.ndarray:
     return np.column_stack([jib.front * np.cos(angles) + jib.lens[0], jib.lens_height(angles)])
 
 
-def _arm(context: Context, jib: Jib, angle: float, *, ghost: bool) -> list[Item]:
+def _arm(design: Design, kit: Carried, jib: Jib, angle: float, *, ghost: bool) -> list[Item]:
     layer = GHOST if ghost else sk.BODY
     lower, upper = jib.pivots()
     pin, head = jib.heads(angle)
     along = np.array([math.cos(angle), math.sin(angle)])
     square = np.array([-along[1], along[0]])
-    end = context.number("arm.end")
+    end = design.number("arm.end")
     tilt = float(jib.tilts(angle))
     up = np.array([-math.sin(tilt), math.cos(tilt)])
     ahead = np.array([up[1], -up[0]])
     mount = pin + ahead * jib.mount[0] + up * jib.mount[1]
     items: list[Item] = []
     if jib.level == BY_BARS:
-        items.append(Shape(box_outline(_pair(upper - along * end), _pair(head + along * end), jib.bar.depth), context.catalogue.materials[jib.bar.material].fill, layer))
+        items.append(Shape(box_outline(_pair(upper - along * end), _pair(head + along * end), jib.bar.depth), design.catalogue.materials[jib.bar.material].fill, layer))
     if jib.level == BY_CABLE:
         for sign in (1.0, -1.0):
             items.append(Stroke(np.array([lower + sign * jib.cable.post * square, pin + sign * jib.cable.head * square]), "rope", jib.cable.rope.d, layer=layer))
     if jib.mast > 0:
         top = lower + jib.mast * square
         items += [
-            Stroke(np.array([lower - along * jib.rear, top, pin]), "rope", context.row("ropes", "stay.rope").d, layer=layer),
+            Stroke(np.array([lower - along * jib.rear, top, pin]), "rope", design.row("ropes", "stay.rope").d, layer=layer),
             Stroke(np.array([lower, top]), "steel", 0.012, layer=layer),
         ]
     items.append(Shape(box_outline(_pair(lower - along * (jib.rear + end)), _pair(pin + along * end), jib.arm.depth), jib.arm_material.fill, layer))
-    joint = context.number("arm.joint")
+    joint = design.number("arm.joint")
     if 0 < joint < jib.front:
-        middle, half = lower + along * joint, along * context.number("arm.sleeve") / 2
+        middle, half = lower + along * joint, along * design.number("arm.sleeve") / 2
         items.append(Shape(box_outline(_pair(middle - half), _pair(middle + half), jib.arm.depth * 1.25), "steel", layer))
     if jib.level == BY_CABLE:
         items += [Shape(CIRCLE * radius + at, "wood", layer) for radius, at in ((jib.cable.post, lower), (jib.cable.head, pin))]
@@ -86,10 +85,10 @@ def _arm(context: Context, jib: Jib, angle: float, *, ghost: bool) -> list[Item]
     items += [Stroke(np.array([foot, head]), "steel", jib.upright.depth, layer=layer), Stroke(np.array([head, mount]), "steel", jib.upright.depth * 0.8, layer=layer)]
     if jib.level == BY_MOTOR:
         items.append(Shape(CIRCLE * 0.05 + pin, "camera", layer))
-    items += camera_side(mount, ahead, up, context.kit.lens_at_m, layer)
-    weights = lower - along * context.number("weights.place") + square * context.number("weights.above")
-    if context.several("weights.hung"):
-        hanging = context.text("weights.carried") == HANGING
+    items += camera_side(mount, ahead, up, kit.lens_at_m, layer)
+    weights = lower - along * design.number("weights.place") + square * design.number("weights.above")
+    if design.several("weights.hung"):
+        hanging = design.text("weights.carried") == HANGING
         centre = weights - (0.0, HOOK + jib.plate_radius) if hanging else weights
         if hanging:
             items.append(Stroke(np.array([weights, centre]), "steel", 0.008, layer=layer))
@@ -100,7 +99,7 @@ def _arm(context: Context, jib: Jib, angle: float, *, ghost: bool) -> list[Item]
     return items
 
 
-def _stand_side(context: Context, jib: Jib) -> list[Item]:
+def _stand_side(design: Design, jib: Jib) -> list[Item]:
     lower = jib.pivots()[0]
     top = lower + jib.up * jib.crown
     foot = top - jib.up * jib.post_length
@@ -115,28 +114,28 @@ def _stand_side(context: Context, jib: Jib) -> list[Item]:
         hub = column[1] + (0, 0.1)
     for x in jib.feet[:, 0]:
         items.append(Stroke(np.array([hub, (x, 0.015)]), "wood" if jib.stand.shape == "post" else "steel", 0.032))
-    if context.number("ballast.mass") > 0:
+    if design.number("ballast.mass") > 0:
         items += [Stroke(np.array([hub, (hub[0], 0.34)]), "rope"), Shape(CIRCLE * (0.1, 0.13) + (hub[0], 0.22), "weight")]
-    fill = context.catalogue.materials[jib.post.material].fill
+    fill = design.catalogue.materials[jib.post.material].fill
     thick = max(0.008, jib.pan.height)
     turns_on = box_outline((float(foot[0]), float(foot[1]) - thick), _pair(foot), 0.14)
     items += [Shape(turns_on, "steel"), Shape(box_outline(_pair(foot), _pair(top), jib.post.depth), fill)]
     return items
 
 
-def _wedge(context: Context, jib: Jib, angle: float) -> list[Item]:
-    half = angle_of_view(context.shot.sensor_height_m, context.shot.focal_m) / 2
+def _wedge(optics: Optics, jib: Jib, angle: float) -> list[Item]:
+    half = angle_of_view(optics.sensor_height_m, optics.focal_m) / 2
     eye = np.array([jib.front * math.cos(angle) + jib.lens[0], float(jib.lens_height(angle))])
     far = 6.0
     return [Shape(np.array([eye, eye + far * np.array([math.cos(half), math.sin(half)]), eye + far * np.array([math.cos(half), -math.sin(half)])]), "view")]
 
 
-def _sizes(context: Context, jib: Jib, angle: float, shot: np.ndarray) -> list[Item]:
+def _sizes(design: Design, move: Move, jib: Jib, angle: float, shot: np.ndarray) -> list[Item]:
     lower, upper = jib.pivots()
     pin, _ = jib.heads(angle)
     along = np.array([math.cos(angle), math.sin(angle)])
     square = np.array([-along[1], along[0]])
-    weights = lower - along * context.number("weights.place") + square * context.number("weights.above")
+    weights = lower - along * design.number("weights.place") + square * design.number("weights.above")
     rear = lower - along * jib.rear
     start, end = float(jib.lens_height(shot[0])), float(jib.lens_height(shot[-1]))
     right = jib.front + jib.lens[0] + 0.5
@@ -144,15 +143,15 @@ def _sizes(context: Context, jib: Jib, angle: float, shot: np.ndarray) -> list[I
     return [
         Size(_pair(lower), _pair(pin), -0.16, jib.front, "m", "arm.front"),
         Size(_pair(rear), _pair(lower), -0.30, jib.rear, "m", "arm.rear"),
-        Size(_pair(weights), _pair(lower), 0.20, context.number("weights.place"), "m", "weights.place"),
+        Size(_pair(weights), _pair(lower), 0.20, design.number("weights.place"), "m", "weights.place"),
         Size((-jib.rear - 0.22, 0.0), (-jib.rear - 0.22, jib.height), 0.0, jib.height, "m", "pivot.height"),
         Size((right, min(start, end)), (right, max(start, end)), 0.0, abs(end - start), "m", "", "rise"),
-        Size((right + 0.25, 0.0), (right + 0.25, start), 0.0, context.shot.start_height_m, "m", "shot.start", "start"),
-        Size((right + 0.5, 0.0), (right + 0.5, end), 0.0, context.shot.end_height_m, "m", "shot.end", "end"),
+        Size((right + 0.25, 0.0), (right + 0.25, start), 0.0, move.start_height_m, "m", "shot.start", "start"),
+        Size((right + 0.5, 0.0), (right + 0.5, end), 0.0, move.end_height_m, "m", "shot.end", "end"),
         handle("shot.start", _pair(_lens_path(jib, shot[:1])[0]), (0.0, 1.0)),
         handle("shot.end", _pair(_lens_path(jib, shot[-1:])[0]), (0.0, 1.0)),
         *((Size(_pair(lower), _pair(upper), 0.17, jib.spacing, "m", "pivot.spacing"),) if jib.level == BY_BARS else ()),
-        Size((0.0, -0.05), (foot, -0.05), 0.0, abs(foot), "m", "") if abs(abs(foot) - context.number("stand.radius")) > 1e-6
+        Size((0.0, -0.05), (foot, -0.05), 0.0, abs(foot), "m", "") if abs(abs(foot) - design.number("stand.radius")) > 1e-6
         else Size((0.0, -0.05), (foot, -0.05), 0.0, abs(foot), "m", "stand.radius"),
         handle("arm.front", _pair(pin), _pair(along)),
         handle("arm.rear", _pair(rear), _pair(-along)),
@@ -176,12 +175,12 @@ def _loads(jib: Jib, angle: float) -> list[Item]:
     return items
 
 
-def _above(context: Context, jib: Jib, report: Report, pose: np.ndarray) -> Sketch:
+def _above(design: Design, kit: Carried, optics: Optics, jib: Jib, pose: np.ndarray) -> Sketch:
     angle, slew = float(pose[0]), float(pose[1])
     turn = np.array([[math.cos(slew), math.sin(slew)], [-math.sin(slew), math.cos(slew)]])
     reach = jib.front + jib.lens[0]
     tail = jib.rear + jib.weights_radius
-    half = angle_of_view(context.shot.sensor_width_m, context.shot.focal_m) / 2
+    half = angle_of_view(optics.sensor_width_m, optics.focal_m) / 2
     eye = np.array([jib.front * math.cos(angle) + jib.lens[0], 0.0])
     wedge = np.array([eye, eye + 7 * np.array([math.cos(half), math.sin(half)]), eye + 7 * np.array([math.cos(half), -math.sin(half)])])
     items: list[Item] = [
@@ -197,18 +196,18 @@ def _above(context: Context, jib: Jib, report: Report, pose: np.ndarray) -> Sket
         return Shape(box_outline((a, aside), (b, aside), width) @ turn, role)
 
     items.append(bar(-jib.rear * cos, jib.front * cos, jib.arm.width * jib.bars, jib.arm_material.fill))
-    items.append(bar(-jib.post.depth / 2, jib.post.depth / 2, 2 * jib.post.width + jib.arm.width * jib.bars + 0.006, context.catalogue.materials[jib.post.material].fill))
+    items.append(bar(-jib.post.depth / 2, jib.post.depth / 2, 2 * jib.post.width + jib.arm.width * jib.bars + 0.006, design.catalogue.materials[jib.post.material].fill))
     if jib.hung:
-        at, thick = -context.number("weights.place") * cos, 0.03 + 0.012 * len(context.several("weights.hung"))
+        at, thick = -design.number("weights.place") * cos, 0.03 + 0.012 * len(design.several("weights.hung"))
         items.append(bar(at - jib.weights_radius * 0.9, at + jib.weights_radius * 0.9, 2 * thick, "weight"))
-    mount = jib.front * cos + context.number("head.ahead")
-    items += [bar(mount - 0.07, mount + 0.05, 0.13, "camera"), bar(mount + 0.05, mount + context.kit.lens_at_m[0] + 0.02, 0.07, "lens")]
+    mount = jib.front * cos + design.number("head.ahead")
+    items += [bar(mount - 0.07, mount + 0.05, 0.13, "camera"), bar(mount + 0.05, mount + kit.lens_at_m[0] + 0.02, 0.07, "lens")]
     stands = np.array([-tail - 0.38, 0.35]) @ turn
     items += [*person_above(_pair(stands)), Ring((0.0, 0.0), 0.03)]
     corner = jib.feet[int(np.argmax(jib.feet[:, 1]))]
     items += [
         Size((0.0, 0.0), (0.0, -reach), 0.0, reach, "m", "", "clear all round"),
-        Size((0.0, 0.0), _pair(corner), 0.0, context.number("stand.radius"), "m", "stand.radius"),
+        Size((0.0, 0.0), _pair(corner), 0.0, design.number("stand.radius"), "m", "stand.radius"),
         handle("stand.radius", _pair(corner), _pair(corner / np.linalg.norm(corner))),
     ]  # fmt: skip
     box = reach + 0.3

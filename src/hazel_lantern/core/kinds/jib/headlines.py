@@ -3,21 +3,21 @@
 from __future__ import annotations
 
 from hazel_lantern.core.finding import Words
-from hazel_lantern.core.kinds.base import Context, Report
+from hazel_lantern.core.kinds.base import Design, Figures, Owned
 from hazel_lantern.core.kinds.jib.design import VARIANTS
+from hazel_lantern.core.wanted import Move, Optics
 
 
-def headlines(context: Context, report: Report) -> dict[str, Words]:
+def headlines(design: Design, owned: Owned, move: Move, optics: Optics, figures: Figures) -> dict[str, Words]:
     """Words by station; figures that could not be worked out are left out."""
-    shot, number = context.shot, context.number
+    number = design.number
     found = {
-        "shot": Words("{} → {} in {}, {}", ((shot.start_height_m, "m"), (shot.end_height_m, "m"), (shot.duration_s, "s"), (shot.focal_m, "m:lens"))),
-        "rig": Words(dict(VARIANTS)[context.rig.variant].lower() + ", {} : {}", ((number("arm.front"), "m"), (number("arm.rear"), "m"))),
+        "shot": Words("{} → {} in {}, {}", ((move.start_height_m, "m"), (move.end_height_m, "m"), (move.duration_s, "s"), (optics.focal_m, "m:lens"))),
+        "rig": Words(dict(VARIANTS)[design.variant].lower() + ", {} : {}", ((number("arm.front"), "m"), (number("arm.rear"), "m"))),
         "balance": Words("cannot be worked out"),
         "build": Words("nothing to cut yet"),
     }
-    figures = report.figures
-    hung = sum(dict(context.owned)[key].mass for key in context.several("weights.hung") if key in dict(context.owned))
+    hung = sum(dict(owned)[key].mass for key in design.several("weights.hung") if key in dict(owned))
     if "balance.stays_from" in figures:
         spans = ((hung, "kg"), (figures["balance.stays_from"].value, "rad"), (figures["balance.stays_to"].value, "rad"))
         found["balance"] = Words("{} rear, stays {} to {}", spans)

@@ -4,34 +4,34 @@ from __future__ import annotations
 
 from hazel_lantern.core.errors import InfeasibleError, InputError
 from hazel_lantern.core.finding import Words
-from hazel_lantern.core.kinds.base import Context, OtherKit, School, Swap
+from hazel_lantern.core.kinds.base import Carried, Design, OtherKit, Owned, School, Swap
 from hazel_lantern.core.kinds.jib.design import BARS, CABLE, HANGING, HOLES, ONE, PAIR, PLAIN, SLOT
 from hazel_lantern.core.kinds.jib.hang import rack
 from hazel_lantern.core.kinds.jib.model import BY_MOTOR, LEAST, Jib
 
 
-def swaps(context: Context, jib: Jib) -> tuple[Swap, ...]:
+def swaps(design: Design, kit: Carried, owned: Owned, others: tuple[OtherKit, ...], jib: Jib) -> tuple[Swap, ...]:
     """For each other kit of the project: how far to slide, or what to hang instead."""
-    return tuple(_swap(context, jib, kit) for kit in context.other_kits)
+    return tuple(_swap(design, kit, owned, jib, other) for other in others)
 
 
-def _swap(context: Context, jib: Jib, kit: OtherKit) -> Swap:
-    now = jib.mass_of("camera kit") * (jib.front + (_ahead(jib, float(context.payload.cg[0]))))
-    front = jib.front_moment - now + kit.mass * (jib.front + _ahead(jib, kit.ahead))
-    mass, place = jib.hung + context.number("weights.holder"), context.number("weights.place")
-    near, rear = context.number("weights.nearest"), context.number("arm.rear")
+def _swap(design: Design, kit: Carried, owned: Owned, jib: Jib, other: OtherKit) -> Swap:
+    now = jib.mass_of("camera kit") * (jib.front + (_ahead(jib, float(kit.payload.cg[0]))))
+    front = jib.front_moment - now + other.mass * (jib.front + _ahead(jib, other.ahead))
+    mass, place = jib.hung + design.number("weights.holder"), design.number("weights.place")
+    near, rear = design.number("weights.nearest"), design.number("arm.rear")
     target = front / mass if mass >= LEAST else 0.0
-    if jib.hung > 0 and near <= target <= rear and context.text("weights.carried") != HOLES:
+    if jib.hung > 0 and near <= target <= rear and design.text("weights.carried") != HOLES:
         moved, more = target - place, (front / place) - mass
         words = Words("slide the weights {} " + ("out" if moved > 0 else "in") + (", or hang {} more" if more > 0 else ", or take {} off"), ((abs(moved), "m"), (abs(more), "kg")))
-        return Swap(kit.id, words, (("kit", kit.id), ("weights.place", round(target, 4))))
+        return Swap(other.id, words, (("kit", other.id), ("weights.place", round(target, 4))))
     try:
-        changes = rack(context, front)
+        changes = rack(design, owned, front)
     except (InfeasibleError, InputError) as error:
-        return Swap(kit.id, Words(str(error).replace("{", "(").replace("}", ")")), ())
+        return Swap(other.id, Words(str(error).replace("{", "(").replace("}", ")")), ())
     hung, at = changes[0][1], changes[1][1]
-    owned = dict(context.owned)
-    return Swap(kit.id, Words("hang {} at {}", ((float(sum(owned[key].mass for key in hung)), "kg"), (at, "m"))), (("kit", kit.id), *changes))
+    weights = dict(owned)
+    return Swap(other.id, Words("hang {} at {}", ((float(sum(weights[key].mass for key in hung)), "kg"), (at, "m"))), (("kit", other.id), *changes))
 
 
 def _ahead(jib: Jib, kit_ahead: float) -> float:
@@ -39,21 +39,21 @@ def _ahead(jib: Jib, kit_ahead: float) -> float:
     return jib.mount[0] + kit_ahead if jib.level == BY_MOTOR else 0.0
 
 
-def loading(context: Context, jib: Jib) -> tuple[Words, ...]:
+def loading(design: Design, owned: Owned, jib: Jib) -> tuple[Words, ...]:
     """The steps of loading the arm; it is unloaded backwards."""
-    owned = dict(context.owned)
-    plates = sorted((owned[key] for key in context.several("weights.hung")), key=lambda plate: plate.mass)
-    strap = context.number("park.lever")
-    steps = [Words("Set the stand level, feet {} from the centre, and lock it", ((context.number("stand.radius"), "m"),))]
-    if context.number("ballast.mass") > 0:
-        steps.append(Words("Hang {} of ballast below the hub, clear of the ground", ((context.number("ballast.mass"), "kg"),)))
+    weights = dict(owned)
+    plates = sorted((weights[key] for key in design.several("weights.hung")), key=lambda plate: plate.mass)
+    strap = design.number("park.lever")
+    steps = [Words("Set the stand level, feet {} from the centre, and lock it", ((design.number("stand.radius"), "m"),))]
+    if design.number("ballast.mass") > 0:
+        steps.append(Words("Hang {} of ballast below the hub, clear of the ground", ((design.number("ballast.mass"), "kg"),)))
     steps += [
         Words("Strap the arm down {} ahead of the pivot; nobody under either end", ((strap, "m"),)),
         Words("Head and camera on, {}, with their safety leash", ((jib.head_mass, "kg"),)),
     ]
     if plates:
         template = "Hang the weights, smallest first: " + ", ".join("{}" for _ in plates) + "; pin them at {}"
-        steps.append(Words(template, (*((plate.mass, "kg") for plate in plates), (context.number("weights.place"), "m"))))
+        steps.append(Words(template, (*((plate.mass, "kg") for plate in plates), (design.number("weights.place"), "m"))))
     steps += [
         Words("One hand on the arm, loosen the strap; let go only when it stays"),
         Words("To unload go backwards: strap first, then the weights, the camera last"),

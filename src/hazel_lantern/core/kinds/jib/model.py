@@ -9,11 +9,11 @@ from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Bar, Bearing, Bolt, Grade, Material, Rope, Stand, Turntable
 from hazel_lantern.core.errors import GeometryError, InputError
-from hazel_lantern.core.kinds.base import Context, Laid, Member, Members, Model
+from hazel_lantern.core.kinds.base import Asked, Carried, Design, Laid, Member, Members, Owned, Poses
 from hazel_lantern.core.kinds.jib.design import CABLE, HANGING, PAIR, WITH_BAR
 from hazel_lantern.core.mechanics import balance, linkage
 from hazel_lantern.core.mechanics.sections import Section
-from hazel_lantern.core.motion.profiles import eased
+from hazel_lantern.core.mechanics.track import Frames, headed, pitched
 from hazel_lantern.core.units import GRAVITY
 
 ARM, BAR, LEVEL, TURNING, FIXED = "arm", "bar", "level", "turning", "fixed"
@@ -49,7 +49,7 @@ class Cable(Struct, frozen=True):
     adjusted: float
 
 
-class Jib(Model, frozen=True):
+class Jib(Struct, frozen=True):
     """Sizes in metres, chosen rows, bodies, and the arm's usable angles. `level` says what keeps the camera level; `bars` how many make the arm."""
 
     level: str
@@ -80,6 +80,7 @@ class Jib(Model, frozen=True):
     feet: np.ndarray
     bodies: tuple[Body, ...]
     hung: float
+    place: float
     plate_radius: float
     weights_radius: float
     limits: linkage.Limits
@@ -161,13 +162,13 @@ class Jib(Model, frozen=True):
         return pin, pin + reach * np.stack([-np.sin(tilt), np.cos(tilt)], axis=-1)
 
 
-def build(context: Context) -> Jib:
+def build(design: Design, kit: Carried, owned: Owned) -> Jib:
     """The mechanism of a jib design.
 
     Raises GeometryError when the arm cannot move at all, InputError for unknown rows or contradictory sizes.
     """
-    number, row = context.number, context.row
-    variant = context.rig.variant
+    number, row = design.number, design.row
+    variant = design.variant
     level = BY_BARS if variant in WITH_BAR else BY_CABLE if variant == CABLE else BY_MOTOR
     arm, bar, post, upright = (row("sections", key) for key in ("arm.section", "bar.section", "post.section", "head.section"))
     front, rear = number("arm.front"), number("arm.rear")
@@ -175,15 +176,15 @@ def build(context: Context) -> Jib:
     if front < max(number("head.spacing") if level == BY_BARS else 0.0, 0.1 - number("head.ahead")):
         raise GeometryError("the front arm is shorter than the head it carries")
     bolt, bearing = row("bolts", "pin.bolt"), row("bearings", "pivot.bearing")
-    owned = dict(context.owned)
-    for key in context.several("weights.hung"):
-        if key not in owned:
+    weights = dict(owned)
+    for key in design.several("weights.hung"):
+        if key not in weights:
             raise InputError("weights.hung", repr(key), "is not among the weights owned")
-    plates = [owned[key] for key in context.several("weights.hung")]
+    plates = [weights[key] for key in design.several("weights.hung")]
     crown = {BY_BARS: spacing + 0.035, BY_CABLE: number("cable.post_wheel") / 2 + 0.03, BY_MOTOR: 0.05}[level]
-    bodies = _bodies(context, level, crown, sum(plate.mass for plate in plates))
+    bodies = _bodies(design, kit, level, crown, sum(plate.mass for plate in plates))
     plate = max((plate.radius for plate in plates), default=0.03)
-    radius = (2 * plate + HOOK if context.text("weights.carried") == HANGING else plate) + max(0.0, -number("weights.above"))
+    radius = (2 * plate + HOOK if design.text("weights.carried") == HANGING else plate) + max(0.0, -number("weights.above"))
     limits = linkage.jib_limits(
         height, front, number("weights.place"), number("head.low"), radius, number("limit.ground"),
         spacing if level == BY_BARS else None, arm.depth, bar.depth, number("post.lean"), number("limit.bars"),
@@ -193,17 +194,17 @@ def build(context: Context) -> Jib:
         limits = linkage.narrowed(limits, -number("head.tilt_up"), -number("head.tilt_down"), "the powered head's own range")
     stand = row("stands", "stand")
     angles = number("stand.turn") + 2 * math.pi * np.arange(stand.legs) / stand.legs
-    lens, mount = context.kit.lens_at_m, (number("head.ahead"), number("head.rise"))
+    lens, mount = kit.lens_at_m, (number("head.ahead"), number("head.rise"))
     along, above = _moments(bodies, front, lambda body: True)
     # A motor that holds the head level hands its moment to the arm; a bar or cable hands it to the post.
     held = sum(b.mass * b.along for b in bodies if b.frame == LEVEL) if level == BY_MOTOR else 0.0
     cable = Cable(row("ropes", "cable.rope"), number("cable.post_wheel") / 2, number("cable.head_wheel") / 2, number("cable.tension"), number("cable.adjust"))
     jib = Jib(
-        level, front, rear, front + number("bar.longer"), spacing, number("head.spacing"), crown, number("post.length"), height, number("post.lean"), 2 if context.text("arm.made") == PAIR else 1,
-        arm, bar, post, upright, arm.section(), bar.section(), context.catalogue.materials[arm.material], bolt, row("grades", "pin.grade"), bearing, stand,
+        level, front, rear, front + number("bar.longer"), spacing, number("head.spacing"), crown, number("post.length"), height, number("post.lean"), 2 if design.text("arm.made") == PAIR else 1,
+        arm, bar, post, upright, arm.section(), bar.section(), design.catalogue.materials[arm.material], bolt, row("grades", "pin.grade"), bearing, stand,
         row("turntables", "pan.bearing"), cable, number("stay.mast"), number("stand.radius") * np.column_stack([np.cos(angles), np.sin(angles)]),
-        bodies, sum(plate.mass for plate in plates), plate, radius, limits, (mount[0] + lens[0], mount[1] + lens[2]), mount,
-        balance.Arm(along, above, friction(context, level, bodies, bearing, bolt), held), _moments(bodies, front, lambda body: body.name not in WEIGHTS)[0] + held,
+        bodies, sum(plate.mass for plate in plates), number("weights.place"), plate, radius, limits, (mount[0] + lens[0], mount[1] + lens[2]), mount,
+        balance.Arm(along, above, friction(design, level, bodies, bearing, bolt), held), _moments(bodies, front, lambda body: body.name not in WEIGHTS)[0] + held,
     )  # fmt: skip
     turned = jib.tilts(np.array([limits.low, limits.high])) - jib.lean
     if level == BY_BARS and float(np.abs(turned).max()) > CROSSED:
@@ -211,14 +212,14 @@ def build(context: Context) -> Jib:
     return jib
 
 
-def _bodies(context: Context, level: str, crown: float, hung: float) -> tuple[Body, ...]:
+def _bodies(design: Design, kit: Carried, level: str, crown: float, hung: float) -> tuple[Body, ...]:
     """Every rigid mass of a design, in its own frame."""
-    number, row, stuff = context.number, context.row, context.catalogue.materials
+    number, row, stuff = design.number, design.row, design.catalogue.materials
     stand, pan = row("stands", "stand"), row("turntables", "pan.bearing")
     front, rear, end, height = number("arm.front"), number("arm.rear"), number("arm.end"), number("pivot.height")
     upper, spacing = front + number("bar.longer"), number("head.spacing")
     ahead, rise, cheeks = number("head.ahead"), number("head.rise"), number("post.length")
-    cg = context.payload.cg
+    cg = kit.payload.cg
 
     def line(key: str) -> float:
         piece = row("sections", key)
@@ -226,9 +227,9 @@ def _bodies(context: Context, level: str, crown: float, hung: float) -> tuple[Bo
 
     weights_at = (-number("weights.place"), number("weights.above"))
     upright = (spacing if level == BY_BARS else 0.0) + max(0.0, rise) + 2 * end
-    arms = 2 if context.text("arm.made") == PAIR else 1
+    arms = 2 if design.text("arm.made") == PAIR else 1
     found = [
-        Body("camera kit", context.payload.mass, LEVEL, ahead + float(cg[0]), rise + float(cg[2])),
+        Body("camera kit", kit.payload.mass, LEVEL, ahead + float(cg[0]), rise + float(cg[2])),
         Body("head", number("head.mass"), LEVEL, ahead, rise),
         Body("head uprights", 2 * upright * line("head.section"), LEVEL, 0.0, spacing / 2 if level == BY_BARS else rise / 2),
         Body("arm", arms * (front + rear + 2 * end) * line("arm.section"), ARM, (front - rear) / 2, 0.0),
@@ -246,7 +247,7 @@ def _bodies(context: Context, level: str, crown: float, hung: float) -> tuple[Bo
         found.append(Body("sleeve", arms * number("arm.sleeve") * line("arm.section"), ARM, number("arm.joint"), 0.0))
     mast = number("stay.mast")
     if mast > 0:
-        rod = context.catalogue.sections[MAST]
+        rod = design.catalogue.sections[MAST]
         found += [
             Body("stay mast", mast * rod.section().area * stuff[rod.material].density, ARM, 0.0, mast / 2),
             Body("stay cable", (math.hypot(front, mast) + math.hypot(rear, mast)) * row("ropes", "stay.rope").density, ARM, (front - rear) / 2, mast / 2),
@@ -262,12 +263,12 @@ def _bodies(context: Context, level: str, crown: float, hung: float) -> tuple[Bo
 FACES = {BY_BARS: 8, BY_CABLE: 4, BY_MOTOR: 2}
 
 
-def friction(context: Context, level: str, bodies: tuple[Body, ...], bearing: Bearing, bolt: Bolt) -> float:
+def friction(design: Design, level: str, bodies: tuple[Body, ...], bearing: Bearing, bolt: Bolt) -> float:
     """Friction of the clamped faces, and of the loaded pins in their bores, arm level [N*m]; all pivots turn by the same angle."""
-    washers = FACES[level] * balance.washer_friction(context.number("pivot.clamp"), bearing.mu, bolt.d / 2, bolt.washer_od / 2)
+    washers = FACES[level] * balance.washer_friction(design.number("pivot.clamp"), bearing.mu, bolt.d / 2, bolt.washer_od / 2)
     swung = sum(b.mass for b in bodies if b.frame in (ARM, BAR, LEVEL))
     head = sum(b.mass for b in bodies if b.frame == LEVEL) if level != BY_MOTOR else 0.0
-    pull = 4 * context.number("cable.tension") if level == BY_CABLE else 0.0
+    pull = 4 * design.number("cable.tension") if level == BY_CABLE else 0.0
     return washers + bearing.mu * bolt.d / 2 * (GRAVITY * (swung + head) + pull)
 
 
@@ -278,26 +279,27 @@ def _moments(bodies: tuple[Body, ...], front: float, wanted) -> tuple[float, flo
     return balance.static_moments(np.array([b.mass for b in taken]), np.array(places))
 
 
-def path(context: Context, jib: Jib, u: np.ndarray) -> np.ndarray:
-    """Pose (n, 2), arm and slew angle [rad], at shares u of the shot's rise; the lens height follows the ease.
+def follow(jib: Jib, asked: Asked) -> Poses:
+    """Pose (n, 2), arm and slew angle [rad], that brings the lens to each height wanted.
 
     Where the shot asks for more than the arm can reach, the pose stays at the arm's limit.
     """
-    shot = context.shot
-    heights = shot.start_height_m + (shot.end_height_m - shot.start_height_m) * eased(u, shot.ramp)
-    sine = np.clip((heights - jib.lens[1] - jib.height) / jib.front, -1, 1)
+    # The height of the head pin: the lens sits above it by the mount, and by what the head makes of the kit.
+    sine = np.clip((asked.places[:, 2] - (jib.mount[1] + asked.lens[2]) - jib.height) / jib.front, -1, 1)
     angle = np.clip(np.arcsin(sine), jib.limits.low, jib.limits.high)
-    return np.column_stack([angle, np.zeros_like(angle)])
+    return Poses.of(np.column_stack([angle, np.zeros_like(angle)]))
 
 
-def lens(context: Context, jib: Jib, poses: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    """Places (n, 3) of the lens in the rig frame [m] and the heading of the level head (n,) [rad]."""
+def mount(jib: Jib, poses: np.ndarray) -> Frames:
+    """The mount plate at poses (n, 2): it nods as what keeps it level lets it."""
     angle, slew = poses[:, 0], poses[:, 1]
-    out = jib.front * np.cos(angle) + jib.lens[0]
-    return np.column_stack([out * np.cos(slew), out * np.sin(slew), jib.lens_height(angle)]), slew
+    tilt = jib.tilts(angle)
+    out = jib.front * np.cos(angle) + jib.mount[0] * np.cos(tilt) - jib.mount[1] * np.sin(tilt)
+    up = jib.height + jib.front * np.sin(angle) + jib.mount[0] * np.sin(tilt) + jib.mount[1] * np.cos(tilt)
+    return headed(np.column_stack([out * np.cos(slew), out * np.sin(slew), up]), slew).turned(pitched(tilt))
 
 
-def members(context: Context, jib: Jib, poses: np.ndarray) -> Members:
+def members(jib: Jib, poses: np.ndarray) -> Members:
     """Arm, bar, uprights, weights, post and legs at poses (n, 2)."""
     angle, slew = poses.T
     cos, sin = np.cos(slew), np.sin(slew)
@@ -315,7 +317,7 @@ def members(context: Context, jib: Jib, poses: np.ndarray) -> Members:
         top = lower + jib.mast * np.column_stack([-along[:, 1], along[:, 0]])
         flat += [(Member("stay mast", 0.006), lower, top), (Member("stay cable", 0.003), top, pin), (Member("rear stay", 0.003), top, tail)]
     if jib.hung:
-        weights = lower - along * context.number("weights.place")
+        weights = lower - along * jib.place
         flat.append((Member("weights", jib.weights_radius), weights, weights - (0.0, 0.01)))
     turning, legs = Members.at(len(poses), flat), [(Member("leg", 0.02, False), (0.0, 0.0, 0.3), (x, y, 0.0)) for x, y in jib.feet]
     out, high = np.moveaxis(turning.ends, -1, 0)

@@ -6,15 +6,16 @@ import math
 
 import numpy as np
 
-from hazel_lantern.core.errors import GeometryError, InfeasibleError
+from hazel_lantern.core.errors import InfeasibleError
 from hazel_lantern.core.figure import Curve, Given, by_formula, by_method
 from hazel_lantern.core.finding import BUILD, PEOPLE, PICTURE, STOP, Finding, Remedy, Words, judge
 from hazel_lantern.core.formula import Formula
-from hazel_lantern.core.kinds.base import Context, Report
+from hazel_lantern.core.kinds.base import Asked, Changes, Design, Path
 from hazel_lantern.core.kinds.jib.design import RISER
-from hazel_lantern.core.kinds.jib.levelling import levelling_figures
-from hazel_lantern.core.kinds.jib.model import BY_BARS, Jib, build, path
+from hazel_lantern.core.kinds.jib.model import BY_BARS, Jib
 from hazel_lantern.core.kinds.moving import move_figures
+from hazel_lantern.core.told import Teller, Told
+from hazel_lantern.core.wanted import Move, Optics
 
 RISE = Formula("h_end - h_start")
 ANGLE = Formula("asin((h - z_lens - H)/L)")
@@ -26,66 +27,63 @@ USE_TO = math.radians(50)
 SHORT = 1.2  # metres of arm that a tripod head still carries as a riser
 
 
-def used_angles(context: Context, jib: Jib) -> tuple[float, float]:
+def lens_up(jib: Jib, path: Path) -> float:
+    """How far the lens is above the head pin, as the head holds it for this shot [m]."""
+    return float(jib.mount[1] + path.lens[2])
+
+
+def used_angles(move: Move, path: Path) -> tuple[float, float]:
     """Lowest and highest arm angle of the shot, held inside the arm's limits [rad]."""
-    found = []
-    for height in (context.shot.start_height_m, context.shot.end_height_m):
-        try:
-            angle = jib.angle_for(height)
-        except GeometryError:
-            angle = math.copysign(math.pi / 2, height - jib.height)
-        found.append(min(max(angle, jib.limits.low), jib.limits.high))
-    return min(found), max(found)
+    places = np.array([(0.0, 0.0, height) for height in move.heights])
+    angles = path.follow(path.model, Asked(np.linspace(0.0, 1.0, len(places)), places, places[0], places[-1], path.lens)).q[:, 0]
+    return float(angles.min()), float(angles.max())
 
 
-def shot_figures(context: Context, jib: Jib, report: Report) -> None:
+def shot_figures(design: Design, move: Move, optics: Optics, jib: Jib, used: tuple[float, float], path: Path) -> Told:
     """The move as this arm makes it."""
-    shot_curve(context, jib, report)
-    shot, limits = context.shot, jib.limits
-    start = Given("h_start", shot.start_height_m, "m", "lens at the start", "shot.start")
-    end = Given("h_end", shot.end_height_m, "m", "lens at the end", "shot.end")
-    length, height = context.given("L", "arm.front", "front arm", "m"), context.given("H", "pivot.height", "pivot height", "m")
-    z_lens = Given("z_lens", jib.lens[1], "m", "lens above the head pin", "head.rise")
-    report.add(
+    tell = Teller()
+    limits = jib.limits
+    start = Given("h_start", move.start_height_m, "m", "lens at the start", "shot.start")
+    end = Given("h_end", move.end_height_m, "m", "lens at the end", "shot.end")
+    length, height = design.given("L", "arm.front", "front arm", "m"), design.given("H", "pivot.height", "pivot height", "m")
+    z_lens = Given("z_lens", lens_up(jib, path), "m", "lens above the head pin", "head.rise")
+    u = np.linspace(0, 1, 81)
+    tell.curves["shot.path"] = Curve("shot.path", "Height of the lens over time", u * move.duration_s, jib.lens_height(path.at(u)[:, 0]) - jib.lens[1] + z_lens.value, "s", "m")
+    tell.add(
         by_formula("shot.rise", "Rise", "m", "shot", RISE, (start, end), source="difference of heights", headline=True),
     )  # fmt: skip
-    rise = report.value("shot.rise")
-    move_figures(context, report, abs(rise), "rise", "shot.rise" if rise >= 0 else "")
-    used = []
+    rise = tell.value("shot.rise")
+    tell.take(move_figures(move, optics, abs(rise), "rise", "shot.rise" if rise >= 0 else ""))
+    ends = []
     for key, label, given in (("shot.angle_start", "Arm angle at the start", start), ("shot.angle_end", "Arm angle at the end", end)):
         inputs = (Given("h", given.value, "m", given.label, given.ref), z_lens, height, length)
         try:
-            report.add(by_formula(key, label, "rad", "shot", ANGLE, inputs, source="statics 7.1"))
-            used.append(report.value(key))
+            tell.add(by_formula(key, label, "rad", "shot", ANGLE, inputs, source="statics 7.1"))
+            ends.append(tell.value(key))
         except ValueError:
-            report.findings.append(Finding(
+            tell.findings.append(Finding(
                 f"{key}.reach", "Out of reach", PICTURE, STOP, given.value,
                 float(jib.lens_height(limits.high if given.value > jib.height else limits.low)),
                 "at_most" if given.value > jib.height else "at_least", "m", given.ref, "shot",
                 Words("The arm cannot bring the lens to {} from a pivot at {}.", ((given.value, "m"), (jib.height, "m"))),
-                _reach_remedies(context, jib),
+                _reach_remedies(move, jib, path),
             ))  # fmt: skip
-    if len(used) == 2:
-        _fits(context, jib, report, used)
-    report.add(by_formula("shot.arc", "Swings fore and aft", "m", "shot", ARC, (
-        length, *(Given(s, a, "rad", w) for s, a, w in zip(("theta_a", "theta_b"), used_angles(context, jib), ("lowest angle used", "highest angle used"), strict=True)),
-        Given("flat", 1.0 if used_angles(context, jib)[0] <= 0 <= used_angles(context, jib)[1] else 0.0, "1", "1 when the arm passes level")),
+    if len(ends) == 2:
+        tell.take(_fits(move, jib, path, ends))
+    tell.add(by_formula("shot.arc", "Swings fore and aft", "m", "shot", ARC, (
+        length, *(Given(s, a, "rad", w) for s, a, w in zip(("theta_a", "theta_b"), used, ("lowest angle used", "highest angle used"), strict=True)),
+        Given("flat", 1.0 if used[0] <= 0 <= used[1] else 0.0, "1", "1 when the arm passes level")),
         assumptions=("the head moves on an arc, not a plumb line",), source="statics 7.1"))  # fmt: skip
+    return tell.told()
 
 
-def shot_curve(context: Context, jib: Jib, report: Report) -> None:
-    """Height of the lens over the time of the move, as the arm really makes it."""
-    u = np.linspace(0, 1, 81)
-    heights = jib.lens_height(path(context, jib, u)[:, 0])
-    report.curves["shot.path"] = Curve("shot.path", "Height of the lens over time", u * context.shot.duration_s, heights, "s", "m")
-
-
-def _fits(context: Context, jib: Jib, report: Report, used: list[float]) -> None:
+def _fits(move: Move, jib: Jib, path: Path, ends: list[float]) -> Told:
     """The swing the shot needs against the swing the arm has, at both ends."""
+    tell = Teller()
     limits = jib.limits
     for key, angle, end, limit, stop, ref in (
-        ("shot.low", min(used), "lower", limits.low, limits.low_by, "shot.start"),
-        ("shot.high", max(used), "upper", limits.high, limits.high_by, "shot.end"),
+        ("shot.low", min(ends), "lower", limits.low, limits.low_by, "shot.start"),
+        ("shot.high", max(ends), "upper", limits.high, limits.high_by, "shot.end"),
     ):
         spare = (angle - limit) if end == "lower" else (limit - angle)
         state = STOP if spare < 0 else judge(abs(angle), USE_TO, "at_most", PICTURE, watch_at=1.0)
@@ -94,25 +92,26 @@ def _fits(context: Context, jib: Jib, report: Report, used: list[float]) -> None
         else:
             words = Words("The shot uses {}; " + stop + " would stop the arm at {}.", ((angle, "rad"), (limit, "rad")))
         against, sense = (limit, "at_least" if end == "lower" else "at_most") if spare < 0 else (math.copysign(USE_TO, angle), "at_least" if angle < 0 else "at_most")
-        report.findings.append(Finding(
+        tell.findings.append(Finding(
             key, f"{end.capitalize()} end of the swing", PICTURE, state, angle, against, sense, "rad", ref, "shot", words,
-            () if state == "clear" else _reach_remedies(context, jib),
+            () if state == "clear" else _reach_remedies(move, jib, path),
         ))  # fmt: skip
+    return tell.told()
 
 
-def _sized(context: Context, jib: Jib) -> tuple[float, float]:
+def _sized(move: Move, jib: Jib, path: Path) -> tuple[float, float]:
     """Pivot height midway of the move, within the stand's reach, and an arm that needs at most 44 degrees either way [m]."""
-    shot, post = context.shot, jib.post_length
-    middle = (shot.start_height_m + shot.end_height_m) / 2 - jib.lens[1]
+    post, up = jib.post_length, lens_up(jib, path)
+    middle = (move.start_height_m + move.end_height_m) / 2 - up
     above_stand = post - jib.crown + jib.pan.height
     height = _step(min(max(middle, jib.stand.height_min + above_stand, 0.3), jib.stand.height_max + above_stand, 3.0))
-    reach = max(abs(shot.start_height_m - jib.lens[1] - height), abs(shot.end_height_m - jib.lens[1] - height))
+    reach = max(abs(move.start_height_m - up - height), abs(move.end_height_m - up - height))
     return height, max(0.3, _step(reach / math.sin(math.radians(44)), up=True))
 
 
-def _reach_remedies(context: Context, jib: Jib) -> tuple[Remedy, ...]:
+def _reach_remedies(move: Move, jib: Jib, path: Path) -> tuple[Remedy, ...]:
     """A pivot midway of the move, and an arm long enough for it."""
-    height, front = _sized(context, jib)
+    height, front = _sized(move, jib, path)
     found = []
     if abs(height - jib.height) > 5e-3:
         found.append(Remedy("pivot", Words("Pivot at {}", ((height, "m"),)), (("pivot.height", height),)))
@@ -121,14 +120,13 @@ def _reach_remedies(context: Context, jib: Jib) -> tuple[Remedy, ...]:
     return tuple(found)
 
 
-def size_it(context: Context) -> tuple[tuple[str, object], ...]:
+def size_it(design: Design, move: Move, jib: Jib, path: Path) -> Changes:
     """Arm, rear arm and pivot height for this shot.
 
     Raises InfeasibleError when the shot needs an arm longer than 6 m, or a riser longer than 1.2 m.
     """
-    jib = build(context)
-    height, front = _sized(context, jib)
-    longest = SHORT if context.rig.variant == RISER else 6.0
+    height, front = _sized(move, jib, path)
+    longest = SHORT if design.variant == RISER else 6.0
     if front > longest:
         raise InfeasibleError(f"this rise needs an arm of {front:.2f} m; {longest:g} m is the longest of this construction", longest=longest)
     rear = _step(min(3.0, max(0.37 * front, 0.25)))
@@ -146,17 +144,18 @@ def _step(length: float, step: float = 0.01, *, up: bool = False) -> float:
     return round((math.ceil(length / step - 1e-9) if up else round(length / step)) * step, 6)
 
 
-def rig_figures(context: Context, jib: Jib, report: Report) -> None:
+def rig_figures(design: Design, jib: Jib) -> Told:
     """Reach, heights, travel and what stops the arm."""
+    tell = Teller()
     limits = jib.limits
-    length, height = context.given("L", "arm.front", "front arm", "m"), context.given("H", "pivot.height", "pivot height", "m")
+    length, height = design.given("L", "arm.front", "front arm", "m"), design.given("H", "pivot.height", "pivot height", "m")
     z_lens = Given("z_lens", jib.lens[1], "m", "lens above the head pin", "head.rise")
     stops = "; ".join(f"{name} at {math.degrees(angle):.1f}°" for name, angle in limits.stops)
     for key, label, angle, by in (("rig.angle_low", "Arm swings down to", limits.low, limits.low_by), ("rig.angle_high", "and up to", limits.high, limits.high_by)):
-        report.add(by_method(key, label, angle, "rad", "rig", f"the nearest of all stops ({stops}); {by} governs", (
+        tell.add(by_method(key, label, angle, "rad", "rig", f"the nearest of all stops ({stops}); {by} governs", (
             height, length), source="statics 7.1"))  # fmt: skip
-    low, high = report.given("theta_lo", "rig.angle_low"), report.given("theta_hi", "rig.angle_high")
-    report.add(
+    low, high = tell.given("theta_lo", "rig.angle_low"), tell.given("theta_hi", "rig.angle_high")
+    tell.add(
         by_formula("rig.lens_low", "Lens, lowest", "m", "rig", HEIGHT, (height, length, Given("theta", low.value, "rad", "lowest arm angle", "rig.angle_low"), z_lens), source="statics 7.1"),
         by_formula("rig.lens_high", "Lens, highest", "m", "rig", HEIGHT, (height, length, Given("theta", high.value, "rad", "highest arm angle", "rig.angle_high"), z_lens), source="statics 7.1"),
         by_formula("rig.travel", "Rise of the arm", "m", "rig", TRAVEL, (length, low, high), source="statics 7.1", headline=True),
@@ -164,16 +163,16 @@ def rig_figures(context: Context, jib: Jib, report: Report) -> None:
                    assumptions=("to the camera's centre of mass, arm level",), source="statics 7.1"),
         by_method("rig.mass", "Everything together", jib.mass, "kg", "rig", "sum of all bodies", tuple(
             Given(f"m_{i}", b.mass, "kg", b.name) for i, b in enumerate(jib.bodies)), source="sections and densities"),
-        by_method("rig.longest", "Longest piece", longest_piece(context, jib), "m", "rig",
-                  "the longest of arm, its pieces where it is joined, and upper bar, with their ends", (length, context.given("L_rear", "arm.rear", "rear arm", "m")), source="sizes"),
+        by_method("rig.longest", "Longest piece", longest_piece(design, jib), "m", "rig",
+                  "the longest of arm, its pieces where it is joined, and upper bar, with their ends", (length, design.given("L_rear", "arm.rear", "rear arm", "m")), source="sizes"),
     )  # fmt: skip
-    _stand(context, jib, report)
-    levelling_figures(context, jib, report, used_angles(context, jib))
+    tell.take(_stand(design, jib))
+    return tell.told()
 
 
-def longest_piece(context: Context, jib: Jib) -> float:
+def longest_piece(design: Design, jib: Jib) -> float:
     """Length of the longest piece to carry [m]."""
-    end, joint = context.number("arm.end"), context.number("arm.joint")
+    end, joint = design.number("arm.end"), design.number("arm.joint")
     arm = max(jib.rear + joint, jib.front - joint) + end if 0 < joint < jib.front else jib.front + jib.rear + 2 * end
     return max(arm, jib.upper + 2 * end if jib.level == BY_BARS else 0.0)
 
@@ -182,18 +181,19 @@ def _kit_ahead(jib: Jib) -> float:
     return next(body.along for body in jib.bodies if body.name == "camera kit")
 
 
-def _stand(context: Context, jib: Jib, report: Report) -> None:
+def _stand(design: Design, jib: Jib) -> Told:
     stand = jib.stand
+    tell = Teller()
     carried = sum(b.mass for b in jib.bodies if b.frame != "fixed")
-    report.add(by_method("rig.carried", "The stand carries", carried, "kg", "rig", "sum of all that rests on the stand", tuple(
+    tell.add(by_method("rig.carried", "The stand carries", carried, "kg", "rig", "sum of all that rests on the stand", tuple(
         Given(f"m_{i}", b.mass, "kg", b.name) for i, b in enumerate(jib.bodies) if b.frame != "fixed"), source="sections and densities"))  # fmt: skip
     column = jib.foot - jib.pan.height
-    stronger = [s for s in context.catalogue.stands.values() if s.load_limit * 0.8 >= carried and s.height_min <= column <= s.height_max]
+    stronger = [s for s in design.catalogue.stands.values() if s.load_limit * 0.8 >= carried and s.height_min <= column <= s.height_max]
     best = min(stronger, key=lambda s: s.mass, default=None)
     change = () if best is None else (Remedy("stand", Words(f"Use {best.name.lower()}"), (
-        ("stand", best.id), ("stand.radius", min(max(context.number("stand.radius"), best.radius_min), best.radius_max)))),)  # fmt: skip
+        ("stand", best.id), ("stand.radius", min(max(design.number("stand.radius"), best.radius_min), best.radius_max)))),)  # fmt: skip
     state = judge(carried, stand.load_limit, "at_most", PEOPLE)
-    report.findings.append(Finding(
+    tell.findings.append(Finding(
         "rig.stand_load", "Load on the stand", PEOPLE, state, carried, stand.load_limit, "at_most", "kg", "stand", "rig",
         Words("The stand carries {}; its maker allows {}.", ((carried, "kg"), (stand.load_limit, "kg"))), change,
     ))  # fmt: skip
@@ -201,17 +201,18 @@ def _stand(context: Context, jib: Jib, report: Report) -> None:
     off = abs(column - nearest)
     remedy = Remedy("height", Words("Pivot at {}", ((nearest + jib.height - column, "m"),)), (("pivot.height", round(nearest + jib.height - column, 4)),))
     high = column > stand.height_max
-    report.findings.append(Finding(
+    tell.findings.append(Finding(
         "rig.stand_height", "Height of the stand", BUILD, STOP if off > 1e-9 else "clear", column, stand.height_max if high or off <= 1e-9 else stand.height_min,
         "at_most" if high or off <= 1e-9 else "at_least", "m", "pivot.height", "rig",
         Words("The top of the stand must stand at {}; it goes from {} to {}.", ((column, "m"), (stand.height_min, "m"), (stand.height_max, "m"))),
         (remedy,) if off > 1e-9 else (),
     ))  # fmt: skip
-    spread = context.number("stand.radius")
+    spread = design.number("stand.radius")
     if not stand.radius_min - 1e-9 <= spread <= stand.radius_max + 1e-9:
         wanted = min(max(spread, stand.radius_min), stand.radius_max)
-        report.findings.append(Finding(
+        tell.findings.append(Finding(
             "rig.stand_spread", "Spread of the feet", BUILD, STOP, spread, wanted, "at_most" if spread > wanted else "at_least", "m", "stand.radius", "rig",
             Words("The feet stand {} from the centre; this stand spreads from {} to {}.", ((spread, "m"), (stand.radius_min, "m"), (stand.radius_max, "m"))),
             (Remedy("spread", Words("Feet at {}", ((wanted, "m"),)), (("stand.radius", wanted),)),),
         ))  # fmt: skip
+    return tell.told()

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from functools import partial
 
 import numpy as np
 from msgspec import Struct
@@ -12,11 +11,12 @@ from hazel_lantern.core.errors import InfeasibleError
 from hazel_lantern.core.figure import Field, Given, by_formula, by_method
 from hazel_lantern.core.finding import CLEAR, PEOPLE, STRUCTURE, Finding, Remedy, Words, judge
 from hazel_lantern.core.formula import Formula
-from hazel_lantern.core.kinds.base import Context, Report
+from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.jib.design import TWO_HANDS
 from hazel_lantern.core.kinds.jib.model import FIXED, TURNING, Jib
 from hazel_lantern.core.mechanics import footing
 from hazel_lantern.core.mechanics.safety import safety_class
+from hazel_lantern.core.told import Teller, Told
 from hazel_lantern.core.units import GRAVITY
 
 POSES = 31
@@ -37,33 +37,33 @@ class Worst(Struct, frozen=True):
     footing: footing.Footing
 
 
-def footing_figures(context: Context, jib: Jib, report: Report) -> None:
+def footing_figures(design: Design, suggest: bool, jib: Jib) -> Told:
     """The least stable of 32 arm angles, any pan, camera on or off: left alone, bumped at the camera in the wind, steered at the rear."""
-    needed = safety_class(context.text("safety")).tipping
-    knock, wind = footing.knock_default(jib.mass * GRAVITY), footing.wind_force(context.number("wind.speed"), context.number("wind.area"))
-    hands = HANDS[context.text("hands")]
-    pushes = ((0.0, False), (knock + wind, False), (hands, True))
-    still, bumped, steered = (jib.once(("least stable", push, rear), partial(_worst, jib, push, rear=rear)) for push, rear in pushes)
+    tell = Teller()
+    needed = safety_class(design.text("safety")).tipping
+    knock, wind = footing.knock_default(jib.mass * GRAVITY), footing.wind_force(design.number("wind.speed"), design.number("wind.area"))
+    hands = HANDS[design.text("hands")]
+    still, bumped, steered = _worst(jib, 0.0), _worst(jib, knock + wind), _worst(jib, hands, rear=True)
     factor, tips, steers = still.footing.factor, bumped.footing.knock(max(bumped.height, 0.1)) - wind, steered.footing.knock(max(steered.height, 0.1))
     inputs = (
-        context.given("r", "stand.radius", "feet from the centre", "m"), Given("m", jib.mass, "kg", "everything together", "rig.mass"),
-        context.given("m_b", "ballast.mass", "ballast", "kg"),
+        design.given("r", "stand.radius", "feet from the centre", "m"), Given("m", jib.mass, "kg", "everything together", "rig.mass"),
+        design.given("m_b", "ballast.mass", "ballast", "kg"),
     )  # fmt: skip
     level = ("level firm ground", "rigid stand", "worst over 32 arm angles, every pan, camera on and off")
-    report.add(
+    tell.add(
         by_method("balance.footing", "Footing", factor, "1", "balance", f"stabilising over overturning moment about the weakest edge; {still.words}", inputs, assumptions=level, source="statics 6"),
         by_method("balance.footing_margin", "Foot point inside the feet by", still.footing.distance, "m", "balance", f"margin moment over weight; {still.words}", inputs, assumptions=level, source="statics 6"),
         by_method("balance.tips_at", "A bump tips it at", tips, "N", "balance", f"margin moment over lens height, less the wind; {bumped.words}", (
-            *inputs, context.given("v", "wind.speed", "wind", "m/s")), assumptions=level, source="statics 6"),
+            *inputs, design.given("v", "wind.speed", "wind", "m/s")), assumptions=level, source="statics 6"),
         by_method("balance.steer_at", "A push at the rear tips it at", steers, "N", "balance", f"margin moment over the height of the rear end; {steered.words}", inputs, assumptions=level, source="statics 6"),
     )  # fmt: skip
     if wind > 0:
-        report.add(by_formula("balance.wind", "Wind pushes with", "N", "balance", WIND, (
-            context.given("v", "wind.speed", "wind", "m/s"), context.given("A", "wind.area", "area at the camera", "m^2:floor")), assumptions=("from the worst side, at lens height",), source="statics 6"))  # fmt: skip
+        tell.add(by_formula("balance.wind", "Wind pushes with", "N", "balance", WIND, (
+            design.given("v", "wind.speed", "wind", "m/s"), design.given("A", "wind.area", "area at the camera", "m^2:floor")), assumptions=("from the worst side, at lens height",), source="statics 6"))  # fmt: skip
     state, bump, steer = judge(factor, needed, "at_least", PEOPLE), judge(tips, knock, "at_least", PEOPLE), judge(steers, hands, "at_least", PEOPLE)
-    change = _remedies(context, jib, still, bumped, needed, wind) if report.suggest and (state, bump, steer) != (CLEAR, CLEAR, CLEAR) else ()
+    change = _remedies(design, jib, still, bumped, needed, wind) if suggest and (state, bump, steer) != (CLEAR, CLEAR, CLEAR) else ()
     gust = " in this wind" if wind > 0 else ""
-    report.findings += [
+    tell.findings += [
         Finding(
             "balance.stands", "Footing", PEOPLE, state, factor, needed, "at_least", "1", "stand.radius", "balance",
             Words("At its worst (" + still.words + ") it stands with a factor of {}; {} is wanted.", ((factor, "1"), (needed, "1"))), change if state != CLEAR else (),
@@ -77,7 +77,8 @@ def footing_figures(context: Context, jib: Jib, report: Report) -> None:
             _pushed(steered.words, "a push of {} at the rear end tips it", steers, "hands on it give {}", hands), change if steer != CLEAR else (),
         ),
     ]  # fmt: skip
-    _pan(context, jib, report, knock)
+    tell.take(_pan(design, jib, knock))
+    return tell.told()
 
 
 def _pushed(where: str, tips: str, least: float, asked: str, push: float) -> Words:
@@ -110,21 +111,23 @@ def _worst(jib: Jib, push: float, *, rear: bool = False) -> Worst:
     return Worst(words, masses.tolist(), flat, float(height[index]), footing.footing(jib.feet, masses.tolist(), flat))
 
 
-def _pan(context: Context, jib: Jib, report: Report, knock: float) -> None:
+def _pan(design: Design, jib: Jib, knock: float) -> Told:
     """What the arm pans on: how hard it turns, and the tilting moment it must take."""
-    worst = jib.once(("tilts", knock), partial(_tilts, jib, knock))
-    report.add(
+    tell = Teller()
+    worst = _tilts(jib, knock)
+    tell.add(
         by_formula("balance.pan", "Push at the camera to pan", "N", "balance", PAN, (
-            Given("M_p", jib.pan.friction, "N*m", f"friction of the {jib.pan.name.lower()}", "pan.bearing"), context.given("L", "arm.front", "front arm", "m")), assumptions=("arm level",), source="lever"),
+            Given("M_p", jib.pan.friction, "N*m", f"friction of the {jib.pan.name.lower()}", "pan.bearing"), design.given("L", "arm.front", "front arm", "m")), assumptions=("arm level",), source="lever"),
         by_method("balance.pan_moment", "Tilts what it pans on with", worst, "N*m", "balance", "arm out of balance, camera on and off, with a bump at lens height", (
-            Given("F", knock, "N", "bump", "balance.tips_at"), context.given("L", "arm.front", "front arm", "m")), source="statics 6"),
+            Given("F", knock, "N", "bump", "balance.tips_at"), design.given("L", "arm.front", "front arm", "m")), source="statics 6"),
     )  # fmt: skip
-    stronger = min((t for t in context.catalogue.turntables.values() if t.moment >= 1.26 * worst), key=lambda t: (t.mass, t.id), default=None)
-    report.findings.append(Finding(
+    stronger = min((t for t in design.catalogue.turntables.values() if t.moment >= 1.26 * worst), key=lambda t: (t.mass, t.id), default=None)
+    tell.findings.append(Finding(
         "balance.pan_strong", "What it pans on", STRUCTURE, judge(worst, jib.pan.moment, "at_most", STRUCTURE), worst, jib.pan.moment, "at_most", "N*m", "pan.bearing", "balance",
         Words(f"The {jib.pan.name.lower()} is tilted with up to {{}}; it takes {{}}.", ((worst, "N*m"), (jib.pan.moment, "N*m"))),
         (Remedy("pan", Words(f"Use a {stronger.name[:1].lower()}{stronger.name[1:]}"), (("pan.bearing", stronger.id),)),) if stronger and worst > 0.8 * jib.pan.moment else (),
     ))  # fmt: skip
+    return tell.told()
 
 
 def _tilts(jib: Jib, knock: float) -> float:
@@ -140,15 +143,15 @@ def _tilts(jib: Jib, knock: float) -> float:
     return worst
 
 
-def safe_map(context: Context, jib: Jib) -> Field:
+def safe_map(design: Design, jib: Jib) -> Field:
     """Use of the footing over pan and lens height: 1 where it just stands a bump or its factor, camera on or off, whichever is worse."""
     pans, angles = np.linspace(-math.pi, math.pi, 73), np.linspace(jib.limits.low, jib.limits.high, 28)
     places, heights = jib.places(angles), jib.lens_height(angles)
     cgs = np.stack([places[:, :, 0], np.zeros(places.shape[:2]), places[:, :, 1]], axis=-1)
     turning = np.array([b.frame != FIXED for b in jib.bodies])
     needed, push = (
-        safety_class(context.text("safety")).tipping,
-        footing.knock_default(jib.mass * GRAVITY) + footing.wind_force(context.number("wind.speed"), context.number("wind.area")),
+        safety_class(design.text("safety")).tipping,
+        footing.knock_default(jib.mass * GRAVITY) + footing.wind_force(design.number("wind.speed"), design.number("wind.area")),
     )
     use = np.zeros((len(angles), len(pans)))
     for camera in (True, False):
@@ -159,22 +162,22 @@ def safe_map(context: Context, jib: Jib) -> Field:
     return Field("balance.map", "Where it stands: pan against lens height, bumped or left alone", pans, heights, use, "rad", "m")
 
 
-def _remedies(context: Context, jib: Jib, still: Worst, bumped: Worst, needed: float, wind: float) -> tuple[Remedy, ...]:
+def _remedies(design: Design, jib: Jib, still: Worst, bumped: Worst, needed: float, wind: float) -> tuple[Remedy, ...]:
     """Hang ballast, spread the feet, or do both."""
     found: list[Remedy] = []
-    widest, spread = jib.stand.radius_max, context.number("stand.radius")
-    bag = _bag(context, still, bumped, needed, wind, jib.feet)
+    widest, spread = jib.stand.radius_max, design.number("stand.radius")
+    bag = _bag(design, still, bumped, needed, wind, jib.feet)
     if 0 < bag <= 80:
         found.append(Remedy("ballast", Words("Hang {} below the hub", ((bag, "kg"),)), (("ballast.mass", bag),)))
     if spread < widest - 1e-6:
         found.append(Remedy("spread", Words("Spread the feet to {}", ((widest, "m"),)), (("stand.radius", widest),)))
-        bag = _bag(context, still, bumped, needed, wind, jib.feet * widest / spread)
+        bag = _bag(design, still, bumped, needed, wind, jib.feet * widest / spread)
         if 0 < bag <= 80:
             found.append(Remedy("both", Words("Feet at {}, {} below", ((widest, "m"), (bag, "kg"))), (("stand.radius", widest), ("ballast.mass", bag))))
     return tuple(found)
 
 
-def _bag(context: Context, still: Worst, bumped: Worst, needed: float, wind: float, feet: np.ndarray) -> float:
+def _bag(design: Design, still: Worst, bumped: Worst, needed: float, wind: float, feet: np.ndarray) -> float:
     """Ballast in half kilograms that mends both, the knock growing with the weight; 0 where none would do."""
     more = 0.0
     weakest = footing.footing(feet, bumped.masses, bumped.at)
@@ -188,4 +191,4 @@ def _bag(context: Context, still: Worst, bumped: Worst, needed: float, wind: flo
             return 0.0
         if more > 200:
             return 0.0
-    return math.ceil((context.number("ballast.mass") + more) * 2) / 2
+    return math.ceil((design.number("ballast.mass") + more) * 2) / 2

@@ -9,7 +9,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import Bar, Catalogue, Material
-from hazel_lantern.core.kinds.base import Context
+from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_BARS, BY_CABLE, BY_MOTOR, LEAST, LEVEL, MAST, WEIGHTS, Jib
 from hazel_lantern.core.mechanics.frame import Element, Frame, Support, frame, inside, loads, solve
 from hazel_lantern.core.mechanics.modes import modes
@@ -84,12 +84,12 @@ def _rope(ea: float) -> tuple[float, float, float, float, float, float]:
 _SOLID = (1e7, BRACKET, BRACKET, BRACKET, 0.0, 0.0)
 
 
-def build_frame(context: Context, jib: Jib, angle: float) -> Frame:
+def build_frame(design: Design, jib: Jib, angle: float) -> Frame:
     """The frame at an arm angle, the arm held against turning about its pivot.
 
     Cheeks and uprights stand left and right of the arm, joined to it by the pivot bolts, which turn freely about themselves.
     """
-    stuff, catalogue = context.catalogue.materials, context.catalogue
+    stuff, catalogue = design.catalogue.materials, design.catalogue
     made = _Made({}, [], {})
     lower, upper = jib.pivots()
     pin, _ = jib.heads(angle)
@@ -97,15 +97,15 @@ def build_frame(context: Context, jib: Jib, angle: float) -> Frame:
     square = np.array([-along[1], along[0]])
     half = (jib.arm.width * jib.bars + jib.post.width) / 2
     arm = _of(jib.arm, jib.arm_material, jib.bars)
-    line = jib.mass_of("arm") / (jib.front + jib.rear + 2 * context.number("arm.end"))
+    line = jib.mass_of("arm") / (jib.front + jib.rear + 2 * design.number("arm.end"))
     made.node("pivot", lower)
     made.node("pin", pin)
-    made.node("weights", lower - along * context.number("weights.place"))
+    made.node("weights", lower - along * design.number("weights.place"))
     made.join("rear", "weights", "pivot", arm, line)
     made.join("front", "pivot", "pin", arm, line)
     made.supports["pivot"] = Support((TURN,))
-    _post(context, jib, made, lower, upper, half)
-    _head(context, jib, made, pin, angle, half)
+    _post(design, jib, made, lower, upper, half)
+    _head(design, jib, made, pin, angle, half)
     if jib.level == BY_CABLE:
         _wheels(jib, made, lower, pin, square)
     if jib.mast > 0:
@@ -114,11 +114,11 @@ def build_frame(context: Context, jib: Jib, angle: float) -> Frame:
         made.join("mast", "pivot", "mast", _of(rod, stuff[rod.material]), jib.mass_of("stay mast") / jib.mast)
         # Stayed to both ends of the arm: one cable alone would only bend the mast.
         behind = "weights"
-        if jib.rear - context.number("weights.place") > NEAR:
+        if jib.rear - design.number("weights.place") > NEAR:
             behind = made.node("rear end", lower - along * jib.rear)
             made.join("tail", "rear end", "weights", arm, line)
-        made.join("stay", "mast", "pin", _rope(stay_rope(context, catalogue)))
-        made.join("rear stay", "mast", behind, _rope(stay_rope(context, catalogue)))
+        made.join("stay", "mast", "pin", _rope(stay_rope(design, catalogue)))
+        made.join("rear stay", "mast", behind, _rope(stay_rope(design, catalogue)))
     return frame(made.nodes, made.elements, made.supports)
 
 
@@ -133,14 +133,14 @@ def freed(made: Frame, masses: dict[int, float]) -> Frame:
     return replace(made, fixed=fixed, springs=springs, stiffness=stiffness)
 
 
-def stay_rope(context: Context, catalogue: Catalogue) -> float:
+def stay_rope(design: Design, catalogue: Catalogue) -> float:
     """Stiffness EA of the stay cable [N]."""
-    return float(catalogue.row("ropes", context.text("stay.rope"), "stay.rope").ea)
+    return float(catalogue.row("ropes", design.text("stay.rope"), "stay.rope").ea)
 
 
-def _post(context: Context, jib: Jib, made: _Made, lower: np.ndarray, upper: np.ndarray, half: float) -> None:
+def _post(design: Design, jib: Jib, made: _Made, lower: np.ndarray, upper: np.ndarray, half: float) -> None:
     """Two cheeks on a foot that tilts with what it pans on, bolted to the arm, and to the upper bar where there is one."""
-    cheek, bolt = _of(jib.post, context.catalogue.materials[jib.post.material]), _rod(jib.bolt.d)
+    cheek, bolt = _of(jib.post, design.catalogue.materials[jib.post.material]), _rod(jib.bolt.d)
     tilt = jib.pan.stiffness
     foot = made.node("foot", upper + jib.up * (jib.crown - (jib.spacing if jib.level == BY_BARS else jib.crown)) - jib.up * jib.post_length)
     made.supports[foot] = Support((0, 1, 2, 5), ((3, tilt), (4, tilt)))
@@ -155,9 +155,9 @@ def _post(context: Context, jib: Jib, made: _Made, lower: np.ndarray, upper: np.
             made.join(f"upper cheek {side}", a, b, cheek)
 
 
-def _head(context: Context, jib: Jib, made: _Made, pin: np.ndarray, angle: float, half: float) -> None:
+def _head(design: Design, jib: Jib, made: _Made, pin: np.ndarray, angle: float, half: float) -> None:
     """Uprights on the head pin, the mount they carry, and the masses' own place; the upper bar to the post."""
-    upright, bolt = _of(jib.upright, context.catalogue.materials[jib.upright.material]), _rod(jib.bolt.d)
+    upright, bolt = _of(jib.upright, design.catalogue.materials[jib.upright.material]), _rod(jib.bolt.d)
     tilt = float(jib.tilts(angle))
     up = np.array([-math.sin(tilt), math.cos(tilt)])
     ahead = np.array([up[1], -up[0]])
@@ -175,7 +175,7 @@ def _head(context: Context, jib: Jib, made: _Made, pin: np.ndarray, angle: float
         made.join("neck", "pin", mount, tuple(2 * v for v in upright))  # type: ignore[arg-type]
         return
     if jib.level == BY_BARS:
-        bar = _of(jib.bar, context.catalogue.materials[jib.bar.material])
+        bar = _of(jib.bar, design.catalogue.materials[jib.bar.material])
         top, root = pin + up * jib.head_spacing, jib.pivots()[1]
         made.node("upper root", root)
         made.node("upper pin", top)

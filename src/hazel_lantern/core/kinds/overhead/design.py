@@ -58,4 +58,4 @@ SCHOOLS = (
 )  # fmt: skip
 TOLD_APART_BY = ("travel.push", "travel.drop", "travel.shift", "balance.hanger", "rig.mass", "build.cost")
 
-DECLARED = Declared(id="overhead", name="Overhead slider", variants=VARIANTS, parameters=PARAMETERS, usual=USUAL)
+DECLARED = Declared(home=__package__ or "", id="overhead", name="Overhead slider", variants=VARIANTS, parameters=PARAMETERS, usual=USUAL)

@@ -10,13 +10,15 @@ from hazel_lantern.core.errors import RefusedError
 from hazel_lantern.core.figure import Given, by_formula, by_method
 from hazel_lantern.core.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, Words, judge
 from hazel_lantern.core.formula import Formula
-from hazel_lantern.core.kinds.base import Context, Report
+from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.overhead.design import MOUNTS
 from hazel_lantern.core.kinds.straight.bends import Ride
 from hazel_lantern.core.kinds.straight.model import Straight
 from hazel_lantern.core.mechanics import carriage, overhead
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.optics import lens
+from hazel_lantern.core.told import Teller, Told
+from hazel_lantern.core.wanted import Optics
 
 PEAK = Formula("m*g*(1+sqrt(1+2*h*k/(m*g)))")
 PLAY = Formula("atan2(bore-rod,guide)")
@@ -24,14 +26,15 @@ SLIP = 0.05
 ANCHOR = 8.0
 
 
-def hanging_figures(context: Context, rig: Straight, found: Ride, report: Report) -> None:
+def hanging_figures(design: Design, rail: Straight, ride: Ride) -> Told:
     """Refusals first, then forces at the hangers, brackets and the tether."""
-    mount = dict(MOUNTS)[context.text("hanger.mount")]
+    tell = Teller()
+    mount = dict(MOUNTS)[design.text("hanger.mount")]
     try:
-        safety_class(context.text("safety"))
-        overhead.check_mount(mount, "over people" if context.text("below") == "people" else "kept clear", rig.moving)
+        safety_class(design.text("safety"))
+        overhead.check_mount(mount, "over people" if design.text("below") == "people" else "kept clear", rail.moving)
     except RefusedError as error:
-        report.findings.append(
+        tell.findings.append(
             Finding(
                 "balance.refused",
                 "Not designed here",
@@ -41,46 +44,48 @@ def hanging_figures(context: Context, rig: Straight, found: Ride, report: Report
                 0.0,
                 "at_most",
                 "count",
-                "below" if context.text("below") == "people" else "hanger.mount",
+                "below" if design.text("below") == "people" else "hanger.mount",
                 "balance",
                 Words(f"{str(error)[:1].upper()}{str(error)[1:]}."),
             )
         )
-    report.findings.append(Finding("balance.caution", "Overhead rigging", PEOPLE, WATCH, rig.moving + rig.rail_mass, 0.0, "at_most", "kg", "below", "balance", Words(
-        "{} hang overhead: rated anchors into structure, a second path, nothing over people, no adhesive; a licensed or competent person decides.", ((rig.moving + rig.rail_mass, "kg"),))))  # fmt: skip
-    pull = float(found.reactions.max())
-    given = (Given("W", rig.weight, "N", "trolley and camera kit", "kit"), context.given("n", "hanger.count", "hangers", "count"))
-    report.add(by_method("balance.hanger", "Most a hanger carries", pull, "N", "balance", "largest reaction along the travel", given, source="statics 4.3", headline=True))
-    report.add(by_method("balance.anchor", "Breaking load to ask of an anchor", ANCHOR * pull, "N", "balance", "eight times the largest load", given, source="statics 9, class D"))
-    if context.text("hanger.mount") == "brackets":
-        _bracket(context, pull, report)
-    mass = rig.moving
-    peak = overhead.tether_peak(mass, context.number("tether.slack"), context.number("tether.stiffness"))
-    report.add(by_formula("balance.tether", "Tether catches with", "N", "balance", PEAK, (
-        Given("m", mass, "kg", "trolley and camera kit", "kit"), context.given("h", "tether.slack", "slack", "m"), context.given("k", "tether.stiffness", "stiffness", "N/m")), source="statics 8.4"))  # fmt: skip
-    asked, rated = overhead.tether_rating(mass, peak), context.number("tether.rated")
+    tell.findings.append(Finding("balance.caution", "Overhead rigging", PEOPLE, WATCH, rail.moving + rail.rail_mass, 0.0, "at_most", "kg", "below", "balance", Words(
+        "{} hang overhead: rated anchors into structure, a second path, nothing over people, no adhesive; a licensed or competent person decides.", ((rail.moving + rail.rail_mass, "kg"),))))  # fmt: skip
+    pull = float(ride.reactions.max())
+    given = (Given("W", rail.weight, "N", "trolley and camera kit", "kit"), design.given("n", "hanger.count", "hangers", "count"))
+    tell.add(by_method("balance.hanger", "Most a hanger carries", pull, "N", "balance", "largest reaction along the travel", given, source="statics 4.3", headline=True))
+    tell.add(by_method("balance.anchor", "Breaking load to ask of an anchor", ANCHOR * pull, "N", "balance", "eight times the largest load", given, source="statics 9, class D"))
+    if design.text("hanger.mount") == "brackets":
+        tell.take(_bracket(design, pull))
+    mass = rail.moving
+    peak = overhead.tether_peak(mass, design.number("tether.slack"), design.number("tether.stiffness"))
+    tell.add(by_formula("balance.tether", "Tether catches with", "N", "balance", PEAK, (
+        Given("m", mass, "kg", "trolley and camera kit", "kit"), design.given("h", "tether.slack", "slack", "m"), design.given("k", "tether.stiffness", "stiffness", "N/m")), source="statics 8.4"))  # fmt: skip
+    asked, rated = overhead.tether_rating(mass, peak), design.number("tether.rated")
     better = math.ceil(asked / 100) * 100.0
-    report.findings.append(Finding(
+    tell.findings.append(Finding(
         "balance.tether", "Tether", PEOPLE, judge(asked, max(rated, 1e-9), "at_most", PEOPLE), asked, rated, "at_most", "N", "tether.rated", "balance",
         Words("A fall asks for a tether rated {}; this one is rated {}. Fix it to another part of the structure.", ((asked, "N"), (rated, "N"))),
         (Remedy("rated", Words("Take one rated {}", ((better, "N"),)), (("tether.rated", better),)),) if asked > 0.8 * rated and better <= 50000 else (),
     ))  # fmt: skip
-    slack = context.number("tether.slack")
+    slack = design.number("tether.slack")
     if slack > SLIP:
-        report.findings.append(Finding("balance.slack", "Slack of the tether", PEOPLE, WATCH, slack, SLIP, "at_most", "m", "tether.slack", "balance", Words("{} of slack; keep it under {}.", ((slack, "m"), (SLIP, "m"))),
+        tell.findings.append(Finding("balance.slack", "Slack of the tether", PEOPLE, WATCH, slack, SLIP, "at_most", "m", "tether.slack", "balance", Words("{} of slack; keep it under {}.", ((slack, "m"), (SLIP, "m"))),
                                        (Remedy("short", Words("Shorten the slack to 30 mm"), (("tether.slack", 0.03),)),)))  # fmt: skip
+    return tell.told()
 
 
-def _bracket(context: Context, pull: float, report: Report) -> None:
+def _bracket(design: Design, pull: float) -> Told:
     """Screws of a wall bracket: a screening."""
-    high = context.number("bracket.height")
-    screws = overhead.bracket_screws(pull * context.number("bracket.reach"), pull, (high / 6, high / 6, high, high))
+    tell = Teller()
+    high = design.number("bracket.height")
+    screws = overhead.bracket_screws(pull * design.number("bracket.reach"), pull, (high / 6, high / 6, high, high))
     given = (
         Given("V", pull, "N", "load of the bracket", "balance.hanger"),
-        context.given("a", "bracket.reach", "reach", "m"),
-        context.given("y", "bracket.height", "upper screws", "m"),
+        design.given("a", "bracket.reach", "reach", "m"),
+        design.given("y", "bracket.height", "upper screws", "m"),
     )
-    report.add(
+    tell.add(
         by_method(
             "balance.screw",
             "Pull on an upper screw",
@@ -95,47 +100,49 @@ def _bracket(context: Context, pull: float, report: Report) -> None:
     )
     # A 5 mm screw 40 mm deep in softwood by the handbook's withdrawal line over six.
     allowed = 108.25 * 0.45**2 * 5 * 40 / 6
-    report.findings.append(Finding(
+    tell.findings.append(Finding(
         "balance.screws", "Screws of a bracket", PEOPLE, judge(screws.pull, allowed, "at_most", PEOPLE), screws.pull, allowed, "at_most", "N", "bracket.height", "balance",
         Words("An upper screw is pulled with {}; a 5 mm screw 40 mm deep in sound softwood passes {}. Screening only; have a competent person check.", ((screws.pull, "N"), (allowed, "N"))),
         (Remedy("taller", Words("Upper screws {} up", ((min(0.6, 2 * high), "m"),)), (("bracket.height", min(0.6, 2 * high)),)),) if screws.pull > 0.8 * allowed and high < 0.3 else (),
     ))  # fmt: skip
+    return tell.told()
 
 
-def shuttle_figures(context: Context, rig: Straight, report: Report) -> None:
+def shuttle_figures(design: Design, optics: Optics, rail: Straight) -> Told:
     """A bored shuttle: whether it sticks like a drawer, and what its play does to the picture."""
-    number = context.number
+    tell = Teller()
+    number = design.number
     thin, thick, bore, guide = number("rod.smallest"), number("rod.largest"), number("shuttle.bore"), number("shuttle.guide")
-    state = carriage.shuttle(rig.weight, float(rig.cg[0]), number("shuttle.offset"), guide, number("shuttle.friction"), 0.0)
+    state = carriage.shuttle(rail.weight, float(rail.cg[0]), number("shuttle.offset"), guide, number("shuttle.friction"), 0.0)
     given = (
-        context.given("L", "shuttle.guide", "guide length", "m"),
-        context.given("mu", "shuttle.friction", "friction", "1"),
-        context.given("e", "shuttle.offset", "pushed off the rod", "m"),
+        design.given("L", "shuttle.guide", "guide length", "m"),
+        design.given("mu", "shuttle.friction", "friction", "1"),
+        design.given("e", "shuttle.offset", "pushed off the rod", "m"),
     )
     if not state.jams:
-        report.add(by_method("travel.drive", "Push it with", state.force, "N", "travel", "friction at both ends of the guide", given, source="statics 5.3"))
+        tell.add(by_method("travel.drive", "Push it with", state.force, "N", "travel", "friction at both ends of the guide", given, source="statics 5.3"))
     safe = guide / (4 * number("shuttle.friction"))
     off = abs(number("shuttle.offset"))
     longer = round(min(0.6, 4 * number("shuttle.friction") * off * 1.02), 3)
-    report.findings.append(Finding(
+    tell.findings.append(Finding(
         "travel.jams", "Shuttle slides", STRUCTURE, STOP if state.jams else WATCH if off > safe else CLEAR, off, safe, "at_most", "m", "shuttle.guide", "travel",
         Words("Pushed {} off the rod it jams; {} is safe.", ((off, "m"), (safe, "m"))) if state.jams else Words("Pushed {} off the rod it slides; {} is safe.", ((off, "m"), (safe, "m"))),
         (Remedy("guide", Words("Guide {} long", ((longer, "m"),)), (("shuttle.guide", longer),)), Remedy("near", Words("Push {} off the rod", ((round(safe * 0.95, 3), "m"),)), (("shuttle.offset", round(safe * 0.95, 3)),))) if off > safe else (),
     ))  # fmt: skip
     clearance = bore - thick
-    report.findings.append(Finding(
+    tell.findings.append(Finding(
         "build.bore", "Shuttle on the thickest place", STRUCTURE, STOP if clearance <= 0 else WATCH if clearance < 1e-4 else CLEAR, clearance, 1e-4, "at_least", "m", "shuttle.bore", "build",
         Words("The bore is {} wider than the rod's thickest place." if clearance > 0 else "The bore is {} narrower than the rod's thickest place: it will not pass.", ((abs(clearance), "m"),)),
     ))  # fmt: skip
     if bore <= thin:
-        return
-    report.add(by_formula("travel.play", "Play lets it nod by", "rad", "travel", PLAY, (
-        context.given("bore", "shuttle.bore", "bore", "m"), context.given("rod", "rod.smallest", "rod, thinnest", "m"), context.given("guide", "shuttle.guide", "guide length", "m")), source="geometry"))  # fmt: skip
-    shot = context.shot
-    pixels = lens.focal_pixels(shot.focal_m, shot.pixels_high, shot.sensor_height_m) * float(np.tan(report.value("travel.play")))
-    limit = 0.01 * shot.pixels_high
-    report.findings.append(Finding(
+        return tell.told()
+    tell.add(by_formula("travel.play", "Play lets it nod by", "rad", "travel", PLAY, (
+        design.given("bore", "shuttle.bore", "bore", "m"), design.given("rod", "rod.smallest", "rod, thinnest", "m"), design.given("guide", "shuttle.guide", "guide length", "m")), source="geometry"))  # fmt: skip
+    pixels = lens.focal_pixels(optics.focal_m, optics.pixels_high, optics.sensor_height_m) * float(np.tan(tell.value("travel.play")))
+    limit = 0.01 * optics.pixels_high
+    tell.findings.append(Finding(
         "travel.loose", "Play in the picture", PICTURE, judge(pixels, limit, "at_most", PICTURE), pixels, limit, "at_most", "px", "shuttle.bore", "travel",
         Words("Where the rod is thinnest the play moves the picture by {}: good for setting a place, not for moving shots.", ((pixels, "px"),)) if pixels > limit else Words("The play moves the picture by {}.", ((pixels, "px"),)),
         (Remedy("longer", Words("Guide {} long", ((min(0.6, 2 * guide), "m"),)), (("shuttle.guide", min(0.6, 2 * guide)),)),) if pixels > limit and guide < 0.6 else (),
     ))  # fmt: skip
+    return tell.told()

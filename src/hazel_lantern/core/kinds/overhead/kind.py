@@ -1,8 +1,6 @@
-"""Overhead sliders: a rail hung from beams, a grid or wall brackets, the camera below it."""
+"""Overhead sliders: a trolley or a bored shuttle on rails hung from above."""
 
 from __future__ import annotations
-
-from functools import partial
 
 import numpy as np
 from msgspec import Struct
@@ -11,18 +9,20 @@ from msgspec.structs import asdict
 from hazel_lantern.core.errors import GeometryError
 from hazel_lantern.core.figure import Given, by_method
 from hazel_lantern.core.finding import Remedy, Words
-from hazel_lantern.core.kinds.base import Action, Context, Kind, Member, Members, Report, View
+from hazel_lantern.core.kinds.base import Action, Asked, Carried, Chapter, Design, Figures, Kind, Made, Member, Members, Path, Poses, View
 from hazel_lantern.core.kinds.handling import centred_for_other_kits, hung_up
 from hazel_lantern.core.kinds.headline import headlines
-from hazel_lantern.core.kinds.overhead.design import DECLARED, SCHOOLS, SHUTTLE, TOLD_APART_BY, TWIN, VARIANTS
+from hazel_lantern.core.kinds.overhead.design import DECLARED, SCHOOLS, SHUTTLE, TOLD_APART_BY, TUBE, TWIN, VARIANTS
 from hazel_lantern.core.kinds.overhead.hanging import hanging_figures, shuttle_figures
-from hazel_lantern.core.kinds.straight import bends, drawing, model, rolls
-from hazel_lantern.core.kinds.straight.fit import sized_rail, travel_figures
+from hazel_lantern.core.kinds.straight import bends, drawing, fit, model, rolls
 from hazel_lantern.core.kinds.straight.model import Straight, straight
 from hazel_lantern.core.kinds.straight.parts import straight_parts
 from hazel_lantern.core.mechanics.rails import Rest
+from hazel_lantern.core.mechanics.track import Frames
 from hazel_lantern.core.sketch import Item, Ring, Size, Sketch, Stroke, handle
-from hazel_lantern.core.workshop.part import Buy, Part
+from hazel_lantern.core.told import Told
+from hazel_lantern.core.wanted import Move, Optics
+from hazel_lantern.core.workshop.part import Buy
 
 
 class Overhead(Struct, frozen=True):
@@ -32,102 +32,110 @@ class Overhead(Struct, frozen=True):
     places: tuple[float, ...]
 
 
-def _places(context: Context, count: int) -> tuple[float, ...]:
-    length, inset = context.number("rail.length"), context.number("support.inset")
+def _places(design: Design, count: int) -> tuple[float, ...]:
+    length, inset = design.number("rail.length"), design.number("support.inset")
     if inset >= length / 2:
         raise GeometryError("the hangers meet: bring them nearer to the rail's ends")
     return tuple(float(x) for x in np.linspace(inset, length - inset, count))
 
 
-def _rests(context: Context, count: int) -> tuple[Rest, ...]:
-    return tuple(Rest(x, kz=context.number("hanger.stiffness"), pulls=True) for x in _places(context, count))
+def _rests(design: Design, count: int) -> tuple[Rest, ...]:
+    return tuple(Rest(x, kz=design.number("hanger.stiffness"), pulls=True) for x in _places(design, count))
 
 
-def build(context: Context) -> Overhead:
+def build(design: Design, kit: Carried) -> Overhead:
     """The mechanism of an overhead slider. Raises GeometryError, InputError."""
-    count = round(context.number("hanger.count"))
-    way = straight(context, 2 if context.rig.variant == TWIN else 1, _rests(context, count), False)
-    return Overhead(way, _places(context, count))
+    count = round(design.number("hanger.count"))
+    way = straight(design, kit, 2 if design.variant == TWIN else 1, _rests(design, count), False, "trolley")
+    return Overhead(way, _places(design, count))
 
 
-def _report(context: Context, rig: Overhead, report: Report) -> None:
-    way = rig.way
-    travel_figures(context, way, report, "trolley")
-    report.add(
-        by_method(
-            "rig.mass",
-            "Everything weighs",
-            way.moving + way.rail_mass,
-            "kg",
-            "rig",
-            "trolley, kit and rails",
-            (Given("m", way.moving, "kg", "trolley and kit", "kit"),),
-            source="catalogue",
-        )
-    )
-    count = len(rig.places)
-    more = (Remedy("hanger", Words(f"Hang it at {count + 1} places"), (("hanger.count", float(count + 1)),)),) if count < 8 else ()
-    found = bends.bend_figures(context, way, report, ((f"{count + 1} hangers", partial(_rests, context, count + 1)),) if count < 8 else (), more)
-    if context.rig.variant == SHUTTLE:
-        shuttle_figures(context, way, report)
-    else:
-        rolls.slope_figures(context, way, report)
-        rolls.smooth_figures(context, way, report)
-        rolls.wheel_figures(context, way, context.text("carriage.hold") == "captive", report)
-    hanging_figures(context, way, found, report)
+def _rail(overhead: Overhead) -> Straight:
+    return overhead.way
 
 
-def _path(context: Context, rig: Overhead, u: np.ndarray) -> np.ndarray:
-    return model.path(context, rig.way, u)
+def _mass_figures(rail: Straight) -> Told:
+    given = (Given("m", rail.moving, "kg", "trolley and kit", "kit"),)
+    return Told((by_method("rig.mass", "Everything weighs", rail.moving + rail.rail_mass, "kg", "rig", "trolley, kit and rails", given, source="catalogue"),))
 
 
-def _lens(context: Context, rig: Overhead, poses: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    return model.lens(context, rig.way, poses)
+def _supports(design: Design, overhead: Overhead) -> bends.Supports:
+    """One hanger more, where there may be one."""
+    count = len(overhead.places) + 1
+    if count > 8:
+        return bends.Supports(())
+    more = Remedy("hanger", Words(f"Hang it at {count} places"), (("hanger.count", float(count)),))
+    return bends.Supports(((f"{count} hangers", _rests(design, count)),), (more,))
 
 
-def _members(context: Context, rig: Overhead, poses: np.ndarray) -> Members:
-    way, x = rig.way, poses[:, 0]
+def _follow(overhead: Overhead, asked: Asked) -> Poses:
+    return model.follow(overhead.way, asked)
+
+
+def _mount(overhead: Overhead, poses: np.ndarray) -> Frames:
+    return model.mount(overhead.way, poses)
+
+
+def _members(overhead: Overhead, poses: np.ndarray) -> Members:
+    way, x = overhead.way, poses[:, 0]
     post = Member("drop post", 0.02), way.place(x, 0.0, -way.bar.depth), way.place(x + way.mount[0], *way.mount[1:])
     return Members.at(len(poses), [*way.rails(), post])
 
 
-def _draw(context: Context, rig: Overhead, report: Report, pose: np.ndarray, view: str) -> Sketch:
-    way, x = rig.way, float(pose[0])
+def _draw(kit: Carried, move: Move, optics: Optics, overhead: Overhead, path: Path, pose: np.ndarray, view: str) -> Sketch:
+    rig, way, x, ends = overhead, overhead.way, float(pose[0]), path.at(np.array([0.0, 1.0]))[:, 0]
     held: list[Item] = []
     for place in rig.places:
         ahead, top = (float(v) for v in way.on_floor(place))
         held.append(Ring((ahead, 0.0), 0.015) if view == "above" else Stroke(np.array([(ahead, top), (ahead, top + 0.3)]), "steel", 0.012))
     if view == "above":
-        return drawing.above(context, way, report, x, held)
-    ends = [tuple(float(v) for v in way.on_floor(p, 0.3)) for p in (0.0, way.length)]
-    held.append(Stroke(np.array(ends), "masonry", 0.06))
+        return drawing.above(kit, move, optics, way, ends, x, held)
+    beam = [tuple(float(v) for v in way.on_floor(p, 0.3)) for p in (0.0, way.length)]
+    held.append(Stroke(np.array(beam), "masonry", 0.06))
     a, b = (tuple(float(v) for v in way.on_floor(p, 0.16)) for p in (0.0, rig.places[0]))
     sizes = [*drawing.rail_sizes(way, x), Size(a, b, 0.0, rig.places[0], "m", "support.inset"), handle("support.inset", b, (1.0, 0.0))]  # type: ignore[arg-type]
-    made = drawing.side(context, way, report, x, held, sizes)
+    made = drawing.side(kit, optics, way, ends, x, held, sizes)
     x0, y0, x1, y1 = made.box
-    return Sketch(made.items, (x0, y0, x1, max(y1, max(e[1] for e in ends) + 0.15)), made.title)
+    return Sketch(made.items, (x0, y0, x1, max(y1, max(e[1] for e in beam) + 0.15)), made.title)
 
 
-def _parts(context: Context, rig: Overhead) -> tuple[tuple[Part, ...], tuple[Buy, ...]]:
-    parts, bought = straight_parts(context, rig.way, rig.places, 0.0065)
+def _parts(design: Design, kit: Carried, overhead: Overhead) -> Made:
+    parts, bought = straight_parts(design, kit, overhead.way, overhead.places, 0.0065)
     bought += [
-        Buy("Rated hanger with clamp", len(rig.places), 7.5, "rated load stamped on it"),
+        Buy("Rated hanger with clamp", len(overhead.places), 7.5, "rated load stamped on it"),
         Buy("Rated tether, steel wire with shackle", 1, 9.0, "to another part of the structure"),
     ]
-    return tuple(parts), tuple(bought)
+    return Made(tuple(parts), tuple(bought))
 
 
-def _headlines(context: Context, report: Report) -> dict[str, Words]:
-    rig = Words(dict(VARIANTS)[context.rig.variant].lower() + ", {}", ((context.number("rail.length"), "m"),))
-    return headlines(
-        context, report, model.wanted_way(context), rig, {"balance": ("{} at a hanger", ("balance.hanger",)), "travel": ("dips {}, picture {}", ("travel.dip", "travel.shift"))}
-    )
+def _headlines(design: Design, move: Move, optics: Optics, figures: Figures) -> dict[str, Words]:
+    rig = Words(dict(VARIANTS)[design.variant].lower() + ", {}", ((design.number("rail.length"), "m"),))
+    lines = {"balance": ("{} at a hanger", ("balance.hanger",)), "travel": ("dips {}, picture {}", ("travel.dip", "travel.shift"))}
+    return headlines(move, optics, figures, move.chord, rig, lines)
 
 
 KIND = Kind(
-    **asdict(DECLARED), views=(View("side", "Side"), View("above", "Above")),
-    actions=(Action("rig", "Size it for me", lambda context: sized_rail(context, build(context).way)),),
-    model=build, report=_report, path=_path, lens=_lens, members=_members, sketch=_draw, parts=_parts, headlines=_headlines,
-    stations=("shot", "rig", "balance", "travel", "build"), swaps=lambda context, rig: centred_for_other_kits(context), loading=lambda context, rig: hung_up(context),
-    of_set=bends.distance, schools=SCHOOLS, told_apart_by=TOLD_APART_BY,
-)  # fmt: skip
+    **asdict(DECLARED),
+    views=(View("side", "Side"), View("above", "Above")),
+    actions=(Action("rig", "Size it for me", fit.sized_rail),),
+    model=Chapter("overhead", build),
+    chapters=(
+        Chapter("rail", _rail),
+        Chapter("fits", fit.travel_figures),
+        Chapter("mass", _mass_figures),
+        *bends.chapters(_supports),
+        Chapter("shuttle", shuttle_figures, only=(SHUTTLE,)),
+        *(Chapter(chapter.key, chapter.work, only=(TUBE, TWIN)) for chapter in rolls.CHAPTERS),
+        Chapter("hanging", hanging_figures),
+    ),
+    follow=_follow,
+    mount=_mount,
+    members=_members,
+    sketch=_draw,
+    parts=Chapter("made", _parts),
+    headlines=_headlines,
+    stations=("shot", "rig", "balance", "travel", "build"),
+    readings={"swaps": centred_for_other_kits, "loading": hung_up},
+    schools=SCHOOLS,
+    told_apart_by=TOLD_APART_BY,
+)

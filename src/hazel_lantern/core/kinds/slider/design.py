@@ -50,4 +50,4 @@ SCHOOLS = (
 )  # fmt: skip
 TOLD_APART_BY = ("travel.push", "travel.sticks", "travel.drop", "travel.shift", "balance.least", "balance.drag_now", "balance.footing", "rig.mass", "build.cost")
 
-DECLARED = Declared(id="slider", name="Slider", variants=VARIANTS, parameters=PARAMETERS, usual=USUAL)
+DECLARED = Declared(home=__package__ or "", id="slider", name="Slider", variants=VARIANTS, parameters=PARAMETERS, usual=USUAL)

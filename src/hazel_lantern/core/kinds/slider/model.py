@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Stand
 from hazel_lantern.core.errors import GeometryError
-from hazel_lantern.core.kinds.base import Context, Laid, Member, Members
+from hazel_lantern.core.kinds.base import Carried, Design, Laid, Member, Members
 from hazel_lantern.core.kinds.slider.design import GROOVED, TABLE, TRIPOD, TWO
 from hazel_lantern.core.kinds.straight.model import Straight, straight
 from hazel_lantern.core.mechanics.rails import Rest
@@ -30,9 +30,9 @@ class Slider(Struct, frozen=True):
         return self.way.moving + self.way.rail_mass + stands * self.stand.mass
 
 
-def rests_for(context: Context, held: str) -> tuple[Rest, ...]:
+def rests_for(design: Design, held: str) -> tuple[Rest, ...]:
     """Supports of the rail for a way of holding it. Raises GeometryError when the two supports meet."""
-    length, inset, head = context.number("rail.length"), context.number("support.inset"), context.number("head.stiffness")
+    length, inset, head = design.number("rail.length"), design.number("support.inset"), design.number("head.stiffness")
     if held == TRIPOD:
         return (Rest(length / 2, pitch=head, roll=head, pulls=True),)
     if inset >= length / 2:
@@ -42,25 +42,25 @@ def rests_for(context: Context, held: str) -> tuple[Rest, ...]:
     return Rest(inset), Rest(length - inset)
 
 
-def build(context: Context) -> Slider:
+def build(design: Design, kit: Carried) -> Slider:
     """The mechanism of a slider design. Raises GeometryError when carriage or supports do not fit, InputError for unknown rows."""
-    held = context.text("support")
-    rests = rests_for(context, held)
-    way = straight(context, 1 if context.rig.variant == GROOVED else 2, rests, context.rig.variant == GROOVED)
-    stand, radius = context.row("stands", "stand"), context.number("stand.radius")
-    around = context.number("stand.turn") + 2 * math.pi * np.arange(stand.legs) / stand.legs
+    held = design.text("support")
+    rests = rests_for(design, held)
+    way = straight(design, kit, 1 if design.variant == GROOVED else 2, rests, design.variant == GROOVED, "carriage")
+    stand, radius = design.row("stands", "stand"), design.number("stand.radius")
+    around = design.number("stand.turn") + 2 * math.pi * np.arange(stand.legs) / stand.legs
     own = radius * np.column_stack([np.cos(around), np.sin(around)])
     cos = math.cos(way.slope)
     places = tuple(rest.x for rest in rests)
     if held == TABLE:
-        half = context.number("table.width") / 2
+        half = design.number("table.width") / 2
         feet = np.array([((x - way.length / 2) * cos, y) for x in places for y in (half, -half)])
     else:
         feet = np.vstack([own + ((x - way.length / 2) * cos, 0.0) for x in places])
     return Slider(way, held, places, stand, feet)
 
 
-def members(context: Context, rig: Slider, poses: np.ndarray) -> Members:
+def members(rig: Slider, poses: np.ndarray) -> Members:
     """Rails, stands and legs: none of them moves with the camera but the carriage."""
     way, x = rig.way, poses[:, 0]
     found: list[Laid] = [*way.rails(), (Member("carriage", 0.02), way.place(x - way.wheelbase / 2, 0.0, 0.02), way.place(x + way.wheelbase / 2, 0.0, 0.02))]

@@ -8,60 +8,63 @@ import numpy as np
 
 from hazel_lantern.core.figure import Given, by_method
 from hazel_lantern.core.finding import STRUCTURE, Finding, Remedy, Words, judge
-from hazel_lantern.core.kinds.base import Context, Report
+from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.slider.design import TABLE
 from hazel_lantern.core.kinds.slider.model import Slider
 from hazel_lantern.core.kinds.standing import standing_findings
 from hazel_lantern.core.kinds.straight.bends import Ride
 from hazel_lantern.core.mechanics import footing
 from hazel_lantern.core.mechanics.safety import safety_class
+from hazel_lantern.core.told import Teller, Told
 from hazel_lantern.core.units import GRAVITY
 
 
-def standing_figures(context: Context, rig: Slider, found: Ride, report: Report) -> None:
+def standing_figures(design: Design, suggest: bool, slider: Slider, ride: Ride) -> Told:
     """Footing over the outline of all feet, and the load limit of each stand."""
-    needed = safety_class(context.text("safety")).tipping
-    bag = context.number("ballast.mass")
+    tell, rig, found = Teller(), slider, ride
+    needed = safety_class(design.text("safety")).tipping
+    bag = design.number("ballast.mass")
     knock = footing.knock_default((rig.mass + bag) * GRAVITY)
-    worst, tips = _stands(context, rig, bag)
+    worst, tips = _stands(design, rig, bag)
     inputs = (
         Given("m", rig.mass, "kg", "everything together", "rig.mass"),
-        context.given("r", "stand.radius", "feet from the centre", "m"),
-        context.given("m_b", "ballast.mass", "ballast", "kg"),
+        design.given("r", "stand.radius", "feet from the centre", "m"),
+        design.given("m_b", "ballast.mass", "ballast", "kg"),
     )
     level = ("level firm ground", "rigid stand and rail", "carriage at either end, camera on and off")
-    report.add(
+    tell.add(
         by_method("balance.footing", "Footing", worst, "1", "balance", "stabilising over overturning moment about the weakest edge", inputs, assumptions=level, source="statics 6"),
         by_method("balance.tips", "A push at the lens that tips it", tips, "N", "balance", "margin about the weakest edge over the lens height", inputs, assumptions=level, source="statics 6"),
     )  # fmt: skip
-    mend = _remedies(context, rig, needed) if report.suggest else ()
-    report.findings += standing_findings(
+    mend = _remedies(design, rig, needed) if suggest else ()
+    tell.findings += standing_findings(
         worst, needed, tips, knock, where="With the carriage at its end", field="stand.radius" if rig.held != TABLE else "table.width", mend=mend,
         bumped=("Bumped at the camera", "A push of {} at the lens tips it; it must stand {}."),
     )  # fmt: skip
     if rig.held != TABLE:
         carried = float(found.reactions.max()) / GRAVITY
-        report.add(by_method("balance.carried", "Most a stand carries", carried, "kg", "balance", "largest support reaction along the travel", inputs, source="statics 4.3"))
-        report.findings.append(Finding("balance.limit", "Load limit of the stand", STRUCTURE, judge(carried, rig.stand.load_limit, "at_most", STRUCTURE), carried, rig.stand.load_limit, "at_most", "kg", "stand", "balance",
+        tell.add(by_method("balance.carried", "Most a stand carries", carried, "kg", "balance", "largest support reaction along the travel", inputs, source="statics 4.3"))
+        tell.findings.append(Finding("balance.limit", "Load limit of the stand", STRUCTURE, judge(carried, rig.stand.load_limit, "at_most", STRUCTURE), carried, rig.stand.load_limit, "at_most", "kg", "stand", "balance",
                                        Words("A stand carries up to {}; it is good for {}.", ((carried, "kg"), (rig.stand.load_limit, "kg")))))  # fmt: skip
+    return tell.told()
 
 
-def _stands(context: Context, rig: Slider, bag: float) -> tuple[float, float]:
+def _stands(design: Design, rig: Slider, bag: float) -> tuple[float, float]:
     """Least footing factor, and least push at the lens that tips it [N], with the carriage at either end, camera on and off."""
     way, worst, tips = rig.way, math.inf, math.inf
     for x in (way.low, way.high):
         high = max(0.1, float(way.on_floor(x, way.lens[2])[1]))
         for camera in (True, False):
-            stood = footing.footing(rig.feet, *_bodies(context, rig, x, camera, bag))
+            stood = footing.footing(rig.feet, *_bodies(design, rig, x, camera, bag))
             worst, tips = min(worst, stood.factor), min(tips, stood.knock(high))
     return worst, tips
 
 
-def _bodies(context: Context, rig: Slider, x: float, camera: bool, bag: float) -> tuple[list[float], np.ndarray]:
+def _bodies(design: Design, rig: Slider, x: float, camera: bool, bag: float) -> tuple[list[float], np.ndarray]:
     """Masses [kg] and places (n, 3) [m] with the carriage at a place."""
     way = rig.way
     ahead, high = way.on_floor(x + float(way.cg[0]), float(way.cg[2]))
-    load = way.moving if camera else context.number("carriage.mass")
+    load = way.moving if camera else design.number("carriage.mass")
     masses = [load, way.rail_mass, bag]
     at = [(float(ahead), float(way.cg[1]) if camera else 0.0, float(high)), (0.0, 0.0, way.height), (0.0, 0.0, 0.2)]
     if rig.held != TABLE:
@@ -71,19 +74,19 @@ def _bodies(context: Context, rig: Slider, x: float, camera: bool, bag: float) -
     return masses, np.array(at)
 
 
-def _remedies(context: Context, rig: Slider, needed: float) -> tuple[Remedy, ...]:
+def _remedies(design: Design, rig: Slider, needed: float) -> tuple[Remedy, ...]:
     """Two stands, wider feet, the smallest bag that does it."""
     if rig.held == TABLE:
-        wide = round(min(1.0, 2 * context.number("table.width")), 3)
+        wide = round(min(1.0, 2 * design.number("table.width")), 3)
         return (Remedy("wide", Words("Feet {} apart", ((wide, "m"),)), (("table.width", wide),)),)
     found = []
     widest = rig.stand.radius_max
-    if context.number("stand.radius") < widest - 1e-6:
+    if design.number("stand.radius") < widest - 1e-6:
         found.append(Remedy("spread", Words("Spread the feet to {}", ((widest, "m"),)), (("stand.radius", widest),)))
     if rig.held == "tripod":
         found.append(Remedy("two", Words("Stand it on two stands"), (("support", "two"),)))
-    for bag in np.arange(context.number("ballast.mass") + 1.0, 61.0):
-        factor, tips = _stands(context, rig, float(bag))
+    for bag in np.arange(design.number("ballast.mass") + 1.0, 61.0):
+        factor, tips = _stands(design, rig, float(bag))
         # A quarter more than needed, so that the verdict turns clear.
         if factor >= 1.26 * needed and tips >= 1.26 * footing.knock_default((rig.mass + float(bag)) * GRAVITY):
             found.append(Remedy("bag", Words("Hang {} below", ((float(bag), "kg"),)), (("ballast.mass", float(bag)),)))

@@ -5,23 +5,24 @@ from __future__ import annotations
 import math
 
 import numpy as np
+from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Bar, Material, Wheel
 from hazel_lantern.core.errors import GeometryError
-from hazel_lantern.core.kinds.base import Context, Laid, Member, Model
+from hazel_lantern.core.kinds.base import Asked, Carried, Design, Laid, Member, Poses
 from hazel_lantern.core.mechanics.rails import Rail, Rest
 from hazel_lantern.core.mechanics.sections import Section
-from hazel_lantern.core.motion.profiles import eased
+from hazel_lantern.core.mechanics.track import Frames, StraightTrack, headed
 from hazel_lantern.core.units import GRAVITY
 
 
-class Straight(Model, frozen=True):
+class Straight(Struct, frozen=True):
     """Sizes in metres, chosen rows, masses [kg]; the rail frame starts at the rail's first end, x along it.
 
-    `rail` is all rails together as one beam; `cg` is the centre of mass of carriage and kit from the carriage's middle, on top of the rail.
+    `beam` is all rails together; `cg` is the centre of mass of carriage and kit from the carriage's middle, on top of the rail.
     """
 
-    rail: Rail
+    beam: Rail
     count: int
     spacing: float
     height: float
@@ -39,10 +40,15 @@ class Straight(Model, frozen=True):
     lens: np.ndarray
     low: float
     high: float
+    carrier: str
+
+    @property
+    def track(self) -> StraightTrack:
+        return StraightTrack(self.length, self.height, self.slope)
 
     @property
     def length(self) -> float:
-        return self.rail.length
+        return self.beam.length
 
     @property
     def weight(self) -> float:
@@ -50,7 +56,7 @@ class Straight(Model, frozen=True):
 
     @property
     def rail_mass(self) -> float:
-        return self.rail.weight * self.length / GRAVITY
+        return self.beam.weight * self.length / GRAVITY
 
     def axles(self, acceleration: float = 0.0) -> tuple[float, float]:
         """Loads square to the rail of the front and rear axle [N]; `acceleration` along the travel [m/s^2]."""
@@ -66,8 +72,7 @@ class Straight(Model, frozen=True):
 
     def place(self, along: np.ndarray | float, aside: float, above: float = 0.0) -> np.ndarray:
         """Places (..., 3) of the rig frame, from the rail's first end, to the left of its middle and above its top [m]."""
-        ahead, height = self.on_floor(along, above)
-        return np.stack([ahead, np.full_like(ahead, aside), height], axis=-1)
+        return self.track.at(np.asarray(along, float)).place((0.0, aside, above)).reshape((*np.shape(along), 3))
 
     def rails(self) -> list[Laid]:
         """Each rail with its ends."""
@@ -81,19 +86,19 @@ def turned(vector: tuple[float, float, float] | np.ndarray, heading: float) -> n
     return np.array([vector[0] * cos - vector[1] * sin, vector[0] * sin + vector[1] * cos, vector[2]])
 
 
-def straight(context: Context, count: int, rests: tuple[Rest, ...], three: bool) -> Straight:
-    """The mechanism on one or two rails; `three` wheels, the single one to the right, else four.
+def straight(design: Design, kit: Carried, count: int, rests: tuple[Rest, ...], three: bool, carrier: str) -> Straight:
+    """The mechanism on one or two rails; `three` wheels, the single one to the right, else four; `carrier` is what the thing that runs is called.
 
     Raises GeometryError for a carriage longer than the rail, InputError for unknown rows.
     """
-    number = context.number
-    bar, wheel = context.row("sections", "rail.section"), context.row("wheels", "carriage.wheel")
-    material, section = context.catalogue.materials[bar.material], bar.section()
+    number = design.number
+    bar, wheel = design.row("sections", "rail.section"), design.row("wheels", "carriage.wheel")
+    material, section = design.catalogue.materials[bar.material], bar.section()
     length, base, heading = number("rail.length"), number("carriage.wheelbase"), number("camera.heading")
     if base >= length:
         raise GeometryError("the carriage is longer than the rail")
     mount = np.array([number("camera.ahead"), number("camera.aside"), number("camera.rise")])
-    carriage, load = number("carriage.mass"), context.payload
+    carriage, load = number("carriage.mass"), kit.payload
     at = mount + turned(load.cg, heading)
     moving = carriage + load.mass
     # The head rises with the mount; half of it counts.
@@ -108,28 +113,19 @@ def straight(context: Context, count: int, rests: tuple[Rest, ...], three: bool)
     rail = Rail(length, count * material.E * section.iy, count * material.G * section.j, line, rests, count * material.G * section.area * section.shear)
     return Straight(
         rail, count, number("rail.spacing") if count == 2 else 0.0, number("rail.height"), number("rail.slope"), bar, section, material, wheel, wheels, base, moving,
-        (carriage * own + load.mass * at) / moving, heading, mount, mount + turned(context.kit.lens_at_m, heading), margin, length - margin,
+        (carriage * own + load.mass * at) / moving, heading, mount, mount + turned(kit.lens_at_m, heading), margin, length - margin, carrier,
     )  # fmt: skip
 
 
-def wanted_way(context: Context) -> float:
-    """Way the shot asks for along the rail [m]; 0 when start and end are one place."""
-    shot = context.shot
-    flat = math.hypot(shot.end_at_m[0] - shot.start_at_m[0], shot.end_at_m[1] - shot.start_at_m[1])
-    return math.hypot(flat, shot.end_height_m - shot.start_height_m) if flat > 1e-9 else 0.0
-
-
-def path(context: Context, rig: Straight, u: np.ndarray) -> np.ndarray:
+def follow(rail: Straight, asked: Asked) -> Poses:
     """Pose (n, 1): place of the carriage's middle along the rail [m]; a shot that goes nowhere takes the whole travel.
 
     What the shot asks beyond the rail stays at the rail's end.
     """
-    way = wanted_way(context) or rig.high - rig.low
-    middle = (rig.low + rig.high) / 2
-    return np.clip(middle + way * (eased(u, context.shot.ramp) - 0.5), rig.low, rig.high)[:, None]
+    middle = (rail.low + rail.high) / 2
+    return Poses.of(np.clip(middle + asked.along(rail.high - rail.low), rail.low, rail.high)[:, None])
 
 
-def lens(context: Context, rig: Straight, poses: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    """Places (n, 3) of the lens in the rig frame, its origin on the floor under the rail's middle [m], and the level head's heading (n,) [rad]."""
-    ahead, above = rig.on_floor(poses[:, 0] + rig.lens[0], rig.lens[2])
-    return np.column_stack([ahead, np.full(len(poses), rig.lens[1]), above]), np.full(len(poses), rig.heading)
+def mount(rail: Straight, poses: np.ndarray) -> Frames:
+    """The mount plate at poses (n, 1), its origin on the floor under the rail's middle [m]; its level head looks along the heading, whatever the rail's slope."""
+    return headed(rail.track.at(poses[:, 0]).place(rail.mount), rail.heading)

@@ -6,12 +6,13 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from hazel_lantern.core.workshop.cost import total
+from hazel_lantern.desktop.stations.page import Extras
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.files.exports import FORMATS
 from hazel_lantern.session.session import Session
 
 
-class BuildExtras(QWidget):
+class BuildExtras(Extras):
     """The buy list and the exports."""
 
     export_wanted = pyqtSignal(str)
@@ -54,9 +55,6 @@ class BuildExtras(QWidget):
     def refresh(self) -> None:
         result = self._session.evaluation
         self._show(result.lines if result else ())
-
-    def finish(self) -> None:
-        """Nothing works in the background here."""
 
     def _show(self, lines) -> None:  # type: ignore[no-untyped-def]
         show, theme = self._session.display, self._theme

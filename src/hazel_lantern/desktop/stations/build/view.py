@@ -69,7 +69,8 @@ class BuildView(QWidget):
         done = [made.plan for made in plans if made.plan]
         cost, bound = sum(p.cost for p in done), sum(p.bound for p in done)
         show = self._session.display
-        kind = "cheapest plan" if all(p.status == "optimal" for p in done) else "quick plan"
+        searching = " while the cheapest is searched" if self._session.cuts.searching == result.order else ""
+        kind = "cheapest plan" if all(p.status == "optimal" for p in done) else "quick plan" + searching
         aside = f"saw cut {show.text(self._session.project.kerf_m, 'm', fine=True)} · {kind} {show.text(cost, 'currency')}, least possible {show.text(bound, 'currency')}"
         y = self._heading(painter, left, right, px(14), "Cut from stock", aside)
         rows = sum(len(made.plan.bars) if made.plan else 1 for made in plans)

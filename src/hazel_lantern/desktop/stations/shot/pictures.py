@@ -126,7 +126,7 @@ class Pictures(QWidget):
         """The pictures of a rig's move that are wanted; `share` is where the playhead stands."""
         if not self.isVisible():
             return
-        shot = outline.context.shot
+        shot = outline.shot
         for frame, at, key in zip(self.frames, (0.0, share, 1.0), (START, NOW, END), strict=True):
             if key not in wanted:
                 continue

@@ -13,12 +13,14 @@ from hazel_lantern.core import editing
 from hazel_lantern.core.errors import HazelError
 from hazel_lantern.core.finding import STOP, WATCH
 from hazel_lantern.core.kinds import DECLARED
+from hazel_lantern.core.progress import Progress
 from hazel_lantern.core.project import Project
 from hazel_lantern.core.proposals import Proposal, proposals
 from hazel_lantern.core.sketch import BODY, Ring, Shape, Sketch, Stroke
 from hazel_lantern.core.staging.things import THINGS
 from hazel_lantern.core.units import Display
 from hazel_lantern.desktop.stage.painter import paint_sketch
+from hazel_lantern.desktop.stations.page import Extras
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.chooser import Chooser
 from hazel_lantern.desktop.widgets.glyphs import NAMES, paint_lantern
@@ -28,7 +30,7 @@ from hazel_lantern.session.session import Session
 TRY_DELAY = 500
 
 
-class ShotExtras(QWidget):
+class ShotExtras(Extras):
     """Edits what the quantities cannot: lists that grow and shrink."""
 
     refused = pyqtSignal(str)
@@ -79,7 +81,7 @@ class ShotExtras(QWidget):
         theme.ink(self._said, "muted")
         column.addWidget(self._said)
         self.job = Job(self)
-        self.job.done.connect(self._arrived)
+        self.job.stepped.connect(self._stepped)
         self.job.failed.connect(lambda error: self.refused.emit(f"Rigs could not be tried: {error}"))
         self._tried: object = None
         self._wait = QTimer(self)
@@ -101,8 +103,7 @@ class ShotExtras(QWidget):
         if not session.rig_id:
             return
         project = session.project
-        rig = project.rig(session.rig_id)
-        shot, kit = project.shot_of(rig), project.kit_of(rig)
+        shot, kit = session.shot, project.kit_of(project.rig(session.rig_id))
         things = project.set_of(shot).things
         _fill(self.picked, [(t.name, t.id) for t in things], session.thing)
         _fill(self.items, [(item.name, str(i)) for i, item in enumerate(kit.items)], self.items.currentData())
@@ -111,6 +112,7 @@ class ShotExtras(QWidget):
         wanted = (shot, project.set_of(shot), kit, project.plates, project.stock)
         if wanted != self._tried:
             self._tried = wanted
+            self.job.cancel()
             self._wait.start()
 
     def _compared(self, show: Display) -> list[str]:
@@ -118,13 +120,13 @@ class ShotExtras(QWidget):
         result = self._session.evaluation
         if result is None:
             return []
-        own = result.context.payload
+        own = result.carried.payload
         lines = [
-            f"This kit {show.text(own.mass, 'kg')}, its centre {show.text(float(own.cg[0]), 'm')} ahead of the mount's middle, {show.text(float(own.cg[2]), 'm')} above it; its screw is {result.context.kit.socket_thread}."
+            f"This kit {show.text(own.mass, 'kg')}, its centre {show.text(float(own.cg[0]), 'm')} ahead of the mount's middle, {show.text(float(own.cg[2]), 'm')} above it; its screw is {result.carried.socket_thread}."
         ]
-        for kit in result.context.other_kits:
+        for kit in result.others:
             heavier, further = kit.mass - own.mass, kit.ahead - float(own.cg[0])
-            screw = f", screw {kit.thread}" if kit.thread != result.context.kit.socket_thread else ""
+            screw = f", screw {kit.thread}" if kit.thread != result.carried.socket_thread else ""
             mass = f"{show.text(abs(heavier), 'kg')} {'heavier' if heavier >= 0 else 'lighter'}"
             lines.append(f"{kit.name}: {mass}, centre {show.text(abs(further), 'm')} further {'ahead' if further >= 0 else 'back'}{screw}.")
         return lines
@@ -140,8 +142,8 @@ class ShotExtras(QWidget):
     def _ids(self) -> tuple[str, str, str]:
         """Shot, set and kit at hand."""
         project = self._session.project
-        rig = project.rig(self._session.rig_id)
-        return rig.shots[0], project.shot_of(rig).set, rig.kit
+        shot = self._session.shot
+        return shot.id, shot.set, project.rig(self._session.rig_id).kit
 
     def pick(self, thing: str) -> None:
         """Show the sizes of a thing on the bench."""
@@ -188,20 +190,23 @@ class ShotExtras(QWidget):
     def _copy_shot(self) -> None:
         name, said = QInputDialog.getText(self, "Copy the shot", "Name of the copy")
         if said:
-            self._do(f"Copy the shot as {name.strip()}", lambda project: editing.copy_shot(project, self._session.rig_id, name))
+            self._do(f"Copy the shot as {name.strip()}", lambda project: editing.copy_shot(project, self._session.rig_id, self._session.shot_id, name))
+            self._session.look(self._session.project.shots[-1].id)
 
     # Rigs
 
     def _try_rigs(self) -> None:
         session = self._session
-        project, shelf, rig = session.project, session.catalogue, session.rig_id
+        project, shelf, rig, shot = session.project, session.catalogue, session.rig_id, session.shot_id
         if rig:
-            self.job.start(lambda: proposals(project, shelf, rig, wanted=lambda: session.project is project))
+            self.job.start(lambda: proposals(project, shelf, rig, shot))
 
-    def _arrived(self, found: tuple[Proposal, ...]) -> None:
-        if not found:
-            self._wait.start()
+    def _stepped(self, step: Progress[tuple[Proposal, ...]]) -> None:
+        """How far it is; the cards when all were tried, so that none jumps under the hand."""
+        if step.done < step.total:
+            self._said.setText(f"{step.done} of {step.total} tried…")
             return
+        found = step.answer or ()
         while self._cards.count():
             item = self._cards.takeAt(0)
             item.widget().deleteLater()

@@ -12,6 +12,7 @@ from hazel_lantern.core.errors import HazelError
 from hazel_lantern.core.kinds.base import Swap
 from hazel_lantern.core.project import Project
 from hazel_lantern.core.quantity import Several
+from hazel_lantern.desktop.stations.page import Extras
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.chooser import Chooser
 from hazel_lantern.desktop.widgets.fold import Fold
@@ -73,7 +74,7 @@ class Weights(QWidget):
         self._owned.setCurrentIndex(max(0, self._owned.findData(now)))
 
 
-class BalanceExtras(QWidget):
+class BalanceExtras(Extras):
     """What a kind says beyond its quantities: shown only where the kind has it to say."""
 
     refused = pyqtSignal(str)
@@ -125,16 +126,15 @@ class BalanceExtras(QWidget):
         result = self._session.evaluation
         if result is None:
             return
-        built = result.model is not None
-        # Only what lies open is worked out: a drag passes here many times.
+        # Only what lies open is shown: a drag passes here many times.
         if self._weights is not None and self._box.opened:
             self._weights.refresh()
-        self._cards.setVisible(result.kind.swaps is not None and built)
-        if result.kind.swaps is not None and built and self._cards.opened:
-            self._show(result.kind.swaps(result.context, result.model))
-        self._steps.setVisible(result.kind.loading is not None and built)
-        if result.kind.loading is not None and built and self._steps.opened:
-            steps = result.kind.loading(result.context, result.model)
+        swaps, steps = result.readings.get("swaps"), result.readings.get("loading")
+        self._cards.setVisible(swaps is not None)
+        if swaps is not None and self._cards.opened:
+            self._show(swaps)
+        self._steps.setVisible(steps is not None)
+        if steps is not None and self._steps.opened:
             self._lines.setText("\n".join(f"{n}. {step.text(self._session.display)}." for n, step in enumerate(steps, 1)))
 
     def _show(self, swaps: tuple[Swap, ...]) -> None:
@@ -165,6 +165,3 @@ class BalanceExtras(QWidget):
     def _take(self, swap: Swap) -> None:
         name = next(kit.name for kit in self._session.project.kits if kit.id == swap.kit)
         self._session.apply(f"Change to {name}", swap.changes)
-
-    def finish(self) -> None:
-        """Nothing works in the background here."""

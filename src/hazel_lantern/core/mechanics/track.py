@@ -1,0 +1,83 @@
+"""Frames in space, and tracks that carry something along: what straight, curved and hanging rails have in common."""
+
+from __future__ import annotations
+
+import math
+from typing import Protocol
+
+import numpy as np
+from msgspec import Struct
+
+
+class Frames(Struct, frozen=True):
+    """Places (n, 3) [m] and turns (n, 3, 3) whose columns point ahead, to the left and up."""
+
+    at: np.ndarray
+    axes: np.ndarray
+
+    def __len__(self) -> int:
+        return len(self.at)
+
+    def place(self, offset: np.ndarray | tuple[float, float, float]) -> np.ndarray:
+        """Places (n, 3) of a point fixed in each frame: ahead, to the left, up (3,) or (n, 3) [m]."""
+        return np.asarray(self.at + (self.axes @ np.asarray(offset, float)[..., None])[..., 0])
+
+    def turned(self, turns: np.ndarray) -> Frames:
+        """The same places, each frame turned within itself (3, 3) or (n, 3, 3)."""
+        return Frames(self.at, self.axes @ turns)
+
+    def some(self, rows: np.ndarray) -> Frames:
+        """The frames of those rows."""
+        return Frames(self.at[rows], self.axes[rows])
+
+
+def headed(places: np.ndarray, headings: np.ndarray | float) -> Frames:
+    """Level frames at places, each pointing along a heading.
+
+    places: shape (n, 3) [m]
+    headings: from the x axis, positive to the left, one for all or one each, shape (n,) [rad]
+
+    Returns: frames. Source: geometry.
+    """
+    angle = np.broadcast_to(np.asarray(headings, float), (len(places),))
+    cos, sin, zero, one = np.cos(angle), np.sin(angle), np.zeros(len(places)), np.ones(len(places))
+    rows = [np.stack([cos, -sin, zero], axis=-1), np.stack([sin, cos, zero], axis=-1), np.stack([zero, zero, one], axis=-1)]
+    return Frames(np.asarray(places, float), np.stack(rows, axis=1))
+
+
+def pitched(angle: np.ndarray | float) -> np.ndarray:
+    """A turn about the left axis that lifts the nose.
+
+    angle: positive lifts what points ahead, any shape [rad]
+
+    Returns: turns (..., 3, 3), columns ahead, left, up. Source: geometry.
+    """
+    angle = np.asarray(angle, float)
+    cos, sin, zero, one = np.cos(angle), np.sin(angle), np.zeros_like(angle), np.ones_like(angle)
+    return np.stack([np.stack([cos, zero, -sin], axis=-1), np.stack([zero, one, zero], axis=-1), np.stack([sin, zero, cos], axis=-1)], axis=-2)
+
+
+class Track(Protocol):
+    """Something to run along: its length [m], and the frame of its top at any place along it."""
+
+    @property
+    def length(self) -> float: ...
+
+    def at(self, along: np.ndarray) -> Frames:
+        """Frames at places along the track (n,), from its first end [m]."""
+        ...
+
+
+class StraightTrack(Struct, frozen=True):
+    """A straight track: length [m], height of its middle above the floor [m], slope along the travel [rad]. Its middle stands over the rig frame's origin."""
+
+    length: float
+    height: float
+    slope: float
+
+    def at(self, along: np.ndarray) -> Frames:
+        """Frames at places along the track (n,), from its first end [m]."""
+        out = np.atleast_1d(np.asarray(along, float)) - self.length / 2
+        zero = np.zeros_like(out)
+        places = np.stack([out * math.cos(self.slope), zero, self.height + out * math.sin(self.slope)], axis=-1)
+        return Frames(places, np.broadcast_to(pitched(self.slope), (len(out), 3, 3)))

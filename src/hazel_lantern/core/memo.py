@@ -1,0 +1,54 @@
+"""Answers kept from one evaluation to the next: each step is known by the versions of what it read."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Hashable
+from itertools import count
+from typing import Any, NamedTuple
+
+KEPT = 4  # answers of one step: a remedy tried on and taken off again, a drag there and back
+
+
+class Kept(NamedTuple):
+    """A value and its version: two values of one version are the same."""
+
+    version: int
+    value: Any
+
+
+class Memo:
+    """The last few answers of each step. Belongs to whoever evaluates, and never grows beyond its bounds."""
+
+    def __init__(self, kept: int = KEPT) -> None:
+        self._most = kept
+        self._versions = count(1)
+        self._answers: dict[str, dict[Hashable, Kept]] = {}
+        self._sources: dict[str, list[tuple[Any, Kept]]] = {}
+
+    def source(self, name: str, value: Any, told_by: Any = None) -> Kept:
+        """Something given, under the version of an equal one given before; `told_by` is compared in its place where it says all of it."""
+        told_by = value if told_by is None else told_by
+        row = self._sources.setdefault(name, [])
+        for known, held in row:
+            if known is told_by or known == told_by:
+                return held
+        held = Kept(next(self._versions), value)
+        row.insert(0, (told_by, held))
+        del row[self._most :]
+        return held
+
+    def step(self, name: str, key: Hashable, work: Callable[[], Any]) -> Kept:
+        """The answer of a step for a key; worked out when it is not among the last few."""
+        answers = self._answers.setdefault(name, {})
+        held = answers.pop(key, None)
+        if held is None:
+            held = Kept(next(self._versions), work())
+        # The last asked for stands last; the one not asked for longest goes.
+        answers[key] = held
+        if len(answers) > self._most:
+            del answers[next(iter(answers))]
+        return held
+
+    def __len__(self) -> int:
+        """How many answers and sources are held."""
+        return sum(map(len, self._answers.values())) + sum(map(len, self._sources.values()))

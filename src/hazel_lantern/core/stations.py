@@ -1,0 +1,33 @@
+"""The stations, in the order of work. One row each: the window finds a station's page by its key."""
+
+from __future__ import annotations
+
+from msgspec import Struct
+
+
+class Station(Struct, frozen=True):
+    """Key, name, and its number on the trail and the keyboard. `every` kind of rig has it, or only those that say so."""
+
+    key: str
+    name: str
+    number: int
+    every: bool = False
+
+    def holds(self, own: tuple[str, ...]) -> bool:
+        """Whether rigs of a kind with these stations have this one."""
+        return self.every or self.key in own
+
+
+SHOT, RIG, BALANCE, TRAVEL, BUILD = "shot", "rig", "balance", "travel", "build"
+STATIONS: tuple[Station, ...] = (
+    Station(SHOT, "Shot", 1, every=True),
+    Station(RIG, "Rig", 2, every=True),
+    Station(BALANCE, "Balance", 3),
+    Station(TRAVEL, "Travel", 4),
+    Station(BUILD, "Build", 6, every=True),
+)
+
+
+def station(key: str) -> Station:
+    """The row of a station."""
+    return next(row for row in STATIONS if row.key == key)

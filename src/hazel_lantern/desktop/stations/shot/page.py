@@ -1,0 +1,40 @@
+"""Shot: the set with three pictures of the move over it."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QWidget
+
+from hazel_lantern.core.evaluate import Evaluation, Outline
+from hazel_lantern.core.units import Display
+from hazel_lantern.desktop.stations.page import StationPage
+from hazel_lantern.desktop.stations.shot.extras import ShotExtras
+from hazel_lantern.desktop.stations.shot.pictures import END, NOW, START, Pictures
+
+
+class Page(StationPage):
+    """The pictures say more than a plot of the height would."""
+
+    _pictures: Pictures | None = None
+
+    def above(self) -> QWidget:
+        self._pictures = Pictures(self.desk.theme)
+        return self._pictures
+
+    def extras(self) -> ShotExtras:
+        made = ShotExtras(self.desk.session, self.desk.theme)
+        made.refused.connect(self.desk.tell)
+        made.rebuilt.connect(lambda: self.desk.show_station(self.key))
+        made.taken.connect(self.desk.take_proposal)
+        return made
+
+    def reading(self, which: str, result: Evaluation, share: float, show: Display) -> None:
+        return None
+
+    def drawn(self, outline: Outline, share: float, show: Display) -> None:
+        if self._pictures is not None:
+            self._pictures.show_move(outline, share, show, (NOW,))
+
+    def refreshed(self, result: Evaluation, share: float, show: Display) -> None:
+        # The picture at the playhead was drawn with the stage.
+        if self._pictures is not None:
+            self._pictures.show_move(result, share, show, (START, END))

@@ -1,0 +1,5 @@
+"""Travel: the drawing with what the rail does under the carriage."""
+
+from hazel_lantern.desktop.stations.page import StationPage as Page
+
+__all__ = ["Page"]
