@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import os
 import threading
 
 import pytest
 from hypothesis import settings
 
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 settings.register_profile("ours", deadline=None, derandomize=True, max_examples=60)
 settings.load_profile("ours")
 

@@ -6,11 +6,12 @@ import json
 import subprocess
 import sys
 
+import msgspec
 import pytest
 
 from hazel_lantern.core.units import DIMENSIONS
 from hazel_lantern.files import project_file
-from tests.helpers import changed, one_rig
+from tests.helpers import changed, one_rig, solved
 
 NO_QT = "import sys\nclass No:\n    def find_spec(self, name, *a):\n        if name.split('.')[0] == 'PyQt6':\n            raise ImportError('Qt is not here')\nsys.meta_path.insert(0, No())\nfrom hazel_lantern.__main__ import main\nsys.exit(main())"
 
@@ -126,7 +127,7 @@ def test_kinds_schema_and_exact_cuts_are_json(file):
     assert by_key["cable.tension"]["variants"] == ["cable"]
     assert all(":" not in unit for kind in kinds.values() for unit in kind["figures"].values())
     assert "$defs" in json.loads(run("schema").stdout)
-    plans = json.loads(run("plan-cuts", "--rig", "hive-jib", stdin=file.read_bytes()).stdout)
+    plans = json.loads(run("plan-cuts", stdin=msgspec.json.encode(solved().order)).stdout)
     assert all(row["plan"]["status"] == "optimal" for row in plans)
 
 

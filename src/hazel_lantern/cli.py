@@ -221,7 +221,10 @@ def plan_cuts(args: argparse.Namespace) -> int:
     """The exact plans, for the window's background process."""
     from hazel_lantern.core.workshop.cutting import exact
 
-    order = msgspec.json.decode(sys.stdin.buffer.read(), type=Order)
+    try:
+        order = msgspec.json.decode(sys.stdin.buffer.read(), type=Order)
+    except msgspec.DecodeError as error:
+        raise InputError("standard input", "an order", f"cannot be read: {error}") from error
     sys.stdout.buffer.write(msgspec.json.encode(plans(order, exact)))
     return DONE
 

@@ -88,7 +88,7 @@ def test_any_design_is_answered_drawn_and_written(kind, variant, data):
     if result.model is None:
         assert result.findings[0].state == STOP
         return
-    path = result.path(np.linspace(0, 1, 5))
+    path = result.poses(np.linspace(0, 1, 5))
     assert np.all(np.isfinite(path))
     for view, _ in (*result.views("rig"), *result.views("shot")):
         # A camera inside its subject has no picture, and a finding says so.

@@ -55,7 +55,7 @@ def test_what_is_kept_from_one_evaluation_to_the_next_never_changes_an_answer(ri
     # All of the shot, the kit and the set, and one size of the rig between them.
     for parameter in [*(p for p in own if p.station == "shot" and not p.key.endswith((".y", ".z", ".turn", ".width", ".depth"))), own[0]]:
         project = changes.set_values(project, rig, [(parameter.key, another(parameter, changes.value_of(project, rig, parameter.key)))])
-        kept, fresh = evaluate(project, SHELF, rig, memo), evaluate(project, SHELF, rig)
+        kept, fresh = evaluate(project, SHELF, rig, memo=memo), evaluate(project, SHELF, rig)
         assert {f.key: f.value for f in kept.figures.values()} == {f.key: f.value for f in fresh.figures.values()}, parameter.key
         assert kept.findings == fresh.findings, parameter.key
 

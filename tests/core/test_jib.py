@@ -12,15 +12,16 @@ from hypothesis import strategies as st
 
 from hazel_lantern.core import changes
 from hazel_lantern.core.errors import InputError
-from hazel_lantern.core.evaluate import evaluate
+from hazel_lantern.core.evaluate import ask, evaluate, perform
 from hazel_lantern.core.finding import CLEAR, RANK, STOP, WATCH, judge
-from hazel_lantern.core.kinds.base import MOST_KEPT
 from hazel_lantern.core.kinds.jib import strength
 from hazel_lantern.core.kinds.jib.design import PARAMETERS
+from hazel_lantern.core.kinds.jib.drawing import draw
 from hazel_lantern.core.memo import Memo
+from hazel_lantern.core.progress import last
 from hazel_lantern.core.quantity import Choice, Quantity
 from hazel_lantern.core.remedies import vetted
-from hazel_lantern.core.sensitivity import judged_by, turning_point
+from hazel_lantern.core.sensitivity import judged_by, turning_points
 from hazel_lantern.core.sketch import Arrow, Handle, Shape, Size
 from hazel_lantern.core.units import GRAVITY, Display
 from tests.helpers import SAMPLES, SHELF, changed, finding, model, sample, solved, value
@@ -63,24 +64,24 @@ def test_balancing_it_leaves_nothing_to_hold_when_the_arm_is_level():
     project = changed(weights__above=0.0)
     result = solved(project)
     action = next(a for a in result.kind.actions if a.station == "balance")
-    after = changes.set_values(project, project.rigs[0].id, action.run(result.context))
+    after = changes.set_values(project, project.rigs[0].id, perform(project, SHELF, "hive-jib", action.station))
     assert value(solved(after), "balance.drift") < 0.01
     assert finding(solved(after), "balance.stays").state == CLEAR
 
 
 def test_the_lens_is_where_the_shot_wants_it_at_both_ends():
-    context, jib = model()
-    poses = solved().path(np.array([0.0, 0.5, 1.0]))
+    _, jib = model()
+    shot, poses = sample().shots[0], solved().poses(np.array([0.0, 0.5, 1.0]))
     heights = jib.lens_height(poses[:, 0])
-    assert heights[[0, 2]] == pytest.approx([context.shot.start_height_m, context.shot.end_height_m])
-    assert heights[1] == pytest.approx((context.shot.start_height_m + context.shot.end_height_m) / 2)
+    assert heights[[0, 2]] == pytest.approx([shot.start_height_m, shot.end_height_m])
+    assert heights[1] == pytest.approx((shot.start_height_m + shot.end_height_m) / 2)
 
 
 def test_every_remedy_offered_mends_its_finding_and_worsens_none():
     project = changed(stand__radius=0.6, pivot__spacing=0.06, head__spacing=0.06, pivot__clamp=5.0)
     rig = project.rigs[0].id
     before = {f.key: f for f in solved(project).findings}
-    offered = [(f, r) for f in vetted(project, SHELF, rig) for r in f.remedies]
+    offered = [(f, r) for f in last(vetted(project, SHELF, rig)) for r in f.remedies]
     assert len(offered) >= 2
     for wrong, remedy in offered:
         after = {f.key: f for f in solved(changes.set_values(project, rig, remedy.changes)).findings}
@@ -93,7 +94,7 @@ def test_size_it_for_me_makes_an_impossible_shot_possible():
     result = solved(project)
     assert any(f.state == STOP and f.station == "shot" for f in result.findings)
     action = next(a for a in result.kind.actions if a.station == "rig")
-    after = solved(changes.set_values(project, project.rigs[0].id, action.run(result.context)))
+    after = solved(changes.set_values(project, project.rigs[0].id, perform(project, SHELF, "hive-jib", action.station)))
     assert not any(f.state == STOP and f.station == "shot" for f in after.findings)
 
 
@@ -199,7 +200,8 @@ def test_the_turning_point_of_a_verdict_is_where_it_turns():
     figure = result.figures["balance.tips_at"]
     judged = judged_by(result, figure)
     assert judged.key == "balance.bump"
-    turn, state = turning_point(project, SHELF, project.rigs[0].id, judged, "ballast.mass")
+    (found,) = last(turning_points(project, SHELF, project.rigs[0].id, "", judged, ["ballast.mass"]))
+    turn, state = found.value, found.state
     assert state != judged.state
     assert finding(solved(changed(ballast__mass=turn)), judged.key).state == state
     assert finding(solved(changed(ballast__mass=turn - 0.1)), judged.key).state == judged.state
@@ -214,10 +216,10 @@ def test_the_drawing_is_to_scale_and_its_handles_move_what_they_name():
     for handle in sketch.of(Handle):
         if handle.key in ("arm.front", "arm.rear", "pivot.height", "weights.place"):
             now = changes.value_of(sample(), "hive-jib", handle.key)
-            moved = solved(changed(**{handle.key.replace(".", "__"): now + 0.05}))
-            context, jib = model(changed(**{handle.key.replace(".", "__"): now + 0.05}))
-            angle = result.path(np.array([0.3]))[0]
-            spot = next(h.at for h in moved.kind.sketch(context, jib, type("R", (), {})(), angle, "side").of(Handle) if h.key == handle.key)
+            pose = result.poses(np.array([0.3]))[0]
+            project = changed(**{handle.key.replace(".", "__"): now + 0.05})
+            sketched = ask(project, SHELF, "hive-jib", lambda design, kit, move, optics, jib, path: (design, kit, move, optics, jib, path))
+            spot = next(h.at for h in draw(*sketched, pose, "side").of(Handle) if h.key == handle.key)
             step = np.array(spot) - np.array(handle.at)
             assert float(step @ np.array(handle.moves[0][1])) == pytest.approx(0.05, rel=1e-3)
     loads = sum(arrow.newtons for arrow in sketch.of(Arrow))
@@ -241,7 +243,7 @@ def test_parts_add_up_to_the_mechanism_and_match_in_pairs():
 def test_sliding_the_weights_to_the_place_named_balances_the_other_kit():
     project = changed(weights__above=0.0)
     action = next(a for a in solved(project).kind.actions if a.station == "balance")
-    project = changes.set_values(project, "hive-jib", action.run(solved(project).context))
+    project = changes.set_values(project, "hive-jib", perform(project, SHELF, "hive-jib", action.station))
     for kit in ("dusk-zoom", "pocket"):
         place = value(solved(project), f"balance.kit.{kit}")
         swapped = changes.set_values(project, "hive-jib", [("kit", kit), ("weights.place", place)])
@@ -253,12 +255,13 @@ def test_a_drag_of_the_shot_works_out_no_swing_again_and_one_of_the_arm_does(mon
     counted, memo = [], Memo()
     monkeypatch.setattr(strength, "swings", lambda *a, real=strength.swings: counted.append(a) or real(*a))
     for step in range(4):
-        result = evaluate(changed(shot__end=2.4 + 0.01 * step), SHELF, "hive-jib", memo)
+        result = evaluate(changed(shot__end=2.4 + 0.01 * step), SHELF, "hive-jib", memo=memo)
     assert len(counted) == 1
     assert value(result, "rig.bounce_locked") == value(solved(changed(shot__end=2.43)), "rig.bounce_locked")
     for step in range(3):
-        evaluate(changed(arm__front=1.6 + 0.01 * step), SHELF, "hive-jib", memo)
+        evaluate(changed(arm__front=1.6 + 0.01 * step), SHELF, "hive-jib", memo=memo)
     assert len(counted) == 5
-    for n in range(100):
-        result.model.once(n, lambda n=n: n)
-    assert len(result.model.__dict__["kept"]) <= MOST_KEPT
+    most = memo.held
+    for step in range(40):
+        evaluate(changed(arm__front=1.6 + 0.01 * step), SHELF, "hive-jib", memo=memo).draw(0.01 * step, "set")
+    assert memo.held <= max(most, 8 * 60)

@@ -10,7 +10,6 @@ from hazel_lantern.core import changes
 from hazel_lantern.core.optics import pose
 from hazel_lantern.core.project import Thing, replaced
 from hazel_lantern.core.sketch import Lines, Shape, Stroke
-from hazel_lantern.core.staging.moves import at_share
 from hazel_lantern.core.staging.picture import PX
 from hazel_lantern.core.staging.seen import focal_pixels
 from hazel_lantern.core.staging.things import corners
@@ -36,8 +35,7 @@ def fills(result, role):
 def test_corners_of_a_box_lie_where_an_independent_projection_puts_them(turn):
     thing = box("b", 0.3, 4.0, turn=turn)
     result = with_things(thing, target="b")
-    seen, k = at_share(result.context, result.kind, result.model, 0.4)
-    shot = result.context.shot
+    seen, k, shot = result.scene.now(0.4), 0, result.shot
     local = pose.camera_points(seen.camera.matrices[k], seen.camera.places[k], corners(thing))
     pixels = pose.project(local, focal_pixels(shot), (shot.pixels_wide, shot.pixels_high))
     drawn = np.vstack(fills(result, "wood")) / PX
@@ -83,7 +81,7 @@ def test_the_ground_ends_at_the_horizon_of_a_level_lens():
 def test_a_thing_leaves_the_picture_only_when_all_of_it_is_beside_the_frame(kind):
     # Carried across the view: the picture is painted with and without what was left out of the sketch.
     role = {"box": "wood", "person": "figure", "tree": "foliage"}[kind]
-    shot = solved().context.shot
+    shot = solved().shot
     wide, high = shot.pixels_wide * PX, shot.pixels_high * PX
     seen = []
     for x in np.linspace(-14, 14, 57):
@@ -103,8 +101,8 @@ def test_a_thing_leaves_the_picture_only_when_all_of_it_is_beside_the_frame(kind
 
 def test_the_limit_of_sharpness_is_drawn_over_the_floor_at_that_depth():
     result = solved()
-    seen, k = at_share(result.context, result.kind, result.model, 0.6)
-    shot, matrix, eye = result.context.shot, seen.camera.matrices[k], seen.camera.places[k]
+    seen, k = result.scene.now(0.6), 0
+    shot, matrix, eye = result.shot, seen.camera.matrices[k], seen.camera.places[k]
     limit = result.figures["shot.sharp_far"].value
     (line,) = [item.points for item in result.draw(0.6, "lens").of(Stroke) if item.role == "water"]
     # Ahead of the camera along the floor until a point lies that deep.

@@ -10,14 +10,15 @@ from msgspec.structs import replace
 
 from hazel_lantern.core import changes, editing
 from hazel_lantern.core.errors import InputError
-from hazel_lantern.core.evaluate import LENS, SET, SIDE, context_of, evaluate
+from hazel_lantern.core.evaluate import LENS, SET, SIDE, check_rig, evaluate
 from hazel_lantern.core.finding import CLEAR, STOP, WATCH
 from hazel_lantern.core.optics import pose
+from hazel_lantern.core.progress import last
 from hazel_lantern.core.project import Thing, replaced
 from hazel_lantern.core.proposals import proposals
 from hazel_lantern.core.sketch import Handle, Shape
-from hazel_lantern.core.staging.moves import staged, wanted
 from hazel_lantern.core.staging.things import corners, inside
+from hazel_lantern.core.wanted import Move
 from tests.helpers import SHELF, changed, finding, sample, solved, value
 
 
@@ -35,12 +36,13 @@ def test_an_arc_keeps_its_distance_and_a_straight_move_its_line():
     project = shot(move="arc", arc_rad=math.radians(80), start_at_m=(2.0, 3.0))
     stage = project.sets[0]
     keeper = next(t for t in stage.things if t.id == "keeper")
-    path = wanted(project.shots[0], stage, np.linspace(0, 1, 40))
+    shares = np.linspace(0, 1, 400)
+    path = Move.of(project.shots[0], keeper).places(shares)
     away = np.hypot(path[:, 0] - keeper.at_m[0], path[:, 1] - keeper.at_m[1])
     assert np.allclose(away, away[0])
-    straight = wanted(shot(move="slide", end_at_m=(1.2, 0.4)).shots[0], stage, np.linspace(0, 1, 40))
+    straight = Move.of(shot(move="slide", end_at_m=(1.2, 0.4)).shots[0], keeper).places(shares)
     assert np.linalg.matrix_rank(straight - straight[0], tol=1e-9) == 1
-    via = wanted(shot(move="fly", via_m=((1.0, 0.0, 2.0),), end_at_m=(2.0, 0.0)).shots[0], stage, np.linspace(0, 1, 400))
+    via = Move.of(shot(move="fly", via_m=((1.0, 0.0, 2.0),), end_at_m=(2.0, 0.0)).shots[0], keeper).places(shares)
     assert np.min(np.linalg.norm(via - (1.0, 0.0, 2.0), axis=1)) < 0.02
 
 
@@ -61,9 +63,9 @@ def test_how_much_of_a_bench_is_seen_from_above_is_what_field_and_travel_leave()
 
     # A narrow field that goes along fast leaves no gaps between the moments.
     fast = over(1.8, shot__focal=0.2)
-    shot_now, stage = fast.context.shot, fast.context.stage
+    shot_now, stage = fast.shot, fast.stage
     bench = next(t for t in stage.things if t.id == "bench")
-    seen = staged(fast.context, fast.kind, fast.model, np.linspace(0, 1, 4001))
+    seen = fast.scene.at(np.linspace(0, 1, 4001))
     top = [
         (x * bench.size_m[0] + bench.at_m[0], y * bench.size_m[1] + bench.at_m[1], bench.at_m[2] + bench.size_m[2])
         for x in np.linspace(-0.5, 0.5, 41)
@@ -80,14 +82,14 @@ def test_how_much_of_a_bench_is_seen_from_above_is_what_field_and_travel_leave()
     assert value(small, "shot.bench_ends") == 0.0
     for length in (1.8, 2.4):
         result = over(length)
-        moved = math.dist(result.context.shot.start_at_m, result.context.shot.end_at_m)
+        moved = math.dist(result.shot.start_at_m, result.shot.end_at_m)
         # The picture's height lies along this bench.
         assert value(result, "shot.bench_ends") == pytest.approx((length - moved - value(result, "shot.sees_tall")) / 2, abs=length / 60 + 0.03)
         assert finding(result, "shot.cover").state == WATCH
         travel, frames = value(result, "shot.cover_travel"), value(result, "shot.cover_frames")
         work = value(result, "shot.sees_tall") * value(result, "shot.sees_work") / value(result, "shot.sees_wide")
         assert travel == pytest.approx(length - work)
-        assert travel / (frames - 1) <= work * (1 - result.context.shot.wanted_overlap) + 1e-9
+        assert travel / (frames - 1) <= work * (1 - result.shot.wanted_overlap) + 1e-9
     assert value(over(1.8, shot__wanted_overlap=0.6), "shot.cover_frames") > value(over(1.8), "shot.cover_frames")
 
 
@@ -203,11 +205,11 @@ def test_things_items_and_shots_come_and_go_and_the_document_stays_whole():
     project = editing.remove_thing(project, "orchard", "keeper")
     assert project.shots[0].target == ""
     assert "shot.fill" not in solved(project).figures
-    project = editing.copy_shot(editing.add_item(project, "meadow", "Filter", 0.05), "hive-jib", "Second take")
-    assert project.rigs[0].shots == ("shot-1", "hives")
-    back = changes.set_values(project, "hive-jib", [("shot", "hives")])
-    assert back.rigs[0].shots == ("hives", "shot-1")
-    assert solved(changes.check(back)).context.payload.mass == pytest.approx(solved().context.payload.mass + 0.05)
+    project = editing.copy_shot(editing.add_item(project, "meadow", "Filter", 0.05), "hive-jib", "hives", "Second take")
+    assert project.rigs[0].shots == ("hives", "shot-1")
+    back = changes.set_values(project, "hive-jib", [("shot", "shot-1")])
+    assert back.rigs[0].shots == ("shot-1", "hives")
+    assert solved(changes.check(back)).carried.payload.mass == pytest.approx(solved().carried.payload.mass + 0.05)
     bare = editing.remove_item(sample(), "pocket", 0)
     with pytest.raises(InputError, match="last item stays"):
         editing.remove_item(bare, "pocket", 0)
@@ -216,19 +218,19 @@ def test_things_items_and_shots_come_and_go_and_the_document_stays_whole():
 
 
 def test_a_lens_moved_on_the_mount_moves_the_centre_of_mass():
-    before, after = solved().context.payload, solved(changed(**{"kit.1.x": 0.185})).context.payload
+    before, after = solved().carried.payload, solved(changed(**{"kit.1.x": 0.185})).carried.payload
     assert after.cg[0] - before.cg[0] == pytest.approx(0.1 * 0.46 / before.mass)
 
 
 def test_proposals_are_sized_for_the_shot_and_say_why_not():
-    found = proposals(sample(), SHELF, "hive-jib")
+    found = last(proposals(sample(), SHELF, "hive-jib"))
     best = next(p for p in found if p.kind == "jib" and p.variant == "two_bars")
     assert best.evaluation is not None
     assert "shot.angle_start.reach" not in keys(best.evaluation)
     project = changes.take_rig(sample(), best.rig)
     assert evaluate(project, SHELF, project.rigs[-1].id).figures["rig.mass"].value == pytest.approx(best.amount("rig.mass"))
     high = changes.set_values(sample(), "hive-jib", [("shot.end", 8.0), ("shot.start", 0.0)])
-    refused = next(p for p in proposals(high, SHELF, "hive-jib") if p.variant == "two_bars")
+    refused = next(p for p in last(proposals(high, SHELF, "hive-jib")) if p.variant == "two_bars")
     assert refused.evaluation is None
     assert refused.reason.template
-    assert context_of(sample(), SHELF, "hive-jib").stage.id == "orchard"
+    check_rig(sample(), SHELF, "hive-jib")

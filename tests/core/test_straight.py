@@ -8,12 +8,13 @@ import numpy as np
 import pytest
 
 from hazel_lantern.core import changes
-from hazel_lantern.core.evaluate import context_of, evaluate
+from hazel_lantern.core.evaluate import ask, evaluate, perform
 from hazel_lantern.core.finding import CLEAR, STOP, WATCH
 from hazel_lantern.core.kinds import KINDS
 from hazel_lantern.core.kinds.gantry.strength import bent
-from hazel_lantern.core.kinds.straight.bends import picture, ride
+from hazel_lantern.core.kinds.straight.bends import picture
 from hazel_lantern.core.mechanics import overhead
+from hazel_lantern.core.progress import last
 from hazel_lantern.core.remedies import vetted
 from hazel_lantern.core.units import GRAVITY, Display
 from tests.helpers import SAMPLES, SHELF, finding, sample, value
@@ -40,7 +41,7 @@ def test_two_stands_beat_one_tripod_and_the_remedy_is_offered_after_it_was_tried
     one, two = solved(), solved(support="two")
     assert value(one, "travel.dip") > 5 * value(two, "travel.dip")
     assert value(one, "travel.lean") > value(two, "travel.lean")
-    offered = next(f for f in vetted(sample(), SHELF, "jar-slider") if f.key == "travel.picture").remedies
+    offered = next(f for f in last(vetted(sample(), SHELF, "jar-slider")) if f.key == "travel.picture").remedies
     assert ("support", "two") in [change for remedy in offered for change in remedy.changes]
     # The line drawn for comparison is the one that is got.
     line, real = one.curves["travel.path.two stands"], two.curves["travel.path"]
@@ -59,15 +60,11 @@ def test_the_dip_is_mirrored_and_grows_with_the_load_and_the_subject_near():
 
 def test_a_camera_that_looks_along_the_rail_turns_pitch_into_tilt_and_aside_into_lean():
     project = made(camera__heading=0.0)
-    context = context_of(project, SHELF, "jar-slider")
-    rig = KINDS["slider"].model(context).way
-    found = ride(rig)
-    shift, lean = picture(context, rig, found)
+    optics, away, rig, found = ask(project, SHELF, "jar-slider", lambda optics, away, rail, ride: (optics, away, rail, ride))
+    shift, lean = picture(optics, away, rig, found)
     assert np.allclose(lean, found.roll - found.roll.mean())
-    context = context_of(made(camera__heading=math.pi / 2), SHELF, "jar-slider")
-    rig = KINDS["slider"].model(context).way
-    found = ride(rig)
-    assert np.allclose(picture(context, rig, found)[1], found.pitch - found.pitch.mean())
+    rig, found = ask(made(camera__heading=math.pi / 2), SHELF, "jar-slider", lambda rail, ride: (rail, ride))
+    assert np.allclose(picture(optics, away, rig, found)[1], found.pitch - found.pitch.mean())
     assert np.ptp(shift) > 0
 
 
@@ -117,7 +114,7 @@ def test_what_does_not_fit_is_a_stop_with_its_reason():
         assert result.findings[0].state == STOP or any(f.key == "shot.travel" and f.state == STOP for f in result.findings)
         assert words in result.findings[0].sentence.template or not words
     assert finding(solved(shot__end_x=3.0), "shot.travel").state == STOP
-    sized = dict(KINDS["slider"].actions[0].run(context_of(made(shot__end_x=0.9), SHELF, "jar-slider")))
+    sized = dict(perform(made(shot__end_x=0.9), SHELF, "jar-slider", "rig"))
     assert finding(solved(shot__end_x=0.9, **{key.replace(".", "__"): v for key, v in sized.items()}), "shot.travel").state == CLEAR
 
 
@@ -147,10 +144,9 @@ def test_posts_of_a_gantry_carry_its_weight_wherever_the_boom_points(variant):
     project = made("kitchen-gantry")
     project = changes.add_rig(project, "gantry", variant)
     rig = project.rigs[-1].id
-    context = context_of(project, SHELF, rig)
-    model = KINDS["gantry"].model(context)
+    design, model = ask(project, SHELF, rig, lambda design, gantry: (design, gantry))
     poses = np.array([(0.9, 0.7, a, 0.6) for a in (0.0, 1.0, -2.0)] + [(0.5, 0.3, 0.4, 0.0)])
-    found = bent(context, model, poses)
+    found = bent(design, model, poses)
     boom = [model.boom_mass(0.6)] * 3 + [model.boom_mass(0.0)]
     beams = 2 * SHELF.sections[model.runway.id].section().area * SHELF.materials[model.runway.material].density * model.length + model.bridge.line * model.span
     total = [GRAVITY * (beams + model.trolley + model.payload + model.counter + b) for b in boom]
@@ -208,7 +204,7 @@ def test_a_gantry_stands_firmer_with_weight_on_its_feet_and_falls_when_the_boom_
     assert tips[0] < tips[1] < tips[2]
     # Ballast on every foot presses half the span, or half the length, inside the nearest edge.
     bare, loaded = solved(rig), solved(rig, foot__ballast=5.0)
-    design = bare.context.rig.design
+    design = bare.rig.design
     lever = min(design["span"], design["runway.length"]) / 2
     more = 5.0 * 2 * design["runway.posts"] * GRAVITY * lever / design["runway.height"]
     assert value(loaded, "balance.tips_at") - value(bare, "balance.tips_at") == pytest.approx(more, rel=1e-6)
@@ -218,7 +214,7 @@ def test_a_gantry_stands_firmer_with_weight_on_its_feet_and_falls_when_the_boom_
 
 def test_another_kit_is_centred_over_the_wheels_by_its_card():
     result = solved()
-    swaps = result.kind.swaps(result.context, result.model)
+    swaps = result.readings["swaps"]
     assert len(swaps) == len(sample().kits) - 1
     for swap in swaps:
         after = evaluate(changes.set_values(sample(), "jar-slider", swap.changes), SHELF, "jar-slider")
@@ -229,7 +225,7 @@ def test_another_kit_is_centred_over_the_wheels_by_its_card():
 @pytest.mark.parametrize("rig", ["jar-slider", "kitchen-gantry"])
 def test_the_order_of_loading_puts_what_holds_before_what_is_held(rig):
     result = solved(rig)
-    steps = [step.text(Display()) for step in result.kind.loading(result.context, result.model)]
+    steps = [step.text(Display()) for step in result.readings["loading"]]
     camera = next(k for k, step in enumerate(steps) if step.startswith("Camera on"))
     held = next(k for k, step in enumerate(steps) if step.startswith(("Tether on", "Park the carriage")))
     assert held < camera

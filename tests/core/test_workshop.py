@@ -15,7 +15,7 @@ from hazel_lantern.core.project import Offcut
 from hazel_lantern.core.workshop import marks
 from hazel_lantern.core.workshop.cost import Line, total
 from hazel_lantern.core.workshop.cutting import exact, first_fit
-from hazel_lantern.core.workshop.plan import buy_list, plans
+from hazel_lantern.core.workshop.plan import buy_list, order_of, plans
 from tests.helpers import SHELF, changed, finding, sample, solved
 
 tapes = st.sampled_from([16, 32, 64])
@@ -57,9 +57,9 @@ def test_the_sum_is_exact_to_the_cent(rows):
 
 def test_pieces_at_hand_are_cut_first_and_cost_nothing():
     parts = solved().parts
-    without = plans(parts, (), SHELF, 0.0022, exact)
+    without = plans(order_of(parts, (), SHELF, 0.0022), exact)
     pine = [Offcut(section="pine-45x95", length_m=0.9)]
-    with_it = plans(parts, tuple(pine), SHELF, 0.0022, exact)
+    with_it = plans(order_of(parts, tuple(pine), SHELF, 0.0022), exact)
     cost = {made.section: made.plan.cost for made in without}
     saved = {made.section: cost[made.section] - made.plan.cost for made in with_it}
     assert saved["pine-45x95"] == pytest.approx(cost["pine-45x95"])
@@ -82,7 +82,7 @@ def test_a_wider_saw_cut_never_makes_it_cheaper():
     costs = []
     for kerf in (0.0, 0.002, 0.01, 0.05):
         project = msgspec.structs.replace(sample(), kerf_m=kerf)
-        costs.append(sum(made.plan.cost for made in plans(solved(project).parts, project.stock, SHELF, kerf, first_fit)))
+        costs.append(sum(made.plan.cost for made in plans(order_of(solved(project).parts, project.stock, SHELF, kerf), first_fit)))
     assert costs == sorted(costs)
 
 

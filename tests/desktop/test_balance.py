@@ -97,6 +97,8 @@ def test_where_builders_differ_is_read_on_a_page_and_esc_closes_it(balance, qtbo
     page = balance.pages
     assert page.isVisibleTo(balance)
     qtbot.waitUntil(lambda: "ball bearings" in page._text.toPlainText(), timeout=20000)
+    assert "tried…" in page._text.toPlainText()
+    qtbot.waitUntil(lambda: "tried…" not in page._text.toPlainText(), timeout=20000)
     text = page._text.toPlainText()
     assert "slide the weight, now" in text
     QTest.keyClick(page, Qt.Key.Key_Escape)

@@ -10,8 +10,8 @@ from PyQt6.QtCore import QCoreApplication, QPoint, QRect, QRectF, Qt
 from PyQt6.QtGui import QColor
 from PyQt6.QtWidgets import QAbstractButton, QComboBox, QLineEdit, QWidget
 
-from hazel_lantern.core.evaluate import STATIONS
 from hazel_lantern.core.sketch import Ring, Shape, Stroke
+from hazel_lantern.core.stations import STATIONS
 from hazel_lantern.desktop.stage.drawing import Drawing
 from hazel_lantern.desktop.stage.painter import Scale, in_sight, mark
 from hazel_lantern.desktop.theme.theme import Theme
@@ -108,7 +108,7 @@ def test_a_drawing_laid_anew_tells_just_where_it_was_and_is_another(qapp):
 
 def test_everything_that_takes_the_focus_has_a_name_and_is_large_enough(make):
     window = make()
-    for station, _ in STATIONS:
+    for station in (row.key for row in STATIONS):
         window.show_station(station)
         for widget in window.findChildren(QWidget):
             if widget.isVisible() and widget.focusPolicy() & Qt.FocusPolicy.TabFocus and isinstance(widget, (QAbstractButton, QLineEdit, QComboBox)):
@@ -121,7 +121,7 @@ def test_everything_that_takes_the_focus_has_a_name_and_is_large_enough(make):
 @pytest.mark.parametrize(("look", "scale"), [("dusk", 100), ("daylight", 175)])
 def test_every_station_paints_in_both_looks_and_at_large_text(make, look, scale):
     window = make(look=look, scale=scale)
-    for station, _ in STATIONS:
+    for station in (row.key for row in STATIONS):
         window.show_station(station)
         QCoreApplication.processEvents()
         image = window.grab().toImage()

@@ -4,16 +4,16 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from hazel_lantern.desktop.stations.shot_extras import ProposalCard
 from PyQt6.QtCore import QCoreApplication, QPoint, QPointF, QRect, Qt
 from PyQt6.QtGui import QImage
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QComboBox, QInputDialog, QLabel, QPushButton
 
 from hazel_lantern.core.evaluate import evaluate
-from hazel_lantern.core.staging.moves import staged
 from hazel_lantern.desktop.shell.bench import FigureRow
 from hazel_lantern.desktop.stage.marks import Grip
+from hazel_lantern.desktop.stations.shot.extras import ProposalCard
+from hazel_lantern.desktop.stations.shot.pictures import Picture
 from tests.desktop.test_window import design, named, type_into
 from tests.helpers import SHELF
 
@@ -38,14 +38,14 @@ def drag(grip, dx, dy):
 
 def test_dragging_the_subject_over_the_set_changes_plan_picture_and_figures_in_one_step(shot):
     start = shot.session.project
-    before = shot.pictures.frames[1].grab().toImage()
+    before = shot.page.pictures.frames[1].grab().toImage()
     far = shot.session.evaluation.figures["shot.far_start"].value
     drag(named(shot, "handle.thing.keeper.x", Grip), 40, 60)
     x, y, _ = thing(shot, "keeper").at_m
     assert x > -0.35
     assert y < 5.2
     assert shot.session.evaluation.figures["shot.far_start"].value < far
-    assert shot.pictures.frames[1].grab().toImage() != before
+    assert shot.page.pictures.frames[1].grab().toImage() != before
     assert shot.session.undo_words == "Move Keeper"
     shot.undo()
     assert shot.session.project is start
@@ -59,23 +59,23 @@ def test_findings_and_pictures_keep_step_while_the_hand_still_holds_and_escape_t
     grip, start = named(shot, "handle.thing.keeper.x", Grip), shot.session.project
     rows = lambda: {row.key: row.accessibleName() for row in shot.findChildren(FigureRow) if row.isVisibleTo(shot)}  # noqa: E731
     QTest.mouseClick(next(b for b in shot.bench.findChildren(QPushButton) if b.text().startswith("all ")), Qt.MouseButton.LeftButton)
-    figures, pictures = rows(), [frame.grab().toImage() for frame in shot.pictures.frames]
+    figures, pictures = rows(), [frame.grab().toImage() for frame in shot.page.pictures.frames]
     QTest.mousePress(grip, Qt.MouseButton.LeftButton, pos=QPoint(15, 15))
     QTest.mouseMove(grip, QPoint(75, 45))
     qtbot.waitUntil(lambda: rows() != figures, timeout=5000)
-    assert all(frame.grab().toImage() != before for frame, before in zip(shot.pictures.frames, pictures, strict=True))
+    assert all(frame.grab().toImage() != before for frame, before in zip(shot.page.pictures.frames, pictures, strict=True))
     assert shot.session.evaluation.figures["shot.far_start"].value == evaluate(shot.session.project, SHELF, "hive-jib").figures["shot.far_start"].value
     QTest.keyClick(grip, Qt.Key.Key_Escape)
     assert shot.session.project is start
     qtbot.waitUntil(lambda: rows() == figures, timeout=5000)
-    assert [frame.grab().toImage() for frame in shot.pictures.frames] == pictures
+    assert [frame.grab().toImage() for frame in shot.page.pictures.frames] == pictures
 
 
 def standing(window):
     """Pixels (height, width, 4) of the drawing and the pictures as they stand on the screen, put together of all that was painted by and by."""
     QCoreApplication.processEvents()
     screen = window.screen().grabWindow(window.winId()).toImage().convertToFormat(QImage.Format.Format_RGB32)
-    parts = [part for part in (window.stage, *window.pictures.frames) if part.isVisible()]
+    parts = [part for part in (window.stage, *window.findChildren(Picture)) if part.isVisible()]
     pieces = [screen.copy(QRect(part.mapTo(window, QPoint(0, 0)), part.size())) for part in parts]
     return [np.frombuffer(p.constBits().asarray(p.sizeInBytes()), np.uint8).reshape(p.height(), p.width(), 4).astype(int) for p in pieces]
 
@@ -90,7 +90,7 @@ def test_what_is_painted_piece_by_piece_in_a_drag_is_what_painting_it_whole_give
         window.refresh_findings()
         window.refresh_aside()
         pieces = standing(window)
-        for part in (window.stage, *window.pictures.frames):
+        for part in (window.stage, *window.findChildren(Picture)):
             part.update()
         for piece, whole in zip(pieces, standing(window), strict=True):
             # Edges that run far out of the picture are rounded a little differently, and so are letters cut by the edge of what is painted.
@@ -118,7 +118,7 @@ def test_what_is_painted_piece_by_piece_in_a_drag_is_what_painting_it_whole_give
 def test_from_the_side_a_thing_is_dragged_and_stepped_along_the_rigs_line_and_up(shot):
     shot.use_view("set-side")
     result, start = shot.session.evaluation, shot.session.project
-    heading = staged(result.context, result.kind, result.model).where.heading
+    heading = result.scene.where.heading
     before = np.array(thing(shot, "keeper").at_m)
     grip = named(shot, "handle.thing.keeper.x", Grip)
     drag(grip, -30, -40)
@@ -173,13 +173,14 @@ def test_way_points_are_added_dragged_over_the_plan_and_dropped(shot):
 
 
 def test_kit_items_and_shots_are_added_by_hand_and_the_last_item_stays(shot, monkeypatch):
-    before = shot.session.evaluation.context.payload.mass
+    before = shot.session.evaluation.carried.payload.mass
     monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Matte box", True))
     QTest.mouseClick(named(shot, "kit.add", QPushButton), Qt.MouseButton.LeftButton)
-    assert shot.session.evaluation.context.payload.mass == pytest.approx(before + 0.2)
+    assert shot.session.evaluation.carried.payload.mass == pytest.approx(before + 0.2)
     QTest.mouseClick(named(shot, "shot.copy", QPushButton), Qt.MouseButton.LeftButton)
     assert [s.name for s in shot.session.project.shots][-1] == "Matte box"
-    assert shot.session.project.rigs[0].shots[1] == "hives"
+    assert shot.session.project.rigs[0].shots == ("hives", shot.session.shot_id)
+    assert shot.session.shot.name == "Matte box"
     shot.session.set("kit", "pocket")
     QTest.mouseClick(named(shot, "kit.remove", QPushButton), Qt.MouseButton.LeftButton)
     QTest.mouseClick(named(shot, "kit.remove", QPushButton), Qt.MouseButton.LeftButton)
@@ -203,15 +204,15 @@ def test_a_proposal_appears_by_itself_and_one_click_makes_it_a_rig(shot, qtbot):
 
 
 def test_a_camera_inside_its_subject_is_said_and_the_last_picture_stays(shot):
-    kept = shot.pictures.frames[0].grab().toImage()
-    place = shot.session.evaluation.context.stage
+    kept = shot.page.pictures.frames[0].grab().toImage()
+    place = shot.session.evaluation.stage
     assert place.things
     z = shot.session.project.shots[0].start_height_m
     shot.session.apply("Put the keeper into the lens", [("shot.aim", "kept"), ("thing.keeper.height", 0.1), ("thing.keeper.z", z - 0.088)])
     shot.use_view("lens")
     assert shot.session.evaluation is not None
     shot.undo()
-    assert shot.pictures.frames[0].grab().toImage() == kept
+    assert shot.page.pictures.frames[0].grab().toImage() == kept
 
 
 def test_kits_are_compared_by_mass_and_by_what_a_swap_moves(shot):

@@ -9,12 +9,12 @@ import sys
 from PyQt6.QtCore import QEvent, QObject
 from PyQt6.QtWidgets import QWidget
 
-from hazel_lantern.core.evaluate import STATIONS
 from hazel_lantern.core.kinds import DECLARED, KINDS
+from hazel_lantern.core.stations import STATIONS
 from hazel_lantern.files import places
 
 LATER = ("scipy", "ezdxf", "reportlab", "pygltflib", "hazel_lantern.files.build_sheet", "hazel_lantern.files.tables", "hazel_lantern.cli",
-         "hazel_lantern.desktop.shell.compare", "hazel_lantern.desktop.shell.why", "hazel_lantern.desktop.stations.build_view", "hazel_lantern.desktop.stations.shot_extras")  # fmt: skip
+         "hazel_lantern.desktop.shell.compare", "hazel_lantern.desktop.shell.why", "hazel_lantern.desktop.stations.build.view", "hazel_lantern.desktop.stations.shot.extras")  # fmt: skip
 
 
 def test_a_start_loads_the_kind_it_shows_and_no_more_and_leaves_the_preferences_alone():
@@ -46,7 +46,7 @@ def test_nothing_flashes_up_as_a_window_of_its_own_on_the_way_to_any_station(mak
     qapp.installEventFilter(watch)
     for rig in window.session.project.rigs:
         window.session.switch(rig.id)
-        for station, _ in STATIONS:
+        for station in (row.key for row in STATIONS):
             window.show_station(station)
     qapp.removeEventFilter(watch)
     assert watch.shown == []

@@ -269,11 +269,12 @@ def test_exports_are_written_from_the_build_station(make, tmp_path, monkeypatch,
     path = tmp_path / "sheet.pdf"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(path), ""))
     QTest.mouseClick(named(window, "export.pdf"), Qt.MouseButton.LeftButton)
+    # Written from the exact plan, as soon as it is found.
+    assert "Searching" in window.message.text()
+    qtbot.waitUntil(path.exists, timeout=60000)
     assert path.read_bytes().startswith(b"%PDF")
-    with qtbot.waitSignal(window.planner.done, timeout=60000):
-        window.act()
     assert window.session.evaluation.figures["build.cut_cost"].value == pytest.approx(sum(m.plan.bound for m in window.session.evaluation.cuts))
-    view = window.build_view
+    view = window.page.page.view
     view.setFocus()
     first = view.chosen
     QTest.keyClick(view, KEYS.Key_Right)

@@ -40,7 +40,7 @@ def test_gltf_opens_elsewhere_with_the_set_in_place_and_the_camera_on_its_way():
 
     move = document["animations"][0]
     turns, places = array(move["samplers"][1]["output"], 4), array(move["samplers"][0]["output"], 3)
-    made = frames(result.context, result.kind, result.model)
+    made = frames(result.shot, result.scene)
     assert len(places) == len(made.times) == 8 * 50 + 1
     assert np.all(np.sum(turns[1:] * turns[:-1], axis=1) > 0)
     # The subject lies on the optical axis of the exported camera: it looks along its own -z.
@@ -71,4 +71,4 @@ def test_shot_list_and_what_cannot_be_written():
     assert "Rise over the hives" in text
     assert "Keeper" in text
     with pytest.raises(InputError, match="frames"):
-        frames(*(lambda r: (r.context, r.kind, r.model))(solved(changed(shot__time=36000.0))))
+        frames(*(lambda r: (r.shot, r.scene))(solved(changed(shot__time=36000.0))))

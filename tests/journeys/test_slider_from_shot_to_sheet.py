@@ -5,12 +5,12 @@ from __future__ import annotations
 import csv
 
 import pytest
-from hazel_lantern.desktop.stations.shot_extras import ProposalCard
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QComboBox, QFileDialog, QPushButton
 
 from hazel_lantern.desktop.stage.marks import Grip
+from hazel_lantern.desktop.stations.shot.extras import ProposalCard
 from hazel_lantern.desktop.widgets.finding_card import RemedyButton
 from hazel_lantern.files import project_file
 from tests.desktop.test_window import named, type_into
@@ -72,6 +72,7 @@ def test_a_builder_goes_from_the_wish_to_the_sheet(desk, qtbot, tmp_path, monkey
     for name, suffix in (("pdf", "sheet.pdf"), ("path-csv", "path.csv"), ("gltf", "move.gltf")):
         monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, suffix=suffix, **k: (str(tmp_path / suffix), ""))
         desk.files.export_dialog(name)
+    qtbot.waitUntil((tmp_path / "sheet.pdf").exists, timeout=60000)
     assert (tmp_path / "sheet.pdf").read_bytes().startswith(b"%PDF")
     rows = list(csv.DictReader((tmp_path / "path.csv").read_text().splitlines()))
     assert len(rows) == 12 * 50 + 1

@@ -10,11 +10,11 @@ import threading
 
 import msgspec
 import pytest
-from hazel_lantern.session.planner import Planner
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.progress import Progress
 from hazel_lantern.session import recovery
 from hazel_lantern.session import settings as preferences
 from hazel_lantern.session.jobs import Job
@@ -91,39 +91,84 @@ def test_remedies_arrive_after_they_were_tried_and_hold(qtbot, session):
 
 
 def test_only_the_newest_answer_arrives_and_errors_are_told(qtbot):
-    job, gate, answers = Job(), threading.Event(), []
+    job, gate, answers, steps, reached = Job(), threading.Event(), [], [], []
     job.done.connect(answers.append)
-    job.start(lambda: gate.wait(10) and "old")
-    job.start(lambda: "new")
+    job.stepped.connect(lambda step: steps.append((step.done, step.total)))
+
+    def old():
+        yield Progress(1, 3)
+        gate.wait(10)
+        yield Progress(2, 3, "old")
+        reached.append("the end of what nobody wants any more")
+        yield Progress(3, 3, "older")
+
+    job.start(old)
+    qtbot.waitUntil(lambda: steps == [(1, 3)], timeout=10000)
+    assert job.running
+    job.start(lambda: iter((Progress(1, 2, "early"), Progress(2, 2, "new"))))
     gate.set()
     qtbot.waitUntil(lambda: answers == ["new"], timeout=10000)
+    assert steps == [(1, 3), (1, 2), (2, 2)]
+    assert not reached
+    assert not job.running
     job.finish()
+
+    def wrong():
+        yield Progress(1, 2)
+        raise ZeroDivisionError
+
     with qtbot.waitSignal(job.failed, timeout=10000) as caught:
-        job.start(lambda: 1 / 0)
+        job.start(wrong)
     assert isinstance(caught.args[0], ZeroDivisionError)
     assert answers == ["new"]
     job.finish()
 
 
-def test_exact_cuts_come_from_their_own_process_and_replace_the_quick_ones(qtbot, session):
-    planner = Planner()
-    with qtbot.waitSignal(planner.done, timeout=60000) as caught:
-        planner.start(session.project, session.rig_id)
-    plans = caught.args[0]
-    result = session.evaluation
-    assert {made.section for made in result.cuts} == set(plans)
-    assert all(plans[made.section].cost <= made.plan.cost for made in result.cuts)
-    session.better_cuts(result.parts, tuple(msgspec_replace(made, plans[made.section]) for made in result.cuts))
+def test_exact_cuts_are_searched_once_for_what_they_depend_on_whatever_is_previewed_meanwhile(qtbot, session):
+    quick = session.evaluation
+    with qtbot.waitSignal(session.cuts.found, timeout=60000):
+        session.search_cuts()
+        # A preview while the search goes on, of a rig with other parts: what is found belongs to what was ordered.
+        session.preview([("arm.front", 1.2)])
+        assert session.evaluation.order != quick.order
+        assert session.evaluation.cuts[0].marks(session.evaluation.parts)
+    assert session.evaluation.cuts[0].marks(session.evaluation.parts)
+    session.preview(None)
+    found = session.evaluation
+    assert all(made.plan.status == "optimal" for made in found.cuts)
+    assert sum(made.plan.cost for made in found.cuts) <= sum(made.plan.cost for made in quick.cuts)
     assert next(f for f in session.findings() if f.key == "build.cuts").state == "clear"
-    session.set("arm.front", 1.7)
-    assert session.evaluation.cuts != result.cuts
-    planner.stop()
+    # Whatever a plan depends on, another is searched; back again, the old one is known at once.
+    start = session.project
+    for other in (msgspec.structs.replace(start, kerf_m=0.004), msgspec.structs.replace(start, stock=())):
+        session.change("other stock", other)
+        assert session.evaluation.order not in session.cuts.known
+        session.undo()
+        assert session.evaluation.cuts == found.cuts
+        session.search_cuts()
+        assert session.cuts.searching is None
 
 
-def msgspec_replace(made, plan):
-    from msgspec.structs import replace
-
-    return replace(made, plan=plan)
+def test_looking_at_another_shot_edits_nothing_and_serving_one_does(session):
+    start, told = session.project, []
+    session.changed.connect(told.append)
+    session.look("jars")
+    assert session.undo_words == "Serve Past the jars"
+    assert session.project.rig("hive-jib").shots == ("hives", "jars")
+    assert session.value("shot.move") == "slide"
+    serving = session.project
+    session.look("hives")
+    assert session.project is serving
+    assert told[-1].what == {"look"}
+    assert session.evaluation.shot.id == "hives"
+    session.look("jars")
+    session.set("shot.time", 21.0)
+    assert [shot.duration_s for shot in session.project.shots[:2]] == [8.0, 21.0]
+    assert told[-1].what == {"shots"}
+    for _ in range(3):
+        session.undo()
+    assert session.project is start
+    assert session.shot_id == "hives"
 
 
 WORK = """

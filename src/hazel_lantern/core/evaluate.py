@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from typing import Any
 
 import numpy as np
@@ -248,12 +248,16 @@ def _outlined(read: _Read) -> dict[str, Any]:
 
 def perform(project: Project, catalogue: Catalogue, rig_id: str, station: str, shot_id: str = "", memo: Memo | None = None) -> Changes:
     """The changes that carry out a station's main action. Raises InputError where the kind has none there, and what stands in the action's way."""
-    read = _read(project, catalogue, rig_id, shot_id, memo or Memo(), suggest=False)
-    actions = {action.station: action for action in read.kind.actions}
+    actions = {action.station: action for action in KINDS[declared_of(project.rig(rig_id)).id].actions}
     if station not in actions:
         raise InputError("action", repr(station), "this kind acts at: " + ", ".join(actions))
-    changes: Changes = read.reader.call(actions[station].run)
+    changes: Changes = ask(project, catalogue, rig_id, actions[station].run, shot_id, memo)
     return changes
+
+
+def ask(project: Project, catalogue: Catalogue, rig_id: str, work: Callable[..., Any], shot_id: str = "", memo: Memo | None = None) -> Any:
+    """What a function makes of the names it asks for, of a rig and its shot. Raises InputError for broken references, and what keeps a name from being worked out."""
+    return _read(project, catalogue, rig_id, shot_id, memo or Memo(), suggest=False).reader.call(work)
 
 
 def evaluate(

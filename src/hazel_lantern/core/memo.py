@@ -6,6 +6,7 @@ from collections.abc import Callable, Hashable
 from itertools import count
 from typing import Any, NamedTuple
 
+PLAIN = (float, int, str, bool)
 KEPT = 4  # answers of one step: a remedy tried on and taken off again, a drag there and back
 
 
@@ -42,13 +43,17 @@ class Memo:
         answers = self._answers.setdefault(name, {})
         held = answers.pop(key, None)
         if held is None:
-            held = Kept(next(self._versions), work())
+            value = work()
+            # A plain answer that comes out as before is the same one: what reads it need not be worked out again.
+            same = next((known for known in answers.values() if known.value == value), None) if isinstance(value, PLAIN) else None
+            held = same or Kept(next(self._versions), value)
         # The last asked for stands last; the one not asked for longest goes.
         answers[key] = held
         if len(answers) > self._most:
             del answers[next(iter(answers))]
         return held
 
-    def __len__(self) -> int:
+    @property
+    def held(self) -> int:
         """How many answers and sources are held."""
         return sum(map(len, self._answers.values())) + sum(map(len, self._sources.values()))

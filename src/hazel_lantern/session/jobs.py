@@ -12,6 +12,12 @@ from hazel_lantern.core.progress import Progress
 Steps = Callable[[], Iterator[Progress[Any]]]
 
 
+class _Request:
+    """One request: as long as it is wanted its work goes on."""
+
+    wanted = True
+
+
 class Job(QObject):
     """A lane for requests of one sort. `stepped` brings every step of the newest request, `done` its last answer, `failed` its error."""
 
@@ -22,26 +28,26 @@ class Job(QObject):
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self._run: _Run | None = None
+        self._request: _Request | None = None
         self._pool = QThreadPool(self)
         self._pool.setMaxThreadCount(1)
         self._back.connect(self._arrived)
 
     @property
     def running(self) -> bool:
-        return self._run is not None
+        return self._request is not None
 
     def start(self, steps: Steps) -> None:
         """Run it; what was asked before stops at its next step, and its answers are dropped."""
         self.cancel()
-        self._run = _Run(steps, self._back.emit)
-        self._pool.start(self._run)
+        self._request = _Request()
+        self._pool.start(_Run(self._request, steps, self._back.emit))
 
     def cancel(self) -> None:
         """Stop at the next step; no answer is wanted any more."""
-        if self._run is not None:
-            self._run.wanted = False
-            self._run = None
+        if self._request is not None:
+            self._request.wanted = False
+            self._request = None
         self._pool.clear()
 
     def finish(self) -> None:
@@ -49,13 +55,13 @@ class Job(QObject):
         self.cancel()
         self._pool.waitForDone()
 
-    def _arrived(self, run: _Run, what: str, value: object) -> None:
-        if run is not self._run:
+    def _arrived(self, request: object, what: str, value: object) -> None:
+        if request is not self._request:
             return
         if what == "step":
             self.stepped.emit(value)
             return
-        self._run = None
+        self._request = None
         if isinstance(value, Exception):
             self.failed.emit(value)
         else:
@@ -63,20 +69,18 @@ class Job(QObject):
 
 
 class _Run(QRunnable):
-    def __init__(self, steps: Steps, back: Callable[[object, str, object], None]) -> None:
+    def __init__(self, request: _Request, steps: Steps, back: Callable[[object, str, object], None]) -> None:
         super().__init__()
-        # Kept by the job as well: it must outlive the thread's use of it.
-        self.setAutoDelete(False)
-        self._steps, self._back, self.wanted = steps, back, True
+        self._request, self._steps, self._back = request, steps, back
 
     def run(self) -> None:
         answer = None
         try:
             for step in self._steps():
-                if not self.wanted:
+                if not self._request.wanted:
                     return
                 answer = step.answer if step.answer is not None else answer
-                self._back(self, "step", step)
+                self._back(self._request, "step", step)
         except Exception as error:  # noqa: BLE001 - it is carried to `failed` on the interface thread
             answer = error
-        self._back(self, "end", answer)
+        self._back(self._request, "end", answer)

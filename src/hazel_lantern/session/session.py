@@ -54,6 +54,7 @@ class Session(QObject):
     """Owns the document, the memo and the history."""
 
     changed = pyqtSignal(object)
+    remedies_grown = pyqtSignal()
     remedies_ready = pyqtSignal()
     rig_switched = pyqtSignal()
     trouble = pyqtSignal(str)
@@ -324,8 +325,10 @@ class Session(QObject):
 
     def _vetted(self, step: Progress[tuple[Finding, ...]]) -> None:
         self._offered = step.answer or ()
-        if step.done == step.total:
-            self._vetting.cancel()  # nothing is left to try
+        if step.done < step.total:
+            self.remedies_grown.emit()
+            return
+        self._vetting.cancel()  # nothing is left to try
         self.remedies_ready.emit()
 
     def switch(self, rig_id: str) -> None:

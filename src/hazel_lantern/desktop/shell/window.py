@@ -79,6 +79,7 @@ class Window(QMainWindow):
         self._build()
         session.changed.connect(self._changed)
         session.cuts.found.connect(self.files.cuts_found)
+        session.remedies_grown.connect(self._grown)
         session.remedies_ready.connect(self._remedies)
         session.rig_switched.connect(self._rig_switched)
         session.trouble.connect(self.tell)
@@ -358,6 +359,11 @@ class Window(QMainWindow):
         peak = f" · peak {show.text(result.figures['shot.speed'].value, 'm/s')}" if "shot.speed" in result.figures else ""
         self.strip.show_move(shot.duration_s, shot.ramp, f"{dict(MOVES)[shot.move]}, eased{peak}", show)
         self.reading.show_page(self.page, result, self.strip.share, show)
+
+    def _grown(self) -> None:
+        """One more remedy was tried."""
+        if not self.welcome_open:
+            self.bench.refresh_findings()
 
     def _remedies(self) -> None:
         if not self.welcome_open:

@@ -16,7 +16,7 @@ from hazel_lantern.core.kinds.jib.model import build, follow, members, mount
 from hazel_lantern.core.kinds.jib.parts import joined, parts
 from hazel_lantern.core.kinds.jib.reach import rig_figures, shot_figures, size_it, used_angles
 from hazel_lantern.core.kinds.jib.standing import footing_figures, safe_map
-from hazel_lantern.core.kinds.jib.strength import loaded, strength_figures
+from hazel_lantern.core.kinds.jib.strength import at_flattest, at_steepest, flattest, steepest, strength_figures
 
 KIND = Kind(
     **asdict(DECLARED),
@@ -28,7 +28,10 @@ KIND = Kind(
         Chapter("shot_as_made", shot_figures),
         Chapter("reach", rig_figures),
         Chapter("levelling", levelling_figures),
-        Chapter("loaded", loaded),
+        Chapter("flattest", flattest),
+        Chapter("steepest", steepest),
+        Chapter("at_flattest", at_flattest),
+        Chapter("at_steepest", at_steepest),
         Chapter("strength", strength_figures),
         Chapter("joints", joint_figures),
         Chapter("moments", moments),

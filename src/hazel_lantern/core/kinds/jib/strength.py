@@ -26,26 +26,40 @@ BOUNCE, CALM = 3.0, 2.0
 FRAME = "frame engine: arm, bars or cable, cheeks, bolts and head as they stand"
 
 
-class Loaded(Struct, frozen=True):
-    """The arm at the angle of the shot nearest to level, which bends it most, and at the steepest, which presses it most [rad]; how it swings when flat."""
+def flattest(used: tuple[float, float]) -> float:
+    """The angle of the shot nearest to level, which bends the arm most [rad]."""
+    return min(max(0.0, used[0]), used[1])
 
-    angles: tuple[float, float]
-    at: tuple[Bent, Bent]
+
+def steepest(used: tuple[float, float]) -> float:
+    """The steepest angle of the shot, which presses the arm most [rad]."""
+    return max(used, key=abs)
+
+
+class Flat(Struct, frozen=True):
+    """The arm at its flattest: how it bends, and how it swings."""
+
+    bent: Bent
     swings: Swings
 
 
-def loaded(design: Design, jib: Jib, used: tuple[float, float]) -> Loaded:
-    """The frame worked out at the angles that matter. Raises SingularModelError for a loose structure."""
-    low, high = used
-    flat, steep = min(max(0.0, low), high), max((low, high), key=abs)
-    frames = {angle: build_frame(design, jib, angle) for angle in {flat, steep}}
-    return Loaded((flat, steep), (bent(jib, frames[flat]), bent(jib, frames[steep])), swings(jib, frames[flat]))
+def at_flattest(design: Design, jib: Jib, flattest: float) -> Flat:
+    """Raises SingularModelError for a loose structure."""
+    frame = build_frame(design, jib, flattest)
+    return Flat(bent(jib, frame), swings(jib, frame))
 
 
-def strength_figures(design: Design, optics: Optics, suggest: bool, jib: Jib, loaded: Loaded) -> Told:
+def at_steepest(design: Design, jib: Jib, steepest: float) -> Bent:
+    """Raises SingularModelError for a loose structure."""
+    return bent(jib, build_frame(design, jib, steepest))
+
+
+def strength_figures(
+    design: Design, optics: Optics, suggest: bool, jib: Jib, flattest: float, steepest: float, at_flattest: Flat, at_steepest: Bent,
+) -> Told:  # fmt: skip
     """Everything the frame says."""
     tell = Teller()
-    angles, at = loaded.angles, loaded.at
+    angles, at = (flattest, steepest), (at_flattest.bent, at_steepest)
     worst = max(range(len(at)), key=lambda k: at[k].drop)
     most = max(at, key=lambda b: b.moment)
     given = (
@@ -61,7 +75,7 @@ def strength_figures(design: Design, optics: Optics, suggest: bool, jib: Jib, lo
             Given("k", HAND_SWING, "1", "for hand swings"), Given("M", most.moment, "N*m", "bending at the pivot, from the frame", "arm.front"), Given("W_net", net, "m^3", "section left at the hole", "arm.section"),
             Given("N", abs(most.thrust), "N", "thrust along the arm, from the frame", "arm.section"), Given("A", jib.bars * jib.arm_section.area, "m^2", "area of the arm", "arm.section")), source="statics 4.1, 7.6, 9"),
     )  # fmt: skip
-    tell.take(_bounce(design, optics, suggest, jib, given, loaded.swings))
+    tell.take(_bounce(design, optics, suggest, jib, given, at_flattest.swings))
     tell.take(_arm_findings(design, suggest, jib, tell.value("rig.stress"), tell.value("rig.sag")))
     if jib.mast > 0:
         tell.take(_stay(design, jib, max(at, key=lambda b: b.stay).stay, min(at, key=lambda b: b.stay).stay))

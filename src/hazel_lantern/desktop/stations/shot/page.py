@@ -14,11 +14,11 @@ from hazel_lantern.desktop.stations.shot.pictures import END, NOW, START, Pictur
 class Page(StationPage):
     """The pictures say more than a plot of the height would."""
 
-    _pictures: Pictures | None = None
+    pictures: Pictures | None = None
 
     def above(self) -> QWidget:
-        self._pictures = Pictures(self.desk.theme)
-        return self._pictures
+        self.pictures = Pictures(self.desk.theme)
+        return self.pictures
 
     def extras(self) -> ShotExtras:
         made = ShotExtras(self.desk.session, self.desk.theme)
@@ -31,10 +31,10 @@ class Page(StationPage):
         return None
 
     def drawn(self, outline: Outline, share: float, show: Display) -> None:
-        if self._pictures is not None:
-            self._pictures.show_move(outline, share, show, (NOW,))
+        if self.pictures is not None:
+            self.pictures.show_move(outline, share, show, (NOW,))
 
     def refreshed(self, result: Evaluation, share: float, show: Display) -> None:
         # The picture at the playhead was drawn with the stage.
-        if self._pictures is not None:
-            self._pictures.show_move(result, share, show, (START, END))
+        if self.pictures is not None:
+            self.pictures.show_move(result, share, show, (START, END))
