@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 import math
-from contextlib import nullcontext
+from contextlib import nullcontext, suppress
 
 import numpy as np
 import pytest
@@ -14,9 +14,10 @@ from hypothesis import strategies as st
 from hazel_lantern import cli
 from hazel_lantern.core import changes
 from hazel_lantern.core.errors import InputError
-from hazel_lantern.core.evaluate import evaluate
+from hazel_lantern.core.evaluate import check_rig, evaluate
 from hazel_lantern.core.finding import CLEAR, PEOPLE, PICTURE, RANK, STOP
 from hazel_lantern.core.kinds import KINDS
+from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.quantity import Choice, Quantity
 from hazel_lantern.core.sketch import Arrow, Handle, Lines, Note, Ring, Shape, Size, Stroke
 from hazel_lantern.core.units import DIMENSIONS, Display
@@ -97,6 +98,32 @@ def test_any_design_is_answered_drawn_and_written(kind, variant, data):
         for item in sketch.items if "shot.inside" not in keys else ():
             assert np.all(np.isfinite(numbers(item))), (view, item)
     assert sum(p.quantity for p in result.parts) > 0
+
+
+@pytest.mark.parametrize(("kind", "variant"), VARIANTS)
+@settings(max_examples=6, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
+@given(data=st.data())
+def test_what_is_kept_from_one_evaluation_to_the_next_is_what_a_fresh_one_gives(kind, variant, data):
+    """Sizes, kits, things on the set, the shot and back again: whatever was kept meanwhile."""
+    (project, rig), memo = data.draw(designs(kind, variant)), Memo()
+    earlier = [project]
+    for _ in range(7):
+        known = [p for p in changes.parameters(project, rig).values() if p.key not in ("shot", "shot.set", "shot.target")]
+        parameter = data.draw(st.sampled_from(known))
+        project = data.draw(st.sampled_from(earlier)) if data.draw(st.booleans()) and len(earlier) > 1 else project
+        with suppress(InputError):  # a kit may be left without mass
+            project = changes.set_values(project, rig, [(parameter.key, data.draw(any_value(parameter)))])
+            check_rig(project, SHELF, rig)
+            earlier.append(project)
+        if project is not earlier[-1]:
+            project = earlier[-1]
+        suggest = data.draw(st.booleans())
+        kept, fresh = evaluate(project, SHELF, rig, memo=memo, suggest=suggest), evaluate(project, SHELF, rig, suggest=suggest)
+        assert {f.key: f.value for f in kept.figures.values()} == {f.key: f.value for f in fresh.figures.values()}
+        assert kept.findings == fresh.findings
+        assert json.dumps(cli.as_json(kept, kept.findings)) == json.dumps(cli.as_json(fresh, fresh.findings))
+        assert kept.curves.keys() == fresh.curves.keys()
+        assert (kept.lines, kept.cuts, kept.headlines) == (fresh.lines, fresh.cuts, fresh.headlines)
 
 
 def test_people_are_never_merely_a_matter_of_taste():

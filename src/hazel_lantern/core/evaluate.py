@@ -21,7 +21,7 @@ from hazel_lantern.core.mechanics.payload import payload
 from hazel_lantern.core.memo import Kept, Memo
 from hazel_lantern.core.project import FilmSet, Kit, Offcut, Project, Rig, Shot
 from hazel_lantern.core.quantity import Choice
-from hazel_lantern.core.reading import Error, Failed, Reader
+from hazel_lantern.core.reading import REFUSALS, Error, Failed, Reader
 from hazel_lantern.core.sketch import Sketch
 from hazel_lantern.core.staging import seen
 from hazel_lantern.core.staging.head import lens_on_mount
@@ -291,7 +291,7 @@ def evaluate(
     findings += _too_long(read, made.value, cuts.value, suggest=suggest)
     return Evaluation(
         **drawn, figures=figures, curves=curves, findings=_sorted(findings), parts=made.value.parts, bought=made.value.bought, order=order.value, cuts=cuts.value,
-        lines=built.value.lines, readings=_readings(read), headlines=reader.call(kind.headlines, figures=figures),
+        lines=built.value.lines, readings=_readings(read), headlines=_headlines(read, figures),
     )  # fmt: skip
 
 
@@ -310,6 +310,15 @@ def _readings(read: _Read) -> dict[str, Any]:
         if not isinstance(value, Failed):
             found[name] = value
     return found
+
+
+def _headlines(read: _Read, figures: dict[str, Figure]) -> dict[str, Words]:
+    """One line for each station; none where what they read cannot be worked out."""
+    try:
+        lines: dict[str, Words] = read.reader.call(read.kind.headlines, figures=figures)
+    except REFUSALS:
+        return {}
+    return lines
 
 
 def _impossible(errors: list[Error], *, built: bool) -> Finding:
