@@ -19,7 +19,8 @@ from PyQt6.QtWidgets import QApplication
 
 from hazel_lantern import assets
 from hazel_lantern.core import catalogue, changes
-from hazel_lantern.core.evaluate import Memo, evaluate
+from hazel_lantern.core.evaluate import evaluate
+from hazel_lantern.core.memo import Memo
 from hazel_lantern.desktop.application import settle
 from hazel_lantern.desktop.shell.window import Window
 from hazel_lantern.desktop.theme.theme import Theme, load_fonts
@@ -69,7 +70,7 @@ def drag() -> None:
             for n in range(STEPS):
                 changed = changes.set_values(project, rig, [(key, begin + 0.002 * n)])
                 start = time.perf_counter()
-                evaluate(changed, shelf, rig, memo)
+                evaluate(changed, shelf, rig, memo=memo)
                 best[n] = min(best[n], time.perf_counter() - start)
         print(f"evaluate {rig}, {key} dragged: {told(best)}")
     app = QApplication.instance() or QApplication(sys.argv[:1])

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from typing import Any
 
 import numpy as np
@@ -35,6 +35,7 @@ from hazel_lantern.core.workshop.cost import Line
 from hazel_lantern.core.workshop.part import Buy, Part
 from hazel_lantern.core.workshop.plan import Exact, Order, SectionPlan, order_of
 
+READING = "reading."
 SET, SIDE, LENS = "set", "set-side", "lens"
 SET_VIEWS = ((SET, "Above"), (SIDE, "Side"), (LENS, "Lens"))
 
@@ -113,6 +114,28 @@ class Outline(Struct, frozen=True):
         return self.kind.sketch(**{name: known[name] for name in reads(self.kind.sketch)})
 
 
+class Readings(Mapping[str, Any]):
+    """What stations show beyond figures, by name: worked out when it is asked for, and kept where everything else is kept."""
+
+    def __init__(self, reader: Reader, names: tuple[str, ...]) -> None:
+        self._reader, self._names = reader, names
+
+    def __getitem__(self, name: str) -> Any:
+        value = self._reader.get(f"{READING}{name}").value if name in self._names else None
+        if value is None or isinstance(value, Failed):
+            raise KeyError(name)
+        return value
+
+    def __contains__(self, name: object) -> bool:
+        return name in self._names
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._names)
+
+    def __len__(self) -> int:
+        return len(self._names)
+
+
 class Evaluation(Outline, frozen=True):
     """What a rig comes to for one shot. When it cannot be built a stop says why, and figures that still exist remain."""
 
@@ -124,7 +147,7 @@ class Evaluation(Outline, frozen=True):
     order: Order
     cuts: tuple[SectionPlan, ...]
     lines: tuple[Line, ...]
-    readings: dict[str, Any]
+    readings: Readings
     headlines: dict[str, Words]
 
     def draw(self, share: float, view: str) -> Sketch:
@@ -182,7 +205,8 @@ def _read(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, mem
     }  # fmt: skip
     own = tuple(chapter for chapter in kind.chapters if not chapter.only or rig.variant in chapter.only)
     common = seen.chapters(kind)
-    reader = Reader(memo, kind.id, given, (kind.model, *own, *common, kind.parts, Chapter("path", _path_of(kind)), Chapter("order", _order)))
+    readings = (Chapter(f"{READING}{name}", work) for name, work in kind.readings.items())
+    reader = Reader(memo, kind.id, given, (kind.model, *own, *common, kind.parts, Chapter("path", _path_of(kind)), Chapter("order", _order), *readings))
     reader.alias("model", kind.model.key)
     reader.alias("made", kind.parts.key)
     return _Read(rig, shot, stage, kind, reader, catalogue, tuple(chapter.key for chapter in (*own, *common)))
@@ -228,15 +252,15 @@ def check_rig(project: Project, catalogue: Catalogue, rig_id: str) -> None:
 # What it comes to
 
 
-def outline(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str = "", memo: Memo | None = None) -> Outline:
-    """The rig as a mechanism on its set; raises InputError for broken references."""
-    return Outline(**_outlined(_read(project, catalogue, rig_id, shot_id, memo or Memo(), suggest=False)))
+def outline(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str = "", memo: Memo | None = None, *, on_set: bool = True) -> Outline:
+    """The rig as a mechanism, and where it stands unless it is drawn without its set; raises InputError for broken references."""
+    return Outline(**_outlined(_read(project, catalogue, rig_id, shot_id, memo or Memo(), suggest=False), on_set=on_set))
 
 
-def _outlined(read: _Read) -> dict[str, Any]:
+def _outlined(read: _Read, *, on_set: bool = True) -> dict[str, Any]:
     """The fields of an outline."""
     reader, kind = read.reader, read.kind
-    names = dict.fromkeys(("model", "path", "scene", "staged", "kit", "others", *(n for n in reads(kind.sketch) if n not in ("pose", "view", "figures"))))
+    names = dict.fromkeys((*(("scene", "staged") if on_set else ()), "model", "path", "kit", "others", *(n for n in reads(kind.sketch) if n not in ("pose", "view", "figures"))))
     known = {name: reader.get(name).value for name in names}
     problem = next((value.error for value in known.values() if isinstance(value, Failed)), None)
     known = {name: value for name, value in known.items() if not isinstance(value, Failed)}
@@ -291,25 +315,13 @@ def evaluate(
     findings += _too_long(read, made.value, cuts.value, suggest=suggest)
     return Evaluation(
         **drawn, figures=figures, curves=curves, findings=_sorted(findings), parts=made.value.parts, bought=made.value.bought, order=order.value, cuts=cuts.value,
-        lines=built.value.lines, readings=_readings(read), headlines=_headlines(read, figures),
+        lines=built.value.lines, readings=Readings(reader, tuple(kind.readings) if "model" in drawn["known"] else ()), headlines=_headlines(read, figures),
     )  # fmt: skip
 
 
 def _sorted(findings: list[Finding]) -> tuple[Finding, ...]:
     """Worst first."""
     return tuple(sorted(findings, key=lambda f: (-RANK[f.state], -min(f.use, 1e9))))
-
-
-def _readings(read: _Read) -> dict[str, Any]:
-    """What stations show beyond figures, as far as it can be worked out."""
-    found = {}
-    for name, work in read.kind.readings.items():
-        chapter = Chapter(f"reading.{name}", work)
-        read.reader.chapters[chapter.key] = chapter
-        value = read.reader.get(chapter.key).value
-        if not isinstance(value, Failed):
-            found[name] = value
-    return found
 
 
 def _headlines(read: _Read, figures: dict[str, Figure]) -> dict[str, Words]:

@@ -23,7 +23,7 @@ class Memo:
     def __init__(self, kept: int = KEPT) -> None:
         self._most = kept
         self._versions = count(1)
-        self._answers: dict[str, dict[Hashable, Kept]] = {}
+        self._answers: dict[Hashable, dict[Hashable, Kept]] = {}
         self._sources: dict[str, list[tuple[Any, Kept]]] = {}
 
     def source(self, name: str, value: Any, told_by: Any = None) -> Kept:
@@ -38,9 +38,11 @@ class Memo:
         del row[self._most :]
         return held
 
-    def step(self, name: str, key: Hashable, work: Callable[[], Any]) -> Kept:
+    def step(self, name: Hashable, key: Hashable, work: Callable[[], Any]) -> Kept:
         """The answer of a step for a key; worked out when it is not among the last few."""
-        answers = self._answers.setdefault(name, {})
+        answers = self._answers.get(name)
+        if answers is None:
+            answers = self._answers[name] = {}
         held = answers.pop(key, None)
         if held is None:
             value = work()

@@ -65,14 +65,16 @@ class Reader:
 
     def _work_out(self, chapter: Chapter) -> Kept:
         held = [self.get(name) for name in chapter.reads]
-        lost = next((kept for kept in held if isinstance(kept.value, Failed)), None)
-        if lost is not None:
-            return lost
+        for kept in held:
+            if type(kept.value) is Failed:
+                return kept
 
-        def work() -> Any:
-            try:
-                return chapter.work(*[kept.value for kept in held])
-            except REFUSALS as error:
-                return Failed(error)
+        return self._memo.step((self._owner, chapter.key), tuple([kept.version for kept in held]), lambda: _tried(chapter, held))
 
-        return self._memo.step(f"{self._owner}.{chapter.key}", tuple(kept.version for kept in held), work)
+
+def _tried(chapter: Chapter, held: list[Kept]) -> Any:
+    """What a chapter makes of what it reads, or why it cannot."""
+    try:
+        return chapter.work(*[kept.value for kept in held])
+    except REFUSALS as error:
+        return Failed(error)

@@ -65,6 +65,8 @@ class Move(Struct, frozen=True):
     def places(self, share: np.ndarray) -> np.ndarray:
         """Places of the lens (n, 3) on the set at shares of the way [m]."""
         start, end = np.array([*self.start_at_m, self.start_height_m]), np.array([*self.end_at_m, self.end_height_m])
+        if not self.via_m and self.centre is None:
+            return np.asarray(start + share[:, None] * (end - start))
         if self.centre is not None:
             angle, arm = self.arc_rad * share, start[:2] - self.centre
             flat = np.column_stack([arm[0] * np.cos(angle) - arm[1] * np.sin(angle), arm[0] * np.sin(angle) + arm[1] * np.cos(angle)]) + self.centre
@@ -74,6 +76,14 @@ class Move(Struct, frozen=True):
         if run[-1] == 0:
             return np.repeat(start[None], len(share), axis=0)
         return np.column_stack([np.interp(share * run[-1], run, stops[:, k]) for k in range(3)])
+
+    @property
+    def ends(self) -> tuple[np.ndarray, np.ndarray]:
+        """The first and the last place of the lens on the set (3,) [m]."""
+        if self.centre is not None:
+            first, last = self.places(np.array([0.0, 1.0]))
+            return first, last
+        return np.array([*self.start_at_m, self.start_height_m]), np.array([*self.end_at_m, self.end_height_m])
 
     @property
     def heights(self) -> tuple[float, ...]:

@@ -152,7 +152,6 @@ class Session(QObject):
     def _stale(self) -> None:
         """What was worked out no longer holds; it is worked out again when it is next asked for."""
         self._evaluation: Evaluation | None = None
-        self._outline: Outline | None = None
 
     @property
     def evaluation(self) -> Evaluation | None:
@@ -161,14 +160,11 @@ class Session(QObject):
             self._evaluation = evaluate(self.shown, self.catalogue, self.rig_id, self.shot_id, self._memo, exact=self.cuts.known)
         return self._evaluation
 
-    @property
-    def outline(self) -> Outline | None:
-        """The rig as a mechanism: all that a drag needs to draw it."""
+    def outline(self, *, on_set: bool = True) -> Outline | None:
+        """The rig as a mechanism: all that a drag needs to draw it, with its set or without."""
         if self._evaluation is not None:
             return self._evaluation
-        if self._outline is None and self.rig_id:
-            self._outline = outline(self.shown, self.catalogue, self.rig_id, self.shot_id, self._memo)
-        return self._outline
+        return outline(self.shown, self.catalogue, self.rig_id, self.shot_id, self._memo, on_set=on_set) if self.rig_id else None
 
     @property
     def offered(self) -> bool:

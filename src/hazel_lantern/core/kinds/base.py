@@ -7,6 +7,7 @@ from typing import Any
 
 import numpy as np
 from msgspec import Struct, field
+from msgspec.structs import force_setattr
 from numpy.typing import ArrayLike
 
 from hazel_lantern.core.catalogue import Catalogue, Plate
@@ -85,10 +86,11 @@ class Chapter(Struct, frozen=True):
     key: str
     work: Callable[..., Any]
     only: tuple[str, ...] = ()
+    reads: tuple[str, ...] = ()
 
-    @property
-    def reads(self) -> tuple[str, ...]:
-        return reads(self.work)
+    def __post_init__(self) -> None:
+        # Asked for at every evaluation, so it is found once.
+        force_setattr(self, "reads", reads(self.work))
 
 
 def reads(work: Callable[..., Any]) -> tuple[str, ...]:
@@ -145,8 +147,7 @@ class Path(Struct, frozen=True):
 
     def asked(self, u: np.ndarray) -> Asked:
         share = self.move.share(u)
-        first, last = self.move.places(np.array([0.0, 1.0]))
-        return Asked(share, self.move.places(share), first, last, self.lens)
+        return Asked(share, self.move.places(share), *self.move.ends, self.lens)
 
     def poses(self, u: np.ndarray) -> Poses:
         return self.follow(self.model, self.asked(u))

@@ -9,7 +9,7 @@ import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.errors import InputError
-from hazel_lantern.core.kinds.base import Kind, Path, Poses, Standing
+from hazel_lantern.core.kinds.base import Asked, Kind, Path, Poses, Standing
 from hazel_lantern.core.mechanics.track import Frames
 from hazel_lantern.core.project import FilmSet, Shot, Thing
 from hazel_lantern.core.staging.head import Sight, set_once, sight
@@ -65,10 +65,14 @@ class Scene(Struct, frozen=True):
 
     def at(self, u: np.ndarray) -> Staged:
         """The rig at shares u of the time (n,). Raises InputError for a camera inside its subject."""
-        poses = self.path.poses(u)
-        frames = on_set(self.where, self.mount(self.path.model, poses.q))
+        asked = self.path.asked(u)
+        poses = self.path.follow(self.path.model, asked)
+        return self.seen(asked, poses, on_set(self.where, self.mount(self.path.model, poses.q)))
+
+    def seen(self, asked: Asked, poses: Poses, frames: Frames) -> Staged:
+        """What the camera does on its mount frames, already on the set. Raises InputError for a camera inside its subject."""
         seen = sight(frames, self.path.lens, self.aim, self.path.move.down, None if self.subject is None else aim_point(self.subject), self.once)
-        return Staged(poses, self.path.asked(u).places, self.where, seen, self.subject)
+        return Staged(poses, asked.places, self.where, seen, self.subject)
 
     def now(self, share: float) -> Staged:
         """The rig at one moment. Raises InputError when there is no picture of it: a camera inside its subject, a rig that has no shape."""
@@ -84,10 +88,31 @@ def on_set(where: Standing, frames: Frames) -> Frames:
     return Frames(where.on_set(frames.at), np.array([[cos, -sin, 0.0], [sin, cos, 0.0], [0.0, 0.0, 1.0]]) @ frames.axes)
 
 
-def scene(kind: Kind, path: Path, aim: str, subject: Thing | None, placing: Placing) -> Scene:
-    """Stand a rig on its set: as the builder put it, as its kind says, else where its path fits best. Raises InputError for a camera inside its subject."""
+class Stood(Struct, frozen=True):
+    """A rig stood on its set, and the usual moments of its move there."""
+
+    scene: Scene
+    staged: Staged
+
+
+class Run(Struct, frozen=True):
+    """The usual moments of a rig's move wherever it stands: what is asked, its poses, and its mount frames in the rig frame."""
+
+    asked: Asked
+    poses: Poses
+    mount: Frames
+
+
+def run_of(kind: Kind, path: Path) -> Run:
+    """The usual moments of a move."""
     asked = path.asked(SAMPLES)
-    mount = kind.mount(path.model, path.at(SAMPLES))
+    poses = path.follow(path.model, asked)
+    return Run(asked, poses, kind.mount(path.model, poses.q))
+
+
+def stood(kind: Kind, path: Path, run: Run, aim: str, subject: Thing | None, placing: Placing) -> Stood:
+    """Stand a rig on its set: as the builder put it, as its kind says, else where its path fits best. Raises InputError for a camera inside its subject."""
+    asked, mount = run.asked, run.mount
     stands, heading = placing
     if stands is not None:
         where = Standing(*stands, heading)
@@ -96,9 +121,10 @@ def scene(kind: Kind, path: Path, aim: str, subject: Thing | None, placing: Plac
     else:
         ahead = mount.axes[0, :, 0]
         where = laid(asked.places, mount.place(path.lens), math.atan2(ahead[1], ahead[0]), subject)
-    target = None if subject is None else aim_point(subject)
-    once = set_once(on_set(where, mount.some(np.array([MIDDLE]))), path.lens, aim, path.move.down, target)
-    return Scene(path, kind.mount, where, aim, subject, once)
+    target, frames = None if subject is None else aim_point(subject), on_set(where, mount)
+    once = set_once(frames.some(np.array([MIDDLE])), path.lens, aim, path.move.down, target)
+    scene = Scene(path, kind.mount, where, aim, subject, once)
+    return Stood(scene, scene.seen(asked, run.poses, frames))
 
 
 def lens_path(kind: Kind, path: Path, u: np.ndarray) -> np.ndarray:

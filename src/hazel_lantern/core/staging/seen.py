@@ -10,13 +10,13 @@ from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.figure import Given, by_formula, by_method
 from hazel_lantern.core.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, Words
 from hazel_lantern.core.formula import Formula
-from hazel_lantern.core.kinds.base import Chapter, Kind, Member, Path
+from hazel_lantern.core.kinds.base import Chapter, Kind, Member, Members, Path
 from hazel_lantern.core.optics import lens, pose, screen
 from hazel_lantern.core.project import FilmSet, Shot, Thing
 from hazel_lantern.core.shot import ARC, CIRCLE, LOOK_DOWN
 from hazel_lantern.core.staging.from_above import from_above
 from hazel_lantern.core.staging.hidden import Outlines, behind_it, outlines
-from hazel_lantern.core.staging.moves import MIDDLE, SAMPLES, Placing, Scene, Staged, scene
+from hazel_lantern.core.staging.moves import MIDDLE, SAMPLES, Placing, Run, Scene, Staged, Stood, run_of, stood
 from hazel_lantern.core.staging.things import ANCHOR, BEAM, BOX, PERSON, ROOM, SORTS, TABLE, ZONE, aim_point, inside, plain
 from hazel_lantern.core.told import Teller, Told
 
@@ -62,27 +62,34 @@ def in_focus(shot: Shot, depth: np.ndarray) -> tuple[float, float, float] | None
 def chapters(kind: Kind) -> tuple[Chapter, ...]:
     """What holds for every kind of rig, in the order it is told."""
 
-    def stood(path: Path, aim: str, subject: Thing | None, placing: Placing) -> Scene | str:
+    def run(path: Path) -> Run:
+        return run_of(kind, path)
+
+    def pieces(model: object, run: Run) -> Members:
+        """The rig's straight pieces at every fourth moment."""
+        return kind.members(model, run.poses.q[::4])
+
+    def on_set(path: Path, run: Run, aim: str, subject: Thing | None, placing: Placing) -> Stood | str:
         """The rig on its set, or why there is no picture of it."""
         try:
-            return scene(kind, path, aim, subject, placing)
+            return stood(kind, path, run, aim, subject, placing)
         except InputError as error:
             return error.allowed
 
-    def staged(scene: Scene | str) -> Staged | str:
-        try:
-            return scene if isinstance(scene, str) else scene.at(SAMPLES)
-        except InputError as error:
-            return error.allowed
+    def scene(on_set: Stood | str) -> Scene | str:
+        return on_set if isinstance(on_set, str) else on_set.scene
 
-    def room(shot: Shot, stage: FilmSet, model: object, staged: Staged | str) -> Told:
-        return Told() if isinstance(staged, str) else _room(shot, stage, kind, model, staged)
+    def staged(on_set: Stood | str) -> Staged | str:
+        return on_set if isinstance(on_set, str) else on_set.staged
 
     def places(stage: FilmSet, model: object, staged: Staged | str) -> Told:
         return Told() if isinstance(staged, str) else _places(stage, kind, model, staged)
 
     found = [
-        Chapter("scene", stood),
+        Chapter("run", run),
+        Chapter("pieces", pieces),
+        Chapter("on_set", on_set),
+        Chapter("scene", scene),
         Chapter("staged", staged),
         Chapter("inside", inside_subject),
         Chapter("shapes", shapes),
@@ -364,10 +371,11 @@ def _depths(shot: Shot, seen: Staged, things: list[Thing], boxes: Outlines) -> T
     return tell.told()
 
 
-def _room(shot: Shot, stage: FilmSet, kind: Kind, model: object, seen: Staged) -> Told:
+def room(shot: Shot, stage: FilmSet, pieces: Members, staged: Staged | str) -> Told:
     """Rig in the picture, rig against things, people near."""
-    tell = Teller()
-    made = kind.members(model, seen.poses.q[::4])
+    if isinstance(staged, str):
+        return Told()
+    tell, seen, made = Teller(), staged, pieces
     members, ends = made.pieces, seen.where.on_set(made.ends)
     radius = np.array([m.radius for m in members])
     tell.take(_in_picture(shot, members, ends, radius, seen))

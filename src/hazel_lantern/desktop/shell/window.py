@@ -329,7 +329,7 @@ class Window(QMainWindow):
         """The stage. A drag draws the mechanism alone; what it comes to follows aside."""
         if self.station in self._centres:
             return
-        result = self.session.outline if gesture else self.session.evaluation
+        result = self.session.outline(on_set=self.page.on_set) if gesture else self.session.evaluation
         if result is None:
             self.stage.clear("No rig yet. Use + rig above to begin.")
             return

@@ -64,6 +64,8 @@ class Extras(QWidget):
 class StationPage:
     """One station in the window: the drawing with a reading under it, unless it says otherwise."""
 
+    on_set = False  # whether its drawings show the set the rig stands on
+
     def __init__(self, key: str, desk: Desk) -> None:
         self.key, self.desk = key, desk
 

@@ -14,6 +14,7 @@ from hazel_lantern.desktop.stations.shot.pictures import END, NOW, START, Pictur
 class Page(StationPage):
     """The pictures say more than a plot of the height would."""
 
+    on_set = True
     pictures: Pictures | None = None
 
     def above(self) -> QWidget:
