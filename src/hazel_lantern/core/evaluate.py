@@ -40,6 +40,18 @@ SET, SIDE, LENS = "set", "set-side", "lens"
 SET_VIEWS = ((SET, "Above"), (SIDE, "Side"), (LENS, "Lens"))
 
 
+class Moments:
+    """The rig staged at single moments: a bounded step of the memo, so that plan and picture of one moment stage it once."""
+
+    def __init__(self, reader: Reader) -> None:
+        self._reader = reader
+
+    def at(self, scene: Scene, share: float) -> Staged:
+        """The moment at a share of the move. Raises InputError when there is no picture of it."""
+        staged: Staged = self._reader.kept("moment", (self._reader.get("scene").version, share), lambda: scene.now(share))
+        return staged
+
+
 class Outline(Struct, frozen=True):
     """A rig on its set, before anything is worked out of it: what a drag draws. `known` holds by name what its drawings read, the model only where it can be built."""
 
@@ -51,6 +63,7 @@ class Outline(Struct, frozen=True):
     carried: Carried
     others: tuple[OtherKit, ...]
     known: Mapping[str, Any]
+    moments: Moments
     problem: Error | None
 
     @property
@@ -101,10 +114,10 @@ class Outline(Struct, frozen=True):
     def _draw(self, share: float, view: str, figures: Mapping[str, Figure]) -> Sketch:
         shot, stage, kind = self.shot, self.stage, self.kind
         if view == LENS:
-            now = self.scene.now(share)
+            now = self.moments.at(self.scene, share)
             return picture(shot, stage, kind.members(self.model, now.poses.q), self.staged, now)
         if view == SET:
-            now = self.scene.now(share)
+            now = self.moments.at(self.scene, share)
             return plan(shot, stage, self._sketch(now.poses.q[0], "above", figures), self.staged, now)
         drawn = self._sketch(self.poses(np.array([share]))[0], kind.views[0].key if view == SIDE else view, figures)
         return behind(shot, stage, self.scene.where, drawn) if view == SIDE else drawn
@@ -266,7 +279,7 @@ def _outlined(read: _Read, *, on_set: bool = True) -> dict[str, Any]:
     known = {name: value for name, value in known.items() if not isinstance(value, Failed)}
     return {
         "rig": read.rig, "shot": read.shot, "stage": read.stage, "kind": kind, "catalogue": read.catalogue, "carried": known["kit"], "others": known["others"],
-        "known": known, "problem": problem,
+        "known": known, "moments": Moments(reader), "problem": problem,
     }  # fmt: skip
 
 

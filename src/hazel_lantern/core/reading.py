@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Hashable, Iterable, Mapping
 from typing import Any
 
 from msgspec import Struct
@@ -42,6 +42,10 @@ class Reader:
         if isinstance(value, Failed):
             raise value.error
         return value
+
+    def kept(self, name: str, key: Hashable, work: Callable[[], Any]) -> Any:
+        """An answer kept beside the chapters' own."""
+        return self._memo.step((self._owner, name), key, work).value
 
     def alias(self, name: str, other: str) -> None:
         """Another name for the same."""

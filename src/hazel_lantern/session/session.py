@@ -94,6 +94,7 @@ class Session(QObject):
         self._gesture = 0
         self.in_gesture = False
         self._looked: dict[str, str] = {}
+        self._at_hand: tuple[Project, str, str, Shot] | None = None
         self._known: tuple[object, dict[str, Parameter]] | None = None
         self._asked: tuple[Project, str, str, dict[str, Parameter]] | None = None
         self._preview: Project | None = None
@@ -123,8 +124,10 @@ class Session(QObject):
     @property
     def shot(self) -> Shot:
         """The shot looked at; only with a rig at hand."""
-        shown = self.shown
-        return shown.shot_of(shown.rig(self.rig_id), self._looked.get(self.rig_id, ""))
+        shown, looked = self.shown, self._looked.get(self.rig_id, "")
+        if self._at_hand is None or self._at_hand[0] is not shown or self._at_hand[1:3] != (self.rig_id, looked):
+            self._at_hand = (shown, self.rig_id, looked, shown.shot_of(shown.rig(self.rig_id), looked))
+        return self._at_hand[3]
 
     @property
     def shot_id(self) -> str:

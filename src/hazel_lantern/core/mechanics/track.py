@@ -39,10 +39,10 @@ def headed(places: np.ndarray, headings: np.ndarray | float) -> Frames:
 
     Returns: frames. Source: geometry.
     """
-    angle = np.broadcast_to(np.asarray(headings, float), (len(places),))
-    cos, sin, zero, one = np.cos(angle), np.sin(angle), np.zeros(len(places)), np.ones(len(places))
-    rows = [np.stack([cos, -sin, zero], axis=-1), np.stack([sin, cos, zero], axis=-1), np.stack([zero, zero, one], axis=-1)]
-    return Frames(np.asarray(places, float), np.stack(rows, axis=1))
+    axes = np.zeros((len(places), 3, 3))
+    cos, sin = np.cos(headings), np.sin(headings)
+    axes[:, 0, 0], axes[:, 0, 1], axes[:, 1, 0], axes[:, 1, 1], axes[:, 2, 2] = cos, -sin, sin, cos, 1.0
+    return Frames(np.asarray(places, float), axes)
 
 
 def pitched(angle: np.ndarray | float) -> np.ndarray:
@@ -52,9 +52,10 @@ def pitched(angle: np.ndarray | float) -> np.ndarray:
 
     Returns: turns (..., 3, 3), columns ahead, left, up. Source: geometry.
     """
-    angle = np.asarray(angle, float)
-    cos, sin, zero, one = np.cos(angle), np.sin(angle), np.zeros_like(angle), np.ones_like(angle)
-    return np.stack([np.stack([cos, zero, -sin], axis=-1), np.stack([zero, one, zero], axis=-1), np.stack([sin, zero, cos], axis=-1)], axis=-2)
+    cos, sin = np.cos(angle), np.sin(angle)
+    turns = np.zeros((*np.shape(angle), 3, 3))
+    turns[..., 0, 0], turns[..., 0, 2], turns[..., 2, 0], turns[..., 2, 2], turns[..., 1, 1] = cos, -sin, sin, cos, 1.0
+    return turns
 
 
 class Track(Protocol):

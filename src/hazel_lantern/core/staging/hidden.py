@@ -9,7 +9,7 @@ from hazel_lantern.core.finding import CLEAR, PICTURE, WATCH, Finding, Words
 from hazel_lantern.core.optics import pose
 from hazel_lantern.core.project import Shot, Thing
 from hazel_lantern.core.staging.moves import MIDDLE, SAMPLES, Staged
-from hazel_lantern.core.staging.things import aim_point, corners, crossings, plain
+from hazel_lantern.core.staging.things import aim_point, all_corners, crossings, plain
 from hazel_lantern.core.told import Teller, Told
 
 NEAREST = 0.05
@@ -29,7 +29,7 @@ class Outlines(Struct, frozen=True):
 
 def outlines(seen: Staged, things: list[Thing]) -> Outlines:
     """All things at all moments. One that reaches behind the lens has no outline of its corners, so it is not `ahead`."""
-    points = np.concatenate([*(corners(thing) for thing in things), [aim_point(thing) for thing in things]])
+    points = np.concatenate([all_corners(things).reshape(-1, 3), [aim_point(thing) for thing in things]])
     local = pose.camera_points(seen.camera.matrices, seen.camera.places, points)
     boxes, aims = local[:, : -len(things)].reshape(len(local), len(things), 8, 3), local[:, -len(things) :]
     depth = boxes[..., 2]

@@ -16,7 +16,7 @@ from hazel_lantern.core.shot import LOOK_DOWN
 from hazel_lantern.core.sketch import Item, Lines, Note, Shape, Sketch, Stroke
 from hazel_lantern.core.staging.moves import Staged
 from hazel_lantern.core.staging.seen import SHARP, depths, focal_pixels, in_focus
-from hazel_lantern.core.staging.things import FACES, PERSON, SORTS, TREE, corners
+from hazel_lantern.core.staging.things import FACES, PERSON, SORTS, TREE, all_corners
 
 PX = 1e-3
 NEAR = 0.03
@@ -161,7 +161,7 @@ def _boxes(film: _Film, things: list[Thing]) -> list[tuple[float, Item]]:
     """Visible faces of boxes with their depth; all corners go through the lens at once."""
     if not things:
         return []
-    local = film.local(np.array([corners(thing) for thing in things]).reshape(-1, 3)).reshape(-1, 8, 3)
+    local = film.local(all_corners(things).reshape(-1, 3)).reshape(-1, 8, 3)
     ahead = local[..., 2] >= NEAR
     flat, before = film.flat(local), ahead.sum(axis=1).tolist()
     beside = film.beside(flat).tolist()

@@ -16,7 +16,7 @@ from hazel_lantern.core.shot import ARC, CIRCLE, LOOK_DOWN
 from hazel_lantern.core.sketch import SIZES, SWEEP, Handle, Item, Note, Point, Ring, Shape, Size, Sketch, Stroke
 from hazel_lantern.core.staging.moves import Staged
 from hazel_lantern.core.staging.seen import SHARP, depths, in_focus
-from hazel_lantern.core.staging.things import ANCHOR, BEAM, PERSON, ROOM, SORTS, TREE, WALL, ZONE, corners, plain, turn
+from hazel_lantern.core.staging.things import ANCHOR, BEAM, PERSON, ROOM, SORTS, TREE, WALL, ZONE, all_corners, corners, plain, turn
 
 CIRCLE_LINE = np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 49)), np.sin(np.linspace(0, 2 * math.pi, 49))])
 
@@ -25,8 +25,8 @@ def plan(shot: Shot, stage: FilmSet, drawn: Sketch, seen: Staged, now: Staged) -
     """The set from above with the rig as it is `drawn` now, of the whole move as it is `seen`: drag the camera, the subject or anything on it."""
     camera = seen.camera
     items: list[Item] = []
-    for thing in stage.things:
-        items += _outline(thing)
+    for thing, box in zip(stage.things, all_corners(stage.things), strict=True):
+        items += _outline(thing, box)
     items += _wedge(shot, now)
     items += _placed(drawn, seen.where)
     items += [Stroke(seen.asked[:, :2], "muted", dash=True), Stroke(camera.places[:, :2], "path", dash=True)]
@@ -72,9 +72,9 @@ def _box(stage: FilmSet, seen: Staged, items: list[Item]) -> tuple[float, float,
     return float(low[0]), float(low[1]), float(high[0]), float(high[1])
 
 
-def _outline(thing: Thing) -> tuple[Item, ...]:
-    """One thing from above."""
-    outline, fill = corners(thing)[:4, :2], SORTS[thing.kind].fill
+def _outline(thing: Thing, box: np.ndarray) -> tuple[Item, ...]:
+    """One thing from above, by the corners of its box (8, 3)."""
+    outline, fill = box[:4, :2], SORTS[thing.kind].fill
     closed = np.vstack([outline, outline[:1]])
     if thing.kind == TREE:
         at, radius = np.asarray(thing.at_m[:2]), thing.size_m[0] / 2

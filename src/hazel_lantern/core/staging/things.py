@@ -54,11 +54,18 @@ def plain(thing: Thing) -> str:
 
 def corners(thing: Thing) -> np.ndarray:
     """Corners (8, 3) of a thing's box on the set [m]: the foot's four, then the top's."""
-    points = _CORNERS * thing.size_m
-    points[:, :2] = points[:, :2] @ turn(thing.turn_rad)
-    points += thing.at_m
-    points.setflags(write=False)
-    return points
+    return np.asarray(all_corners([thing])[0])
+
+
+def all_corners(things: Sequence[Thing]) -> np.ndarray:
+    """Corners (n, 8, 3) of the boxes of n things on the set [m]."""
+    if not things:
+        return np.zeros((0, 8, 3))
+    points = _CORNERS * np.array([thing.size_m for thing in things])[:, None]
+    angle = np.array([thing.turn_rad for thing in things])[:, None]
+    cos, sin, x, y = np.cos(angle), np.sin(angle), points[..., 0].copy(), points[..., 1].copy()
+    points[..., 0], points[..., 1] = x * cos - y * sin, x * sin + y * cos
+    return np.asarray(points + np.array([thing.at_m for thing in things])[:, None])
 
 
 def aim_point(thing: Thing) -> np.ndarray:
