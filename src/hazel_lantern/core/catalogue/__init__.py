@@ -2,8 +2,8 @@
 
 import pkgutil
 from collections.abc import Callable
-from hashlib import sha256
 from typing import Any, TypeVar
+from zlib import crc32
 
 import msgspec
 
@@ -182,7 +182,7 @@ R = TypeVar("R", bound=Row)
 
 
 class Catalogue(msgspec.Struct, frozen=True):
-    """All tables by id; the builder's packs already laid over ours. The version is a hash of all that was read."""
+    """All tables by id; the builder's packs already laid over ours. The version is a check sum of all that was read."""
 
     version: str
     materials: dict[str, Material]
@@ -243,17 +243,17 @@ def load(packs: tuple[tuple[str, str, bytes], ...] = ()) -> Catalogue:
     """Our catalogue with the builder's packs (pack name, table, JSON) laid over it by id."""
     tables: dict[str, dict[str, Any]] = {}
     sources: dict[str, str] = {}
-    digest = sha256()
+    read: list[int] = []
     for table in TABLES:
         data = pkgutil.get_data(__name__, f"data/{table}.json") or b""
-        digest.update(data)
+        read.append(crc32(data))
         tables[table], sources[table] = read_table(table, data)
     for name, table, data in packs:
-        digest.update(f"{name}/{table}/".encode() + data)
+        read.append(crc32(data, crc32(f"{name}/{table}/".encode())))
         rows, source = read_table(table, data, name)
         tables[table].update(rows)
         sources[f"{table} ({name})"] = source
     for bar in tables["sections"].values():
         if bar.material not in tables["materials"]:
             raise InputError(f"sections, row {bar.id}, material", bar.material, "is not in the catalogue of materials")
-    return Catalogue(digest.hexdigest(), sources=sources, **tables)
+    return Catalogue("".join(f"{part:08x}" for part in read), sources=sources, **tables)
