@@ -16,7 +16,7 @@ from numpy import ndarray
 
 from hazel_lantern import __version__
 from hazel_lantern.arguments import parser
-from hazel_lantern.core import changes
+from hazel_lantern.core import bindings, changes
 from hazel_lantern.core.errors import HazelError, InputError
 from hazel_lantern.core.evaluate import Evaluation, evaluate, over_shots, perform
 from hazel_lantern.core.finding import STOP, Finding, Words
@@ -163,7 +163,7 @@ def new(args: argparse.Namespace) -> int:
     rig = project.rigs[0].id
     for setting in args.set:
         key, mark, text = setting.partition("=")
-        known = changes.parameters(project, rig)
+        known = bindings.parameters(project, rig)
         if not mark:
             raise InputError("--set", repr(setting), "must be NAME=VALUE")
         if key not in known:
@@ -183,7 +183,7 @@ def kinds(args: argparse.Namespace) -> int:
     for kind in DECLARED.values():
         project = changes.add_rig(blank(), kind.id)
         listed = []
-        for p in changes.parameters(project, project.rigs[0].id).values():
+        for p in bindings.parameters(project, project.rigs[0].id).values():
             row: dict[str, Any] = {"key": p.key, "label": p.label, "group": p.group, "words": p.words}
             if isinstance(p, Quantity):
                 row |= {"unit": p.unit.partition(":")[0], "low": p.low, "high": p.high, "default": p.default}

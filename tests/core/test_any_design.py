@@ -12,7 +12,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from hazel_lantern import cli
-from hazel_lantern.core import changes
+from hazel_lantern.core import bindings, changes
 from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.evaluate import check_rig, evaluate
 from hazel_lantern.core.finding import CLEAR, PEOPLE, PICTURE, RANK, STOP
@@ -45,7 +45,7 @@ def designs(draw, kind, variant):
     project = changes.add_rig(sample(), kind, variant)
     rig = project.rigs[-1].id
     project = changes.set_values(project, rig, [("shot", draw(st.sampled_from(SHOTS)))])
-    known = [p for p in changes.parameters(project, rig).values() if not p.key.startswith(("kit", "thing.", "shot.set", "shot.target", "lens."))]
+    known = [p for p in bindings.parameters(project, rig).values() if not p.key.startswith(("kit", "thing.", "shot.set", "shot.target", "lens."))]
     picked = draw(st.lists(st.sampled_from(known), min_size=1, max_size=7, unique_by=lambda p: p.key))
     return changes.set_values(project, rig, [(p.key, draw(any_value(p))) for p in picked if p.key != "shot"]), rig
 
@@ -108,7 +108,7 @@ def test_what_is_kept_from_one_evaluation_to_the_next_is_what_a_fresh_one_gives(
     (project, rig), memo = data.draw(designs(kind, variant)), Memo()
     earlier = [project]
     for _ in range(7):
-        known = [p for p in changes.parameters(project, rig).values() if p.key not in ("shot", "shot.set", "shot.target")]
+        known = [p for p in bindings.parameters(project, rig).values() if p.key not in ("shot", "shot.set", "shot.target")]
         parameter = data.draw(st.sampled_from(known))
         project = data.draw(st.sampled_from(earlier)) if data.draw(st.booleans()) and len(earlier) > 1 else project
         with suppress(InputError):  # a kit may be left without mass

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from msgspec.structs import replace
 
-from hazel_lantern.core import changes, editing
+from hazel_lantern.core import bindings, changes, editing
 from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.project import Thing, replaced
 from hazel_lantern.core.quantity import Choice, Quantity
@@ -30,13 +30,13 @@ def another(parameter, now):
 @pytest.mark.parametrize("rig", RIGS)
 def test_every_parameter_reads_back_what_was_set_and_the_file_keeps_it(rig):
     project = editing.add_way_point(sample(), sample().rig(rig).shots[0])
-    for key, parameter in changes.parameters(project, rig).items():
-        now = changes.value_of(project, rig, key)
+    for key, parameter in bindings.parameters(project, rig).items():
+        now = bindings.value_of(project, rig, key)
         wanted = another(parameter, now)
         changed = changes.set_values(project, rig, [(key, wanted)])
-        assert changes.value_of(changed, rig, key) == (pytest.approx(wanted) if isinstance(wanted, float) else wanted), key
+        assert bindings.value_of(changed, rig, key) == (pytest.approx(wanted) if isinstance(wanted, float) else wanted), key
         again = project_file.decode(project_file.encode(changed), "x")
-        assert changes.value_of(again, rig, key) == changes.value_of(changed, rig, key)
+        assert bindings.value_of(again, rig, key) == bindings.value_of(changed, rig, key)
         if isinstance(parameter, Quantity):
             if parameter.unit == "count":
                 with pytest.raises(InputError, match="whole number"):
@@ -49,9 +49,9 @@ def test_every_parameter_reads_back_what_was_set_and_the_file_keeps_it(rig):
 @pytest.mark.parametrize("rig", RIGS)
 def test_a_change_of_one_rig_leaves_the_others_alone(rig):
     project = sample()
-    own = {p.key for p in changes.declared_of(project.rig(rig)).parameters}
-    key = next(k for k in sorted(own) if isinstance(changes.parameters(project, rig)[k], Quantity))
-    changed = changes.set_values(project, rig, [(key, another(changes.parameters(project, rig)[key], changes.value_of(project, rig, key)))])
+    own = {p.key for p in bindings.declared_of(project.rig(rig)).parameters}
+    key = next(k for k in sorted(own) if isinstance(bindings.parameters(project, rig)[k], Quantity))
+    changed = changes.set_values(project, rig, [(key, another(bindings.parameters(project, rig)[key], bindings.value_of(project, rig, key)))])
     for other in RIGS:
         if other != rig:
             assert changed.rig(other) is project.rig(other)
@@ -62,10 +62,10 @@ def test_a_change_of_one_rig_leaves_the_others_alone(rig):
 def test_another_set_forgets_what_was_looked_at_on_the_old_one():
     changed = changes.set_values(sample(), "hive-jib", [("shot.set", "cellar")])
     assert changed.shots[0].target == ""
-    assert "thing.jar-4.x" in changes.parameters(changed, "hive-jib")
-    assert "thing.keeper.x" not in changes.parameters(changed, "hive-jib")
+    assert "thing.jar-4.x" in bindings.parameters(changed, "hive-jib")
+    assert "thing.keeper.x" not in bindings.parameters(changed, "hive-jib")
     bare = changes.set_values(sample(), "hive-jib", [("shot.set", "")])
-    assert not any(k.startswith(("thing.", "set.")) for k in changes.parameters(bare, "hive-jib"))
+    assert not any(k.startswith(("thing.", "set.")) for k in bindings.parameters(bare, "hive-jib"))
     grown, key = editing.add_thing(bare, "hives", "person")
     assert changes.check(grown).shots[0].target == key
 

@@ -10,7 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hazel_lantern.core import changes
+from hazel_lantern.core import bindings, changes
 from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.evaluate import ask, evaluate, perform
 from hazel_lantern.core.finding import CLEAR, RANK, STOP, WATCH, judge
@@ -33,7 +33,7 @@ PARTLY = ("z_lens", "x_kit", "x_head", "x_c", "theta", "s_arm", "s_more", "m_hea
 def test_every_why_gives_its_figure_and_names_known_places(name):
     project = sample(name)
     result = solved(project)
-    known = changes.parameters(project, project.rigs[0].id)
+    known = bindings.parameters(project, project.rigs[0].id)
     assert len(result.figures) >= 40
     for figure in result.figures.values():
         why = figure.why
@@ -48,7 +48,7 @@ def test_every_why_gives_its_figure_and_names_known_places(name):
             # Some inputs add the kit's own place to the parameter they point at.
             quantity = known.get(given_.ref)
             if given_.symbol not in PARTLY and isinstance(quantity, Quantity) and quantity.unit == given_.unit:
-                assert changes.value_of(project, project.rigs[0].id, given_.ref) == pytest.approx(given_.value)
+                assert bindings.value_of(project, project.rigs[0].id, given_.ref) == pytest.approx(given_.value)
 
 
 def test_sides_of_the_balance_agree_with_the_mechanism():
@@ -215,7 +215,7 @@ def test_the_drawing_is_to_scale_and_its_handles_move_what_they_name():
             assert math.dist(size.a, size.b) == pytest.approx(size.value, rel=0.002), size.key
     for handle in sketch.of(Handle):
         if handle.key in ("arm.front", "arm.rear", "pivot.height", "weights.place"):
-            now = changes.value_of(sample(), "hive-jib", handle.key)
+            now = bindings.value_of(sample(), "hive-jib", handle.key)
             pose = result.poses(np.array([0.3]))[0]
             project = changed(**{handle.key.replace(".", "__"): now + 0.05})
             sketched = ask(project, SHELF, "hive-jib", lambda design, kit, move, optics, jib, path: (design, kit, move, optics, jib, path))

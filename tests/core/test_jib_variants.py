@@ -9,7 +9,7 @@ import mujoco
 import numpy as np
 import pytest
 
-from hazel_lantern.core import changes
+from hazel_lantern.core import bindings, changes
 from hazel_lantern.core.errors import InfeasibleError
 from hazel_lantern.core.evaluate import ask, evaluate, perform
 from hazel_lantern.core.finding import CLEAR, STOP, WATCH
@@ -182,7 +182,7 @@ def test_what_is_wrong_with_a_construction_is_said_at_its_place(variant, values,
 @pytest.mark.parametrize("variant", VARIANTS)
 def test_every_why_of_every_construction_gives_its_figure(variant):
     project, _, _ = jib_of(variant, weights__carried="holes", arm__joint=0.2, stay__mast=0.3, wind__speed=6.0)
-    known = changes.parameters(project, project.rigs[-1].id)
+    known = bindings.parameters(project, project.rigs[-1].id)
     result = solved(project)
     for figure in result.figures.values():
         assert not figure.why.formula or figure.why.recompute() == pytest.approx(figure.value, rel=1e-12)

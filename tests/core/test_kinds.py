@@ -19,7 +19,7 @@ from hazel_lantern.core.kinds.base import reads
 from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.optics import pose
 from hazel_lantern.core.progress import last
-from hazel_lantern.core.project import replaced
+from hazel_lantern.core.project import replaced, timed
 from hazel_lantern.core.proposals import proposals
 from hazel_lantern.core.remedies import vetted
 from hazel_lantern.core.staging.things import aim_point
@@ -35,8 +35,8 @@ def spinner(monkeypatch):
     """The sample with a beam that circles its subject, in a registry that knows it."""
     monkeypatch.setitem(DECLARED, "spinner", SPINNER)
     project = sample()
-    shot = replace(project.shots[0], move="circle", start_at_m=(1.2, 3.0), start_height_m=1.2, end_height_m=1.2, aim="level", duration_s=20.0)
-    return changes.add_rig(replace(project, shots=replaced(project.shots, shot)), "spinner")
+    shot = replace(project.shots[0], move="circle", start_at_m=(1.2, 3.0), start_height_m=1.2, end_height_m=1.2, aim="level")
+    return changes.add_rig(replace(project, shots=replaced(project.shots, timed(shot, 20.0))), "spinner")
 
 
 def turned(project, **values):
@@ -130,8 +130,8 @@ def test_where_it_has_no_shape_it_is_a_stop_and_no_picture(spinner):
 
 def test_findings_over_several_shots_are_each_as_in_their_worst_and_name_it(spinner):
     project, rig = turned(spinner, beam__radius=1.5)
-    slow = replace(project.shots[0], id="slow", name="Slowly round", duration_s=60.0)
-    quick = replace(project.shots[0], id="quick", name="Quickly round", duration_s=2.0)
+    slow = replace(timed(project.shots[0], 60.0), id="slow", name="Slowly round")
+    quick = replace(timed(project.shots[0], 2.0), id="quick", name="Quickly round")
     project = replace(project, shots=(*project.shots, slow, quick))
     project = changes.serve(changes.serve(project, rig, "slow"), rig, "quick")
     alone = {shot: evaluate(project, SHELF, rig, shot, Memo()) for shot in project.rig(rig).shots}

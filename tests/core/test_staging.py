@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from hazel_lantern.core import changes, editing
+from hazel_lantern.core import bindings, changes, editing
 from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.evaluate import LENS, SET, SIDE, check_rig, evaluate
 from hazel_lantern.core.finding import CLEAR, STOP, WATCH
@@ -185,7 +185,7 @@ def test_every_view_of_the_set_shows_its_things_and_a_handle_goes_where_it_is_dr
         return
     keeper, step = next(h for h in sketch.of(Handle) if h.key == "thing.keeper.x"), (0.03, 0.02)
     assert not keeper.quiet
-    by = [(key, changes.value_of(project, "hive-jib", key) + right * step[0] + up * step[1]) for key, (right, up) in keeper.moves]
+    by = [(key, bindings.value_of(project, "hive-jib", key) + right * step[0] + up * step[1]) for key, (right, up) in keeper.moves]
     moved = solved(changes.set_values(project, "hive-jib", by)).draw(0.3, view)
     spot = next(h.at for h in moved.of(Handle) if h.key == "thing.keeper.x")
     assert (spot[0] - keeper.at[0], spot[1] - keeper.at[1]) == pytest.approx(step, abs=1e-9)

@@ -13,9 +13,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hazel_lantern.core import changes
+from hazel_lantern.core.evaluate import evaluate
+from hazel_lantern.core.project import FORMAT
 from hazel_lantern.files import atomic, project_file
 from hazel_lantern.files.errors import FileError
-from tests.helpers import SAMPLES, changed, sample
+from tests.helpers import SAMPLES, SHELF, changed, sample
+from tests.validation.verify import CASES
 
 
 @pytest.mark.parametrize("name", SAMPLES)
@@ -55,7 +58,7 @@ def test_two_hundred_damaged_files_are_each_answered_by_one_sentence(tmp_path):
             del data[at : at + 40]
         else:
             text = data.decode()
-            keys = ['"mass_kg": 0.72', '"arm.front": 1.75', '"format": 1', '"kind": "jib"', '"kit": "meadow"', '"at_m": [', '"safety": "C"', '"start_height_m": 0.55']
+            keys = ['"mass_kg": 0.72', '"arm.front": 1.75', '"format": 2', '"kind": "jib"', '"kit": "meadow"', '"at_m": [', '"safety": "C"', '"start_height_m": 0.55']
             bad = ['"mass_kg": -1', '"arm.front": "long"', '"format": 0', '"kind": "ship"', '"kit": "none"', '"at_m": [9,', '"safety": "E"', '"start_height_m": -3']
             pick = number // 5 % len(keys)
             data = bytearray(text.replace(keys[pick], bad[pick]).encode())
@@ -150,3 +153,33 @@ def test_the_published_schema_knows_every_field_and_parameter():
     design = schema["$defs"]["design of a jib"]["properties"]
     assert set(design) == set(sample().rigs[0].design)
     assert design["arm.front"] == {"type": "number", "minimum": 0.3, "maximum": 6.0, "default": 1.75, "description": "Front arm [m]"}
+
+
+def test_a_file_of_format_1_opens_with_its_move_in_keys_and_is_written_in_todays_format():
+    path = CASES / "old" / "format-1.lantern.json"
+    old, project = json.loads(path.read_text()), project_file.read(path)
+    shot = project.shots[0]
+    assert (shot.duration_s, shot.ramp, shot.hold_start_s, shot.hold_end_s) == (11.5, 0.2, 1.25, 0.75)
+    assert project.rigs[0].design == old["rigs"][0]["design"]
+    assert evaluate(project, SHELF, "slider-1").figures["shot.speed"].value == pytest.approx(0.11369565217391304)
+    again = json.loads(project_file.encode(project))
+    assert again["format"] == FORMAT
+    assert [name for name in old["shots"][0] if name not in again["shots"][0]] == ["hold_start_s", "hold_end_s", "duration_s", "ramp"]
+    assert [name for name in old["sets"][0] if name not in again["sets"][0]] == ["floor"]
+
+
+@pytest.mark.parametrize(
+    ("name", "value", "told"),
+    [
+        ("duration_s", "soon", "a number"),
+        ("duration_s", 0.0, r"keys\.1\.time"),
+        ("ramp", 0.9, r"segments\.0\.ramp"),
+        ("keys", [], "format 1 does not know"),
+        ("hold_end_s", -1, r"keys\.1\.hold"),
+    ],
+)
+def test_a_wrong_file_of_format_1_is_answered_like_any_other(name, value, told):
+    old = json.loads((CASES / "old" / "format-1.lantern.json").read_text())
+    old["shots"][0][name] = value
+    with pytest.raises(FileError, match=told):
+        project_file.decode(json.dumps(old).encode(), "old")

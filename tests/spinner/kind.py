@@ -65,7 +65,7 @@ def lay(beam, asked, subject):
 
 
 def pull(beam, move, suggest):
-    peak = 2 * math.pi * beam.turns / move.duration_s / (1 - move.ramp)
+    peak = 2 * math.pi * beam.turns * move.profile.peak_speed
     figure = by_formula("rig.pull", "Pull on the mount", "N", "rig", Formula("m*w**2*r"), (
         Given("m", beam.mass, "kg", "all that turns", "kit"), Given("w", peak, "rad/s", "fastest turning", "shot.time"), Given("r", beam.radius, "m", "beam", "beam.radius")), source="a point on a circle")  # fmt: skip
     state = STOP if figure.value > 120 else CLEAR

@@ -10,6 +10,7 @@ import numpy as np
 
 from hazel_lantern.core.errors import SingularModelError
 from hazel_lantern.core.mechanics import balance, beam, built_up, cables, carriage, footing, frame, linkage, overhead, payload, pins, rails, rolling, sections, vibration
+from hazel_lantern.core.motion import shapes
 from hazel_lantern.core.optics import lens, pose, screen
 from hazel_lantern.core.units import GRAVITY
 from hazel_lantern.core.workshop import cutting, marks
@@ -54,6 +55,16 @@ def jib_balance(i: Inputs) -> Outputs:
         "moment_front_up": balance.front_up_moment(arm, np.asarray(i.get("arm_angle", 0.0))), "equilibrium_angle": balance.equilibrium(arm),
         "self_righting": balance.self_righting(arm), "stay_put_intervals": balance.stay_put(arm, *i["angle_range"]),
     }  # fmt: skip
+
+
+def profile(i: Inputs) -> Outputs:
+    most = shapes.peaks(i["kind"], i.get("beta", 0.35), i["S"], i["T"])
+    return {"v": most.speed, "a": most.acceleration, "j": most.jerk}
+
+
+def jerk_limited(i: Inputs) -> Outputs:
+    found = shapes.jerk_limited(i["S"], i["V"], i["A"], i["J"])
+    return {"T": found.time, "v_peak": found.speed, "a_peak": found.acceleration}
 
 
 def _list(value: Any) -> list[Any]:
@@ -378,5 +389,6 @@ ADAPTERS: dict[str, Callable[[Inputs], Outputs]] = {
     "stick_slip": lambda i: {"critical_speed": rolling.stick_slip(i["static_minus_kinetic_friction"], i["drive_stiffness"], i["mass"], i["damping_ratio"])},
     "transmissibility": transmissibility, "joint_kick": joint_kick, "resonance_table": resonance_table, "cable_stay": cable_stay, "levelling_cable": levelling_cable,
     "pin": pin, "camera_screw": camera_screw, "view": view, "flex_pixels": flex_pixels, "focus": focus, "parallax": parallax,
+    "profile": profile, "jerk_limited": jerk_limited,
     "orbit_image": orbit_image, "overhead_cover": overhead_cover, "in_frame": in_frame, "look_at": look_at, "overcrank": overcrank,
 }  # fmt: skip

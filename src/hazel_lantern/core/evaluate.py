@@ -9,9 +9,9 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
+from hazel_lantern.core.bindings import declared_of
 from hazel_lantern.core.building import build_figures, cuts_of, too_long
 from hazel_lantern.core.catalogue import Catalogue
-from hazel_lantern.core.changes import declared_of
 from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.figure import Curve, Figure
 from hazel_lantern.core.finding import RANK, STOP, STRUCTURE, Finding, Words, worst

@@ -7,10 +7,11 @@ validation, the published JSON Schema and the file; nothing here reads or writes
 from typing import Protocol, TypeVar
 
 import msgspec
+from msgspec.structs import replace
 
 from hazel_lantern.core.errors import InputError
 
-FORMAT = 1
+FORMAT = 2
 Place = tuple[float, float, float]
 
 
@@ -66,12 +67,27 @@ class FilmSet(Part, frozen=True, kw_only=True):
     id: str
     name: str
     things: tuple[Thing, ...] = ()
-    floor: str = "grass"
     ceiling_m: float = 0.0
 
 
+class Key(Part, frozen=True, kw_only=True):
+    """When the move reaches a share of its path, 0..1, and how long it stays there."""
+
+    time_s: float
+    share: float
+    hold_s: float = 0.0
+
+
+class Segment(Part, frozen=True, kw_only=True):
+    """How the move goes from one key to the next: a shape, the share of its time each ramp takes, and of a ramp each corner."""
+
+    shape: str = "eased"
+    ramp: float = 0.35
+    corner: float = 0.5
+
+
 class Shot(Part, frozen=True, kw_only=True):
-    """A wanted move: where the lens goes, what it looks at, time, lens and picture. Places are on the set."""
+    """A wanted move: where the lens goes, when, what it looks at, lens and picture. Places are on the set; start, way points and end make the path, keys say when."""
 
     id: str
     name: str
@@ -85,10 +101,8 @@ class Shot(Part, frozen=True, kw_only=True):
     set: str = ""
     target: str = ""
     aim: str = "kept"
-    hold_start_s: float = 0.0
-    hold_end_s: float = 0.0
-    duration_s: float = 8.0
-    ramp: float = 0.35
+    keys: tuple[Key, ...] = (Key(time_s=0.0, share=0.0), Key(time_s=8.0, share=1.0))
+    segments: tuple[Segment, ...] = (Segment(),)
     focal_m: float = 0.024
     sensor_width_m: float = 0.0235
     sensor_height_m: float = 0.0132
@@ -106,6 +120,31 @@ class Shot(Part, frozen=True, kw_only=True):
     wanted_cover_m: float = 1.2
     wanted_overlap: float = 0.2
     wanted_fill: float = 0.5
+
+    @property
+    def leaves_s(self) -> float:
+        """When the move leaves its first key [s]."""
+        return self.keys[0].time_s + self.keys[0].hold_s
+
+    @property
+    def duration_s(self) -> float:
+        """From leaving the first key to reaching the last, to the nanosecond [s]."""
+        return round(self.keys[-1].time_s - self.leaves_s, 9)
+
+    @property
+    def ramp(self) -> float:
+        """Share of its time each ramp of the first stretch takes."""
+        return self.segments[0].ramp
+
+    @property
+    def hold_start_s(self) -> float:
+        """Still before the move [s]."""
+        return self.keys[0].hold_s
+
+    @property
+    def hold_end_s(self) -> float:
+        """Still after it [s]."""
+        return self.keys[-1].hold_s
 
 
 class Rig(Part, frozen=True, kw_only=True):
@@ -183,3 +222,17 @@ def find(items: tuple[P, ...], key: str, field: str) -> P:
 def replaced(items: tuple[P, ...], new: P) -> tuple[P, ...]:
     """The items with the one of the same id exchanged."""
     return tuple(new if item.id == new.id else item for item in items)
+
+
+def timed(shot: Shot, duration: float) -> Shot:
+    """The shot with its move stretched to last this long [s], the first hold as it was, those between stretched along."""
+    first, start = shot.keys[0], shot.leaves_s
+    stretch = duration / (shot.keys[-1].time_s - start)
+    between = tuple(replace(key, time_s=start + (key.time_s - start) * stretch, hold_s=key.hold_s * stretch) for key in shot.keys[1:-1])
+    return replace(shot, keys=(first, *between, replace(shot.keys[-1], time_s=start + duration)))
+
+
+def held(shot: Shot, hold: float) -> Shot:
+    """The shot held this long at its start [s]; all that follows is as much later."""
+    later = hold - shot.keys[0].hold_s
+    return replace(shot, keys=(replace(shot.keys[0], hold_s=hold), *(replace(key, time_s=key.time_s + later) for key in shot.keys[1:])))

@@ -6,8 +6,9 @@ from collections.abc import Iterator
 
 from msgspec import Struct
 
+from hazel_lantern.core.bindings import value_of
 from hazel_lantern.core.catalogue import Catalogue
-from hazel_lantern.core.changes import set_values, value_of
+from hazel_lantern.core.changes import set_values
 from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.figure import Figure
 from hazel_lantern.core.finding import STOP, WATCH

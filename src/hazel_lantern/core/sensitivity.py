@@ -6,8 +6,9 @@ from collections.abc import Iterator, Sequence
 
 from msgspec import Struct
 
+from hazel_lantern.core.bindings import bindings
 from hazel_lantern.core.catalogue import Catalogue
-from hazel_lantern.core.changes import parameters, set_values, value_of
+from hazel_lantern.core.changes import set_values
 from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.evaluate import Evaluation, evaluate
 from hazel_lantern.core.figure import Figure
@@ -58,14 +59,14 @@ class _Search:
 
     def __init__(self, project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, finding: Finding) -> None:
         self._project, self._catalogue, self._rig, self._shot, self._finding = project, catalogue, rig_id, shot_id, finding
-        self._known, self._memo = parameters(project, rig_id, shot_id), Memo()
+        self._known, self._memo = bindings(project, rig_id, shot_id), Memo()
 
     def bounds(self, key: str) -> tuple[float, ...]:
-        quantity = self._known.get(key)
+        quantity = self._known[key].parameter if key in self._known else None
         return (quantity.low, quantity.high) if isinstance(quantity, Quantity) else ()
 
     def now(self, key: str) -> float:
-        return float(value_of(self._project, self._rig, key, self._shot))  # type: ignore[arg-type]
+        return float(self._known[key].place.get(self._project))
 
     def outwards(self, key: str, bound: float) -> Iterator[Turn | None]:
         """The turn on the way to a bound, if there is one, after every try."""

@@ -48,15 +48,13 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("shot.wanted_overlap", "Frames overlap by", "1", 0.0, 0.9, 0.2, "What would it take", "share of a frame seen again in the next, when they are joined", "shot"),
     Quantity("shot.wanted_fill", "Subject fills", "1", 0.02, 1.0, 0.5, "What would it take", "share of the picture's height", "shot"),
 )
-FIELDS = {
-    "shot.move": "move", "shot.start": "start_height_m", "shot.end": "end_height_m", "shot.time": "duration_s", "shot.ramp": "ramp",
-    "shot.hold_start": "hold_start_s", "shot.hold_end": "hold_end_s", "shot.arc": "arc_rad", "shot.target": "target", "shot.aim": "aim", "shot.set": "set",
-    "shot.capture": "capture_fps", "shot.shown": "shown_fps", "shot.shutter": "shutter_rad", "shot.aperture": "aperture", "shot.focal": "focal_m",
-    "shot.sensor_width": "sensor_width_m", "shot.sensor_height": "sensor_height_m", "shot.squeeze": "squeeze",
-    "shot.pixels_wide": "pixels_wide", "shot.pixels_high": "pixels_high", "shot.judder": "judder", "shot.frame": "frame",
-    "shot.wanted_parallax": "wanted_parallax", "shot.wanted_crossing": "wanted_crossing_s", "shot.wanted_cover": "wanted_cover_m", "shot.wanted_overlap": "wanted_overlap", "shot.wanted_fill": "wanted_fill",
-}  # fmt: skip
-# Fields that are one number of a pair or triple: field and place in it.
-INDEXED = {
+# The field of a shot behind each of them, and which number of it; times and ease are in the keys.
+FIELDS: dict[str, tuple[str] | tuple[str, int]] = {
+    "shot.move": ("move",), "shot.start": ("start_height_m",), "shot.end": ("end_height_m",),
     "shot.start_x": ("start_at_m", 0), "shot.start_y": ("start_at_m", 1), "shot.end_x": ("end_at_m", 0), "shot.end_y": ("end_at_m", 1),
+    "shot.arc": ("arc_rad",), "shot.aim": ("aim",), "shot.capture": ("capture_fps",), "shot.shown": ("shown_fps",), "shot.shutter": ("shutter_rad",), "shot.aperture": ("aperture",),
+    "shot.focal": ("focal_m",), "shot.sensor_width": ("sensor_width_m",), "shot.sensor_height": ("sensor_height_m",), "shot.squeeze": ("squeeze",),
+    "shot.pixels_wide": ("pixels_wide",), "shot.pixels_high": ("pixels_high",), "shot.judder": ("judder",), "shot.frame": ("frame",),
+    "shot.wanted_parallax": ("wanted_parallax",), "shot.wanted_crossing": ("wanted_crossing_s",), "shot.wanted_cover": ("wanted_cover_m",),
+    "shot.wanted_overlap": ("wanted_overlap",), "shot.wanted_fill": ("wanted_fill",),
 }  # fmt: skip

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from msgspec.structs import replace
 
-from hazel_lantern.core.project import FORMAT, FilmSet, Kit, KitItem, Owned, Project, Shot, Thing
+from hazel_lantern.core.project import FORMAT, FilmSet, Key, Kit, KitItem, Owned, Project, Shot, Thing
 from hazel_lantern.core.shot import MOVES
 
 
@@ -26,5 +26,8 @@ def furnished() -> tuple[Project, ...]:
     )  # fmt: skip
     project = blank()
     stage = FilmSet(id="set", name="Set", things=things, ceiling_m=2.6)
-    moves = (replace(project.shots[0], move=move, set="set", target="THING", end_at_m=(0.8, 0.0), hold_end_s=1.0) for move, _ in MOVES)
+    moves = (
+        replace(project.shots[0], move=move, set="set", target="THING", end_at_m=(0.8, 0.0), keys=(Key(time_s=0.0, share=0.0), Key(time_s=8.0, share=1.0, hold_s=1.0)))
+        for move, _ in MOVES
+    )
     return tuple(replace(project, sets=(stage,), shots=(shot,)) for shot in moves)

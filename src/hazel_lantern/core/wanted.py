@@ -7,8 +7,8 @@ import math
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.motion.profiles import eased
-from hazel_lantern.core.project import Place, Shot, Thing
+from hazel_lantern.core.motion.profile import Profile, timing
+from hazel_lantern.core.project import Key, Place, Segment, Shot, Thing
 from hazel_lantern.core.shot import ARC, CIRCLE, LOOK_DOWN
 
 
@@ -40,8 +40,8 @@ class Move(Struct, frozen=True):
     via_m: tuple[Place, ...]
     arc_rad: float
     centre: tuple[float, float] | None
-    duration_s: float
-    ramp: float
+    keys: tuple[Key, ...]
+    segments: tuple[Segment, ...]
 
     @classmethod
     def of(cls, shot: Shot, looked_at: Thing | None) -> Move:
@@ -50,7 +50,7 @@ class Move(Struct, frozen=True):
         arc = math.copysign(2 * math.pi, shot.arc_rad or 1.0) if shot.move == CIRCLE else shot.arc_rad
         return cls(
             shot.move, shot.start_height_m, shot.end_height_m, shot.start_at_m, shot.end_at_m, shot.via_m, arc if round_it else 0.0,
-            (looked_at.at_m[0], looked_at.at_m[1]) if looked_at is not None and round_it else None, shot.duration_s, shot.ramp,
+            (looked_at.at_m[0], looked_at.at_m[1]) if looked_at is not None and round_it else None, shot.keys, shot.segments,
         )  # fmt: skip
 
     @property
@@ -58,9 +58,19 @@ class Move(Struct, frozen=True):
         """Whether the camera looks straight down."""
         return self.move == LOOK_DOWN
 
+    @property
+    def profile(self) -> Profile:
+        """The way over time."""
+        return timing(self.keys, self.segments)
+
+    @property
+    def duration_s(self) -> float:
+        """From leaving the first key to reaching the last [s]."""
+        return self.profile.duration
+
     def share(self, u: np.ndarray) -> np.ndarray:
         """Share of the way made at shares u of the time."""
-        return eased(u, self.ramp)
+        return self.profile.share(u)
 
     def places(self, share: np.ndarray) -> np.ndarray:
         """Places of the lens (n, 3) on the set at shares of the way [m]."""

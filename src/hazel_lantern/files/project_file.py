@@ -13,7 +13,7 @@ from hazel_lantern.core.errors import HazelError
 from hazel_lantern.core.kinds import DECLARED
 from hazel_lantern.core.project import FORMAT, Project
 from hazel_lantern.core.quantity import Choice, Quantity
-from hazel_lantern.files import atomic
+from hazel_lantern.files import atomic, migrate
 from hazel_lantern.files.errors import FileError
 
 SUFFIX = ".lantern.json"
@@ -47,7 +47,7 @@ def decode(data: bytes, path: Path) -> Project:
     if head["format"] > FORMAT:
         raise FileError(path, f"was written by a newer version (format {head['format']}); this one reads up to format {FORMAT}. The file was left as it is.")
     try:
-        return changes.check(msgspec.convert(head, Project))
+        return changes.check(msgspec.convert(migrate.current(head, path), Project))
     except msgspec.ValidationError as error:
         raise FileError(path, str(error).replace("`", "'")) from error
     except HazelError as error:

@@ -10,6 +10,7 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from hazel_lantern.core import changes
+from hazel_lantern.core.bindings import Binding, bindings
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.evaluate import Evaluation, Outline, check_rig, evaluate, outline, perform
 from hazel_lantern.core.finding import Finding
@@ -95,8 +96,8 @@ class Session(QObject):
         self.in_gesture = False
         self._looked: dict[str, str] = {}
         self._at_hand: tuple[Project, str, str, Shot] | None = None
-        self._known: tuple[object, dict[str, Parameter]] | None = None
-        self._asked: tuple[Project, str, str, dict[str, Parameter]] | None = None
+        self._known: tuple[object, dict[str, Binding]] | None = None
+        self._asked: tuple[Project, str, str, dict[str, Binding]] | None = None
         self._preview: Project | None = None
         self.rig_id = project.rigs[0].id if project.rigs else ""
         self.thing = ""
@@ -182,8 +183,8 @@ class Session(QObject):
             return tuple(replace(f, remedies=remedies.get(f.key, ())) for f in self.evaluation.findings)
         return tuple(_bare(f) for f in (self.evaluation.findings if self.evaluation else ()))
 
-    def parameters(self) -> dict[str, Parameter]:
-        """Parameters of the rig at hand by key; they only change with its kind, its set, the kits and the shots."""
+    def bindings(self) -> dict[str, Binding]:
+        """Parameters of the rig at hand and their places, by key; they only change with its kind, its set, the kits and the shots."""
         if not self.rig_id:
             return {}
         shown = self.shown
@@ -197,12 +198,17 @@ class Session(QObject):
             [(t.id, t.name) for t in shown.set_of(shot).things], [(s.id, s.name) for s in shown.shots], [(s.id, s.name) for s in shown.sets],
         )  # fmt: skip
         if self._known is None or self._known[0] != key:
-            self._known = (key, changes.parameters(shown, self.rig_id, shot.id))
+            self._known = (key, bindings(shown, self.rig_id, shot.id))
         self._asked = (shown, self.rig_id, shot.id, self._known[1])
         return self._known[1]
 
+    def parameters(self) -> dict[str, Parameter]:
+        """Parameters of the rig at hand by key."""
+        return {key: binding.parameter for key, binding in self.bindings().items()}
+
     def value(self, key: str) -> Value:
-        return changes.value_of(self.shown, self.rig_id, key, self.shot_id)
+        found: Value = self.bindings()[key].place.get(self.shown)
+        return found
 
     # Editing
 
@@ -255,11 +261,11 @@ class Session(QObject):
 
     def set(self, key: str, value: object, gesture: int = 0) -> None:
         """Change one parameter of the current rig; raises InputError and changes nothing for a bad value."""
-        parameter = self.parameters()[key]
+        parameter = self.bindings()[key].parameter
         if key == "shot":
             self.look(str(parameter.check(value)))
             return
-        project = changes.set_values(self.project, self.rig_id, [(key, value)], self.parameters(), self.shot_id)
+        project = changes.set_values(self.project, self.rig_id, [(key, value)], self.bindings(), self.shot_id)
         self.change(f"{parameter.label} {self.words(parameter, value)}".strip(), project, gesture)
 
     def words(self, parameter: Parameter, value: object) -> str:
@@ -282,7 +288,7 @@ class Session(QObject):
 
     def apply(self, words: str, values: Sequence[tuple[str, object]], gesture: int = 0) -> None:
         """Several parameters as one step: a remedy, a station's main action, a drag over the set."""
-        self.change(words, changes.set_values(self.project, self.rig_id, values, self.parameters(), self.shot_id), gesture)
+        self.change(words, changes.set_values(self.project, self.rig_id, values, self.bindings(), self.shot_id), gesture)
 
     def preview(self, values: Sequence[tuple[str, object]] | None) -> None:
         """Show the document with these values without changing it; None shows it as it is."""

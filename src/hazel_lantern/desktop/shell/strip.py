@@ -7,12 +7,13 @@ from PyQt6.QtCore import QElapsedTimer, QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
-from hazel_lantern.core.motion.profiles import eased_speed
+from hazel_lantern.core.motion.profile import timing
+from hazel_lantern.core.project import Shot
 from hazel_lantern.core.units import Display
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.plot import ticks
 
-FRAME = 16
+FRAME, MOMENTS = 16, 90
 
 
 class Strip(QWidget):
@@ -24,8 +25,10 @@ class Strip(QWidget):
         super().__init__(parent)
         self.setObjectName("strip")
         self._theme = theme
-        self.share, self._time, self._ramp = 0.6, 8.0, 0.35
+        self.share, self._time = 0.6, 8.0
         self._words = ""
+        self._shown: object = None
+        self._speed = np.zeros(MOMENTS)
         self.setFixedHeight(theme.px(66))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._timer = QTimer(self)
@@ -39,11 +42,15 @@ class Strip(QWidget):
     def playing(self) -> bool:
         return self._timer.isActive()
 
-    def show_move(self, time: float, ramp: float, words: str, display: Display) -> None:
-        if (time, ramp, words) == (self._time, self._ramp, self._words):
+    def show_move(self, shot: Shot, words: str, display: Display) -> None:
+        """The speed of a shot's move over its time."""
+        shown = (shot.keys, shot.segments, words)
+        if shown == self._shown:
             return
-        self._time, self._ramp, self._words = time, ramp, words
-        self.setAccessibleName(f"Move strip, {words}, at {display.text(self.share * time, 's')}")
+        profile = timing(shot.keys, shot.segments)
+        self._shown, self._time, self._words = shown, profile.duration, words
+        self._speed = np.abs(profile.speed(np.linspace(0, 1, MOMENTS))) / (profile.peak_speed or 1.0)
+        self.setAccessibleName(f"Move strip, {words}, at {display.text(self.share * self._time, 's')}")
         self.update()
 
     def _track(self) -> QRectF:
@@ -99,9 +106,7 @@ class Strip(QWidget):
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRoundedRect(QRectF(self.rect()).adjusted(3, 3, -3, -3), 6, 6)
         track = self._track()
-        u = np.linspace(0, 1, 90)
-        speed = eased_speed(u, self._ramp) * (1 - self._ramp)
-        curve = [QPointF(track.left() + x * track.width(), track.bottom() - y * track.height() * 0.86) for x, y in zip(u.tolist(), speed.tolist(), strict=True)]
+        curve = [QPointF(track.left() + k / (MOMENTS - 1) * track.width(), track.bottom() - y * track.height() * 0.86) for k, y in enumerate(self._speed.tolist())]
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(theme.color("lantern", 70))
         painter.drawPolygon(QPolygonF([track.bottomLeft(), *curve, track.bottomRight()]))

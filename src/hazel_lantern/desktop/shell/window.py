@@ -357,7 +357,8 @@ class Window(QMainWindow):
             return
         shot = result.shot
         peak = f" · peak {show.text(result.figures['shot.speed'].value, 'm/s')}" if "shot.speed" in result.figures else ""
-        self.strip.show_move(shot.duration_s, shot.ramp, f"{dict(MOVES)[shot.move]}, eased{peak}", show)
+        shapes = ", ".join(dict.fromkeys(one.shape for one in shot.segments))
+        self.strip.show_move(shot, f"{dict(MOVES)[shot.move]}, {shapes}{peak}", show)
         self.reading.show_page(self.page, result, self.strip.share, show)
 
     def _grown(self) -> None:

@@ -11,7 +11,6 @@ from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Chapter, Design
 from hazel_lantern.core.kinds.straight.model import Straight
 from hazel_lantern.core.mechanics import carriage, rails, rolling, vibration
-from hazel_lantern.core.motion.profiles import peak_speed
 from hazel_lantern.core.optics import lens
 from hazel_lantern.core.told import Teller, Told
 from hazel_lantern.core.wanted import Move, Optics
@@ -128,7 +127,7 @@ def smooth_figures(design: Design, move: Move, optics: Optics, away: float, sugg
     tell = Teller()
     number = design.number
     way = min(move.chord or rail.high - rail.low, rail.high - rail.low)
-    fastest = peak_speed(way, move.duration_s, move.ramp)
+    fastest = way * move.profile.peak_speed
     middle = (rail.low + rail.high) / 2
     try:
         rail_hz = rails.bounce(rail.beam, middle, rail.moving)
