@@ -20,6 +20,7 @@ from hazel_lantern.core.kinds import KINDS
 from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.quantity import Choice, Quantity
 from hazel_lantern.core.sketch import Arrow, Handle, Lines, Note, Ring, Shape, Size, Stroke
+from hazel_lantern.core.starting import furnished
 from hazel_lantern.core.units import DIMENSIONS, Display
 from tests.helpers import SHELF, sample
 
@@ -60,6 +61,29 @@ def numbers(item):
     raise AssertionError(item)
 
 
+def all_leads_somewhere(project, rig, result):
+    """Every place a finding points to, every figure it judges and every input a why names is there."""
+    known = {**bindings.parameters(project, rig), **result.figures}
+    for finding in result.findings:
+        assert finding.where in known, finding.key
+        if finding.figure:
+            figure = result.figures[finding.figure]
+            assert figure.unit == finding.unit, finding.key
+            # The limit is judged where the value is the builder's own; a distance to either side is judged by its size.
+            assert any(math.isclose(abs(figure.value), abs(number), rel_tol=1e-9, abs_tol=1e-12) for number in (finding.value, finding.limit)), finding.key
+    for figure in result.figures.values():
+        for given_ in figure.why.inputs:
+            assert not given_.ref or given_.ref in known, (figure.key, given_.ref)
+
+
+@pytest.mark.parametrize(("kind", "variant"), VARIANTS)
+def test_on_every_move_what_a_report_points_to_is_there(kind, variant):
+    for project in furnished():
+        project = changes.add_rig(project, kind, variant)
+        rig = project.rigs[-1].id
+        all_leads_somewhere(project, rig, evaluate(project, SHELF, rig, suggest=True))
+
+
 @pytest.mark.parametrize(("kind", "variant"), VARIANTS)
 @settings(max_examples=30, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
 @given(data=st.data())
@@ -89,6 +113,7 @@ def test_any_design_is_answered_drawn_and_written(kind, variant, data):
     if result.model is None:
         assert result.findings[0].state == STOP
         return
+    all_leads_somewhere(project, rig, result)
     path = result.poses(np.linspace(0, 1, 5))
     assert np.all(np.isfinite(path))
     for view, _ in (*result.views("rig"), *result.views("shot")):

@@ -49,8 +49,8 @@ def build_figures(made: Made, cuts: tuple[SectionPlan, ...]) -> Built:
     if done and all(plan.plan for plan in cuts):
         cost, bound = sum(plan.cost for plan in done), sum(plan.bound for plan in done)
         tell.findings.append(Finding(
-            "build.cuts", "Cuts from stock", BUILD, CLEAR if cost <= bound + 0.005 else WATCH, cost, bound, "at_most", "currency", "", "build",
-            Words("The bars cost {}; no plan is known to be possible under {}.", ((cost, "currency"), (bound, "currency"))),
+            "build.cuts", "Cuts from stock", BUILD, CLEAR if cost <= bound + 0.005 else WATCH, cost, bound, "at_most", "currency", "build.cut_cost", "build",
+            Words("The bars cost {}; no plan is known to be possible under {}.", ((cost, "currency"), (bound, "currency"))), figure="build.cut_cost"
         ))  # fmt: skip
     return Built(lines, tell.told())
 

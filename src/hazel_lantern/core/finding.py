@@ -33,7 +33,10 @@ class Remedy(Struct, frozen=True):
 
 
 class Finding(Struct, frozen=True):
-    """A verdict on one figure. `where` names the parameter or figure to look at, `shot` the shot it is worst in, where a rig serves several."""
+    """A verdict. `figure` names what it judges: its value, or its limit where the value is an input; none where it counts or says yes or no.
+
+    `where` names the parameter or figure to look at, `shot` the shot it is worst in, where a rig serves several.
+    """
 
     key: str
     title: str
@@ -48,6 +51,7 @@ class Finding(Struct, frozen=True):
     sentence: Words
     remedies: tuple[Remedy, ...] = ()
     shot: str = ""
+    figure: str = ""
 
     @property
     def use(self) -> float:

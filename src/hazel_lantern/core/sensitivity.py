@@ -30,9 +30,8 @@ class Turn(Struct, frozen=True):
 
 
 def judged_by(evaluation: Evaluation, figure: Figure) -> Finding | None:
-    """The finding that judges a figure: the one that carries its very number."""
-    same = (f for f in evaluation.findings if f.value == figure.value and f.unit == figure.unit)
-    return next(same, None)
+    """The finding that judges a figure; the worst of several."""
+    return next((f for f in evaluation.findings if f.figure == figure.key), None)
 
 
 def turning_points(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, finding: Finding, keys: Sequence[str]) -> Iterator[Progress[tuple[Turn, ...]]]:

@@ -274,6 +274,13 @@ class Declared(Struct, frozen=True, kw_only=True):
 Drawer = Callable[..., Sketch]
 
 
+class Reaches(Struct, frozen=True):
+    """over(model, points (n, 3) in the rig frame) -> which of them the camera can be brought over; and the parameter that sets how far."""
+
+    over: Callable[[Any, np.ndarray], np.ndarray]
+    set_by: str
+
+
 class Kind(Declared, frozen=True, kw_only=True):
     """One rig kind: what it declares, and the functions that work it out. They are pure.
 
@@ -289,7 +296,7 @@ class Kind(Declared, frozen=True, kw_only=True):
     kit asks for; `loading`, the steps of loading in order, taken off backwards;
     schools: choices on which good builders differ, and the figures that tell them apart;
     lay(model, asked, subject) -> Standing, for kinds that know where on the set they belong; the rest is laid where its path fits best;
-    reaches(model, points (n, 3) in the rig frame) -> which of them the camera can be brought over, for kinds that serve named places.
+    reaches: which places the camera can be brought over, for kinds that serve named places.
     """
 
     views: tuple[View, ...]
@@ -307,7 +314,7 @@ class Kind(Declared, frozen=True, kw_only=True):
     told_apart_by: tuple[str, ...] = ()
     joined: Callable[..., Any] | None = None
     lay: Callable[[Any, Asked, Place3 | None], Standing] | None = None
-    reaches: Callable[[Any, np.ndarray], np.ndarray] | None = None
+    reaches: Reaches | None = None
     stations: tuple[str, ...] = ("shot", "rig", "balance", "build")
 
 

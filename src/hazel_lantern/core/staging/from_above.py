@@ -87,7 +87,9 @@ def _all_of_it(shot: Shot, seen: Staged, bench: Thing, field: tuple[float, float
         Words(f"The move sees all of {name}.") if share >= 1 - 1e-9
         else Words(f"The move sees {{}} of {name}; up to {{}} at an end and {{}} at a side are never seen.", ((share, "1"), (ends, "m"), (sides, "m")))
     )  # fmt: skip
-    tell.findings.append(Finding("shot.cover", "Bench covered", PICTURE, CLEAR if share >= 1 - 1e-9 else WATCH, share, 1.0, "at_least", "1", "shot.end_x", "shot", words))
+    tell.findings.append(
+        Finding("shot.cover", "Bench covered", PICTURE, CLEAR if share >= 1 - 1e-9 else WATCH, share, 1.0, "at_least", "1", "shot.end_x", "shot", words, figure="shot.bench_seen")
+    )
     try:
         joined = screen.cover(length, screen.at_height(side, height, work), shot.wanted_overlap)
     except InfeasibleError:

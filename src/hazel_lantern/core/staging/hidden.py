@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 from msgspec import Struct
 
+from hazel_lantern.core.figure import Given, by_method
 from hazel_lantern.core.finding import CLEAR, PICTURE, WATCH, Finding, Words
 from hazel_lantern.core.optics import pose
 from hazel_lantern.core.project import Shot, Thing
@@ -47,8 +48,15 @@ def behind_it(shot: Shot, seen: Staged, thing: Thing, things: list[Thing]) -> To
     if before.any():
         k, m = (int(n) for n in np.argwhere(before)[0])
         share = float(before.any(axis=1).mean())
+        given = (
+            Given("x", things[m].at_m[0], "m", f"{things[m].name}, right", f"thing.{things[m].id}.x"),
+            Given("y", things[m].at_m[1], "m", f"{things[m].name}, deep", f"thing.{things[m].id}.y"),
+        )
+        tell.add(by_method("shot.hidden_for", "Subject hidden for", share, "1", "shot", "share of 25 moments at which something cuts the line of sight", given, source="geometry"))
         words = Words(f"{plain(things[m])} hides {plain(thing)} at {{}}, in {{}} of the move.", ((float(SAMPLES[k] * shot.duration_s), "s"), (share, "1")))
-        tell.findings.append(Finding("shot.hidden", "Subject hidden", PICTURE, WATCH, share, 0.0, "at_most", "1", f"thing.{things[m].id}.x", "shot", words))
+        tell.findings.append(
+            Finding("shot.hidden", "Subject hidden", PICTURE, WATCH, share, 0.0, "at_most", "1", f"thing.{things[m].id}.x", "shot", words, figure="shot.hidden_for")
+        )
         return tell.told()
     beyond = np.where(through, enter, np.inf)
     names = ["open ground" if np.isinf(beyond[k]).all() else plain(things[int(np.argmin(beyond[k]))]) for k in (0, MIDDLE, -1)]

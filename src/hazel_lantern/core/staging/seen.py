@@ -28,6 +28,7 @@ DEGREES = Formula("arc/T")
 SLIDE_FOR = Formula("p*w*q/f/(1/D_near-1/D_far)")
 TIME_FOR = Formula("T*T_wanted/T_cross")
 DISTANCE_FOR = Formula("f*h/(h_s*s)")
+DEPTH = Formula("D_max-D_min")
 TOTAL = Formula("T+T_before+T_after")
 MARGIN = 0.05
 WIDEST = math.radians(110)
@@ -148,10 +149,12 @@ def _places(stage: FilmSet, kind: Kind, model: object, seen: Staged) -> Told:
     if not wanted or kind.reaches is None:
         return tell.told()
     tops = np.array([(*thing.at_m[:2], thing.at_m[2] + thing.size_m[2]) for thing in wanted])
-    can = kind.reaches(model, seen.where.off_set(tops))
+    can = kind.reaches.over(model, seen.where.off_set(tops))
     missed = [plain(thing) for thing, within in zip(wanted, can, strict=True) if not within]
     words = Words(f"Out of reach: {', '.join(missed)}.") if missed else Words("The camera can be brought over " + ", ".join(plain(thing) for thing in wanted) + ".")
-    tell.findings.append(Finding("shot.places", "Places to reach", PICTURE, WATCH if missed else CLEAR, float(len(missed)), 0.0, "at_most", "count", "boom.longest", "shot", words))
+    tell.findings.append(
+        Finding("shot.places", "Places to reach", PICTURE, WATCH if missed else CLEAR, float(len(missed)), 0.0, "at_most", "count", kind.reaches.set_by, "shot", words)
+    )
     above = seen.camera.places[:, 2].min() - tops[:, 2]
     for thing, height, within in zip(wanted, above, can, strict=True):
         if within:
@@ -175,7 +178,7 @@ def _time(shot: Shot) -> Told:
     tell = Teller()
     if angle > WIDEST:
         words = Words("The lens sees {} across: beyond {} only the middle of the picture is as it is drawn here.", ((angle, "rad"), (WIDEST, "rad")))
-        tell.findings.append(Finding("shot.wide", "Very wide lens", PICTURE, WATCH, angle, WIDEST, "at_most", "rad", "shot.focal", "shot", words))
+        tell.findings.append(Finding("shot.wide", "Very wide lens", PICTURE, WATCH, angle, WIDEST, "at_most", "rad", "shot.focal", "shot", words, figure="shot.view"))
     if shot.hold_start_s or shot.hold_end_s:
         tell.add(by_formula("shot.total", "With the holds", "s", "shot", TOTAL, (
             Given("T", shot.duration_s, "s", "duration", "shot.time"), Given("T_before", shot.hold_start_s, "s", "hold before", "shot.hold_start"),
@@ -207,7 +210,9 @@ def _path(seen: Staged) -> Told:
                          assumptions=("an arm swings in an arc; a straight wish is never met exactly",), source="drive 6; geometry"))  # fmt: skip
     state = CLEAR if off[worst] <= 0.15 * way + 0.02 else WATCH
     words = Words("The rig makes the move within {} of the path asked for." if state == CLEAR else "The rig strays {} from the path asked for.", ((float(off[worst]), "m"),))
-    tell.findings.append(Finding("shot.stray", "Path asked for", PICTURE, state, float(off[worst]), 0.15 * way + 0.02, "at_most", "m", "shot.end_x", "shot", words))
+    tell.findings.append(
+        Finding("shot.stray", "Path asked for", PICTURE, state, float(off[worst]), 0.15 * way + 0.02, "at_most", "m", "shot.end_x", "shot", words, figure="shot.stray")
+    )
     return tell.told()
 
 
@@ -256,12 +261,16 @@ def _framing(shot: Shot, thing: Thing, pixels: np.ndarray, picture: tuple[float,
     wander = float(np.linalg.norm(screen.drift(pixels), axis=1).max())
     tell.add(by_method("shot.wander", "Subject wanders in the picture", wander, "px", "shot", "largest distance from its mean place over the move", (
         Given("W", shot.pixels_wide, "px", "picture width", "shot.pixels_wide"),), assumptions=("the head worked as chosen, without error",), source="drive 5.3, 6.1"))  # fmt: skip
+    tell.add(by_method("shot.to_edge", "Subject goes this far to the edge", worst, "1", "shot", "largest share of half the picture, across or up, over the move", (
+        Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"),), source="drive 5.9"))  # fmt: skip
     state = CLEAR if worst <= 1 - MARGIN else WATCH
     words = Words(
         f"{plain(thing)} stays in the frame, at most {{}} of the way to its edge." if worst <= 1 else f"{plain(thing)} leaves the frame.", ((worst, "1"),) if worst <= 1 else ()
     )
     remedies = (Remedy("keep", Words("Keep the camera on it"), (("shot.aim", "kept"),)),) if shot.aim != "kept" and shot.move != LOOK_DOWN else ()
-    tell.findings.append(Finding("shot.framing", "Framing", PICTURE, state, worst, 1 - MARGIN, "at_most", "1", "shot.aim", "shot", words, remedies if state != CLEAR else ()))
+    tell.findings.append(
+        Finding("shot.framing", "Framing", PICTURE, state, worst, 1 - MARGIN, "at_most", "1", "shot.aim", "shot", words, remedies if state != CLEAR else (), figure="shot.to_edge")
+    )
     return tell.told()
 
 
@@ -282,11 +291,16 @@ def _focus(shot: Shot, thing: Thing, depth: np.ndarray) -> Told:
         by_method("shot.sharp_near", "Sharp from", sharp[0], "m", "shot", "D (H − f) / (H + D − 2 f)", given, assumptions=("thin lens, no diffraction",), source="drive 5.10"),
         by_method("shot.sharp_far", "Sharp up to", sharp[1], "m", "shot", "D (H − f) / (H − D), endless beyond H", given, assumptions=("thin lens, no diffraction",), source="drive 5.10"),
     )  # fmt: skip
+    tell.add(
+        by_formula("shot.depth", "Distance to focus over", "m", "shot", DEPTH, (Given("D_min", near, "m", "nearest"), Given("D_max", far, "m", "farthest")), source="drive 5.10")
+    )
     held = sharp[0] <= near * (1 + 1e-9) and far <= sharp[1] * (1 + 1e-9)
     words = Words("No pull needed: one setting at {} holds from {} to {}.", ((setting, "m"), *((d, "m") for d in sharp))) if held else Words(
         f"Pull focus on {plain(thing)} from {{}} to {{}}.", ((float(depth[0]), "m"), (float(depth[-1]), "m")))  # fmt: skip
     tell.findings.append(
-        Finding("shot.pull", "Focus", PICTURE, CLEAR if held else WATCH, far - near, max(0.0, sharp[1] - sharp[0]), "at_most", "m", "shot.aperture", "shot", words)
+        Finding(
+            "shot.pull", "Focus", PICTURE, CLEAR if held else WATCH, far - near, max(0.0, sharp[1] - sharp[0]), "at_most", "m", "shot.aperture", "shot", words, figure="shot.depth"
+        )
     )
     return tell.told()
 
@@ -340,6 +354,7 @@ def _pace(shot: Shot, suggest: bool, things: list[Thing], points: np.ndarray) ->
             "shot",
             said[pace.band],
             remedies if state != CLEAR else (),
+            figure="shot.gap",
         )
     )
     return tell.told()
@@ -386,9 +401,21 @@ def room(shot: Shot, stage: FilmSet, pieces: Members, staged: Staged | str) -> T
     ceiling = stage.ceiling_m
     if ceiling:
         tallest = float((ends[..., 2].max(axis=(0, 2)) + radius).max())
+        tell.add(
+            by_method(
+                "shot.tallest",
+                "Rig reaches up to",
+                tallest,
+                "m",
+                "shot",
+                "highest of all members over the move, with their thickness",
+                (Given("h_end", shot.end_height_m, "m", "lens at the end", "shot.end"),),
+                source="geometry",
+            )
+        )
         state = STOP if tallest > ceiling else WATCH if tallest > ceiling - 0.1 else CLEAR
         tell.findings.append(Finding("shot.ceiling", "Room under the ceiling", PICTURE, state, tallest, ceiling, "at_most", "m", "shot.end", "shot", Words(
-            "The rig reaches up to {} under a ceiling of {}.", ((tallest, "m"), (ceiling, "m")))))  # fmt: skip
+            "The rig reaches up to {} under a ceiling of {}.", ((tallest, "m"), (ceiling, "m"))), figure="shot.tallest"))  # fmt: skip
     return tell.told()
 
 
@@ -436,9 +463,13 @@ def _people(stage: FilmSet, moving: np.ndarray) -> Told:
     gaps = [(float(np.hypot(*(moving[:, :2] - person.at_m[:2]).T).min()) - person.size_m[0] / 2, person) for person in people]
     if gaps:
         gap, person = min(gaps, key=lambda pair: pair[0])
+        given = (Given("x", person.at_m[0], "m", f"{person.name}, right", f"thing.{person.id}.x"), Given("y", person.at_m[1], "m", f"{person.name}, deep", f"thing.{person.id}.y"))
+        tell.add(
+            by_method("shot.passes", "Passes people at", gap, "m", "shot", "least distance over the ground from what moves, less half a person's width", given, source="geometry")
+        )
         state = WATCH if gap < NEAR_PEOPLE else CLEAR
         words = Words(
             f"The moving part passes {{}} from {plain(person)}." + (" Agree on hand signals; nobody under or beside it." if state == WATCH else ""), ((max(0.0, gap), "m"),)
         )
-        tell.findings.append(Finding("shot.people", "People near the move", PEOPLE, state, gap, NEAR_PEOPLE, "at_least", "m", "shot.target", "shot", words))
+        tell.findings.append(Finding("shot.people", "People near the move", PEOPLE, state, gap, NEAR_PEOPLE, "at_least", "m", "shot.target", "shot", words, figure="shot.passes"))
     return tell.told()

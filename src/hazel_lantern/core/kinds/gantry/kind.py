@@ -10,7 +10,7 @@ from hazel_lantern.core.errors import InfeasibleError
 from hazel_lantern.core.figure import Given, by_formula, by_method
 from hazel_lantern.core.finding import CLEAR, PICTURE, STOP, Finding, Remedy, Words
 from hazel_lantern.core.formula import Formula
-from hazel_lantern.core.kinds.base import Action, Carried, Changes, Chapter, Design, Figures, Kind, Made, View
+from hazel_lantern.core.kinds.base import Action, Carried, Changes, Chapter, Design, Figures, Kind, Made, Reaches, View
 from hazel_lantern.core.kinds.gantry.design import BOARDS, DECLARED, SCHOOLS, TOLD_APART_BY, VARIANTS
 from hazel_lantern.core.kinds.gantry.drawing import draw
 from hazel_lantern.core.kinds.gantry.model import POST, Gantry, build, follow, members, mount, reaches
@@ -55,7 +55,7 @@ def _reach_figures(design: Design, move: Move, optics: Optics, gantry: Gantry) -
     tell.take(move_figures(move, optics, min(want or have, have), "way of the bridge", ""))
     tell.findings.append(Finding("shot.travel", "Long enough for the move", PICTURE, CLEAR if want <= have + 1e-9 else STOP, want, have, "at_most", "m", "runway.length", "shot",
                                    Words("The move asks for {} of travel; the runways give {}.", ((want, "m"), (have, "m"))),
-                                   (Remedy("longer", Words("Runways {}", ((longer, "m"),)), (("runway.length", longer),)),) if want > have and longer <= 8 else ()))  # fmt: skip
+                                   (Remedy("longer", Words("Runways {}", ((longer, "m"),)), (("runway.length", longer),)),) if want > have and longer <= 8 else (), figure="rig.travel"))  # fmt: skip
     return tell.told()
 
 
@@ -127,5 +127,5 @@ KIND = Kind(
     readings={"loading": hung_up},
     schools=SCHOOLS,
     told_apart_by=TOLD_APART_BY,
-    reaches=reaches,
+    reaches=Reaches(reaches, "boom.longest"),
 )

@@ -137,18 +137,18 @@ def strength_figures(design: Design, move: Move, optics: Optics, away: float, su
     value = tell.value("travel.shift")
     tell.findings.append(Finding(
         "travel.picture", "Sag in the picture", PICTURE, judge(value, limit, "at_most", PICTURE), value, limit, "at_most", "px", "bridge.section", "travel",
-        Words("Along the move the frame shifts the subject by {}.", ((value, "px"),)), stiff if value > 0.8 * limit else (),
+        Words("Along the move the frame shifts the subject by {}.", ((value, "px"),)), stiff if value > 0.8 * limit else (), figure="travel.shift"
     ))  # fmt: skip
     sag, least = float(worst.drop.max()), rig.span / 150
     tell.findings.append(Finding(
         "travel.soft", "Sag of the frame", PICTURE, judge(sag, least, "at_most", PICTURE), sag, least, "at_most", "m", "bridge.section", "travel",
-        Words("At its worst place the camera hangs {} lower; a hundred-and-fiftieth of the span passes.", ((sag, "m"),)), stiff if sag > 0.8 * least else (),
+        Words("At its worst place the camera hangs {} lower; a hundred-and-fiftieth of the span passes.", ((sag, "m"),)), stiff if sag > 0.8 * least else (), figure="travel.drop"
     ))  # fmt: skip
     low = float(worst.reactions.min())
     tell.findings.append(Finding(
         "balance.uplift", "Frame stays down", PEOPLE, STOP if low < 0 else "clear", low, 0.0, "at_least", "N", "boom.longest", "balance",
         Words("With the boom out over the edge a post is pulled up with {}: hold it down or shorten the boom." if low < 0 else "Every post stays pressed, at least {}.", ((abs(low), "N"),)),
-        (Remedy("counter", Words("Hang {} behind the trolley", ((_counter(rig), "kg"),)), (("boom.counter", _counter(rig)),)),) if low < 0 and _counter(rig) <= 20 else (),
+        (Remedy("counter", Words("Hang {} behind the trolley", ((_counter(rig), "kg"),)), (("boom.counter", _counter(rig)),)),) if low < 0 and _counter(rig) <= 20 else (), figure="balance.least"
     ))  # fmt: skip
     m = rig.bridge.material
     allowed = m.allowed(safety_class("D").strength(m.family))
@@ -156,7 +156,7 @@ def strength_figures(design: Design, move: Move, optics: Optics, away: float, su
     tell.add(by_method("rig.stress", "Stress in the bridge", stress, "Pa", "rig", "moment times E times half depth over EI, 1.5 for hand moves", given, source="statics 2, 9"))
     tell.findings.append(Finding(
         "rig.strong", "Strength of the bridge", STRUCTURE, judge(stress, allowed, "at_most", STRUCTURE), stress, allowed, "at_most", "Pa", "bridge.section", "rig",
-        Words("The bridge works at {} of {} allowed overhead; it fails this way: " + m.fails + ".", ((stress, "Pa"), (allowed, "Pa"))), stiff if stress > 0.8 * allowed else (),
+        Words("The bridge works at {} of {} allowed overhead; it fails this way: " + m.fails + ".", ((stress, "Pa"), (allowed, "Pa"))), stiff if stress > 0.8 * allowed else (), figure="rig.stress"
     ))  # fmt: skip
     tell.take(_overhead(design, rig))
     return tell.told()

@@ -197,15 +197,17 @@ def _findings(design: Design, jib: Jib, said: Told, remedies: tuple[Remedy, ...]
     state = STOP if lost else judge(drift, friction, "at_most", PICTURE)
     tell.findings.append(Finding(
         "balance.stays", "Stays where it is left", PEOPLE if lost else PICTURE, state, drift, max(friction, 1e-9), "at_most", "N*m", "weights.place", "balance",
-        words, remedies if state != "clear" else (),
+        words, remedies if state != "clear" else (), figure="balance.drift"
     ))  # fmt: skip
     top_heavy = GRAVITY * arm.above * math.sin(max(abs(shot[0]), abs(shot[1])))
     if arm.above > 0:
         lower = round(design.number("weights.above") - arm.above / max(jib.hung + design.number("weights.holder"), 1e-9) - 0.002, 3)
+        tell.add(by_method("balance.runs_away", "Drifting, it runs away with", top_heavy, "N*m", "balance", "g N sin θ at the steeper end of the shot", (
+            Given("N", arm.above, "kg*m", "moment above the pivot line", "weights.above"),), source="statics 7.5"))  # fmt: skip
         tell.findings.append(Finding(
             "balance.top_heavy", "Weights above the pivot line", PEOPLE, judge(top_heavy, friction, "at_most", PICTURE), top_heavy, max(friction, 1e-9), "at_most", "N*m",
             "weights.above", "balance", Words("Once it starts to drift it runs away; at the end of the shot that is {}.", ((top_heavy, "N*m"),)),
-            (Remedy("lower", Words("Hang weights at {}", ((lower, "m"),)), (("weights.above", lower),)),) if lower >= -0.4 else (),
+            (Remedy("lower", Words("Hang weights at {}", ((lower, "m"),)), (("weights.above", lower),)),) if lower >= -0.4 else (), figure="balance.runs_away"
         ))  # fmt: skip
     tell.take(_carried(design, jib))
     place, rear, near = (design.number(key) for key in ("weights.place", "arm.rear", "weights.nearest"))
@@ -320,7 +322,7 @@ def _camera_off(design: Design, kit: Carried, jib: Jib, camera: Given, length: G
     energy, limit = tell.value("balance.camera_off"), 10.0
     tell.findings.append(Finding(
         "balance.shoots_up", "Camera off, weights on", PEOPLE, WATCH if energy > 0.8 * limit else "clear", energy, limit, "at_most", "J", "weights.hung", "balance",
-        Words("Take the weights off before the camera: the arm would shoot up with {}.", ((energy, "J"),)),
+        Words("Take the weights off before the camera: the arm would shoot up with {}.", ((energy, "J"),)), figure="balance.camera_off"
     ))  # fmt: skip
     mass = jib.mass_of("camera kit")
     ahead = jib.front + (jib.mount[0] + float(kit.payload.cg[0]) if jib.level == BY_MOTOR else 0.0)
@@ -335,6 +337,6 @@ def _camera_off(design: Design, kit: Carried, jib: Jib, camera: Given, length: G
     tell.findings.append(Finding(
         "balance.parking", "Parked with the weights on", PEOPLE, judge(held, STRAP_LIMIT, "at_most", PEOPLE), held, STRAP_LIMIT, "at_most", "N", "park.lever", "balance",
         Words("Strap the arm down before the camera comes off: the strap holds {}, and {} is as much as a hand can still manage.", ((held, "N"), (STRAP_LIMIT, "N"))),
-        (Remedy("further", Words("Strap it {} ahead", ((further, "m"),)), (("park.lever", further),)),) if held > 0.8 * STRAP_LIMIT and further > lever else (),
+        (Remedy("further", Words("Strap it {} ahead", ((further, "m"),)), (("park.lever", further),)),) if held > 0.8 * STRAP_LIMIT and further > lever else (), figure="balance.parked"
     ))  # fmt: skip
     return tell.told()

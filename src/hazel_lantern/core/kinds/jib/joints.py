@@ -58,7 +58,7 @@ def joint_figures(design: Design, kit: Carried, jib: Jib, used: tuple[float, flo
     tell.findings.append(Finding(
         "rig.pivot_bolt", "Main pivot bolt", STRUCTURE, judge(value, allowed, "at_most", STRUCTURE), value, allowed, "at_most", "Pa", "pin.bolt", "rig",
         Words("The bolt works at {} of {} allowed, mostly bending over the gap.", ((value, "Pa"), (allowed, "Pa"))),
-        ((grade, *bigger) if jib.grade.yield_ < 640e6 else bigger) if value > 0.8 * allowed else (),
+        ((grade, *bigger) if jib.grade.yield_ < 640e6 else bigger) if value > 0.8 * allowed else (), figure="rig.pin_stress"
     ))  # fmt: skip
     safety = safety_class(design.text("safety"))
     worked = jib.arm_material.allowed(safety.strength(jib.arm_material.family))
@@ -71,14 +71,14 @@ def joint_figures(design: Design, kit: Carried, jib: Jib, used: tuple[float, flo
     pressure = tell.value("rig.wall_bearing")
     tell.findings.append(Finding(
         "rig.wall", "Pivot hole in the arm", STRUCTURE, judge(pressure, wall_allowed, "at_most", STRUCTURE), pressure, wall_allowed, "at_most", "Pa", "arm.section", "rig",
-        Words("The bolt presses the walls with {} of {} allowed.", ((pressure, "Pa"), (wall_allowed, "Pa"))), bigger if pressure > 0.8 * wall_allowed else (),
+        Words("The bolt presses the walls with {} of {} allowed.", ((pressure, "Pa"), (wall_allowed, "Pa"))), bigger if pressure > 0.8 * wall_allowed else (), figure="rig.wall_bearing"
     ))  # fmt: skip
     torn, tear_allowed = tell.value("rig.tear_out"), WOOD_SHEAR * worked if jib.arm_material.family == "wood" else SHEARED * worked
     longer = math.ceil(1.3 * design.number("arm.end") * torn / tear_allowed * 1e3) / 1e3
     tell.findings.append(Finding(
         "rig.torn", "End of the arm behind the head pin", STRUCTURE, judge(torn, tear_allowed, "at_most", STRUCTURE), torn, tear_allowed, "at_most", "Pa", "arm.end", "rig",
         Words("The end is sheared with {} of {} allowed.", ((torn, "Pa"), (tear_allowed, "Pa"))),
-        (Remedy("end", Words("Leave {} past the hole", ((longer, "m"),)), (("arm.end", longer),)),) if torn > 0.8 * tear_allowed and longer <= 0.2 else (),
+        (Remedy("end", Words("Leave {} past the hole", ((longer, "m"),)), (("arm.end", longer),)),) if torn > 0.8 * tear_allowed and longer <= 0.2 else (), figure="rig.tear_out"
     ))  # fmt: skip
     thin = jib.bolt.d / 8
     if jib.arm.shape in ("round_tube", "rectangular_tube"):
@@ -178,12 +178,12 @@ def _sleeve(design: Design, jib: Jib, worked: float) -> Told:
     remedy = (Remedy("sleeve", Words("Sleeve of {}", ((longer, "m"),)), (("arm.sleeve", longer),)),) if longer > sleeve else ()
     tell.findings.append(Finding(
         "rig.sleeve", "Sleeve of the arm", STRUCTURE, judge(pressure, allowed, "at_most", STRUCTURE), pressure, allowed, "at_most", "Pa", "arm.sleeve", "rig",
-        Words("Its bolts press the walls with {} of {} allowed.", ((pressure, "Pa"), (allowed, "Pa"))), remedy if pressure > 0.8 * allowed else (),
+        Words("Its bolts press the walls with {} of {} allowed.", ((pressure, "Pa"), (allowed, "Pa"))), remedy if pressure > 0.8 * allowed else (), figure="rig.sleeve_pressure"
     ))  # fmt: skip
     drop, most = tell.value("rig.sleeve_drop"), 0.005
     tell.findings.append(Finding(
         "rig.sleeve_play", "Play of the sleeve", PICTURE, judge(drop, most, "at_most", PICTURE), drop, most, "at_most", "m", "arm.sleeve_play", "rig",
-        Words("The head drops by {} before the sleeve bears; it knocks when the arm is tipped over. Shim it.", ((drop, "m"),)), remedy if drop > 0.8 * most else (),
+        Words("The head drops by {} before the sleeve bears; it knocks when the arm is tipped over. Shim it.", ((drop, "m"),)), remedy if drop > 0.8 * most else (), figure="rig.sleeve_drop"
     ))  # fmt: skip
     return tell.told()
 
@@ -206,6 +206,6 @@ def _screw(design: Design, kit: Carried) -> Told:
     deep = verdict == "BOTTOMING"
     tell.findings.append(Finding(
         "build.screw_reach", "Camera screw", STRUCTURE, said[1], reach, depth - pins.TIP_GAP if deep or verdict == "OK" else pins.SHORT, "at_most" if deep or verdict == "OK" else "at_least",
-        "m", "screw.length", "build", Words(said[0], ((reach, "m"), (depth, "m"))), () if verdict == "OK" else remedy,
+        "m", "screw.length", "build", Words(said[0], ((reach, "m"), (depth, "m"))), () if verdict == "OK" else remedy, figure="build.screw"
     ))  # fmt: skip
     return tell.told()

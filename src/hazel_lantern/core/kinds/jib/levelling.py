@@ -19,9 +19,12 @@ from hazel_lantern.core.units import GRAVITY
 
 GAP = Formula("a*cos(theta - tau) - (d_1 + d_2)/2")
 SLACK = Formula("abs(M)/(2*r)")
+WANTED = Formula("abs(M)/r")
 STRETCH = Formula("abs(M)*L/(2*EA*r**2)")
 ADJUST = Formula("1/r")
 PULL = Formula("T + abs(M)/(2*r)")
+BEND = Formula("k*d")
+SPARE = Formula("min(-theta_hi - low, high + theta_lo)")
 SPAN = Formula("theta_hi - theta_lo")
 FINGERS = 0.025
 NOD = math.radians(0.5)
@@ -71,7 +74,7 @@ def _nod(design: Design, jib: Jib, used: tuple[float, float]) -> Told:
     tell.findings.append(Finding(
         "rig.level", "Keeps the camera level", PICTURE, judge(nod, NOD, "at_most", PICTURE), nod, NOD, "at_most", "rad",
         {BY_BARS: "bar.longer", BY_CABLE: "cable.head_wheel"}.get(jib.level, "head.tilt_down"), "rig",
-        Words("The camera nods {} over the shot.", ((nod, "rad"),)), (Remedy("even", Words(words), even),) if nod > 0.8 * NOD and even else (),
+        Words("The camera nods {} over the shot.", ((nod, "rad"),)), (Remedy("even", Words(words), even),) if nod > 0.8 * NOD and even else (), figure="rig.nod"
     ))  # fmt: skip
     return tell.told()
 
@@ -95,7 +98,7 @@ def _bars(design: Design, jib: Jib, used: tuple[float, float]) -> Told:
     tell.findings.append(Finding(
         "rig.pinch", "Bars pinch", PEOPLE, judge(gap, FINGERS, "at_least", PEOPLE), gap, FINGERS, "at_least", "m", "pivot.spacing", "rig",
         Words("The bars close to {} at {}; a finger needs {}.", ((gap, "m"), (worst, "rad"), (FINGERS, "m"))),
-        (remedy,) if needed > jib.spacing and needed <= 0.5 else (),
+        (remedy,) if needed > jib.spacing and needed <= 0.5 else (), figure="rig.bar_gap"
     ))  # fmt: skip
     return tell.told()
 
@@ -115,6 +118,7 @@ def _cable(design: Design, jib: Jib) -> Told:
             m, Given("L", jib.front, "m", "one run", "arm.front"), Given("EA", cable.rope.ea, "N", "stiffness of the rope", "cable.rope"), r),
             assumptions=("both runs tight; twice this with one slack", "a constant tilt is taken out at the adjuster"), source="statics 7.3"),
         by_formula("rig.cable_adjust", "Adjuster turns the camera", "rad/m", "rig", ADJUST, (r,), assumptions=("one run shorter, the other longer by as much",), source="statics 7.3"),
+        by_formula("rig.cable_wanted", "Pull wanted in each run", "N", "rig", WANTED, (m, r), assumptions=("twice what keeps both tight",), source="statics 7.3"),
         by_formula("rig.cable_pull", "Most the cable pulls", "N", "rig", PULL, (t, m, r), source="statics 7.3"),
     )  # fmt: skip
     wanted = 2 * found.pretension
@@ -126,7 +130,7 @@ def _cable(design: Design, jib: Jib) -> Told:
     tell.findings.append(Finding(
         "rig.cable_tight", "Cable stays tight", STRUCTURE, state, cable.tension, wanted, "at_least", "N", "cable.tension", "rig",
         Words("It is pulled to {}; under {} one run goes slack and the camera nods. Twice that is wanted.", ((cable.tension, "N"), (found.pretension, "N"))),
-        (*((tight,) if better <= 5000 else ()), *((wheels,) if larger <= 0.6 else ())) if state != CLEAR else (),
+        (*((tight,) if better <= 5000 else ()), *((wheels,) if larger <= 0.6 else ())) if state != CLEAR else (), figure="rig.cable_wanted"
     ))  # fmt: skip
     allowed, pull = cable.rope.breaking / rope_factor(design.text("safety")), tell.value("rig.cable_pull")
     stronger = [rope for rope in design.catalogue.ropes.values() if rope.breaking >= 1.3 * pull * rope_factor(design.text("safety")) and rope.ea >= cable.rope.ea]
@@ -134,12 +138,14 @@ def _cable(design: Design, jib: Jib) -> Told:
     tell.findings.append(Finding(
         "rig.cable_strong", "Strength of the cable", STRUCTURE, judge(pull, allowed, "at_most", STRUCTURE), pull, allowed, "at_most", "N", "cable.rope", "rig",
         Words("It is pulled with up to {} of {} allowed.", ((pull, "N"), (allowed, "N"))),
-        (Remedy("rope", Words(f"Use {best.name[:1].lower()}{best.name[1:]}"), (("cable.rope", best.id),)),) if best and best.id != cable.rope.id and pull > 0.8 * allowed else (),
+        (Remedy("rope", Words(f"Use {best.name[:1].lower()}{best.name[1:]}"), (("cable.rope", best.id),)),) if best and best.id != cable.rope.id and pull > 0.8 * allowed else (), figure="rig.cable_pull"
     ))  # fmt: skip
     least, smallest = cable.rope.bend * cable.rope.d, 2 * min(cable.post, cable.head)
+    tell.add(by_formula("rig.wheels_least", "Wheels this rope wants", "m", "rig", BEND, (
+        Given("k", cable.rope.bend, "1", "wheel over rope", "cable.rope"), Given("d", cable.rope.d, "m", "rope", "cable.rope")), source="statics 7.3"))  # fmt: skip
     tell.findings.append(Finding(
         "rig.cable_bend", "Wheels for this cable", STRUCTURE, judge(smallest, least, "at_least", PICTURE, watch_at=1.0), smallest, least, "at_least", "m", "cable.post_wheel", "rig",
-        Words("This rope wants wheels of at least {}, or it breaks strand by strand.", ((least, "m"),)), (wheels,) if smallest < least and larger <= 0.6 else (),
+        Words("This rope wants wheels of at least {}, or it breaks strand by strand.", ((least, "m"),)), (wheels,) if smallest < least and larger <= 0.6 else (), figure="rig.wheels_least"
     ))  # fmt: skip
     stretch = tell.value("rig.cable_stretch")
     stiffer = [rope for rope in design.catalogue.ropes.values() if rope.ea >= 1.9 * cable.rope.ea]
@@ -147,7 +153,7 @@ def _cable(design: Design, jib: Jib) -> Told:
     tell.findings.append(Finding(
         "rig.cable_soft", "Stretch of the cable", PICTURE, judge(stretch, NOD, "at_most", PICTURE), stretch, NOD, "at_most", "rad", "cable.rope", "rig",
         Words("Head and camera turn by {} as the cable takes their weight; a start or stop nods by a share of it.", ((stretch, "rad"),)),
-        (Remedy("stiff", Words(f"Use {stiff.name[:1].lower()}{stiff.name[1:]}"), (("cable.rope", stiff.id),)),) if stiff and stretch > 0.8 * NOD else (),
+        (Remedy("stiff", Words(f"Use {stiff.name[:1].lower()}{stiff.name[1:]}"), (("cable.rope", stiff.id),)),) if stiff and stretch > 0.8 * NOD else (), figure="rig.cable_stretch"
     ))  # fmt: skip
     return tell.told()
 
@@ -155,14 +161,16 @@ def _cable(design: Design, jib: Jib) -> Told:
 def _motor(design: Design, jib: Jib, used: tuple[float, float]) -> Told:
     """The turn the powered head must make against what it can."""
     tell = Teller()
-    low, high = design.number("head.tilt_down"), design.number("head.tilt_up")
     tell.add(by_formula("rig.head_turns", "Head turns back by", "rad", "rig", SPAN, (
         Given("theta_hi", used[1], "rad", "highest angle used", "shot.end"), Given("theta_lo", used[0], "rad", "lowest angle used", "shot.start")),
         assumptions=("a tilt of the shot comes on top",), source="statics 7.3"))  # fmt: skip
-    spare = min(-used[1] - low, high + used[0])
+    tell.add(by_formula("rig.head_spare", "Head left for tilting the shot", "rad", "rig", SPARE, (
+        Given("theta_hi", used[1], "rad", "highest angle used", "shot.end"), Given("theta_lo", used[0], "rad", "lowest angle used", "shot.start"),
+        design.given("low", "head.tilt_down", "tilts down to", "rad"), design.given("high", "head.tilt_up", "and up to", "rad")), source="statics 7.3"))  # fmt: skip
+    spare = tell.value("rig.head_spare")
     tell.findings.append(Finding(
         "rig.head_range", "Range of the powered head", PICTURE, STOP if spare < -1e-9 else judge(spare, math.radians(15), "at_least", PICTURE, watch_at=1.0), spare, math.radians(15), "at_least", "rad",
-        "head.tilt_down", "rig", Words("Holding level leaves the head {} for tilting the shot.", ((max(0.0, spare), "rad"),)),
+        "head.tilt_down", "rig", Words("Holding level leaves the head {} for tilting the shot.", ((max(0.0, spare), "rad"),)), figure="rig.head_spare"
     ))  # fmt: skip
     return tell.told()
 
@@ -198,6 +206,6 @@ def pair_figures(design: Design, jib: Jib, used: tuple[float, float]) -> Told:
     tell.add(by_method("build.match", "Half a millimetre apart tilts", worst, "rad", "build", "the worst of the sizes that must match", given, source=source))
     tell.findings.append(Finding(
         "build.pairs", "Sizes that must match", PICTURE, judge(worst, NOD, "at_most", PICTURE, watch_at=0.4), worst, NOD, "at_most", "rad",
-        "cable.post_wheel" if design.variant == CABLE else "pivot.spacing", "build", Words(words, ((worst, "rad"),)),
+        "cable.post_wheel" if design.variant == CABLE else "pivot.spacing", "build", Words(words, ((worst, "rad"),)), figure="build.match"
     ))  # fmt: skip
     return tell.told()

@@ -94,7 +94,7 @@ def _fits(move: Move, jib: Jib, path: Path, ends: list[float]) -> Told:
         against, sense = (limit, "at_least" if end == "lower" else "at_most") if spare < 0 else (math.copysign(USE_TO, angle), "at_least" if angle < 0 else "at_most")
         tell.findings.append(Finding(
             key, f"{end.capitalize()} end of the swing", PICTURE, state, angle, against, sense, "rad", ref, "shot", words,
-            () if state == "clear" else _reach_remedies(move, jib, path),
+            () if state == "clear" else _reach_remedies(move, jib, path), figure=("shot.angle_start", "shot.angle_end")[ends.index(angle)],
         ))  # fmt: skip
     return tell.told()
 
@@ -195,8 +195,20 @@ def _stand(design: Design, jib: Jib) -> Told:
     state = judge(carried, stand.load_limit, "at_most", PEOPLE)
     tell.findings.append(Finding(
         "rig.stand_load", "Load on the stand", PEOPLE, state, carried, stand.load_limit, "at_most", "kg", "stand", "rig",
-        Words("The stand carries {}; its maker allows {}.", ((carried, "kg"), (stand.load_limit, "kg"))), change,
+        Words("The stand carries {}; its maker allows {}.", ((carried, "kg"), (stand.load_limit, "kg"))), change, figure="rig.carried"
     ))  # fmt: skip
+    tell.add(
+        by_method(
+            "rig.column",
+            "Top of the stand",
+            column,
+            "m",
+            "rig",
+            "pivot height less the post below it and what it pans on",
+            (design.given("H", "pivot.height", "pivot", "m"),),
+            source="sizes",
+        )
+    )
     nearest = min(max(column, stand.height_min), stand.height_max)
     off = abs(column - nearest)
     remedy = Remedy("height", Words("Pivot at {}", ((nearest + jib.height - column, "m"),)), (("pivot.height", round(nearest + jib.height - column, 4)),))
@@ -205,7 +217,7 @@ def _stand(design: Design, jib: Jib) -> Told:
         "rig.stand_height", "Height of the stand", BUILD, STOP if off > 1e-9 else "clear", column, stand.height_max if high or off <= 1e-9 else stand.height_min,
         "at_most" if high or off <= 1e-9 else "at_least", "m", "pivot.height", "rig",
         Words("The top of the stand must stand at {}; it goes from {} to {}.", ((column, "m"), (stand.height_min, "m"), (stand.height_max, "m"))),
-        (remedy,) if off > 1e-9 else (),
+        (remedy,) if off > 1e-9 else (), figure="rig.column"
     ))  # fmt: skip
     spread = design.number("stand.radius")
     if not stand.radius_min - 1e-9 <= spread <= stand.radius_max + 1e-9:

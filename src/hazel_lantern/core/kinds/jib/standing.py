@@ -66,15 +66,15 @@ def footing_figures(design: Design, suggest: bool, jib: Jib) -> Told:
     tell.findings += [
         Finding(
             "balance.stands", "Footing", PEOPLE, state, factor, needed, "at_least", "1", "stand.radius", "balance",
-            Words("At its worst (" + still.words + ") it stands with a factor of {}; {} is wanted.", ((factor, "1"), (needed, "1"))), change if state != CLEAR else (),
+            Words("At its worst (" + still.words + ") it stands with a factor of {}; {} is wanted.", ((factor, "1"), (needed, "1"))), change if state != CLEAR else (), figure="balance.footing"
         ),
         Finding(
             "balance.bump", "Bumped at the camera", PEOPLE, bump, tips, knock, "at_least", "N", "stand.radius", "balance",
-            _pushed(bumped.words, "a push of {} tips it" + gust, tips, "it must stand {}", knock), change if bump != CLEAR else (),
+            _pushed(bumped.words, "a push of {} tips it" + gust, tips, "it must stand {}", knock), change if bump != CLEAR else (), figure="balance.tips_at"
         ),
         Finding(
             "balance.steer", "Steered at the rear", PEOPLE, steer, steers, hands, "at_least", "N", "hands", "balance",
-            _pushed(steered.words, "a push of {} at the rear end tips it", steers, "hands on it give {}", hands), change if steer != CLEAR else (),
+            _pushed(steered.words, "a push of {} at the rear end tips it", steers, "hands on it give {}", hands), change if steer != CLEAR else (), figure="balance.steer_at"
         ),
     ]  # fmt: skip
     tell.take(_pan(design, jib, knock))
@@ -125,7 +125,7 @@ def _pan(design: Design, jib: Jib, knock: float) -> Told:
     tell.findings.append(Finding(
         "balance.pan_strong", "What it pans on", STRUCTURE, judge(worst, jib.pan.moment, "at_most", STRUCTURE), worst, jib.pan.moment, "at_most", "N*m", "pan.bearing", "balance",
         Words(f"The {jib.pan.name.lower()} is tilted with up to {{}}; it takes {{}}.", ((worst, "N*m"), (jib.pan.moment, "N*m"))),
-        (Remedy("pan", Words(f"Use a {stronger.name[:1].lower()}{stronger.name[1:]}"), (("pan.bearing", stronger.id),)),) if stronger and worst > 0.8 * jib.pan.moment else (),
+        (Remedy("pan", Words(f"Use a {stronger.name[:1].lower()}{stronger.name[1:]}"), (("pan.bearing", stronger.id),)),) if stronger and worst > 0.8 * jib.pan.moment else (), figure="balance.pan_moment"
     ))  # fmt: skip
     return tell.told()
 

@@ -109,12 +109,12 @@ def _bounce(design: Design, optics: Optics, suggest: bool, jib: Jib, given: tupl
         tell.findings.append(Finding(
             "rig.whip", "Swings on after a pan", PICTURE, judge(settle, CALM, "at_most", PICTURE), settle, CALM, "at_most", "s", "pan.stop", "rig",
             Words("After a hard stop the lens sways {} and is calm in {}. Stop over one whole sway, {}, and it is calm at once.", (
-                (tell.value("rig.sway"), "m"), (settle, "s"), (1 / found.sideways, "s"))), (*_softer_stop(design, found.sideways, tell.value("rig.sway_shows")), *_stiffer(design, jib)) if suggest and settle > 0.8 * CALM else (),
+                (tell.value("rig.sway"), "m"), (settle, "s"), (1 / found.sideways, "s"))), (*_softer_stop(design, found.sideways, tell.value("rig.sway_shows")), *_stiffer(design, jib)) if suggest and settle > 0.8 * CALM else (), figure="rig.settle"
         ))  # fmt: skip
     slow = min(found.held, found.free)
     tell.findings.append(Finding(
         "rig.bouncy", "Bounce of the arm", PICTURE, judge(slow, BOUNCE, "at_least", PICTURE, watch_at=0.99), slow, BOUNCE, "at_least", "Hz", "arm.section", "rig",
-        Words("The arm bounces at {}; under {} every start and stop shows.", ((slow, "Hz"), (BOUNCE, "Hz"))), (*_stiffer(design, jib), *_stayed(jib)) if suggest and slow < BOUNCE else (),
+        Words("The arm bounces at {}; under {} every start and stop shows.", ((slow, "Hz"), (BOUNCE, "Hz"))), (*_stiffer(design, jib), *_stayed(jib)) if suggest and slow < BOUNCE else (), figure="rig.bounce_locked"
     ))  # fmt: skip
     return tell.told()
 
@@ -136,13 +136,13 @@ def _arm_findings(design: Design, suggest: bool, jib: Jib, stress: float, sag: f
     tell.findings.append(Finding(
         "rig.arm_strong", "Arm at the pivot", STRUCTURE, judge(stress, allowed, "at_most", STRUCTURE), stress, allowed, "at_most", "Pa", "arm.section", "rig",
         Words("The arm works at {} of {} allowed; it fails this way: " + jib.arm_material.fails + ".", ((stress, "Pa"), (allowed, "Pa"))),
-        stiffer if stress > 0.8 * allowed else (),
+        stiffer if stress > 0.8 * allowed else (), figure="rig.stress"
     ))  # fmt: skip
     limit = jib.front / 50
     tell.findings.append(Finding(
         "rig.soft", "Sag of the arm", PICTURE, judge(sag, limit, "at_most", PICTURE), sag, limit, "at_most", "m", "arm.section", "rig",
         Words("The lens hangs {} lower than drawn.", ((sag, "m"),)) if sag < jib.front / 10 else Words("The sag of {} is beyond what this method holds for.", ((sag, "m"),)),
-        stiffer if sag > 0.8 * limit else (),
+        stiffer if sag > 0.8 * limit else (), figure="rig.sag"
     ))  # fmt: skip
     if jib.arm_section.warning:
         # A thin tube is judged by its diameter over its wall, an open section by its twist over its bending stiffness.
@@ -163,9 +163,11 @@ def _stay(design: Design, jib: Jib, pull: float, least: float) -> Told:
     allowed = rope.breaking / rope_factor(design.text("safety"))
     # Tightened until it is never slack, it carries that pull everywhere.
     worked = HAND_SWING * (pull + max(0.0, -least))
+    tell.add(by_method("rig.stay_worked", "Stay cable, with hand swings", worked, "N", "rig", "the pull and what keeps it from going slack, times the hand's swing", (
+        Given("T", pull, "N", "largest pull", "rig.stay"), Given("k", HAND_SWING, "1", "hand swings")), source="statics 4.1, 9"))  # fmt: skip
     tell.findings.append(Finding(
         "rig.stay_strong", "Stay cable", STRUCTURE, judge(worked, allowed, "at_most", STRUCTURE), worked, allowed, "at_most", "N", "stay.rope", "rig",
-        Words("With hand swings it is pulled with {} of {} allowed." if least >= 0 else "It is pulled with up to {} of {} allowed, and goes slack at the end of the swing: tighten it.", ((worked, "N"), (allowed, "N"))),
+        Words("With hand swings it is pulled with {} of {} allowed." if least >= 0 else "It is pulled with up to {} of {} allowed, and goes slack at the end of the swing: tighten it.", ((worked, "N"), (allowed, "N"))), figure="rig.stay_worked"
     ))  # fmt: skip
     return tell.told()
 

@@ -34,7 +34,7 @@ def standing_figures(design: Design, suggest: bool, slider: Slider, ride: Ride) 
     level = ("level firm ground", "rigid stand and rail", "carriage at either end, camera on and off")
     tell.add(
         by_method("balance.footing", "Footing", worst, "1", "balance", "stabilising over overturning moment about the weakest edge", inputs, assumptions=level, source="statics 6"),
-        by_method("balance.tips", "A push at the lens that tips it", tips, "N", "balance", "margin about the weakest edge over the lens height", inputs, assumptions=level, source="statics 6"),
+        by_method("balance.tips_at", "A push at the lens that tips it", tips, "N", "balance", "margin about the weakest edge over the lens height", inputs, assumptions=level, source="statics 6"),
     )  # fmt: skip
     mend = _remedies(design, rig, needed) if suggest else ()
     tell.findings += standing_findings(
@@ -45,7 +45,7 @@ def standing_figures(design: Design, suggest: bool, slider: Slider, ride: Ride) 
         carried = float(found.reactions.max()) / GRAVITY
         tell.add(by_method("balance.carried", "Most a stand carries", carried, "kg", "balance", "largest support reaction along the travel", inputs, source="statics 4.3"))
         tell.findings.append(Finding("balance.limit", "Load limit of the stand", STRUCTURE, judge(carried, rig.stand.load_limit, "at_most", STRUCTURE), carried, rig.stand.load_limit, "at_most", "kg", "stand", "balance",
-                                       Words("A stand carries up to {}; it is good for {}.", ((carried, "kg"), (rig.stand.load_limit, "kg")))))  # fmt: skip
+                                       Words("A stand carries up to {}; it is good for {}.", ((carried, "kg"), (rig.stand.load_limit, "kg"))), figure="balance.carried"))  # fmt: skip
     return tell.told()
 
 

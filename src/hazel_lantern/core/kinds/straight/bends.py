@@ -29,6 +29,8 @@ SMOOTH = 1.2  # dynamic factor of a smooth slider, statics 9
 DRIFT = 0.01  # share of the picture's height, drive 5.3
 HORIZON = math.radians(0.5)
 SUBJECT = 3.0  # metres, when the shot looks at nothing
+TALL = Formula("W*max(0, z)")
+LATER = Formula("d*(1+c)")
 STRESS = Formula("k*M*s/W")
 
 
@@ -143,11 +145,11 @@ def bend_figures(
     offered = (*remedies, *stiffer(design, rail)) if suggest and spread > 0.8 * limit else ()
     tell.findings.append(Finding(
         "travel.picture", "Sag in the picture", PICTURE, judge(spread, limit, "at_most", PICTURE), spread, limit, "at_most", "px", "rail.section", "travel",
-        Words("Along the travel the rail moves the subject by {}; a hundredth of the picture's height passes.", ((spread, "px"),)), offered,
+        Words("Along the travel the rail moves the subject by {}; a hundredth of the picture's height passes.", ((spread, "px"),)), offered, figure="travel.shift"
     ))  # fmt: skip
     tell.findings.append(Finding(
         "travel.level", "Level picture", PICTURE, judge(turn, HORIZON, "at_most", PICTURE), turn, HORIZON, "at_most", "rad", "rail.section", "travel",
-        Words("The picture leans by {} along the travel.", ((turn, "rad"),)), (*remedies, *stiffer(design, rail), *_centred(rail)) if suggest and turn > 0.8 * HORIZON else (),
+        Words("The picture leans by {} along the travel.", ((turn, "rad"),)), (*remedies, *stiffer(design, rail), *_centred(rail)) if suggest and turn > 0.8 * HORIZON else (), figure="travel.lean"
     ))  # fmt: skip
     if found.lifted.any():
         tell.findings.append(Finding(
@@ -196,18 +198,20 @@ def _strong(design: Design, suggest: bool, rail: Straight, found: Ride, roll: fl
     tell.findings.append(Finding(
         "rig.strong", "Strength of the rail", STRUCTURE, judge(stress, allowed, "at_most", STRUCTURE), stress, allowed, "at_most", "Pa", "rail.section", "rig",
         Words("The rail works at {} of {} allowed; it fails this way: " + rail.material.fails + ".", ((stress, "Pa"), (allowed, "Pa"))),
-        stiffer(design, rail) if suggest and stress > 0.8 * allowed else (),
+        stiffer(design, rail) if suggest and stress > 0.8 * allowed else (), figure="rig.stress"
     ))  # fmt: skip
     if rail.material.creep > 0:
-        later = float(found.drop.max()) * (1 + rail.material.creep)
+        tell.add(by_formula("rig.sag_later", "Sags in time to", "m", "rig", LATER, (
+            Given("d", float(found.drop.max()), "m", "sag at once", "rail.section"), Given("c", rail.material.creep, "1", "creep of the material", "rail.section")), source="statics 3"))  # fmt: skip
+        later = tell.value("rig.sag_later")
         tell.findings.append(Finding(
             "rig.creep", "Sags more with time", STRUCTURE, WATCH, later, float(found.drop.max()), "at_most", "m", "rail.section", "rig",
-            Words(f"Left under load, {rail.material.name[:1].lower()}{rail.material.name[1:]} goes on sagging, to about {{}}. Take the load off between shots.", ((later, "m"),)),
+            Words(f"Left under load, {rail.material.name[:1].lower()}{rail.material.name[1:]} goes on sagging, to about {{}}. Take the load off between shots.", ((later, "m"),)), figure="rig.sag_later"
         ))  # fmt: skip
     if rail.section.warning and rail.count == 1 and abs(float(rail.cg[1])) > 1e-3:
         tell.findings.append(Finding(
             "rig.twists", "Twist of an open section", STRUCTURE, WATCH if roll > 1e-3 else CLEAR, roll, 1e-3, "at_most", "rad", "rail.section", "rig",
-            Words("The load off the rail's middle twists it by {}; closed sections twist far less.", ((roll, "rad"),)), _centred(rail),
+            Words("The load off the rail's middle twists it by {}; closed sections twist far less.", ((roll, "rad"),)), _centred(rail), figure="travel.roll"
         ))  # fmt: skip
     return tell.told()
 
@@ -215,10 +219,12 @@ def _strong(design: Design, suggest: bool, rail: Straight, found: Ride, roll: fl
 def soft_head(design: Design, rail: Straight) -> Told:
     """A tall load on a soft tripod head."""
     tell, stiffness = Teller(), design.number("head.stiffness")
-    tall = rail.weight * max(0.0, float(rail.cg[2]))
+    tell.add(by_formula("travel.tall", "Tall load asks of the head, at least", "N*m/rad", "travel", TALL, (
+        Given("W", rail.weight, "N", "carriage and camera kit", "kit"), Given("z", float(rail.cg[2]), "m", "its centre above the rail")), source="statics 7.6"))  # fmt: skip
+    tall = tell.value("travel.tall")
     tell.findings.append(Finding(
         "travel.head", "Tripod head", STRUCTURE, STOP if tall >= stiffness else WATCH if tall > stiffness / 5 else CLEAR, tall, stiffness / 5, "at_most", "N*m/rad", "head.stiffness", "travel",
-        Words("The head holds with {}; a camera this high asks for {}.", ((stiffness, "N*m/rad"), (5 * tall, "N*m/rad"))),
+        Words("The head holds with {}; a camera this high asks for {}.", ((stiffness, "N*m/rad"), (5 * tall, "N*m/rad"))), figure="travel.tall"
     ))  # fmt: skip
     return tell.told()
 

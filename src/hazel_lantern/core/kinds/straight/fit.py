@@ -14,6 +14,7 @@ from hazel_lantern.core.kinds.straight.model import Straight
 from hazel_lantern.core.told import Teller, Told
 from hazel_lantern.core.wanted import Move, Optics
 
+OFF = Formula("abs(z-(h_start+h_end)/2)")
 TRAVEL = Formula("L-c-D")
 LONGEST = 8.0
 
@@ -30,16 +31,19 @@ def travel_figures(design: Design, move: Move, optics: Optics, rail: Straight) -
     if want > 0:
         tell.findings.append(Finding(
             "shot.travel", "Long enough for the move", PICTURE, CLEAR if want <= have + 1e-9 else STOP, want, have, "at_most", "m", "rail.length", "shot",
-            Words("The move asks for {} of travel; the rail gives {}.", ((want, "m"), (have, "m"))), mend,
+            Words("The move asks for {} of travel; the rail gives {}.", ((want, "m"), (have, "m"))), mend, figure="rig.travel"
         ))  # fmt: skip
     high = float(rail.on_floor((rail.low + rail.high) / 2, rail.lens[2])[1])
     wish = (move.start_height_m + move.end_height_m) / 2
-    off = abs(high - wish)
+    tell.add(by_formula("shot.lens_off", "Lens off its height, half-way", "m", "shot", OFF, (
+        Given("z", high, "m", "lens half-way", "rail.height"), Given("h_start", move.start_height_m, "m", "lens at the start", "shot.start"), Given("h_end", move.end_height_m, "m", "lens at the end", "shot.end")),
+        source="geometry"))  # fmt: skip
+    off = tell.value("shot.lens_off")
     better = round(rail.height + wish - high, 3)
     tell.findings.append(Finding(
         "shot.height", "Height of the lens", PICTURE, CLEAR if off <= 0.05 else WATCH, off, 0.05, "at_most", "m", "rail.height", "shot",
         Words("Half-way the lens is at {}; the shot asks for {}.", ((high, "m"), (wish, "m"))),
-        (Remedy("height", Words("Rail at {}", ((better, "m"),)), (("rail.height", better),)),) if off > 0.05 and 0.05 <= better <= 6 else (),
+        (Remedy("height", Words("Rail at {}", ((better, "m"),)), (("rail.height", better),)),) if off > 0.05 and 0.05 <= better <= 6 else (), figure="shot.lens_off"
     ))  # fmt: skip
     tell.take(move_figures(move, optics, min(want or have, have), f"way of the {rail.carrier}", ""))
     return tell.told()

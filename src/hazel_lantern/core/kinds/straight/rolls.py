@@ -17,6 +17,7 @@ from hazel_lantern.core.wanted import Move, Optics
 
 PUSH = Formula("W*(sin(alpha)+c*cos(alpha))")
 START = Formula("W*c*k")
+TWICE = Formula("2*v")
 NIPPED = Formula("4*c*max(Y/sin(phi), Z/cos(phi))")
 LEAST = 0.1
 GROOVE = math.radians(45)
@@ -65,12 +66,12 @@ def wheel_figures(design: Design, suggest: bool, rail: Straight) -> Told:
     tell.findings.append(Finding(
         "balance.lifts", "Wheels stay down", STRUCTURE, state, least, floor, "at_least", "N", "carriage.wheelbase", "balance",
         Words("In a hard stop the lightest wheel keeps {}." if least >= 0 else "In a hard stop a wheel is pulled off with {}" + ("; the captive carriage holds it." if captive else "."), ((abs(least), "N"),)),
-        mend if suggest and state != CLEAR else (),
+        mend if suggest and state != CLEAR else (), figure="balance.least"
     ))  # fmt: skip
     off = abs(float(calm.foot[0]))
     tell.findings.append(Finding(
         "balance.heavy", "Camera over the wheels", PICTURE, judge(off, rail.wheelbase / 4, "at_most", PICTURE), off, rail.wheelbase / 4, "at_most", "m", "camera.ahead", "balance",
-        Words("The weight acts {} off the middle; the middle half of the wheelbase is good.", ((off, "m"),)), mend[:1] if suggest and off > 0.2 * rail.wheelbase else (),
+        Words("The weight acts {} off the middle; the middle half of the wheelbase is good.", ((off, "m"),)), mend[:1] if suggest and off > 0.2 * rail.wheelbase else (), figure="balance.foot"
     ))  # fmt: skip
     if rail.wheel.shape == "grooved" and rail.count == 1:
         tell.take(_preload(design, rail, [float(n) for n in (calm.loads if len(calm.loads) == 4 else [*calm.loads, calm.loads[-1]])]))
@@ -94,7 +95,7 @@ def _preload(design: Design, rail: Straight, vertical: list[float]) -> Told:
     tell.findings.append(Finding(
         "balance.nipped", "Wheels nipped up", STRUCTURE, CLEAR if need.each <= now <= 3 * max(need.each, 1.0) else WATCH, now, need.each, "at_least", "N", "wheel.preload", "balance",
         Words("Nipped up by {}; {} keeps both flanks touching." if now < need.each else "Nipped up by {}; {} would do." if now > 3 * max(need.each, 1.0) else "Nipped up by {}; {} is needed.", ((now, "N"), (need.each, "N"))),
-        (Remedy("nip", Words("Nip up by {}", ((better, "N"),)), (("wheel.preload", float(better)),)),) if better <= 500 and not need.each <= now <= 3 * max(need.each, 1.0) else (),
+        (Remedy("nip", Words("Nip up by {}", ((better, "N"),)), (("wheel.preload", float(better)),)),) if better <= 500 and not need.each <= now <= 3 * max(need.each, 1.0) else (), figure="balance.preload"
     ))  # fmt: skip
     return tell.told()
 
@@ -145,11 +146,14 @@ def smooth_figures(design: Design, move: Move, optics: Optics, away: float, sugg
     sticks = rolling.stick_slip(lost, number("drive.stiffness"), rail.moving, number("drive.damping"))
     tell.add(by_method("travel.sticks", "Sticks below", sticks, "m/s", "travel", "exact cycle of a load pulled through a spring", (
         Given("dF", lost, "N", "starting less running friction", "carriage.wheel"), design.given("k", "drive.stiffness", "hand or cord", "N/m"), design.given("zeta", "drive.damping", "its damping", "1")), source="dynamics 3.6"))  # fmt: skip
+    tell.add(
+        by_formula("travel.smooth_from", "Smooth from", "m/s", "travel", TWICE, (tell.given("v", "travel.sticks"),), assumptions=("twice where it sticks",), source="dynamics 3.6")
+    )
     stiff = min(200000.0, number("drive.stiffness") * 4)
     tell.findings.append(Finding(
         "travel.slow", "Slow enough not to stick", PICTURE, judge(2 * sticks, max(fastest, 1e-9), "at_most", PICTURE, watch_at=1.0), 2 * sticks, fastest, "at_most", "m/s", "drive.stiffness", "travel",
         Words("Under {} it jerks; this move runs at {}.", ((2 * sticks, "m/s"), (fastest, "m/s"))),
-        (Remedy("pole", Words("Push through something four times as stiff"), (("drive.stiffness", stiff),)),) if suggest and 2 * sticks > fastest else (),
+        (Remedy("pole", Words("Push through something four times as stiff"), (("drive.stiffness", stiff),)),) if suggest and 2 * sticks > fastest else (), figure="travel.smooth_from"
     ))  # fmt: skip
     tell.take(_joints(design, optics, away, suggest, rail, fastest, rail_hz, damping))
     tell.take(_speeds(design, move, suggest, rail, fastest, rail_hz, damping))
@@ -179,6 +183,7 @@ def _joints(design: Design, optics: Optics, away: float, suggest: bool, rail: St
                 "rail.joint_step",
                 "travel",
                 Words(f"{str(error)[:1].upper()}{str(error)[1:]}."),
+                figure="travel.kick_px",
             )
         )
         return tell.told()
@@ -220,7 +225,7 @@ def _speeds(design: Design, move: Move, suggest: bool, rail: Straight, fastest: 
     slower = math.ceil(move.duration_s * fastest / (0.8 * nearest.low) * 2) / 2 if hit and nearest.low > 0 else 0.0
     tell.findings.append(Finding(
         "travel.speed", "Speeds to avoid", PICTURE, WATCH if hit else CLEAR, fastest, hit.low if hit else nearest.low, "at_most" if fastest < nearest.speed or hit else "at_least", "m/s", "shot.time", "travel", words,
-        (Remedy("time", Words("Take {}", ((slower, "s"),)), (("shot.time", slower),)),) if suggest and 0 < slower <= 36000 else (),
+        (Remedy("time", Words("Take {}", ((slower, "s"),)), (("shot.time", slower),)),) if suggest and 0 < slower <= 36000 else (), figure="shot.speed"
     ))  # fmt: skip
     return tell.told()
 
