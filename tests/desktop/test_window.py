@@ -315,7 +315,7 @@ def test_rigs_are_added_kept_renamed_and_removed(window, monkeypatch):
 
 
 def test_the_first_minute_offers_three_ways_in(qtbot, qapp, fonts):
-    for way, rigs in (("sample", "Hive jib"), ("rig", "First jib"), ("shot", "First jib")):
+    for way, rigs in (("sample", "Hive jib"), ("rig", "First rig"), ("shot", "First rig")):
         theme = Theme()
         theme.apply(qapp)
         window = Window(Session(sample(), SHELF), theme, Settings(), welcome=True)

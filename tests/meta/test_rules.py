@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ast
 import importlib
 import inspect
 import pkgutil
@@ -71,6 +72,19 @@ def test_parameters_are_declared_well():
                 assert p.unit in DIMENSIONS
             elif isinstance(p, Choice):
                 assert p.default in (getattr(SHELF, p.table) if p.table else dict(p.options))
+
+
+def test_what_only_one_kind_has_is_named_in_its_folder_alone():
+    src, kinds = Path(hazel_lantern.core.__file__).parent.parent, KINDS.values()
+    for path in src.rglob("*.py"):
+        said = {node.value for node in ast.walk(ast.parse(path.read_text())) if isinstance(node, ast.Constant) and isinstance(node.value, str)}
+        for kind in kinds:
+            if f"/kinds/{kind.id}/" in str(path):
+                continue
+            others = {p.key for other in kinds if other is not kind for p in other.parameters}
+            mine = {p.key for p in kind.parameters if "." in p.key and ("/kinds/" not in str(path) or p.key not in others)}
+            assert not said & mine, (path, said & mine)
+            assert "/kinds/" in str(path) or kind.id not in said, (path, kind.id)
 
 
 def test_no_module_is_too_long_and_none_asks_for_a_kind_by_name():

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from msgspec.structs import replace
 
+from hazel_lantern.core.changes import add_rig
+from hazel_lantern.core.kinds import DECLARED
 from hazel_lantern.core.project import FORMAT, FilmSet, Key, Kit, KitItem, Owned, Project, Shot, Thing
 from hazel_lantern.core.shot import MOVES
 
@@ -16,6 +18,11 @@ def blank(name: str = "Untitled") -> Project:
     owned = ("plate-5", "plate-2.5", "plate-2.5", "plate-1.25", "plate-1.25", "plate-0.5", "plate-0.5", "plate-0.25")
     plates = tuple(Owned(id=f"w{i + 1}", plate=plate) for i, plate in enumerate(owned))
     return Project(format=FORMAT, name=name, kits=(kit,), shots=(Shot(id="shot", name="First shot"),), plates=plates)
+
+
+def begun() -> Project:
+    """A new project with a rig of the first kind."""
+    return add_rig(blank(), next(iter(DECLARED)), name="First rig")
 
 
 def furnished() -> tuple[Project, ...]:

@@ -12,11 +12,9 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from hazel_lantern import assets
-from hazel_lantern.core import changes
 from hazel_lantern.core.errors import HazelError
-from hazel_lantern.core.kinds import DECLARED
 from hazel_lantern.core.project import Project
-from hazel_lantern.core.starting import blank
+from hazel_lantern.core.starting import begun
 from hazel_lantern.desktop.shell.top_line import lantern_icon
 from hazel_lantern.desktop.shell.window import Window
 from hazel_lantern.desktop.theme.theme import Theme, load_fonts
@@ -79,7 +77,7 @@ def _first(args: argparse.Namespace) -> tuple[Project, Path | None]:
     if args.sample:
         name = f"{SAMPLE}{project_file.SUFFIX}"
         return project_file.decode(assets.data("samples", name), Path(name)), None
-    return changes.add_rig(blank(), next(iter(DECLARED)), name="First rig"), None
+    return begun(), None
 
 
 def _recover(window: Window) -> None:

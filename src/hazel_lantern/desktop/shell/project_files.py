@@ -8,9 +8,8 @@ from msgspec import Struct
 from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
 from hazel_lantern import assets
-from hazel_lantern.core import changes
 from hazel_lantern.core.project import Project
-from hazel_lantern.core.starting import blank
+from hazel_lantern.core.starting import begun
 from hazel_lantern.core.workshop.plan import Order
 from hazel_lantern.desktop.shell.frame import Frame
 from hazel_lantern.files import project_file
@@ -62,7 +61,7 @@ class ProjectFiles:
 
     def new_project(self) -> None:
         if self.leave():
-            self._opened(changes.add_rig(blank(), "jib", name="First jib"), None)
+            self._opened(begun(), None)
 
     def _opened(self, project: Project, path: Path | None, *, saved: bool = True) -> None:
         self._window.leave_welcome()

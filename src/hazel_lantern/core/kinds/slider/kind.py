@@ -16,7 +16,7 @@ from hazel_lantern.core.kinds.headline import headlines
 from hazel_lantern.core.kinds.props import legs_above, legs_side
 from hazel_lantern.core.kinds.slider.design import DECLARED, SCHOOLS, TABLE, TOLD_APART_BY, TRIPOD, TWO, VARIANTS
 from hazel_lantern.core.kinds.slider.model import Slider, build, members, rests_for
-from hazel_lantern.core.kinds.slider.standing import standing_figures
+from hazel_lantern.core.kinds.slider.standing import soft_head, standing_figures
 from hazel_lantern.core.kinds.straight import bends, drawing, fit, model, rolls
 from hazel_lantern.core.kinds.straight.model import Straight
 from hazel_lantern.core.kinds.straight.parts import straight_parts
@@ -48,10 +48,6 @@ def _supports(design: Design, slider: Slider) -> bends.Supports:
                 others.append((NAMES[held], rests_for(design, held)))
     two = (Remedy("two", Words("Stand it on two stands"), (("support", TWO),)),) if slider.held == TRIPOD else ()
     return bends.Supports(tuple(others), two)
-
-
-def _head(design: Design, slider: Slider, rail: Straight) -> Told:
-    return bends.soft_head(design, rail) if slider.held == TRIPOD else Told()
 
 
 def _follow(slider: Slider, asked: Asked) -> Poses:
@@ -122,7 +118,7 @@ KIND = Kind(
         Chapter("fits", fit.travel_figures),
         Chapter("mass", _mass_figures),
         *bends.chapters(_supports),
-        Chapter("head", _head),
+        Chapter("head", soft_head),
         *rolls.CHAPTERS,
         Chapter("standing", standing_figures),
     ),

@@ -6,17 +6,21 @@ import math
 
 import numpy as np
 
-from hazel_lantern.core.figure import Given, by_method
-from hazel_lantern.core.finding import STRUCTURE, Finding, Remedy, Words, judge
+from hazel_lantern.core.figure import Given, by_formula, by_method
+from hazel_lantern.core.finding import CLEAR, STOP, STRUCTURE, WATCH, Finding, Remedy, Words, judge
+from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Design
-from hazel_lantern.core.kinds.slider.design import TABLE
+from hazel_lantern.core.kinds.slider.design import TABLE, TRIPOD
 from hazel_lantern.core.kinds.slider.model import Slider
 from hazel_lantern.core.kinds.standing import standing_findings
 from hazel_lantern.core.kinds.straight.bends import Ride
+from hazel_lantern.core.kinds.straight.model import Straight
 from hazel_lantern.core.mechanics import footing
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.told import Teller, Told
 from hazel_lantern.core.units import GRAVITY
+
+TALL = Formula("W*max(0, z)")
 
 
 def standing_figures(design: Design, suggest: bool, slider: Slider, ride: Ride) -> Told:
@@ -46,6 +50,21 @@ def standing_figures(design: Design, suggest: bool, slider: Slider, ride: Ride) 
         tell.add(by_method("balance.carried", "Most a stand carries", carried, "kg", "balance", "largest support reaction along the travel", inputs, source="statics 4.3"))
         tell.findings.append(Finding("balance.limit", "Load limit of the stand", STRUCTURE, judge(carried, rig.stand.load_limit, "at_most", STRUCTURE), carried, rig.stand.load_limit, "at_most", "kg", "stand", "balance",
                                        Words("A stand carries up to {}; it is good for {}.", ((carried, "kg"), (rig.stand.load_limit, "kg"))), figure="balance.carried"))  # fmt: skip
+    return tell.told()
+
+
+def soft_head(design: Design, rail: Straight, slider: Slider) -> Told:
+    """A tall load on a soft tripod head."""
+    if slider.held != TRIPOD:
+        return Told()
+    tell, stiffness = Teller(), design.number("head.stiffness")
+    tell.add(by_formula("travel.tall", "Tall load asks of the head, at least", "N*m/rad", "travel", TALL, (
+        Given("W", rail.weight, "N", "carriage and camera kit", "kit"), Given("z", float(rail.cg[2]), "m", "its centre above the rail")), source="statics 7.6"))  # fmt: skip
+    tall = tell.value("travel.tall")
+    tell.findings.append(Finding(
+        "travel.head", "Tripod head", STRUCTURE, STOP if tall >= stiffness else WATCH if tall > stiffness / 5 else CLEAR, tall, stiffness / 5, "at_most", "N*m/rad", "head.stiffness", "travel",
+        Words("The head holds with {}; a camera this high asks for {}.", ((stiffness, "N*m/rad"), (5 * tall, "N*m/rad"))), figure="travel.tall"
+    ))  # fmt: skip
     return tell.told()
 
 

@@ -12,7 +12,7 @@ from msgspec import Struct
 from hazel_lantern.core.catalogue import Bar
 from hazel_lantern.core.errors import HazelError
 from hazel_lantern.core.figure import Curve, Given, by_formula, by_method
-from hazel_lantern.core.finding import CLEAR, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, Words, judge
+from hazel_lantern.core.finding import CLEAR, PICTURE, STRUCTURE, WATCH, Finding, Remedy, Words, judge
 from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Chapter, Design
 from hazel_lantern.core.kinds.straight.model import Straight
@@ -29,7 +29,6 @@ SMOOTH = 1.2  # dynamic factor of a smooth slider, statics 9
 DRIFT = 0.01  # share of the picture's height, drive 5.3
 HORIZON = math.radians(0.5)
 SUBJECT = 3.0  # metres, when the shot looks at nothing
-TALL = Formula("W*max(0, z)")
 LATER = Formula("d*(1+c)")
 STRESS = Formula("k*M*s/W")
 
@@ -213,19 +212,6 @@ def _strong(design: Design, suggest: bool, rail: Straight, found: Ride, roll: fl
             "rig.twists", "Twist of an open section", STRUCTURE, WATCH if roll > 1e-3 else CLEAR, roll, 1e-3, "at_most", "rad", "rail.section", "rig",
             Words("The load off the rail's middle twists it by {}; closed sections twist far less.", ((roll, "rad"),)), _centred(rail), figure="travel.roll"
         ))  # fmt: skip
-    return tell.told()
-
-
-def soft_head(design: Design, rail: Straight) -> Told:
-    """A tall load on a soft tripod head."""
-    tell, stiffness = Teller(), design.number("head.stiffness")
-    tell.add(by_formula("travel.tall", "Tall load asks of the head, at least", "N*m/rad", "travel", TALL, (
-        Given("W", rail.weight, "N", "carriage and camera kit", "kit"), Given("z", float(rail.cg[2]), "m", "its centre above the rail")), source="statics 7.6"))  # fmt: skip
-    tall = tell.value("travel.tall")
-    tell.findings.append(Finding(
-        "travel.head", "Tripod head", STRUCTURE, STOP if tall >= stiffness else WATCH if tall > stiffness / 5 else CLEAR, tall, stiffness / 5, "at_most", "N*m/rad", "head.stiffness", "travel",
-        Words("The head holds with {}; a camera this high asks for {}.", ((stiffness, "N*m/rad"), (5 * tall, "N*m/rad"))), figure="travel.tall"
-    ))  # fmt: skip
     return tell.told()
 
 
