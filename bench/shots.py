@@ -19,7 +19,7 @@ VIEWS = {
     "shot": ("shot", "dusk", "orchard-at-dusk", "hive-jib", lambda w: None),
     "shot-lens": ("shot", "dusk", "orchard-at-dusk", "hive-jib", lambda w: (w.use_view("lens"), QTest.qWait(1500), w.bench.verticalScrollBar().setValue(760))),
     "shot-side": ("shot", "dusk", "orchard-at-dusk", "jar-slider", lambda w: w.use_view("set-side")),
-    "shot-gantry": ("shot", "daylight", "orchard-at-dusk-inches", "kitchen-gantry", lambda w: w.bench.verticalScrollBar().setValue(10_000)),
+    "shot-gantry": ("shot", "daylight", "orchard-at-dusk-inches", "kitchen-gantry", lambda w: (QTest.qWait(3000), w.bench.verticalScrollBar().setValue(10_000))),
     "rig-above": ("rig", "dusk", "orchard-at-dusk", "hive-jib", lambda w: w.use_view("above")),
     "rig-gantry": ("rig", "dusk", "orchard-at-dusk", "kitchen-gantry", lambda w: None),
     "rig-inches-daylight": ("rig", "daylight", "orchard-at-dusk-inches", "hive-jib", lambda w: None),

@@ -7,7 +7,7 @@ from itertools import combinations
 import numpy as np
 import pytest
 from PyQt6.QtCore import QCoreApplication, QPoint, QRect, QRectF, Qt
-from PyQt6.QtGui import QColor
+from PyQt6.QtGui import QColor, QImage, QPainter
 from PyQt6.QtWidgets import QAbstractButton, QComboBox, QLineEdit, QWidget
 
 from hazel_lantern.core.sketch import Ring, Shape, Stroke
@@ -168,3 +168,17 @@ def test_the_map_is_told_by_pattern_and_names_its_shares(make):
     assert len({pattern for _, _, pattern, _ in SORTS}) == 3
     shares = [float(part.rpartition(" ")[2].rstrip("%")) for part in field.accessibleName().split(". ")[1].split(", ")]
     assert sum(shares) == pytest.approx(100, abs=1.5)
+
+
+def test_what_the_lens_sees_fades_the_same_every_time_whichever_way_it_looks(qtbot):
+    theme, eye = Theme(), np.array([0.0, 0.0])
+    for turn in np.linspace(0.0, 6.0, 9):
+        ahead, aside = np.array([np.cos(turn), np.sin(turn)]), np.array([-np.sin(turn), np.cos(turn)])
+        fan = Shape(np.array([eye, 4 * ahead + 2 * aside, 4 * ahead - 2 * aside]), "view")
+        image = QImage(400, 400, QImage.Format.Format_ARGB32_Premultiplied)
+        image.fill(QColor(0, 0, 0, 0))
+        painter = QPainter(image)
+        mark(fan, Scale(80.0, 200.0, 200.0), theme, QRectF(image.rect())).paint(painter)
+        painter.end()
+        at = [image.pixelColor(*(int(v) for v in (200 + 80 * way * ahead[0], 200 - 80 * way * ahead[1]))).alpha() for way in (0.4, 0.8, 1.2, 1.6, 2.0)]
+        assert at == pytest.approx([60 * (1 - way / 2.2) for way in (0.4, 0.8, 1.2, 1.6, 2.0)], abs=3)

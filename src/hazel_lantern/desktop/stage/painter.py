@@ -11,7 +11,7 @@ from typing import Any
 import numpy as np
 from msgspec import Struct
 from PyQt6.QtCore import QLineF, QPointF, QRect, QRectF, Qt
-from PyQt6.QtGui import QBrush, QColor, QLinearGradient, QPainter, QPen, QPolygonF
+from PyQt6.QtGui import QBrush, QColor, QImage, QPainter, QPen, QPolygonF, QTransform
 
 from hazel_lantern.core.sketch import GHOST, Arrow, Item, Lines, Ring, Shape, Size, Sketch, Stroke
 from hazel_lantern.desktop.theme.theme import Theme
@@ -27,6 +27,7 @@ HATCH = {
 }  # fmt: skip
 MATERIALS = ("wood", "aluminium", "steel", "plastic", "rope", "camera", "lens", "weight")
 LINES = {"path": "lantern", "sweep": "muted", "footing": "muted", "floor-line": "line"}
+VIEW_ALPHA, FADE = 60, 256
 FLAT = ("person", "person-head", "sky", "floor")
 SOFT = {"thirds": ("ink", 60), "frame-line": ("lantern", 170)}
 
@@ -167,14 +168,8 @@ def _shape(item: Shape, scale: Scale, theme: Theme) -> Mark:
     brush: QBrush | QColor = theme.color("person" if item.role == "person-head" else item.role) if item.role in FLAT else QBrush()
     hatch: list[Coat] = []
     if item.role == "view":
-        # It has faded away half-way out: nothing beyond is worth filling.
-        eye, reach = outline[0], 0.55
-        outline = QPolygonF([eye, *(eye + (outline[k] - eye) * reach for k in (1, 2))])
-        fade = QLinearGradient(eye, (outline[1] + outline[2]) / 2)
-        fade.setColorAt(0, theme.color("lantern", 60))
-        fade.setColorAt(1, theme.color("lantern", 0))
-        brush = QBrush(fade)
-    elif item.role == "footing":
+        return _view(outline, theme)
+    if item.role == "footing":
         pen, brush = QPen(theme.color("muted"), HAIR, Qt.PenStyle.DashLine), theme.color("person", 90)
     elif item.role == "person-head":
         pen = QPen(theme.color("muted"), HAIR)
@@ -187,6 +182,24 @@ def _shape(item: Shape, scale: Scale, theme: Theme) -> Mark:
         if ink.hatch is not None and item.layer != GHOST:
             hatch = [Coat(Qt.PenStyle.NoPen, ink.hatch, QPainter.drawPolygon, (outline,))]
     return Mark.of(outline.boundingRect(), Coat(pen, brush, QPainter.drawPolygon, (outline,)), *hatch, width=THIN, opacity=_opacity(item))
+
+
+def _view(outline: QPolygonF, theme: Theme) -> Mark:
+    """What the lens sees. It has faded away half-way out: nothing beyond is worth filling. The fade is a strip stretched along it, since gradients come out weaker now and then."""
+    eye = outline[0]
+    seen = QPolygonF([eye, *(eye + (outline[k] - eye) * 0.55 for k in (1, 2))])
+    along = QLineF(eye, (seen[1] + seen[2]) / 2)
+    brush = QBrush(theme.kept("fade", lambda: _fade(theme)))
+    brush.setTransform(QTransform.fromTranslate(eye.x(), eye.y()).rotate(-along.angle()).scale(1.01 * max(along.length(), 1e-3) / FADE, 1.0))
+    return Mark.of(seen.boundingRect(), Coat(Qt.PenStyle.NoPen, brush, QPainter.drawPolygon, (seen,)), width=THIN)
+
+
+def _fade(theme: Theme) -> QImage:
+    """From the colour of the view to nothing, in a strip."""
+    strip = QImage(FADE, 1, QImage.Format.Format_ARGB32_Premultiplied)
+    for k in range(FADE):
+        strip.setPixelColor(k, 0, theme.color("lantern", max(0, round(VIEW_ALPHA * (1 - 1.01 * k / (FADE - 3))))))
+    return strip
 
 
 def _opacity(item: Shape | Stroke) -> float:
