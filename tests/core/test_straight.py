@@ -230,3 +230,18 @@ def test_the_order_of_loading_puts_what_holds_before_what_is_held(rig):
     held = next(k for k, step in enumerate(steps) if step.startswith(("Tether on", "Park the carriage")))
     assert held < camera
     assert steps[-1].startswith("To unload go backwards")
+
+
+def test_a_bored_shuttle_is_listed_as_it_is_built_without_wheels():
+    project = changes.add_rig(sample(), "overhead", "shuttle")
+    rig = project.rigs[-1].id
+    result = evaluate(project, SHELF, rig)
+    by_name = {part.name: part for part in result.parts}
+    bought = {line.name: line.quantity for line in result.lines}
+    assert by_name["Shuttle block"].length == project.rigs[-1].design["shuttle.guide"]
+    assert [mark.note for mark in by_name["Carriage plate"].marks] == ["camera or head screw"]
+    assert bought["Plain bush"] == 2
+    assert not [name for name in bought if "roller" in name or "Axle" in name or "wheel" in name.lower()]
+    wide = evaluate(changes.set_values(project, rig, [("shuttle.bore", 0.05), ("rod.largest", 0.0495), ("rod.smallest", 0.049)]), SHELF, rig)
+    assert "Shuttle block" not in {part.name for part in wide.parts}
+    assert {"Shuttle, turned or printed", "Carriage plate"} <= {line.name for line in wide.lines} | {part.name for part in wide.parts}

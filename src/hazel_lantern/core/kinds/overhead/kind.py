@@ -16,13 +16,15 @@ from hazel_lantern.core.kinds.overhead.design import DECLARED, SCHOOLS, SHUTTLE,
 from hazel_lantern.core.kinds.overhead.hanging import hanging_figures, shuttle_figures
 from hazel_lantern.core.kinds.straight import bends, drawing, fit, model, rolls
 from hazel_lantern.core.kinds.straight.model import Straight, straight
-from hazel_lantern.core.kinds.straight.parts import straight_parts
+from hazel_lantern.core.kinds.straight.parts import piece, straight_parts
 from hazel_lantern.core.mechanics.rails import Rest
 from hazel_lantern.core.mechanics.track import Frames
 from hazel_lantern.core.sketch import Item, Ring, Size, Sketch, Stroke, handle
 from hazel_lantern.core.told import Told
 from hazel_lantern.core.wanted import Move, Optics
-from hazel_lantern.core.workshop.part import Buy
+from hazel_lantern.core.workshop.part import Buy, Part
+
+BLOCK, WIDEST_BORE = "pine-45x95", 0.030  # a bush in this bore leaves 5 mm of the board on either side
 
 
 class Overhead(Struct, frozen=True):
@@ -100,12 +102,26 @@ def _draw(kit: Carried, move: Move, optics: Optics, overhead: Overhead, path: Pa
 
 
 def _parts(design: Design, kit: Carried, overhead: Overhead) -> Made:
-    parts, bought = straight_parts(design, kit, overhead.way, overhead.places, 0.0065)
+    parts, bought = straight_parts(design, kit, overhead.way, overhead.places, 0.0065, wheels=design.variant != SHUTTLE)
+    if design.variant == SHUTTLE:
+        block, small = _shuttle(design)
+        parts += block
+        bought += small
     bought += [
         Buy("Rated hanger with clamp", len(overhead.places), 7.5, "rated load stamped on it"),
         Buy("Rated tether, steel wire with shackle", 1, 9.0, "to another part of the structure"),
     ]
     return Made(tuple(parts), tuple(bought))
+
+
+def _shuttle(design: Design) -> tuple[list[Part], list[Buy]]:
+    """What slides on the rod: a block with a bush in either end, screwed under the plate; a bore too wide for the board is turned or printed in one."""
+    bore, guide = design.number("shuttle.bore"), design.number("shuttle.guide")
+    screws = Buy("Countersunk screw 5×40", 4, 0.06, "plate to shuttle")
+    if bore > WIDEST_BORE:
+        return [], [Buy("Shuttle, turned or printed", 1, 18.0, f"bore {bore * 1e3:.1f} mm, guide {guide * 1e3:.0f} mm long"), screws]
+    block = piece(design, "S1", "Shuttle block", BLOCK, guide, datum="one end", matched="bore lengthwise through the middle, from both ends")
+    return [block], [Buy("Plain bush", 2, 4.5, f"bore {bore * 1e3:.1f} mm, one in each end of the block"), screws]
 
 
 def _headlines(design: Design, move: Move, optics: Optics, figures: Figures) -> dict[str, Words]:

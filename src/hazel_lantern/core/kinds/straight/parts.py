@@ -20,8 +20,8 @@ def piece(design: Design, mark: str, name: str, section: str, length: float, qua
     return Part(mark, name, bar.id, material.fill, length, bar.section().area * material.density * length, quantity, marks, datum, matched)
 
 
-def straight_parts(design: Design, kit: Carried, rail: Straight, supports: tuple[float, ...], hole: float) -> tuple[list[Part], list[Buy]]:
-    """Rails with holes where they are held, ties between two rails, the carriage plate with its wheel holes."""
+def straight_parts(design: Design, kit: Carried, rail: Straight, supports: tuple[float, ...], hole: float, *, wheels: bool = True) -> tuple[list[Part], list[Buy]]:
+    """Rails with holes where they are held, ties between two rails, the carriage plate with the holes of its wheels, where it has any."""
     held = tuple(Mark(x, "hole", hole, note="held here") for x in supports)
     rails = rail.count
     parts = [piece(design, "R1", "Rail", rail.bar.id, rail.length, rails, held, "left end", "drill the pair together" if rails == 2 else "")]
@@ -35,12 +35,12 @@ def straight_parts(design: Design, kit: Carried, rail: Straight, supports: tuple
     axles = tuple(Mark(middle + sign * rail.wheelbase / 2, "hole", 0.0085, note=f"{name} axle") for sign, name in ((-1, "rear"), (1, "front")))
     single = (Mark(middle, "hole", 0.0085, note="eccentric, the third wheel"),) if len(rail.wheels) == 3 else ()
     camera = Mark(middle + float(rail.mount[0]), "hole", CAMERA_THREADS[kit.socket_thread].hole, note="camera or head screw")
-    marks = tuple(sorted((*axles, *single, camera), key=lambda mark: mark.at))
+    marks = tuple(sorted((*axles, *single, camera) if wheels else (camera,), key=lambda mark: mark.at))
     parts.append(piece(design, "P1", "Carriage plate", PLATE, long, 1, marks, "rear end", "all holes from one end"))
     count = len(rail.wheels) * (2 if rail.wheel.shape == "round" and rails == 2 else 1)
     bought = [
-        Buy(rail.wheel.name, count, rail.wheel.price, rail.wheel.words), Buy("Axle bolt M8×45 with two nuts", count, 0.9),
-        *((Buy("Eccentric spacer, 8 mm", 1, 1.2, "turn it to nip the third wheel up"),) if single else ()),
+        *((Buy(rail.wheel.name, count, rail.wheel.price, rail.wheel.words), Buy("Axle bolt M8×45 with two nuts", count, 0.9)) if wheels else ()),
+        *((Buy("Eccentric spacer, 8 mm", 1, 1.2, "turn it to nip the third wheel up"),) if single and wheels else ()),
         Buy("End stop, rubber", 2, 0.8, "a carriage must not leave the rail"), Buy(f"Camera screw {kit.socket_thread}", 1, 2.4),
         *((Buy("Countersunk screw 5×40", 2 * parts[1].quantity, 0.06, "ties"),) if rails == 2 else ()),
     ]  # fmt: skip
