@@ -1,0 +1,41 @@
+"""Build: bars to cut and a part to mark out in the whole centre; what to buy, what to take to the bench."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QWidget
+
+from hazel_lantern.core.evaluate import Evaluation
+from hazel_lantern.core.units import Display
+from hazel_lantern.desktop.stations.build.extras import BuildExtras
+from hazel_lantern.desktop.stations.build.view import BuildPage
+from hazel_lantern.desktop.stations.page import StationPage
+
+
+class Page(StationPage):
+    """The quick cutting plan at once; the exact one is searched when nothing has changed for a while."""
+
+    page: BuildPage | None = None
+
+    def centre(self) -> QWidget:
+        self.page = BuildPage(self.desk.session, self.desk.theme)
+        return self.page
+
+    def extras(self) -> BuildExtras:
+        made = BuildExtras(self.desk.session, self.desk.theme)
+        made.export_wanted.connect(self.desk.export)
+        return made
+
+    def reading(self, which: str, result: Evaluation, share: float, show: Display) -> None:
+        return None
+
+    def refreshed(self, result: Evaluation, share: float, show: Display) -> None:
+        if self.page is not None:
+            self.page.view.refresh()
+
+    def settled(self) -> None:
+        self.desk.session.search_cuts()
+
+    def act(self) -> bool:
+        """The exact cutting plan."""
+        self.desk.session.search_cuts()
+        return True
