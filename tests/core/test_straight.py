@@ -239,7 +239,12 @@ def test_a_bored_shuttle_is_listed_as_it_is_built_without_wheels():
     by_name = {part.name: part for part in result.parts}
     bought = {line.name: line.quantity for line in result.lines}
     assert by_name["Shuttle block"].length == project.rigs[-1].design["shuttle.guide"]
-    assert [mark.note for mark in by_name["Carriage plate"].marks] == ["camera or head screw"]
+    plate = by_name["Carriage plate"]
+    assert not [mark for mark in plate.marks if "axle" in mark.note]
+    screws = [mark.at for mark in plate.marks if "shuttle" in mark.note]
+    assert len(screws) == 2
+    # They go through the plate into the block under its middle.
+    assert all(0.01 < at < plate.length - 0.01 and abs(at - plate.length / 2) < by_name["Shuttle block"].length / 2 - 0.01 for at in screws)
     assert bought["Plain bush"] == 2
     assert not [name for name in bought if "roller" in name or "Axle" in name or "wheel" in name.lower()]
     wide = evaluate(changes.set_values(project, rig, [("shuttle.bore", 0.05), ("rod.largest", 0.0495), ("rod.smallest", 0.049)]), SHELF, rig)

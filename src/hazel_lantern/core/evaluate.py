@@ -22,6 +22,7 @@ from hazel_lantern.core.memo import Kept, Memo
 from hazel_lantern.core.project import FilmSet, Kit, Offcut, Project, Rig, Shot
 from hazel_lantern.core.quantity import Choice
 from hazel_lantern.core.reading import REFUSALS, Error, Failed, Reader
+from hazel_lantern.core.shot import PARAMETERS
 from hazel_lantern.core.sketch import Sketch
 from hazel_lantern.core.staging import seen
 from hazel_lantern.core.staging.head import lens_on_mount
@@ -323,7 +324,7 @@ def evaluate(
     curves = {curve.key: curve for part in told for curve in part.curves}
     findings = [finding for part in told for finding in part.findings]
     if failed:
-        findings.append(_impossible(failed, built="model" in drawn["known"]))
+        findings.append(_impossible(read.kind, failed, built="model" in drawn["known"]))
     findings += built.value.told.findings
     findings += _too_long(read, made.value, cuts.value, suggest=suggest)
     return Evaluation(
@@ -346,9 +347,11 @@ def _headlines(read: _Read, figures: dict[str, Figure]) -> dict[str, Words]:
     return lines
 
 
-def _impossible(errors: list[Error], *, built: bool) -> Finding:
+def _impossible(kind: Kind, errors: list[Error], *, built: bool) -> Finding:
+    """What stands in the way; it leads to an input where the first error names one that can be set."""
     title = "Cannot be worked out" if built else "Cannot be built like this"
-    where = next((error.field for error in errors if isinstance(error, InputError)), "")
+    settable = {p.key for p in (*kind.parameters, *PARAMETERS)}
+    where = next((error.field for error in errors if isinstance(error, InputError) and error.field in settable), "")
     texts = [str(error) for error in errors]
     words = " ".join(f"{text[0].upper()}{text[1:]}." for text in texts).replace("{", "(").replace("}", ")")
     return Finding("rig.impossible", title, STRUCTURE, STOP, 1.0, 0.0, "at_most", "count", where, RIG, Words(words))
@@ -361,7 +364,7 @@ def _too_long(read: _Read, made: Made, cuts: tuple[SectionPlan, ...], *, suggest
         return ()
     part, sold, finding = found
     values, joined = read.rig.design, read.kind.joined
-    where = next((p.key for p in read.kind.parameters if isinstance(p, Choice) and p.table == "sections" and values.get(p.key) == part.section), "")
+    where = next((p.key for p in read.kind.parameters if isinstance(p, Choice) and p.table == "sections" and values.get(p.key) == part.section), "build.pieces")
     finding = replace(finding, where=where)
     return (replace(finding, remedies=read.reader.call(joined, part=part, sold=sold)) if suggest and joined is not None else finding,)
 

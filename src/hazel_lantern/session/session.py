@@ -96,7 +96,7 @@ class Session(QObject):
         self.in_gesture = False
         self._looked: dict[str, str] = {}
         self._at_hand: tuple[Project, str, str, Shot] | None = None
-        self._known: tuple[object, dict[str, Binding]] | None = None
+        self._known: tuple[object, dict[str, Binding], dict[str, Parameter]] | None = None
         self._asked: tuple[Project, str, str, dict[str, Binding]] | None = None
         self._preview: Project | None = None
         self.rig_id = project.rigs[0].id if project.rigs else ""
@@ -198,13 +198,14 @@ class Session(QObject):
             [(t.id, t.name) for t in shown.set_of(shot).things], [(s.id, s.name) for s in shown.shots], [(s.id, s.name) for s in shown.sets],
         )  # fmt: skip
         if self._known is None or self._known[0] != key:
-            self._known = (key, bindings(shown, self.rig_id, shot.id))
+            table = bindings(shown, self.rig_id, shot.id)
+            self._known = (key, table, {name: binding.parameter for name, binding in table.items()})
         self._asked = (shown, self.rig_id, shot.id, self._known[1])
         return self._known[1]
 
     def parameters(self) -> dict[str, Parameter]:
         """Parameters of the rig at hand by key."""
-        return {key: binding.parameter for key, binding in self.bindings().items()}
+        return self._known[2] if self.bindings() and self._known is not None else {}
 
     def value(self, key: str) -> Value:
         found: Value = self.bindings()[key].place.get(self.shown)

@@ -102,7 +102,7 @@ def _draw(kit: Carried, move: Move, optics: Optics, overhead: Overhead, path: Pa
 
 
 def _parts(design: Design, kit: Carried, overhead: Overhead) -> Made:
-    parts, bought = straight_parts(design, kit, overhead.way, overhead.places, 0.0065, wheels=design.variant != SHUTTLE)
+    parts, bought = straight_parts(design, kit, overhead.way, overhead.places, 0.0065, block=design.number("shuttle.guide") if design.variant == SHUTTLE else 0.0)
     if design.variant == SHUTTLE:
         block, small = _shuttle(design)
         parts += block
@@ -117,7 +117,7 @@ def _parts(design: Design, kit: Carried, overhead: Overhead) -> Made:
 def _shuttle(design: Design) -> tuple[list[Part], list[Buy]]:
     """What slides on the rod: a block with a bush in either end, screwed under the plate; a bore too wide for the board is turned or printed in one."""
     bore, guide = design.number("shuttle.bore"), design.number("shuttle.guide")
-    screws = Buy("Countersunk screw 5×40", 4, 0.06, "plate to shuttle")
+    screws = Buy("Countersunk screw 5×40", 4, 0.06, "plate to shuttle; let the head of the camera screw into the plate first")
     if bore > WIDEST_BORE:
         return [], [Buy("Shuttle, turned or printed", 1, 18.0, f"bore {bore * 1e3:.1f} mm, guide {guide * 1e3:.0f} mm long"), screws]
     block = piece(design, "S1", "Shuttle block", BLOCK, guide, datum="one end", matched="bore lengthwise through the middle, from both ends")

@@ -20,8 +20,8 @@ def piece(design: Design, mark: str, name: str, section: str, length: float, qua
     return Part(mark, name, bar.id, material.fill, length, bar.section().area * material.density * length, quantity, marks, datum, matched)
 
 
-def straight_parts(design: Design, kit: Carried, rail: Straight, supports: tuple[float, ...], hole: float, *, wheels: bool = True) -> tuple[list[Part], list[Buy]]:
-    """Rails with holes where they are held, ties between two rails, the carriage plate with the holes of its wheels, where it has any."""
+def straight_parts(design: Design, kit: Carried, rail: Straight, supports: tuple[float, ...], hole: float, *, block: float = 0.0) -> tuple[list[Part], list[Buy]]:
+    """Rails with holes where they are held, ties between two rails, the carriage plate with the holes of its wheels, or of the screws into a block that slides instead [m long]."""
     held = tuple(Mark(x, "hole", hole, note="held here") for x in supports)
     rails = rail.count
     parts = [piece(design, "R1", "Rail", rail.bar.id, rail.length, rails, held, "left end", "drill the pair together" if rails == 2 else "")]
@@ -32,10 +32,12 @@ def straight_parts(design: Design, kit: Carried, rail: Straight, supports: tuple
             Mark(middle - rail.spacing / 2, "hole", 0.0055, note="left rail"), Mark(middle + rail.spacing / 2, "hole", 0.0055, note="right rail")), "one end", "both gauges from one setting"))  # fmt: skip
     long = rail.wheelbase + 0.06
     middle = long / 2
+    wheels = block == 0
     axles = tuple(Mark(middle + sign * rail.wheelbase / 2, "hole", 0.0085, note=f"{name} axle") for sign, name in ((-1, "rear"), (1, "front")))
     single = (Mark(middle, "hole", 0.0085, note="eccentric, the third wheel"),) if len(rail.wheels) == 3 else ()
     camera = Mark(middle + float(rail.mount[0]), "hole", CAMERA_THREADS[kit.socket_thread].hole, note="camera or head screw")
-    marks = tuple(sorted((*axles, *single, camera) if wheels else (camera,), key=lambda mark: mark.at))
+    screws = tuple(Mark(middle + sign * max(0.0, min(block, long) / 2 - 0.015), "hole", 0.0055, note="two screws, 60 mm apart across, into the shuttle") for sign in (-1, 1))
+    marks = tuple(sorted((*axles, *single, camera) if wheels else (*screws, camera), key=lambda mark: mark.at))
     parts.append(piece(design, "P1", "Carriage plate", PLATE, long, 1, marks, "rear end", "all holes from one end"))
     count = len(rail.wheels) * (2 if rail.wheel.shape == "round" and rails == 2 else 1)
     bought = [
