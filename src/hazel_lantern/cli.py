@@ -27,7 +27,10 @@ from hazel_lantern.core.quantity import Choice, Quantity
 from hazel_lantern.core.remedies import vetted
 from hazel_lantern.core.starting import blank, furnished
 from hazel_lantern.core.units import Display
+from hazel_lantern.core.workshop.marks import Mark
+from hazel_lantern.core.workshop.part import Part
 from hazel_lantern.core.workshop.plan import Order, plans
+from hazel_lantern.core.workshop.solids import Place
 from hazel_lantern.files import packs, project_file
 from hazel_lantern.files.exports import export
 
@@ -126,9 +129,21 @@ def as_json(result: Evaluation, findings: tuple[Finding, ...]) -> dict[str, Any]
             "remedies": [{"key": r.key, "label": r.label.text(plain), "changes": dict(r.changes)} for r in f.remedies],
         } for f in findings],
         "readings": {name: _plain(value) for name, value in result.readings.items()},
-        "parts": [{"mark": p.mark, "name": p.name, "section": p.section, "length": p.length, "quantity": p.quantity, "mass": p.mass, "matched": p.matched,
-                   "marks": [{"at": m.at, "what": m.what, "size": m.size, "until": m.until, "note": m.note} for m in p.marks]} for p in result.parts],
+        "parts": [{"mark": p.mark, "name": p.name, "section": p.section, "made_from": p.solid.cut_from, "length": p.length, "quantity": p.quantity, "mass": p.mass,
+                   "matched": p.matched, "marks": [_marked(p, m) for m in p.marks], "places": [_placed(a) for a in p.places]} for p in result.parts],
+        "things": [{"name": t.name, "mass": t.mass, "places": [_placed(a) for a in t.places]} for t in result.laid.things],
     }  # fmt: skip
+
+
+def _marked(part: Part, mark: Mark) -> dict[str, Any]:
+    """A mark with the face it is on, how far across it lies [m], and what goes through."""
+    across = part.spot(mark)[1]
+    return {"at": mark.at, "across": across, "face": mark.face, "what": mark.what, "size": mark.size, "until": mark.until, "note": mark.note, "fastening": mark.fastening}
+
+
+def _placed(place: Place) -> dict[str, Any]:
+    """The body a solid moves with, and where and how it sits on it."""
+    return {"body": place.body, "at": place.at, "along": place.along, "up": place.up}
 
 
 def _plain(value: object) -> Any:

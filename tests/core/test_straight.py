@@ -17,6 +17,7 @@ from hazel_lantern.core.mechanics import overhead
 from hazel_lantern.core.progress import last
 from hazel_lantern.core.remedies import vetted
 from hazel_lantern.core.units import GRAVITY, Display
+from hazel_lantern.core.workshop.laid import holes
 from tests.helpers import SAMPLES, SHELF, finding, sample, value
 
 RIGS = ("jar-slider", "kitchen-gantry")
@@ -147,14 +148,15 @@ def test_posts_of_a_gantry_carry_its_weight_wherever_the_boom_points(variant):
     design, model = ask(project, SHELF, rig, lambda design, gantry: (design, gantry))
     poses = np.array([(0.9, 0.7, a, 0.6) for a in (0.0, 1.0, -2.0)] + [(0.5, 0.3, 0.4, 0.0)])
     found = bent(design, model, poses)
-    boom = [model.boom_mass(0.6)] * 3 + [model.boom_mass(0.0)]
-    beams = 2 * SHELF.sections[model.runway.id].section().area * SHELF.materials[model.runway.material].density * model.length + model.bridge.line * model.span
-    total = [GRAVITY * (beams + model.trolley + model.payload + model.counter + b) for b in boom]
+    # All that the pieces on the posts weigh; of a boom pushed in the model takes less.
+    moving = sum(model.laid.mass_on(body) for body in ("bridge", "trolley", "boom"))
+    runways = sum(piece.mass for piece in model.laid.weighed if piece.name == "Runway")
+    total = [GRAVITY * (runways + moving + model.boom_mass(out) - model.boom_mass(0.6)) for out in poses[:, 3]]
     assert found.reactions.sum(axis=1) == pytest.approx(total, rel=1e-6)
     # Both runways together agree with plain moments about one of them.
-    closed = overhead.gantry(model.span, 0.7, 0.6, 1.0, model.trolley, model.boom_line * 0.6, model.payload, model.bridge.line * model.span)
+    closed = overhead.gantry(model.span, 0.7, 0.6, 1.0, model.trolley, model.boom_line * 0.6, model.tip, model.bridge.line * model.span)
     posts = len(model.posts)
-    own = beams - model.bridge.line * model.span
+    own = runways + 2 * model.bridge_ends
     tail = model.boom_line * model.tail
     far = found.reactions[1, posts:].sum() - GRAVITY * (own / 2 + tail * (0.7 - model.tail / 2 * math.sin(1.0)) / model.span)
     assert far == pytest.approx(closed.far, rel=1e-6)
@@ -241,10 +243,12 @@ def test_a_bored_shuttle_is_listed_as_it_is_built_without_wheels():
     assert by_name["Shuttle block"].length == project.rigs[-1].design["shuttle.guide"]
     plate = by_name["Carriage plate"]
     assert not [mark for mark in plate.marks if "axle" in mark.note]
-    screws = [mark.at for mark in plate.marks if "shuttle" in mark.note]
-    assert len(screws) == 2
-    # They go through the plate into the block under its middle.
-    assert all(0.01 < at < plate.length - 0.01 and abs(at - plate.length / 2) < by_name["Shuttle block"].length / 2 - 0.01 for at in screws)
+    # Its screws go into the block: well inside it, along and across.
+    (block,) = (part.places[0].frame(result.kind.bodies(result.model, np.zeros((1, 1)))) for part in result.parts if part.name == "Shuttle block")
+    screws = [hole.at for hole in holes(result.parts, result.kind.bodies(result.model, np.zeros((1, 1)))) if "shuttle" in hole.mark.note]
+    assert len(screws) == 4
+    along, _, across = np.array([block.axes[0].T @ (at - block.at[0]) for at in screws]).T
+    assert np.all((along > 0.01) & (along < by_name["Shuttle block"].length - 0.01) & (np.abs(across) < 0.0475 - 0.01))
     assert bought["Plain bush"] == 2
     assert not [name for name in bought if "roller" in name or "Axle" in name or "wheel" in name.lower()]
     wide = evaluate(changes.set_values(project, rig, [("shuttle.bore", 0.05), ("rod.largest", 0.0495), ("rod.smallest", 0.049)]), SHELF, rig)

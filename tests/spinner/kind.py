@@ -6,18 +6,21 @@ import math
 
 import numpy as np
 from msgspec import Struct
-from msgspec.structs import asdict
+from msgspec.structs import asdict, replace
 
 from hazel_lantern.core.errors import GeometryError, InfeasibleError
 from hazel_lantern.core.figure import Curve, Given, by_formula
 from hazel_lantern.core.finding import CLEAR, STOP, STRUCTURE, Finding, Remedy, Words
 from hazel_lantern.core.formula import Formula
-from hazel_lantern.core.kinds.base import Action, Chapter, Kind, Made, Member, Members, Poses, Standing, View
+from hazel_lantern.core.kinds.base import Action, Chapter, Kind, Member, Members, Poses, Standing, View
 from hazel_lantern.core.kinds.props import camera_above
 from hazel_lantern.core.mechanics.track import headed, pitched
 from hazel_lantern.core.sketch import Shape, Size, Sketch, Stroke, box_outline, handle
 from hazel_lantern.core.told import Told
+from hazel_lantern.core.workshop.laid import Laid, Pieces
+from hazel_lantern.core.workshop.laid import lay as put_together
 from hazel_lantern.core.workshop.part import Buy, Part
+from hazel_lantern.core.workshop.solids import Bar, Place
 from tests.spinner.design import DECLARED
 
 BROKEN = 0.9  # share of a turn beyond which the mask says there is no shape, where turns are asked for that the shaft does not make
@@ -29,20 +32,21 @@ class Beam(Struct, frozen=True):
     turns: float
     pitch: float
     mass: float
+    laid: Laid
 
 
 def build(design, kit):
-    bar = design.row("sections", "beam.section")
-    line = bar.section().area * design.catalogue.materials[bar.material].density
-    if design.number("beam.radius") < 0.25:
+    radius = design.number("beam.radius")
+    if radius < 0.25:
         raise GeometryError("the beam is shorter than the camera it carries")
-    return Beam(
-        design.number("beam.radius"),
-        design.number("beam.height"),
-        design.number("beam.turns"),
-        design.number("camera.pitch"),
-        line * design.number("beam.radius") + kit.payload.mass,
-    )
+    solid = Bar.of(design.catalogue, design.text("beam.section"), radius)
+    pieces = Pieces((Part("S1", "Beam", solid, (Place("beam"),)),), loose=(Buy("Shaft with bearing", 1, 12.0),))
+    beam = Beam(radius, design.number("beam.height"), design.number("beam.turns"), design.number("camera.pitch"), solid.mass + kit.payload.mass, Laid())
+    return replace(beam, laid=put_together(pieces, bodies(beam, np.zeros((1, 1)))))
+
+
+def bodies(beam, poses):
+    return {"beam": headed(np.tile((0.0, 0.0, beam.height), (len(poses), 1)), poses[:, 0])}
 
 
 def follow(beam, asked):
@@ -100,12 +104,6 @@ def draw(kit, beam, path, figures, pose, view):
     return Sketch(tuple(items), (-far, -far if view == "above" else 0.0, far, far if view == "above" else beam.height + 0.4), view, ground=view != "above")
 
 
-def parts(design, beam):
-    bar = design.row("sections", "beam.section")
-    stuff = design.catalogue.materials[bar.material]
-    return Made((Part("S1", "Beam", bar.id, stuff.fill, beam.radius, bar.section().area * stuff.density * beam.radius),), (Buy("Shaft with bearing", 1, 12.0),))
-
-
 def size_it(move, subject):
     if move.centre is None or subject is None:
         raise InfeasibleError("it goes round its subject and nowhere else")
@@ -125,8 +123,8 @@ KIND = Kind(
     follow=follow,
     mount=mount,
     members=members,
+    bodies=bodies,
     sketch=draw,
-    parts=Chapter("made", parts),
     headlines=headlines,
     stations=("shot", "rig", "build"),
     lay=lay,

@@ -6,12 +6,15 @@ from msgspec import Struct
 
 from hazel_lantern.core.figure import Given, by_method
 from hazel_lantern.core.finding import BUILD, CLEAR, STOP, WATCH, Finding, Words
-from hazel_lantern.core.kinds.base import Made
 from hazel_lantern.core.told import Teller, Told
 from hazel_lantern.core.workshop.cost import Line, total
 from hazel_lantern.core.workshop.cutting import first_fit
+from hazel_lantern.core.workshop.laid import Laid
 from hazel_lantern.core.workshop.part import Part
 from hazel_lantern.core.workshop.plan import Order, SectionPlan, buy_list, plans
+from hazel_lantern.core.workshop.walls import thinnest
+
+THIN = 0.002  # metres beside a hole below which a drill wanders out
 
 
 class Built(Struct, frozen=True):
@@ -26,9 +29,9 @@ def cuts_of(order: Order) -> tuple[SectionPlan, ...]:
     return plans(order, first_fit)
 
 
-def build_figures(made: Made, cuts: tuple[SectionPlan, ...]) -> Built:
+def build_figures(laid: Laid, cuts: tuple[SectionPlan, ...]) -> Built:
     """Figures and findings about making it that hold for every kind."""
-    parts, lines, tell = made.parts, buy_list(cuts, made.bought), Teller()
+    parts, lines, tell = laid.parts, buy_list(cuts, laid.bought), Teller()
     if not parts:
         return Built(lines, tell.told())
     count = sum(part.quantity for part in parts)
@@ -52,7 +55,27 @@ def build_figures(made: Made, cuts: tuple[SectionPlan, ...]) -> Built:
             "build.cuts", "Cuts from stock", BUILD, CLEAR if cost <= bound + 0.005 else WATCH, cost, bound, "at_most", "currency", "build.cut_cost", "build",
             Words("The bars cost {}; no plan is known to be possible under {}.", ((cost, "currency"), (bound, "currency"))), figure="build.cut_cost"
         ))  # fmt: skip
+    tell.take(_walls(parts))
     return Built(lines, tell.told())
+
+
+def _walls(parts: tuple[Part, ...]) -> Told:
+    """Whether a hole runs out of its piece or into the next one."""
+    thin, tell = thinnest(parts), Teller()
+    if thin is None:
+        return Told()
+    part, left = thin.part, thin.left
+    given = (Given("d", thin.mark.size, "m", thin.mark.note), Given("x", thin.mark.at, "m", f"from the {part.datum or 'datum end'}"))
+    tell.add(
+        by_method("build.wall", "Least left beside a hole", left, "m", "build", f"{part.mark} {part.name.lower()}: to its edges and to the next hole", given, source="geometry")
+    )
+    words = Words(
+        f"{part.mark} {part.name.lower()}, {thin.mark.note}: " + ("{} is left beside the hole." if left >= 0 else "the hole overlaps an edge or the next hole by {}."),
+        ((abs(left), "m"),),
+    )
+    state = STOP if left < 0 else WATCH if left < THIN else CLEAR
+    tell.findings.append(Finding("build.holes", "Room around the holes", BUILD, state, left, THIN, "at_least", "m", "build.wall", "build", words, figure="build.wall"))
+    return tell.told()
 
 
 def too_long(parts: tuple[Part, ...], cuts: tuple[SectionPlan, ...]) -> tuple[Part, float, Finding] | None:

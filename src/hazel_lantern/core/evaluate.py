@@ -16,7 +16,7 @@ from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.figure import Curve, Figure
 from hazel_lantern.core.finding import RANK, STOP, STRUCTURE, Finding, Words, worst
 from hazel_lantern.core.kinds import KINDS, Kind
-from hazel_lantern.core.kinds.base import Carried, Changes, Chapter, Design, Made, OtherKit, Owned, Path, reads
+from hazel_lantern.core.kinds.base import Carried, Changes, Chapter, Design, OtherKit, Owned, Path, reads
 from hazel_lantern.core.mechanics.payload import payload
 from hazel_lantern.core.memo import Kept, Memo
 from hazel_lantern.core.project import FilmSet, Kit, Offcut, Project, Rig, Shot
@@ -33,7 +33,8 @@ from hazel_lantern.core.stations import RIG, SHOT
 from hazel_lantern.core.units import Display
 from hazel_lantern.core.wanted import Move, Optics
 from hazel_lantern.core.workshop.cost import Line
-from hazel_lantern.core.workshop.part import Buy, Part
+from hazel_lantern.core.workshop.laid import Laid
+from hazel_lantern.core.workshop.part import Part
 from hazel_lantern.core.workshop.plan import Exact, Order, SectionPlan, order_of
 
 READING = "reading."
@@ -156,13 +157,17 @@ class Evaluation(Outline, frozen=True):
     figures: dict[str, Figure]
     curves: dict[str, Curve]
     findings: tuple[Finding, ...]
-    parts: tuple[Part, ...]
-    bought: tuple[Buy, ...]
+    laid: Laid
     order: Order
     cuts: tuple[SectionPlan, ...]
     lines: tuple[Line, ...]
     readings: Readings
     headlines: dict[str, Words]
+
+    @property
+    def parts(self) -> tuple[Part, ...]:
+        """What is made for it."""
+        return self.laid.parts
 
     def draw(self, share: float, view: str) -> Sketch:
         return self._draw(share, view, self.figures)
@@ -220,9 +225,8 @@ def _read(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, mem
     own = tuple(chapter for chapter in kind.chapters if not chapter.only or rig.variant in chapter.only)
     common = seen.chapters(kind)
     readings = (Chapter(f"{READING}{name}", work) for name, work in kind.readings.items())
-    reader = Reader(memo, kind.id, given, (kind.model, *own, *common, kind.parts, Chapter("path", _path_of(kind)), Chapter("order", _order), *readings))
+    reader = Reader(memo, kind.id, given, (kind.model, *own, *common, Chapter("laid", _laid), Chapter("path", _path_of(kind)), Chapter("order", _order), *readings))
     reader.alias("model", kind.model.key)
-    reader.alias("made", kind.parts.key)
     return _Read(rig, shot, stage, kind, reader, catalogue, tuple(chapter.key for chapter in (*own, *common)))
 
 
@@ -233,8 +237,13 @@ def _path_of(kind: Kind):  # type: ignore[no-untyped-def]
     return path
 
 
-def _order(made: Made, design: Design, stock: tuple[Offcut, ...], kerf: float) -> Order:
-    return order_of(made.parts, stock, design.catalogue, kerf)
+def _laid(model: Any) -> Laid:
+    laid: Laid = model.laid
+    return laid
+
+
+def _order(laid: Laid, design: Design, stock: tuple[Offcut, ...], kerf: float) -> Order:
+    return order_of(laid.parts, stock, design.catalogue, kerf)
 
 
 def _carried(kit: Kit) -> Carried:
@@ -311,24 +320,24 @@ def evaluate(
     reader, kind = read.reader, read.kind
     drawn = _outlined(read)
     told, failed = reader.tell(read.told)
-    made = reader.get("made")
-    if isinstance(made.value, Failed):
-        failed = [*failed, made.value.error] if str(made.value.error) not in map(str, failed) else failed
-        made = Kept(0, Made((), ()))
+    laid = reader.get("laid")
+    if isinstance(laid.value, Failed):
+        failed = [*failed, laid.value.error] if str(laid.value.error) not in map(str, failed) else failed
+        laid = Kept(0, Laid())
     order = reader.get("order")
     order = Kept(0, Order(())) if isinstance(order.value, Failed) else order
     known = (exact or {}).get(order.value)
     cuts = memo.source("exact", known) if known is not None else memo.step("cuts", order.version, lambda: cuts_of(order.value))
-    built = memo.step("build", (made.version, cuts.version), lambda: build_figures(made.value, cuts.value))
+    built = memo.step("build", (laid.version, cuts.version), lambda: build_figures(laid.value, cuts.value))
     figures = {figure.key: figure for part in (*told, built.value.told) for figure in part.figures}
     curves = {curve.key: curve for part in told for curve in part.curves}
     findings = [finding for part in told for finding in part.findings]
     if failed:
         findings.append(_impossible(read.kind, failed, built="model" in drawn["known"]))
     findings += built.value.told.findings
-    findings += _too_long(read, made.value, cuts.value, suggest=suggest)
+    findings += _too_long(read, laid.value, cuts.value, suggest=suggest)
     return Evaluation(
-        **drawn, figures=figures, curves=curves, findings=_sorted(findings), parts=made.value.parts, bought=made.value.bought, order=order.value, cuts=cuts.value,
+        **drawn, figures=figures, curves=curves, findings=_sorted(findings), laid=laid.value, order=order.value, cuts=cuts.value,
         lines=built.value.lines, readings=Readings(reader, tuple(kind.readings) if "model" in drawn["known"] else ()), headlines=_headlines(read, figures),
     )  # fmt: skip
 
@@ -357,9 +366,9 @@ def _impossible(kind: Kind, errors: list[Error], *, built: bool) -> Finding:
     return Finding("rig.impossible", title, STRUCTURE, STOP, 1.0, 0.0, "at_most", "count", where, RIG, Words(words))
 
 
-def _too_long(read: _Read, made: Made, cuts: tuple[SectionPlan, ...], *, suggest: bool) -> tuple[Finding, ...]:
+def _too_long(read: _Read, laid: Laid, cuts: tuple[SectionPlan, ...], *, suggest: bool) -> tuple[Finding, ...]:
     """A piece longer than any bar sold: some kinds can join it."""
-    found = too_long(made.parts, cuts)
+    found = too_long(laid.parts, cuts)
     if found is None:
         return ()
     part, sold, finding = found

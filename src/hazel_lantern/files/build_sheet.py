@@ -185,8 +185,7 @@ def _parts(sheet: _Sheet, result: Evaluation, show: Display) -> None:
         [(columns[0], "Mark", "left"), (columns[1], "Part", "left"), (columns[2], "Cut from", "left"), (columns[3], "Pieces", "right"), (columns[4], "Length", "right")], bold=True
     )
     for p in result.parts:
-        name = result.catalogue.sections[p.section].name
-        cells = [p.mark, p.name, name, str(p.quantity), show.text(p.length, "m", fine=True)]
+        cells = [p.mark, p.name, p.solid.cut_from, str(p.quantity), show.text(p.length, "m", fine=True)]
         sheet.row([(x, words, "right" if i > 2 else "left") for i, (x, words) in enumerate(zip(columns, cells, strict=True))])
 
 
@@ -218,24 +217,26 @@ def _marks(sheet: _Sheet, result: Evaluation, part: Part, show: Display) -> None
         return
     sheet.room(36 + 6 * len(runs(part.marks)))
     sheet.heading(f"Mark out {part.mark} {part.name.lower()}", f"measure every mark from the {part.datum}" + (f" · {part.matched}" if part.matched else ""))
-    scale = (PAGE[0] - 2 * MARGIN) / part.length
+    scale, bare = (PAGE[0] - 2 * MARGIN) / part.length, len(part.faces) == 1
     sheet.shape([(MARGIN, sheet.y), (PAGE[0] - MARGIN, sheet.y), (PAGE[0] - MARGIN, sheet.y + 7), (MARGIN, sheet.y + 7)], FILLS.get(part.material), 0.2)
     sheet.line((MARGIN, sheet.y - 3), (MARGIN, sheet.y + 10), 0.7)
     told = runs(part.marks)
     for number, run in enumerate(told, 1):
         mark, last = run.marks[0], run.marks[-1]
-        x = MARGIN + mark.at * scale
+        x = MARGIN + part.spot(mark)[0] * scale
         if mark.until is not None:
             end = MARGIN + mark.until * scale
             sheet.shape([(x, sheet.y + 2.5), (end, sheet.y + 2.5), (end, sheet.y + 4.5), (x, sheet.y + 4.5)], "#ffffff", 0.2)
         else:
             sheet.canvas.setFillColor("#ffffff")
             for hole in run.marks:
-                sheet.canvas.circle((MARGIN + hole.at * scale) * sheet.mm, (PAGE[1] - sheet.y - 3.5) * sheet.mm, 1.2 * sheet.mm, stroke=1, fill=1)
-        sheet.text(MARGIN + (mark.at + last.at) / 2 * scale, sheet.y + 10.2, str(number), 7.5, align="middle")
+                along, across = part.spot(hole)
+                y = sheet.y + 7 * (1 - across / part.width(hole.face))
+                sheet.canvas.circle((MARGIN + along * scale) * sheet.mm, (PAGE[1] - y) * sheet.mm, 1.2 * sheet.mm, stroke=1, fill=1)
+        sheet.text(MARGIN + (part.spot(mark)[0] + part.spot(last)[0]) / 2 * scale, sheet.y + 10.2, str(number), 7.5, align="middle")
     sheet.y += 15
     for number, run in enumerate(told, 1):
-        sheet.paragraph(f"{number}  {run_words(run, show)}", indent=2)
+        sheet.paragraph(f"{number}  {run_words(run, show)}{'' if bare else ' (' + run.marks[0].face + ')'}", indent=2)
 
 
 def _buy(sheet: _Sheet, result: Evaluation, show: Display) -> None:

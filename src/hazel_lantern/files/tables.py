@@ -8,6 +8,7 @@ import io
 from hazel_lantern.core.evaluate import Evaluation
 from hazel_lantern.core.units import Display
 from hazel_lantern.core.workshop.marks import Mark, Run
+from hazel_lantern.core.workshop.solids import END
 
 _STARTS_FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
@@ -28,20 +29,21 @@ def as_csv(head: list[str], rows: list[list[object]]) -> bytes:
 def parts_csv(result: Evaluation, show: Display) -> bytes:
     """One row for each kind of part; lengths in mm and as shown."""
     rows: list[list[object]] = [
-        [p.mark, p.name, result.catalogue.sections[p.section].name, p.quantity, round(p.length * 1e3, 2), show.text(p.length, "m", fine=True), round(p.mass, 4), p.matched]
-        for p in result.parts
+        [p.mark, p.name, p.solid.cut_from, p.quantity, round(p.length * 1e3, 2), show.text(p.length, "m", fine=True), round(p.mass, 4), p.matched] for p in result.parts
     ]
     return as_csv(["mark", "part", "section", "quantity", "length mm", "length", "mass kg each", "match"], rows)
 
 
 def marks_csv(result: Evaluation, show: Display) -> bytes:
-    """One row for each mark, all measured from the part's datum end."""
-    rows: list[list[object]] = [
-        [p.mark, p.name, p.datum, round(m.at * 1e3, 2), show.text(m.at, "m", fine=True), "" if m.until is None else round(m.until * 1e3, 2), m.what, round(m.size * 1e3, 2), m.note]
-        for p in result.parts
-        for m in p.marks
-    ]
-    return as_csv(["mark", "part", "measured from", "at mm", "at", "until mm", "what", "width mm", "for"], rows)
+    """One row for each mark, measured along the part from its datum end and across the face from its edge."""
+    rows: list[list[object]] = []
+    for part in result.parts:
+        for m in part.marks:
+            _, across = part.spot(m)
+            until = "" if m.until is None else round(m.until * 1e3, 2)
+            along = [round(m.at * 1e3, 2), show.text(m.at, "m", fine=True), until, round(across * 1e3, 2), show.text(across, "m", fine=True)]
+            rows.append([part.mark, part.name, m.face, part.datum, *along, m.what, round(m.size * 1e3, 2), m.note])
+    return as_csv(["mark", "part", "face", "measured from", "at mm", "at", "until mm", "across mm", "across", "what", "width mm", "for"], rows)
 
 
 def buy_csv(result: Evaluation, show: Display) -> bytes:
@@ -50,12 +52,18 @@ def buy_csv(result: Evaluation, show: Display) -> bytes:
     return as_csv(["what", "quantity", f"price {show.currency}", f"total {show.currency}", "note"], rows)
 
 
+def place_words(mark: Mark, show: Display) -> str:
+    """Where a mark lies: from the datum end, and across where it is not on the middle line."""
+    where = "in the end" if mark.face == END else f"at {show.number(mark.at, 'm', fine=True)}"
+    return where if mark.across is None else f"{where}, {show.number(mark.across, 'm', fine=True)} across"
+
+
 def mark_words(mark: Mark, show: Display) -> str:
     """A mark in a few words: slot from a to b, or the hole's width, and what it is for."""
     size = show.number(mark.size, "m", fine=True)
     if mark.until is not None:
         return f"{mark.what} {size} wide from {show.number(mark.at, 'm', fine=True)} to {show.number(mark.until, 'm', fine=True)}, {mark.note}"
-    return f"ø{size} at {show.number(mark.at, 'm', fine=True)}, {mark.note}"
+    return f"ø{size} {place_words(mark, show)}, {mark.note}"
 
 
 def run_words(run: Run, show: Display) -> str:

@@ -42,7 +42,7 @@ class Material(Row, frozen=True, kw_only=True):
         return self.long_load * self.strength / factor
 
 
-class Bar(Row, frozen=True, kw_only=True):
+class StockSection(Row, frozen=True, kw_only=True):
     """A stock section: its shape, sizes [m], material, lengths sold [m] and example prices."""
 
     shape: str
@@ -69,6 +69,10 @@ class Bar(Row, frozen=True, kw_only=True):
     def walls(self) -> float:
         """All the material a cross bolt passes [m]."""
         return 2 * self.wall if self.shape in ("round_tube", "rectangular_tube") else self.wall
+
+    def line(self, material: Material) -> float:
+        """Mass of a metre of it [kg/m]."""
+        return self.section().area * material.density
 
     def section(self) -> Section:
         """Its computed section; raises InputError for sizes that make none."""
@@ -130,7 +134,7 @@ class Stand(Row, frozen=True, kw_only=True):
 
 
 class Wheel(Row, frozen=True, kw_only=True):
-    """A wheel: grooved or round, diameter [m], rolling coefficient from and to, starting over running friction [-]."""
+    """A wheel: grooved or round, diameter and width [m], mass [kg], rolling coefficient from and to, starting over running friction [-]."""
 
     shape: str
     d: float
@@ -138,6 +142,8 @@ class Wheel(Row, frozen=True, kw_only=True):
     rolling_high: float
     start: float
     price: float
+    width: float = 0.01
+    mass: float = 0.0
     words: str = ""
 
 
@@ -175,7 +181,7 @@ class Turntable(Row, frozen=True, kw_only=True):
 
 
 TABLES: dict[str, type[Row]] = {
-    "materials": Material, "sections": Bar, "bolts": Bolt, "grades": Grade, "bearings": Bearing, "stands": Stand, "plates": Plate, "wheels": Wheel,
+    "materials": Material, "sections": StockSection, "bolts": Bolt, "grades": Grade, "bearings": Bearing, "stands": Stand, "plates": Plate, "wheels": Wheel,
     "ropes": Rope, "turntables": Turntable,
 }  # fmt: skip
 R = TypeVar("R", bound=Row)
@@ -186,7 +192,7 @@ class Catalogue(msgspec.Struct, frozen=True):
 
     version: str
     materials: dict[str, Material]
-    sections: dict[str, Bar]
+    sections: dict[str, StockSection]
     bolts: dict[str, Bolt]
     grades: dict[str, Grade]
     bearings: dict[str, Bearing]
@@ -233,7 +239,7 @@ def _physical(table: str, row: Row) -> None:
         value = getattr(row, name)
         if isinstance(value, float) and not (0 <= value < 1e15):
             raise InputError(f"{table}, row {row.id}, {name}", value, "must be a finite number of zero or more")
-    if isinstance(row, Bar):
+    if isinstance(row, StockSection):
         if len(row.lengths) != len(row.prices) or not row.lengths:
             raise InputError(f"{table}, row {row.id}, prices", row.prices, "needs one price for each length")
         row.section()

@@ -18,7 +18,7 @@ from hazel_lantern.core.mechanics.track import Frames
 from hazel_lantern.core.quantity import Parameter, Value
 from hazel_lantern.core.sketch import Sketch
 from hazel_lantern.core.wanted import Move
-from hazel_lantern.core.workshop.part import Buy, Part
+from hazel_lantern.core.workshop.laid import Bodies
 
 Owned = tuple[tuple[str, Plate], ...]
 Place3 = tuple[float, float, float]
@@ -190,7 +190,7 @@ class Member(Struct, frozen=True):
     moves: bool = True
 
 
-Laid = tuple[Member, ArrayLike, ArrayLike]  # a piece and its ends: (k,) where it stays as it is, (poses, k) where it does not; k is 3, or 2 in a plane
+Run = tuple[Member, ArrayLike, ArrayLike]  # a piece and its ends: (k,) where it stays as it is, (poses, k) where it does not; k is 3, or 2 in a plane
 
 
 class Members(Struct, frozen=True):
@@ -200,7 +200,7 @@ class Members(Struct, frozen=True):
     ends: np.ndarray
 
     @classmethod
-    def at(cls, poses: int, laid: Sequence[Laid]) -> Members:
+    def at(cls, poses: int, laid: Sequence[Run]) -> Members:
         """From every piece as it is laid."""
         ends = np.empty((poses, len(laid), 2, np.shape(laid[0][1])[-1]))
         for k, (_, a, b) in enumerate(laid):
@@ -250,13 +250,6 @@ class Action(Struct, frozen=True):
     run: Callable[..., Changes]
 
 
-class Made(Struct, frozen=True):
-    """Parts to make and things to buy."""
-
-    parts: tuple[Part, ...]
-    bought: tuple[Buy, ...]
-
-
 class Declared(Struct, frozen=True, kw_only=True):
     """What a kind is called and what may be set on it: all that a file, a menu or the command line needs of it.
 
@@ -284,13 +277,14 @@ class Reaches(Struct, frozen=True):
 class Kind(Declared, frozen=True, kw_only=True):
     """One rig kind: what it declares, and the functions that work it out. They are pure.
 
-    model: the chapter that makes the rig as a mechanism, the same for every shot (raises GeometryError when it cannot be built);
+    model: the chapter that makes the rig as a mechanism, the same for every shot (raises GeometryError when it cannot be built); its `laid` are all pieces in space;
     chapters: the report, in the order it is read;
     follow(model, asked) -> poses that bring the lens where it is wanted, as near as the rig can;
     mount(model, poses) -> frames in which the camera kit sits on an unworked head, in the rig frame (x ahead, y left, z above ground);
     members(model, poses) -> the straight pieces that may come into the picture or hit something;
+    bodies(model, poses) -> the frame of every body that pieces sit on, by its name;
     sketch(..., path, figures, pose, view) -> Sketch: what it reads, then what the rig comes to as far as that is known, the pose and the view;
-    parts: the chapter of parts and things to buy, the same for every shot; joined: remedies for a `part` longer than any bar `sold` [m];
+    joined: remedies for a `part` longer than any bar `sold` [m];
     headlines: one line per station, from `figures` and what else it reads;
     readings by name, each a function of what it reads: `drift` -> Drift; `footing` -> Field over pan and lens height; `swaps`, what each other camera
     kit asks for; `loading`, the steps of loading in order, taken off backwards;
@@ -306,8 +300,8 @@ class Kind(Declared, frozen=True, kw_only=True):
     follow: Callable[[Any, Asked], Poses]
     mount: Callable[[Any, np.ndarray], Frames]
     members: Callable[[Any, np.ndarray], Members]
+    bodies: Callable[[Any, np.ndarray], Bodies]
     sketch: Drawer
-    parts: Chapter
     headlines: Callable[..., dict[str, Words]]
     readings: Mapping[str, Callable[..., Any]] = field(default_factory=dict)
     schools: tuple[School, ...] = ()

@@ -12,13 +12,24 @@ from hazel_lantern.core.units import INCH, inches
 
 
 class Mark(Struct, frozen=True):
-    """Something to mark on a part: distance from the datum end [m], what it is, its diameter or width [m]."""
+    """Something to mark on a face of a part: distance from the datum end [m], what it is, its diameter or width [m], where a slot ends [m], what it is for.
+
+    face: top, side or end; across: from the datum edge of that face [m], None on its middle line; fastening: what goes through, "" for nothing bought for it
+    """
 
     at: float
     what: str
     size: float = 0.0
     until: float | None = None
     note: str = ""
+    across: float | None = None
+    face: str = "side"
+    fastening: str = ""
+
+    @property
+    def sort(self) -> tuple[object, ...]:
+        """All that it has in common with others of a row."""
+        return self.what, self.size, self.note, self.across, self.face, self.fastening
 
 
 class Run(Struct, frozen=True):
@@ -42,7 +53,7 @@ def runs(marks: tuple[Mark, ...]) -> tuple[Run, ...]:
     found: list[list[Mark]] = []
     for mark in marks:
         last = found[-1] if found else []
-        like = bool(last) and mark.until is None and last[-1].until is None and (mark.what, mark.size, mark.note) == (last[-1].what, last[-1].size, last[-1].note)
+        like = bool(last) and mark.until is None and last[-1].until is None and mark.sort == last[-1].sort
         if like and (len(last) == 1 or math.isclose(mark.at - last[-1].at, last[1].at - last[0].at, abs_tol=1e-7)):
             last.append(mark)
         else:

@@ -59,7 +59,7 @@ Exact = Mapping[Order, tuple[SectionPlan, ...]]
 def order_of(parts: tuple[Part, ...], offcuts: tuple[Offcut, ...], catalogue: Catalogue, kerf: float) -> Order:
     """What is to be cut, and from what.
 
-    parts: what is cut
+    parts: pieces to make; those cut from no stock section are left out
     offcuts: pieces at hand, free
     catalogue: where lengths and prices stand
     kerf: saw cut [m]
@@ -67,7 +67,7 @@ def order_of(parts: tuple[Part, ...], offcuts: tuple[Offcut, ...], catalogue: Ca
     Returns: the order. Source: drive 7.2.
     """
     found = []
-    for key in dict.fromkeys(part.section for part in parts):
+    for key in dict.fromkeys(part.section for part in parts if part.section):
         bar = catalogue.sections[key]
         stocks = [Stock(length, price, None, "buy") for length, price in zip(bar.lengths, bar.prices, strict=True)]
         stocks += [Stock(piece.length_m, 0.0, piece.count, "at hand") for piece in offcuts if piece.section == key]

@@ -10,21 +10,24 @@ from hazel_lantern.core.errors import InfeasibleError
 from hazel_lantern.core.figure import Given, by_formula, by_method
 from hazel_lantern.core.finding import CLEAR, PICTURE, STOP, Finding, Remedy, Words
 from hazel_lantern.core.formula import Formula
-from hazel_lantern.core.kinds.base import Action, Carried, Changes, Chapter, Design, Figures, Kind, Made, Reaches, View
-from hazel_lantern.core.kinds.gantry.design import BOARDS, DECLARED, SCHOOLS, TOLD_APART_BY, VARIANTS
+from hazel_lantern.core.kinds.base import Action, Changes, Chapter, Design, Figures, Kind, Reaches, View
+from hazel_lantern.core.kinds.drop_post import post_figures
+from hazel_lantern.core.kinds.gantry.design import DECLARED, SCHOOLS, TOLD_APART_BY, VARIANTS
 from hazel_lantern.core.kinds.gantry.drawing import draw
-from hazel_lantern.core.kinds.gantry.model import POST, Gantry, build, follow, members, mount, reaches
+from hazel_lantern.core.kinds.gantry.model import TROLLEY, Gantry, follow, frames, members, mount, reaches
+from hazel_lantern.core.kinds.gantry.parts import build
 from hazel_lantern.core.kinds.gantry.standing import standing_figures
 from hazel_lantern.core.kinds.gantry.strength import bent_along, bent_at_worst, distance, strength_figures
 from hazel_lantern.core.kinds.handling import hung_up
 from hazel_lantern.core.kinds.headline import headlines
 from hazel_lantern.core.kinds.moving import move_figures
-from hazel_lantern.core.kinds.straight.parts import piece
+from hazel_lantern.core.kinds.weighed import weighed
 from hazel_lantern.core.mechanics import overhead
+from hazel_lantern.core.mechanics.footing import knock_default
 from hazel_lantern.core.told import Teller, Told
+from hazel_lantern.core.units import GRAVITY
 from hazel_lantern.core.wanted import Move, Optics
-from hazel_lantern.core.workshop.marks import Mark
-from hazel_lantern.core.workshop.part import Buy
+from hazel_lantern.core.workshop.laid import Laid
 
 TRAVEL = Formula("L-c")
 ACROSS = Formula("S-2*e")
@@ -50,13 +53,22 @@ def _reach_figures(design: Design, move: Move, optics: Optics, gantry: Gantry) -
     tell.add(
         by_method("rig.reach", "Reaches from above", area, "m^2:floor", "rig", "travel grown by the boom, less the hole it cannot reach", given, source="statics 8.1"),
         by_method("rig.hole", "Cannot reach inside", hole, "m^2:floor", "rig", "common part of four circles of the boom pushed in", given, source="statics 8.1"),
-        by_method("rig.mass", "Everything weighs", rig.mass, "kg", "rig", "runways, bridge, trolley, boom, kit; posts not counted", (Given("m", rig.payload, "kg", "camera kit", "kit"),), source="catalogue"),
+        by_method("rig.mass", "Everything weighs", rig.laid.mass, "kg", "rig", "posts with their ballast, braces, runways, bridge, trolley, boom, drop post, kit", (Given("m", rig.payload, "kg", "camera kit", "kit"),), source="catalogue"),
     )  # fmt: skip
     tell.take(move_figures(move, optics, min(want or have, have), "way of the bridge", ""))
     tell.findings.append(Finding("shot.travel", "Long enough for the move", PICTURE, CLEAR if want <= have + 1e-9 else STOP, want, have, "at_most", "m", "runway.length", "shot",
                                    Words("The move asks for {} of travel; the runways give {}.", ((want, "m"), (have, "m"))),
                                    (Remedy("longer", Words("Runways {}", ((longer, "m"),)), (("runway.length", longer),)),) if want > have and longer <= 8 else (), figure="rig.travel"))  # fmt: skip
     return tell.told()
+
+
+def _weighed(design: Design, laid: Laid) -> Told:
+    return weighed(design, laid, TROLLEY, "trolley.mass", "Trolley")
+
+
+def _post_figures(laid: Laid, gantry: Gantry) -> Told:
+    """The drop post when somebody runs into the camera."""
+    return post_figures(laid, gantry.tip, knock_default(gantry.tip * GRAVITY), 0.0, "camera.drop")
 
 
 def _size(move: Move, gantry: Gantry) -> Changes:
@@ -74,30 +86,6 @@ def _size(move: Move, gantry: Gantry) -> Changes:
     return (("runway.length", max(0.4, length)), ("runway.height", height))
 
 
-def _parts(design: Design, kit: Carried, gantry: Gantry) -> Made:
-    rig = gantry
-    held = tuple(Mark(p, "hole", 0.0065, note="post") for p in rig.posts)
-    made = [
-        piece(design, "W1", "Runway", rig.runway.id, rig.length, 2, held, "one end", "drill the pair together"),
-        piece(design, "Q1", "Post", POST, rig.height, 2 * len(rig.posts), (), "foot", "all to one length"),
-        piece(design, "X1", "Brace", "plywood-18x60", 0.9, 2 * len(rig.posts), (), "one end"),
-        piece(design, "M1", "Boom", rig.boom.id, rig.longest + rig.tail, 1, (Mark(rig.tail, "hole", 0.0105, note="swing bolt"),), "tail end"),
-    ]  # fmt: skip
-    if design.variant == BOARDS:
-        made.append(piece(design, "G1", "Bridge flange", "plywood-18x60", rig.span + 0.1, 2, (), "one end", "cut both together"))
-        made.append(piece(design, "G2", "Bridge web", "plywood-18x100", rig.span + 0.1, 1, (), "one end"))
-    else:
-        bar = design.row("sections", "bridge.section")
-        made.append(piece(design, "G1", "Bridge", bar.id, rig.span + 0.1, 1, tuple(Mark(0.05 + s * rig.span, "hole", 0.0085, note="end truck") for s in (0.0, 1.0)), "one end"))
-    screws = 2 * math.ceil(rig.span / design.number("board.screws"))
-    bought = (
-        Buy(rig.wheel.name, 8, rig.wheel.price, rig.wheel.words), Buy("Axle bolt M8×45 with two nuts", 8, 0.9), Buy("End stop, rubber", 6, 0.8), Buy("Swing bolt M10 with thrust washers", 1, 4.5),
-        Buy("Rated tether, steel wire with shackle", 1, 9.0, "to another part of the structure"), Buy(f"Camera screw {kit.socket_thread}", 1, 2.4),
-        *((Buy("Wood screw 5×50", screws, 0.07, "bridge"),) if design.variant == BOARDS else ()),
-    )  # fmt: skip
-    return Made(tuple(made), bought)
-
-
 def _headlines(design: Design, move: Move, optics: Optics, figures: Figures) -> dict[str, Words]:
     rig = Words(dict(VARIANTS)[design.variant].lower() + ", {} × {}", ((design.number("runway.length"), "m"), (design.number("span"), "m")))
     lines = {"balance": ("{} on a post", ("balance.post",)), "travel": ("sags {}, picture {}", ("travel.drop", "travel.shift"))}
@@ -111,6 +99,8 @@ KIND = Kind(
     model=Chapter("gantry", build),
     chapters=(
         Chapter("reach", _reach_figures),
+        Chapter("weighed", _weighed),
+        Chapter("post", _post_figures),
         Chapter("away", distance),
         Chapter("bent_at_worst", bent_at_worst),
         Chapter("bent_along", bent_along),
@@ -120,8 +110,8 @@ KIND = Kind(
     follow=follow,
     mount=mount,
     members=members,
+    bodies=frames,
     sketch=draw,
-    parts=Chapter("made", _parts),
     headlines=_headlines,
     stations=("shot", "rig", "balance", "travel", "build"),
     readings={"loading": hung_up},

@@ -5,15 +5,19 @@ from __future__ import annotations
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.catalogue import Bar, Material, Wheel
+from hazel_lantern.core.catalogue import Material, StockSection, Wheel
 from hazel_lantern.core.errors import GeometryError
-from hazel_lantern.core.kinds.base import Asked, Carried, Design, Laid, Member, Members, Poses
+from hazel_lantern.core.kinds.base import Asked, Carried, Design, Member, Members, Poses, Run
+from hazel_lantern.core.kinds.drop_post import BEHIND
 from hazel_lantern.core.kinds.gantry.design import BOARDS
 from hazel_lantern.core.mechanics import built_up, overhead, sections
 from hazel_lantern.core.mechanics.track import Frames, headed
+from hazel_lantern.core.workshop.laid import Bodies, Laid
 
 SHEAR_OF_WOOD = 1 / 16
 POST = "pine-45x70"
+FRAME, BRIDGE, TROLLEY, BOOM = "frame", "bridge", "trolley", "boom"
+LEAST_TAIL = 0.03  # metres of boom behind its swing bolt
 
 
 class Beam(Struct, frozen=True):
@@ -31,19 +35,19 @@ class Beam(Struct, frozen=True):
 
 
 class Gantry(Struct, frozen=True):
-    """Sizes in metres, masses [kg]. `parked` is where trolley [m] and boom [rad, m] stay during a move. The rig frame starts on the floor under the middle of the frame, x along the runways, y across."""
+    """Sizes in metres, masses [kg]. `parked` is where trolley [m] and boom [rad, m] stay during a move; `laid` are all pieces. The rig frame starts on the floor under the middle of the frame, x along the runways, y across."""
 
     length: float
     span: float
     height: float
-    runway: Bar
+    runway: StockSection
     posts: tuple[float, ...]
     bridge: Beam
     wheel: Wheel
     wheelbase: float
     trolley: float
     payload: float
-    boom: Bar
+    boom: StockSection
     boom_line: float
     counter: float
     tail: float
@@ -53,11 +57,26 @@ class Gantry(Struct, frozen=True):
     drop: float
     lens: np.ndarray
     travel: tuple[float, float]
-    mass: float
     parked: tuple[float, float, float]
+    laid: Laid
+
+    @property
+    def tail_end(self) -> float:
+        """How far the boom itself goes behind its swing bolt [m]."""
+        return max(self.tail, LEAST_TAIL)
+
+    @property
+    def tip(self) -> float:
+        """The camera kit with the post and platform that hang it [kg]."""
+        return self.laid.mass_on(BOOM) - self.boom_mass(self.longest) - self.counter
+
+    @property
+    def bridge_ends(self) -> float:
+        """What either end of the bridge carries on the runway beside the bridge itself: truck and wheels [kg]."""
+        return (self.laid.mass_on(BRIDGE) - self.bridge.line * self.span) / 2
 
     def boom_mass(self, out: float) -> float:
-        return self.boom_line * (out + self.tail)
+        return self.boom_line * (out + self.tail_end)
 
     def across(self, share: float) -> float:
         """Place of the trolley from the right-hand runway [m] at a share of its travel."""
@@ -67,7 +86,7 @@ class Gantry(Struct, frozen=True):
 def _bridge(design: Design, span: float) -> Beam:
     number, materials = design.number, design.catalogue.materials
     if design.variant != BOARDS:
-        bar: Bar = design.row("sections", "bridge.section")
+        bar: StockSection = design.row("sections", "bridge.section")
         s, m = bar.section(), materials[bar.material]
         return Beam(m.E * s.iy, m.E * s.iz, m.G * s.j, m.E * s.area, m.density * s.area, bar.depth, bar.width, m, 1.0)
     m = design.row("materials", "board.material")
@@ -78,8 +97,8 @@ def _bridge(design: Design, span: float) -> Beam:
     return Beam(beam.eiy, beam.eiz, m.G * twist, beam.ea, m.density * (2 * flange * thick + thick * web), web + 2 * thick, flange, m, joint)
 
 
-def build(design: Design, kit: Carried) -> Gantry:
-    """The mechanism of a gantry design. Raises GeometryError when parts do not fit, InputError for unknown rows."""
+def sizes(design: Design, kit: Carried) -> Gantry:
+    """All sizes and chosen rows of a gantry design, its pieces not laid yet. Raises GeometryError when parts do not fit, InputError for unknown rows."""
     number, row = design.number, design.row
     span, length, base, edge = number("span"), number("runway.length"), number("bridge.wheelbase"), number("trolley.edge")
     if base >= length:
@@ -91,16 +110,13 @@ def build(design: Design, kit: Carried) -> Gantry:
     if not number("boom.shortest") <= number("boom.out") <= number("boom.longest"):
         raise GeometryError("the boom's place for the move lies outside what it can be drawn to")
     runway, boom = row("sections", "runway.section"), row("sections", "boom.section")
-    materials = design.catalogue.materials
     bridge = _bridge(design, span)
-    boom_line = materials[boom.material].density * boom.section().area
-    line = materials[runway.material].density * runway.section().area
+    boom_line = boom.line(design.catalogue.materials[boom.material])
     trolley, payload, counter = number("trolley.mass"), kit.payload.mass, number("boom.counter")
-    mass = 2 * line * length + bridge.line * span + trolley + payload + counter + boom_line * (number("boom.longest") + number("boom.tail"))
     return Gantry(
         length, span, number("runway.height"), runway, tuple(float(x) for x in np.linspace(0.0, length, round(number("runway.posts")))), bridge, row("wheels", "bridge.wheel"), base,
         trolley, payload, boom, boom_line, counter, number("boom.tail"), edge, number("boom.shortest"), number("boom.longest"), number("camera.drop"), np.asarray(kit.lens_at_m),
-        (length - base, span - 2 * edge), mass, (edge + number("trolley.at") * (span - 2 * edge), number("boom.angle"), number("boom.out")),
+        (length - base, span - 2 * edge), (edge + number("trolley.at") * (span - 2 * edge), number("boom.angle"), number("boom.out")), Laid(),
     )  # fmt: skip
 
 
@@ -112,6 +128,27 @@ def follow(rig: Gantry, asked: Asked) -> Poses:
     share = asked.along(most) / (np.linalg.norm(chord) if flat > 1e-9 else most)
     x = rig.length / 2 + share * (min(flat, most) if flat > 1e-9 else most)
     return Poses.of(np.column_stack([x, np.tile(rig.parked, (len(x), 1))]))
+
+
+def frames(rig: Gantry, poses: np.ndarray) -> Bodies:
+    """The frames of all bodies at poses (n, 4): the floor under the middle, the bridge at its middle, the trolley under it, the boom from its swing bolt drawn out to the pose."""
+    x, y, angle, out = poses.T
+    still = np.zeros_like(x)
+    bridge = np.column_stack([x - rig.length / 2, still, still + rig.height])
+    hub = bridge + np.column_stack([still, y - rig.span / 2, still])
+    boom = headed(hub, angle)
+    # Drawn in, the same boom sits further back on its bolt.
+    return {
+        FRAME: headed(np.zeros_like(bridge), 0.0),
+        BRIDGE: headed(bridge, 0.0),
+        TROLLEY: headed(hub, 0.0),
+        BOOM: Frames(boom.place(np.column_stack([out - rig.longest, still, still])), boom.axes),
+    }
+
+
+def post_behind(rig: Gantry) -> float:
+    """How far the drop post stands behind the camera's screw, so that the boom still reaches it [m]."""
+    return min(BEHIND, rig.longest / 2)
 
 
 def mount(rig: Gantry, poses: np.ndarray) -> Frames:
@@ -142,7 +179,7 @@ def members(rig: Gantry, poses: np.ndarray) -> Members:
     hub = middle + np.column_stack([still, y - side, still])
     low = camera(rig, poses)
     tip = np.column_stack([low[:, :2], still + z])
-    found: list[Laid] = [
+    found: list[Run] = [
         *((Member("runway", rig.runway.depth / 2, False), (-half, s, z), (half, s, z)) for s in (-side, side)),
         *((Member("post", 0.03, False), (p - half, s, 0.0), (p - half, s, z)) for p in rig.posts for s in (-side, side)),
         (Member("bridge", rig.bridge.depth / 2), middle - (0.0, side, 0.0), middle + (0.0, side, 0.0)),

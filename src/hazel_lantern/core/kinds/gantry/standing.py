@@ -9,9 +9,11 @@ import numpy as np
 from hazel_lantern.core.figure import Given, by_method
 from hazel_lantern.core.finding import Remedy, Words
 from hazel_lantern.core.kinds.base import Design
-from hazel_lantern.core.kinds.gantry.model import POST, Gantry, camera
+from hazel_lantern.core.kinds.gantry.model import BOOM, BRIDGE, FRAME, TROLLEY, Gantry, frames
+from hazel_lantern.core.kinds.gantry.parts import BALLAST
 from hazel_lantern.core.kinds.gantry.strength import worst_poses
 from hazel_lantern.core.kinds.standing import standing_findings
+from hazel_lantern.core.kinds.weighed import KIT
 from hazel_lantern.core.mechanics import footing
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.told import Teller, Told
@@ -23,8 +25,8 @@ def standing_figures(design: Design, suggest: bool, gantry: Gantry) -> Told:
     tell, rig = Teller(), gantry
     needed = safety_class("D").tipping
     bag = design.number("foot.ballast")
-    factor, tips = _stands(design, rig, bag)
-    total = rig.mass + _posts(design, rig) + 2 * len(rig.posts) * bag
+    factor, tips = _stands(rig, bag)
+    total = _total(rig, bag)
     knock = footing.knock_default(total * GRAVITY)
     inputs = (
         Given("m", total, "kg", "everything with posts and ballast", "rig.mass"), design.given("S", "span", "between the runways", "m"), design.given("H", "runway.height", "runways above ground", "m"),
@@ -43,35 +45,22 @@ def standing_figures(design: Design, suggest: bool, gantry: Gantry) -> Told:
     return tell.told()
 
 
-def _posts(design: Design, rig: Gantry) -> float:
-    """All posts together [kg]."""
-    bar = design.catalogue.sections[POST]
-    return 2 * len(rig.posts) * rig.height * float(bar.section().area * design.catalogue.materials[bar.material].density)
+def _total(rig: Gantry, bag: float) -> float:
+    """Everything with so much ballast on each foot [kg]."""
+    return rig.laid.mass - rig.laid.weigh(FRAME)[0] + rig.laid.weigh(FRAME, BALLAST)[0] + 2 * len(rig.posts) * bag
 
 
-def _stands(design: Design, rig: Gantry, bag: float) -> tuple[float, float]:
-    """Least footing factor, and least push at the runways that tips it [N]."""
-    half, side = rig.length / 2, rig.span / 2
+def _stands(rig: Gantry, bag: float) -> tuple[float, float]:
+    """Least footing factor, and least push at the runways that tips it [N], with so much ballast on each foot [kg]."""
+    half, side, laid = rig.length / 2, rig.span / 2, rig.laid
     feet = np.array([(x - half, y) for x in rig.posts for y in (-side, side)])
     poses = worst_poses(rig)
-    tip = camera(rig, poses)
-    hub = np.column_stack([poses[:, 0] - half, poses[:, 1] - side])
-    runways = rig.mass - rig.bridge.line * rig.span - rig.trolley - rig.payload - rig.counter - rig.boom_mass(rig.longest)
-    back = hub - rig.tail * np.column_stack([np.cos(poses[:, 2]), np.sin(poses[:, 2])])
-    middle = np.zeros(len(poses))
-
-    def at(x: np.ndarray, y: np.ndarray, z: float) -> np.ndarray:
-        return np.column_stack([x, y, np.full(len(poses), z)])
-
-    boom = (tip[:, :2] + back) / 2
-    places = np.stack([
-        tip, at(boom[:, 0], boom[:, 1], rig.height), at(hub[:, 0], hub[:, 1], rig.height), at(back[:, 0], back[:, 1], rig.height), at(hub[:, 0], middle, rig.height), at(middle, middle, rig.height), at(middle, middle, rig.height / 2), at(middle, middle, 0.05),
-    ], axis=1)  # fmt: skip
+    bodies = frames(rig, poses)
     worst, tips = math.inf, math.inf
-    for camera_on in (True, False):
-        masses = [
-            rig.payload if camera_on else 0.0, rig.boom_mass(rig.longest), rig.trolley, rig.counter, rig.bridge.line * rig.span, runways, _posts(design, rig), 2 * len(rig.posts) * bag,
-        ]  # fmt: skip
+    for off in ("", KIT):
+        weighed = [(body, *laid.weigh(body, BALLAST if body == FRAME else off)) for body in (FRAME, BRIDGE, TROLLEY, BOOM)]
+        masses = [mass for _, mass, _ in weighed] + [2 * len(rig.posts) * bag]
+        places = np.stack([*(bodies[body].place(centre) for body, _, centre in weighed), np.tile((0.0, 0.0, 0.05), (len(poses), 1))], axis=1)
         still, over = footing.around(feet, [], np.zeros((0, 3)), masses, places, np.zeros(1))
         with np.errstate(divide="ignore"):
             worst = min(worst, float(np.where(over > 0, still / np.maximum(over, 1e-300), np.inf).min()))
@@ -82,8 +71,8 @@ def _stands(design: Design, rig: Gantry, bag: float) -> tuple[float, float]:
 def _remedies(design: Design, rig: Gantry, needed: float) -> tuple[Remedy, ...]:
     """The smallest bag on every foot that does it, a quarter to spare."""
     for bag in np.arange(design.number("foot.ballast") + 1.0, 61.0):
-        factor, tips = _stands(design, rig, float(bag))
-        total = rig.mass + _posts(design, rig) + 2 * len(rig.posts) * float(bag)
+        factor, tips = _stands(rig, float(bag))
+        total = _total(rig, float(bag))
         if factor >= 1.26 * needed and tips >= 1.26 * footing.knock_default(total * GRAVITY):
             return (Remedy("bag", Words("Put {} on every foot", ((float(bag), "kg"),)), (("foot.ballast", float(bag)),)),)
     return ()

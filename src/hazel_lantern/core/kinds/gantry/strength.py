@@ -72,12 +72,13 @@ def _at(design: Design, rig: Gantry, x: float, poses: np.ndarray, rows: np.ndarr
     made = _frame(design, rig, x)
     _, across, angle, out = poses.T
     cos, sin = np.cos(angle), np.sin(angle)
-    load, line = rig.payload * GRAVITY, rig.boom_line * GRAVITY
-    lever = load * out + line * out**2 / 2 - rig.counter * GRAVITY * rig.tail - line * rig.tail**2 / 2
-    weight = load + rig.trolley * GRAVITY + rig.counter * GRAVITY + line * (out + rig.tail)
+    load, line = rig.tip * GRAVITY, rig.boom_line * GRAVITY
+    lever = load * out + line * out**2 / 2 - rig.counter * GRAVITY * rig.tail - line * rig.tail_end**2 / 2
+    weight = load + rig.trolley * GRAVITY + rig.counter * GRAVITY + line * (out + rig.tail_end)
     points = [(k, 0, float(across[k]), (0.0, 0.0, -float(weight[k])), (-float(lever[k] * sin[k]), float(lever[k] * cos[k]), 0.0)) for k in range(len(poses))]
     spread = [(k, n, (0.0, 0.0, -e.mass * GRAVITY)) for k in range(len(poses)) for n, e in enumerate(made.elements)]
-    answer = solve(made, loads(len(poses), points, spread))
+    ends = [(k, made.node(f"{side} {x:.6f}"), (0.0, 0.0, -rig.bridge_ends * GRAVITY, 0.0, 0.0, 0.0)) for k in range(len(poses)) for side in ("right", "left")]
+    answer = solve(made, loads(len(poses), points, spread, ends))
     moved, inner = inside(answer, np.arange(len(poses)), np.zeros(len(poses), int), across)
     stick = rig.boom.section()
     ei = design.catalogue.materials[rig.boom.material].E * stick.iy
@@ -114,7 +115,7 @@ def strength_figures(design: Design, move: Move, optics: Optics, away: float, su
     k = int(np.argmax(worst.drop))
     given = (
         Given("S", rig.span, "m", "span", "span"), Given("EI", rig.bridge.eiy, "N*m^2", "bending stiffness of the bridge", "bridge.section"), Given("GJ", rig.bridge.gj, "N*m^2", "its torsion stiffness", "bridge.section"),
-        Given("r", rig.longest, "m", "boom drawn out", "boom.longest"), Given("m", rig.payload, "kg", "camera kit", "kit"),
+        Given("r", rig.longest, "m", "boom drawn out", "boom.longest"), Given("m", rig.tip, "kg", "camera kit with its drop post", "kit"),
     )  # fmt: skip
     turn = np.hypot(worst.turn_x, worst.turn_y)
     method = f"frame engine, {len(poses)} poses with the boom drawn out; worst with the bridge at {poses[k, 0]:.2f} m, trolley {poses[k, 1]:.2f} m across, boom at {math.degrees(poses[k, 2]):.0f}°"
@@ -171,7 +172,7 @@ def distance(design: Design, move: Move, subject: Thing | None) -> float:
 
 
 def _counter(rig: Gantry) -> float:
-    return math.ceil((rig.payload * rig.longest + rig.boom_line * rig.longest**2 / 2) / max(rig.tail, 0.05) * 2) / 2
+    return math.ceil((rig.tip * rig.longest + rig.boom_line * rig.longest**2 / 2) / max(rig.tail, 0.05) * 2) / 2
 
 
 def _stiffer(design: Design, rig: Gantry) -> tuple[Remedy, ...]:
@@ -216,7 +217,7 @@ def _overhead(design: Design, rig: Gantry) -> Told:
         tell.findings.append(
             Finding("balance.refused", "Not designed here", PEOPLE, STOP, 1.0, 0.0, "at_most", "count", "below", "balance", Words("Nothing designed here hangs over people."))
         )
-    hangs = rig.payload + rig.boom_mass(rig.longest) + rig.trolley + rig.counter
+    hangs = rig.tip + rig.boom_mass(rig.longest) + rig.trolley + rig.counter
     tell.findings.append(Finding("balance.caution", "Overhead rigging", PEOPLE, WATCH, hangs, 0.0, "at_most", "kg", "below", "balance", Words(
         "{} hang overhead: braced posts, end stops, a tether, nothing over people; a licensed or competent person decides.", ((hangs, "kg"),))))  # fmt: skip
     mass = rig.payload

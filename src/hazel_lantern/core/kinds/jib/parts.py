@@ -1,4 +1,4 @@
-"""Parts to cut, marks to drill, things to buy."""
+"""Every piece of a jib where it sits: parts to cut with their marks, what is bought or owned, what goes through the holes."""
 
 from __future__ import annotations
 
@@ -6,105 +6,204 @@ import math
 
 import numpy as np
 
-from hazel_lantern.core.catalogue import Bar
+from hazel_lantern.core.catalogue import Plate, Rope
 from hazel_lantern.core.finding import Remedy, Words
-from hazel_lantern.core.kinds.base import Carried, Design, Made
-from hazel_lantern.core.kinds.jib.design import HOLES
-from hazel_lantern.core.kinds.jib.model import BY_BARS, BY_CABLE, FACES, MAST, Jib
+from hazel_lantern.core.kinds.base import Carried, Design
+from hazel_lantern.core.kinds.jib.design import HANGING, HOLES
+from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_BARS, BY_CABLE, BY_MOTOR, FIXED, HOOK, HUNG, LEVEL, MAST, TURNING, Jib, frames
+from hazel_lantern.core.workshop.fasteners import bolt
+from hazel_lantern.core.workshop.laid import Laid, Pieces, lay
 from hazel_lantern.core.workshop.marks import Mark
-from hazel_lantern.core.workshop.part import Buy, Part
+from hazel_lantern.core.workshop.part import Buy, Fastening, Part, ReadyMade
+from hazel_lantern.core.workshop.solids import ACROSS, ALONG, UP, Bar, Block, Place
 
-BOLT_LENGTHS: tuple[int, ...] = (*range(10, 80, 5), 80, 90, 100, 110, 120, 130, 140, 150, 160, 180, 200)
+PIVOT_A, PIVOT_B, PIN_C, PIN_D, WEIGHT, SLEEVE = "pivot A", "pivot B", "head pin C", "head pin D", "weight pin", "sleeve"
+# What the pieces are called as bodies of the mechanism.
+CALLED = {"A1": "arm", "A2": "arm", "A3": "sleeve", "B1": "upper bar", "C1": "post cheeks", "D1": "head uprights", "E1": "stay mast"}
 
 
-def parts(design: Design, kit: Carried, jib: Jib) -> Made:
-    """Everything this jib is made of, the stand and the weights excepted."""
-    end, bolt = design.number("arm.end"), jib.bolt
-    hole = bolt.clear_close
+def laid_out(design: Design, kit: Carried, jib: Jib, plates: list[Plate]) -> Laid:
+    """All pieces of a jib with the plates hung on it; its own bodies are not read."""
+    parts = (*_arm(design, jib), *_post_and_head(design, jib))
+    return lay(Pieces(parts, tuple(_things(design, kit, jib, plates)), _fastenings(design, jib), _loose(design, kit, jib)), frames(jib, np.zeros((1, 2))))
 
-    def part(mark: str, name: str, bar: Bar, length: float, quantity: int = 1, **more) -> Part:  # type: ignore[no-untyped-def]
-        material = design.catalogue.materials[bar.material]
-        return Part(mark, name, bar.id, material.fill, length, bar.section().area * material.density * length, quantity, **more)
 
-    made = [part(mark, name, jib.arm, length, jib.bars, marks=marks, datum=datum, matched=_matched(jib)) for mark, name, length, marks, datum in _arm(design, jib)]
+def joined_at(design: Design, jib: Jib) -> float:
+    """Where the arm is joined ahead of the pivot, 0 for an arm in one piece [m]."""
+    joint = design.number("arm.joint")
+    return joint if 0 < joint < jib.front else 0.0
+
+
+# To cut
+
+
+def _hole(jib: Jib, at: float, fastening: str, note: str = "") -> Mark:
+    return Mark(at, "hole", jib.bolt.clear_close, note=note or fastening, fastening=fastening)
+
+
+def _sides(width: float, count: int) -> tuple[float, ...]:
+    """Where so many bars side by side lie from the middle [m]."""
+    return (0.0,) if count == 1 else (width / 2, -width / 2)
+
+
+def _arm(design: Design, jib: Jib) -> list[Part]:
+    """The arm in one or two pieces, its sleeve, the upper bar, the stay's mast."""
+    end, rear, joint = design.number("arm.end"), jib.rear, joined_at(design, jib)
+    sides = _sides(jib.arm.width, jib.bars)
+    matched = "drill with B1" if jib.level == BY_BARS else "drill the pair together" if jib.bars > 1 else ""
+
+    def arm(mark: str, name: str, start: float, length: float, marks: tuple[Mark, ...], datum: str, matched: str) -> Part:
+        return Part(mark, name, Bar.of(design.catalogue, jib.arm.id, length), tuple(Place(ARM, (start, y, 0.0)) for y in sides), marks, datum, matched)
+
+    marks = (*_weight_marks(design, jib), _hole(jib, end + rear, PIVOT_A), _hole(jib, end + rear + jib.front, PIN_D))
+    if not joint:
+        made = [arm("A1", "Arm", -rear - end, jib.front + rear + 2 * end, marks, "rear end", matched)]
+    else:
+        (near, far), whole, half = _sleeve_bolts(design, jib), end + rear + joint, design.number("arm.sleeve") / 2
+        behind = tuple(sorted((*marks[:-1], *(_hole(jib, whole - at, SLEEVE) for at in (far, near))), key=lambda mark: mark.at))
+        ahead = tuple(sorted((*(_hole(jib, at, SLEEVE) for at in (near, far)), _hole(jib, jib.front - joint, PIN_D)), key=lambda mark: mark.at))
+        bolts = tuple(_hole(jib, at, SLEEVE) for at in (half - far, half - near, half + near, half + far))
+        made = [
+            arm("A1", "Arm, rear piece", -rear - end, whole, behind, "rear end", matched),
+            arm("A2", "Arm, front piece", joint, jib.front - joint + end, ahead, "joint", matched),
+            arm("A3", "Sleeve over or in the arm", joint - half, 2 * half, bolts, "one end", "drill through both pieces of the arm"),
+        ]
     if jib.level == BY_BARS:
-        bar_marks = (Mark(end, "hole", hole, note="pivot B"), Mark(end + jib.upper, "hole", hole, note="head pin C"))
-        made.append(part("B1", "Upper bar", jib.bar, jib.upper + 2 * end, marks=bar_marks, datum="post end", matched="drill with A1"))
-    top = jib.crown if jib.level != BY_BARS else 0.035
-    upper = (Mark(top, "hole", hole, note="pivot B"),) if jib.level == BY_BARS else ()
-    made.append(
-        part("C1", "Post cheek", jib.post, jib.post_length, 2, marks=(*upper, Mark(jib.crown, "hole", hole, note="pivot A")), datum="top end", matched="drill the pair together")
-    )
-    rise = abs(jib.mount[1])
-    head = (Mark(end, "hole", hole, note="head pin D"), *((Mark(end + jib.head_spacing, "hole", hole, note="head pin C"),) if jib.level == BY_BARS else ()))
-    length = (max(jib.mount[1] + jib.head_spacing, jib.head_spacing) if jib.level == BY_BARS else rise) + 2 * end
-    made.append(part("D1", "Head upright", jib.upright, length, 2, marks=head, datum="lower end", matched="drill the pair together"))
-    if 0 < design.number("arm.joint") < jib.front:
-        half, (near_bolt, far_bolt) = design.number("arm.sleeve") / 2, _sleeve_bolts(design, jib)
-        sleeve = tuple(Mark(at, "hole", hole, note="sleeve") for at in (half - far_bolt, half - near_bolt, half + near_bolt, half + far_bolt))
-        made.append(part("A3", "Sleeve over or in the arm", jib.arm, 2 * half, jib.bars, marks=sleeve, datum="one end", matched="drill through both pieces of the arm"))
+        bar = (_hole(jib, end, PIVOT_B), _hole(jib, end + jib.upper, PIN_C))
+        made.append(Part("B1", "Upper bar", Bar.of(design.catalogue, jib.bar.id, jib.upper + 2 * end), (Place(BAR, (-end, 0.0, 0.0)),), bar, "post end", "drill with A1"))
     if jib.mast > 0:
-        made.append(part("E1", "Stay mast", design.catalogue.sections[MAST], jib.mast, datum="lower end"))
-    face = jib.bearing.face * 1e-3
-    arm = max(jib.arm.width * jib.bars, jib.bar.width if jib.level == BY_BARS else 0.0)
-    pivots, faces = FACES[jib.level] // 4, FACES[jib.level]
-    long = _bolt_length(arm + 2 * jib.post.width + 4 * (bolt.washer_t + face), bolt.lock_nut + 2 * bolt.pitch)
-    short = _bolt_length(arm + 2 * jib.upright.width + 4 * (bolt.washer_t + face), bolt.lock_nut + 2 * bolt.pitch)
-    at_post, at_head = {BY_BARS: ("pivots A and B", "head pins C and D")}.get(jib.level, ("pivot A", "head pin D"))
-    posts, heads = max(1, pivots), max(1, pivots)
-    bought = [
-        Buy(f"Bolt {bolt.id}×{long}, {jib.grade.name}", posts, round(bolt.price * (1 + long / 100), 2), f"{at_post}, plain shank through the arm"),
-        Buy(f"Bolt {bolt.id}×{short}, {jib.grade.name}", heads, round(bolt.price * (1 + short / 100), 2), at_head),
-        Buy(f"Lock nut {bolt.id}", posts + heads + 1, round(bolt.price * 0.25, 2), "one for the weight pin"),
-        Buy(f"{jib.bearing.name}, {bolt.id}", faces, jib.bearing.price, jib.bearing.words),
-        Buy(f"Washer {bolt.id}", faces + 2, round(bolt.price * 0.08, 2)),
-        Buy(f"Threaded rod {bolt.id}, 200 mm", 1, round(bolt.price * 1.5, 2), "weight pin, with two collars"),
-        Buy(f"Camera screw {kit.socket_thread}", 1, 2.4),
-        *((Buy(jib.stand.name, 1, jib.stand.price),) if jib.stand.price else ()), *((Buy(jib.pan.name, 1, jib.pan.price, jib.pan.words),) if jib.pan.price else ()),
-    ]  # fmt: skip
+        made.append(Part("E1", "Stay mast", Bar.of(design.catalogue, MAST, jib.mast), (Place(ARM, along=UP, up=ALONG),), datum="lower end"))
+    return made
+
+
+def _weight_marks(design: Design, jib: Jib) -> tuple[Mark, ...]:
+    """One hole, a row or a slot for the weights' pin."""
+    end, near, step = design.number("arm.end"), design.number("weights.nearest"), design.number("weights.step")
+    if near >= jib.rear:
+        return (_hole(jib, end, WEIGHT),)
+    if design.text("weights.carried") == HOLES:
+        return tuple(_hole(jib, end + jib.rear - float(place), WEIGHT) for place in np.arange(near, jib.rear + 1e-9, step)[::-1])
+    return (Mark(end, "slot", jib.bolt.clear_normal, jib.rear - near + end, WEIGHT, fastening=WEIGHT),)
+
+
+def _post_and_head(design: Design, jib: Jib) -> list[Part]:
+    """Two cheeks hold the pivots, two uprights the mount."""
+    arms, bars = jib.arm.width * jib.bars, jib.level == BY_BARS
+    top = jib.pivots()[0] + jib.crown * jib.up
+    down, ahead = (-float(jib.up[0]), 0.0, -float(jib.up[1])), (float(jib.up[1]), 0.0, -float(jib.up[0]))
+    cheeks = tuple(Place(TURNING, (float(top[0]), y, float(top[1])), down, ahead) for y in _sides(arms + jib.post.width, 2))
+    upper = (_hole(jib, jib.crown - jib.spacing, PIVOT_B),) if bars else ()
+    low, high = head_span(design, jib)
+    uprights = tuple(Place(LEVEL, (0.0, y, low), UP, ALONG) for y in _sides(arms + jib.upright.width, 2))
+    pins = (_hole(jib, -low, PIN_D), *((_hole(jib, jib.head_spacing - low, PIN_C),) if bars else ()))
+    return [
+        Part("C1", "Post cheek", Bar.of(design.catalogue, jib.post.id, jib.post_length), cheeks, (*upper, _hole(jib, jib.crown, PIVOT_A)), "top end", "drill the pair together"),
+        Part("D1", "Head upright", Bar.of(design.catalogue, jib.upright.id, high - low), uprights, pins, "lower end", "drill the pair together"),
+    ]
+
+
+def head_span(design: Design, jib: Jib) -> tuple[float, float]:
+    """How far the uprights go below and above the head pin: past every pin, and to the mount wherever it is [m]."""
+    end, pins = design.number("arm.end"), jib.head_spacing if jib.level == BY_BARS else 0.0
+    return min(-end, jib.mount[1]), max(pins + end, jib.mount[1])
+
+
+def _sleeve_bolts(design: Design, jib: Jib) -> tuple[float, float]:
+    """How far from the joint the inner and the outer bolt of each half of the sleeve sit [m]: two diameters from joint and sleeve's end."""
+    half = design.number("arm.sleeve") / 2
+    return min(2 * jib.bolt.d, half / 2), max(half - 2 * jib.bolt.d, half / 2)
+
+
+# Bought or owned, with a place
+
+
+def _things(design: Design, kit: Carried, jib: Jib, plates: list[Plate]) -> list[ReadyMade]:
+    """All that is not cut, named as the bodies of the mechanism are."""
+    number, (ahead, rise) = design.number, jib.mount
+    cg = kit.payload.cg
+    found = [
+        ReadyMade("camera kit", Block((0.14, 0.1, 0.1)), kit.payload.mass, "camera", (Place(LEVEL, (ahead + float(cg[0]), float(cg[1]), rise + float(cg[2]))),)),
+        ReadyMade("head", Block((0.08, 0.08, 0.02)), number("head.mass"), "steel", (Place(LEVEL, (ahead, 0.0, rise)),)),
+    ]
     if jib.level == BY_CABLE:
-        run = math.ceil(2 * (jib.front + 0.4) * 10) / 10
-        bought += [
-            Buy(f"{jib.cable.rope.name}, by the metre", math.ceil(run), jib.cable.rope.price, f"two runs, {run:.1f} m with the ends"), Buy("Grooved wheel or turned disc", 2, 6.5, "both to one size"),
-            Buy("Turnbuckle M6", 2, 3.2, "adjusters, one in each run"), Buy("Crimp sleeve with thimble", 4, 0.6),
-        ]  # fmt: skip
+        wheel, rope, front = number("cable.wheel_mass"), jib.cable.rope, jib.front
+        found += [
+            ReadyMade("head wheel", Block((0.018, 2 * jib.cable.head, 2 * jib.cable.head), True), wheel, "wood", (Place(LEVEL, along=ACROSS),)),
+            ReadyMade("post wheel", Block((0.018, 2 * jib.cable.post, 2 * jib.cable.post), True), wheel, "wood", (Place(TURNING, (0.0, 0.0, jib.height), ACROSS),)),
+            _rope("cable", rope, (Place(ARM, (front / 2, 0.0, jib.cable.post)), Place(ARM, (front / 2, 0.0, -jib.cable.post))), front),
+        ]
     if jib.mast > 0:
         rope = design.row("ropes", "stay.rope")
-        bought += [
-            Buy(f"{rope.name}, by the metre", math.ceil(math.hypot(jib.front, jib.mast) + math.hypot(jib.rear, jib.mast) + 0.6), rope.price, "stay to both ends"),
-            Buy("Turnbuckle M6", 1, 3.2, "tightens the stay"),
+        for foot in (jib.front, -jib.rear):
+            long = math.hypot(foot, jib.mast)
+            found.append(_rope("stay cable", rope, (Place(ARM, (foot / 2, 0.0, jib.mast / 2), (foot / long, 0.0, -jib.mast / long), (jib.mast / long, 0.0, foot / long)),), long))
+    at = Place(HUNG, (0.0, 0.0, -HOOK - jib.plate_radius), ACROSS) if design.text("weights.carried") == HANGING else Place(ARM, (-jib.place, 0.0, jib.above), ACROSS)
+    found += [ReadyMade("weights", Block((plate.thickness, 2 * plate.radius, 2 * plate.radius), True), plate.mass, "weight", (at,)) for plate in plates]
+    foot, stand = jib.foot, jib.stand
+    column = min(jib.height, stand.height_max)
+    return [
+        *found,
+        ReadyMade("weight pin", Block((0.2, jib.bolt.d, jib.bolt.d), True), number("weights.holder"), "steel", (Place(ARM, (-jib.place, 0.0, jib.above), ACROSS),)),
+        ReadyMade(
+            "pan bearing",
+            Block((max(jib.pan.height, 0.002), 0.14, 0.14), True),
+            jib.pan.mass,
+            "steel",
+            (Place(TURNING, (0.0, 0.0, max(0.05, foot - jib.pan.height / 2)), UP, ALONG),),
+        ),
+        ReadyMade("stand", Block((0.05, 0.05, 0.05)), stand.mass, "steel", (Place(FIXED, (0.0, 0.0, stand.cg_height * column)),)),
+        ReadyMade("ballast", Block((0.2, 0.2, 0.24)), number("ballast.mass"), "weight", (Place(FIXED, (0.0, 0.0, 0.25)),)),
+    ]
+
+
+def _rope(name: str, rope: Rope, places: tuple[Place, ...], length: float) -> ReadyMade:
+    return ReadyMade(name, Block((length, rope.d, rope.d), True), length * rope.density, "rope", places)
+
+
+# Through the holes, and bought without a place
+
+
+def _fastenings(design: Design, jib: Jib) -> tuple[Fastening, ...]:
+    """Bolts as long as what they pass, with nuts, washers and faces to turn on."""
+    row, face, stiff = jib.bolt, jib.bearing.face * 1e-3, f", {jib.grade.name}"
+    across = max(jib.arm.width * jib.bars, jib.bar.width if jib.level == BY_BARS else 0.0)
+    shims = 4 * (row.washer_t + face)
+    nut, washer = Buy(f"Lock nut {row.id}", 1, round(row.price * 0.25, 2), "one for the weight pin too"), Buy(f"Washer {row.id}", 2, round(row.price * 0.08, 2))
+    turning = (Buy(f"{jib.bearing.name}, {row.id}", 2, jib.bearing.price, jib.bearing.words), washer)
+    both = jib.level == BY_BARS
+    at_post = bolt(row, across + 2 * jib.post.width + shims, stiff, f"{'pivots A and B' if both else PIVOT_A}, plain shank through the arm")
+    at_head = bolt(row, across + 2 * jib.upright.width + shims, stiff, "head pins C and D" if both else PIN_D)
+    sleeved = bolt(row, across + 2 * jib.post.width + shims, stiff, SLEEVE)
+    # A powered head is bolted fast to the arm: nothing turns there.
+    return (
+        Fastening(PIVOT_A, (at_post, nut, *turning)),
+        Fastening(PIVOT_B, (at_post, nut, *turning)),
+        Fastening(PIN_D, (at_head, nut, *(() if jib.level == BY_MOTOR else turning))),
+        Fastening(PIN_C, (at_head, nut, *turning)),
+        Fastening(WEIGHT, (Buy(f"Threaded rod {row.id}, 200 mm", 1, round(row.price * 1.5, 2), "weight pin, with two collars"), nut, washer), one_of=True),
+        Fastening(SLEEVE, (sleeved, nut)),
+    )
+
+
+def _loose(design: Design, kit: Carried, jib: Jib) -> tuple[Buy, ...]:
+    """What has no hole and no place of its own."""
+    found = [Buy(f"Camera screw {kit.socket_thread}", 1, 2.4)]
+    if jib.stand.price:
+        found.append(Buy(jib.stand.name, 1, jib.stand.price))
+    if jib.pan.price:
+        found.append(Buy(jib.pan.name, 1, jib.pan.price, jib.pan.words))
+    if jib.level == BY_CABLE:
+        run = math.ceil(2 * (jib.front + 0.4) * 10) / 10
+        found += [
+            Buy(f"{jib.cable.rope.name}, by the metre", math.ceil(run), jib.cable.rope.price, f"two runs, {run:.1f} m with the ends"),
+            Buy("Grooved wheel or turned disc", 2, 6.5, "both to one size"),
+            Buy("Turnbuckle M6", 2, 3.2, "adjusters, one in each run"),
+            Buy("Crimp sleeve with thimble", 4, 0.6),
         ]
-    if 0 < design.number("arm.joint") < jib.front:
-        bought.append(Buy(f"Bolt {bolt.id}×{long}, {jib.grade.name}", 4 * jib.bars, round(bolt.price * (1 + long / 100), 2), "sleeve"))
-    bought.append(Buy("Webbing strap with buckle", 1, 4.5, f"parks the arm, {design.number('park.lever') * 1e3:.0f} mm ahead of the pivot"))
-    return Made(tuple(made), tuple(bought))
-
-
-def _matched(jib: Jib) -> str:
-    return "drill with B1" if jib.level == BY_BARS else "drill the pair together" if jib.bars > 1 else ""
-
-
-def _arm(design: Design, jib: Jib) -> list[tuple[str, str, float, tuple[Mark, ...], str]]:
-    """Mark, name, length, marks and datum of each piece of the arm."""
-    end, bolt = design.number("arm.end"), jib.bolt
-    near, rear = design.number("weights.nearest"), jib.rear
-    carried, step = design.text("weights.carried"), design.number("weights.step")
-    rear_marks: tuple[Mark, ...] = (Mark(end, "hole", bolt.clear_close, note="weight pin"),)
-    if near < rear and carried == HOLES:
-        holes = np.arange(near, rear + 1e-9, step)
-        rear_marks = tuple(Mark(end + rear - float(place), "hole", bolt.clear_close, note="weight pin") for place in holes[::-1])
-    elif near < rear:
-        rear_marks = (Mark(end, "slot", bolt.clear_normal, rear - near + end, "weight pin"),)
-    marks = (*rear_marks, Mark(end + rear, "hole", bolt.clear_close, note="pivot A"), Mark(end + rear + jib.front, "hole", bolt.clear_close, note="head pin D"))
-    joint = design.number("arm.joint")
-    if not 0 < joint < jib.front:
-        return [("A1", "Arm", jib.front + rear + 2 * end, marks, "rear end")]
-    near_bolt, far_bolt = _sleeve_bolts(design, jib)
-    whole = end + rear + joint
-    behind = (*marks[:-1], *(Mark(whole - at, "hole", bolt.clear_close, note="sleeve") for at in (far_bolt, near_bolt)))
-    ahead = (*(Mark(at, "hole", bolt.clear_close, note="sleeve") for at in (near_bolt, far_bolt)), Mark(jib.front - joint, "hole", bolt.clear_close, note="head pin D"))
-    pieces = (("A1", "Arm, rear piece", whole, behind, "rear end"), ("A2", "Arm, front piece", jib.front - joint + end, ahead, "joint"))
-    return [(mark, name, length, tuple(sorted(holes, key=lambda hole: hole.at)), datum) for mark, name, length, holes, datum in pieces]
+    if jib.mast > 0:
+        rope, long = design.row("ropes", "stay.rope"), math.hypot(jib.front, jib.mast) + math.hypot(jib.rear, jib.mast)
+        found += [Buy(f"{rope.name}, by the metre", math.ceil(long + 0.6), rope.price, "stay to both ends"), Buy("Turnbuckle M6", 1, 3.2, "tightens the stay")]
+    return (*found, Buy("Webbing strap with buckle", 1, 4.5, f"parks the arm, {design.number('park.lever') * 1e3:.0f} mm ahead of the pivot"))
 
 
 def joined(design: Design, jib: Jib, part: Part, sold: float) -> tuple[Remedy, ...]:
@@ -115,15 +214,3 @@ def joined(design: Design, jib: Jib, part: Part, sold: float) -> tuple[Remedy, .
         return ()
     joint = round(min(max(jib.front / 3, lowest), highest), 3)
     return (Remedy("joint", Words("Join it {} ahead of the pivot", ((joint, "m"),)), (("arm.joint", joint), ("arm.sleeve", round(2 * half, 3)))),)
-
-
-def _sleeve_bolts(design: Design, jib: Jib) -> tuple[float, float]:
-    """How far from the joint the inner and the outer bolt of each half of the sleeve sit [m]: two diameters from joint and sleeve's end."""
-    half = design.number("arm.sleeve") / 2
-    return min(2 * jib.bolt.d, half / 2), max(half - 2 * jib.bolt.d, half / 2)
-
-
-def _bolt_length(stack: float, nut: float) -> int:
-    """Shop length [mm] next above the stack, nut and two threads; what is needed where none sold reaches."""
-    need = math.ceil((stack + nut) * 1e3)
-    return min((length for length in BOLT_LENGTHS if length >= need), default=need)

@@ -8,7 +8,7 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from hazel_lantern.core.catalogue import Bar, Catalogue, Material
+from hazel_lantern.core.catalogue import Catalogue, Material, StockSection
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_BARS, BY_CABLE, BY_MOTOR, LEAST, LEVEL, MAST, WEIGHTS, Jib
 from hazel_lantern.core.mechanics.frame import Element, Frame, Support, frame, inside, loads, solve
@@ -65,7 +65,7 @@ def _roll(i: tuple[float, float, float], j: tuple[float, float, float]) -> float
     return math.atan2(-z * y / length, x) if abs(x) > 1e-9 or abs(z * y) > 1e-9 else 0.0
 
 
-def _of(bar: Bar, material: Material, count: int = 1) -> tuple[float, float, float, float, float, float]:
+def _of(bar: StockSection, material: Material, count: int = 1) -> tuple[float, float, float, float, float, float]:
     """Stiffness of so many bars side by side; they do not help each other sideways."""
     s = bar.section()
     shear = s.shear * material.G * s.area * count

@@ -20,7 +20,7 @@ USUAL: dict[str, dict[str, Value]] = {
 
 PARAMETERS: tuple[Parameter, ...] = (
     *rail_parameters(1.8, "galv-round-33.7x3.2", 2.2, 10.0, twin=(TWIN,)),
-    *carriage_parameters("nylon-28", -0.22),
+    *carriage_parameters("nylon-28", -0.22, 1.1),
     Quantity("hanger.count", "Hung at", "count", 2.0, 8.0, 2.0, "Hanging", "places, evenly along the rail"),
     Quantity("support.inset", "First hanger from the end", "m", 0.0, 2.0, 0.15, "Hanging", "both ends alike"),
     Quantity("hanger.stiffness", "Stiffness of a hanger", "N/m", 1000.0, 50e6, 1.5e6, "Hanging", "rod or bracket, up and down"),

@@ -19,6 +19,7 @@ from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.optics import lens
 from hazel_lantern.core.told import Teller, Told
 from hazel_lantern.core.wanted import Optics
+from hazel_lantern.core.workshop.laid import Laid
 
 PEAK = Formula("m*g*(1+sqrt(1+2*h*k/(m*g)))")
 SAFE = Formula("L/(4*mu)")
@@ -28,7 +29,7 @@ SLIP = 0.05
 ANCHOR = 8.0
 
 
-def hanging_figures(design: Design, rail: Straight, ride: Ride) -> Told:
+def hanging_figures(design: Design, rail: Straight, ride: Ride, laid: Laid) -> Told:
     """Refusals first, then forces at the hangers, brackets and the tether."""
     tell = Teller()
     mount = dict(MOUNTS)[design.text("hanger.mount")]
@@ -51,8 +52,8 @@ def hanging_figures(design: Design, rail: Straight, ride: Ride) -> Told:
                 Words(f"{str(error)[:1].upper()}{str(error)[1:]}."),
             )
         )
-    tell.findings.append(Finding("balance.caution", "Overhead rigging", PEOPLE, WATCH, rail.moving + rail.rail_mass, 0.0, "at_most", "kg", "below", "balance", Words(
-        "{} hang overhead: rated anchors into structure, a second path, nothing over people, no adhesive; a licensed or competent person decides.", ((rail.moving + rail.rail_mass, "kg"),)), figure="rig.mass"))  # fmt: skip
+    tell.findings.append(Finding("balance.caution", "Overhead rigging", PEOPLE, WATCH, laid.mass, 0.0, "at_most", "kg", "below", "balance", Words(
+        "{} hang overhead: rated anchors into structure, a second path, nothing over people, no adhesive; a licensed or competent person decides.", ((laid.mass, "kg"),)), figure="rig.mass"))  # fmt: skip
     pull = float(ride.reactions.max())
     given = (Given("W", rail.weight, "N", "trolley and camera kit", "kit"), design.given("n", "hanger.count", "hangers", "count"))
     tell.add(by_method("balance.hanger", "Most a hanger carries", pull, "N", "balance", "largest reaction along the travel", given, source="statics 4.3", headline=True))

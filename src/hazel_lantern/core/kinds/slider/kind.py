@@ -10,22 +10,23 @@ from msgspec.structs import asdict
 from hazel_lantern.core.errors import GeometryError
 from hazel_lantern.core.figure import Given, by_method
 from hazel_lantern.core.finding import Remedy, Words
-from hazel_lantern.core.kinds.base import Action, Asked, Carried, Changes, Chapter, Design, Figures, Kind, Made, Path, Poses, View
+from hazel_lantern.core.kinds.base import Action, Asked, Carried, Changes, Chapter, Design, Figures, Kind, Path, Poses, View
 from hazel_lantern.core.kinds.handling import centred_for_other_kits, stood_up
 from hazel_lantern.core.kinds.headline import headlines
 from hazel_lantern.core.kinds.props import legs_above, legs_side
 from hazel_lantern.core.kinds.slider.design import DECLARED, SCHOOLS, TABLE, TOLD_APART_BY, TRIPOD, TWO, VARIANTS
-from hazel_lantern.core.kinds.slider.model import Slider, build, members, rests_for
+from hazel_lantern.core.kinds.slider.model import Slider, build, frames, members, rests_for
 from hazel_lantern.core.kinds.slider.standing import soft_head, standing_figures
 from hazel_lantern.core.kinds.straight import bends, drawing, fit, model, rolls
 from hazel_lantern.core.kinds.straight.model import Straight
-from hazel_lantern.core.kinds.straight.parts import straight_parts
+from hazel_lantern.core.kinds.straight.parts import CARRIAGE
+from hazel_lantern.core.kinds.weighed import weighed
 from hazel_lantern.core.mechanics.rails import Rest
 from hazel_lantern.core.mechanics.track import Frames
 from hazel_lantern.core.sketch import Item, Ring, Shape, Size, Sketch, box_outline, handle
 from hazel_lantern.core.told import Told
 from hazel_lantern.core.wanted import Move, Optics
-from hazel_lantern.core.workshop.part import Buy
+from hazel_lantern.core.workshop.laid import Bodies, Laid
 
 NAMES = {TRIPOD: "one tripod", TWO: "two stands", TABLE: "a table"}
 
@@ -36,7 +37,11 @@ def _rail(slider: Slider) -> Straight:
 
 def _mass_figures(slider: Slider, rail: Straight) -> Told:
     given = (Given("m", rail.moving, "kg", "carriage and kit", "kit"),)
-    return Told((by_method("rig.mass", "Everything weighs", slider.mass, "kg", "rig", "carriage, kit, rails and stands", given, source="catalogue"),))
+    return Told((by_method("rig.mass", "Everything weighs", slider.laid.mass, "kg", "rig", "carriage, kit, rails with their ties, and stands", given, source="catalogue"),))
+
+
+def _weighed(design: Design, laid: Laid) -> Told:
+    return weighed(design, laid, CARRIAGE, "carriage.mass", "Carriage")
 
 
 def _supports(design: Design, slider: Slider) -> bends.Supports:
@@ -56,6 +61,10 @@ def _follow(slider: Slider, asked: Asked) -> Poses:
 
 def _mount(slider: Slider, poses: np.ndarray) -> Frames:
     return model.mount(slider.way, poses)
+
+
+def _bodies(slider: Slider, poses: np.ndarray) -> Bodies:
+    return frames(slider.way, poses)
 
 
 def _draw(kit: Carried, move: Move, optics: Optics, slider: Slider, path: Path, pose: np.ndarray, view: str) -> Sketch:
@@ -89,15 +98,6 @@ def _balance(design: Design, rail: Straight) -> Changes:
     return (("camera.ahead", round(min(0.5, max(-0.5, ahead)), 3)), ("camera.aside", round(min(0.5, max(-0.5, aside)), 3)))
 
 
-def _parts(design: Design, kit: Carried, slider: Slider) -> Made:
-    parts, bought = straight_parts(design, kit, slider.way, slider.places, 0.0065)
-    stands = slider.held != TABLE
-    if stands and slider.stand.price:
-        bought.append(Buy(slider.stand.name, len(slider.places), slider.stand.price))
-    bought.append(Buy("Rail plate with 3/8-16 thread", len(slider.places), 6.5) if stands else Buy("Rubber foot", 4, 0.4))
-    return Made(tuple(parts), tuple(bought))
-
-
 def _headlines(design: Design, move: Move, optics: Optics, figures: Figures) -> dict[str, Words]:
     rig = Words(dict(VARIANTS)[design.variant].lower().split(",")[0] + ", {}", ((design.number("rail.length"), "m"),))
     lines = {"balance": ("lightest wheel {}", ("balance.least",)), "travel": ("dips {}, picture {}", ("travel.dip", "travel.shift"))}
@@ -117,6 +117,7 @@ KIND = Kind(
         Chapter("rail", _rail),
         Chapter("fits", fit.travel_figures),
         Chapter("mass", _mass_figures),
+        Chapter("weighed", _weighed),
         *bends.chapters(_supports),
         Chapter("head", soft_head),
         *rolls.CHAPTERS,
@@ -125,8 +126,8 @@ KIND = Kind(
     follow=_follow,
     mount=_mount,
     members=members,
+    bodies=_bodies,
     sketch=_draw,
-    parts=Chapter("made", _parts),
     headlines=_headlines,
     stations=("shot", "rig", "balance", "travel", "build"),
     readings={"swaps": centred_for_other_kits, "loading": _loading},

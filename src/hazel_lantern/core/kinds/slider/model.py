@@ -9,25 +9,29 @@ from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Stand
 from hazel_lantern.core.errors import GeometryError
-from hazel_lantern.core.kinds.base import Carried, Design, Laid, Member, Members
+from hazel_lantern.core.kinds.base import Carried, Design, Member, Members, Run
 from hazel_lantern.core.kinds.slider.design import GROOVED, TABLE, TRIPOD, TWO
 from hazel_lantern.core.kinds.straight.model import Straight, straight
+from hazel_lantern.core.kinds.straight.parts import carriage, on_wheels, rails
+from hazel_lantern.core.kinds.straight.parts import frames as along
 from hazel_lantern.core.mechanics.rails import Rest
+from hazel_lantern.core.mechanics.track import headed
+from hazel_lantern.core.workshop.laid import Bodies, Laid, Pieces, lay
+from hazel_lantern.core.workshop.part import Buy, ReadyMade
+from hazel_lantern.core.workshop.solids import Block, Place
+
+FLOOR = "floor"
 
 
 class Slider(Struct, frozen=True):
-    """A straight rail, how it is held, places of the supports along it [m], the stand and all feet on the ground (n, 2) from the rail's middle [m]."""
+    """A straight rail, how it is held, places of the supports along it [m], the stand, all feet on the ground (n, 2) from the rail's middle [m], and all pieces."""
 
     way: Straight
     held: str
     places: tuple[float, ...]
     stand: Stand
     feet: np.ndarray
-
-    @property
-    def mass(self) -> float:
-        stands = 0 if self.held == TABLE else len(self.places)
-        return self.way.moving + self.way.rail_mass + stands * self.stand.mass
+    laid: Laid
 
 
 def rests_for(design: Design, held: str) -> tuple[Rest, ...]:
@@ -57,13 +61,32 @@ def build(design: Design, kit: Carried) -> Slider:
         feet = np.array([((x - way.length / 2) * cos, y) for x in places for y in (half, -half)])
     else:
         feet = np.vstack([own + ((x - way.length / 2) * cos, 0.0) for x in places])
-    return Slider(way, held, places, stand, feet)
+    laid = lay(_pieces(design, kit, way, held, places, stand), frames(way, np.zeros((1, 1))))
+    return Slider(way, held, places, stand, feet, laid)
+
+
+def frames(way: Straight, poses: np.ndarray) -> Bodies:
+    """The frames of rail, carriage and floor at poses (n, 1)."""
+    return {**along(way, poses), FLOOR: headed(np.zeros((len(poses), 3)), 0.0)}
+
+
+def _pieces(design: Design, kit: Carried, way: Straight, held: str, places: tuple[float, ...], stand: Stand) -> Pieces:
+    """Rails on what holds them, and the carriage."""
+    if held == TABLE:
+        through, stands = Buy("Bolt M6×20 with rubber foot", 1, 0.9), Pieces()
+    else:
+        through, at = Buy("Bolt M6×20", 1, 0.4, "rail to its plate"), [float(way.on_floor(x, -way.bar.depth)[0]) for x in places]
+        standing = tuple(Place(FLOOR, (ahead, 0.0, stand.cg_height * way.height)) for ahead in at)
+        one = ReadyMade(stand.name, Block((0.05, 0.05, 0.05)), stand.mass, "steel", standing, stand.price or None)
+        stands = Pieces(things=(one,), loose=(Buy("Rail plate with 3/8-16 thread", len(places), 6.5),))
+    ties = max(2, math.ceil(way.length / 0.8))
+    return rails(design, way, places, (through,), ties) + carriage(design, kit, way, on_wheels(way), Pieces()) + stands
 
 
 def members(rig: Slider, poses: np.ndarray) -> Members:
     """Rails, stands and legs: none of them moves with the camera but the carriage."""
     way, x = rig.way, poses[:, 0]
-    found: list[Laid] = [*way.rails(), (Member("carriage", 0.02), way.place(x - way.wheelbase / 2, 0.0, 0.02), way.place(x + way.wheelbase / 2, 0.0, 0.02))]
+    found: list[Run] = [*way.rails(), (Member("carriage", 0.02), way.place(x - way.wheelbase / 2, 0.0, 0.02), way.place(x + way.wheelbase / 2, 0.0, 0.02))]
     if rig.held != TABLE:
         legs = len(rig.feet) // len(rig.places)
         for k, place in enumerate(rig.places):

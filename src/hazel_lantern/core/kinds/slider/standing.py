@@ -15,6 +15,7 @@ from hazel_lantern.core.kinds.slider.model import Slider
 from hazel_lantern.core.kinds.standing import standing_findings
 from hazel_lantern.core.kinds.straight.bends import Ride
 from hazel_lantern.core.kinds.straight.model import Straight
+from hazel_lantern.core.kinds.straight.parts import RAIL
 from hazel_lantern.core.mechanics import footing
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.told import Teller, Told
@@ -28,10 +29,10 @@ def standing_figures(design: Design, suggest: bool, slider: Slider, ride: Ride) 
     tell, rig, found = Teller(), slider, ride
     needed = safety_class(design.text("safety")).tipping
     bag = design.number("ballast.mass")
-    knock = footing.knock_default((rig.mass + bag) * GRAVITY)
+    knock = footing.knock_default((rig.laid.mass + bag) * GRAVITY)
     worst, tips = _stands(design, rig, bag)
     inputs = (
-        Given("m", rig.mass, "kg", "everything together", "rig.mass"),
+        Given("m", rig.laid.mass, "kg", "everything together", "rig.mass"),
         design.given("r", "stand.radius", "feet from the centre", "m"),
         design.given("m_b", "ballast.mass", "ballast", "kg"),
     )
@@ -84,7 +85,7 @@ def _bodies(design: Design, rig: Slider, x: float, camera: bool, bag: float) -> 
     way = rig.way
     ahead, high = way.on_floor(x + float(way.cg[0]), float(way.cg[2]))
     load = way.moving if camera else design.number("carriage.mass")
-    masses = [load, way.rail_mass, bag]
+    masses = [load, rig.laid.mass_on(RAIL), bag]
     at = [(float(ahead), float(way.cg[1]) if camera else 0.0, float(high)), (0.0, 0.0, way.height), (0.0, 0.0, 0.2)]
     if rig.held != TABLE:
         for place in rig.places:
@@ -107,7 +108,7 @@ def _remedies(design: Design, rig: Slider, needed: float) -> tuple[Remedy, ...]:
     for bag in np.arange(design.number("ballast.mass") + 1.0, 61.0):
         factor, tips = _stands(design, rig, float(bag))
         # A quarter more than needed, so that the verdict turns clear.
-        if factor >= 1.26 * needed and tips >= 1.26 * footing.knock_default((rig.mass + float(bag)) * GRAVITY):
+        if factor >= 1.26 * needed and tips >= 1.26 * footing.knock_default((rig.laid.mass + float(bag)) * GRAVITY):
             found.append(Remedy("bag", Words("Hang {} below", ((float(bag), "kg"),)), (("ballast.mass", float(bag)),)))
             break
     return tuple(found)

@@ -9,7 +9,7 @@ from contextlib import suppress
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.catalogue import Bar
+from hazel_lantern.core.catalogue import StockSection
 from hazel_lantern.core.errors import HazelError
 from hazel_lantern.core.figure import Curve, Given, by_formula, by_method
 from hazel_lantern.core.finding import CLEAR, PICTURE, STRUCTURE, WATCH, Finding, Remedy, Words, judge
@@ -167,7 +167,7 @@ def _centred(rail: Straight) -> tuple[Remedy, ...]:
     )
 
 
-def stiffer_bar(design: Design, rail: Straight) -> Bar | None:
+def stiffer_bar(design: Design, rail: Straight) -> StockSection | None:
     """The lightest stock section of the same shape and material that is at least twice as stiff."""
     like = (rail.bar.shape, rail.bar.material, rail.bar.system)
     found = [

@@ -23,12 +23,12 @@ def rail_parameters(length: float, section: str, height: float, slope: float = 4
     )
 
 
-def carriage_parameters(wheel: str, mount: float) -> tuple[Parameter, ...]:
+def carriage_parameters(wheel: str, mount: float, mass: float = 0.7) -> tuple[Parameter, ...]:
     """The carriage and how the camera sits on it."""
     return (
         Quantity("carriage.wheelbase", "Wheels apart, along", "m", 0.02, 1.0, 0.13, "Carriage", "between front and rear axles"),
         Quantity("carriage.gauge", "Wheels apart, across", "m", 0.02, 1.0, 0.09, "Carriage", "between left and right wheels on one rail"),
-        Quantity("carriage.mass", "Carriage and head", "kg", 0.0, 20.0, 0.7, "Carriage", "without the camera kit"),
+        Quantity("carriage.mass", "Carriage and head", "kg", 0.0, 20.0, mass, "Carriage", "without the camera kit"),
         Choice("carriage.wheel", "Wheels", (), wheel, "Carriage", "each wheel", table="wheels"),
         Quantity("camera.ahead", "Mount ahead of middle", "m", -0.5, 0.5, 0.0, "Carriage", "along the travel"),
         Quantity("camera.aside", "Mount to the left", "m", -0.5, 0.5, 0.0, "Carriage", "square to the travel"),

@@ -7,9 +7,9 @@ import math
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.catalogue import Bar, Material, Wheel
+from hazel_lantern.core.catalogue import Material, StockSection, Wheel
 from hazel_lantern.core.errors import GeometryError
-from hazel_lantern.core.kinds.base import Asked, Carried, Design, Laid, Member, Poses
+from hazel_lantern.core.kinds.base import Asked, Carried, Design, Member, Poses, Run
 from hazel_lantern.core.mechanics.rails import Rail, Rest
 from hazel_lantern.core.mechanics.sections import Section
 from hazel_lantern.core.mechanics.track import Frames, StraightTrack, headed
@@ -27,7 +27,7 @@ class Straight(Struct, frozen=True):
     spacing: float
     height: float
     slope: float
-    bar: Bar
+    bar: StockSection
     section: Section
     material: Material
     wheel: Wheel
@@ -54,10 +54,6 @@ class Straight(Struct, frozen=True):
     def weight(self) -> float:
         return self.moving * GRAVITY
 
-    @property
-    def rail_mass(self) -> float:
-        return self.beam.weight * self.length / GRAVITY
-
     def axles(self, acceleration: float = 0.0) -> tuple[float, float]:
         """Loads square to the rail of the front and rear axle [N]; `acceleration` along the travel [m/s^2]."""
         square = self.weight * math.cos(self.slope)
@@ -74,7 +70,7 @@ class Straight(Struct, frozen=True):
         """Places (..., 3) of the rig frame, from the rail's first end, to the left of its middle and above its top [m]."""
         return self.track.at(np.asarray(along, float)).place((0.0, aside, above)).reshape((*np.shape(along), 3))
 
-    def rails(self) -> list[Laid]:
+    def rails(self) -> list[Run]:
         """Each rail with its ends."""
         member = Member("rail", self.bar.depth / 2, False)
         return [(member, self.place(0.0, y), self.place(self.length, y)) for y in ((0.0,) if self.count == 1 else (self.spacing / 2, -self.spacing / 2))]
@@ -106,7 +102,7 @@ def straight(design: Design, kit: Carried, count: int, rests: tuple[Rest, ...], 
     spread = number("rail.spacing") if count == 2 else number("carriage.gauge")
     sides = [(base / 2, spread / 2), (-base / 2, spread / 2)]
     wheels = np.array([*sides, (0.0, -spread / 2)] if three else [*sides, (base / 2, -spread / 2), (-base / 2, -spread / 2)])
-    line = count * section.area * material.density * GRAVITY
+    line = count * bar.line(material) * GRAVITY
     margin = base / 2 + wheel.d / 2
     if 2 * margin >= length:
         raise GeometryError("nothing of the rail is left for travel")

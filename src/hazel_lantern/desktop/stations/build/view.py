@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QFrame, QScrollArea, QWidget
 from hazel_lantern.core.workshop.marks import runs
 from hazel_lantern.core.workshop.part import Part
 from hazel_lantern.core.workshop.plan import SectionPlan
+from hazel_lantern.core.workshop.solids import END
 from hazel_lantern.desktop.stage.labels import place
 from hazel_lantern.desktop.stage.painter import HATCH
 from hazel_lantern.desktop.theme.theme import Theme
@@ -179,28 +180,33 @@ class BuildView(QWidget):
         for run in runs(part.marks):
             mark, last = run.marks[0], run.marks[-1]
             until = last.at if run.pitch else mark.until
-            x = left + mark.at * scale
-            end = left + (until or mark.at) * scale
+            start, across = part.spot(mark)
+            x = left + start * scale
+            end = left + (until or start) * scale
+            level = bar.bottom() - across / part.width(mark.face) * bar.height()
             middle = (x + end) / 2
             painter.setPen(QPen(theme.color("ink"), 1.5))
             painter.setBrush(theme.color("ground"))
             if mark.until is not None:
-                painter.drawRoundedRect(QRectF(x, bar.center().y() - 5, end - x, 10), 5, 5)
+                painter.drawRoundedRect(QRectF(x, level - 5, end - x, 10), 5, 5)
             else:
                 for hole in run.marks:
-                    painter.drawEllipse(QPointF(left + hole.at * scale, bar.center().y()), 5.5, 5.5)
-            at = show.number(mark.at, "m", fine=True) + (f"–{show.number(until, 'm', fine=True)}" if until is not None else "")
+                    painter.drawEllipse(QPointF(left + part.spot(hole)[0] * scale, level), 5.5, 5.5)
+            at = "end" if mark.face == END else show.number(mark.at, "m", fine=True) + (f"–{show.number(until, 'm', fine=True)}" if until is not None else "")
+            if mark.across is not None:
+                at += f" × {show.number(mark.across, 'm', fine=True)}"
             what = ("slot " if mark.until is not None else "ø") + show.number(mark.size, "m", fine=True)
             if run.pitch:
                 what = f"{len(run.marks)} × {what} every {show.number(run.pitch, 'm', fine=True)}"
+            what += f", {mark.face}" if len(part.faces) > 1 else ""
             wide = max(QFontMetricsF(big).horizontalAdvance(at), QFontMetricsF(small).horizontalAdvance(what), QFontMetricsF(small).horizontalAdvance(mark.note)) + 10
             wanted.append((QSizeF(wide, theme.px(50)), [QPointF(middle, bar.bottom() + theme.px(33))]))
-            texts.append((middle, at, what, mark.note))
+            texts.append((QPointF(middle, level), at, what, mark.note))
         area = QRectF(left - theme.px(14), bar.top() - theme.px(12), right - left + theme.px(28), bar.height() + theme.px(84))
-        for box, (middle, at, what, note) in zip(place(wanted, area, [bar.adjusted(0, -4, 0, 4)]), texts, strict=True):
+        for box, (spot, at, what, note) in zip(place(wanted, area, [bar.adjusted(0, -4, 0, 4)]), texts, strict=True):
             above = box.center().y() < bar.center().y()
             painter.setPen(QPen(theme.color("ink"), 1))
-            painter.drawLine(QPointF(middle, bar.center().y() - 6 if above else bar.center().y() + 6), QPointF(middle, box.bottom() - 1 if above else box.top() + 1))
+            painter.drawLine(QPointF(spot.x(), spot.y() + (-6 if above else 6)), QPointF(spot.x(), box.bottom() - 1 if above else box.top() + 1))
             painter.fillRect(box, theme.color("ground"))
             painter.setFont(big)
             painter.setPen(theme.color("ink"))

@@ -1,0 +1,111 @@
+"""From a design to the jib as a mechanism: sizes first, its pieces laid by them, then bodies and balance from the pieces."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from msgspec.structs import replace
+
+from hazel_lantern.core.catalogue import Bearing, Bolt
+from hazel_lantern.core.errors import GeometryError, InputError
+from hazel_lantern.core.kinds.base import Carried, Design, Owned
+from hazel_lantern.core.kinds.jib.design import CABLE, HANGING, PAIR, WITH_BAR
+from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_BARS, BY_CABLE, BY_MOTOR, CROSSED, FACES, HOOK, HUNG, LEVEL, WEIGHTS, Body, Cable, Jib
+from hazel_lantern.core.kinds.jib.parts import CALLED, laid_out
+from hazel_lantern.core.mechanics import balance, linkage
+from hazel_lantern.core.units import GRAVITY
+from hazel_lantern.core.workshop.laid import Laid
+
+
+def build(design: Design, kit: Carried, owned: Owned) -> Jib:
+    """The mechanism of a jib design.
+
+    Raises GeometryError when the arm cannot move at all, InputError for unknown rows or contradictory sizes.
+    """
+    number, row = design.number, design.row
+    weights = dict(owned)
+    for key in design.several("weights.hung"):
+        if key not in weights:
+            raise InputError("weights.hung", repr(key), "is not among the weights owned")
+    plates = [weights[key] for key in design.several("weights.hung")]
+    sizes = _sizes(design, kit)
+    plate = max((plate.radius for plate in plates), default=0.03)
+    radius = (2 * plate + HOOK if design.text("weights.carried") == HANGING else plate) + max(0.0, -number("weights.above"))
+    limits = linkage.jib_limits(
+        sizes.height, sizes.front, sizes.place, number("head.low"), radius, number("limit.ground"),
+        sizes.spacing if sizes.level == BY_BARS else None, sizes.arm.depth, sizes.bar.depth, sizes.lean, number("limit.bars"),
+    )  # fmt: skip
+    if sizes.level == BY_MOTOR:
+        # The head turns back by as much as the arm rises.
+        limits = linkage.narrowed(limits, -number("head.tilt_up"), -number("head.tilt_down"), "the powered head's own range")
+    turned = sizes.tilts(np.array([limits.low, limits.high])) - sizes.lean
+    if sizes.level == BY_BARS and float(np.abs(turned).max()) > CROSSED:
+        raise GeometryError("the bars cross as the arm swings: make both pairs of holes alike")
+    sizes = replace(sizes, hung=sum(plate.mass for plate in plates), plate_radius=plate, weights_radius=radius, limits=limits)
+    laid = laid_out(design, kit, sizes, plates)
+    bodies = bodies_of(laid, sizes)
+    along, above = _moments(bodies, sizes.front, lambda body: True)
+    # A motor that holds the head level hands its moment to the arm; a bar or cable hands it to the post.
+    held = sum(b.mass * b.along for b in bodies if b.frame == LEVEL) if sizes.level == BY_MOTOR else 0.0
+    arm = balance.Arm(along, above, friction(design, sizes.level, bodies, row("bearings", "pivot.bearing"), sizes.bolt), held)
+    return replace(sizes, bodies=bodies, laid=laid, arm_balance=arm, front_moment=_moments(bodies, sizes.front, lambda body: body.name not in WEIGHTS)[0] + held)
+
+
+def _sizes(design: Design, kit: Carried) -> Jib:
+    """All sizes and chosen rows, nothing weighed yet. Raises GeometryError for an arm shorter than its head."""
+    number, row = design.number, design.row
+    level = BY_BARS if design.variant in WITH_BAR else BY_CABLE if design.variant == CABLE else BY_MOTOR
+    arm, bar, post, upright = (row("sections", key) for key in ("arm.section", "bar.section", "post.section", "head.section"))
+    front, spacing = number("arm.front"), number("pivot.spacing")
+    if front < max(number("head.spacing") if level == BY_BARS else 0.0, 0.1 - number("head.ahead")):
+        raise GeometryError("the front arm is shorter than the head it carries")
+    crown = {BY_BARS: spacing + 0.035, BY_CABLE: number("cable.post_wheel") / 2 + 0.03, BY_MOTOR: 0.05}[level]
+    stand = row("stands", "stand")
+    angles = number("stand.turn") + 2 * math.pi * np.arange(stand.legs) / stand.legs
+    lens, mount = kit.lens_at_m, (number("head.ahead"), number("head.rise"))
+    cable = Cable(row("ropes", "cable.rope"), number("cable.post_wheel") / 2, number("cable.head_wheel") / 2, number("cable.tension"), number("cable.adjust"))
+    return Jib(
+        level=level, front=front, rear=number("arm.rear"), upper=front + number("bar.longer"), spacing=spacing, head_spacing=number("head.spacing"), crown=crown,
+        post_length=number("post.length"), height=number("pivot.height"), lean=number("post.lean"), bars=2 if design.text("arm.made") == PAIR else 1,
+        arm=arm, bar=bar, post=post, upright=upright, arm_section=arm.section(), bar_section=bar.section(), arm_material=design.catalogue.materials[arm.material],
+        bolt=row("bolts", "pin.bolt"), grade=row("grades", "pin.grade"), bearing=row("bearings", "pivot.bearing"), stand=stand, pan=row("turntables", "pan.bearing"), cable=cable,
+        mast=number("stay.mast"), feet=number("stand.radius") * np.column_stack([np.cos(angles), np.sin(angles)]), bodies=(), hung=0.0, place=number("weights.place"),
+        above=number("weights.above"), plate_radius=0.0, weights_radius=0.0, limits=linkage.Limits(0.0, 0.0, "", "", (), ()), lens=(mount[0] + lens[0], mount[1] + lens[2]), mount=mount,
+        arm_balance=balance.Arm(0.0, 0.0, 0.0), front_moment=0.0, laid=Laid(),
+    )  # fmt: skip
+
+
+def bodies_of(laid: Laid, jib: Jib) -> tuple[Body, ...]:
+    """The bodies of the mechanism, each of all the pieces that go by its name; weights that hang act at their pin."""
+    found: dict[str, list[tuple[float, str, np.ndarray]]] = {}
+    names = {part.name: CALLED[part.mark] for part in laid.parts}
+    for piece in laid.weighed:
+        body, centre = piece.place.body, piece.centre
+        if body == HUNG:
+            body, centre = ARM, np.array([-jib.place, 0.0, jib.above])
+        found.setdefault(names.get(piece.name, piece.name), []).append((piece.mass, body, centre))
+    bodies = []
+    for name, pieces in found.items():
+        mass = sum(mass for mass, _, _ in pieces)
+        # Something massless still has a place.
+        weights = [m / mass for m, _, _ in pieces] if mass > 0 else [1 / len(pieces)] * len(pieces)
+        centre = sum((share * at for share, (_, _, at) in zip(weights, pieces, strict=True)), np.zeros(3))
+        bodies.append(Body(name, mass, pieces[0][1], float(centre[0]), float(centre[2])))
+    return tuple(bodies)
+
+
+def friction(design: Design, level: str, bodies: tuple[Body, ...], bearing: Bearing, bolt: Bolt) -> float:
+    """Friction of the clamped faces, and of the loaded pins in their bores, arm level [N*m]; all pivots turn by the same angle."""
+    washers = FACES[level] * balance.washer_friction(design.number("pivot.clamp"), bearing.mu, bolt.d / 2, bolt.washer_od / 2)
+    swung = sum(b.mass for b in bodies if b.frame in (ARM, BAR, LEVEL))
+    head = sum(b.mass for b in bodies if b.frame == LEVEL) if level != BY_MOTOR else 0.0
+    pull = 4 * design.number("cable.tension") if level == BY_CABLE else 0.0
+    return washers + bearing.mu * bolt.d / 2 * (GRAVITY * (swung + head) + pull)
+
+
+def _moments(bodies: tuple[Body, ...], front: float, wanted) -> tuple[float, float]:  # type: ignore[no-untyped-def]
+    """Static moments about the pivot; level bodies act at their pin."""
+    taken = [body for body in bodies if body.frame in (ARM, BAR, LEVEL) and wanted(body)]
+    places = [(front, 0.0) if b.frame == LEVEL else (b.along, 0.0 if b.frame == BAR else b.above) for b in taken]
+    return balance.static_moments(np.array([b.mass for b in taken]), np.array(places))
