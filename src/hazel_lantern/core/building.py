@@ -65,7 +65,7 @@ def _walls(parts: tuple[Part, ...]) -> Told:
     if thin is None:
         return Told()
     part, left = thin.part, thin.left
-    given = (Given("d", thin.mark.size, "m", thin.mark.note), Given("x", thin.mark.at, "m", f"from the {part.datum or 'datum end'}"))
+    given = (Given("d", thin.mark.size, "m", thin.mark.note), Given("x", thin.mark.at, "m", f"from {part.from_datum}"))
     tell.add(
         by_method("build.wall", "Least left beside a hole", left, "m", "build", f"{part.mark} {part.name.lower()}: to its edges and to the next hole", given, source="geometry")
     )

@@ -13,10 +13,12 @@ from hazel_lantern.core.sketch import GHOST, LOADS, Note, Ring, Shape, Size, Ske
 from hazel_lantern.core.units import Display
 from hazel_lantern.core.workshop.marks import runs
 from hazel_lantern.core.workshop.part import Part
+from hazel_lantern.core.workshop.solids import TOP, Sheet
 from hazel_lantern.files.drawing import FILLS, size_ends, size_words
 from hazel_lantern.files.tables import run_words
 
 PAGE, MARGIN = (210.0, 297.0), 15.0
+PLATE_HIGH = 55.0  # mm that a plate may be drawn high
 INK, MUTED = "#20251d", "#545c4c"
 STATEMENT = (
     "Screening only: this sheet helps to plan and certifies nothing. Local codes, rated equipment and licensed or qualified people decide on overhead rigging, "
@@ -215,28 +217,36 @@ def _cuts(sheet: _Sheet, result: Evaluation, show: Display) -> None:
 def _marks(sheet: _Sheet, result: Evaluation, part: Part, show: Display) -> None:
     if not part.marks:
         return
-    sheet.room(36 + 6 * len(runs(part.marks)))
-    sheet.heading(f"Mark out {part.mark} {part.name.lower()}", f"measure every mark from the {part.datum}" + (f" · {part.matched}" if part.matched else ""))
-    scale, bare = (PAGE[0] - 2 * MARGIN) / part.length, len(part.faces) == 1
-    sheet.shape([(MARGIN, sheet.y), (PAGE[0] - MARGIN, sheet.y), (PAGE[0] - MARGIN, sheet.y + 7), (MARGIN, sheet.y + 7)], FILLS.get(part.material), 0.2)
-    sheet.line((MARGIN, sheet.y - 3), (MARGIN, sheet.y + 10), 0.7)
+    full, plate = PAGE[0] - 2 * MARGIN, isinstance(part.solid, Sheet)
+    # A plate is drawn true to scale, no larger than it is; a bar as a strip as long as the page.
+    scale = min(full / part.length, PLATE_HIGH / part.width(TOP), 1e3) if plate else full / part.length
+    tall = part.width(TOP) * scale if plate else 7.0
     told = runs(part.marks)
+    sheet.room(29 + tall + 6 * len(told))
+    sheet.heading(f"Mark out {part.mark} {part.name.lower()}", f"measure every mark from {part.from_datum}" + (f" · {part.matched}" if part.matched else ""))
+    right, bottom = MARGIN + part.length * scale, sheet.y + tall
+    sheet.shape([(MARGIN, sheet.y), (right, sheet.y), (right, bottom), (MARGIN, bottom)], FILLS.get(part.material), 0.2)
+    sheet.line((MARGIN, sheet.y - 3), (MARGIN, bottom + 3), 0.7)
+    if plate:
+        sheet.line((MARGIN, bottom), (right, bottom), 0.7)
     for number, run in enumerate(told, 1):
-        mark, last = run.marks[0], run.marks[-1]
-        x = MARGIN + part.spot(mark)[0] * scale
-        if mark.until is not None:
-            end = MARGIN + mark.until * scale
-            sheet.shape([(x, sheet.y + 2.5), (end, sheet.y + 2.5), (end, sheet.y + 4.5), (x, sheet.y + 4.5)], "#ffffff", 0.2)
+        spots = [(MARGIN + along * scale, bottom - tall * across / part.width(run.marks[0].face)) for along, across in map(part.spot, run.marks)]
+        (x, y), (last, _), until = spots[0], spots[-1], run.marks[0].until
+        if until is not None:
+            end = MARGIN + until * scale
+            sheet.shape([(x, y - 1), (end, y - 1), (end, y + 1), (x, y + 1)], "#ffffff", 0.2)
         else:
             sheet.canvas.setFillColor("#ffffff")
-            for hole in run.marks:
-                along, across = part.spot(hole)
-                y = sheet.y + 7 * (1 - across / part.width(hole.face))
-                sheet.canvas.circle((MARGIN + along * scale) * sheet.mm, (PAGE[1] - y) * sheet.mm, 1.2 * sheet.mm, stroke=1, fill=1)
-        sheet.text(MARGIN + (part.spot(mark)[0] + part.spot(last)[0]) / 2 * scale, sheet.y + 10.2, str(number), 7.5, align="middle")
-    sheet.y += 15
+            for at, level in spots:
+                sheet.canvas.circle(at * sheet.mm, (PAGE[1] - level) * sheet.mm, 1.2 * sheet.mm, stroke=1, fill=1)
+        if plate:
+            sheet.text(x + 1.8, y - 0.8, str(number), 7.5)
+        else:
+            sheet.text((x + last) / 2, bottom + 3.2, str(number), 7.5, align="middle")
+    sheet.y = bottom + 8
     for number, run in enumerate(told, 1):
-        sheet.paragraph(f"{number}  {run_words(run, show)}{'' if bare else ' (' + run.marks[0].face + ')'}", indent=2)
+        face = f" ({run.marks[0].face})" if len(part.faces) > 1 else ""
+        sheet.paragraph(f"{number}  {run_words(run, show)}{face}", indent=2)
 
 
 def _buy(sheet: _Sheet, result: Evaluation, show: Display) -> None:

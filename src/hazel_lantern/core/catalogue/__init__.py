@@ -37,6 +37,11 @@ class Material(Row, frozen=True, kw_only=True):
     family: str
     fails: str
 
+    @property
+    def short(self) -> str:
+        """Its name without what is said about it."""
+        return self.name.split(",")[0]
+
     def allowed(self, factor: float) -> float:
         """Allowed stress under a standing load [Pa]."""
         return self.long_load * self.strength / factor

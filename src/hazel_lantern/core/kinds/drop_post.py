@@ -19,6 +19,7 @@ from hazel_lantern.core.workshop.marks import Mark
 from hazel_lantern.core.workshop.part import Buy, Fastening, Part
 from hazel_lantern.core.workshop.solids import DOWN, TOP, Bar, Place, Sheet, Vector
 
+NAME = "Drop post"
 POST, PLATFORM = "al6063-30x30x2", "plywood-18x60"
 BEHIND = 0.11  # metres that the post stands behind the camera's screw, so that the camera has room
 SHORTEST = 0.04  # metres under which there is no post
@@ -63,7 +64,7 @@ def drop_post(design: Design, kit: Carried, body: str, top: float, mount: Vector
     seat = Mark(REAR + behind, "hole", thread.hole, note="camera or head screw", face=TOP, fastening="camera")
     bolts = tuple(Mark(at, "hole", BOLT, note="brackets", fastening="post bolt") for at in (0.02, top - z - 0.02))
     parts = (
-        Part("D1", "Drop post", Bar.of(design.catalogue, POST, top - z), (Place(body, (*on(0.0), top), DOWN, ahead),), bolts, "upper end"),
+        Part("D1", NAME, Bar.of(design.catalogue, POST, top - z), (Place(body, (*on(0.0), top), DOWN, ahead),), bolts, "upper end"),
         Part("P2", "Camera platform", sheet, (Place(body, (*on(-REAR), z - board.width / 2), ahead),), tuple(sorted((*feet, seat), key=lambda mark: mark.at)), "post end"),
     )
     fastenings = (
@@ -79,7 +80,7 @@ def post_figures(pieces: Pieces, mass: float, push: float, brake: float, where: 
 
     pieces: all of the rig; mass: what hangs on the post [kg]; push: at the camera [N]; brake: of a hard stop [m/s^2]; where: the input that sets its length
     """
-    part = next((part for part in pieces.parts if part.name == "Drop post"), None)
+    part = next((part for part in pieces.parts if part.name == NAME), None)
     if part is None or not isinstance(part.solid, Bar):
         return Told()
     tell, stock, material = Teller(), part.solid.stock, part.solid.material

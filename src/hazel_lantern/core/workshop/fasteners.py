@@ -56,5 +56,5 @@ def sawn(part: Part) -> tuple[Buy, ...]:
     if not isinstance(solid, Sheet) or solid.strip:
         return ()
     price = SHEET_PRICE * solid.length * solid.width * solid.thickness / 0.018
-    name = f"{solid.material.name} {solid.thickness * 1e3:g} mm, {solid.width * 1e3:.0f}×{solid.length * 1e3:.0f}"
+    name = f"{solid.material.short} {solid.thickness * 1e3:g} mm, {solid.width * 1e3:.0f}×{solid.length * 1e3:.0f}"
     return (Buy(name, part.quantity, round(price, 2), f"{part.name.lower()}, sawn from a sheet"),)

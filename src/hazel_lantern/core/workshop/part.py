@@ -43,6 +43,11 @@ class Part(Struct, frozen=True):
         return len(self.places)
 
     @property
+    def from_datum(self) -> str:
+        """Where marks are measured from, in words."""
+        return self.datum if self.datum.startswith("one ") else f"the {self.datum or 'datum end'}"
+
+    @property
     def faces(self) -> tuple[str, ...]:
         """The faces that are marked, in the order of their first marks."""
         return tuple(dict.fromkeys(mark.face for mark in self.marks))

@@ -112,7 +112,7 @@ class Sheet(Struct, frozen=True):
     @property
     def cut_from(self) -> str:
         """What it is made from, in words."""
-        return self.strip.name if self.strip else f"{self.material.name} {self.thickness * 1e3:g} mm, sawn from a sheet"
+        return self.strip.name if self.strip else f"{self.material.short} {self.thickness * 1e3:g} mm, sawn from a sheet"
 
     @property
     def length(self) -> float:
@@ -163,7 +163,7 @@ class Turned(Struct, frozen=True):
     @property
     def cut_from(self) -> str:
         """What it is made from, in words."""
-        return f"a blank of {self.material.name}, turned or printed"
+        return f"a blank of {self.material.short}, turned or printed"
 
     @property
     def length(self) -> float:

@@ -10,12 +10,15 @@ from hazel_lantern.core import sketch as sk
 from hazel_lantern.core.finding import Words
 from hazel_lantern.core.kinds.base import Carried, Design, Path
 from hazel_lantern.core.kinds.jib.design import HANGING
-from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_BARS, BY_CABLE, BY_MOTOR, HOOK, LEVEL, WEIGHTS, Jib
-from hazel_lantern.core.kinds.props import CIRCLE, PERSON, camera_side, person, person_above
+from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_BARS, BY_MOTOR, HOOK, HUNG, LEVEL, TURNING, WEIGHTS, Jib, frames
+from hazel_lantern.core.kinds.props import CIRCLE, PERSON, camera_above, camera_side, person, person_above
 from hazel_lantern.core.optics.lens import angle_of_view
-from hazel_lantern.core.sketch import GHOST, LOADS, SWEEP, Arrow, Item, Note, Ring, Shape, Size, Sketch, Stroke, box_outline, handle
+from hazel_lantern.core.sketch import GHOST, LOADS, SWEEP, Arrow, Item, Note, Ring, Shape, Size, Sketch, Stroke, handle
 from hazel_lantern.core.units import GRAVITY
 from hazel_lantern.core.wanted import Move, Optics
+from hazel_lantern.core.workshop.silhouette import ABOVE, SIDE, outlines
+
+SWUNG = (ARM, BAR, LEVEL, HUNG)
 
 
 def draw(design: Design, kit: Carried, move: Move, optics: Optics, jib: Jib, path: Path, pose: np.ndarray, view: str) -> Sketch:
@@ -52,57 +55,33 @@ def _lens_path(jib: Jib, angles: np.ndarray) -> np.ndarray:
 
 
 def _arm(design: Design, kit: Carried, jib: Jib, angle: float, *, ghost: bool) -> list[Item]:
+    """All that swings, with the post it swings on where it is no ghost."""
     layer = GHOST if ghost else sk.BODY
+    bodies = frames(jib, np.array([[angle, 0.0]]))
     lower, upper = jib.pivots()
     pin, head = jib.heads(angle)
-    along = np.array([math.cos(angle), math.sin(angle)])
-    square = np.array([-along[1], along[0]])
-    end = design.number("arm.end")
     tilt = float(jib.tilts(angle))
     up = np.array([-math.sin(tilt), math.cos(tilt)])
     ahead = np.array([up[1], -up[0]])
-    mount = pin + ahead * jib.mount[0] + up * jib.mount[1]
-    items: list[Item] = []
-    if jib.level == BY_BARS:
-        items.append(Shape(box_outline(_pair(upper - along * end), _pair(head + along * end), jib.bar.depth), design.catalogue.materials[jib.bar.material].fill, layer))
-    if jib.level == BY_CABLE:
-        for sign in (1.0, -1.0):
-            items.append(Stroke(np.array([lower + sign * jib.cable.post * square, pin + sign * jib.cable.head * square]), "rope", jib.cable.rope.d, layer=layer))
-    if jib.mast > 0:
-        top = lower + jib.mast * square
-        items += [
-            Stroke(np.array([lower - along * jib.rear, top, pin]), "rope", design.row("ropes", "stay.rope").d, layer=layer),
-            Stroke(np.array([lower, top]), "steel", 0.012, layer=layer),
-        ]
-    items.append(Shape(box_outline(_pair(lower - along * (jib.rear + end)), _pair(pin + along * end), jib.arm.depth), jib.arm_material.fill, layer))
-    joint = design.number("arm.joint")
-    if 0 < joint < jib.front:
-        middle, half = lower + along * joint, along * design.number("arm.sleeve") / 2
-        items.append(Shape(box_outline(_pair(middle - half), _pair(middle + half), jib.arm.depth * 1.25), "steel", layer))
-    if jib.level == BY_CABLE:
-        items += [Shape(CIRCLE * radius + at, "wood", layer) for radius, at in ((jib.cable.post, lower), (jib.cable.head, pin))]
-    foot = pin - up * end if jib.mount[1] > 0 else pin + up * end
-    items += [Stroke(np.array([foot, head]), "steel", jib.upright.depth, layer=layer), Stroke(np.array([head, mount]), "steel", jib.upright.depth * 0.8, layer=layer)]
+    items: list[Item] = [*outlines(jib.laid, bodies, SIDE, layer, without=("camera kit",), on=SWUNG if ghost else (*SWUNG, TURNING))]
+    hook = _flat(bodies[HUNG].at[0])
+    if jib.hung and design.text("weights.carried") == HANGING:
+        items.append(Stroke(np.array([hook, hook - (0.0, HOOK)]), "steel", 0.008, layer=layer))
     if jib.level == BY_MOTOR:
         items.append(Shape(CIRCLE * 0.05 + pin, "camera", layer))
-    items += camera_side(mount, ahead, up, kit.lens_at_m, layer)
-    weights = lower - along * design.number("weights.place") + square * design.number("weights.above")
-    if design.several("weights.hung"):
-        hanging = design.text("weights.carried") == HANGING
-        centre = weights - (0.0, HOOK + jib.plate_radius) if hanging else weights
-        if hanging:
-            items.append(Stroke(np.array([weights, centre]), "steel", 0.008, layer=layer))
-        items.append(Shape(CIRCLE * max(0.03, jib.plate_radius) + centre, "weight", layer))
+    items += camera_side(pin + ahead * jib.mount[0] + up * jib.mount[1], ahead, up, kit.lens_at_m, layer)
     if not ghost:
-        pins = (lower, upper, pin, head, weights) if jib.level == BY_BARS else (lower, pin, weights)
-        items += [Ring(_pair(p), jib.bolt.d) for p in pins]
+        items += [Ring(_pair(p), jib.bolt.d) for p in ((lower, upper, pin, head, hook) if jib.level == BY_BARS else (lower, pin, hook))]
     return items
 
 
+def _flat(point: np.ndarray) -> np.ndarray:
+    """A place of the rig frame in the drawing from the side."""
+    return point[[0, 2]]
+
+
 def _stand_side(design: Design, jib: Jib) -> list[Item]:
-    lower = jib.pivots()[0]
-    top = lower + jib.up * jib.crown
-    foot = top - jib.up * jib.post_length
+    foot = jib.pivots()[0] + jib.up * (jib.crown - jib.post_length)
     column = np.array([foot, (foot[0], max(0.35 * foot[1], 0.12))])
     hub = np.array([foot[0], foot[1] - 0.04])
     items: list[Item] = []
@@ -116,10 +95,6 @@ def _stand_side(design: Design, jib: Jib) -> list[Item]:
         items.append(Stroke(np.array([hub, (x, 0.015)]), "wood" if jib.stand.shape == "post" else "steel", 0.032))
     if design.number("ballast.mass") > 0:
         items += [Stroke(np.array([hub, (hub[0], 0.34)]), "rope"), Shape(CIRCLE * (0.1, 0.13) + (hub[0], 0.22), "weight")]
-    fill = design.catalogue.materials[jib.post.material].fill
-    thick = max(0.008, jib.pan.height)
-    turns_on = box_outline((float(foot[0]), float(foot[1]) - thick), _pair(foot), 0.14)
-    items += [Shape(turns_on, "steel"), Shape(box_outline(_pair(foot), _pair(top), jib.post.depth), fill)]
     return items
 
 
@@ -190,18 +165,10 @@ def _above(design: Design, kit: Carried, optics: Optics, jib: Jib, pose: np.ndar
     for foot in jib.feet:
         items.append(Stroke(np.array([(0.0, 0.0), foot]), "wood" if jib.stand.shape == "post" else "steel", 0.03))
     items += [Ring(_pair(foot), 0.02) for foot in jib.feet]
-    cos = math.cos(angle)
-
-    def bar(a: float, b: float, width: float, role: str, aside: float = 0.0) -> Shape:
-        return Shape(box_outline((a, aside), (b, aside), width) @ turn, role)
-
-    items.append(bar(-jib.rear * cos, jib.front * cos, jib.arm.width * jib.bars, jib.arm_material.fill))
-    items.append(bar(-jib.post.depth / 2, jib.post.depth / 2, 2 * jib.post.width + jib.arm.width * jib.bars + 0.006, design.catalogue.materials[jib.post.material].fill))
-    if jib.hung:
-        at, thick = -design.number("weights.place") * cos, 0.03 + 0.012 * len(design.several("weights.hung"))
-        items.append(bar(at - jib.weights_radius * 0.9, at + jib.weights_radius * 0.9, 2 * thick, "weight"))
-    mount = jib.front * cos + design.number("head.ahead")
-    items += [bar(mount - 0.07, mount + 0.05, 0.13, "camera"), bar(mount + 0.05, mount + kit.lens_at_m[0] + 0.02, 0.07, "lens")]
+    bodies = frames(jib, pose[None])
+    items += outlines(jib.laid, bodies, ABOVE, without=("camera kit",), on=(*SWUNG, TURNING))
+    mount = jib.front * math.cos(angle) + jib.mount[0]
+    items += camera_above(np.array([mount, 0.0]) @ turn, slew, kit.lens_at_m[0])
     stands = np.array([-tail - 0.38, 0.35]) @ turn
     items += [*person_above(_pair(stands)), Ring((0.0, 0.0), 0.03)]
     corner = jib.feet[int(np.argmax(jib.feet[:, 1]))]

@@ -17,6 +17,7 @@ from hazel_lantern.core.workshop.marks import Mark
 from hazel_lantern.core.workshop.part import Buy, Fastening, Part, ReadyMade
 from hazel_lantern.core.workshop.solids import ACROSS, ALONG, UP, Bar, Block, Place
 
+CLEARANCE = 0.004  # metres between arm and weights
 PIVOT_A, PIVOT_B, PIN_C, PIN_D, WEIGHT, SLEEVE = "pivot A", "pivot B", "head pin C", "head pin D", "weight pin", "sleeve"
 # What the pieces are called as bodies of the mechanism.
 CALLED = {"A1": "arm", "A2": "arm", "A3": "sleeve", "B1": "upper bar", "C1": "post cheeks", "D1": "head uprights", "E1": "stay mast"}
@@ -137,8 +138,7 @@ def _things(design: Design, kit: Carried, jib: Jib, plates: list[Plate]) -> list
         for foot in (jib.front, -jib.rear):
             long = math.hypot(foot, jib.mast)
             found.append(_rope("stay cable", rope, (Place(ARM, (foot / 2, 0.0, jib.mast / 2), (foot / long, 0.0, -jib.mast / long), (jib.mast / long, 0.0, foot / long)),), long))
-    at = Place(HUNG, (0.0, 0.0, -HOOK - jib.plate_radius), ACROSS) if design.text("weights.carried") == HANGING else Place(ARM, (-jib.place, 0.0, jib.above), ACROSS)
-    found += [ReadyMade("weights", Block((plate.thickness, 2 * plate.radius, 2 * plate.radius), True), plate.mass, "weight", (at,)) for plate in plates]
+    found += _plates(design, jib, plates)
     foot, stand = jib.foot, jib.stand
     column = min(jib.height, stand.height_max)
     return [
@@ -154,6 +154,20 @@ def _things(design: Design, kit: Carried, jib: Jib, plates: list[Plate]) -> list
         ReadyMade("stand", Block((0.05, 0.05, 0.05)), stand.mass, "steel", (Place(FIXED, (0.0, 0.0, stand.cg_height * column)),)),
         ReadyMade("ballast", Block((0.2, 0.2, 0.24)), number("ballast.mass"), "weight", (Place(FIXED, (0.0, 0.0, 0.25)),)),
     ]
+
+
+def _plates(design: Design, jib: Jib, plates: list[Plate]) -> list[ReadyMade]:
+    """Weights on their pin, in turn left and right of the arm; those that hang below it side by side."""
+    hangs = design.text("weights.carried") == HANGING
+    inside = 0.0 if hangs else jib.arm.width * jib.bars / 2 + CLEARANCE
+    taken, found = {1.0: inside, -1.0: inside}, []
+    for plate in plates:
+        side = min(taken, key=lambda one: (taken[one], -one))
+        y = side * (taken[side] + plate.thickness / 2)
+        taken[side] += plate.thickness
+        at = Place(HUNG, (0.0, y, -HOOK - jib.plate_radius), ACROSS) if hangs else Place(ARM, (-jib.place, y, jib.above), ACROSS)
+        found.append(ReadyMade("weights", Block((plate.thickness, 2 * plate.radius, 2 * plate.radius), True), plate.mass, "weight", (at,)))
+    return found
 
 
 def _rope(name: str, rope: Rope, places: tuple[Place, ...], length: float) -> ReadyMade:

@@ -77,12 +77,12 @@ def _draw(kit: Carried, move: Move, optics: Optics, overhead: Overhead, path: Pa
         ahead, top = (float(v) for v in way.on_floor(place))
         held.append(Ring((ahead, 0.0), 0.015) if view == "above" else Stroke(np.array([(ahead, top), (ahead, top + 0.3)]), "steel", 0.012))
     if view == "above":
-        return drawing.above(kit, move, optics, way, ends, x, held)
+        return drawing.above(kit, move, optics, way, rig.laid, ends, x, held)
     beam = [tuple(float(v) for v in way.on_floor(p, 0.3)) for p in (0.0, way.length)]
     held.append(Stroke(np.array(beam), "masonry", 0.06))
     a, b = (tuple(float(v) for v in way.on_floor(p, 0.16)) for p in (0.0, rig.places[0]))
     sizes = [*drawing.rail_sizes(way, x), Size(a, b, 0.0, rig.places[0], "m", "support.inset"), handle("support.inset", b, (1.0, 0.0))]  # type: ignore[arg-type]
-    made = drawing.side(kit, optics, way, ends, x, held, sizes)
+    made = drawing.side(kit, optics, way, rig.laid, ends, x, held, sizes)
     x0, y0, x1, y1 = made.box
     return Sketch(made.items, (x0, y0, x1, max(y1, max(e[1] for e in beam) + 0.15)), made.title)
 

@@ -81,13 +81,13 @@ def _draw(kit: Carried, move: Move, optics: Optics, slider: Slider, path: Path, 
         else:
             held.append(Shape(box_outline((ahead, 0.0), (ahead, top), 0.03), "wood"))
     if view == "above":
-        return drawing.above(kit, move, optics, way, ends, x, held)
+        return drawing.above(kit, move, optics, way, rig.laid, ends, x, held)
     sizes = drawing.rail_sizes(way, x)
     if rig.held != TRIPOD:
         inset = rig.places[0]
         a, b = (tuple(float(v) for v in way.on_floor(p, -0.3)) for p in (0.0, inset))
         sizes += [Size(a, b, 0.0, inset, "m", "support.inset"), handle("support.inset", b, (1.0, 0.0))]  # type: ignore[arg-type]
-    return drawing.side(kit, optics, way, ends, x, held, sizes)
+    return drawing.side(kit, optics, way, rig.laid, ends, x, held, sizes)
 
 
 def _balance(design: Design, rail: Straight) -> Changes:

@@ -10,13 +10,18 @@ from hazel_lantern.core import sketch as sk
 from hazel_lantern.core.errors import HazelError
 from hazel_lantern.core.finding import Words
 from hazel_lantern.core.kinds.base import Carried
-from hazel_lantern.core.kinds.props import CIRCLE, PERSON, camera_above, camera_side, person, person_above
+from hazel_lantern.core.kinds.drop_post import NAME as POST_NAME
+from hazel_lantern.core.kinds.props import PERSON, camera_above, camera_side, person, person_above
 from hazel_lantern.core.kinds.straight.model import Straight
+from hazel_lantern.core.kinds.straight.parts import CARRIAGE, PLATE, RAIL, frames
+from hazel_lantern.core.kinds.weighed import KIT, REST
 from hazel_lantern.core.mechanics import rails
 from hazel_lantern.core.optics.lens import angle_of_view
-from hazel_lantern.core.sketch import GHOST, SWEEP, Arrow, Item, Note, Ring, Shape, Size, Sketch, Stroke, box_outline, handle
+from hazel_lantern.core.sketch import GHOST, SWEEP, Arrow, Item, Note, Ring, Shape, Size, Sketch, Stroke, handle
 from hazel_lantern.core.units import GRAVITY
 from hazel_lantern.core.wanted import Move, Optics
+from hazel_lantern.core.workshop.laid import Laid
+from hazel_lantern.core.workshop.silhouette import ABOVE, SIDE, outlines
 
 SHOWN = 0.06  # metres of drawn bending that the largest drop is stretched to
 
@@ -30,17 +35,17 @@ def _at(rail: Straight, along: float, above: float = 0.0) -> np.ndarray:
     return np.array([float(ahead), float(height)])
 
 
-def side_items(kit: Carried, optics: Optics, rail: Straight, ends: np.ndarray, x: float) -> list[Item]:
+def side_items(kit: Carried, optics: Optics, rail: Straight, laid: Laid, ends: np.ndarray, x: float) -> list[Item]:
     """Rail, carriage, ghosts, camera path, view, loads and the bent line, without what holds the rail."""
     items: list[Item] = []
     for ghost in ends:
         if abs(ghost - x) > 0.02:
-            items += _carriage(kit, rail, float(ghost), GHOST)
+            items += outlines(laid, frames(rail, np.array([[ghost]])), SIDE, GHOST, without=(KIT, REST), on=(CARRIAGE,))
+            items += _camera(kit, rail, laid, float(ghost), GHOST)
     track = np.array([_at(rail, e + rail.lens[0], rail.lens[2]) for e in ends])
     items += [Stroke(track, "path", dash=True), *_wedge(optics, rail, x)]
-    fill = rail.material.fill
-    items.append(Shape(box_outline(_pair(_at(rail, 0.0, -rail.bar.depth / 2)), _pair(_at(rail, rail.length, -rail.bar.depth / 2)), rail.bar.depth), fill))
-    items += _carriage(kit, rail, x, sk.BODY)
+    items += outlines(laid, frames(rail, np.array([[x]])), SIDE, without=(KIT, REST), on=(RAIL, CARRIAGE))
+    items += _camera(kit, rail, laid, x, sk.BODY)
     items += _bent(rail, x)
     front, rear = rail.axles()
     along = np.array([math.sin(rail.slope), -math.cos(rail.slope)])
@@ -50,23 +55,18 @@ def side_items(kit: Carried, optics: Optics, rail: Straight, ends: np.ndarray, x
     return items
 
 
-def _carriage(kit: Carried, rail: Straight, x: float, layer: str) -> list[Item]:
+def _camera(kit: Carried, rail: Straight, laid: Laid, x: float, layer: str) -> list[Item]:
+    """The camera on its mount, and the head below it where no post hangs it."""
     up = np.array([-math.sin(rail.slope), math.cos(rail.slope)])
     along = np.array([math.cos(rail.slope), math.sin(rail.slope)])
-    hangs = rail.mount[2] < 0
-    side = -1.0 if hangs else 1.0
-    radius = rail.wheel.d / 2
-    seat = _at(rail, x, (0.0 if not hangs else -rail.bar.depth) + side * radius)
-    items: list[Item] = []
-    for place in (-rail.wheelbase / 2, rail.wheelbase / 2):
-        items.append(Shape(CIRCLE * radius + seat + along * place, "plastic", layer))
-    plate = seat + up * side * radius
-    items.append(Shape(box_outline(_pair(plate - along * (rail.wheelbase / 2 + 0.02)), _pair(plate + along * (rail.wheelbase / 2 + 0.02)), 0.012), "wood", layer))
     mount = _at(rail, x + float(rail.mount[0]), float(rail.mount[2]))
-    items.append(Stroke(np.array([plate + along * rail.mount[0], mount]), "steel", 0.03, layer=layer))
+    plate = next(part for part in laid.parts if part.name == PLATE)
+    hung = any(part.name == POST_NAME for part in laid.parts)
+    foot = _at(rail, x + float(rail.mount[0]), plate.places[0].at[2])
+    head = [] if hung else [Stroke(np.array([foot, mount]), "steel", 0.03, layer=layer)]
     # A camera that looks aside shows its back to the drawing: only what lies along the travel is drawn long.
     ahead = along * (math.cos(rail.heading) if abs(math.cos(rail.heading)) > 0.35 else 0.35)
-    return [*items, *camera_side(mount, ahead, up, kit.lens_at_m, layer)]
+    return [*head, *camera_side(mount, ahead, up, kit.lens_at_m, layer)]
 
 
 def _wedge(optics: Optics, rail: Straight, x: float) -> list[Item]:
@@ -99,12 +99,12 @@ def _bent(rail: Straight, x: float) -> list[Item]:
     ]  # fmt: skip
 
 
-def side(kit: Carried, optics: Optics, rail: Straight, ends: np.ndarray, x: float, held: list[Item], sizes: list[Item], low: float = 0.0) -> Sketch:
+def side(kit: Carried, optics: Optics, rail: Straight, laid: Laid, ends: np.ndarray, x: float, held: list[Item], sizes: list[Item], low: float = 0.0) -> Sketch:
     """The whole side view with what holds the rail and a kind's own sizes."""
     left, right = _at(rail, 0.0), _at(rail, rail.length)
     aside = min(left[0], right[0]) - 0.5
     top = max(PERSON, float(max(left[1], right[1])) + max(0.3, float(rail.lens[2]) + 0.15))
-    items = [*person(aside), *held, *side_items(kit, optics, rail, ends, x), *sizes]
+    items = [*person(aside), *held, *side_items(kit, optics, rail, laid, ends, x), *sizes]
     return Sketch(tuple(items), (aside - 0.45, low - 0.1, max(left[0], right[0]) + 0.75, top + 0.15), "from the side")
 
 
@@ -122,25 +122,16 @@ def rail_sizes(rail: Straight, x: float) -> list[Item]:
     ]  # fmt: skip
 
 
-def above(kit: Carried, move: Move, optics: Optics, rail: Straight, ends: np.ndarray, x: float, held: list[Item]) -> Sketch:
+def above(kit: Carried, move: Move, optics: Optics, rail: Straight, laid: Laid, ends: np.ndarray, x: float, held: list[Item]) -> Sketch:
     """The rig from above, travel to the right."""
     start = -rail.length / 2
     cos = math.cos(rail.slope)
-    tracks = (0.0,) if rail.count == 1 else (rail.spacing / 2, -rail.spacing / 2)
-    items: list[Item] = [*held]
-    for y in tracks:
-        items.append(Shape(box_outline((start * cos, y), (-start * cos, y), rail.bar.width), rail.material.fill))
-    if rail.count == 2:
-        for place in (start * cos + 0.03, -start * cos - 0.03):
-            items.append(Shape(box_outline((place, -rail.spacing / 2 - 0.03), (place, rail.spacing / 2 + 0.03), 0.04), "wood"))
+    items: list[Item] = [*held, *outlines(laid, frames(rail, np.array([[x]])), ABOVE, without=(KIT, REST), on=(RAIL, CARRIAGE))]
 
     def on(place: float, y: float = 0.0) -> tuple[float, float]:
         return (start + place) * cos, y
 
     wide = float(np.ptp(rail.wheels[:, 1])) + 0.05
-    items.append(Shape(box_outline(on(x - rail.wheelbase / 2 - 0.02), on(x + rail.wheelbase / 2 + 0.02), wide), "wood"))
-    for wx, wy in rail.wheels:
-        items.append(Shape(box_outline(on(x + wx - rail.wheel.d / 2, wy), on(x + wx + rail.wheel.d / 2, wy), 0.012), "plastic"))
     mount = np.array(on(x + float(rail.mount[0]), float(rail.mount[1])))
     items += camera_above(mount, rail.heading, kit.lens_at_m[0])
     items.append(Stroke(np.array([on(e + rail.lens[0], float(rail.lens[1])) for e in ends]), "path", dash=True))

@@ -20,6 +20,7 @@ from hazel_lantern.core.workshop.part import Buy, Fastening, Part, ReadyMade
 from hazel_lantern.core.workshop.solids import ACROSS, ALONG, SIDE, TOP, UP, Bar, Block, Place, Sheet
 
 RAIL, CARRIAGE = "rail", "carriage"
+PLATE = "Carriage plate"
 TIE, BOARD = "plywood-18x60", 0.018
 EDGE = 0.02  # metres of plate left around a hole
 ENDS = 0.03  # metres of plate beyond the axles, of rail beyond the first tie
@@ -187,7 +188,7 @@ def carriage(design: Design, kit: Carried, rail: Straight, runs: Runs, more: Pie
     if not feet:
         holes.append(Wanted(mount_x, mount_y, CAMERA_THREADS[kit.socket_thread].hole, "camera or head screw", "camera"))
         more = more + Pieces(fastenings=(Fastening("camera", (Buy(f"Camera screw {kit.socket_thread}", 1, 2.4),)),))
-    part = plate(design, "P1", "Carriage plate", holes, runs.least, CARRIAGE, z)
+    part = plate(design, "P1", PLATE, holes, runs.least, CARRIAGE, z)
     made = Pieces((part,), (), FASTENINGS, sawn(part)) + runs.pieces + more
     listed, said = made.mass_on(CARRIAGE), design.number("carriage.mass")
     at = Place(CARRIAGE, (mount_x, mount_y, mount_z if feet else (mount_z + z) / 2))

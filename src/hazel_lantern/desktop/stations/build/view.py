@@ -9,9 +9,10 @@ from PyQt6.QtWidgets import QFrame, QScrollArea, QWidget
 from hazel_lantern.core.workshop.marks import runs
 from hazel_lantern.core.workshop.part import Part
 from hazel_lantern.core.workshop.plan import SectionPlan
-from hazel_lantern.core.workshop.solids import END
+from hazel_lantern.core.workshop.solids import END, Sheet
 from hazel_lantern.desktop.stage.labels import place
 from hazel_lantern.desktop.stage.painter import HATCH
+from hazel_lantern.desktop.stations.build.plate import paint_plate
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.session.session import Session
 
@@ -164,8 +165,11 @@ class BuildView(QWidget):
 
     def _mark_out(self, painter: QPainter, left: float, right: float, y: float, part: Part) -> None:
         theme, show = self._theme, self._session.display
-        aside = f"measure every mark from the {part.datum}" + (f" · {part.matched}" if part.matched else "")
+        aside = f"measure every mark from {part.from_datum}" + (f" · {part.matched}" if part.matched else "")
         y = self._heading(painter, left, right, y, f"Mark out {part.mark}: {part.name.lower()}", aside)
+        if isinstance(part.solid, Sheet):
+            paint_plate(painter, theme, show, QRectF(left, y, right - left, theme.px(128)), part, part.solid)
+            return
         bar = QRectF(left, y + theme.px(14), right - left, theme.px(44))
         scale = bar.width() / part.length
         color = theme.color(part.material)
@@ -206,7 +210,9 @@ class BuildView(QWidget):
         for box, (spot, at, what, note) in zip(place(wanted, area, [bar.adjusted(0, -4, 0, 4)]), texts, strict=True):
             above = box.center().y() < bar.center().y()
             painter.setPen(QPen(theme.color("ink"), 1))
-            painter.drawLine(QPointF(spot.x(), spot.y() + (-6 if above else 6)), QPointF(spot.x(), box.bottom() - 1 if above else box.top() + 1))
+            # A label that had to give way is reached aslant.
+            near = min(max(spot.x(), box.left() + 4), box.right() - 4)
+            painter.drawLine(QPointF(spot.x(), spot.y() + (-6 if above else 6)), QPointF(near, box.bottom() - 1 if above else box.top() + 1))
             painter.fillRect(box, theme.color("ground"))
             painter.setFont(big)
             painter.setPen(theme.color("ink"))
