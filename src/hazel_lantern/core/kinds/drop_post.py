@@ -19,7 +19,7 @@ from hazel_lantern.core.workshop.marks import Mark
 from hazel_lantern.core.workshop.part import Buy, Fastening, Part
 from hazel_lantern.core.workshop.solids import DOWN, TOP, Bar, Place, Sheet, Vector
 
-NAME = "Drop post"
+NAME, PLATFORM_NAME = "Drop post", "Camera platform"
 POST, PLATFORM = "al6063-30x30x2", "plywood-18x60"
 BEHIND = 0.11  # metres that the post stands behind the camera's screw, so that the camera has room
 SHORTEST = 0.04  # metres under which there is no post
@@ -65,7 +65,7 @@ def drop_post(design: Design, kit: Carried, body: str, top: float, mount: Vector
     bolts = tuple(Mark(at, "hole", BOLT, note="brackets", fastening="post bolt") for at in (0.02, top - z - 0.02))
     parts = (
         Part("D1", NAME, Bar.of(design.catalogue, POST, top - z), (Place(body, (*on(0.0), top), DOWN, ahead),), bolts, "upper end"),
-        Part("P2", "Camera platform", sheet, (Place(body, (*on(-REAR), z - board.width / 2), ahead),), tuple(sorted((*feet, seat), key=lambda mark: mark.at)), "post end"),
+        Part("P2", PLATFORM_NAME, sheet, (Place(body, (*on(-REAR), z - board.width / 2), ahead),), tuple(sorted((*feet, seat), key=lambda mark: mark.at)), "post end"),
     )
     fastenings = (
         Fastening("post bolt", (Buy("Bolt M6×45 with lock nut", 1, 0.6, "through the drop post"), Buy("Angle bracket 40 mm", 2, 0.9, "holds the drop post"))),
@@ -84,7 +84,7 @@ def post_figures(pieces: Pieces, mass: float, push: float, brake: float, where: 
     if part is None or not isinstance(part.solid, Bar):
         return Told()
     tell, stock, material = Teller(), part.solid.stock, part.solid.material
-    platform = next(other for other in pieces.parts if other.name == "Camera platform")
+    platform = next(other for other in pieces.parts if other.name == PLATFORM_NAME)
     behind = platform.length - REAR - FRONT
     moment = HANDS * ((push + mass * brake) * part.length + mass * GRAVITY * behind)
     left = sections.drilled(stock.section(), BOLT, stock.walls)

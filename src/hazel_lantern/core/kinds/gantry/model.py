@@ -7,9 +7,10 @@ from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Material, StockSection, Wheel
 from hazel_lantern.core.errors import GeometryError
-from hazel_lantern.core.kinds.base import Asked, Carried, Design, Member, Members, Poses, Run
+from hazel_lantern.core.kinds.base import Asked, Carried, Design, Members, Poses
 from hazel_lantern.core.kinds.drop_post import BEHIND
 from hazel_lantern.core.kinds.gantry.design import BOARDS
+from hazel_lantern.core.kinds.pieces import members_of
 from hazel_lantern.core.mechanics import built_up, overhead, sections
 from hazel_lantern.core.mechanics.track import Frames, headed
 from hazel_lantern.core.workshop.laid import Bodies, Laid
@@ -171,19 +172,5 @@ def reaches(rig: Gantry, points: np.ndarray) -> np.ndarray:
 
 
 def members(rig: Gantry, poses: np.ndarray) -> Members:
-    """Runways, posts, bridge, boom and drop post."""
-    x, y, angle, _out = poses.T
-    half, side, z = rig.length / 2, rig.span / 2, rig.height
-    still = np.zeros_like(x)
-    middle = np.column_stack([x - half, still, still + z])
-    hub = middle + np.column_stack([still, y - side, still])
-    low = camera(rig, poses)
-    tip = np.column_stack([low[:, :2], still + z])
-    found: list[Run] = [
-        *((Member("runway", rig.runway.depth / 2, False), (-half, s, z), (half, s, z)) for s in (-side, side)),
-        *((Member("post", 0.03, False), (p - half, s, 0.0), (p - half, s, z)) for p in rig.posts for s in (-side, side)),
-        (Member("bridge", rig.bridge.depth / 2), middle - (0.0, side, 0.0), middle + (0.0, side, 0.0)),
-        (Member("boom", rig.boom.depth / 2), hub - rig.tail * np.column_stack([np.cos(angle), np.sin(angle), still]), tip),
-        (Member("drop post", 0.02), tip, low),
-    ]
-    return Members.at(len(poses), found)
+    """Runways, posts, braces, bridge, boom and drop post."""
+    return Members.at(len(poses), members_of(rig.laid, frames(rig, poses), (BRIDGE, TROLLEY, BOOM)))

@@ -9,13 +9,15 @@ from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Bearing, Bolt, Grade, Material, Rope, Stand, StockSection, Turntable
 from hazel_lantern.core.errors import GeometryError
-from hazel_lantern.core.kinds.base import Asked, Member, Members, Poses, Run
+from hazel_lantern.core.kinds.base import Asked, Member, Members, Poses
+from hazel_lantern.core.kinds.pieces import members_of
 from hazel_lantern.core.mechanics import balance, linkage
 from hazel_lantern.core.mechanics.sections import Section
 from hazel_lantern.core.mechanics.track import Frames, headed, pitched
 from hazel_lantern.core.workshop.laid import Laid
 
 ARM, BAR, LEVEL, HUNG, TURNING, FIXED = "arm", "bar", "level", "hung", "turning", "fixed"
+SWUNG = (ARM, BAR, LEVEL, HUNG)
 BY_BARS, BY_CABLE, BY_MOTOR = "bars", "cable", "motor"
 WEIGHTS = ("weights", "weight pin")
 CROSSED = math.radians(45)
@@ -204,27 +206,7 @@ def mount(jib: Jib, poses: np.ndarray) -> Frames:
 
 
 def members(jib: Jib, poses: np.ndarray) -> Members:
-    """Arm, bar, uprights, weights, post and legs at poses (n, 2)."""
-    angle, slew = poses.T
-    cos, sin = np.cos(slew), np.sin(slew)
-    lower, upper = jib.pivots()
-    pin, head = jib.heads(angle)
-    along = np.column_stack([np.cos(angle), np.sin(angle)])
-    tail = lower - along * jib.rear
-
-    # In the arm's own plane, (2,) or (n, 2), before it slews.
-    flat: list[Run] = [(Member("arm", jib.arm.depth / 2), tail, pin)]
-    if jib.level == BY_BARS:
-        flat.append((Member("upper bar", jib.bar.depth / 2), upper, head))
-    flat += [(Member("head upright", jib.upright.depth / 2), pin, head), (Member("post", jib.post.depth / 2, False), (0.0, 0.1), upper)]
-    if jib.mast > 0:
-        top = lower + jib.mast * np.column_stack([-along[:, 1], along[:, 0]])
-        flat += [(Member("stay mast", 0.006), lower, top), (Member("stay cable", 0.003), top, pin), (Member("rear stay", 0.003), top, tail)]
-    if jib.hung:
-        weights = lower - along * jib.place
-        flat.append((Member("weights", jib.weights_radius), weights, weights - (0.0, 0.01)))
-    turning, legs = Members.at(len(poses), flat), [(Member("leg", 0.02, False), (0.0, 0.0, 0.3), (x, y, 0.0)) for x, y in jib.feet]
-    out, high = np.moveaxis(turning.ends, -1, 0)
-    swung = np.stack([out * cos[:, None, None], out * sin[:, None, None], high], axis=-1)
-    standing = Members.at(len(poses), legs)
-    return Members((*turning.pieces, *standing.pieces), np.concatenate([swung, standing.ends], axis=1))
+    """Arm, bar, uprights, cheeks, stay and weights, the column under the cheeks and the legs at poses (n, 2)."""
+    legs = [(Member("leg", 0.02, False), (0.0, 0.0, 0.3), (x, y, 0.0)) for x, y in jib.feet]
+    column = (Member("post", jib.post.depth / 2, False), (0.0, 0.0, 0.1), (0.0, 0.0, max(0.1, jib.foot)))
+    return Members.at(len(poses), [*members_of(jib.laid, frames(jib, poses), SWUNG), column, *legs])

@@ -7,13 +7,14 @@ from msgspec.structs import asdict
 
 from hazel_lantern.core.figure import Given, by_method
 from hazel_lantern.core.finding import Remedy, Words
-from hazel_lantern.core.kinds.base import Action, Asked, Carried, Chapter, Design, Figures, Kind, Member, Members, Path, Poses, View
+from hazel_lantern.core.kinds.base import Action, Asked, Carried, Chapter, Design, Figures, Kind, Members, Path, Poses, View
 from hazel_lantern.core.kinds.drop_post import post_figures
 from hazel_lantern.core.kinds.handling import centred_for_other_kits, hung_up
 from hazel_lantern.core.kinds.headline import headlines
 from hazel_lantern.core.kinds.overhead.design import DECLARED, SCHOOLS, SHUTTLE, TOLD_APART_BY, TUBE, TWIN, VARIANTS
 from hazel_lantern.core.kinds.overhead.hanging import hanging_figures, shuttle_figures
 from hazel_lantern.core.kinds.overhead.model import Overhead, build, rests_for
+from hazel_lantern.core.kinds.pieces import members_of
 from hazel_lantern.core.kinds.straight import bends, drawing, fit, model, rolls
 from hazel_lantern.core.kinds.straight.model import Straight
 from hazel_lantern.core.kinds.straight.parts import CARRIAGE, frames
@@ -65,9 +66,7 @@ def _post_figures(design: Design, rail: Straight, laid: Laid) -> Told:
 
 
 def _members(overhead: Overhead, poses: np.ndarray) -> Members:
-    way, x = overhead.way, poses[:, 0]
-    post = Member("drop post", 0.02), way.place(x, 0.0, -way.bar.depth), way.place(x + way.mount[0], *way.mount[1:])
-    return Members.at(len(poses), [*way.rails(), post])
+    return Members.at(len(poses), [*members_of(overhead.laid, frames(overhead.way, poses), (CARRIAGE,)), model.carrier(overhead.way, poses)])
 
 
 def _draw(kit: Carried, move: Move, optics: Optics, overhead: Overhead, path: Path, pose: np.ndarray, view: str) -> Sketch:

@@ -10,9 +10,10 @@ from msgspec import Struct
 from hazel_lantern.core.catalogue import Stand
 from hazel_lantern.core.errors import GeometryError
 from hazel_lantern.core.kinds.base import Carried, Design, Member, Members, Run
+from hazel_lantern.core.kinds.pieces import members_of
 from hazel_lantern.core.kinds.slider.design import GROOVED, TABLE, TRIPOD, TWO
-from hazel_lantern.core.kinds.straight.model import Straight, straight
-from hazel_lantern.core.kinds.straight.parts import carriage, on_wheels, rails
+from hazel_lantern.core.kinds.straight.model import Straight, carrier, straight
+from hazel_lantern.core.kinds.straight.parts import CARRIAGE, carriage, on_wheels, rails
 from hazel_lantern.core.kinds.straight.parts import frames as along
 from hazel_lantern.core.mechanics.rails import Rest
 from hazel_lantern.core.mechanics.track import headed
@@ -84,9 +85,9 @@ def _pieces(design: Design, kit: Carried, way: Straight, held: str, places: tupl
 
 
 def members(rig: Slider, poses: np.ndarray) -> Members:
-    """Rails, stands and legs: none of them moves with the camera but the carriage."""
-    way, x = rig.way, poses[:, 0]
-    found: list[Run] = [*way.rails(), (Member("carriage", 0.02), way.place(x - way.wheelbase / 2, 0.0, 0.02), way.place(x + way.wheelbase / 2, 0.0, 0.02))]
+    """Rails and ties, the carriage from axle to axle, stands and legs; only the carriage moves."""
+    way = rig.way
+    found: list[Run] = [*members_of(rig.laid, frames(way, poses), (CARRIAGE,)), carrier(way, poses)]
     if rig.held != TABLE:
         legs = len(rig.feet) // len(rig.places)
         for k, place in enumerate(rig.places):

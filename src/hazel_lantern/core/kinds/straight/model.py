@@ -70,10 +70,11 @@ class Straight(Struct, frozen=True):
         """Places (..., 3) of the rig frame, from the rail's first end, to the left of its middle and above its top [m]."""
         return self.track.at(np.asarray(along, float)).place((0.0, aside, above)).reshape((*np.shape(along), 3))
 
-    def rails(self) -> list[Run]:
-        """Each rail with its ends."""
-        member = Member("rail", self.bar.depth / 2, False)
-        return [(member, self.place(0.0, y), self.place(self.length, y)) for y in ((0.0,) if self.count == 1 else (self.spacing / 2, -self.spacing / 2))]
+
+def carrier(rail: Straight, poses: np.ndarray) -> Run:
+    """What runs on the rail, from axle to axle on top of it, at poses (n, 1)."""
+    x, half = poses[:, 0], rail.wheelbase / 2
+    return Member(rail.carrier, 0.02), rail.place(x - half, 0.0, 0.02), rail.place(x + half, 0.0, 0.02)
 
 
 def turned(vector: tuple[float, float, float] | np.ndarray, heading: float) -> np.ndarray:
