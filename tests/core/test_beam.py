@@ -75,7 +75,7 @@ def test_arms_without_mass_or_stiffness_are_refused():
     for call, field in (
         (lambda: beam.clamped_frequency(1000, 1, 0, 0), "tip_mass"),
         (lambda: beam.tip_sag(0, 1, 1, 0), "EI"),
-        (lambda: beam.balanced_frequency(1, 1, 1, 1, 1, 0, 0), "tip_mass"),
+        (lambda: beam.balanced_frequency(1, 1, 1, 1, 1, 0, 0), "counterweight_mass"),
     ):
         with pytest.raises(InputError) as caught:
             call()

@@ -78,6 +78,7 @@ def test_sections_nobody_could_make_are_refused_by_name(make, field):
     assert caught.value.field == field
 
 
-def test_a_thin_wall_warns():
-    assert sections.round_tube(0.05, 0.001).warning
-    assert not sections.round_tube(0.05, 0.003).warning
+def test_a_thin_wall_is_cautioned_and_a_thick_one_is_not():
+    assert sections.caution("round_tube", {"d": 0.05, "t": 0.001})
+    assert not sections.caution("round_tube", {"d": 0.05, "t": 0.003})
+    assert sections.caution("angle", {}) != sections.caution("channel", {})

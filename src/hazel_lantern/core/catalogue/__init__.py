@@ -75,6 +75,11 @@ class StockSection(Row, frozen=True, kw_only=True):
         """All the material a cross bolt passes [m]."""
         return 2 * self.wall if self.shape in ("round_tube", "rectangular_tube") else self.wall
 
+    @property
+    def caution(self) -> str:
+        """What it is bad at, "" for nothing."""
+        return sections.caution(self.shape, self.dims)
+
     def line(self, material: Material) -> float:
         """Mass of a metre of it [kg/m]."""
         return self.section().area * material.density

@@ -7,7 +7,8 @@ import math
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.check import not_negative, positive
+from hazel_lantern.core.check import not_negative, positive, refused
+from hazel_lantern.core.elementwise import Numbers
 from hazel_lantern.core.errors import InfeasibleError, InputError
 from hazel_lantern.core.units import GRAVITY
 
@@ -123,7 +124,7 @@ def _joined(spans: list[tuple[float, float]]) -> list[tuple[float, float]]:
     return out
 
 
-def washer_friction(clamp: float, mu: float, r_inner: float, r_outer: float) -> float:
+def washer_friction(clamp: Numbers, mu: Numbers, r_inner: Numbers, r_outer: Numbers) -> Numbers:
     """Moment of one clamped washer face, new (uniform pressure).
 
     clamp: clamping force [N]
@@ -135,8 +136,7 @@ def washer_friction(clamp: float, mu: float, r_inner: float, r_outer: float) -> 
     Source: statics 7.4.
     """
     not_negative(clamp=clamp, mu=mu, r_inner=r_inner)
-    if r_outer <= r_inner:
-        raise InputError("r_outer", r_outer, f"must exceed the inner radius {r_inner}")
+    refused("r_outer", r_outer, r_outer <= r_inner, "must exceed the inner radius")
     return mu * clamp * 2 / 3 * (r_outer**3 - r_inner**3) / (r_outer**2 - r_inner**2)
 
 

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 import math
 
-import numpy as np
-
-from hazel_lantern.core.check import not_negative, positive
-from hazel_lantern.core.errors import InputError
+from hazel_lantern.core import elementwise as ew
+from hazel_lantern.core.check import not_negative, positive, refused
+from hazel_lantern.core.elementwise import Numbers
 from hazel_lantern.core.units import GRAVITY
 
 
-def tip_sag(ei: float, length: float, load: float, line_load: float) -> float:
+def tip_sag(ei: Numbers, length: Numbers, load: Numbers, line_load: Numbers) -> Numbers:
     """Sag of a cantilever's free end, positive down.
 
     ei: bending stiffness [N*m^2]
@@ -25,7 +24,7 @@ def tip_sag(ei: float, length: float, load: float, line_load: float) -> float:
     return load * length**3 / (3 * ei) + line_load * length**4 / (8 * ei)
 
 
-def root_moment(length: float, load: float, line_load: float) -> float:
+def root_moment(length: Numbers, load: Numbers, line_load: Numbers) -> Numbers:
     """Bending moment at a cantilever's clamp.
 
     length: clamp to free end [m]
@@ -37,7 +36,7 @@ def root_moment(length: float, load: float, line_load: float) -> float:
     return load * length + line_load * length**2 / 2
 
 
-def clamped_frequency(ei: float, length: float, tip_mass: float, arm_mass: float) -> float:
+def clamped_frequency(ei: Numbers, length: Numbers, tip_mass: Numbers, arm_mass: Numbers) -> Numbers:
     """First bending frequency of an arm clamped at its pivot.
 
     ei: bending stiffness [N*m^2]
@@ -50,12 +49,13 @@ def clamped_frequency(ei: float, length: float, tip_mass: float, arm_mass: float
     """
     positive(EI=ei, length=length)
     not_negative(tip_mass=tip_mass, arm_mass=arm_mass)
-    if tip_mass + arm_mass == 0:
-        raise InputError("tip_mass", tip_mass, "arm and tip cannot both be without mass")
-    return math.sqrt(3 * ei / (length**3 * (tip_mass + 33 / 140 * arm_mass))) / (2 * math.pi)
+    refused("tip_mass", tip_mass, tip_mass + arm_mass == 0, "arm and tip cannot both be without mass")
+    return ew.sqrt(3 * ei / (length**3 * (tip_mass + 33 / 140 * arm_mass))) / (2 * math.pi)
 
 
-def balanced_frequency(ei: float, front_length: float, rear_length: float, tip_mass: float, front_arm_mass: float, counterweight: float, rear_arm_mass: float) -> float:
+def balanced_frequency(
+    ei: Numbers, front_length: Numbers, rear_length: Numbers, tip_mass: Numbers, front_arm_mass: Numbers, counterweight: Numbers, rear_arm_mass: Numbers
+) -> Numbers:
     """First bending frequency of an arm that is free to turn on its pivot.
 
     ei: bending stiffness, same on both sides [N*m^2]
@@ -70,16 +70,19 @@ def balanced_frequency(ei: float, front_length: float, rear_length: float, tip_m
     """
     positive(EI=ei, front_length=front_length, rear_length=rear_length)
     not_negative(tip_mass=tip_mass, front_arm_mass=front_arm_mass, counterweight_mass=counterweight, rear_arm_mass=rear_arm_mass)
-    if tip_mass + front_arm_mass == 0 or counterweight + rear_arm_mass == 0:
-        raise InputError("tip_mass", tip_mass, "each side of the arm needs mass")
+    refused("tip_mass", tip_mass, tip_mass + front_arm_mass == 0, "each side of the arm needs mass")
+    refused("counterweight_mass", counterweight, counterweight + rear_arm_mass == 0, "each side of the arm needs mass")
     turn = (tip_mass + front_arm_mass / 3) * front_length**2 + (counterweight + rear_arm_mass / 3) * rear_length**2
-    b = np.array([(tip_mass + 11 / 40 * front_arm_mass) * front_length, -(counterweight + 11 / 40 * rear_arm_mass) * rear_length])
-    mass = np.diag([tip_mass + 33 / 140 * front_arm_mass, counterweight + 33 / 140 * rear_arm_mass]) - np.outer(b, b) / turn
-    stiff = np.diag([3 * ei / front_length**3, 3 * ei / rear_length**3])
-    return float(math.sqrt(1 / np.linalg.eigvals(np.linalg.solve(stiff, mass)).real.max()) / (2 * math.pi))
+    front, rear = (tip_mass + 11 / 40 * front_arm_mass) * front_length, -(counterweight + 11 / 40 * rear_arm_mass) * rear_length
+    # What each side weighs with the turn eliminated, over its stiffness; the lowest root of the pair is the larger share.
+    a = (tip_mass + 33 / 140 * front_arm_mass - front**2 / turn) * front_length**3 / (3 * ei)
+    d = (counterweight + 33 / 140 * rear_arm_mass - rear**2 / turn) * rear_length**3 / (3 * ei)
+    across = (front * rear / turn) ** 2 * front_length**3 * rear_length**3 / (9 * ei**2)
+    slowest = (a + d) / 2 + ew.sqrt((a - d) ** 2 / 4 + across)
+    return ew.sqrt(1 / slowest) / (2 * math.pi)
 
 
-def arm_weight(mass: float, length: float) -> float:
+def arm_weight(mass: Numbers, length: Numbers) -> Numbers:
     """Weight per metre of a bar.
 
     mass: mass [kg]

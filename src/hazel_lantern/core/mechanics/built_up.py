@@ -6,12 +6,13 @@ import math
 
 from msgspec import Struct
 
-from hazel_lantern.core.check import not_negative, positive
-from hazel_lantern.core.errors import InputError
+from hazel_lantern.core import elementwise as ew
+from hazel_lantern.core.check import not_negative, positive, refused
+from hazel_lantern.core.elementwise import Numbers
 
 
 class BoardBeam(Struct, frozen=True):
-    """Bending stiffness up and down and sideways [N*m^2], axial stiffness [N], how well the joint works, 0 to 1 [-], what a screw takes of a unit shear [-]."""
+    """Bending stiffness up and down and sideways [N*m^2], axial stiffness [N], how well the joint works, 0 to 1 [-], what a screw takes of a unit shear [-]; arrays for arrays."""
 
     eiy: float
     eiz: float
@@ -20,7 +21,7 @@ class BoardBeam(Struct, frozen=True):
     screw_share: float
 
 
-def joint_efficiency(e_flange: float, area: float, pitch: float, slip: float, span: float) -> float:
+def joint_efficiency(e_flange: Numbers, area: Numbers, pitch: Numbers, slip: Numbers, span: Numbers) -> Numbers:
     """How well screws make flange and web act as one: 1 glued, 0 loose.
 
     e_flange: modulus of the flange [Pa]
@@ -35,7 +36,7 @@ def joint_efficiency(e_flange: float, area: float, pitch: float, slip: float, sp
     return 1 / (1 + math.pi**2 * e_flange * area * pitch / (slip * span**2))
 
 
-def board_beam(flange_b: float, flange_t: float, web_t: float, web_h: float, e_flange: float, e_web: float, joint: float, pitch: float = 0.0) -> BoardBeam:
+def board_beam(flange_b: Numbers, flange_t: Numbers, web_t: Numbers, web_h: Numbers, e_flange: Numbers, e_web: Numbers, joint: Numbers, pitch: Numbers = 0.0) -> BoardBeam:
     """An I-beam of two equal flanges and a web on edge.
 
     flange_b: width of a flange [m]
@@ -51,15 +52,14 @@ def board_beam(flange_b: float, flange_t: float, web_t: float, web_h: float, e_f
     """
     positive(flange_b=flange_b, flange_t=flange_t, web_t=web_t, web_h=web_h, E_flange=e_flange, E_web=e_web)
     not_negative(screw_pitch=pitch)
-    if not 0 <= joint <= 1:
-        raise InputError("joint", joint, "must lie between 0 (loose) and 1 (glued)")
+    refused("joint", joint, ew.negated((joint >= 0) & (joint <= 1)), "must lie between 0 (loose) and 1 (glued)")
     area, lever = flange_b * flange_t, (web_h + flange_t) / 2
     eiy = e_web * web_t * web_h**3 / 12 + 2 * (e_flange * flange_b * flange_t**3 / 12 + joint * e_flange * area * lever**2)
     eiz = e_web * web_h * web_t**3 / 12 + 2 * e_flange * flange_t * flange_b**3 / 12
     return BoardBeam(eiy, eiz, 2 * e_flange * area + e_web * web_t * web_h, joint, joint * e_flange * area * lever * pitch / eiy)
 
 
-def slip_modulus(density: float, diameter: float) -> float:
+def slip_modulus(density: Numbers, diameter: Numbers) -> Numbers:
     """Slip modulus of a wood screw.
 
     density: of the wood [kg/m^3]
@@ -68,4 +68,4 @@ def slip_modulus(density: float, diameter: float) -> float:
     Returns: slip modulus [N/m]. Raises: InputError. Source: Eurocode 5 table 7.1; statics 2.
     """
     positive(density=density, diameter=diameter)
-    return 1000 * math.sqrt(density) * density * diameter * 1e3 / 23
+    return 1000 * ew.sqrt(density) * density * diameter * 1e3 / 23

@@ -2,22 +2,24 @@
 
 from __future__ import annotations
 
-import math
-
 from msgspec import Struct
 
+from hazel_lantern.core import elementwise as ew
 from hazel_lantern.core.check import finite, not_negative, positive
+from hazel_lantern.core.elementwise import Numbers
 
 
 class Levelling(Struct, frozen=True):
-    """A levelling cable: least pre-tension [N], tilt from stretch and from unequal wheels, nose up [rad]."""
+    """A levelling cable: least pre-tension [N], tilt from stretch and from unequal wheels, nose up [rad]; arrays for arrays."""
 
     pretension: float
     stretch: float
     mismatch: float
 
 
-def levelling_cable(moment: float, wheel: float, ea: float, run: float, angle: float = 0.0, post_wheel: float | None = None, head_wheel: float | None = None) -> Levelling:
+def levelling_cable(
+    moment: Numbers, wheel: Numbers, ea: Numbers, run: Numbers, angle: Numbers = 0.0, post_wheel: Numbers | None = None, head_wheel: Numbers | None = None
+) -> Levelling:
     """A cable over a fixed wheel at the post and a wheel at the head.
 
     moment: of the head about its pin [N*m]
@@ -38,14 +40,14 @@ def levelling_cable(moment: float, wheel: float, ea: float, run: float, angle: f
 
 
 class Stay(Struct, frozen=True):
-    """A stayed arm: sag of its tip [m], tension of the cable and thrust along the arm [N]."""
+    """A stayed arm: sag of its tip [m], tension of the cable and thrust along the arm [N]; arrays for arrays."""
 
     sag: float
     tension: float
     thrust: float
 
 
-def stayed(length: float, ei: float, mast: float, area: float, modulus: float, load: float) -> Stay:
+def stayed(length: Numbers, ei: Numbers, mast: Numbers, area: Numbers, modulus: Numbers, load: Numbers) -> Stay:
     """An arm held up by a cable from its tip to a mast above the pivot.
 
     length: of the arm [m]
@@ -59,7 +61,7 @@ def stayed(length: float, ei: float, mast: float, area: float, modulus: float, l
     """
     positive(arm_length=length, EI=ei, mast_height=mast, cable_metal_area=area, cable_E=modulus)
     not_negative(tip_load=load)
-    cable = math.hypot(length, mast)
+    cable = ew.hypot(length, mast)
     sine = mast / cable
     by_cable = modulus * area / cable * sine**2
     sag = load / (3 * ei / length**3 + by_cable)

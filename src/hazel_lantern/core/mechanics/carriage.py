@@ -4,11 +4,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from functools import reduce
 
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.check import finite, not_negative, positive
+from hazel_lantern.core import elementwise as ew
+from hazel_lantern.core.check import finite, not_negative, positive, refused
+from hazel_lantern.core.elementwise import Numbers
 from hazel_lantern.core.errors import InfeasibleError, InputError
 from hazel_lantern.core.mechanics.footing import support_polygon
 from hazel_lantern.core.units import GRAVITY
@@ -77,14 +80,14 @@ def inside_by(places: np.ndarray, point: np.ndarray) -> float:
 
 
 class Preload(Struct, frozen=True):
-    """Side preload of each wheel [N] and rolling drag with it and without [N]."""
+    """Side preload of each wheel [N] and rolling drag with it and without [N]; arrays for arrays."""
 
     each: float
     drag: float
     drag_without: float
 
 
-def groove_preload(side: float, side_x: float, wheelbase: float, vertical: Sequence[float], half_angle: float, rolling: float) -> Preload:
+def groove_preload(side: Numbers, side_x: Numbers, wheelbase: Numbers, vertical: Sequence[float], half_angle: Numbers, rolling: Numbers) -> Preload:
     """Preload that keeps both flanks of four grooved wheels touching.
 
     side: side force [N]
@@ -99,24 +102,23 @@ def groove_preload(side: float, side_x: float, wheelbase: float, vertical: Seque
     positive(wheelbase=wheelbase)
     not_negative(rolling_coefficient=rolling)
     finite(side_force=side, side_force_x=side_x)
-    if not 0 < half_angle < math.radians(85):
-        raise InputError("groove_half_angle", half_angle, "must lie between 0 and 85 degrees")
+    refused("groove_half_angle", half_angle, ew.negated((half_angle > 0) & (half_angle < math.radians(85))), "must lie between 0 and 85 degrees")
     change = [abs(side / 4 + side * side_x / (2 * wheelbase)), abs(side / 4 - side * side_x / (2 * wheelbase))]
     load = [abs(z) for z in vertical]
-    each = PRELOAD * max(change[k // 2] + z * math.tan(half_angle) for k, z in enumerate(load))
-    with_it = rolling * sum(max(each / math.sin(half_angle), z / math.cos(half_angle)) for z in load)
-    return Preload(each, with_it, rolling * sum(z / math.cos(half_angle) for z in load))
+    each = PRELOAD * reduce(ew.larger, (change[k // 2] + z * ew.tan(half_angle) for k, z in enumerate(load)))
+    with_it = rolling * sum(ew.larger(each / ew.sin(half_angle), z / ew.cos(half_angle)) for z in load)
+    return Preload(each, with_it, rolling * sum(z / ew.cos(half_angle) for z in load))
 
 
 class Shuttle(Struct, frozen=True):
-    """Whether it jams, the offset at which it would [m], the force that drives it (infinite when it jams) [N]."""
+    """Whether it jams, the offset at which it would [m], the force that drives it (infinite when it jams) [N]; arrays for arrays."""
 
     jams: bool
     critical: float
     force: float
 
 
-def shuttle(weight: float, load_x: float, offset: float, guide: float, mu: float, resisting: float) -> Shuttle:
+def shuttle(weight: Numbers, load_x: Numbers, offset: Numbers, guide: Numbers, mu: Numbers, resisting: Numbers) -> Shuttle:
     """A bored block pushed along a rod off its axis, like a drawer pulled at one corner.
 
     weight: load square to the rod [N]
@@ -131,22 +133,25 @@ def shuttle(weight: float, load_x: float, offset: float, guide: float, mu: float
     positive(guide_length=guide)
     not_negative(weight_on_guides=weight, mu=mu, resisting_force=resisting)
     finite(load_x=load_x, drive_offset=offset)
-    critical = guide / (2 * mu) if mu > 0 else math.inf
-    if 2 * mu * abs(offset) / guide >= 1 - 1e-12:
-        return Shuttle(True, critical, math.inf)
-    force = resisting + mu * weight
-    if 2 * abs(weight * load_x + force * offset) / guide <= weight:
-        return Shuttle(False, critical, force)
+    grip = 2 * mu * offset / guide
+    jams = abs(grip) >= 1 - 1e-12
+    critical = ew.where(mu > 0, guide / (2 * ew.where(mu > 0, mu, 1.0)), math.inf)
+    # Both ends press the same way up to here; beyond, the ends press against each other, one way or the other.
+    even = resisting + mu * weight
+    force = ew.where(2 * abs(weight * load_x + even * offset) / guide <= weight, even, math.nan)
     for sign in (1.0, -1.0):
-        force = (resisting + sign * 2 * mu * weight * load_x / guide) / (1 - sign * 2 * mu * offset / guide)
-        turn = weight * load_x + force * offset
-        if sign * turn >= 0 and 2 * sign * turn / guide >= weight * (1 - 1e-12):
-            return Shuttle(False, critical, force)
-    raise InfeasibleError("no driving force satisfies these loads", "NO_FORCE")
+        tilted = (resisting + sign * 2 * mu * weight * load_x / guide) / ew.where(jams, 1.0, 1 - sign * grip)
+        turn = sign * (weight * load_x + tilted * offset)
+        fits = (turn >= 0) & (2 * turn / guide >= weight * (1 - 1e-12))
+        force = ew.where((force != force) & fits, tilted, force)
+    force = ew.where(jams, math.inf, force)
+    if ew.some(force != force):
+        raise InfeasibleError("no driving force satisfies these loads", "NO_FORCE")
+    return Shuttle(jams, critical, force)
 
 
 class Incline(Struct, frozen=True):
-    """A carriage on a slope: whether it runs away, force to hold it and to push it up [N], its speed after the run [m/s]."""
+    """A carriage on a slope: whether it runs away, force to hold it and to push it up [N], its speed after the run [m/s]; arrays for arrays."""
 
     runs_away: bool
     holding: float
@@ -154,7 +159,7 @@ class Incline(Struct, frozen=True):
     end_speed: float
 
 
-def incline(mass: float, slope: float, rolling: float, run: float) -> Incline:
+def incline(mass: Numbers, slope: Numbers, rolling: Numbers, run: Numbers) -> Incline:
     """A carriage left alone or pushed on a sloping rail.
 
     mass: carriage and payload [kg]
@@ -166,8 +171,7 @@ def incline(mass: float, slope: float, rolling: float, run: float) -> Incline:
     """
     positive(mass=mass)
     not_negative(slope=slope, rolling_coefficient=rolling, run_length=run)
-    if slope >= math.pi / 2:
-        raise InputError("slope", slope, "must be less than a right angle")
-    weight, pull = mass * GRAVITY, math.sin(slope) - rolling * math.cos(slope)
-    speed = math.sqrt(2 * GRAVITY * run * pull) if pull > 0 else 0.0
-    return Incline(math.tan(slope) > rolling, max(0.0, weight * pull), weight * (math.sin(slope) + rolling * math.cos(slope)), speed)
+    refused("slope", slope, slope >= math.pi / 2, "must be less than a right angle")
+    weight, pull = mass * GRAVITY, ew.sin(slope) - rolling * ew.cos(slope)
+    speed = ew.sqrt(2 * GRAVITY * run * ew.larger(0.0, pull))
+    return Incline(ew.tan(slope) > rolling, ew.larger(0.0, weight * pull), weight * (ew.sin(slope) + rolling * ew.cos(slope)), speed)

@@ -7,7 +7,9 @@ import math
 import numpy as np
 from msgspec import Struct
 
+from hazel_lantern.core import elementwise as ew
 from hazel_lantern.core.check import finite, not_negative, positive
+from hazel_lantern.core.elementwise import Numbers
 from hazel_lantern.core.errors import GeometryError
 
 STEEPEST = math.radians(80)  # of an arm that nothing else stops
@@ -28,7 +30,7 @@ class Limits(Struct, frozen=True):
         return self.lows + self.highs
 
 
-def bar_touch_angle(post_spacing: float, bar_depth_lower: float, bar_depth_upper: float, clearance: float = 0.0) -> float:
+def bar_touch_angle(post_spacing: Numbers, bar_depth_lower: Numbers, bar_depth_upper: Numbers, clearance: Numbers = 0.0) -> Numbers:
     """How far from the post's normal the arm may turn before the bars touch.
 
     post_spacing: distance of the pivots along the post [m]
@@ -42,9 +44,9 @@ def bar_touch_angle(post_spacing: float, bar_depth_lower: float, bar_depth_upper
     positive(post_spacing=post_spacing, bar_depth_lower=bar_depth_lower, bar_depth_upper=bar_depth_upper)
     not_negative(clearance=clearance)
     ratio = ((bar_depth_lower + bar_depth_upper) / 2 + clearance) / post_spacing
-    if ratio >= 1:
+    if ew.some(ratio >= 1):
         raise GeometryError("bars already touch when level")
-    return math.acos(ratio)
+    return ew.acos(ratio)
 
 
 def jib_limits(
@@ -75,16 +77,16 @@ def jib_limits(
     not_negative(ground_clearance=ground_clearance, counterweight_radius=counterweight_radius,
                  pivot_to_post_edge=pivot_to_post_edge, pivot_to_post_top=pivot_to_post_top)  # fmt: skip
     finite(head_lowest_below_pin=head_lowest_below_pin, post_lean=post_lean)
-    lows, highs = [("steepest worked out", -STEEPEST)], [("steepest worked out", STEEPEST)]
+    lows: list[tuple[str, float]] = [("steepest worked out", -STEEPEST)]
+    highs: list[tuple[str, float]] = [("steepest worked out", STEEPEST)]
     if post_spacing is not None:
         touch = bar_touch_angle(post_spacing, bar_depth_lower, bar_depth_upper, bar_clearance)
         lows, highs = [("bars", post_lean - touch)], [("bars", post_lean + touch)]
-    head = (ground_clearance + head_lowest_below_pin - pivot_height) / front_length
+    head, rear = _on_ground(pivot_height, front_length, rear_length, head_lowest_below_pin, counterweight_radius, ground_clearance)
     if head > 1:
         raise GeometryError("the head is on the ground at every arm angle")
     if head >= -1:
         lows.append(("head on the ground", math.asin(head)))
-    rear = (pivot_height - counterweight_radius - ground_clearance) / rear_length
     if rear < -1:
         raise GeometryError("the counterweight is on the ground at every arm angle")
     if rear <= 1:
@@ -95,6 +97,37 @@ def jib_limits(
             raise GeometryError("the bar cannot pass the post's corner")
         lows.append(("post corner", math.asin(bar_depth_lower / 2 / corner) - math.atan2(pivot_to_post_top, pivot_to_post_edge)))
     return _limits(lows, highs)
+
+
+def _on_ground(pivot_height: Numbers, front: Numbers, rear: Numbers, head_low: Numbers, radius: Numbers, clearance: Numbers) -> tuple[Numbers, Numbers]:
+    """Sines of the arm angles at which the head, and the counterweight, come down to the ground."""
+    return (clearance + head_low - pivot_height) / front, (pivot_height - radius - clearance) / rear
+
+
+def usable_angles(
+    pivot_height: Numbers, front_length: Numbers, rear_length: Numbers, head_lowest_below_pin: Numbers, counterweight_radius: Numbers, ground_clearance: Numbers,
+    touch: Numbers = STEEPEST, post_lean: Numbers = 0.0,
+) -> tuple[np.ndarray, np.ndarray]:  # fmt: skip
+    """The arm angles of many jibs at once, as `jib_limits` has them for one without a post's corner.
+
+    pivot_height: lower pivots above the ground [m]
+    front_length: lower pivot to head pin [m]
+    rear_length: lower pivot to the counterweight [m]
+    head_lowest_below_pin: lowest point of the level head below its pin [m]
+    counterweight_radius: how far the weights reach around their place [m]
+    ground_clearance: gap to keep above the ground [m]
+    touch: how far the bars may turn from the post's normal, from `bar_touch_angle` [rad]
+    post_lean: lean of the post, nose-up positive [rad]
+
+    Returns: lowest and highest angles, arrays of the common shape, not a number where nothing is left [rad]. Raises: InputError. Source: statics 7.1.
+    """
+    positive(pivot_height=pivot_height, front_length=front_length, rear_length=rear_length)
+    not_negative(counterweight_radius=counterweight_radius, ground_clearance=ground_clearance)
+    head, rear = _on_ground(pivot_height, front_length, rear_length, head_lowest_below_pin, counterweight_radius, ground_clearance)
+    low = np.maximum(post_lean - touch, np.where(np.asarray(head) < -1, -math.inf, np.arcsin(np.clip(head, -1, 1))))
+    high = np.minimum(post_lean + touch, np.where(np.asarray(rear) > 1, math.inf, np.arcsin(np.clip(rear, -1, 1))))
+    left = (np.asarray(head) <= 1) & (np.asarray(rear) >= -1) & (low < high)
+    return np.where(left, low, np.nan), np.where(left, high, np.nan)
 
 
 def _limits(lows: list[tuple[str, float]], highs: list[tuple[str, float]]) -> Limits:
@@ -118,7 +151,7 @@ def narrowed(limits: Limits, low: float, high: float, by: str) -> Limits:
     return _limits([*limits.lows, (by, low)], [*limits.highs, (by, high)])
 
 
-def height_travel(front_length: float, low: float, high: float) -> float:
+def height_travel(front_length: Numbers, low: Numbers, high: Numbers) -> Numbers:
     """Rise of the head pin between two arm angles.
 
     front_length: lower pivot to head pin [m]
@@ -127,10 +160,10 @@ def height_travel(front_length: float, low: float, high: float) -> float:
 
     Returns: rise [m]. Source: statics 7.1.
     """
-    return front_length * (math.sin(high) - math.sin(low))
+    return front_length * (ew.sin(high) - ew.sin(low))
 
 
-def arc_shift(front_length: float, low: float, high: float) -> float:
+def arc_shift(front_length: Numbers, low: Numbers, high: Numbers) -> Numbers:
     """How far the head moves fore and aft while the arm swings.
 
     front_length: lower pivot to head pin [m]
@@ -139,9 +172,8 @@ def arc_shift(front_length: float, low: float, high: float) -> float:
 
     Returns: shift [m]. Source: statics 7.1.
     """
-    if low <= 0 <= high:
-        return front_length * (1 - min(math.cos(low), math.cos(high)))
-    return front_length * abs(math.cos(high) - math.cos(low))
+    level = (low <= 0) & (high >= 0)
+    return front_length * ew.where(level, 1 - ew.smaller(ew.cos(low), ew.cos(high)), abs(ew.cos(high) - ew.cos(low)))
 
 
 def head_tilt(arm_angle: np.ndarray | float, L_lower: float, L_upper: float, post_spacing: float, head_spacing: float, post_lean: float = 0.0) -> np.ndarray:

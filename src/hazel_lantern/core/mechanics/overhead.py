@@ -8,7 +8,9 @@ from collections.abc import Sequence
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.check import finite, not_negative, positive
+from hazel_lantern.core import elementwise as ew
+from hazel_lantern.core.check import finite, not_negative, positive, refused
+from hazel_lantern.core.elementwise import Numbers
 from hazel_lantern.core.errors import InputError, RefusedError
 from hazel_lantern.core.units import GRAVITY
 
@@ -18,7 +20,7 @@ PEOPLE_BELOW = ("people", "audience", "crowd", "crew", "actor", "seats", "person
 
 
 class Bridge(Struct, frozen=True):
-    """A gantry's bridge: reactions on the runways at 0 and at the span, up positive [N], torsion about its axis and its shares to both ends [N*m], uplift."""
+    """A gantry's bridge: reactions on the runways at 0 and at the span, up positive [N], torsion about its axis and its shares to both ends [N*m], uplift; arrays for arrays."""
 
     near: float
     far: float
@@ -29,7 +31,7 @@ class Bridge(Struct, frozen=True):
 
 
 def gantry(
-    span: float, trolley_y: float, boom: float, angle: float, trolley: float, boom_mass: float, payload: float, bridge: float, counterweight: float = 0.0, counter_arm: float = 0.0,
+    span: Numbers, trolley_y: Numbers, boom: Numbers, angle: Numbers, trolley: Numbers, boom_mass: Numbers, payload: Numbers, bridge: Numbers, counterweight: Numbers = 0.0, counter_arm: Numbers = 0.0,
 ) -> Bridge:  # fmt: skip
     """A bridge across two runways with a trolley and a swinging boom.
 
@@ -49,7 +51,7 @@ def gantry(
     positive(span=span)
     not_negative(boom_length=boom, trolley_mass=trolley, boom_mass=boom_mass, payload_mass=payload, bridge_mass=bridge, counterweight=counterweight, counter_arm=counter_arm)
     finite(trolley_y=trolley_y, boom_angle=angle)
-    cos, sin = math.cos(angle), math.sin(angle)
+    cos, sin = ew.cos(angle), ew.sin(angle)
     bodies = (
         (bridge, span / 2, 0.0), (trolley, trolley_y, 0.0), (boom_mass, trolley_y + boom * sin / 2, boom * cos / 2), (payload, trolley_y + boom * sin, boom * cos),
         (counterweight, trolley_y - counter_arm * sin, -counter_arm * cos),
@@ -57,11 +59,11 @@ def gantry(
     total = GRAVITY * sum(m for m, _, _ in bodies)
     far = GRAVITY * sum(m * y for m, y, _ in bodies) / span
     torsion = GRAVITY * sum(m * x for m, _, x in bodies)
-    held = min(max(trolley_y, 0.0), span)
-    return Bridge(total - far, far, torsion, torsion * (span - held) / span, torsion * held / span, total - far < 0 or far < 0)
+    held = ew.smaller(ew.larger(trolley_y, 0.0), span)
+    return Bridge(total - far, far, torsion, torsion * (span - held) / span, torsion * held / span, (total - far < 0) | (far < 0))
 
 
-def reach_area(travel_x: float, travel_y: float, longest: float, shortest: float = 0.0) -> tuple[float, float]:
+def reach_area(travel_x: Numbers, travel_y: Numbers, longest: Numbers, shortest: Numbers = 0.0) -> tuple[Numbers, Numbers]:
     """Area that a boom on a trolley reaches from above, and the hole it cannot.
 
     travel_x: travel of the bridge [m]
@@ -72,16 +74,16 @@ def reach_area(travel_x: float, travel_y: float, longest: float, shortest: float
     Returns: (reached, hole) [m^2]. Raises: InputError. Source: statics 8.1.
     """
     not_negative(travel_x=travel_x, travel_y=travel_y, boom_max=longest, boom_min=shortest)
-    if shortest > longest:
-        raise InputError("boom_min", shortest, "is longer than the boom drawn out")
-    hole = 0.0
-    if shortest > math.hypot(travel_x, travel_y) / 2:
-        start = math.sqrt(max(0.0, shortest**2 - travel_y**2 / 4)) - travel_x / 2
+    refused("boom_min", shortest, shortest > longest, "is longer than the boom drawn out")
+    missed = shortest > ew.hypot(travel_x, travel_y) / 2
+    # Where all is reached the circle is taken so large that there is no hole to work out.
+    circle = ew.where(missed, shortest, ew.hypot(travel_x, travel_y) / 2 + 1e-9)
+    start = ew.sqrt(ew.larger(0.0, circle**2 - travel_y**2 / 4)) - travel_x / 2
 
-        def under(u: float) -> float:
-            return (u * math.sqrt(max(0.0, shortest**2 - u * u)) + shortest**2 * math.asin(min(1.0, u / shortest))) / 2
+    def under(u: Numbers) -> Numbers:
+        return (u * ew.sqrt(ew.larger(0.0, circle**2 - u * u)) + circle**2 * ew.asin(ew.smaller(1.0, u / circle))) / 2
 
-        hole = 4 * (under(travel_x / 2 + start) - under(travel_x / 2) - start * travel_y / 2)
+    hole = ew.where(missed, 4 * (under(travel_x / 2 + start) - under(travel_x / 2) - start * travel_y / 2), 0.0)
     whole = travel_x * travel_y + 2 * (travel_x + travel_y) * longest + math.pi * longest**2
     return whole - hole, hole
 
@@ -105,7 +107,7 @@ def reachable(points: np.ndarray, travel_x: float, travel_y: float, longest: flo
 
 
 class Desk(Struct, frozen=True):
-    """A frame behind a desk: drop at the camera [m] and moments at the base about both level axes [N*m]."""
+    """A frame behind a desk: drop at the camera [m] and moments at the base about both level axes [N*m]; arrays for arrays."""
 
     drop: float
     about_y: float
@@ -113,7 +115,7 @@ class Desk(Struct, frozen=True):
 
 
 def desk_frame(
-    weight: float, reach: float, post: float, ei_boom: float, ei_post: float, gj_boom: float, end: float = 0.0, angle: float = 0.0, ei_end: float = 0.0, base: float = math.inf,
+    weight: Numbers, reach: Numbers, post: Numbers, ei_boom: Numbers, ei_post: Numbers, gj_boom: Numbers, end: Numbers = 0.0, angle: Numbers = 0.0, ei_end: Numbers = 0.0, base: Numbers = math.inf,
 ) -> Desk:  # fmt: skip
     """A post, a boom over the desk, and a short beam swung at its end.
 
@@ -132,14 +134,12 @@ def desk_frame(
     """
     positive(reach_a=reach, post_height=post, EI_boom=ei_boom, EI_post=ei_post, GJ_boom=gj_boom)
     not_negative(payload_weight=weight, end_beam_length=end)
-    if end > 0:
-        positive(EI_end_beam=ei_end)
-    if not base > 0:
-        raise InputError("base_rotation_stiffness", base, "must be above zero")
-    x, y = end * math.cos(angle), end * math.sin(angle)
+    refused("EI_end_beam", ei_end, (end > 0) & ew.negated((ei_end > 0) & (ei_end < math.inf)), "must be a number above zero")
+    refused("base_rotation_stiffness", base, ew.negated(base > 0), "must be above zero")
+    x, y = end * ew.cos(angle), end * ew.sin(angle)
     lever = (reach + x) ** 2 + y**2
     drop = weight * (
-        (reach**3 / 3 + x * reach**2 + x**2 * reach) / ei_boom + y**2 * reach / gj_boom + post * lever / ei_post + (end**3 / (3 * ei_end) if end else 0.0) + lever / base
+        (reach**3 / 3 + x * reach**2 + x**2 * reach) / ei_boom + y**2 * reach / gj_boom + post * lever / ei_post + end**3 / (3 * ew.where(end > 0, ei_end, 1.0)) + lever / base
     )
     return Desk(drop, abs(weight * (reach + x)), abs(weight * y))
 
@@ -186,7 +186,7 @@ def check_mount(mount: str, location: str, mass: float) -> None:
         raise RefusedError("nothing designed here hangs over people", "OVER_PEOPLE")
 
 
-def tether_peak(mass: float, drop: float, stiffness: float) -> float:
+def tether_peak(mass: Numbers, drop: Numbers, stiffness: Numbers) -> Numbers:
     """Peak force on a second line that catches a falling mass.
 
     mass: what falls [kg]
@@ -198,10 +198,10 @@ def tether_peak(mass: float, drop: float, stiffness: float) -> float:
     positive(mass=mass, tether_stiffness=stiffness)
     not_negative(slack_drop=drop)
     weight = mass * GRAVITY
-    return weight * (1 + math.sqrt(1 + 2 * drop * stiffness / weight))
+    return weight * (1 + ew.sqrt(1 + 2 * drop * stiffness / weight))
 
 
-def tether_rating(mass: float, peak: float) -> float:
+def tether_rating(mass: Numbers, peak: Numbers) -> Numbers:
     """Rated load to ask of a second line overhead.
 
     mass: what it catches [kg]
@@ -210,4 +210,4 @@ def tether_rating(mass: float, peak: float) -> float:
     Returns: force [N]. Raises: InputError. Source: judgement; statics 8.4.
     """
     positive(mass=mass)
-    return max((10 if mass > 1 else 5) * mass * GRAVITY, 1.5 * peak)
+    return ew.larger(ew.where(mass > 1, 10, 5) * mass * GRAVITY, 1.5 * peak)

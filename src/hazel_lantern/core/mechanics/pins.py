@@ -6,7 +6,9 @@ import math
 
 from msgspec import Struct
 
+from hazel_lantern.core import elementwise as ew
 from hazel_lantern.core.check import not_negative, positive
+from hazel_lantern.core.elementwise import Numbers
 
 
 class CameraThread(Struct, frozen=True):
@@ -22,7 +24,7 @@ SHORT = 4.5e-3
 
 
 class Pin(Struct, frozen=True):
-    """Stresses of a pin [Pa] and its bending moment [N*m]."""
+    """Stresses of a pin [Pa] and its bending moment [N*m]; arrays for arrays."""
 
     shear: float
     bearing_middle: float
@@ -31,11 +33,11 @@ class Pin(Struct, frozen=True):
     bending: float
 
     @property
-    def combined(self) -> float:
-        return math.sqrt(self.bending**2 + 3 * self.shear**2)
+    def combined(self) -> Numbers:
+        return ew.sqrt(self.bending**2 + 3 * self.shear**2)
 
 
-def pin(force: float, diameter: float, middle: float, side: float, gap: float = 0.0, thread_pitch: float | None = None) -> Pin:
+def pin(force: Numbers, diameter: Numbers, middle: Numbers, side: Numbers, gap: Numbers = 0.0, thread_pitch: Numbers | None = None) -> Pin:
     """A bolt through a middle piece held between two sides.
 
     force: what the middle piece presses with [N]
@@ -51,7 +53,7 @@ def pin(force: float, diameter: float, middle: float, side: float, gap: float = 
     not_negative(F=abs(force), gap=gap)
     force = abs(force)
     area = math.pi / 4 * (diameter - (0.9382 * thread_pitch if thread_pitch else 0.0)) ** 2
-    across = math.sqrt(4 * area / math.pi)
+    across = ew.sqrt(4 * area / math.pi)
     moment = force / 2 * (side / 2 + gap + middle / 4)
     return Pin(force / (2 * area), force / (diameter * middle), force / (2 * diameter * side), moment, 32 * moment / (math.pi * across**3))
 

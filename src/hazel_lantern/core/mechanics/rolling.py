@@ -6,19 +6,21 @@ import math
 
 from msgspec import Struct
 
+from hazel_lantern.core import elementwise as ew
 from hazel_lantern.core.check import not_negative, positive
+from hazel_lantern.core.elementwise import Numbers
 from hazel_lantern.core.errors import InfeasibleError, InputError
 
 
 class Bump(Struct, frozen=True):
-    """A step up: time of the rise [s], upward kick [m/s], force to climb it from rest [N]."""
+    """A step up: time of the rise [s], upward kick [m/s], force to climb it from rest [N]; arrays for arrays."""
 
     rise: float
     kick: float
     climb: float
 
 
-def step(diameter: float, height: float, speed: float, load: float = 0.0) -> Bump:
+def step(diameter: Numbers, height: Numbers, speed: Numbers, load: Numbers = 0.0) -> Bump:
     """A rigid wheel over a step up.
 
     diameter: of the wheel [m]
@@ -31,20 +33,20 @@ def step(diameter: float, height: float, speed: float, load: float = 0.0) -> Bum
     positive(wheel_diameter=diameter, speed=speed)
     not_negative(step_height=height, wheel_load=load)
     radius = diameter / 2
-    if height >= radius:
-        raise InfeasibleError("a wheel cannot climb a step of half its own height", "STEP_TOO_HIGH", step_height=radius)
-    before = math.sqrt(height * (2 * radius - height))
+    if ew.some(height >= radius):
+        raise InfeasibleError("a wheel cannot climb a step of half its own height", "STEP_TOO_HIGH", step_height=ew.first(radius, height >= radius))
+    before = ew.sqrt(height * (2 * radius - height))
     return Bump(before / speed, speed * before / (radius - height), load * before / (radius - height))
 
 
 class Dip(Struct, frozen=True):
-    """A gap: how far the wheel dips [m] and the kick as it climbs out [m/s]."""
+    """A gap: how far the wheel dips [m] and the kick as it climbs out [m/s]; arrays for arrays."""
 
     depth: float
     kick: float
 
 
-def gap(diameter: float, width: float, speed: float) -> Dip:
+def gap(diameter: Numbers, width: Numbers, speed: Numbers) -> Dip:
     """A rigid wheel over a gap.
 
     diameter: of the wheel [m]
@@ -56,13 +58,13 @@ def gap(diameter: float, width: float, speed: float) -> Dip:
     positive(wheel_diameter=diameter, speed=speed)
     not_negative(gap_width=width)
     radius = diameter / 2
-    if width >= diameter:
-        raise InfeasibleError("the wheel falls into a gap as wide as itself", "GAP_TOO_WIDE", gap_width=diameter)
-    under = math.sqrt(radius**2 - width**2 / 4)
+    if ew.some(width >= diameter):
+        raise InfeasibleError("the wheel falls into a gap as wide as itself", "GAP_TOO_WIDE", gap_width=ew.first(diameter, width >= diameter))
+    under = ew.sqrt(radius**2 - width**2 / 4)
     return Dip(radius - under, 2 * speed * (width / 2) / under)
 
 
-def wheel_for_step(height: float, speed: float, allowed: float) -> float:
+def wheel_for_step(height: Numbers, speed: Numbers, allowed: Numbers) -> Numbers:
     """Smallest wheel that takes a step with at most this kick.
 
     height: of the step [m]
@@ -73,10 +75,10 @@ def wheel_for_step(height: float, speed: float, allowed: float) -> float:
     """
     positive(step_height=height, speed=speed, allowed_kick_speed=allowed)
     t = allowed / speed
-    return 2 * height / (1 - 1 / math.sqrt(1 + t * t))
+    return 2 * height / (1 - 1 / ew.sqrt(1 + t * t))
 
 
-def wheel_for_gap(width: float, speed: float, allowed: float) -> float:
+def wheel_for_gap(width: Numbers, speed: Numbers, allowed: Numbers) -> Numbers:
     """Smallest wheel that takes a gap with at most this kick.
 
     width: of the gap [m]
@@ -87,10 +89,10 @@ def wheel_for_gap(width: float, speed: float, allowed: float) -> float:
     """
     positive(gap_width=width, speed=speed, allowed_kick_speed=allowed)
     t = allowed / (2 * speed)
-    return width * math.sqrt(1 + t * t) / t
+    return width * ew.sqrt(1 + t * t) / t
 
 
-def push(weight: float, rolling: float, slope: float = 0.0) -> float:
+def push(weight: Numbers, rolling: Numbers, slope: Numbers = 0.0) -> Numbers:
     """Force that keeps a carriage rolling at steady speed.
 
     weight: carriage and payload [N]
@@ -100,7 +102,7 @@ def push(weight: float, rolling: float, slope: float = 0.0) -> float:
     Returns: force [N]. Raises: InputError. Source: dynamics 3.2.
     """
     not_negative(weight=weight, rolling=rolling)
-    return weight * (math.sin(slope) + rolling * math.cos(slope))
+    return weight * (ew.sin(slope) + rolling * ew.cos(slope))
 
 
 def stick_slip(drop: float, stiffness: float, mass: float, damping: float) -> float:

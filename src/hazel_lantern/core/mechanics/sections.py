@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 
 from msgspec import Struct
 
-from hazel_lantern.core.check import positive
-from hazel_lantern.core.errors import InputError
+from hazel_lantern.core import elementwise as ew
+from hazel_lantern.core.check import positive, refused
+from hazel_lantern.core.elementwise import Numbers
 
 
 class Section(Struct, frozen=True):
-    """Area [m^2], second moments and torsion constant [m^4], half depths to the outer fibres [m]."""
+    """Area [m^2], second moments and torsion constant [m^4], half depths to the outer fibres [m]; arrays where sizes were."""
 
     area: float
     iy: float
@@ -23,10 +25,9 @@ class Section(Struct, frozen=True):
     iyz: float = 0.0
     yb: float = 0.0
     zb: float = 0.0
-    warning: str = ""
 
 
-def solid_round(d: float) -> Section:
+def solid_round(d: Numbers) -> Section:
     """A rod.
 
     d: diameter [m]
@@ -39,26 +40,23 @@ def solid_round(d: float) -> Section:
     return Section(math.pi * d**2 / 4, i, i, 2 * i, d / 2, d / 2, 6 / 7)
 
 
-def round_tube(d: float, t: float) -> Section:
+def round_tube(d: Numbers, t: Numbers) -> Section:
     """A round tube.
 
     d: outer diameter [m]
     t: wall [m]
 
-    Returns: Section; warns where a thin wall may dimple (d/t above 40).
-    Raises: InputError when the wall closes the bore.
+    Returns: Section. Raises: InputError when the wall closes the bore.
     Source: Roark, annulus.
     """
     positive(d=d, t=t)
-    if 2 * t >= d:
-        raise InputError("t", t, f"the wall must be under half the diameter {d}")
+    refused("t", t, 2 * t >= d, "the wall must be under half the diameter")
     bore = d - 2 * t
     i = math.pi * (d**4 - bore**4) / 64
-    warning = "the wall may dimple" if d / t > 40 else ""
-    return Section(math.pi * (d**2 - bore**2) / 4, i, i, 2 * i, d / 2, d / 2, 0.5, warning=warning)
+    return Section(math.pi * (d**2 - bore**2) / 4, i, i, 2 * i, d / 2, d / 2, 0.5)
 
 
-def flat_bar(b: float, h: float) -> Section:
+def flat_bar(b: Numbers, h: Numbers) -> Section:
     """A solid rectangle: flat bar, board or batten.
 
     b: width along y [m]
@@ -68,13 +66,13 @@ def flat_bar(b: float, h: float) -> Section:
     Source: Timoshenko, torsion of a rectangle, series to the 39th term.
     """
     positive(b=b, h=h)
-    long, short = max(b, h), min(b, h)
-    series = sum(math.tanh(n * math.pi * long / (2 * short)) / n**5 for n in range(1, 40, 2))
+    long, short = ew.larger(b, h), ew.smaller(b, h)
+    series = sum(ew.tanh(n * math.pi * long / (2 * short)) / n**5 for n in range(1, 40, 2))
     j = long * short**3 / 3 * (1 - 192 / math.pi**5 * short / long * series)
     return Section(b * h, b * h**3 / 12, h * b**3 / 12, j, h / 2, b / 2)
 
 
-def rectangular_tube(b: float, h: float, t: float, r_outer: float = 0.0) -> Section:
+def rectangular_tube(b: Numbers, h: Numbers, t: Numbers, r_outer: Numbers = 0.0) -> Section:
     """A square or rectangular tube with rounded corners.
 
     b: width along y [m]
@@ -87,13 +85,13 @@ def rectangular_tube(b: float, h: float, t: float, r_outer: float = 0.0) -> Sect
     Source: statics 2; Bredt with the wall term.
     """
     positive(b=b, h=h, t=t)
-    if 2 * t >= min(b, h):
-        raise InputError("t", t, f"the wall must be under half the smaller side {min(b, h)}")
-    if not 0 <= r_outer <= min(b, h) / 2:
-        raise InputError("r_outer", r_outer, f"must lie between 0 and half the smaller side {min(b, h) / 2}")
-    r_inner = max(r_outer - t, 0.0)
+    refused("t", t, 2 * t >= ew.smaller(b, h), "the wall must be under half the smaller side")
+    refused("r_outer", r_outer, ew.negated(r_outer >= 0), "must be zero or more")
+    refused("r_outer", r_outer, r_outer > ew.smaller(b, h) / 2, "must be at most half the smaller side")
+    r_inner = ew.larger(r_outer - t, 0.0)
     area = b * h - (b - 2 * t) * (h - 2 * t) - 4 * _corner(r_outer) + 4 * _corner(r_inner)
-    mean = (r_outer + r_inner) / 2 if r_outer else 0.0
+    # Sharp corners have no radius, within or without.
+    mean = (r_outer + r_inner) / 2
     line = 2 * (b + h - 2 * t) - 2 * mean * (4 - math.pi)
     cell = (b - t) * (h - t) - mean**2 * (4 - math.pi)
     j = line * t**3 / 3 + 4 * cell**2 * t / line
@@ -101,12 +99,12 @@ def rectangular_tube(b: float, h: float, t: float, r_outer: float = 0.0) -> Sect
     return Section(area, iy, iz, j, h / 2, b / 2, 0.9 * 2 * t * (h - t) / area)
 
 
-def _corner(r: float) -> float:
+def _corner(r: Numbers) -> Numbers:
     return (1 - math.pi / 4) * r**2
 
 
-def _box_inertia(b: float, h: float, t: float, r_outer: float, r_inner: float) -> float:
-    def corners(r: float, depth: float) -> float:
+def _box_inertia(b: Numbers, h: Numbers, t: Numbers, r_outer: Numbers, r_inner: Numbers) -> Numbers:
+    def corners(r: Numbers, depth: Numbers) -> Numbers:
         own = (1 / 3 - math.pi / 16 - 1 / (3 * (12 - 3 * math.pi))) * r**4
         lever = depth / 2 - (10 - 3 * math.pi) / (12 - 3 * math.pi) * r
         return 4 * (own + _corner(r) * lever**2)
@@ -115,7 +113,7 @@ def _box_inertia(b: float, h: float, t: float, r_outer: float, r_inner: float) -
     return boxes - corners(r_outer, h) + corners(r_inner, h - 2 * t)
 
 
-def angle(b: float, h: float, t: float) -> Section:
+def angle(b: Numbers, h: Numbers, t: Numbers) -> Section:
     """An L-section, heel at the origin, sharp corners.
 
     b: horizontal leg along +y [m]
@@ -127,18 +125,17 @@ def angle(b: float, h: float, t: float) -> Section:
     Source: statics 2; J of two strips, within 4 %.
     """
     positive(b=b, h=h, t=t)
-    if t >= min(b, h):
-        raise InputError("t", t, f"must be under the shorter leg {min(b, h)}")
+    refused("t", t, t >= ew.smaller(b, h), "must be under the shorter leg")
     area = t * (b + h - t)
     yb = (t * b**2 / 2 + (h - t) * t**2 / 2) / area
     zb = (t * h**2 / 2 + (b - t) * t**2 / 2) / area
     iy = t * h**3 / 3 + (b - t) * t**3 / 3 - area * zb**2
     iz = t * b**3 / 3 + (h - t) * t**3 / 3 - area * yb**2
     iyz = t**2 * h**2 / 4 + t**2 * (b**2 - t**2) / 4 - area * yb * zb
-    return Section(area, iy, iz, (b + h - t) * t**3 / 3, h - zb, b - yb, t * h / area, iyz, yb, zb, "an angle twists and walks sideways")
+    return Section(area, iy, iz, (b + h - t) * t**3 / 3, h - zb, b - yb, t * h / area, iyz, yb, zb)
 
 
-def channel(h: float, b: float, t_web: float, t_flange: float) -> Section:
+def channel(h: Numbers, b: Numbers, t_web: Numbers, t_flange: Numbers) -> Section:
     """A U-section, web upright at y = 0, flanges toward +y.
 
     h: depth [m]
@@ -151,20 +148,18 @@ def channel(h: float, b: float, t_web: float, t_flange: float) -> Section:
     Source: statics 2; thin open strips.
     """
     positive(h=h, b=b, t_web=t_web, t_flange=t_flange)
-    if 2 * t_flange >= h:
-        raise InputError("t_flange", t_flange, f"must be under half the depth {h}")
-    if t_web >= b:
-        raise InputError("t_web", t_web, f"must be under the flange width {b}")
+    refused("t_flange", t_flange, 2 * t_flange >= h, "must be under half the depth")
+    refused("t_web", t_web, t_web >= b, "must be under the flange width")
     out = b - t_web
     area = h * t_web + 2 * out * t_flange
     yb = (h * t_web**2 / 2 + (b**2 - t_web**2) * t_flange) / area
     iy = t_web * h**3 / 12 + 2 * (out * t_flange**3 / 12 + out * t_flange * ((h - t_flange) / 2) ** 2)
     iz = h * t_web**3 / 3 + 2 * t_flange * (b**3 - t_web**3) / 3 - area * yb**2
     j = ((h - t_flange) * t_web**3 + 2 * (b - t_web / 2) * t_flange**3) / 3
-    return Section(area, iy, iz, j, h / 2, max(yb, b - yb), h * t_web / area, 0.0, yb, 0.0, "a channel twists when loaded off its web")
+    return Section(area, iy, iz, j, h / 2, ew.larger(yb, b - yb), h * t_web / area, 0.0, yb)
 
 
-def profile(b: float, h: float, area: float, iy: float, iz: float, j: float) -> Section:
+def profile(b: Numbers, h: Numbers, area: Numbers, iy: Numbers, iz: Numbers, j: Numbers) -> Section:
     """A slotted profile, from a table: its outline has no closed form.
 
     b: width [m]
@@ -174,14 +169,28 @@ def profile(b: float, h: float, area: float, iy: float, iz: float, j: float) -> 
     iz: second moment sideways [m^4]
     j: torsion constant [m^4]
 
-    Returns: Section; warns that it twists easily. Raises: InputError. Source: generic low-side values; statics 2.
+    Returns: Section. Raises: InputError. Source: generic low-side values; statics 2.
     """
     positive(b=b, h=h, area=area, iy=iy, iz=iz, j=j)
-    warning = "a slotted profile twists easily" if j < 0.2 * iy else ""
-    return Section(area, iy, iz, j, h / 2, b / 2, 0.5, warning=warning)
+    return Section(area, iy, iz, j, h / 2, b / 2, 0.5)
 
 
-def drilled(section: Section, hole: float, wall: float) -> float:
+def caution(shape: str, dims: Mapping[str, float]) -> str:
+    """What sections of a shape are bad at.
+
+    shape: as the catalogue names it
+    dims: its sizes and values by name [m, m^2, m^4]
+
+    Returns: a few words, "" where there is nothing to say. Source: statics 2, 11.
+    """
+    if shape == "round_tube" and dims["d"] / dims["t"] > 40:
+        return "the wall may dimple"
+    if shape == "profile" and dims["j"] < 0.2 * dims["iy"]:
+        return "a slotted profile twists easily"
+    return {"angle": "an angle twists and walks sideways", "channel": "a channel twists when loaded off its web"}.get(shape, "")
+
+
+def drilled(section: Section, hole: Numbers, wall: Numbers) -> Numbers:
     """Section modulus left at a cross hole on the neutral axis.
 
     section: the sound section
@@ -191,6 +200,5 @@ def drilled(section: Section, hole: float, wall: float) -> float:
     Returns: net modulus [m^3]. Raises: InputError when the hole takes the whole depth.
     Source: statics 3; the hole's rectangle subtracted.
     """
-    if hole >= 2 * section.cz:
-        raise InputError("hole", hole, f"must be under the depth {2 * section.cz}")
+    refused("hole", hole, hole >= 2 * section.cz, "must be under the depth")
     return (section.iy - wall * hole**3 / 12) / section.cz

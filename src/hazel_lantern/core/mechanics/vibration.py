@@ -5,14 +5,15 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
-import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.check import not_negative, positive
-from hazel_lantern.core.errors import InfeasibleError, InputError
+from hazel_lantern.core import elementwise as ew
+from hazel_lantern.core.check import not_negative, positive, refused
+from hazel_lantern.core.elementwise import Numbers
+from hazel_lantern.core.errors import InfeasibleError
 
 
-def transmissibility(frequency: float, natural: float, damping: float) -> float:
+def transmissibility(frequency: Numbers, natural: Numbers, damping: Numbers) -> Numbers:
     """Camera movement over movement of what carries it.
 
     frequency: of the shaking [Hz]
@@ -25,12 +26,12 @@ def transmissibility(frequency: float, natural: float, damping: float) -> float:
     not_negative(excitation_frequency=frequency, damping_ratio=damping)
     r = frequency / natural
     below = (1 - r * r) ** 2 + (2 * damping * r) ** 2
-    if below == 0:
+    if ew.some(below == 0):
         raise InfeasibleError("without damping a mount shaken at its own frequency grows without end", "RESONANCE")
-    return math.sqrt((1 + (2 * damping * r) ** 2) / below)
+    return ew.sqrt((1 + (2 * damping * r) ** 2) / below)
 
 
-def settle_time(natural: float, damping: float, share: float = 0.02) -> float:
+def settle_time(natural: Numbers, damping: Numbers, share: Numbers = 0.02) -> Numbers:
     """Time until a swing has died down to a share of its start.
 
     natural: frequency [Hz]
@@ -40,19 +41,18 @@ def settle_time(natural: float, damping: float, share: float = 0.02) -> float:
     Returns: time [s]. Raises: InputError. Source: dynamics 7.1.
     """
     positive(natural_frequency=natural, damping_ratio=damping, share=share)
-    if damping >= 1:
-        raise InputError("damping_ratio", damping, "must be less than 1")
-    return math.log(1 / (share * math.sqrt(1 - damping**2))) / (damping * 2 * math.pi * natural)
+    refused("damping_ratio", damping, damping >= 1, "must be less than 1")
+    return ew.log(1 / (share * ew.sqrt(1 - damping**2))) / (damping * 2 * math.pi * natural)
 
 
 class Kick(Struct, frozen=True):
-    """Answer to a sudden kick: peak stroke of the spring [m] and peak acceleration of the camera [m/s^2]."""
+    """Answer to a sudden kick: peak stroke of the spring [m] and peak acceleration of the camera [m/s^2]; arrays for arrays."""
 
     stroke: float
     acceleration: float
 
 
-def kick(speed: float, natural: float, damping: float) -> Kick:
+def kick(speed: Numbers, natural: Numbers, damping: Numbers) -> Kick:
     """A mount whose base jumps to a speed.
 
     speed: of the kick [m/s]
@@ -63,16 +63,17 @@ def kick(speed: float, natural: float, damping: float) -> Kick:
     """
     positive(natural_frequency=natural)
     not_negative(kick_speed=speed, damping_ratio=damping)
-    if damping >= 1:
-        raise InputError("damping_ratio", damping, "must be less than 1")
+    refused("damping_ratio", damping, damping >= 1, "must be less than 1")
     w = 2 * math.pi * natural
-    wd = w * math.sqrt(1 - damping**2)
-    peak = math.atan2(wd, damping * w) / wd
-    stroke = speed / wd * math.exp(-damping * w * peak) * math.sin(wd * peak)
-    t = np.linspace(0, math.pi / wd, 20_001)
-    z = speed / wd * np.exp(-damping * w * t) * np.sin(wd * t)
-    rate = speed * np.exp(-damping * w * t) * (np.cos(wd * t) - damping * w / wd * np.sin(wd * t))
-    return Kick(stroke, float(np.abs(2 * damping * w * rate + w * w * z).max()))
+    wd = w * ew.sqrt(1 - damping**2)
+    peak = ew.atan2(wd, damping * w) / wd
+    stroke = speed / wd * ew.exp(-damping * w * peak) * ew.sin(wd * peak)
+    # The camera is accelerated by e^(-zwt) (p cos + q sin): hardest at once, or at the next turn of that.
+    p, q, decay = 2 * damping * w, (w * w - 2 * (damping * w) ** 2) / wd, damping * w
+    turn = ew.atan2(q * wd - decay * p, decay * q + p * wd)
+    turn = ew.where(turn < 0, turn + math.pi, turn)
+    later = speed * ew.exp(-decay * turn / wd) * (p * ew.cos(turn) + q * ew.sin(turn))
+    return Kick(stroke, ew.larger(p * speed, abs(later)))
 
 
 class Clash(Struct, frozen=True):

@@ -97,7 +97,7 @@ def bodies_of(laid: Laid, jib: Jib) -> tuple[Body, ...]:
 
 def friction(design: Design, level: str, bodies: tuple[Body, ...], bearing: Bearing, bolt: Bolt) -> float:
     """Friction of the clamped faces, and of the loaded pins in their bores, arm level [N*m]; all pivots turn by the same angle."""
-    washers = FACES[level] * balance.washer_friction(design.number("pivot.clamp"), bearing.mu, bolt.d / 2, bolt.washer_od / 2)
+    washers: float = FACES[level] * balance.washer_friction(design.number("pivot.clamp"), bearing.mu, bolt.d / 2, bolt.washer_od / 2)
     swung = sum(b.mass for b in bodies if b.frame in (ARM, BAR, LEVEL))
     head = sum(b.mass for b in bodies if b.frame == LEVEL) if level != BY_MOTOR else 0.0
     pull = 4 * design.number("cable.tension") if level == BY_CABLE else 0.0

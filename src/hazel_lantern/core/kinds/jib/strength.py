@@ -144,12 +144,12 @@ def _arm_findings(design: Design, suggest: bool, jib: Jib, stress: float, sag: f
         Words("The lens hangs {} lower than drawn.", ((sag, "m"),)) if sag < jib.front / 10 else Words("The sag of {} is beyond what this method holds for.", ((sag, "m"),)),
         stiffer if sag > 0.8 * limit else (), figure="rig.sag"
     ))  # fmt: skip
-    if jib.arm_section.warning:
+    if jib.arm.caution:
         # A thin tube is judged by its diameter over its wall, an open section by its twist over its bending stiffness.
         thin = jib.arm.shape == "round_tube"
         shape, limit_shape = (jib.arm.depth / jib.arm.wall, 40.0) if thin else (jib.arm_section.j / jib.arm_section.iy, 0.2)
         tell.findings.append(Finding(
-            "rig.arm_shape", "Shape of the arm", STRUCTURE, WATCH, shape, limit_shape, "at_most" if thin else "at_least", "1", "arm.section", "rig", Words(f"Take care: {jib.arm_section.warning}."), stiffer,
+            "rig.arm_shape", "Shape of the arm", STRUCTURE, WATCH, shape, limit_shape, "at_most" if thin else "at_least", "1", "arm.section", "rig", Words(f"Take care: {jib.arm.caution}."), stiffer,
         ))  # fmt: skip
     return tell.told()
 

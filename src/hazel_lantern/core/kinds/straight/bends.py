@@ -207,7 +207,7 @@ def _strong(design: Design, suggest: bool, rail: Straight, found: Ride, roll: fl
             "rig.creep", "Sags more with time", STRUCTURE, WATCH, later, float(found.drop.max()), "at_most", "m", "rail.section", "rig",
             Words(f"Left under load, {rail.material.name[:1].lower()}{rail.material.name[1:]} goes on sagging, to about {{}}. Take the load off between shots.", ((later, "m"),)), figure="rig.sag_later"
         ))  # fmt: skip
-    if rail.section.warning and rail.count == 1 and abs(float(rail.cg[1])) > 1e-3:
+    if rail.bar.caution and rail.count == 1 and abs(float(rail.cg[1])) > 1e-3:
         tell.findings.append(Finding(
             "rig.twists", "Twist of an open section", STRUCTURE, WATCH if roll > 1e-3 else CLEAR, roll, 1e-3, "at_most", "rad", "rail.section", "rig",
             Words("The load off the rail's middle twists it by {}; closed sections twist far less.", ((roll, "rad"),)), _centred(rail), figure="travel.roll"
