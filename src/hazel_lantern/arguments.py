@@ -31,6 +31,7 @@ def parser() -> argparse.ArgumentParser:
     solve.add_argument("file", type=Path)
     solve.add_argument("--rig", help="id of the rig, when the project has several")
     solve.add_argument("--shot", default="", help="one shot of the rig; else all it serves, each finding where it is worst")
+    solve.add_argument("--basis", choices=("drawn", "built"), default="drawn", help="as drawn, or with what was measured on the built rig in its place")
     solve.add_argument("--json", action="store_true")
     check = commands.add_parser("check", help="exit 0 when all is clear or watch, 1 with some stop, 2 for a file that cannot be used")
     check.add_argument("file", type=Path)

@@ -19,7 +19,7 @@ from hazel_lantern.arguments import parser
 from hazel_lantern.core import bindings, changes
 from hazel_lantern.core.errors import HazelError, InputError
 from hazel_lantern.core.evaluate import Evaluation, evaluate, over_shots, perform
-from hazel_lantern.core.finding import STOP, Finding, Words
+from hazel_lantern.core.finding import STOP, Finding
 from hazel_lantern.core.kinds import DECLARED
 from hazel_lantern.core.progress import last
 from hazel_lantern.core.project import FORMAT, Project, replaced
@@ -27,6 +27,7 @@ from hazel_lantern.core.quantity import Choice, Quantity
 from hazel_lantern.core.remedies import vetted
 from hazel_lantern.core.starting import blank, furnished
 from hazel_lantern.core.units import Display
+from hazel_lantern.core.words import Words
 from hazel_lantern.core.workshop.marks import Mark
 from hazel_lantern.core.workshop.part import Part
 from hazel_lantern.core.workshop.plan import Order, plans
@@ -86,8 +87,9 @@ def solve(args: argparse.Namespace) -> int:
     rig = _chosen(project, args.rig)
     if args.shot:
         project = _for_shot(project, rig, args.shot)
-    result = over_shots(project, shelf, rig)
-    findings = last(vetted(project, shelf, rig))
+    built = args.basis == "built"
+    result = over_shots(project, shelf, rig, built=built)
+    findings = last(vetted(project, shelf, rig, built=built))
     if args.json:
         print(json.dumps(as_json(result, findings), ensure_ascii=False, indent=1))
         return DONE
@@ -105,7 +107,7 @@ def solve(args: argparse.Namespace) -> int:
 def why_text(figure, show: Display) -> str:  # type: ignore[no-untyped-def]
     """A why in one line of plain text."""
     why = figure.why
-    named = ", ".join(f"{g.symbol} = {show.text(g.value, g.unit)} ({g.label})" for g in why.inputs)
+    named = ", ".join(f"{g.symbol} = {show.text(g.value, g.unit)} ({g.named(show)})" for g in why.inputs)
     left = why.formula.text.replace("**", "^") if why.formula else why.method
     tail = "".join(f"; {text}" for text in (*why.assumptions, why.valid, f"source: {why.source}" if why.source else "") if text)
     return f"{left}; {named}{tail}" if named else f"{left}{tail}"
@@ -120,7 +122,7 @@ def as_json(result: Evaluation, findings: tuple[Finding, ...]) -> dict[str, Any]
     """The published form of an evaluation: SI values, infinity as "inf"."""
     plain = Display()
     return {
-        "format": FORMAT, "version": __version__, "rig": {"id": result.rig.id, "kind": result.rig.kind}, "shot": result.shot.id, "basis": "drawn",
+        "format": FORMAT, "version": __version__, "rig": {"id": result.rig.id, "kind": result.rig.kind}, "shot": result.shot.id, "basis": result.basis,
         "figures": {f.key: {"label": f.label, "value": _number(f.value), "unit": _unit(f.unit), "why": why_text(f, plain)} for f in result.figures.values()},
         "curves": {c.key: {"x": c.x.tolist(), "y": c.y.tolist(), "x_unit": _unit(c.x_unit), "y_unit": _unit(c.y_unit)} for c in result.curves.values()},
         "findings": [{

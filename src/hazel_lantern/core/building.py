@@ -5,8 +5,9 @@ from __future__ import annotations
 from msgspec import Struct
 
 from hazel_lantern.core.figure import Given, by_method
-from hazel_lantern.core.finding import BUILD, CLEAR, STOP, WATCH, Finding, Words
+from hazel_lantern.core.finding import BUILD, CLEAR, STOP, WATCH, Finding
 from hazel_lantern.core.told import Teller, Told
+from hazel_lantern.core.words import Words
 from hazel_lantern.core.workshop.cost import Line, total
 from hazel_lantern.core.workshop.cutting import first_fit
 from hazel_lantern.core.workshop.laid import Laid

@@ -7,10 +7,11 @@ from collections.abc import Mapping, Sequence
 import msgspec
 
 from hazel_lantern.core.bindings import DEPTH, MASS, THREAD, Binding, bindings, declared_of
+from hazel_lantern.core.built import check_measured
 from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.kinds import DECLARED
 from hazel_lantern.core.motion.profile import timing
-from hazel_lantern.core.project import Project, Rig, Shot, find, replaced
+from hazel_lantern.core.project import Measured, Project, Rig, Shot, find, replaced
 from hazel_lantern.core.staging.things import THINGS
 
 
@@ -26,6 +27,14 @@ def set_values(project: Project, rig_id: str, values: Sequence[tuple[str, object
         parameter, place = known[key].parameter, known[key].place
         project = accept_station(place.put(project, parameter.check(value)), rig_id, parameter.station)
     return project
+
+
+def measure(project: Project, rig_id: str, row: Measured) -> Project:
+    """The document with one more row of what was measured on a rig; rows are only ever added. Raises InputError for what is no quantity of its kind."""
+    rig = project.rig(rig_id)
+    rig = msgspec.structs.replace(rig, measured=(*rig.measured, row))
+    check_measured(rig)
+    return msgspec.structs.replace(project, rigs=replaced(project.rigs, rig))
 
 
 def rename_rig(project: Project, rig_id: str, name: str) -> Project:
@@ -154,6 +163,7 @@ def _check_rig(project: Project, rig: Rig) -> Project:
         if key not in known:
             raise InputError(f"rig {rig.id}, design.{key}", repr(rig.design[key]), f"is not a parameter of a {kind.name}")
     checked = {key: p.check(rig.design[key]) if key in rig.design else p.default for key, p in known.items()}
+    check_measured(rig)
     project.kit_of(rig)
     for shot in rig.shots:
         find(project.shots, shot, f"rig {rig.id}, shots")

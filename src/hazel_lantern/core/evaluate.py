@@ -11,15 +11,16 @@ from msgspec.structs import replace
 
 from hazel_lantern.core.bindings import declared_of
 from hazel_lantern.core.building import build_figures, cuts_of, too_long
+from hazel_lantern.core.built import overlaid, provenance, standing
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.errors import InputError
-from hazel_lantern.core.figure import Curve, Figure
-from hazel_lantern.core.finding import RANK, STOP, STRUCTURE, Finding, Words, worst
+from hazel_lantern.core.figure import Curve, Figure, Given
+from hazel_lantern.core.finding import RANK, STOP, STRUCTURE, Finding, worst
 from hazel_lantern.core.kinds import KINDS, Kind
 from hazel_lantern.core.kinds.base import Carried, Changes, Chapter, Design, OtherKit, Owned, Path, reads
 from hazel_lantern.core.mechanics.payload import payload
 from hazel_lantern.core.memo import Kept, Memo
-from hazel_lantern.core.project import FilmSet, Kit, Offcut, Project, Rig, Shot
+from hazel_lantern.core.project import FilmSet, Kit, Measured, Offcut, Project, Rig, Shot
 from hazel_lantern.core.quantity import Choice
 from hazel_lantern.core.reading import REFUSALS, Error, Failed, Reader
 from hazel_lantern.core.shot import PARAMETERS
@@ -32,6 +33,7 @@ from hazel_lantern.core.staging.plan import behind, plan
 from hazel_lantern.core.stations import RIG, SHOT
 from hazel_lantern.core.units import Display
 from hazel_lantern.core.wanted import Move, Optics
+from hazel_lantern.core.words import Words
 from hazel_lantern.core.workshop.cost import Line
 from hazel_lantern.core.workshop.laid import Laid
 from hazel_lantern.core.workshop.part import Part
@@ -163,6 +165,12 @@ class Evaluation(Outline, frozen=True):
     lines: tuple[Line, ...]
     readings: Readings
     headlines: dict[str, Words]
+    measured: Mapping[str, Measured]
+
+    @property
+    def basis(self) -> str:
+        """Whether measured values stand in place of drawn ones."""
+        return "built" if self.measured else "drawn"
 
     @property
     def parts(self) -> tuple[Part, ...]:
@@ -196,11 +204,20 @@ class _Read(Struct):
     reader: Reader
     catalogue: Catalogue
     told: tuple[str, ...]
+    measured: dict[str, Measured]
 
 
-def _read(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, memo: Memo, *, suggest: bool) -> _Read:
-    """The names a rig's chapters may read. Raises InputError for broken references, and for a kit without mass."""
+def _read(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, memo: Memo, *, suggest: bool, built: bool = False) -> _Read:
+    """The names a rig's chapters may read. Raises InputError for broken references, and for a kit without mass.
+
+    The one door for values: `built` puts what was measured in place of what was drawn.
+    """
     rig = project.rig(rig_id)
+    rows: dict[str, Measured] = {}
+    if built and rig.measured:
+        drawn = _read(project, catalogue, rig_id, shot_id, memo, suggest=suggest).reader.get("laid").value
+        rows = {} if isinstance(drawn, Failed) else standing(rig, drawn)
+        rig = replace(rig, design=overlaid(rig.design, rows))
     kit, shot = project.kit_of(rig), project.shot_of(rig, shot_id)
     stage = project.set_of(shot)
     kind = KINDS[declared_of(rig).id]
@@ -227,7 +244,7 @@ def _read(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, mem
     readings = (Chapter(f"{READING}{name}", work) for name, work in kind.readings.items())
     reader = Reader(memo, kind.id, given, (kind.model, *own, *common, Chapter("laid", _laid), Chapter("path", _path_of(kind)), Chapter("order", _order), *readings))
     reader.alias("model", kind.model.key)
-    return _Read(rig, shot, stage, kind, reader, catalogue, tuple(chapter.key for chapter in (*own, *common)))
+    return _Read(rig, shot, stage, kind, reader, catalogue, tuple(chapter.key for chapter in (*own, *common)), rows)
 
 
 def _path_of(kind: Kind):  # type: ignore[no-untyped-def]
@@ -308,15 +325,15 @@ def ask(project: Project, catalogue: Catalogue, rig_id: str, work: Callable[...,
 
 
 def evaluate(
-    project: Project, catalogue: Catalogue, rig_id: str, shot_id: str = "", memo: Memo | None = None, *, suggest: bool = False, exact: Exact | None = None,
+    project: Project, catalogue: Catalogue, rig_id: str, shot_id: str = "", memo: Memo | None = None, *, suggest: bool = False, exact: Exact | None = None, built: bool = False,
 ) -> Evaluation:  # fmt: skip
-    """Everything about one rig for one shot, the first it serves where none is named; with `suggest` also remedies, not tried yet.
+    """Everything about one rig for one shot, the first it serves where none is named; with `suggest` also remedies, not tried yet; `built` as it was measured.
 
     `exact` holds cutting plans that were searched to the end, by what was ordered: where one is known it stands in place of the quick plan.
     A design that cannot work is a stop, not an error. Raises InputError only for broken references.
     """
     memo = memo or Memo()
-    read = _read(project, catalogue, rig_id, shot_id, memo, suggest=suggest)
+    read = _read(project, catalogue, rig_id, shot_id, memo, suggest=suggest, built=built)
     reader, kind = read.reader, read.kind
     drawn = _outlined(read)
     told, failed = reader.tell(read.told)
@@ -328,18 +345,31 @@ def evaluate(
     order = Kept(0, Order(())) if isinstance(order.value, Failed) else order
     known = (exact or {}).get(order.value)
     cuts = memo.source("exact", known) if known is not None else memo.step("cuts", order.version, lambda: cuts_of(order.value))
-    built = memo.step("build", (laid.version, cuts.version), lambda: build_figures(laid.value, cuts.value))
-    figures = {figure.key: figure for part in (*told, built.value.told) for figure in part.figures}
+    making = memo.step("build", (laid.version, cuts.version), lambda: build_figures(laid.value, cuts.value))
+    figures = {figure.key: _sourced(figure, read) for part in (*told, making.value.told) for figure in part.figures}
     curves = {curve.key: curve for part in told for curve in part.curves}
     findings = [finding for part in told for finding in part.findings]
     if failed:
         findings.append(_impossible(read.kind, failed, built="model" in drawn["known"]))
-    findings += built.value.told.findings
+    findings += making.value.told.findings
     findings += _too_long(read, laid.value, cuts.value, suggest=suggest)
     return Evaluation(
         **drawn, figures=figures, curves=curves, findings=_sorted(findings), laid=laid.value, order=order.value, cuts=cuts.value,
-        lines=built.value.lines, readings=Readings(reader, tuple(kind.readings) if "model" in drawn["known"] else ()), headlines=_headlines(read, figures),
+        lines=making.value.lines, measured=read.measured, readings=Readings(reader, tuple(kind.readings) if "model" in drawn["known"] else ()), headlines=_headlines(read, figures),
     )  # fmt: skip
+
+
+def _sourced(figure: Figure, read: _Read) -> Figure:
+    """The figure, each input that was measured saying so; what only follows from a measured value does not."""
+    rows = read.measured
+    if not any(given.ref in rows for given in figure.why.inputs):
+        return figure
+
+    def sourced(given: Given) -> Given:
+        row = rows.get(given.ref)
+        return given if row is None or given.value != row.value else replace(given, measured=provenance(row, given.unit))
+
+    return replace(figure, why=replace(figure.why, inputs=tuple(map(sourced, figure.why.inputs))))
 
 
 def _sorted(findings: list[Finding]) -> tuple[Finding, ...]:
@@ -379,12 +409,12 @@ def _too_long(read: _Read, laid: Laid, cuts: tuple[SectionPlan, ...], *, suggest
 
 
 def over_shots(
-    project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | None = None, *, suggest: bool = False, exact: Exact | None = None,
+    project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | None = None, *, suggest: bool = False, exact: Exact | None = None, built: bool = False,
 ) -> Evaluation:  # fmt: skip
     """A rig over all the shots it serves: the first shot's evaluation, each finding as it is in the shot where it is worst, and that shot named."""
     memo = memo or Memo()
     shots = project.rig(rig_id).shots
-    every = [evaluate(project, catalogue, rig_id, shot, memo, suggest=suggest, exact=exact) for shot in shots or ("",)]
+    every = [evaluate(project, catalogue, rig_id, shot, memo, suggest=suggest, exact=exact, built=built) for shot in shots or ("",)]
     if len(every) == 1:
         return every[0]
     merged: dict[str, Finding] = {}

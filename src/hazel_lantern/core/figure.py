@@ -6,16 +6,23 @@ import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.formula import Formula
+from hazel_lantern.core.units import Display
+from hazel_lantern.core.words import Words
 
 
 class Given(Struct, frozen=True):
-    """One input of a why: its symbol, value in SI, plain words, and the parameter or figure it comes from."""
+    """One input of a why: its symbol, value in SI, plain words, the parameter or figure it comes from, and where a measured one comes from."""
 
     symbol: str
     value: float
     unit: str
     label: str
     ref: str = ""
+    measured: Words | None = None
+
+    def named(self, show: Display) -> str:
+        """Its words, with where it was measured."""
+        return f"{self.label}, {self.measured.text(show)}" if self.measured else self.label
 
 
 class Why(Struct, frozen=True):

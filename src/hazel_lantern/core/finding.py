@@ -6,21 +6,11 @@ import math
 
 from msgspec import Struct
 
-from hazel_lantern.core.units import Display
+from hazel_lantern.core.words import Words
 
 CLEAR, WATCH, STOP = "clear", "watch", "stop"
 RANK = {CLEAR: 0, WATCH: 1, STOP: 2}
 PEOPLE, STRUCTURE, PICTURE, BUILD = "people", "structure", "picture", "build"
-
-
-class Words(Struct, frozen=True):
-    """A sentence with numbers in SI that is only worded at the edge: `Words("Bars close to {}", ((0.009, "m"),))`."""
-
-    template: str
-    amounts: tuple[tuple[float, str], ...] = ()
-
-    def text(self, display: Display) -> str:
-        return self.template.format(*(display.text(value, unit) for value, unit in self.amounts))
 
 
 class Remedy(Struct, frozen=True):

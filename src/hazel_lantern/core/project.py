@@ -147,8 +147,23 @@ class Shot(Part, frozen=True, kw_only=True):
         return self.keys[-1].hold_s
 
 
+class Measured(Part, frozen=True, kw_only=True):
+    """What was found on the built rig: which parameter, its value and the give or take [SI], when and by which test, the readings, and the pieces it
+    depends on (their marks) with a fingerprint of them as they were drawn then.
+    """
+
+    key: str
+    value: float
+    date: str
+    pm: float = 0.0
+    test: str = ""
+    readings: tuple[float, ...] = ()
+    pieces: tuple[str, ...] = ()
+    fingerprint: str = ""
+
+
 class Rig(Part, frozen=True, kw_only=True):
-    """One rig: its kind, construction and the design values by parameter key."""
+    """One rig: its kind, construction, the design values by parameter key, and what was measured on it, in the order it was."""
 
     id: str
     name: str
@@ -157,6 +172,7 @@ class Rig(Part, frozen=True, kw_only=True):
     kit: str
     shots: tuple[str, ...]
     design: dict[str, float | str | tuple[str, ...]]
+    measured: tuple[Measured, ...] = ()
     worked: tuple[str, ...] = ()
     stands_m: tuple[float, float] | None = None
     heading_rad: float = 0.0

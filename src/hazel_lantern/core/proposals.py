@@ -11,11 +11,12 @@ from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.changes import add_rig, set_values
 from hazel_lantern.core.errors import HazelError
 from hazel_lantern.core.evaluate import Evaluation, evaluate, outline, perform
-from hazel_lantern.core.finding import RANK, STOP, Words
+from hazel_lantern.core.finding import RANK, STOP
 from hazel_lantern.core.kinds import KINDS
 from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.progress import Progress
 from hazel_lantern.core.project import Project, Rig, replaced
+from hazel_lantern.core.words import Words
 
 
 class Proposal(Struct, frozen=True):

@@ -10,34 +10,35 @@ from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.changes import set_values
 from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.evaluate import Evaluation, over_shots
-from hazel_lantern.core.finding import RANK, Finding, Remedy, Words
+from hazel_lantern.core.finding import RANK, Finding, Remedy
 from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.progress import Progress
 from hazel_lantern.core.project import Project
+from hazel_lantern.core.words import Words
 
 Findings = tuple[Finding, ...]
 
 
-def vetted(project: Project, catalogue: Catalogue, rig_id: str) -> Iterator[Progress[Findings]]:
+def vetted(project: Project, catalogue: Catalogue, rig_id: str, *, built: bool = False) -> Iterator[Progress[Findings]]:
     """The findings with only those remedies kept that mend their finding and make nothing else worse, a step a remedy; those not tried yet are left out."""
     memo = Memo()
     # Compared with a plain evaluation: a better cutting plan found since must not make every remedy look worse.
-    evaluation = over_shots(project, catalogue, rig_id, memo, suggest=True)
+    evaluation = over_shots(project, catalogue, rig_id, memo, suggest=True, built=built)
     found = [replace(finding, remedies=()) for finding in evaluation.findings]
     total, done = sum(len(finding.remedies) for finding in evaluation.findings), 0
     yield Progress(done, total, tuple(found))
     for index, finding in enumerate(evaluation.findings):
         for remedy in finding.remedies:
-            kept = _kept(project, catalogue, rig_id, evaluation, finding, remedy, memo)
+            kept = _kept(project, catalogue, rig_id, evaluation, finding, remedy, memo, built)
             found[index] = replace(found[index], remedies=(*found[index].remedies, *kept))
             done += 1
             yield Progress(done, total, tuple(found))
 
 
-def _kept(project: Project, catalogue: Catalogue, rig_id: str, before: Evaluation, finding: Finding, remedy: Remedy, memo: Memo) -> tuple[Remedy, ...]:
+def _kept(project: Project, catalogue: Catalogue, rig_id: str, before: Evaluation, finding: Finding, remedy: Remedy, memo: Memo, built: bool) -> tuple[Remedy, ...]:
     """The remedy with what else it does, where it holds."""
     try:
-        after = over_shots(set_values(project, rig_id, remedy.changes), catalogue, rig_id, memo)
+        after = over_shots(set_values(project, rig_id, remedy.changes), catalogue, rig_id, memo, built=built)
     except InputError:
         return ()
     old, new = ({f.key: RANK[f.state] for f in result.findings} for result in (before, after))

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.finding import Words
+from hazel_lantern.core.words import Words
 
 Point = tuple[float, float]
 BODY, GHOST, SWEEP, SIZES, LOADS = "body", "ghost", "sweep", "sizes", "loads"

@@ -7,13 +7,14 @@ import math
 from msgspec import Struct
 
 from hazel_lantern.core.figure import Given, by_method
-from hazel_lantern.core.finding import PEOPLE, Finding, Words, judge
+from hazel_lantern.core.finding import PEOPLE, Finding, judge
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.mechanics import sections
 from hazel_lantern.core.mechanics.pins import CAMERA_THREADS
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.told import Teller, Told
 from hazel_lantern.core.units import GRAVITY
+from hazel_lantern.core.words import Words
 from hazel_lantern.core.workshop.laid import Pieces
 from hazel_lantern.core.workshop.marks import Mark
 from hazel_lantern.core.workshop.part import Buy, Fastening, Part

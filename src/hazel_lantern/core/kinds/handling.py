@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import math
 
-from hazel_lantern.core.finding import Words
 from hazel_lantern.core.kinds.base import Carried, Design, OtherKit, Swap
+from hazel_lantern.core.words import Words
 
 
 def centred_for_other_kits(design: Design, others: tuple[OtherKit, ...]) -> tuple[Swap, ...]:

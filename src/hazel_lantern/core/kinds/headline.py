@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from hazel_lantern.core.finding import Words
 from hazel_lantern.core.kinds.base import Figures
 from hazel_lantern.core.wanted import Move, Optics
+from hazel_lantern.core.words import Words
 
 NOT_YET = {"balance": "cannot be worked out", "travel": "cannot be worked out", "build": "nothing to cut yet"}
 

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from hazel_lantern.core.finding import CLEAR, PEOPLE, Finding, Remedy, Words, judge
+from hazel_lantern.core.finding import CLEAR, PEOPLE, Finding, Remedy, judge
+from hazel_lantern.core.words import Words
 
 
 def standing_findings(factor: float, needed: float, tips: float, knock: float, *, where: str, bumped: tuple[str, str], field: str, mend: tuple[Remedy, ...]) -> list[Finding]:

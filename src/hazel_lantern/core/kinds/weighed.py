@@ -5,9 +5,10 @@ from __future__ import annotations
 import math
 
 from hazel_lantern.core.figure import Given, by_method
-from hazel_lantern.core.finding import BUILD, CLEAR, WATCH, Finding, Remedy, Words
+from hazel_lantern.core.finding import BUILD, CLEAR, WATCH, Finding, Remedy
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.told import Teller, Told
+from hazel_lantern.core.words import Words
 from hazel_lantern.core.workshop.laid import Pieces
 
 KIT = "Camera kit"

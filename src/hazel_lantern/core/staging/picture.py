@@ -7,7 +7,6 @@ import math
 import numpy as np
 
 from hazel_lantern.core import sketch as sk
-from hazel_lantern.core.finding import Words
 from hazel_lantern.core.kinds.base import Members
 from hazel_lantern.core.kinds.props import FIGURE, HEAD
 from hazel_lantern.core.optics import pose
@@ -17,6 +16,7 @@ from hazel_lantern.core.sketch import Item, Lines, Note, Shape, Sketch, Stroke
 from hazel_lantern.core.staging.moves import Staged
 from hazel_lantern.core.staging.seen import SHARP, depths, focal_pixels, in_focus
 from hazel_lantern.core.staging.things import FACES, PERSON, SORTS, TREE, all_corners
+from hazel_lantern.core.words import Words
 
 PX = 1e-3
 NEAR = 0.03

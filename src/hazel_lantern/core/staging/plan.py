@@ -7,7 +7,6 @@ import math
 import numpy as np
 from msgspec.structs import replace
 
-from hazel_lantern.core.finding import Words
 from hazel_lantern.core.kinds.base import Standing
 from hazel_lantern.core.kinds.props import person
 from hazel_lantern.core.optics.lens import angle_of_view
@@ -17,6 +16,7 @@ from hazel_lantern.core.sketch import SIZES, SWEEP, Handle, Item, Note, Point, R
 from hazel_lantern.core.staging.moves import Staged
 from hazel_lantern.core.staging.seen import SHARP, depths, in_focus
 from hazel_lantern.core.staging.things import ANCHOR, BEAM, PERSON, ROOM, SORTS, TREE, WALL, ZONE, all_corners, corners, plain, turn
+from hazel_lantern.core.words import Words
 
 CIRCLE_LINE = np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 49)), np.sin(np.linspace(0, 2 * math.pi, 49))])
 

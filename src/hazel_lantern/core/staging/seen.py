@@ -8,7 +8,7 @@ import numpy as np
 
 from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.figure import Given, by_formula, by_method
-from hazel_lantern.core.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, Words
+from hazel_lantern.core.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy
 from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Chapter, Kind, Member, Members, Path
 from hazel_lantern.core.optics import lens, pose, screen
@@ -19,6 +19,7 @@ from hazel_lantern.core.staging.hidden import Outlines, behind_it, outlines
 from hazel_lantern.core.staging.moves import MIDDLE, SAMPLES, Placing, Run, Scene, Staged, Stood, run_of, stood
 from hazel_lantern.core.staging.things import ANCHOR, BEAM, BOX, PERSON, ROOM, SORTS, TABLE, ZONE, aim_point, inside, plain
 from hazel_lantern.core.told import Teller, Told
+from hazel_lantern.core.words import Words
 
 GAP = Formula("v_px/(f_shot*W)")
 CROSSING = Formula("W/(v_px/f_shot*f_shown)")

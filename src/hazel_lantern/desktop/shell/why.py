@@ -93,7 +93,7 @@ class WhyPanel(QFrame):
                 "from " + ", ".join(f"{symbol(g.symbol)} = {_link(show.text(g.value, g.unit), g.ref, known, self._theme)}" for g in why.inputs) + left if why.inputs else left
             )
         self._numbers.setVisible(bool(self._numbers.text()))
-        where = "; ".join(f"{symbol(g.symbol)} {escape(g.label)}" for g in why.inputs[:8])
+        where = "; ".join(f"{symbol(g.symbol)} {escape(g.named(show))}" for g in why.inputs[:8])
         lines = [
             where,
             *(escape(f"{a[0].upper()}{a[1:]}.") for a in why.assumptions),
@@ -180,5 +180,5 @@ def _link(text: str, ref: str, known: Mapping[str, object], theme: Theme) -> str
 def _plain(figure: Figure, show: Display) -> str:
     why = figure.why
     left = why.formula.text if why.formula else why.method
-    inputs = "\n".join(f"  {g.symbol} = {show.text(g.value, g.unit)}  {g.label}" for g in why.inputs)
+    inputs = "\n".join(f"  {g.symbol} = {show.text(g.value, g.unit)}  {g.named(show)}" for g in why.inputs)
     return f"{figure.label}: {show.text(figure.value, figure.unit)}\n{left}\n{inputs}\n" + "\n".join((*why.assumptions, f"Source: {why.source}"))

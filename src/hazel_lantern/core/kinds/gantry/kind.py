@@ -8,7 +8,7 @@ from msgspec.structs import asdict
 
 from hazel_lantern.core.errors import InfeasibleError
 from hazel_lantern.core.figure import Given, by_formula, by_method
-from hazel_lantern.core.finding import CLEAR, PICTURE, STOP, Finding, Remedy, Words
+from hazel_lantern.core.finding import CLEAR, PICTURE, STOP, Finding, Remedy
 from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Action, Changes, Chapter, Design, Figures, Kind, Reaches, View
 from hazel_lantern.core.kinds.drop_post import post_figures
@@ -27,6 +27,7 @@ from hazel_lantern.core.mechanics.footing import knock_default
 from hazel_lantern.core.told import Teller, Told
 from hazel_lantern.core.units import GRAVITY
 from hazel_lantern.core.wanted import Move, Optics
+from hazel_lantern.core.words import Words
 from hazel_lantern.core.workshop.laid import Laid
 
 TRAVEL = Formula("L-c")

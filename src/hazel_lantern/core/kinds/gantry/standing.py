@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from hazel_lantern.core.figure import Given, by_method
-from hazel_lantern.core.finding import Remedy, Words
+from hazel_lantern.core.finding import Remedy
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.gantry.model import BOOM, BRIDGE, FRAME, TROLLEY, Gantry, frames
 from hazel_lantern.core.kinds.gantry.parts import BALLAST
@@ -18,6 +18,7 @@ from hazel_lantern.core.mechanics import footing
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.told import Teller, Told
 from hazel_lantern.core.units import GRAVITY
+from hazel_lantern.core.words import Words
 
 
 def standing_figures(design: Design, suggest: bool, gantry: Gantry) -> Told:

@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from hazel_lantern.core.errors import InfeasibleError, InputError
 from hazel_lantern.core.figure import Curve, Given, by_formula, by_method
-from hazel_lantern.core.finding import BUILD, PEOPLE, PICTURE, STOP, WATCH, Finding, Remedy, Words, judge
+from hazel_lantern.core.finding import BUILD, PEOPLE, PICTURE, STOP, WATCH, Finding, Remedy, judge
 from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Carried, Changes, Design, Drift, OtherKit, Owned
 from hazel_lantern.core.kinds.jib.design import HANGING, HOLES
@@ -17,6 +17,7 @@ from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_CABLE, BY_MOTOR, FAC
 from hazel_lantern.core.mechanics import balance
 from hazel_lantern.core.told import Teller, Told
 from hazel_lantern.core.units import GRAVITY
+from hazel_lantern.core.words import Words
 
 FRONT = Formula("g*(m_kit*L + m_head*L + m_arm*s_arm + m_more*s_more)")
 FRONT_HELD = Formula("g*(m_kit*(L + x_kit) + m_head*(L + x_head) + m_arm*s_arm + m_more*s_more)")

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from hazel_lantern.core.finding import Words
 from hazel_lantern.core.kinds.base import Design, Figures, Owned
 from hazel_lantern.core.kinds.jib.design import VARIANTS
 from hazel_lantern.core.wanted import Move, Optics
+from hazel_lantern.core.words import Words
 
 
 def headlines(design: Design, owned: Owned, move: Move, optics: Optics, figures: Figures) -> dict[str, Words]:

@@ -8,7 +8,7 @@ from msgspec import Struct
 
 from hazel_lantern.core.errors import GeometryError
 from hazel_lantern.core.figure import Given, by_formula, by_method
-from hazel_lantern.core.finding import BUILD, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, Words, judge
+from hazel_lantern.core.finding import BUILD, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, judge
 from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.jib.model import BY_BARS, BY_CABLE, LEVEL, Jib
@@ -16,6 +16,7 @@ from hazel_lantern.core.mechanics import beam, linkage, pins
 from hazel_lantern.core.mechanics.safety import HAND_SWING, PIN_FACTOR, safety_class
 from hazel_lantern.core.told import Teller, Told
 from hazel_lantern.core.units import GRAVITY
+from hazel_lantern.core.words import Words
 
 PIN_STRESS = Formula("sqrt((32*M/(pi*d**3))**2 + 3*(F/(2*pi*d**2/4))**2)")
 BEARING = Formula("F/(d*t)")

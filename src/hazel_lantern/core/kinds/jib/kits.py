@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from hazel_lantern.core.errors import InfeasibleError, InputError
-from hazel_lantern.core.finding import Words
 from hazel_lantern.core.kinds.base import Carried, Design, OtherKit, Owned, School, Swap
 from hazel_lantern.core.kinds.jib.design import BARS, CABLE, HANGING, HOLES, ONE, PAIR, PLAIN, SLOT
 from hazel_lantern.core.kinds.jib.hang import rack
 from hazel_lantern.core.kinds.jib.model import BY_MOTOR, LEAST, Jib
+from hazel_lantern.core.words import Words
 
 
 def swaps(design: Design, kit: Carried, owned: Owned, others: tuple[OtherKit, ...], jib: Jib) -> tuple[Swap, ...]:

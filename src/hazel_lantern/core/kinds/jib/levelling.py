@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from hazel_lantern.core.figure import Curve, Given, by_formula, by_method
-from hazel_lantern.core.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, Finding, Remedy, Words, judge
+from hazel_lantern.core.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, Finding, Remedy, judge
 from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.jib.design import CABLE
@@ -16,6 +16,7 @@ from hazel_lantern.core.mechanics import cables, linkage
 from hazel_lantern.core.mechanics.safety import rope_factor
 from hazel_lantern.core.told import Teller, Told
 from hazel_lantern.core.units import GRAVITY
+from hazel_lantern.core.words import Words
 
 GAP = Formula("a*cos(theta - tau) - (d_1 + d_2)/2")
 SLACK = Formula("abs(M)/(2*r)")

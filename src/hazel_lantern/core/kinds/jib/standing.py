@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from hazel_lantern.core.errors import InfeasibleError
 from hazel_lantern.core.figure import Field, Given, by_formula, by_method
-from hazel_lantern.core.finding import CLEAR, PEOPLE, STRUCTURE, Finding, Remedy, Words, judge
+from hazel_lantern.core.finding import CLEAR, PEOPLE, STRUCTURE, Finding, Remedy, judge
 from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.jib.design import TWO_HANDS
@@ -18,6 +18,7 @@ from hazel_lantern.core.mechanics import footing
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.told import Teller, Told
 from hazel_lantern.core.units import GRAVITY
+from hazel_lantern.core.words import Words
 
 POSES = 31
 SPARE = 1.26

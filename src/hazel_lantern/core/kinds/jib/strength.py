@@ -7,7 +7,7 @@ import math
 from msgspec import Struct
 
 from hazel_lantern.core.figure import Given, by_formula, by_method
-from hazel_lantern.core.finding import PICTURE, STRUCTURE, WATCH, Finding, Remedy, Words, judge
+from hazel_lantern.core.finding import PICTURE, STRUCTURE, WATCH, Finding, Remedy, judge
 from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.jib.model import Jib
@@ -17,6 +17,7 @@ from hazel_lantern.core.mechanics.safety import HAND_SWING, rope_factor, safety_
 from hazel_lantern.core.optics.lens import focal_pixels
 from hazel_lantern.core.told import Teller, Told
 from hazel_lantern.core.wanted import Optics
+from hazel_lantern.core.words import Words
 
 STRESS = Formula("k*(M/W_net + N/A)")
 SWAY = Formula("min(v/(2*pi*f), 2*a/(2*pi*f)**2)")

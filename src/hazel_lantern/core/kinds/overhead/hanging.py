@@ -8,7 +8,7 @@ import numpy as np
 
 from hazel_lantern.core.errors import RefusedError
 from hazel_lantern.core.figure import Given, by_formula, by_method
-from hazel_lantern.core.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, Words, judge
+from hazel_lantern.core.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, judge
 from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.overhead.design import MOUNTS
@@ -19,6 +19,7 @@ from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.optics import lens
 from hazel_lantern.core.told import Teller, Told
 from hazel_lantern.core.wanted import Optics
+from hazel_lantern.core.words import Words
 from hazel_lantern.core.workshop.laid import Laid
 
 PEAK = Formula("m*g*(1+sqrt(1+2*h*k/(m*g)))")

@@ -6,7 +6,7 @@ import numpy as np
 from msgspec.structs import asdict
 
 from hazel_lantern.core.figure import Given, by_method
-from hazel_lantern.core.finding import Remedy, Words
+from hazel_lantern.core.finding import Remedy
 from hazel_lantern.core.kinds.base import Action, Asked, Carried, Chapter, Design, Figures, Kind, Members, Path, Poses, View
 from hazel_lantern.core.kinds.drop_post import post_figures
 from hazel_lantern.core.kinds.handling import centred_for_other_kits, hung_up
@@ -23,6 +23,7 @@ from hazel_lantern.core.mechanics.track import Frames
 from hazel_lantern.core.sketch import Item, Ring, Size, Sketch, Stroke, handle
 from hazel_lantern.core.told import Told
 from hazel_lantern.core.wanted import Move, Optics
+from hazel_lantern.core.words import Words
 from hazel_lantern.core.workshop.laid import Bodies, Laid
 
 

@@ -9,7 +9,7 @@ from msgspec.structs import asdict
 
 from hazel_lantern.core.errors import GeometryError
 from hazel_lantern.core.figure import Given, by_method
-from hazel_lantern.core.finding import Remedy, Words
+from hazel_lantern.core.finding import Remedy
 from hazel_lantern.core.kinds.base import Action, Asked, Carried, Changes, Chapter, Design, Figures, Kind, Path, Poses, View
 from hazel_lantern.core.kinds.handling import centred_for_other_kits, stood_up
 from hazel_lantern.core.kinds.headline import headlines
@@ -26,6 +26,7 @@ from hazel_lantern.core.mechanics.track import Frames
 from hazel_lantern.core.sketch import Item, Ring, Shape, Size, Sketch, box_outline, handle
 from hazel_lantern.core.told import Told
 from hazel_lantern.core.wanted import Move, Optics
+from hazel_lantern.core.words import Words
 from hazel_lantern.core.workshop.laid import Bodies, Laid
 
 NAMES = {TRIPOD: "one tripod", TWO: "two stands", TABLE: "a table"}

@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from hazel_lantern.core.figure import Given, by_formula, by_method
-from hazel_lantern.core.finding import CLEAR, STOP, STRUCTURE, WATCH, Finding, Remedy, Words, judge
+from hazel_lantern.core.finding import CLEAR, STOP, STRUCTURE, WATCH, Finding, Remedy, judge
 from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.slider.design import TABLE, TRIPOD
@@ -20,6 +20,7 @@ from hazel_lantern.core.mechanics import footing
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.told import Teller, Told
 from hazel_lantern.core.units import GRAVITY
+from hazel_lantern.core.words import Words
 
 TALL = Formula("W*max(0, z)")
 

@@ -12,7 +12,7 @@ from msgspec import Struct
 from hazel_lantern.core.catalogue import StockSection
 from hazel_lantern.core.errors import HazelError
 from hazel_lantern.core.figure import Curve, Given, by_formula, by_method
-from hazel_lantern.core.finding import CLEAR, PICTURE, STRUCTURE, WATCH, Finding, Remedy, Words, judge
+from hazel_lantern.core.finding import CLEAR, PICTURE, STRUCTURE, WATCH, Finding, Remedy, judge
 from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Chapter, Design
 from hazel_lantern.core.kinds.straight.model import Straight
@@ -23,6 +23,7 @@ from hazel_lantern.core.optics import lens
 from hazel_lantern.core.project import Thing
 from hazel_lantern.core.told import Teller, Told
 from hazel_lantern.core.wanted import Move, Optics
+from hazel_lantern.core.words import Words
 
 PLACES, COMPARED = 101, 25
 SMOOTH = 1.2  # dynamic factor of a smooth slider, statics 9

@@ -8,7 +8,6 @@ import numpy as np
 
 from hazel_lantern.core import sketch as sk
 from hazel_lantern.core.errors import HazelError
-from hazel_lantern.core.finding import Words
 from hazel_lantern.core.kinds.base import Carried
 from hazel_lantern.core.kinds.drop_post import NAME as POST_NAME
 from hazel_lantern.core.kinds.props import PERSON, camera_above, camera_side, person, person_above
@@ -20,6 +19,7 @@ from hazel_lantern.core.optics.lens import angle_of_view
 from hazel_lantern.core.sketch import GHOST, SWEEP, Arrow, Item, Note, Ring, Shape, Size, Sketch, Stroke, handle
 from hazel_lantern.core.units import GRAVITY
 from hazel_lantern.core.wanted import Move, Optics
+from hazel_lantern.core.words import Words
 from hazel_lantern.core.workshop.laid import Laid
 from hazel_lantern.core.workshop.silhouette import ABOVE, SIDE, outlines
 

@@ -6,13 +6,14 @@ import math
 
 from hazel_lantern.core.errors import InfeasibleError
 from hazel_lantern.core.figure import Given, by_formula
-from hazel_lantern.core.finding import CLEAR, PICTURE, STOP, WATCH, Finding, Remedy, Words
+from hazel_lantern.core.finding import CLEAR, PICTURE, STOP, WATCH, Finding, Remedy
 from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Changes, Design
 from hazel_lantern.core.kinds.moving import move_figures
 from hazel_lantern.core.kinds.straight.model import Straight
 from hazel_lantern.core.told import Teller, Told
 from hazel_lantern.core.wanted import Move, Optics
+from hazel_lantern.core.words import Words
 
 OFF = Formula("abs(z-(h_start+h_end)/2)")
 TRAVEL = Formula("L-c-D")

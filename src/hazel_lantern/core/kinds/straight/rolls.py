@@ -6,7 +6,7 @@ import math
 
 from hazel_lantern.core.errors import HazelError, InfeasibleError
 from hazel_lantern.core.figure import Given, by_formula, by_method
-from hazel_lantern.core.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, Words, judge
+from hazel_lantern.core.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, judge
 from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Chapter, Design
 from hazel_lantern.core.kinds.straight.model import Straight
@@ -14,6 +14,7 @@ from hazel_lantern.core.mechanics import carriage, rails, rolling, vibration
 from hazel_lantern.core.optics import lens
 from hazel_lantern.core.told import Teller, Told
 from hazel_lantern.core.wanted import Move, Optics
+from hazel_lantern.core.words import Words
 
 PUSH = Formula("W*(sin(alpha)+c*cos(alpha))")
 START = Formula("W*c*k")
