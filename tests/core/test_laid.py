@@ -13,7 +13,7 @@ from hazel_lantern.core import changes
 from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.finding import CLEAR, STOP
 from hazel_lantern.core.units import GRAVITY
-from hazel_lantern.core.workshop.laid import holes
+from hazel_lantern.core.workshop.laid import holes, on_one_line
 from hazel_lantern.core.workshop.marks import Mark
 from hazel_lantern.core.workshop.part import Part
 from hazel_lantern.core.workshop.solids import ACROSS, DOWN, Place, Sheet, Turned
@@ -44,7 +44,7 @@ def test_pieces_weigh_what_the_mechanism_weighs(kind, variant, data):
         return
     laid = result.laid
     apart = {"jib": (), "gantry": ("Runway", "Post", "Brace", "Ballast")}.get(kind, ("Tie", *(row.name for row in SHELF.stands.values())))
-    pieces = sum(piece.mass for piece in laid.weighed if piece.name not in apart)
+    pieces = sum(piece.mass for piece in laid.placed if piece.name not in apart)
     # A mass that was entered stands, and a finding says by how much the pieces listed are heavier.
     more = max(0.0, *(f.value - f.limit for f in result.findings if f.key == "build.weighed"), 0.0)
     assert pieces == pytest.approx(of_mechanism(kind, result.model) + more, rel=1e-12)
@@ -65,12 +65,10 @@ def test_holes_for_one_bolt_lie_on_one_line_at_every_pose_and_each_line_is_bough
         found = holes(result.parts, result.kind.bodies(result.model, pose[None]))
         assert {hole.mark.fastening for hole in found} <= set(fastenings)
         for key, fastening in fastenings.items():
-            lines = []
-            for hole in (h for h in found if h.mark.fastening == key):
-                line = next((line for line in lines if line[0].meets(hole, fastening.reach)), None)
-                lines.append([hole]) if line is None else line.append(hole)
-            if not lines or fastening.one_of:
+            mine = [hole for hole in found if hole.mark.fastening == key]
+            if not mine or fastening.one_of:
                 continue
+            lines = on_one_line(mine, fastening.reach)
             # Either piece of a joined arm does.
             marks = [sorted(hole.part.mark.replace("A2", "A1") for hole in line) for line in lines]
             # Every line of one sort goes through the same pieces, and stays so while the rig moves.

@@ -150,7 +150,7 @@ def test_posts_of_a_gantry_carry_its_weight_wherever_the_boom_points(variant):
     found = bent(design, model, poses)
     # All that the pieces on the posts weigh; of a boom pushed in the model takes less.
     moving = sum(model.laid.mass_on(body) for body in ("bridge", "trolley", "boom"))
-    runways = sum(piece.mass for piece in model.laid.weighed if piece.name == "Runway")
+    runways = sum(piece.mass for piece in model.laid.placed if piece.name == "Runway")
     total = [GRAVITY * (runways + moving + model.boom_mass(out) - model.boom_mass(0.6)) for out in poses[:, 3]]
     assert found.reactions.sum(axis=1) == pytest.approx(total, rel=1e-6)
     # Both runways together agree with plain moments about one of them.

@@ -9,16 +9,16 @@ from hazel_lantern.core.finding import BUILD, CLEAR, WATCH, Finding, Remedy
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.told import Teller, Told
 from hazel_lantern.core.words import Words
-from hazel_lantern.core.workshop.laid import Pieces
+from hazel_lantern.core.workshop.laid import Laid
 
 KIT = "Camera kit"
 REST = "Head and small parts"  # makes up what the pieces listed leave of the mass entered
 
 
-def weighed(design: Design, pieces: Pieces, body: str, key: str, what: str) -> Told:
+def weighed(design: Design, laid: Laid, body: str, key: str, what: str) -> Told:
     """Whether what is listed for a body fits into the mass entered for it under `key`; `what` it is called."""
     tell, said = Teller(), design.number(key)
-    listed = [piece for piece in pieces.weighed if piece.place.body == body and piece.name not in (REST, KIT)]
+    listed = [piece for piece in laid.placed if piece.body == body and piece.name not in (REST, KIT)]
     mass = sum(piece.mass for piece in listed)
     given = tuple(Given(f"m_{i}", piece.mass, "kg", piece.name) for i, piece in enumerate(listed))
     method = "sum of the pieces that move with it; head, screws and small parts not counted"

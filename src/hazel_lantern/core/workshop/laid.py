@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 
 import numpy as np
 from msgspec import Struct
@@ -17,18 +17,15 @@ SAME = 1e-4  # metres within which two holes lie on one line
 Bodies = Mapping[str, Frames]
 
 
-class Weighed(Struct, frozen=True):
-    """One piece: what it is called, its mass [kg], its solid and its place."""
+class Placed(Struct, frozen=True):
+    """One piece: its name, what it is painted as, its mass [kg], the body it moves with; its centre of mass (3,) and corners (n, 3) in that body's frame [m]."""
 
     name: str
+    fill: str
     mass: float
-    solid: Solid
-    place: Place
-
-    @property
-    def centre(self) -> np.ndarray:
-        """Its centre of mass (3,) in the frame of its body [m]."""
-        return np.array(self.place.at) + self.place.axes @ self.solid.centre
+    body: str
+    centre: np.ndarray
+    corners: np.ndarray
 
 
 class Hole(Struct, frozen=True):
@@ -39,11 +36,28 @@ class Hole(Struct, frozen=True):
     at: np.ndarray
     way: np.ndarray
 
-    def meets(self, other: Hole, reach: float) -> bool:
-        """Whether one straight bolt that reaches so far [m] goes through both."""
-        gap = other.at - self.at
-        aside = np.linalg.norm(np.cross(self.way, gap)) + np.linalg.norm(np.cross(self.way, other.way))
-        return bool(aside < SAME and np.linalg.norm(gap) <= reach)
+
+def on_one_line(found: Sequence[Hole], reach: float) -> list[list[Hole]]:
+    """Holes in groups that one straight bolt each goes through.
+
+    found: holes in space
+    reach: how far apart two holes on one bolt may be [m]
+
+    Returns: the groups, in the order of their first holes. Source: geometry.
+    """
+    at, way = np.array([hole.at for hole in found]), np.array([hole.way for hole in found])
+    gap = at[:, None] - at
+    across = gap - np.einsum("ijk,ik->ij", gap, way)[..., None] * way[:, None]
+    turned = 1 - np.abs(way @ way.T)
+    meets = (np.linalg.norm(across, axis=2) < SAME) & (turned < SAME**2) & (np.linalg.norm(gap, axis=2) <= reach)
+    groups: list[list[int]] = []
+    for n in range(len(found)):
+        held = next((group for group in groups if meets[group[0], n]), None)
+        if held is None:
+            groups.append([n])
+        else:
+            held.append(n)
+    return [[found[n] for n in group] for group in groups]
 
 
 class Pieces(Struct, frozen=True):
@@ -57,35 +71,37 @@ class Pieces(Struct, frozen=True):
     def __add__(self, other: Pieces) -> Pieces:
         return Pieces(self.parts + other.parts, self.things + other.things, self.fastenings + other.fastenings, self.loose + other.loose)
 
-    @property
-    def weighed(self) -> Iterator[Weighed]:
-        """Every piece by itself; screws and small fittings are not weighed."""
-        for part in self.parts:
-            mass = part.mass
-            yield from (Weighed(part.name, mass, part.solid, place) for place in part.places)
-        for thing in self.things:
-            yield from (Weighed(thing.name, thing.mass, thing.outline, place) for place in thing.places)
+    def each(self) -> Iterator[Placed]:
+        """Every piece by itself; screws and small fittings are left out."""
+        sorts: list[tuple[str, str, float, Solid, tuple[Place, ...]]] = [(part.name, part.material, part.mass, part.solid, part.places) for part in self.parts]
+        sorts += [(thing.name, thing.fill, thing.mass, thing.outline, thing.places) for thing in self.things]
+        for name, fill, mass, solid, places in sorts:
+            centre, corners = solid.centre, solid.corners()
+            for place in places:
+                axes = place.axes
+                yield Placed(name, fill, mass, place.body, axes @ centre + place.at, corners @ axes.T + place.at)
+
+
+class Laid(Pieces, frozen=True):
+    """All pieces of a rig put together: each at its place, and what has to be bought beside bars."""
+
+    placed: tuple[Placed, ...] = ()
+    bought: tuple[Buy, ...] = ()
 
     @property
     def mass(self) -> float:
         """Of all pieces [kg]."""
-        return sum(piece.mass for piece in self.weighed)
+        return sum(piece.mass for piece in self.placed)
 
     def mass_on(self, body: str) -> float:
         """Of all that moves with a body [kg]."""
-        return self.weigh(body)[0]
+        return sum(piece.mass for piece in self.placed if piece.body == body)
 
     def weigh(self, body: str, without: str = "") -> tuple[float, np.ndarray]:
         """Mass [kg] and centre of mass (3,) in its frame [m] of all that moves with a body, one name left out; its origin where nothing does."""
-        found = [piece for piece in self.weighed if piece.place.body == body and piece.name != without]
+        found = [piece for piece in self.placed if piece.body == body and piece.name != without]
         mass = sum(piece.mass for piece in found)
         return mass, sum((piece.mass * piece.centre for piece in found), np.zeros(3)) / (mass or 1.0)
-
-
-class Laid(Pieces, frozen=True):
-    """All pieces of a rig put together, and what has to be bought for it beside bars."""
-
-    bought: tuple[Buy, ...] = ()
 
 
 def holes(parts: tuple[Part, ...], bodies: Bodies) -> list[Hole]:
@@ -115,17 +131,17 @@ def lay(pieces: Pieces, bodies: Bodies) -> Laid:
     Returns: the rig laid out. Raises: KeyError for a hole whose fastening is not given. Source: geometry.
     """
     known = {fastening.key: fastening for fastening in pieces.fastenings}
-    lines: dict[str, list[Hole]] = {}
+    through: dict[str, list[Hole]] = {}
     for hole in holes(pieces.parts, bodies):
         if hole.mark.fastening:
-            wanted, met = known[hole.mark.fastening], lines.setdefault(hole.mark.fastening, [])
-            if not met or not (wanted.one_of or any(hole.meets(other, wanted.reach) for other in met)):
-                met.append(hole)
-    found = [Buy(item.name, item.quantity * len(lines[key]), item.price, item.note) for key, one in known.items() if key in lines for item in one.items]
+            through.setdefault(hole.mark.fastening, []).append(hole)
+    # A hole whose fastening is not given is a mistake of the kind that laid it.
+    counts = {key: 1 if known[key].one_of else len(on_one_line(found, known[key].reach)) for key, found in through.items()}
+    found = [Buy(item.name, item.quantity * counts[key], item.price, item.note) for key, one in known.items() if key in counts for item in one.items]
     found += [Buy(thing.name, len(thing.places), thing.price, thing.note) for thing in pieces.things if thing.price is not None]
     merged: dict[tuple[str, float, str], int] = {}
     for buy in (*found, *pieces.loose):
         line = buy.name, buy.price, buy.note
         merged[line] = merged.get(line, 0) + buy.quantity
     bought = tuple(Buy(name, quantity, price, note) for (name, price, note), quantity in merged.items())
-    return Laid(pieces.parts, pieces.things, pieces.fastenings, pieces.loose, bought)
+    return Laid(pieces.parts, pieces.things, pieces.fastenings, pieces.loose, tuple(pieces.each()), bought)

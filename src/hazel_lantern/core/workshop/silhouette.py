@@ -7,18 +7,17 @@ from collections.abc import Collection
 import numpy as np
 
 from hazel_lantern.core.sketch import BODY, Shape
-from hazel_lantern.core.workshop.laid import Bodies, Pieces
-from hazel_lantern.core.workshop.solids import Place, Solid
+from hazel_lantern.core.workshop.laid import Bodies, Laid
 
 SIDE, ABOVE = "side", "above"
 # Coordinates to the right and up, and the depth that grows towards whoever looks: from the right of the rig, from over it.
 _AXES = {SIDE: ((0, 2), 1, -1.0), ABOVE: ((0, 1), 2, 1.0)}
 
 
-def outlines(pieces: Pieces, bodies: Bodies, view: str, layer: str = BODY, *, without: Collection[str] = (), on: Collection[str] | None = None) -> list[Shape]:
+def outlines(laid: Laid, bodies: Bodies, view: str, layer: str = BODY, *, without: Collection[str] = (), on: Collection[str] | None = None) -> list[Shape]:
     """Filled outlines of all solids.
 
-    pieces: all of a rig
+    laid: all pieces of a rig
     bodies: the frame of every body at one pose
     view: side or above
     layer: of the sketch they go to
@@ -29,18 +28,12 @@ def outlines(pieces: Pieces, bodies: Bodies, view: str, layer: str = BODY, *, wi
     """
     flat, deep, nearer = _AXES[view]
     found: list[tuple[float, Shape]] = []
-    sorts: list[tuple[str, Solid, str, tuple[Place, ...]]] = [(part.name, part.solid, part.material, part.places) for part in pieces.parts]
-    sorts += [(thing.name, thing.outline, thing.fill, thing.places) for thing in pieces.things if thing.mass > 0]
-    for name, solid, fill, places in sorts:
-        if name in without:
+    for piece in laid.placed:
+        if piece.name in without or piece.mass <= 0 or (on is not None and piece.body not in on):
             continue
-        corners = solid.corners()
-        for place in places:
-            if on is not None and place.body not in on:
-                continue
-            frame = place.frame(bodies)
-            seen = corners @ frame.axes[0].T + frame.at[0]
-            found.append((nearer * float(seen[:, deep].mean()), Shape(hull(seen[:, flat]), fill, layer)))
+        frame = bodies[piece.body]
+        seen = piece.corners @ frame.axes[0].T + frame.at[0]
+        found.append((nearer * float(seen[:, deep].mean()), Shape(hull(seen[:, flat]), piece.fill, layer)))
     found.sort(key=lambda one: one[0])
     return [shape for _, shape in found]
 

@@ -138,10 +138,11 @@ class Sheet(Struct, frozen=True):
 
     def _area(self) -> Vector:
         """Area [m^2] and its centre [m], by the shoelace sums."""
-        x, y = np.array(self.outline).T
-        cross = x * np.roll(y, -1) - np.roll(x, -1) * y
-        area = float(cross.sum()) / 2
-        return abs(area), float(((x + np.roll(x, -1)) * cross).sum()) / (6 * area), float(((y + np.roll(y, -1)) * cross).sum()) / (6 * area)
+        area = x_moment = y_moment = 0.0
+        for (x0, y0), (x1, y1) in zip(self.outline, (*self.outline[1:], self.outline[0]), strict=True):
+            cross = x0 * y1 - x1 * y0
+            area, x_moment, y_moment = area + cross / 2, x_moment + (x0 + x1) * cross, y_moment + (y0 + y1) * cross
+        return abs(area), x_moment / (6 * area), y_moment / (6 * area)
 
     def corners(self) -> np.ndarray:
         """Points (n, 3) whose hull it is [m]."""

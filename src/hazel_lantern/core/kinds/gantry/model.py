@@ -36,7 +36,7 @@ class Beam(Struct, frozen=True):
 
 
 class Gantry(Struct, frozen=True):
-    """Sizes in metres, masses [kg]. `parked` is where trolley [m] and boom [rad, m] stay during a move; `laid` are all pieces. The rig frame starts on the floor under the middle of the frame, x along the runways, y across."""
+    """Sizes in metres, masses [kg]. `parked` is where trolley [m] and boom [rad, m] stay during a move; `tip` is the camera kit with the post and platform that hang it, `bridge_ends` what each end of the bridge carries beside it: truck and wheels; `laid` are all pieces. The rig frame starts on the floor under the middle of the frame, x along the runways, y across."""
 
     length: float
     span: float
@@ -59,22 +59,14 @@ class Gantry(Struct, frozen=True):
     lens: np.ndarray
     travel: tuple[float, float]
     parked: tuple[float, float, float]
-    laid: Laid
+    tip: float = 0.0
+    bridge_ends: float = 0.0
+    laid: Laid = Laid()
 
     @property
     def tail_end(self) -> float:
         """How far the boom itself goes behind its swing bolt [m]."""
         return max(self.tail, LEAST_TAIL)
-
-    @property
-    def tip(self) -> float:
-        """The camera kit with the post and platform that hang it [kg]."""
-        return self.laid.mass_on(BOOM) - self.boom_mass(self.longest) - self.counter
-
-    @property
-    def bridge_ends(self) -> float:
-        """What either end of the bridge carries on the runway beside the bridge itself: truck and wheels [kg]."""
-        return (self.laid.mass_on(BRIDGE) - self.bridge.line * self.span) / 2
 
     def boom_mass(self, out: float) -> float:
         return self.boom_line * (out + self.tail_end)
@@ -117,7 +109,7 @@ def sizes(design: Design, kit: Carried) -> Gantry:
     return Gantry(
         length, span, number("runway.height"), runway, tuple(float(x) for x in np.linspace(0.0, length, round(number("runway.posts")))), bridge, row("wheels", "bridge.wheel"), base,
         trolley, payload, boom, boom_line, counter, number("boom.tail"), edge, number("boom.shortest"), number("boom.longest"), number("camera.drop"), np.asarray(kit.lens_at_m),
-        (length - base, span - 2 * edge), (edge + number("trolley.at") * (span - 2 * edge), number("boom.angle"), number("boom.out")), Laid(),
+        (length - base, span - 2 * edge), (edge + number("trolley.at") * (span - 2 * edge), number("boom.angle"), number("boom.out")),
     )  # fmt: skip
 
 

@@ -33,7 +33,9 @@ BALLAST = "Ballast"
 def build(design: Design, kit: Carried) -> Gantry:
     """The mechanism of a gantry design. Raises GeometryError when parts do not fit, InputError for unknown rows."""
     rig = sizes(design, kit)
-    return replace(rig, laid=laid_out(design, kit, rig))
+    laid = laid_out(design, kit, rig)
+    tip = laid.mass_on(BOOM) - rig.boom_mass(rig.longest) - rig.counter
+    return replace(rig, tip=tip, bridge_ends=(laid.mass_on(BRIDGE) - rig.bridge.line * rig.span) / 2, laid=laid)
 
 
 def laid_out(design: Design, kit: Carried, rig: Gantry) -> Laid:
@@ -164,7 +166,7 @@ def _trolley(design: Design, rig: Gantry) -> Pieces:
         ReadyMade(wheel.name, Block((wheel.width, wheel.d, wheel.d), True), wheel.mass, "plastic", runs, wheel.price, wheel.words),
         ReadyMade("Bracket for a wheel, reaching up round the bridge", Block((0.02, 0.04, rig.bridge.depth)), 0.05, "steel", brackets, 3.4, "printed or bent from flat"),
     )
-    listed = Pieces((part,), things).mass_on(TROLLEY)
+    listed = sum(piece.mass for piece in Pieces((part,), things).each())
     rest = ReadyMade(REST, Block((0.06, 0.06, 0.02)), max(0.0, rig.trolley - listed), "steel", (Place(TROLLEY, (0.0, 0.0, level)),))
     return Pieces((part,), (*things, rest))
 

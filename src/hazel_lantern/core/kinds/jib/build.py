@@ -80,8 +80,8 @@ def bodies_of(laid: Laid, jib: Jib) -> tuple[Body, ...]:
     """The bodies of the mechanism, each of all the pieces that go by its name; weights that hang act at their pin."""
     found: dict[str, list[tuple[float, str, np.ndarray]]] = {}
     names = {part.name: CALLED[part.mark] for part in laid.parts}
-    for piece in laid.weighed:
-        body, centre = piece.place.body, piece.centre
+    for piece in laid.placed:
+        body, centre = piece.body, piece.centre
         if body == HUNG:
             body, centre = ARM, np.array([-jib.place, 0.0, jib.above])
         found.setdefault(names.get(piece.name, piece.name), []).append((piece.mass, body, centre))

@@ -190,7 +190,7 @@ def carriage(design: Design, kit: Carried, rail: Straight, runs: Runs, more: Pie
         more = more + Pieces(fastenings=(Fastening("camera", (Buy(f"Camera screw {kit.socket_thread}", 1, 2.4),)),))
     part = plate(design, "P1", PLATE, holes, runs.least, CARRIAGE, z)
     made = Pieces((part,), (), FASTENINGS, sawn(part)) + runs.pieces + more
-    listed, said = made.mass_on(CARRIAGE), design.number("carriage.mass")
+    listed, said = sum(piece.mass for piece in made.each() if piece.body == CARRIAGE), design.number("carriage.mass")
     at = Place(CARRIAGE, (mount_x, mount_y, mount_z if feet else (mount_z + z) / 2))
     head = ReadyMade(REST, Block((0.08, 0.08, 0.03)), max(0.0, said - listed), "steel", (at,))
     cg = rail.mount + turned(kit.payload.cg, rail.heading)
