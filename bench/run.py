@@ -18,7 +18,8 @@ from PyQt6.QtCore import QEvent
 from PyQt6.QtWidgets import QApplication
 
 from hazel_lantern import assets
-from hazel_lantern.core import catalogue, changes
+from hazel_lantern.core import catalogue
+from hazel_lantern.core.editing import changes
 from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.memo import Memo
 from hazel_lantern.desktop.application import settle

@@ -8,8 +8,9 @@ from pathlib import Path
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from hazel_lantern.core import catalogue, changes
-from hazel_lantern.core.starting import blank
+from hazel_lantern.core import catalogue
+from hazel_lantern.core.editing import changes
+from hazel_lantern.core.editing.starting import blank
 from hazel_lantern.desktop.shell.window import Window
 from hazel_lantern.desktop.theme.theme import Theme, load_fonts
 from hazel_lantern.session.session import Session

@@ -12,8 +12,8 @@ import numpy as np
 
 from hazel_lantern import cli
 from hazel_lantern.core.evaluate import evaluate
-from hazel_lantern.core.sketch import Arrow, Handle, Lines, Note, Ring, Shape, Size, Stroke
-from hazel_lantern.core.units import Display
+from hazel_lantern.core.nouns.sketch import Arrow, Handle, Lines, Note, Ring, Shape, Size, Stroke
+from hazel_lantern.core.nouns.units import Display
 from tests.helpers import SAMPLES, SHELF, sample
 
 FOLDER = Path(__file__).parent / "cases" / "golden"

@@ -9,7 +9,7 @@ import sys
 import msgspec
 import pytest
 
-from hazel_lantern.core.units import DIMENSIONS
+from hazel_lantern.core.nouns.units import DIMENSIONS
 from hazel_lantern.files import project_file
 from tests.helpers import changed, one_rig, solved
 
@@ -103,7 +103,7 @@ def test_check_answers_with_its_exit_code(tmp_path, file):
 
 
 def test_several_rigs_ask_which_and_an_impossible_one_still_has_figures(tmp_path):
-    from hazel_lantern.core import changes
+    from hazel_lantern.core.editing import changes
 
     two = tmp_path / "two.lantern.json"
     project_file.write(changes.keep_alternative(one_rig(), "hive-jib"), two)

@@ -16,18 +16,18 @@ from numpy import ndarray
 
 from hazel_lantern import __version__
 from hazel_lantern.arguments import parser
-from hazel_lantern.core import bindings, changes
-from hazel_lantern.core.errors import HazelError, InputError
+from hazel_lantern.core.advice.remedies import vetted
+from hazel_lantern.core.document.project import FORMAT, Project, replaced
+from hazel_lantern.core.editing import bindings, changes
+from hazel_lantern.core.editing.starting import blank, furnished
 from hazel_lantern.core.evaluate import Evaluation, evaluate, over_shots, perform
-from hazel_lantern.core.finding import STOP, Finding
 from hazel_lantern.core.kinds import DECLARED
-from hazel_lantern.core.progress import last
-from hazel_lantern.core.project import FORMAT, Project, replaced
-from hazel_lantern.core.quantity import Choice, Quantity
-from hazel_lantern.core.remedies import vetted
-from hazel_lantern.core.starting import blank, furnished
-from hazel_lantern.core.units import Display
-from hazel_lantern.core.words import Words
+from hazel_lantern.core.nouns.errors import HazelError, InputError
+from hazel_lantern.core.nouns.finding import STOP, Finding
+from hazel_lantern.core.nouns.progress import last
+from hazel_lantern.core.nouns.quantity import Choice, Quantity
+from hazel_lantern.core.nouns.units import Display
+from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.marks import Mark
 from hazel_lantern.core.workshop.part import Part
 from hazel_lantern.core.workshop.plan import Order, plans

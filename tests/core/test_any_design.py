@@ -12,16 +12,16 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from hazel_lantern import cli
-from hazel_lantern.core import bindings, changes
-from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.editing import bindings, changes
+from hazel_lantern.core.editing.starting import furnished
 from hazel_lantern.core.evaluate import check_rig, evaluate
-from hazel_lantern.core.finding import CLEAR, PEOPLE, PICTURE, RANK, STOP
 from hazel_lantern.core.kinds import KINDS
 from hazel_lantern.core.memo import Memo
-from hazel_lantern.core.quantity import Choice, Quantity
-from hazel_lantern.core.sketch import Arrow, Handle, Lines, Note, Ring, Shape, Size, Stroke
-from hazel_lantern.core.starting import furnished
-from hazel_lantern.core.units import DIMENSIONS, Display
+from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, PICTURE, RANK, STOP
+from hazel_lantern.core.nouns.quantity import Choice, Quantity
+from hazel_lantern.core.nouns.sketch import Arrow, Handle, Lines, Note, Ring, Shape, Size, Stroke
+from hazel_lantern.core.nouns.units import DIMENSIONS, Display
 from tests.helpers import SHELF, sample
 
 VARIANTS = [(kind.id, variant) for kind in KINDS.values() for variant, _ in kind.variants]

@@ -10,9 +10,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hazel_lantern.core.errors import InfeasibleError, InputError
 from hazel_lantern.core.mechanics import balance
-from hazel_lantern.core.units import GRAVITY
+from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
+from hazel_lantern.core.nouns.units import GRAVITY
 from tests.helpers import changed, model
 
 

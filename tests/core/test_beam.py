@@ -10,9 +10,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.linalg import eigh
 
-from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.mechanics import beam, pins
-from hazel_lantern.core.units import GRAVITY
+from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.units import GRAVITY
 
 
 def elements(ei, length, mass, count):

@@ -7,11 +7,11 @@ import json
 import pytest
 
 from hazel_lantern import cli
-from hazel_lantern.core import changes
-from hazel_lantern.core.built import fingerprint
-from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.document.project import Measured
+from hazel_lantern.core.editing import changes
+from hazel_lantern.core.editing.built import fingerprint
 from hazel_lantern.core.evaluate import evaluate
-from hazel_lantern.core.project import Measured
+from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.files import project_file
 from tests.helpers import SHELF, sample, value
 

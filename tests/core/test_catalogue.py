@@ -7,7 +7,7 @@ import json
 import pytest
 
 from hazel_lantern.core import catalogue
-from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.nouns.errors import InputError
 from tests.helpers import SHELF
 
 ROW = {"id": "mine", "name": "My tube", "shape": "round_tube", "dims": {"d": 0.02, "t": 0.002}, "material": "steel", "lengths": [2.0], "prices": [5.0]}

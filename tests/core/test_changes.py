@@ -5,10 +5,10 @@ from __future__ import annotations
 import pytest
 from msgspec.structs import replace
 
-from hazel_lantern.core import bindings, changes, editing
-from hazel_lantern.core.errors import InputError
-from hazel_lantern.core.project import Thing, replaced
-from hazel_lantern.core.quantity import Choice, Quantity
+from hazel_lantern.core.document.project import Thing, replaced
+from hazel_lantern.core.editing import bindings, changes, lists
+from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.quantity import Choice, Quantity
 from hazel_lantern.files import project_file
 from tests.helpers import SHELF, sample
 
@@ -29,7 +29,7 @@ def another(parameter, now):
 
 @pytest.mark.parametrize("rig", RIGS)
 def test_every_parameter_reads_back_what_was_set_and_the_file_keeps_it(rig):
-    project = editing.add_way_point(sample(), sample().rig(rig).shots[0])
+    project = lists.add_way_point(sample(), sample().rig(rig).shots[0])
     for key, parameter in bindings.parameters(project, rig).items():
         now = bindings.value_of(project, rig, key)
         wanted = another(parameter, now)
@@ -66,7 +66,7 @@ def test_another_set_forgets_what_was_looked_at_on_the_old_one():
     assert "thing.keeper.x" not in bindings.parameters(changed, "hive-jib")
     bare = changes.set_values(sample(), "hive-jib", [("shot.set", "")])
     assert not any(k.startswith(("thing.", "set.")) for k in bindings.parameters(bare, "hive-jib"))
-    grown, key = editing.add_thing(bare, "hives", "person")
+    grown, key = lists.add_thing(bare, "hives", "person")
     assert changes.check(grown).shots[0].target == key
 
 
@@ -97,13 +97,13 @@ def test_a_document_that_leads_nowhere_is_refused_with_the_place(project, words)
 
 
 def test_a_weight_is_owned_under_a_new_id_and_leaves_every_rig_it_hung_on():
-    project = editing.add_weight(sample(), "bag-5")
+    project = lists.add_weight(sample(), "bag-5")
     new = project.plates[-1]
     assert new.plate == "bag-5"
     assert [w.id for w in project.plates].count(new.id) == 1
     for rig in ("hive-jib", "hive-jib-cable"):
         project = changes.set_values(project, rig, [("weights.hung", (new.id, "p1"))])
-    bare = editing.remove_weight(project, new.id)
+    bare = lists.remove_weight(project, new.id)
     assert [rig.design["weights.hung"] for rig in bare.rigs if "weights.hung" in rig.design] == [("p1",), ("p1",)]
     with pytest.raises(InputError, match="names nothing"):
-        editing.remove_weight(bare, new.id)
+        lists.remove_weight(bare, new.id)

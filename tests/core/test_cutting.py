@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hazel_lantern.core.errors import InfeasibleError, InputError
+from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
 from hazel_lantern.core.workshop.cutting import Stock, exact, first_fit
 
 lengths = st.integers(2, 12).map(lambda n: n / 10)

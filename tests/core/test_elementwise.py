@@ -8,9 +8,9 @@ import numpy as np
 import pytest
 from msgspec.structs import asdict
 
-from hazel_lantern.core.check import finite, not_negative, positive
-from hazel_lantern.core.errors import GeometryError, InfeasibleError, InputError
 from hazel_lantern.core.mechanics import balance, beam, built_up, cables, carriage, linkage, overhead, pins, rolling, sections, vibration
+from hazel_lantern.core.nouns.check import finite, not_negative, positive
+from hazel_lantern.core.nouns.errors import GeometryError, InfeasibleError, InputError
 
 MANY = 60
 # Each closed form and the spans its inputs are drawn from.

@@ -10,9 +10,9 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from scipy.optimize import linprog
 
-from hazel_lantern.core.errors import InfeasibleError, InputError
 from hazel_lantern.core.mechanics import footing
-from hazel_lantern.core.units import GRAVITY
+from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
+from hazel_lantern.core.nouns.units import GRAVITY
 
 FEET = np.array([[0.6, 0.0], [-0.3, 0.52], [-0.3, -0.52]])
 

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hazel_lantern.core.formula import Formula
+from hazel_lantern.core.nouns.formula import Formula
 
 SAG = Formula("P*L**3/(3*EI) + w*L**4/(8*EI)")
 

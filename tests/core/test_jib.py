@@ -10,20 +10,20 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hazel_lantern.core import bindings, changes
-from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.advice.remedies import vetted
+from hazel_lantern.core.advice.sensitivity import judged_by, turning_points
+from hazel_lantern.core.editing import bindings, changes
 from hazel_lantern.core.evaluate import ask, evaluate, perform
-from hazel_lantern.core.finding import CLEAR, RANK, STOP, WATCH, judge
-from hazel_lantern.core.kinds.jib import strength
 from hazel_lantern.core.kinds.jib.design import PARAMETERS
 from hazel_lantern.core.kinds.jib.drawing import draw
+from hazel_lantern.core.kinds.jib.strength import arm as strength
 from hazel_lantern.core.memo import Memo
-from hazel_lantern.core.progress import last
-from hazel_lantern.core.quantity import Choice, Quantity
-from hazel_lantern.core.remedies import vetted
-from hazel_lantern.core.sensitivity import judged_by, turning_points
-from hazel_lantern.core.sketch import Arrow, Handle, Shape, Size
-from hazel_lantern.core.units import GRAVITY, Display
+from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.finding import CLEAR, RANK, STOP, WATCH, judge
+from hazel_lantern.core.nouns.progress import last
+from hazel_lantern.core.nouns.quantity import Choice, Quantity
+from hazel_lantern.core.nouns.sketch import Arrow, Handle, Shape, Size
+from hazel_lantern.core.nouns.units import GRAVITY, Display
 from tests.helpers import SAMPLES, SHELF, changed, finding, model, sample, solved, value
 
 PARTLY = ("z_lens", "x_kit", "x_head", "x_c", "theta", "s_arm", "s_more", "m_head", "h", "r", "a")

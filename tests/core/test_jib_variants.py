@@ -9,19 +9,19 @@ import mujoco
 import numpy as np
 import pytest
 
-from hazel_lantern.core import bindings, changes
-from hazel_lantern.core.errors import InfeasibleError
+from hazel_lantern.core.advice.schools import ways
+from hazel_lantern.core.editing import bindings, changes
 from hazel_lantern.core.evaluate import ask, evaluate, perform
-from hazel_lantern.core.finding import CLEAR, STOP, WATCH
 from hazel_lantern.core.kinds import KINDS
-from hazel_lantern.core.kinds.jib import structure
-from hazel_lantern.core.kinds.jib.hang import rack
+from hazel_lantern.core.kinds.jib.balance.weights import rack
 from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_BARS, BY_MOTOR, LEVEL
+from hazel_lantern.core.kinds.jib.strength import frame as structure
 from hazel_lantern.core.mechanics import balance, beam, cables, footing
-from hazel_lantern.core.progress import last
-from hazel_lantern.core.quantity import Quantity
-from hazel_lantern.core.schools import ways
-from hazel_lantern.core.units import GRAVITY, Display
+from hazel_lantern.core.nouns.errors import InfeasibleError
+from hazel_lantern.core.nouns.finding import CLEAR, STOP, WATCH
+from hazel_lantern.core.nouns.progress import last
+from hazel_lantern.core.nouns.quantity import Quantity
+from hazel_lantern.core.nouns.units import GRAVITY, Display
 from tests.helpers import SHELF, finding, sample, value
 
 VARIANTS = [variant for variant, _ in KINDS["jib"].variants]

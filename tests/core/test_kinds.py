@@ -11,17 +11,17 @@ import pytest
 from msgspec.structs import replace
 
 from hazel_lantern import cli
-from hazel_lantern.core import changes
+from hazel_lantern.core.advice.proposals import proposals
+from hazel_lantern.core.advice.remedies import vetted
+from hazel_lantern.core.document.project import replaced, timed
+from hazel_lantern.core.editing import changes
 from hazel_lantern.core.evaluate import evaluate, over_shots, perform
-from hazel_lantern.core.finding import STOP
 from hazel_lantern.core.kinds import DECLARED, KINDS
 from hazel_lantern.core.kinds.base import reads
 from hazel_lantern.core.memo import Memo
+from hazel_lantern.core.nouns.finding import STOP
+from hazel_lantern.core.nouns.progress import last
 from hazel_lantern.core.optics import pose
-from hazel_lantern.core.progress import last
-from hazel_lantern.core.project import replaced, timed
-from hazel_lantern.core.proposals import proposals
-from hazel_lantern.core.remedies import vetted
 from hazel_lantern.core.staging.things import aim_point
 from hazel_lantern.files import exports, project_file
 from tests.helpers import SHELF, finding, sample

@@ -9,10 +9,10 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from hazel_lantern.core import changes
+from hazel_lantern.core.editing import changes
 from hazel_lantern.core.evaluate import evaluate
-from hazel_lantern.core.finding import CLEAR, STOP
-from hazel_lantern.core.units import GRAVITY
+from hazel_lantern.core.nouns.finding import CLEAR, STOP
+from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.workshop.laid import holes, on_one_line
 from hazel_lantern.core.workshop.marks import Mark
 from hazel_lantern.core.workshop.part import Part

@@ -10,8 +10,8 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 from scipy.optimize import fsolve
 
-from hazel_lantern.core.errors import GeometryError, InputError
 from hazel_lantern.core.mechanics import linkage
+from hazel_lantern.core.nouns.errors import GeometryError, InputError
 
 angles = st.floats(-0.85, 0.85)
 

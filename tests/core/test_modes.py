@@ -8,9 +8,9 @@ import numpy as np
 import pytest
 from scipy.linalg import eigh
 
-from hazel_lantern.core.errors import InputError, SingularModelError
 from hazel_lantern.core.mechanics.frame import Element, Support, frame
 from hazel_lantern.core.mechanics.modes import modes
+from hazel_lantern.core.nouns.errors import InputError, SingularModelError
 
 EI, LINE, LENGTH = 1500.0, 0.8, 2.0
 

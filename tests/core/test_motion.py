@@ -11,12 +11,12 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 from scipy.integrate import cumulative_trapezoid
 
-from hazel_lantern.core.errors import InfeasibleError, InputError
+from hazel_lantern.core.document.project import Key, Segment, Shot, held, replaced, timed
 from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.motion import shapes
 from hazel_lantern.core.motion.profile import timing
+from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
 from hazel_lantern.core.optics.lens import angle_of_view
-from hazel_lantern.core.project import Key, Segment, Shot, held, replaced, timed
 from tests.helpers import SHELF, sample
 
 ramps, corners = st.floats(0.05, 0.5), st.floats(0.1, 0.5)

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from scipy.optimize import brentq
 from scipy.spatial.transform import Rotation
 
-from hazel_lantern.core.errors import InfeasibleError, InputError
+from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
 from hazel_lantern.core.optics import lens, pose, screen
 
 angles = st.floats(-1.4, 1.4)

@@ -6,10 +6,10 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from hazel_lantern.core import changes
+from hazel_lantern.core.document.project import Thing, replaced
+from hazel_lantern.core.editing import changes
+from hazel_lantern.core.nouns.sketch import Lines, Shape, Stroke
 from hazel_lantern.core.optics import pose
-from hazel_lantern.core.project import Thing, replaced
-from hazel_lantern.core.sketch import Lines, Shape, Stroke
 from hazel_lantern.core.staging.picture import PX
 from hazel_lantern.core.staging.seen import focal_pixels
 from hazel_lantern.core.staging.things import corners

@@ -11,10 +11,10 @@ from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 from scipy.optimize import minimize
 
-from hazel_lantern.core.errors import InfeasibleError, InputError, RefusedError
 from hazel_lantern.core.mechanics import built_up, cables, carriage, overhead, rolling, vibration
 from hazel_lantern.core.mechanics.sections import flat_bar
-from hazel_lantern.core.units import GRAVITY
+from hazel_lantern.core.nouns.errors import InfeasibleError, InputError, RefusedError
+from hazel_lantern.core.nouns.units import GRAVITY
 
 SQUARE = [(0.07, 0.05), (0.07, -0.05), (-0.07, 0.05), (-0.07, -0.05)]
 small = st.floats(-0.03, 0.03)

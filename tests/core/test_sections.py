@@ -7,8 +7,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.mechanics import sections
+from hazel_lantern.core.nouns.errors import InputError
 
 
 def grid(inside, b, h, n=900):

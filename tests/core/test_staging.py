@@ -8,17 +8,17 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from hazel_lantern.core import bindings, changes, editing
-from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.advice.proposals import proposals
+from hazel_lantern.core.document.project import Thing, replaced
+from hazel_lantern.core.editing import bindings, changes, lists
 from hazel_lantern.core.evaluate import LENS, SET, SIDE, check_rig, evaluate
-from hazel_lantern.core.finding import CLEAR, STOP, WATCH
+from hazel_lantern.core.motion.wanted import Move
+from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.finding import CLEAR, STOP, WATCH
+from hazel_lantern.core.nouns.progress import last
+from hazel_lantern.core.nouns.sketch import Handle, Shape
 from hazel_lantern.core.optics import pose
-from hazel_lantern.core.progress import last
-from hazel_lantern.core.project import Thing, replaced
-from hazel_lantern.core.proposals import proposals
-from hazel_lantern.core.sketch import Handle, Shape
 from hazel_lantern.core.staging.things import corners, inside
-from hazel_lantern.core.wanted import Move
 from tests.helpers import SHELF, changed, finding, sample, solved, value
 
 
@@ -199,22 +199,22 @@ def test_boxes_know_their_corners_and_their_inside():
 
 
 def test_things_items_and_shots_come_and_go_and_the_document_stays_whole():
-    project, key = editing.add_thing(sample(), "hives", "wall")
+    project, key = lists.add_thing(sample(), "hives", "wall")
     assert changes.check(project)
-    project = editing.rename_thing(project, "orchard", key, "Barn")
-    project = editing.remove_thing(project, "orchard", "keeper")
+    project = lists.rename_thing(project, "orchard", key, "Barn")
+    project = lists.remove_thing(project, "orchard", "keeper")
     assert project.shots[0].target == ""
     assert "shot.fill" not in solved(project).figures
-    project = editing.copy_shot(editing.add_item(project, "meadow", "Filter", 0.05), "hive-jib", "hives", "Second take")
+    project = lists.copy_shot(lists.add_item(project, "meadow", "Filter", 0.05), "hive-jib", "hives", "Second take")
     assert project.rigs[0].shots == ("hives", "shot-1")
     back = changes.set_values(project, "hive-jib", [("shot", "shot-1")])
     assert back.rigs[0].shots == ("shot-1", "hives")
     assert solved(changes.check(back)).carried.payload.mass == pytest.approx(solved().carried.payload.mass + 0.05)
-    bare = editing.remove_item(sample(), "pocket", 0)
+    bare = lists.remove_item(sample(), "pocket", 0)
     with pytest.raises(InputError, match="last item stays"):
-        editing.remove_item(bare, "pocket", 0)
+        lists.remove_item(bare, "pocket", 0)
     with pytest.raises(InputError, match="must be one of"):
-        editing.add_thing(sample(), "hives", "dragon")
+        lists.add_thing(sample(), "hives", "dragon")
 
 
 def test_a_lens_moved_on_the_mount_moves_the_centre_of_mass():

@@ -7,16 +7,16 @@ import math
 import numpy as np
 import pytest
 
-from hazel_lantern.core import changes
+from hazel_lantern.core.advice.remedies import vetted
+from hazel_lantern.core.editing import changes
 from hazel_lantern.core.evaluate import ask, evaluate, perform
-from hazel_lantern.core.finding import CLEAR, STOP, WATCH
 from hazel_lantern.core.kinds import KINDS
 from hazel_lantern.core.kinds.gantry.strength import bent
-from hazel_lantern.core.kinds.straight.bends import picture
+from hazel_lantern.core.kinds.rail.bends import picture
 from hazel_lantern.core.mechanics import overhead
-from hazel_lantern.core.progress import last
-from hazel_lantern.core.remedies import vetted
-from hazel_lantern.core.units import GRAVITY, Display
+from hazel_lantern.core.nouns.finding import CLEAR, STOP, WATCH
+from hazel_lantern.core.nouns.progress import last
+from hazel_lantern.core.nouns.units import GRAVITY, Display
 from hazel_lantern.core.workshop.laid import holes
 from tests.helpers import SAMPLES, SHELF, finding, sample, value
 

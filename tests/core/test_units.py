@@ -9,8 +9,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hazel_lantern.core.errors import InputError
-from hazel_lantern.core.units import DIMENSIONS, Display, parse
+from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.units import DIMENSIONS, Display, parse
 
 MM, INCH = Display(), Display("in", 16)
 ORACLE = {

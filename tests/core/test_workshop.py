@@ -10,8 +10,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hazel_lantern.core.errors import InputError
-from hazel_lantern.core.project import Offcut
+from hazel_lantern.core.document.project import Offcut
+from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.workshop import marks
 from hazel_lantern.core.workshop.cost import Line, total
 from hazel_lantern.core.workshop.cutting import exact, first_fit

@@ -9,8 +9,8 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QComboBox, QPushButton
 
 from hazel_lantern.core.evaluate import evaluate
-from hazel_lantern.core.finding import STOP, Remedy
-from hazel_lantern.core.words import Words
+from hazel_lantern.core.nouns.finding import STOP, Remedy
+from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.desktop.shell.compare import page
 from hazel_lantern.desktop.widgets.field_plot import sorts
 from hazel_lantern.desktop.widgets.finding_card import RemedyButton

@@ -10,7 +10,7 @@ from PyQt6.QtCore import QCoreApplication, QPoint, QRect, QRectF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter
 from PyQt6.QtWidgets import QAbstractButton, QComboBox, QLineEdit, QWidget
 
-from hazel_lantern.core.sketch import Ring, Shape, Stroke
+from hazel_lantern.core.nouns.sketch import Ring, Shape, Stroke
 from hazel_lantern.core.stations import STATIONS
 from hazel_lantern.desktop.stage.drawing import Drawing
 from hazel_lantern.desktop.stage.painter import Scale, in_sight, mark

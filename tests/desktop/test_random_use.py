@@ -9,7 +9,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QPushButton
 
-from hazel_lantern.core import changes
+from hazel_lantern.core.editing import changes
 from hazel_lantern.desktop.stage.marks import Grip, Pill
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
 from hazel_lantern.files import project_file

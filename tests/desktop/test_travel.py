@@ -7,9 +7,9 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QComboBox
 
-from hazel_lantern.core import comparison
+from hazel_lantern.core.advice import comparison
 from hazel_lantern.core.evaluate import evaluate
-from hazel_lantern.core.sketch import Note, Stroke
+from hazel_lantern.core.nouns.sketch import Note, Stroke
 from hazel_lantern.desktop.widgets.finding_card import RemedyButton
 from tests.desktop.test_window import named, type_into
 

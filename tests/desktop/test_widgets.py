@@ -15,10 +15,10 @@ from PyQt6.QtGui import QImage, QPainter, QWheelEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from hazel_lantern.core.finding import STOP, STRUCTURE, WATCH, Finding
-from hazel_lantern.core.quantity import Quantity
-from hazel_lantern.core.units import Display
-from hazel_lantern.core.words import Words
+from hazel_lantern.core.nouns.finding import STOP, STRUCTURE, WATCH, Finding
+from hazel_lantern.core.nouns.quantity import Quantity
+from hazel_lantern.core.nouns.units import Display
+from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.desktop.stage.labels import place
 from hazel_lantern.desktop.stage.painter import fit
 from hazel_lantern.desktop.theme.theme import Theme

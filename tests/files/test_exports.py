@@ -11,9 +11,9 @@ import ezdxf
 import pytest
 from pypdf import PdfReader
 
-from hazel_lantern.core import changes
-from hazel_lantern.core.errors import InputError
-from hazel_lantern.core.units import parse
+from hazel_lantern.core.editing import changes
+from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.units import parse
 from hazel_lantern.files.exports import FORMATS, export
 from tests.helpers import SHELF, changed, sample, solved
 
@@ -89,7 +89,7 @@ def test_build_sheet_holds_sizes_parts_marks_and_the_statement(made, name):
     for line in text.splitlines():
         if line.startswith("1 slot"):
             number = line.split(" from ")[1].split(" to ")[0]
-            from hazel_lantern.core.units import Display
+            from hazel_lantern.core.nouns.units import Display
 
             assert parse(number, "m", Display(project.units)) == pytest.approx(solved(project).parts[0].marks[0].at, abs=1e-3)
             break

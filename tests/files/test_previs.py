@@ -12,10 +12,10 @@ import pytest
 import trimesh
 from scipy.spatial.transform import Rotation
 
-from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.optics.lens import angle_of_view
 from hazel_lantern.core.staging.timing import frames
-from hazel_lantern.core.units import Display
 from hazel_lantern.files import previs
 from tests.helpers import changed, sample, solved
 

@@ -12,9 +12,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hazel_lantern.core import changes
+from hazel_lantern.core.document.project import FORMAT
+from hazel_lantern.core.editing import changes
 from hazel_lantern.core.evaluate import evaluate
-from hazel_lantern.core.project import FORMAT
 from hazel_lantern.files import atomic, project_file
 from hazel_lantern.files.errors import FileError
 from tests.helpers import SAMPLES, SHELF, changed, sample

@@ -15,10 +15,10 @@ import pytest
 
 import hazel_lantern.core
 from hazel_lantern.core import mechanics, motion, optics
-from hazel_lantern.core.finding import RANK
 from hazel_lantern.core.kinds import KINDS
-from hazel_lantern.core.quantity import Choice, Quantity
-from hazel_lantern.core.units import DIMENSIONS
+from hazel_lantern.core.nouns.finding import RANK
+from hazel_lantern.core.nouns.quantity import Choice, Quantity
+from hazel_lantern.core.nouns.units import DIMENSIONS
 from tests.helpers import SHELF
 from tests.validation.adapters import ADAPTERS
 from tests.validation.verify import CASES, load, run

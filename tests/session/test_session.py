@@ -13,8 +13,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hazel_lantern.core.errors import InputError
-from hazel_lantern.core.progress import Progress
+from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.progress import Progress
 from hazel_lantern.session import recovery
 from hazel_lantern.session import settings as preferences
 from hazel_lantern.session.jobs import Job

@@ -3,7 +3,7 @@
 from math import pi
 
 from hazel_lantern.core.kinds.base import Declared
-from hazel_lantern.core.quantity import Choice, Quantity
+from hazel_lantern.core.nouns.quantity import Choice, Quantity
 
 PARAMETERS = (
     Quantity("beam.radius", "Beam", "m", 0.2, 4.0, 1.2, "Beam", "from the shaft to the mount"),

@@ -8,16 +8,16 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import asdict, replace
 
-from hazel_lantern.core.errors import GeometryError, InfeasibleError
-from hazel_lantern.core.figure import Curve, Given, by_formula
-from hazel_lantern.core.finding import CLEAR, STOP, STRUCTURE, Finding, Remedy
-from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Action, Chapter, Kind, Member, Members, Poses, Standing, View
-from hazel_lantern.core.kinds.props import camera_above
+from hazel_lantern.core.kinds.shared.props import camera_above
 from hazel_lantern.core.mechanics.track import headed, pitched
-from hazel_lantern.core.sketch import Shape, Size, Sketch, Stroke, box_outline, handle
-from hazel_lantern.core.told import Told
-from hazel_lantern.core.words import Words
+from hazel_lantern.core.nouns.errors import GeometryError, InfeasibleError
+from hazel_lantern.core.nouns.figure import Curve, Given, by_formula
+from hazel_lantern.core.nouns.finding import CLEAR, STOP, STRUCTURE, Finding, Remedy
+from hazel_lantern.core.nouns.formula import Formula
+from hazel_lantern.core.nouns.sketch import Shape, Size, Sketch, Stroke, box_outline, handle
+from hazel_lantern.core.nouns.told import Told
+from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.laid import Laid, Pieces
 from hazel_lantern.core.workshop.laid import lay as put_together
 from hazel_lantern.core.workshop.part import Buy, Part

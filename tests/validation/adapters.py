@@ -8,11 +8,11 @@ from typing import Any
 
 import numpy as np
 
-from hazel_lantern.core.errors import SingularModelError
 from hazel_lantern.core.mechanics import balance, beam, built_up, cables, carriage, footing, frame, linkage, overhead, payload, pins, rails, rolling, sections, vibration
 from hazel_lantern.core.motion import shapes
+from hazel_lantern.core.nouns.errors import SingularModelError
+from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.optics import lens, pose, screen
-from hazel_lantern.core.units import GRAVITY
 from hazel_lantern.core.workshop import cutting, marks
 
 Inputs = dict[str, Any]

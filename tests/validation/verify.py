@@ -11,7 +11,7 @@ from typing import Any
 
 import numpy as np
 
-from hazel_lantern.core.errors import HazelError, InfeasibleError, InputError, RefusedError
+from hazel_lantern.core.nouns.errors import HazelError, InfeasibleError, InputError, RefusedError
 from tests.validation.adapters import ADAPTERS
 
 CASES = Path(__file__).parent.parent / "cases"

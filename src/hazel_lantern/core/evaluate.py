@@ -9,31 +9,31 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from hazel_lantern.core.bindings import declared_of
-from hazel_lantern.core.building import build_figures, cuts_of, too_long
-from hazel_lantern.core.built import overlaid, provenance, standing
 from hazel_lantern.core.catalogue import Catalogue
-from hazel_lantern.core.errors import InputError
-from hazel_lantern.core.figure import Curve, Figure, Given
-from hazel_lantern.core.finding import RANK, STOP, STRUCTURE, Finding, worst
+from hazel_lantern.core.document.project import FilmSet, Kit, Measured, Offcut, Project, Rig, Shot
+from hazel_lantern.core.document.shot import PARAMETERS
+from hazel_lantern.core.editing.bindings import declared_of
+from hazel_lantern.core.editing.built import overlaid, provenance, standing
 from hazel_lantern.core.kinds import KINDS, Kind
 from hazel_lantern.core.kinds.base import Carried, Changes, Chapter, Design, OtherKit, Owned, Path, reads
 from hazel_lantern.core.mechanics.payload import payload
 from hazel_lantern.core.memo import Kept, Memo
-from hazel_lantern.core.project import FilmSet, Kit, Measured, Offcut, Project, Rig, Shot
-from hazel_lantern.core.quantity import Choice
+from hazel_lantern.core.motion.wanted import Move, Optics
+from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.figure import Curve, Figure, Given
+from hazel_lantern.core.nouns.finding import RANK, STOP, STRUCTURE, Finding, worst
+from hazel_lantern.core.nouns.quantity import Choice
+from hazel_lantern.core.nouns.sketch import Sketch
+from hazel_lantern.core.nouns.units import Display
+from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.reading import REFUSALS, Error, Failed, Reader
-from hazel_lantern.core.shot import PARAMETERS
-from hazel_lantern.core.sketch import Sketch
 from hazel_lantern.core.staging import seen
 from hazel_lantern.core.staging.head import lens_on_mount
 from hazel_lantern.core.staging.moves import Scene, Staged, subject
 from hazel_lantern.core.staging.picture import picture
 from hazel_lantern.core.staging.plan import behind, plan
 from hazel_lantern.core.stations import RIG, SHOT
-from hazel_lantern.core.units import Display
-from hazel_lantern.core.wanted import Move, Optics
-from hazel_lantern.core.words import Words
+from hazel_lantern.core.workshop.building import build_figures, cuts_of, too_long
 from hazel_lantern.core.workshop.cost import Line
 from hazel_lantern.core.workshop.laid import Laid
 from hazel_lantern.core.workshop.part import Part

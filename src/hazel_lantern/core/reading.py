@@ -7,10 +7,10 @@ from typing import Any
 
 from msgspec import Struct
 
-from hazel_lantern.core.errors import GeometryError, InfeasibleError, InputError, RefusedError, SingularModelError
 from hazel_lantern.core.kinds.base import Chapter, reads
 from hazel_lantern.core.memo import Kept, Memo
-from hazel_lantern.core.told import Told
+from hazel_lantern.core.nouns.errors import GeometryError, InfeasibleError, InputError, RefusedError, SingularModelError
+from hazel_lantern.core.nouns.told import Told
 
 REFUSALS = (GeometryError, InfeasibleError, RefusedError, InputError, SingularModelError)
 Error = GeometryError | InfeasibleError | RefusedError | InputError | SingularModelError

@@ -12,9 +12,9 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from hazel_lantern import assets
-from hazel_lantern.core.errors import HazelError
-from hazel_lantern.core.project import Project
-from hazel_lantern.core.starting import begun
+from hazel_lantern.core.document.project import Project
+from hazel_lantern.core.editing.starting import begun
+from hazel_lantern.core.nouns.errors import HazelError
 from hazel_lantern.desktop.shell.top_line import lantern_icon
 from hazel_lantern.desktop.shell.window import Window
 from hazel_lantern.desktop.theme.theme import Theme, load_fonts

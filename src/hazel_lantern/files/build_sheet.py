@@ -6,11 +6,11 @@ import io
 from typing import Any
 
 from hazel_lantern import assets
+from hazel_lantern.core.document.project import Project
 from hazel_lantern.core.evaluate import Evaluation
-from hazel_lantern.core.finding import CLEAR, PEOPLE, STRUCTURE
-from hazel_lantern.core.project import Project
-from hazel_lantern.core.sketch import GHOST, LOADS, Note, Ring, Shape, Size, Sketch, Stroke
-from hazel_lantern.core.units import Display
+from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STRUCTURE
+from hazel_lantern.core.nouns.sketch import GHOST, LOADS, Note, Ring, Shape, Size, Sketch, Stroke
+from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.workshop.marks import runs
 from hazel_lantern.core.workshop.part import Part
 from hazel_lantern.core.workshop.solids import TOP, Sheet

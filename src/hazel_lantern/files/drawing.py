@@ -8,8 +8,8 @@ from html import escape
 
 import numpy as np
 
-from hazel_lantern.core.sketch import GHOST, LOADS, SWEEP, Note, Ring, Shape, Size, Sketch, Stroke
-from hazel_lantern.core.units import Display
+from hazel_lantern.core.nouns.sketch import GHOST, LOADS, SWEEP, Note, Ring, Shape, Size, Sketch, Stroke
+from hazel_lantern.core.nouns.units import Display
 
 FILLS = {"wood": "#c9975c", "aluminium": "#aeb6b8", "steel": "#7d868a", "plastic": "#d9d5c4", "rope": "#a08a5a", "camera": "#555e61", "lens": "#39424a",
          "weight": "#5a6266", "person": "#d7d9cd", "person-head": "#c3c6b6", "view": "#f6e3c4"}  # fmt: skip

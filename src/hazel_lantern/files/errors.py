@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from hazel_lantern.core.errors import HazelError
+from hazel_lantern.core.nouns.errors import HazelError
 
 
 class FileError(HazelError):

@@ -6,11 +6,11 @@ from collections.abc import Callable
 from pathlib import Path
 
 from hazel_lantern.core.catalogue import Catalogue
-from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.document.project import Project
 from hazel_lantern.core.evaluate import Evaluation, evaluate
 from hazel_lantern.core.memo import Memo
-from hazel_lantern.core.project import Project
-from hazel_lantern.core.units import Display
+from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.workshop.cutting import exact
 from hazel_lantern.core.workshop.plan import Exact, plans
 from hazel_lantern.files import atomic

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
-from hazel_lantern.core.project import FORMAT
+from hazel_lantern.core.document.project import FORMAT
 from hazel_lantern.files.errors import FileError
 
 

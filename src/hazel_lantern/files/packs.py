@@ -9,7 +9,7 @@ import msgspec
 
 from hazel_lantern.core import catalogue
 from hazel_lantern.core.catalogue import Catalogue
-from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.files import places
 from hazel_lantern.files.errors import FileError
 

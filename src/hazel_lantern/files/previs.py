@@ -7,13 +7,13 @@ import math
 
 import numpy as np
 
+from hazel_lantern.core.document.project import Project
 from hazel_lantern.core.evaluate import Outline
+from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.optics.lens import angle_of_view
 from hazel_lantern.core.optics.pose import TO_Y_UP, quaternion
-from hazel_lantern.core.project import Project
 from hazel_lantern.core.staging.things import SORTS, corners
 from hazel_lantern.core.staging.timing import Frames, frames, smooth
-from hazel_lantern.core.units import Display
 from hazel_lantern.files.tables import as_csv
 
 HEAD = "frame,time_s,x_m,y_m,z_m,pan_deg,tilt_deg,roll_deg,qx,qy,qz,qw,focal_mm,focus_m,path_m"

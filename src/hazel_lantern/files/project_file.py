@@ -8,11 +8,11 @@ from typing import Any
 
 import msgspec
 
-from hazel_lantern.core import changes
-from hazel_lantern.core.errors import HazelError
+from hazel_lantern.core.document.project import FORMAT, Project
+from hazel_lantern.core.editing import changes
 from hazel_lantern.core.kinds import DECLARED
-from hazel_lantern.core.project import FORMAT, Project
-from hazel_lantern.core.quantity import Choice, Quantity
+from hazel_lantern.core.nouns.errors import HazelError
+from hazel_lantern.core.nouns.quantity import Choice, Quantity
 from hazel_lantern.files import atomic, migrate
 from hazel_lantern.files.errors import FileError
 

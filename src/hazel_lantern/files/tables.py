@@ -6,7 +6,7 @@ import csv
 import io
 
 from hazel_lantern.core.evaluate import Evaluation
-from hazel_lantern.core.units import Display
+from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.workshop.marks import Mark, Run
 from hazel_lantern.core.workshop.solids import END
 

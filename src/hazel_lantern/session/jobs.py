@@ -7,7 +7,7 @@ from typing import Any
 
 from PyQt6.QtCore import QObject, QRunnable, QThreadPool, pyqtSignal
 
-from hazel_lantern.core.progress import Progress
+from hazel_lantern.core.nouns.progress import Progress
 
 Steps = Callable[[], Iterator[Progress[Any]]]
 

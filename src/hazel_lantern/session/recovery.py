@@ -8,7 +8,7 @@ from pathlib import Path
 
 import msgspec
 
-from hazel_lantern.core.project import Project
+from hazel_lantern.core.document.project import Project
 from hazel_lantern.files import atomic, places, project_file
 from hazel_lantern.files.errors import FileError
 

@@ -9,17 +9,17 @@ from msgspec import Struct
 from msgspec.structs import replace
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-from hazel_lantern.core import changes
-from hazel_lantern.core.bindings import Binding, bindings
+from hazel_lantern.core.advice.remedies import vetted
 from hazel_lantern.core.catalogue import Catalogue
+from hazel_lantern.core.document.project import Project, Rig, Shot
+from hazel_lantern.core.editing import changes
+from hazel_lantern.core.editing.bindings import Binding, bindings
 from hazel_lantern.core.evaluate import Evaluation, Outline, check_rig, evaluate, outline, perform
-from hazel_lantern.core.finding import Finding
 from hazel_lantern.core.memo import Memo
-from hazel_lantern.core.progress import Progress
-from hazel_lantern.core.project import Project, Rig, Shot
-from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Several, Value
-from hazel_lantern.core.remedies import vetted
-from hazel_lantern.core.units import Display
+from hazel_lantern.core.nouns.finding import Finding
+from hazel_lantern.core.nouns.progress import Progress
+from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Several, Value
+from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.files import project_file
 from hazel_lantern.session.cut_plans import CutPlans
 from hazel_lantern.session.jobs import Job

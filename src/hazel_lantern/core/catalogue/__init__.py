@@ -7,9 +7,9 @@ from zlib import crc32
 
 import msgspec
 
-from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.mechanics import sections
 from hazel_lantern.core.mechanics.sections import Section
+from hazel_lantern.core.nouns.errors import InputError
 
 FORMAT = 1
 

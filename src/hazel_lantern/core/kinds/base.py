@@ -11,13 +11,13 @@ from msgspec.structs import force_setattr
 from numpy.typing import ArrayLike
 
 from hazel_lantern.core.catalogue import Catalogue, Plate
-from hazel_lantern.core.figure import Figure, Given
 from hazel_lantern.core.mechanics.payload import Payload
 from hazel_lantern.core.mechanics.track import Frames
-from hazel_lantern.core.quantity import Parameter, Value
-from hazel_lantern.core.sketch import Sketch
-from hazel_lantern.core.wanted import Move
-from hazel_lantern.core.words import Words
+from hazel_lantern.core.motion.wanted import Move
+from hazel_lantern.core.nouns.figure import Figure, Given
+from hazel_lantern.core.nouns.quantity import Parameter, Value
+from hazel_lantern.core.nouns.sketch import Sketch
+from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.laid import Bodies
 
 Owned = tuple[tuple[str, Plate], ...]

@@ -7,10 +7,10 @@ import math
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.check import not_negative, positive, refused
-from hazel_lantern.core.elementwise import Numbers
-from hazel_lantern.core.errors import InfeasibleError, InputError
-from hazel_lantern.core.units import GRAVITY
+from hazel_lantern.core.nouns.check import not_negative, positive, refused
+from hazel_lantern.core.nouns.elementwise import Numbers
+from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
+from hazel_lantern.core.nouns.units import GRAVITY
 
 MOST_WEIGHTS = 22
 

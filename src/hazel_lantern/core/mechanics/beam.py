@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 
-from hazel_lantern.core import elementwise as ew
-from hazel_lantern.core.check import not_negative, positive, refused
-from hazel_lantern.core.elementwise import Numbers
-from hazel_lantern.core.units import GRAVITY
+from hazel_lantern.core.nouns import elementwise as ew
+from hazel_lantern.core.nouns.check import not_negative, positive, refused
+from hazel_lantern.core.nouns.elementwise import Numbers
+from hazel_lantern.core.nouns.units import GRAVITY
 
 
 def tip_sag(ei: Numbers, length: Numbers, load: Numbers, line_load: Numbers) -> Numbers:

@@ -6,9 +6,9 @@ import math
 
 from msgspec import Struct
 
-from hazel_lantern.core import elementwise as ew
-from hazel_lantern.core.check import not_negative, positive, refused
-from hazel_lantern.core.elementwise import Numbers
+from hazel_lantern.core.nouns import elementwise as ew
+from hazel_lantern.core.nouns.check import not_negative, positive, refused
+from hazel_lantern.core.nouns.elementwise import Numbers
 
 
 class BoardBeam(Struct, frozen=True):

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from msgspec import Struct
 
-from hazel_lantern.core import elementwise as ew
-from hazel_lantern.core.check import finite, not_negative, positive
-from hazel_lantern.core.elementwise import Numbers
+from hazel_lantern.core.nouns import elementwise as ew
+from hazel_lantern.core.nouns.check import finite, not_negative, positive
+from hazel_lantern.core.nouns.elementwise import Numbers
 
 
 class Levelling(Struct, frozen=True):

@@ -9,12 +9,12 @@ from functools import reduce
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core import elementwise as ew
-from hazel_lantern.core.check import finite, not_negative, positive, refused
-from hazel_lantern.core.elementwise import Numbers
-from hazel_lantern.core.errors import InfeasibleError, InputError
 from hazel_lantern.core.mechanics.footing import support_polygon
-from hazel_lantern.core.units import GRAVITY
+from hazel_lantern.core.nouns import elementwise as ew
+from hazel_lantern.core.nouns.check import finite, not_negative, positive, refused
+from hazel_lantern.core.nouns.elementwise import Numbers
+from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
+from hazel_lantern.core.nouns.units import GRAVITY
 
 PRELOAD = 1.25
 

@@ -8,9 +8,9 @@ from collections.abc import Sequence
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.check import not_negative, positive
-from hazel_lantern.core.errors import InfeasibleError, InputError
-from hazel_lantern.core.units import GRAVITY
+from hazel_lantern.core.nouns.check import not_negative, positive
+from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
+from hazel_lantern.core.nouns.units import GRAVITY
 
 Force = tuple[Sequence[float], Sequence[float]]
 

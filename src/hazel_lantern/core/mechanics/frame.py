@@ -12,7 +12,7 @@ from collections.abc import Mapping, Sequence
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.errors import InputError, SingularModelError
+from hazel_lantern.core.nouns.errors import InputError, SingularModelError
 
 DOFS = ("x", "y", "z", "rx", "ry", "rz")
 DOUBTFUL = 1e10  # answer to a unit probe beyond which a structure may be loose

@@ -7,10 +7,10 @@ import math
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core import elementwise as ew
-from hazel_lantern.core.check import finite, not_negative, positive
-from hazel_lantern.core.elementwise import Numbers
-from hazel_lantern.core.errors import GeometryError
+from hazel_lantern.core.nouns import elementwise as ew
+from hazel_lantern.core.nouns.check import finite, not_negative, positive
+from hazel_lantern.core.nouns.elementwise import Numbers
+from hazel_lantern.core.nouns.errors import GeometryError
 
 STEEPEST = math.radians(80)  # of an arm that nothing else stops
 

@@ -6,8 +6,8 @@ from collections.abc import Mapping
 
 import numpy as np
 
-from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.mechanics.frame import Frame, flexibility, turns
+from hazel_lantern.core.nouns.errors import InputError
 
 
 def modes(made: Frame, masses: Mapping[int, float] | None = None, count: int = 3) -> tuple[np.ndarray, np.ndarray]:

@@ -8,11 +8,11 @@ from collections.abc import Sequence
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core import elementwise as ew
-from hazel_lantern.core.check import finite, not_negative, positive, refused
-from hazel_lantern.core.elementwise import Numbers
-from hazel_lantern.core.errors import InputError, RefusedError
-from hazel_lantern.core.units import GRAVITY
+from hazel_lantern.core.nouns import elementwise as ew
+from hazel_lantern.core.nouns.check import finite, not_negative, positive, refused
+from hazel_lantern.core.nouns.elementwise import Numbers
+from hazel_lantern.core.nouns.errors import InputError, RefusedError
+from hazel_lantern.core.nouns.units import GRAVITY
 
 WEAK_MOUNTS = ("adhesive", "glue", "tape", "suction", "magnet", "sticky")
 WEAK_PLACES = ("plasterboard", "drywall", "unknown", "tile", "suspended ceiling", "false ceiling")

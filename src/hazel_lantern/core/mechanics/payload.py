@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.nouns.errors import InputError
 
 
 class Payload(Struct, frozen=True):

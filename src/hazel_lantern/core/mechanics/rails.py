@@ -9,11 +9,11 @@ from collections.abc import Sequence
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.check import finite, not_negative, positive
-from hazel_lantern.core.errors import InfeasibleError, InputError
 from hazel_lantern.core.mechanics.frame import Element, Frame, Loads, Solution, Support, frame, inside, solve
 from hazel_lantern.core.mechanics.modes import modes
-from hazel_lantern.core.units import GRAVITY
+from hazel_lantern.core.nouns.check import finite, not_negative, positive
+from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
+from hazel_lantern.core.nouns.units import GRAVITY
 
 ROUNDS = 200
 

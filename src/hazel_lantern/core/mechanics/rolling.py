@@ -6,10 +6,10 @@ import math
 
 from msgspec import Struct
 
-from hazel_lantern.core import elementwise as ew
-from hazel_lantern.core.check import not_negative, positive
-from hazel_lantern.core.elementwise import Numbers
-from hazel_lantern.core.errors import InfeasibleError, InputError
+from hazel_lantern.core.nouns import elementwise as ew
+from hazel_lantern.core.nouns.check import not_negative, positive
+from hazel_lantern.core.nouns.elementwise import Numbers
+from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
 
 
 class Bump(Struct, frozen=True):

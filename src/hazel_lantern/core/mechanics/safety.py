@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from msgspec import Struct
 
-from hazel_lantern.core.errors import InputError, RefusedError
+from hazel_lantern.core.nouns.errors import InputError, RefusedError
 
 
 class SafetyClass(Struct, frozen=True):

@@ -7,9 +7,9 @@ from collections.abc import Mapping
 
 from msgspec import Struct
 
-from hazel_lantern.core import elementwise as ew
-from hazel_lantern.core.check import positive, refused
-from hazel_lantern.core.elementwise import Numbers
+from hazel_lantern.core.nouns import elementwise as ew
+from hazel_lantern.core.nouns.check import positive, refused
+from hazel_lantern.core.nouns.elementwise import Numbers
 
 
 class Section(Struct, frozen=True):

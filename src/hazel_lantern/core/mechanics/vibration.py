@@ -7,10 +7,10 @@ from collections.abc import Sequence
 
 from msgspec import Struct
 
-from hazel_lantern.core import elementwise as ew
-from hazel_lantern.core.check import not_negative, positive, refused
-from hazel_lantern.core.elementwise import Numbers
-from hazel_lantern.core.errors import InfeasibleError
+from hazel_lantern.core.nouns import elementwise as ew
+from hazel_lantern.core.nouns.check import not_negative, positive, refused
+from hazel_lantern.core.nouns.elementwise import Numbers
+from hazel_lantern.core.nouns.errors import InfeasibleError
 
 
 def transmissibility(frequency: Numbers, natural: Numbers, damping: Numbers) -> Numbers:

@@ -8,9 +8,9 @@ from typing import Protocol
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.check import finite, not_negative
-from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.motion.shapes import Shape, shape
+from hazel_lantern.core.nouns.check import finite, not_negative
+from hazel_lantern.core.nouns.errors import InputError
 
 FIELDS = {"beta": "ramp", "kind": "shape"}  # of a segment, for what a shape calls its own
 

@@ -8,8 +8,8 @@ from collections.abc import Callable
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.check import finite, positive
-from hazel_lantern.core.errors import InfeasibleError, InputError
+from hazel_lantern.core.nouns.check import finite, positive
+from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
 
 LINEAR, TRAPEZOID, SINE, CYCLOID, QUINTIC, EASED, JERK = "linear", "trapezoid", "sine", "cycloid", "quintic", "eased", "jerk"
 SHAPES = (

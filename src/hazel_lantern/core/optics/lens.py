@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import math
 
-from hazel_lantern.core.check import not_negative, positive
-from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.nouns.check import not_negative, positive
+from hazel_lantern.core.nouns.errors import InputError
 
 WIDE = math.radians(110)
 

@@ -6,8 +6,8 @@ import math
 
 import numpy as np
 
-from hazel_lantern.core.check import positive
-from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.nouns.check import positive
+from hazel_lantern.core.nouns.errors import InputError
 
 NEAR = 0.01
 TO_Y_UP = np.array([[1.0, 0.0, 0.0], [0.0, 0.0, 1.0], [0.0, -1.0, 0.0]])

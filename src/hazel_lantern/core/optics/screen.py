@@ -7,8 +7,8 @@ import math
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.check import finite, not_negative, positive
-from hazel_lantern.core.errors import InfeasibleError, InputError
+from hazel_lantern.core.nouns.check import finite, not_negative, positive
+from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
 
 COMFORTABLE, NOTICEABLE, STRONG, WHIP = "comfortable", "noticeable", "strong", "whip"
 BANDS = (COMFORTABLE, NOTICEABLE, STRONG, WHIP)

@@ -6,16 +6,16 @@ import math
 
 import numpy as np
 
-from hazel_lantern.core.errors import InfeasibleError
-from hazel_lantern.core.figure import Given, by_formula, by_method
-from hazel_lantern.core.finding import CLEAR, PICTURE, WATCH, Finding
-from hazel_lantern.core.formula import Formula
+from hazel_lantern.core.document.project import FilmSet, Shot, Thing
+from hazel_lantern.core.nouns.errors import InfeasibleError
+from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
+from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, WATCH, Finding
+from hazel_lantern.core.nouns.formula import Formula
+from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import lens, pose, screen
-from hazel_lantern.core.project import FilmSet, Shot, Thing
 from hazel_lantern.core.staging.moves import MIDDLE, Staged
 from hazel_lantern.core.staging.things import SORTS, TABLE, inside, plain, turn
-from hazel_lantern.core.told import Teller, Told
-from hazel_lantern.core.words import Words
 
 HEIGHT_FOR = Formula("B*f/(w*q)")
 MOST = 40  # places put between two moments of the move

@@ -7,9 +7,9 @@ import math
 import numpy as np
 from msgspec import Struct
 
+from hazel_lantern.core.document.shot import KEPT, ONCE
 from hazel_lantern.core.mechanics.track import Frames, pitched
 from hazel_lantern.core.optics import pose
-from hazel_lantern.core.shot import KEPT, ONCE
 
 DOWN = pitched(-math.pi / 2)
 # Columns right, up, backwards of a camera that looks ahead, in a frame of ahead, left, up.

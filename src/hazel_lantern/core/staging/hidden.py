@@ -5,14 +5,14 @@ from __future__ import annotations
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.figure import Given, by_method
-from hazel_lantern.core.finding import CLEAR, PICTURE, WATCH, Finding
+from hazel_lantern.core.document.project import Shot, Thing
+from hazel_lantern.core.nouns.figure import Given, by_method
+from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, WATCH, Finding
+from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import pose
-from hazel_lantern.core.project import Shot, Thing
 from hazel_lantern.core.staging.moves import MIDDLE, SAMPLES, Staged
 from hazel_lantern.core.staging.things import aim_point, all_corners, crossings, plain
-from hazel_lantern.core.told import Teller, Told
-from hazel_lantern.core.words import Words
 
 NEAREST = 0.05
 TOUCHING = 1e-6  # share of the line of sight: what the subject leans on does not hide it

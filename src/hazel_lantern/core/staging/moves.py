@@ -8,10 +8,10 @@ from collections.abc import Callable
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.document.project import FilmSet, Shot, Thing
 from hazel_lantern.core.kinds.base import Asked, Kind, Path, Poses, Standing
 from hazel_lantern.core.mechanics.track import Frames
-from hazel_lantern.core.project import FilmSet, Shot, Thing
+from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.staging.head import Sight, set_once, sight
 from hazel_lantern.core.staging.things import aim_point, turn
 

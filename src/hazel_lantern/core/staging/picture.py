@@ -6,17 +6,17 @@ import math
 
 import numpy as np
 
-from hazel_lantern.core import sketch as sk
+from hazel_lantern.core.document.project import FilmSet, Shot, Thing
+from hazel_lantern.core.document.shot import LOOK_DOWN
 from hazel_lantern.core.kinds.base import Members
-from hazel_lantern.core.kinds.props import FIGURE, HEAD
+from hazel_lantern.core.kinds.shared.props import FIGURE, HEAD
+from hazel_lantern.core.nouns import sketch as sk
+from hazel_lantern.core.nouns.sketch import Item, Lines, Note, Shape, Sketch, Stroke
+from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import pose
-from hazel_lantern.core.project import FilmSet, Shot, Thing
-from hazel_lantern.core.shot import LOOK_DOWN
-from hazel_lantern.core.sketch import Item, Lines, Note, Shape, Sketch, Stroke
 from hazel_lantern.core.staging.moves import Staged
 from hazel_lantern.core.staging.seen import SHARP, depths, focal_pixels, in_focus
 from hazel_lantern.core.staging.things import FACES, PERSON, SORTS, TREE, all_corners
-from hazel_lantern.core.words import Words
 
 PX = 1e-3
 NEAR = 0.03

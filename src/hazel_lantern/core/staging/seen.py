@@ -6,20 +6,20 @@ import math
 
 import numpy as np
 
-from hazel_lantern.core.errors import InputError
-from hazel_lantern.core.figure import Given, by_formula, by_method
-from hazel_lantern.core.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy
-from hazel_lantern.core.formula import Formula
+from hazel_lantern.core.document.project import FilmSet, Shot, Thing
+from hazel_lantern.core.document.shot import ARC, CIRCLE, LOOK_DOWN
 from hazel_lantern.core.kinds.base import Chapter, Kind, Member, Members, Path
+from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
+from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy
+from hazel_lantern.core.nouns.formula import Formula
+from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import lens, pose, screen
-from hazel_lantern.core.project import FilmSet, Shot, Thing
-from hazel_lantern.core.shot import ARC, CIRCLE, LOOK_DOWN
 from hazel_lantern.core.staging.from_above import from_above
 from hazel_lantern.core.staging.hidden import Outlines, behind_it, outlines
 from hazel_lantern.core.staging.moves import MIDDLE, SAMPLES, Placing, Run, Scene, Staged, Stood, run_of, stood
 from hazel_lantern.core.staging.things import ANCHOR, BEAM, BOX, PERSON, ROOM, SORTS, TABLE, ZONE, aim_point, inside, plain
-from hazel_lantern.core.told import Teller, Told
-from hazel_lantern.core.words import Words
 
 GAP = Formula("v_px/(f_shot*W)")
 CROSSING = Formula("W/(v_px/f_shot*f_shown)")

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.project import Thing
+from hazel_lantern.core.document.project import Thing
 
 PERSON, TABLE, BOX, TREE, WALL, BEAM, ANCHOR, ZONE, ROOM = "person", "table", "box", "tree", "wall", "beam", "anchor", "zone", "room"
 

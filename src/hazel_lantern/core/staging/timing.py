@@ -7,9 +7,9 @@ import math
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.errors import InputError
+from hazel_lantern.core.document.project import Shot
+from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.optics import pose
-from hazel_lantern.core.project import Shot
 from hazel_lantern.core.staging.head import Sight
 from hazel_lantern.core.staging.moves import Scene
 from hazel_lantern.core.staging.things import aim_point

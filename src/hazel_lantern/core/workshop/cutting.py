@@ -13,8 +13,8 @@ from decimal import Decimal
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.check import not_negative, positive
-from hazel_lantern.core.errors import InfeasibleError, InputError
+from hazel_lantern.core.nouns.check import not_negative, positive
+from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
 
 TENTH = 1e-4
 MOST_PATTERNS = 20_000

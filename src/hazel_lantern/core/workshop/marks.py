@@ -6,9 +6,9 @@ import math
 
 from msgspec import Struct
 
-from hazel_lantern.core.check import positive
-from hazel_lantern.core.errors import InputError
-from hazel_lantern.core.units import INCH, inches
+from hazel_lantern.core.nouns.check import positive
+from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.units import INCH, inches
 
 
 class Mark(Struct, frozen=True):

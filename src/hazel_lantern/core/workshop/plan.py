@@ -7,8 +7,8 @@ from collections.abc import Callable, Mapping
 from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Catalogue
-from hazel_lantern.core.errors import InfeasibleError
-from hazel_lantern.core.project import Offcut
+from hazel_lantern.core.document.project import Offcut
+from hazel_lantern.core.nouns.errors import InfeasibleError
 from hazel_lantern.core.workshop.cost import Line
 from hazel_lantern.core.workshop.cutting import Plan, Stock
 from hazel_lantern.core.workshop.part import Buy, Part

@@ -6,7 +6,7 @@ from collections.abc import Collection
 
 import numpy as np
 
-from hazel_lantern.core.sketch import BODY, Shape
+from hazel_lantern.core.nouns.sketch import BODY, Shape
 from hazel_lantern.core.workshop.laid import Bodies, Laid
 
 SIDE, ABOVE = "side", "above"

@@ -6,9 +6,9 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QAbstractButton, QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from hazel_lantern.core.figure import Figure
-from hazel_lantern.core.finding import CLEAR, Remedy
-from hazel_lantern.core.quantity import Parameter
+from hazel_lantern.core.nouns.figure import Figure
+from hazel_lantern.core.nouns.finding import CLEAR, Remedy
+from hazel_lantern.core.nouns.quantity import Parameter
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.finding_card import FindingCard
 from hazel_lantern.desktop.widgets.fold import Fold

@@ -6,13 +6,13 @@ from html import escape
 
 from PyQt6.QtWidgets import QInputDialog
 
-from hazel_lantern.core import comparison
+from hazel_lantern.core.advice import comparison
+from hazel_lantern.core.advice.schools import Schools, ways
 from hazel_lantern.core.evaluate import Evaluation, evaluate
-from hazel_lantern.core.figure import Figure
-from hazel_lantern.core.progress import Progress
-from hazel_lantern.core.schools import Schools, ways
+from hazel_lantern.core.nouns.figure import Figure
+from hazel_lantern.core.nouns.progress import Progress
+from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.stations import STATIONS
-from hazel_lantern.core.units import Display
 from hazel_lantern.desktop.shell.frame import Frame
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.glyphs import NAMES

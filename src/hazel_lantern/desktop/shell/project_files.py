@@ -8,8 +8,8 @@ from msgspec import Struct
 from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
 from hazel_lantern import assets
-from hazel_lantern.core.project import Project
-from hazel_lantern.core.starting import begun
+from hazel_lantern.core.document.project import Project
+from hazel_lantern.core.editing.starting import begun
 from hazel_lantern.core.workshop.plan import Order
 from hazel_lantern.desktop.shell.frame import Frame
 from hazel_lantern.files import project_file

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QInputDialog
 
-from hazel_lantern.core import changes
-from hazel_lantern.core.proposals import Proposal
+from hazel_lantern.core.advice.proposals import Proposal
+from hazel_lantern.core.editing import changes
 from hazel_lantern.desktop.shell.frame import Frame
 
 

@@ -7,9 +7,9 @@ from PyQt6.QtCore import QElapsedTimer, QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
+from hazel_lantern.core.document.project import Shot
 from hazel_lantern.core.motion.profile import timing
-from hazel_lantern.core.project import Shot
-from hazel_lantern.core.units import Display
+from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.plot import ticks
 

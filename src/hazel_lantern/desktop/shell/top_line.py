@@ -6,8 +6,8 @@ from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QAction, QFontMetricsF, QIcon, QPainter, QPaintEvent, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QButtonGroup, QCompleter, QHBoxLayout, QLabel, QLineEdit, QMenu, QPushButton, QToolButton, QWidget
 
-from hazel_lantern.core.finding import CLEAR
 from hazel_lantern.core.kinds import DECLARED
+from hazel_lantern.core.nouns.finding import CLEAR
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.glyphs import paint_lantern
 from hazel_lantern.session.session import Session

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
-from hazel_lantern.core.finding import CLEAR, STOP, WATCH
+from hazel_lantern.core.nouns.finding import CLEAR, STOP, WATCH
 from hazel_lantern.core.stations import STATIONS, Station
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.glyphs import NAMES, Lantern, paint_lantern

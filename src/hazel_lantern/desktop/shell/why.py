@@ -9,12 +9,12 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QGuiApplication, QKeyEvent
 from PyQt6.QtWidgets import QFrame, QGraphicsDropShadowEffect, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from hazel_lantern.core.figure import Figure
-from hazel_lantern.core.formula import symbol
-from hazel_lantern.core.progress import Progress
-from hazel_lantern.core.quantity import Quantity
-from hazel_lantern.core.sensitivity import Turn, judged_by, turning_points
-from hazel_lantern.core.units import Display
+from hazel_lantern.core.advice.sensitivity import Turn, judged_by, turning_points
+from hazel_lantern.core.nouns.figure import Figure
+from hazel_lantern.core.nouns.formula import symbol
+from hazel_lantern.core.nouns.progress import Progress
+from hazel_lantern.core.nouns.quantity import Quantity
+from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.session.jobs import Job
 from hazel_lantern.session.session import Session

@@ -9,11 +9,11 @@ from PyQt6.QtCore import QByteArray, QElapsedTimer, QTimer, pyqtSignal
 from PyQt6.QtGui import QCloseEvent, QPaintEvent
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QMainWindow, QMessageBox, QStackedWidget, QVBoxLayout, QWidget
 
-from hazel_lantern.core import changes
-from hazel_lantern.core.errors import HazelError, InputError
+from hazel_lantern.core.advice.proposals import Proposal
+from hazel_lantern.core.document.shot import MOVES
+from hazel_lantern.core.editing import changes
 from hazel_lantern.core.kinds.base import Action
-from hazel_lantern.core.proposals import Proposal
-from hazel_lantern.core.shot import MOVES
+from hazel_lantern.core.nouns.errors import HazelError, InputError
 from hazel_lantern.core.stations import RIG, station
 from hazel_lantern.desktop.shell import actions
 from hazel_lantern.desktop.shell.bench import Bench

@@ -8,10 +8,10 @@ from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPen
 from PyQt6.QtWidgets import QWidget
 
-from hazel_lantern.core.errors import InputError
-from hazel_lantern.core.quantity import Quantity
-from hazel_lantern.core.sketch import Handle, Size
-from hazel_lantern.core.units import INCH
+from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.quantity import Quantity
+from hazel_lantern.core.nouns.sketch import Handle, Size
+from hazel_lantern.core.nouns.units import INCH
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.session.session import Session
 

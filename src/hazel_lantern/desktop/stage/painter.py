@@ -13,7 +13,7 @@ from msgspec import Struct
 from PyQt6.QtCore import QLineF, QPointF, QRect, QRectF, Qt
 from PyQt6.QtGui import QBrush, QColor, QImage, QPainter, QPen, QPolygonF, QTransform
 
-from hazel_lantern.core.sketch import GHOST, Arrow, Item, Lines, Ring, Shape, Size, Sketch, Stroke
+from hazel_lantern.core.nouns.sketch import GHOST, Arrow, Item, Lines, Ring, Shape, Size, Sketch, Stroke
 from hazel_lantern.desktop.theme.theme import Theme
 
 HAIR = 1.0  # px; a soft-edged line of just this width paints several times quicker than one a little wider

@@ -8,9 +8,9 @@ from PyQt6.QtCore import QPoint, QPointF, QRectF, QSizeF, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPixmap, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
-from hazel_lantern.core.errors import InputError
-from hazel_lantern.core.quantity import Quantity
-from hazel_lantern.core.sketch import BODY, GHOST, LOADS, SIZES, SWEEP, Arrow, Handle, Note, Size, Sketch
+from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.quantity import Quantity
+from hazel_lantern.core.nouns.sketch import BODY, GHOST, LOADS, SIZES, SWEEP, Arrow, Handle, Note, Size, Sketch
 from hazel_lantern.desktop.stage.drawing import Drawing
 from hazel_lantern.desktop.stage.labels import place
 from hazel_lantern.desktop.stage.marks import Grip, Pill

@@ -8,10 +8,10 @@ from typing import Protocol
 from msgspec import Struct
 from PyQt6.QtWidgets import QWidget
 
+from hazel_lantern.core.advice.proposals import Proposal
 from hazel_lantern.core.evaluate import Evaluation, Outline
-from hazel_lantern.core.figure import Field
-from hazel_lantern.core.proposals import Proposal
-from hazel_lantern.core.units import Display
+from hazel_lantern.core.nouns.figure import Field
+from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.stations.readings import path_plot
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.plot import Reading

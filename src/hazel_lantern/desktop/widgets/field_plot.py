@@ -7,9 +7,9 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QFontMetricsF, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from hazel_lantern.core.figure import Field
-from hazel_lantern.core.finding import CLEAR, STOP, WATCH
-from hazel_lantern.core.units import Display
+from hazel_lantern.core.nouns.figure import Field
+from hazel_lantern.core.nouns.finding import CLEAR, STOP, WATCH
+from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.plot import ticks
 

@@ -8,8 +8,8 @@ from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QEnterEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
-from hazel_lantern.core.finding import Finding, Remedy
-from hazel_lantern.core.units import Display
+from hazel_lantern.core.nouns.finding import Finding, Remedy
+from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.glyphs import ROLES, Lantern
 

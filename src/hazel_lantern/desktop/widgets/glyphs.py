@@ -6,7 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen
 from PyQt6.QtWidgets import QWidget
 
-from hazel_lantern.core.finding import CLEAR, STOP, WATCH
+from hazel_lantern.core.nouns.finding import CLEAR, STOP, WATCH
 from hazel_lantern.desktop.theme.theme import Theme
 
 NAMES = {CLEAR: "clear", WATCH: "watch", STOP: "stop", None: "not worked on yet"}

@@ -5,8 +5,8 @@ from __future__ import annotations
 from PyQt6.QtCore import QSignalBlocker
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QPushButton, QWidget
 
-from hazel_lantern.core.errors import InputError
-from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Several
+from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Several
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.chooser import Chooser
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit

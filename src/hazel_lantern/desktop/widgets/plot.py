@@ -10,7 +10,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt
 from PyQt6.QtGui import QFontMetricsF, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from hazel_lantern.core.units import Display
+from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.stage.labels import place
 from hazel_lantern.desktop.theme.theme import Theme
 

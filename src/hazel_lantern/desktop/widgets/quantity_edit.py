@@ -6,9 +6,9 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent, QWheelEvent
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
-from hazel_lantern.core.errors import InputError
-from hazel_lantern.core.quantity import Quantity
-from hazel_lantern.core.units import Display
+from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.quantity import Quantity
+from hazel_lantern.core.nouns.units import Display
 
 BIG = 10
 

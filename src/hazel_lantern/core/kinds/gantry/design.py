@@ -6,7 +6,7 @@ from math import pi
 
 from hazel_lantern.core.kinds.base import Declared, School
 from hazel_lantern.core.kinds.overhead.design import BELOW
-from hazel_lantern.core.quantity import Choice, Parameter, Quantity
+from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
 
 BAR, BOARDS = "bar", "boards"
 VARIANTS = ((BAR, "Bridge of tube or profile"), (BOARDS, "Bridge built from boards"))

@@ -8,12 +8,12 @@ import numpy as np
 
 from hazel_lantern.core.kinds.base import Carried, Design, Figures, Path
 from hazel_lantern.core.kinds.gantry.model import BOOM, BRIDGE, FRAME, TROLLEY, Gantry, camera, frames
-from hazel_lantern.core.kinds.props import camera_above, camera_side, person, person_above
-from hazel_lantern.core.kinds.weighed import KIT
-from hazel_lantern.core.sketch import BODY, GHOST, SWEEP, Arrow, Item, Note, Ring, Size, Sketch, Stroke, handle
-from hazel_lantern.core.units import GRAVITY
-from hazel_lantern.core.wanted import Move
-from hazel_lantern.core.words import Words
+from hazel_lantern.core.kinds.shared.props import camera_above, camera_side, person, person_above
+from hazel_lantern.core.kinds.shared.weighed import KIT
+from hazel_lantern.core.motion.wanted import Move
+from hazel_lantern.core.nouns.sketch import BODY, GHOST, SWEEP, Arrow, Item, Note, Ring, Size, Sketch, Stroke, handle
+from hazel_lantern.core.nouns.units import GRAVITY
+from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.silhouette import ABOVE, SIDE, outlines
 
 

@@ -6,28 +6,28 @@ import math
 
 from msgspec.structs import asdict
 
-from hazel_lantern.core.errors import InfeasibleError
-from hazel_lantern.core.figure import Given, by_formula, by_method
-from hazel_lantern.core.finding import CLEAR, PICTURE, STOP, Finding, Remedy
-from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Action, Changes, Chapter, Design, Figures, Kind, Reaches, View
-from hazel_lantern.core.kinds.drop_post import post_figures
 from hazel_lantern.core.kinds.gantry.design import DECLARED, SCHOOLS, TOLD_APART_BY, VARIANTS
 from hazel_lantern.core.kinds.gantry.drawing import draw
 from hazel_lantern.core.kinds.gantry.model import TROLLEY, Gantry, follow, frames, members, mount, reaches
 from hazel_lantern.core.kinds.gantry.parts import build
 from hazel_lantern.core.kinds.gantry.standing import standing_figures
 from hazel_lantern.core.kinds.gantry.strength import bent_along, bent_at_worst, distance, strength_figures
-from hazel_lantern.core.kinds.handling import hung_up
-from hazel_lantern.core.kinds.headline import headlines
-from hazel_lantern.core.kinds.moving import move_figures
-from hazel_lantern.core.kinds.weighed import weighed
+from hazel_lantern.core.kinds.shared.drop_post import post_figures
+from hazel_lantern.core.kinds.shared.handling import hung_up
+from hazel_lantern.core.kinds.shared.headline import headlines
+from hazel_lantern.core.kinds.shared.moving import move_figures
+from hazel_lantern.core.kinds.shared.weighed import weighed
 from hazel_lantern.core.mechanics import overhead
 from hazel_lantern.core.mechanics.footing import knock_default
-from hazel_lantern.core.told import Teller, Told
-from hazel_lantern.core.units import GRAVITY
-from hazel_lantern.core.wanted import Move, Optics
-from hazel_lantern.core.words import Words
+from hazel_lantern.core.motion.wanted import Move, Optics
+from hazel_lantern.core.nouns.errors import InfeasibleError
+from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
+from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, STOP, Finding, Remedy
+from hazel_lantern.core.nouns.formula import Formula
+from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.nouns.units import GRAVITY
+from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.laid import Laid
 
 TRAVEL = Formula("L-c")

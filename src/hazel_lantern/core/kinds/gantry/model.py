@@ -6,13 +6,13 @@ import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Material, StockSection, Wheel
-from hazel_lantern.core.errors import GeometryError
 from hazel_lantern.core.kinds.base import Asked, Carried, Design, Members, Poses
-from hazel_lantern.core.kinds.drop_post import BEHIND
 from hazel_lantern.core.kinds.gantry.design import BOARDS
-from hazel_lantern.core.kinds.pieces import members_of
+from hazel_lantern.core.kinds.shared.drop_post import BEHIND
+from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.mechanics import built_up, overhead, sections
 from hazel_lantern.core.mechanics.track import Frames, headed
+from hazel_lantern.core.nouns.errors import GeometryError
 from hazel_lantern.core.workshop.laid import Bodies, Laid
 
 SHEAR_OF_WOOD = 1 / 16

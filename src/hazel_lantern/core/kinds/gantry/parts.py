@@ -8,10 +8,10 @@ import numpy as np
 from msgspec.structs import replace
 
 from hazel_lantern.core.kinds.base import Carried, Design
-from hazel_lantern.core.kinds.drop_post import drop_post
 from hazel_lantern.core.kinds.gantry.design import BOARDS
 from hazel_lantern.core.kinds.gantry.model import BOOM, BRIDGE, FRAME, POST, TROLLEY, Gantry, frames, post_behind, sizes
-from hazel_lantern.core.kinds.weighed import KIT, REST
+from hazel_lantern.core.kinds.shared.drop_post import drop_post
+from hazel_lantern.core.kinds.shared.weighed import KIT, REST
 from hazel_lantern.core.workshop.fasteners import bolt, exact, sawn
 from hazel_lantern.core.workshop.laid import Laid, Pieces, lay
 from hazel_lantern.core.workshop.marks import Mark

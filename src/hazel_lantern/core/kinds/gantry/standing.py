@@ -6,19 +6,19 @@ import math
 
 import numpy as np
 
-from hazel_lantern.core.figure import Given, by_method
-from hazel_lantern.core.finding import Remedy
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.gantry.model import BOOM, BRIDGE, FRAME, TROLLEY, Gantry, frames
 from hazel_lantern.core.kinds.gantry.parts import BALLAST
 from hazel_lantern.core.kinds.gantry.strength import worst_poses
-from hazel_lantern.core.kinds.standing import standing_findings
-from hazel_lantern.core.kinds.weighed import KIT
+from hazel_lantern.core.kinds.shared.standing import standing_findings
+from hazel_lantern.core.kinds.shared.weighed import KIT
 from hazel_lantern.core.mechanics import footing
 from hazel_lantern.core.mechanics.safety import safety_class
-from hazel_lantern.core.told import Teller, Told
-from hazel_lantern.core.units import GRAVITY
-from hazel_lantern.core.words import Words
+from hazel_lantern.core.nouns.figure import Given, by_method
+from hazel_lantern.core.nouns.finding import Remedy
+from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.nouns.units import GRAVITY
+from hazel_lantern.core.nouns.words import Words
 
 
 def standing_figures(design: Design, suggest: bool, gantry: Gantry) -> Told:

@@ -8,19 +8,19 @@ from itertools import pairwise
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.figure import Curve, Given, by_method
-from hazel_lantern.core.finding import PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, judge
+from hazel_lantern.core.document.project import Thing
 from hazel_lantern.core.kinds.base import Design, Path
 from hazel_lantern.core.kinds.gantry.model import Gantry
 from hazel_lantern.core.mechanics import overhead
 from hazel_lantern.core.mechanics.frame import Element, Frame, Support, frame, inside, loads, solve
 from hazel_lantern.core.mechanics.safety import safety_class
+from hazel_lantern.core.motion.wanted import Move, Optics
+from hazel_lantern.core.nouns.figure import Curve, Given, by_method
+from hazel_lantern.core.nouns.finding import PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, judge
+from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.nouns.units import GRAVITY
+from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import lens
-from hazel_lantern.core.project import Thing
-from hazel_lantern.core.told import Teller, Told
-from hazel_lantern.core.units import GRAVITY
-from hazel_lantern.core.wanted import Move, Optics
-from hazel_lantern.core.words import Words
 
 HANDS = 1.5
 MOMENTS = np.linspace(0.0, 1.0, 9)

@@ -8,13 +8,13 @@ import numpy as np
 from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import Bearing, Bolt
-from hazel_lantern.core.errors import GeometryError, InputError
 from hazel_lantern.core.kinds.base import Carried, Design, Owned
 from hazel_lantern.core.kinds.jib.design import CABLE, HANGING, PAIR, WITH_BAR
 from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_BARS, BY_CABLE, BY_MOTOR, CROSSED, FACES, HOOK, HUNG, LEVEL, WEIGHTS, Body, Cable, Jib
 from hazel_lantern.core.kinds.jib.parts import CALLED, laid_out
 from hazel_lantern.core.mechanics import balance, linkage
-from hazel_lantern.core.units import GRAVITY
+from hazel_lantern.core.nouns.errors import GeometryError, InputError
+from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.workshop.laid import Laid
 
 

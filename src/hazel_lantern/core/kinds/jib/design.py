@@ -5,7 +5,7 @@ from __future__ import annotations
 from math import radians
 
 from hazel_lantern.core.kinds.base import Declared
-from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Several, Value
+from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Several, Value
 
 BARS, CABLE, PLAIN, RISER = "two_bars", "cable", "plain", "riser"
 VARIANTS = (

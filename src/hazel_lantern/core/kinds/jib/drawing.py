@@ -6,16 +6,16 @@ import math
 
 import numpy as np
 
-from hazel_lantern.core import sketch as sk
 from hazel_lantern.core.kinds.base import Carried, Design, Path
 from hazel_lantern.core.kinds.jib.design import HANGING
 from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_BARS, BY_MOTOR, HOOK, HUNG, LEVEL, SWUNG, TURNING, WEIGHTS, Jib, frames
-from hazel_lantern.core.kinds.props import CIRCLE, PERSON, camera_above, camera_side, person, person_above
+from hazel_lantern.core.kinds.shared.props import CIRCLE, PERSON, camera_above, camera_side, person, person_above
+from hazel_lantern.core.motion.wanted import Move, Optics
+from hazel_lantern.core.nouns import sketch as sk
+from hazel_lantern.core.nouns.sketch import GHOST, LOADS, SWEEP, Arrow, Item, Note, Ring, Shape, Size, Sketch, Stroke, handle
+from hazel_lantern.core.nouns.units import GRAVITY
+from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics.lens import angle_of_view
-from hazel_lantern.core.sketch import GHOST, LOADS, SWEEP, Arrow, Item, Note, Ring, Shape, Size, Sketch, Stroke, handle
-from hazel_lantern.core.units import GRAVITY
-from hazel_lantern.core.wanted import Move, Optics
-from hazel_lantern.core.words import Words
 from hazel_lantern.core.workshop.silhouette import ABOVE, SIDE, outlines
 
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from hazel_lantern.core.kinds.base import Design, Figures, Owned
 from hazel_lantern.core.kinds.jib.design import VARIANTS
-from hazel_lantern.core.wanted import Move, Optics
-from hazel_lantern.core.words import Words
+from hazel_lantern.core.motion.wanted import Move, Optics
+from hazel_lantern.core.nouns.words import Words
 
 
 def headlines(design: Design, owned: Owned, move: Move, optics: Optics, figures: Figures) -> dict[str, Words]:

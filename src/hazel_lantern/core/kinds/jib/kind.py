@@ -5,19 +5,19 @@ from __future__ import annotations
 from msgspec.structs import asdict
 
 from hazel_lantern.core.kinds.base import Action, Chapter, Kind, View
+from hazel_lantern.core.kinds.jib.balance.footing import footing_figures, safe_map
+from hazel_lantern.core.kinds.jib.balance.other_kits import SCHOOLS, TOLD_APART_BY, loading, swaps
+from hazel_lantern.core.kinds.jib.balance.weights import balance_figures, balance_it, drift, moments, plates_finding, racked, stays
 from hazel_lantern.core.kinds.jib.build import build
 from hazel_lantern.core.kinds.jib.design import DECLARED
 from hazel_lantern.core.kinds.jib.drawing import draw
-from hazel_lantern.core.kinds.jib.hang import balance_figures, balance_it, drift, moments, plates_finding, racked, stays
 from hazel_lantern.core.kinds.jib.headlines import headlines
-from hazel_lantern.core.kinds.jib.joints import joint_figures
-from hazel_lantern.core.kinds.jib.kits import SCHOOLS, TOLD_APART_BY, loading, swaps
-from hazel_lantern.core.kinds.jib.levelling import levelling_figures, pair_figures
 from hazel_lantern.core.kinds.jib.model import follow, frames, members, mount
 from hazel_lantern.core.kinds.jib.parts import joined
 from hazel_lantern.core.kinds.jib.reach import rig_figures, shot_figures, size_it, used_angles
-from hazel_lantern.core.kinds.jib.standing import footing_figures, safe_map
-from hazel_lantern.core.kinds.jib.strength import at_flattest, at_steepest, flattest, steepest, strength_figures
+from hazel_lantern.core.kinds.jib.strength.arm import at_flattest, at_steepest, flattest, steepest, strength_figures
+from hazel_lantern.core.kinds.jib.strength.joints import joint_figures
+from hazel_lantern.core.kinds.jib.strength.levelling import levelling_figures, pair_figures
 
 KIND = Kind(
     **asdict(DECLARED),

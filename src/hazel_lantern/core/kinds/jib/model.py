@@ -8,12 +8,12 @@ import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Bearing, Bolt, Grade, Material, Rope, Stand, StockSection, Turntable
-from hazel_lantern.core.errors import GeometryError
 from hazel_lantern.core.kinds.base import Asked, Member, Members, Poses
-from hazel_lantern.core.kinds.pieces import members_of
+from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.mechanics import balance, linkage
 from hazel_lantern.core.mechanics.sections import Section
 from hazel_lantern.core.mechanics.track import Frames, headed, pitched
+from hazel_lantern.core.nouns.errors import GeometryError
 from hazel_lantern.core.workshop.laid import Laid
 
 ARM, BAR, LEVEL, HUNG, TURNING, FIXED = "arm", "bar", "level", "hung", "turning", "fixed"

@@ -7,11 +7,11 @@ import math
 import numpy as np
 
 from hazel_lantern.core.catalogue import Plate, Rope
-from hazel_lantern.core.finding import Remedy
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.jib.design import HANGING, HOLES
 from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_BARS, BY_CABLE, BY_MOTOR, FIXED, HOOK, HUNG, LEVEL, MAST, TURNING, Jib, frames
-from hazel_lantern.core.words import Words
+from hazel_lantern.core.nouns.finding import Remedy
+from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.fasteners import bolt
 from hazel_lantern.core.workshop.laid import Laid, Pieces, lay
 from hazel_lantern.core.workshop.marks import Mark

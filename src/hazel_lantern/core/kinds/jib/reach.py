@@ -6,17 +6,17 @@ import math
 
 import numpy as np
 
-from hazel_lantern.core.errors import InfeasibleError
-from hazel_lantern.core.figure import Curve, Given, by_formula, by_method
-from hazel_lantern.core.finding import BUILD, PEOPLE, PICTURE, STOP, Finding, Remedy, judge
-from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Asked, Changes, Design, Path
 from hazel_lantern.core.kinds.jib.design import RISER
 from hazel_lantern.core.kinds.jib.model import BY_BARS, Jib
-from hazel_lantern.core.kinds.moving import move_figures
-from hazel_lantern.core.told import Teller, Told
-from hazel_lantern.core.wanted import Move, Optics
-from hazel_lantern.core.words import Words
+from hazel_lantern.core.kinds.shared.moving import move_figures
+from hazel_lantern.core.motion.wanted import Move, Optics
+from hazel_lantern.core.nouns.errors import InfeasibleError
+from hazel_lantern.core.nouns.figure import Curve, Given, by_formula, by_method
+from hazel_lantern.core.nouns.finding import BUILD, PEOPLE, PICTURE, STOP, Finding, Remedy, judge
+from hazel_lantern.core.nouns.formula import Formula
+from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.nouns.words import Words
 
 RISE = Formula("h_end - h_start")
 ANGLE = Formula("asin((h - z_lens - H)/L)")

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from hazel_lantern.core.kinds.base import Declared, School
-from hazel_lantern.core.kinds.straight.design import MOVING, carriage_parameters, rail_parameters
-from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Value
+from hazel_lantern.core.kinds.rail.design import MOVING, carriage_parameters, rail_parameters
+from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
 
 TUBE, TWIN, SHUTTLE = "trolley", "twin", "shuttle"
 VARIANTS = ((TUBE, "One tube with a trolley"), (TWIN, "Two rails with a trolley"), (SHUTTLE, "Bored shuttle on a rod"))

@@ -6,20 +6,20 @@ import math
 
 import numpy as np
 
-from hazel_lantern.core.errors import RefusedError
-from hazel_lantern.core.figure import Given, by_formula, by_method
-from hazel_lantern.core.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, judge
-from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.overhead.design import MOUNTS
-from hazel_lantern.core.kinds.straight.bends import Ride
-from hazel_lantern.core.kinds.straight.model import Straight
+from hazel_lantern.core.kinds.rail.bends import Ride
+from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.mechanics import carriage, overhead
 from hazel_lantern.core.mechanics.safety import safety_class
+from hazel_lantern.core.motion.wanted import Optics
+from hazel_lantern.core.nouns.errors import RefusedError
+from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
+from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, judge
+from hazel_lantern.core.nouns.formula import Formula
+from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import lens
-from hazel_lantern.core.told import Teller, Told
-from hazel_lantern.core.wanted import Optics
-from hazel_lantern.core.words import Words
 from hazel_lantern.core.workshop.laid import Laid
 
 PEAK = Formula("m*g*(1+sqrt(1+2*h*k/(m*g)))")

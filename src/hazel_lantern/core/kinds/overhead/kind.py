@@ -5,25 +5,25 @@ from __future__ import annotations
 import numpy as np
 from msgspec.structs import asdict
 
-from hazel_lantern.core.figure import Given, by_method
-from hazel_lantern.core.finding import Remedy
 from hazel_lantern.core.kinds.base import Action, Asked, Carried, Chapter, Design, Figures, Kind, Members, Path, Poses, View
-from hazel_lantern.core.kinds.drop_post import post_figures
-from hazel_lantern.core.kinds.handling import centred_for_other_kits, hung_up
-from hazel_lantern.core.kinds.headline import headlines
 from hazel_lantern.core.kinds.overhead.design import DECLARED, SCHOOLS, SHUTTLE, TOLD_APART_BY, TUBE, TWIN, VARIANTS
 from hazel_lantern.core.kinds.overhead.hanging import hanging_figures, shuttle_figures
 from hazel_lantern.core.kinds.overhead.model import Overhead, build, rests_for
-from hazel_lantern.core.kinds.pieces import members_of
-from hazel_lantern.core.kinds.straight import bends, drawing, fit, model, rolls
-from hazel_lantern.core.kinds.straight.model import Straight
-from hazel_lantern.core.kinds.straight.parts import CARRIAGE, frames
-from hazel_lantern.core.kinds.weighed import weighed
+from hazel_lantern.core.kinds.rail import bends, drawing, fit, model, rolls
+from hazel_lantern.core.kinds.rail.model import Straight
+from hazel_lantern.core.kinds.rail.parts import CARRIAGE, frames
+from hazel_lantern.core.kinds.shared.drop_post import post_figures
+from hazel_lantern.core.kinds.shared.handling import centred_for_other_kits, hung_up
+from hazel_lantern.core.kinds.shared.headline import headlines
+from hazel_lantern.core.kinds.shared.pieces import members_of
+from hazel_lantern.core.kinds.shared.weighed import weighed
 from hazel_lantern.core.mechanics.track import Frames
-from hazel_lantern.core.sketch import Item, Ring, Size, Sketch, Stroke, handle
-from hazel_lantern.core.told import Told
-from hazel_lantern.core.wanted import Move, Optics
-from hazel_lantern.core.words import Words
+from hazel_lantern.core.motion.wanted import Move, Optics
+from hazel_lantern.core.nouns.figure import Given, by_method
+from hazel_lantern.core.nouns.finding import Remedy
+from hazel_lantern.core.nouns.sketch import Item, Ring, Size, Sketch, Stroke, handle
+from hazel_lantern.core.nouns.told import Told
+from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.laid import Bodies, Laid
 
 

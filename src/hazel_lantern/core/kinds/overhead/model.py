@@ -5,13 +5,13 @@ from __future__ import annotations
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.errors import GeometryError
 from hazel_lantern.core.kinds.base import Carried, Design
-from hazel_lantern.core.kinds.drop_post import drop_post
 from hazel_lantern.core.kinds.overhead.design import SHUTTLE, TWIN
-from hazel_lantern.core.kinds.straight.model import Straight, straight
-from hazel_lantern.core.kinds.straight.parts import BOARD, CARRIAGE, Runs, Wanted, carriage, frames, on_a_block, on_wheels, rails
+from hazel_lantern.core.kinds.rail.model import Straight, straight
+from hazel_lantern.core.kinds.rail.parts import BOARD, CARRIAGE, Runs, Wanted, carriage, frames, on_a_block, on_wheels, rails
+from hazel_lantern.core.kinds.shared.drop_post import drop_post
 from hazel_lantern.core.mechanics.rails import Rest
+from hazel_lantern.core.nouns.errors import GeometryError
 from hazel_lantern.core.workshop.laid import Laid, Pieces, lay
 from hazel_lantern.core.workshop.part import Buy, Part
 from hazel_lantern.core.workshop.solids import ACROSS, ALONG, Bar, Place, Turned

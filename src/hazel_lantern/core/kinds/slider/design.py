@@ -5,8 +5,8 @@ from __future__ import annotations
 from math import pi
 
 from hazel_lantern.core.kinds.base import Declared, School
-from hazel_lantern.core.kinds.straight.design import MOVING, SAFETY, carriage_parameters, rail_parameters
-from hazel_lantern.core.quantity import Choice, Parameter, Quantity, Value
+from hazel_lantern.core.kinds.rail.design import MOVING, SAFETY, carriage_parameters, rail_parameters
+from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
 
 GROOVED, RODS, FLATS = "grooved", "rods", "flats"
 VARIANTS = ((GROOVED, "One profile, three grooved wheels"), (RODS, "Two rods or tubes with rollers"), (FLATS, "Two flat rails, inclined wheel pairs"))

@@ -7,26 +7,26 @@ from contextlib import suppress
 import numpy as np
 from msgspec.structs import asdict
 
-from hazel_lantern.core.errors import GeometryError
-from hazel_lantern.core.figure import Given, by_method
-from hazel_lantern.core.finding import Remedy
 from hazel_lantern.core.kinds.base import Action, Asked, Carried, Changes, Chapter, Design, Figures, Kind, Path, Poses, View
-from hazel_lantern.core.kinds.handling import centred_for_other_kits, stood_up
-from hazel_lantern.core.kinds.headline import headlines
-from hazel_lantern.core.kinds.props import legs_above, legs_side
+from hazel_lantern.core.kinds.rail import bends, drawing, fit, model, rolls
+from hazel_lantern.core.kinds.rail.model import Straight
+from hazel_lantern.core.kinds.rail.parts import CARRIAGE
+from hazel_lantern.core.kinds.shared.handling import centred_for_other_kits, stood_up
+from hazel_lantern.core.kinds.shared.headline import headlines
+from hazel_lantern.core.kinds.shared.props import legs_above, legs_side
+from hazel_lantern.core.kinds.shared.weighed import weighed
 from hazel_lantern.core.kinds.slider.design import DECLARED, SCHOOLS, TABLE, TOLD_APART_BY, TRIPOD, TWO, VARIANTS
 from hazel_lantern.core.kinds.slider.model import Slider, build, frames, members, rests_for
 from hazel_lantern.core.kinds.slider.standing import soft_head, standing_figures
-from hazel_lantern.core.kinds.straight import bends, drawing, fit, model, rolls
-from hazel_lantern.core.kinds.straight.model import Straight
-from hazel_lantern.core.kinds.straight.parts import CARRIAGE
-from hazel_lantern.core.kinds.weighed import weighed
 from hazel_lantern.core.mechanics.rails import Rest
 from hazel_lantern.core.mechanics.track import Frames
-from hazel_lantern.core.sketch import Item, Ring, Shape, Size, Sketch, box_outline, handle
-from hazel_lantern.core.told import Told
-from hazel_lantern.core.wanted import Move, Optics
-from hazel_lantern.core.words import Words
+from hazel_lantern.core.motion.wanted import Move, Optics
+from hazel_lantern.core.nouns.errors import GeometryError
+from hazel_lantern.core.nouns.figure import Given, by_method
+from hazel_lantern.core.nouns.finding import Remedy
+from hazel_lantern.core.nouns.sketch import Item, Ring, Shape, Size, Sketch, box_outline, handle
+from hazel_lantern.core.nouns.told import Told
+from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.laid import Bodies, Laid
 
 NAMES = {TRIPOD: "one tripod", TWO: "two stands", TABLE: "a table"}

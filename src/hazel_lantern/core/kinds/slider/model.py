@@ -8,15 +8,15 @@ import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Stand
-from hazel_lantern.core.errors import GeometryError
 from hazel_lantern.core.kinds.base import Carried, Design, Member, Members, Run
-from hazel_lantern.core.kinds.pieces import members_of
+from hazel_lantern.core.kinds.rail.model import Straight, carrier, straight
+from hazel_lantern.core.kinds.rail.parts import CARRIAGE, carriage, on_wheels, rails
+from hazel_lantern.core.kinds.rail.parts import frames as along
+from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.kinds.slider.design import GROOVED, TABLE, TRIPOD, TWO
-from hazel_lantern.core.kinds.straight.model import Straight, carrier, straight
-from hazel_lantern.core.kinds.straight.parts import CARRIAGE, carriage, on_wheels, rails
-from hazel_lantern.core.kinds.straight.parts import frames as along
 from hazel_lantern.core.mechanics.rails import Rest
 from hazel_lantern.core.mechanics.track import headed
+from hazel_lantern.core.nouns.errors import GeometryError
 from hazel_lantern.core.workshop.laid import Bodies, Laid, Pieces, lay
 from hazel_lantern.core.workshop.part import Buy, ReadyMade
 from hazel_lantern.core.workshop.solids import Block, Place

@@ -6,21 +6,21 @@ import math
 
 import numpy as np
 
-from hazel_lantern.core.figure import Given, by_formula, by_method
-from hazel_lantern.core.finding import CLEAR, STOP, STRUCTURE, WATCH, Finding, Remedy, judge
-from hazel_lantern.core.formula import Formula
 from hazel_lantern.core.kinds.base import Design
+from hazel_lantern.core.kinds.rail.bends import Ride
+from hazel_lantern.core.kinds.rail.model import Straight
+from hazel_lantern.core.kinds.rail.parts import RAIL
+from hazel_lantern.core.kinds.shared.standing import standing_findings
 from hazel_lantern.core.kinds.slider.design import TABLE, TRIPOD
 from hazel_lantern.core.kinds.slider.model import Slider
-from hazel_lantern.core.kinds.standing import standing_findings
-from hazel_lantern.core.kinds.straight.bends import Ride
-from hazel_lantern.core.kinds.straight.model import Straight
-from hazel_lantern.core.kinds.straight.parts import RAIL
 from hazel_lantern.core.mechanics import footing
 from hazel_lantern.core.mechanics.safety import safety_class
-from hazel_lantern.core.told import Teller, Told
-from hazel_lantern.core.units import GRAVITY
-from hazel_lantern.core.words import Words
+from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
+from hazel_lantern.core.nouns.finding import CLEAR, STOP, STRUCTURE, WATCH, Finding, Remedy, judge
+from hazel_lantern.core.nouns.formula import Formula
+from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.nouns.units import GRAVITY
+from hazel_lantern.core.nouns.words import Words
 
 TALL = Formula("W*max(0, z)")
 

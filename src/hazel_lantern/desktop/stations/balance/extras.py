@@ -7,11 +7,11 @@ from collections.abc import Callable
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from hazel_lantern.core import editing
-from hazel_lantern.core.errors import HazelError
+from hazel_lantern.core.document.project import Project
+from hazel_lantern.core.editing import lists
 from hazel_lantern.core.kinds.base import Swap
-from hazel_lantern.core.project import Project
-from hazel_lantern.core.quantity import Several
+from hazel_lantern.core.nouns.errors import HazelError
+from hazel_lantern.core.nouns.quantity import Several
 from hazel_lantern.desktop.stations.page import Extras
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.chooser import Chooser
@@ -51,13 +51,13 @@ class Weights(QWidget):
     def add(self) -> None:
         """One more of the picked row."""
         plate = self._shelf.currentData()
-        self._do(f"Own a {self._shelf.currentText()}", lambda: editing.add_weight(self._session.project, plate))
+        self._do(f"Own a {self._shelf.currentText()}", lambda: lists.add_weight(self._session.project, plate))
 
     def remove(self) -> None:
         """The picked weight leaves the rack and every rig."""
         weight = self._owned.currentData()
         if weight:
-            self._do(f"Take {self._owned.currentText()} away", lambda: editing.remove_weight(self._session.project, weight))
+            self._do(f"Take {self._owned.currentText()} away", lambda: lists.remove_weight(self._session.project, weight))
 
     def _do(self, words: str, make: Callable[[], Project]) -> None:
         try:

@@ -6,7 +6,7 @@ import numpy as np
 
 from hazel_lantern.core.evaluate import Evaluation
 from hazel_lantern.core.kinds.base import Drift
-from hazel_lantern.core.units import Display
+from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.stations.balance.extras import BalanceExtras
 from hazel_lantern.desktop.stations.page import MapReading, StationPage
 from hazel_lantern.desktop.stations.readings import path_plot

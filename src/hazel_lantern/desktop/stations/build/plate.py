@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPen, QPolygonF
 
-from hazel_lantern.core.units import Display
+from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.workshop.part import Part
 from hazel_lantern.core.workshop.solids import Sheet
 from hazel_lantern.desktop.theme.theme import Theme

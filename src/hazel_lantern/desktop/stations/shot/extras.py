@@ -9,16 +9,16 @@ from PyQt6.QtCore import QRectF, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QInputDialog, QLabel, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
-from hazel_lantern.core import editing
-from hazel_lantern.core.errors import HazelError
-from hazel_lantern.core.finding import STOP, WATCH
+from hazel_lantern.core.advice.proposals import Proposal, proposals
+from hazel_lantern.core.document.project import Project
+from hazel_lantern.core.editing import lists
 from hazel_lantern.core.kinds import DECLARED
-from hazel_lantern.core.progress import Progress
-from hazel_lantern.core.project import Project
-from hazel_lantern.core.proposals import Proposal, proposals
-from hazel_lantern.core.sketch import BODY, Ring, Shape, Sketch, Stroke
+from hazel_lantern.core.nouns.errors import HazelError
+from hazel_lantern.core.nouns.finding import STOP, WATCH
+from hazel_lantern.core.nouns.progress import Progress
+from hazel_lantern.core.nouns.sketch import BODY, Ring, Shape, Sketch, Stroke
+from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.staging.things import THINGS
-from hazel_lantern.core.units import Display
 from hazel_lantern.desktop.stage.painter import paint_sketch
 from hazel_lantern.desktop.stations.page import Extras
 from hazel_lantern.desktop.theme.theme import Theme
@@ -151,7 +151,7 @@ class ShotExtras(Extras):
         self.rebuilt.emit()
 
     def add_thing(self, kind: str) -> None:
-        project, key = editing.add_thing(self._session.project, self._ids()[0], kind)
+        project, key = lists.add_thing(self._session.project, self._ids()[0], kind)
         self._session.thing = key
         self._do(f"Put a {dict(THINGS)[kind].lower()} on the set", lambda _: project)
 
@@ -159,38 +159,38 @@ class ShotExtras(Extras):
         thing, name = self._session.thing, self.picked.currentText()
         if thing:
             self._session.thing = ""
-            self._do(f"Take {name} away", lambda project: editing.remove_thing(project, self._ids()[1], thing))
+            self._do(f"Take {name} away", lambda project: lists.remove_thing(project, self._ids()[1], thing))
 
     def _rename_thing(self) -> None:
         thing = self._session.thing
         name, said = QInputDialog.getText(self, "Rename", "Name", text=self.picked.currentText())
         if said and thing:
-            self._do(f"Rename to {name.strip()}", lambda project: editing.rename_thing(project, self._ids()[1], thing, name))
+            self._do(f"Rename to {name.strip()}", lambda project: lists.rename_thing(project, self._ids()[1], thing, name))
 
     def _add_via(self) -> None:
-        self._do("Add a way point", lambda project: editing.add_way_point(project, self._ids()[0]))
+        self._do("Add a way point", lambda project: lists.add_way_point(project, self._ids()[0]))
 
     def _remove_via(self) -> None:
-        self._do("Drop a way point", lambda project: editing.remove_way_point(project, self._ids()[0]))
+        self._do("Drop a way point", lambda project: lists.remove_way_point(project, self._ids()[0]))
 
     def _add_item(self) -> None:
         name, said = QInputDialog.getText(self, "Add to the kit", "What is it?")
         if said:
-            self._do(f"Add {name.strip()} to the kit", lambda project: editing.add_item(project, self._ids()[2], name))
+            self._do(f"Add {name.strip()} to the kit", lambda project: lists.add_item(project, self._ids()[2], name))
 
     def _remove_item(self) -> None:
         name, index = self.items.currentText(), self.items.currentIndex()
-        self._do(f"Take {name} off the kit", lambda project: editing.remove_item(project, self._ids()[2], index))
+        self._do(f"Take {name} off the kit", lambda project: lists.remove_item(project, self._ids()[2], index))
 
     def _copy_kit(self) -> None:
         name, said = QInputDialog.getText(self, "Copy the kit", "Name of the copy")
         if said:
-            self._do(f"Copy the kit as {name.strip()}", lambda project: editing.copy_kit(project, self._ids()[2], name)[0])
+            self._do(f"Copy the kit as {name.strip()}", lambda project: lists.copy_kit(project, self._ids()[2], name)[0])
 
     def _copy_shot(self) -> None:
         name, said = QInputDialog.getText(self, "Copy the shot", "Name of the copy")
         if said:
-            self._do(f"Copy the shot as {name.strip()}", lambda project: editing.copy_shot(project, self._session.rig_id, self._session.shot_id, name))
+            self._do(f"Copy the shot as {name.strip()}", lambda project: lists.copy_shot(project, self._session.rig_id, self._session.shot_id, name))
             self._session.look(self._session.project.shots[-1].id)
 
     # Rigs

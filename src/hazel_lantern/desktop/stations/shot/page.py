@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QWidget
 
 from hazel_lantern.core.evaluate import Evaluation, Outline
-from hazel_lantern.core.units import Display
+from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.stations.page import StationPage
 from hazel_lantern.desktop.stations.shot.extras import ShotExtras
 from hazel_lantern.desktop.stations.shot.pictures import END, NOW, START, Pictures

@@ -8,10 +8,10 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 
-from hazel_lantern.core.errors import InputError
 from hazel_lantern.core.evaluate import LENS, Outline
-from hazel_lantern.core.sketch import BODY, SWEEP, Sketch
-from hazel_lantern.core.units import Display
+from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.sketch import BODY, SWEEP, Sketch
+from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.stage.drawing import Drawing
 from hazel_lantern.desktop.stage.painter import fit, mark, shown
 from hazel_lantern.desktop.theme.theme import Theme

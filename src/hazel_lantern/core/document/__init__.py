@@ -1,0 +1,1 @@
+"""What the builder decided: the project and its shots."""

@@ -1,0 +1,254 @@
+"""The document: what the builder decided. Immutable; every change makes a new one.
+
+Numbers are SI with the unit in the key. The classes are msgspec structs because one declaration then gives
+validation, the published JSON Schema and the file; nothing here reads or writes files.
+"""
+
+from typing import Protocol, TypeVar
+
+import msgspec
+from msgspec.structs import replace
+
+from hazel_lantern.core.nouns.errors import InputError
+
+FORMAT = 2
+Place = tuple[float, float, float]
+
+
+class Named(Protocol):
+    """Whatever has an id."""
+
+    @property
+    def id(self) -> str: ...
+
+
+P = TypeVar("P", bound=Named)
+
+
+class Part(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """Common to all parts of the document."""
+
+
+class KitItem(Part, frozen=True, kw_only=True):
+    """One thing in the camera kit: mass and place of its centre in the mount frame (x forward, y left, z up)."""
+
+    name: str
+    mass_kg: float
+    at_m: Place = (0.0, 0.0, 0.0)
+    mass_pm_kg: float = 0.0
+    at_pm_m: Place = (0.0, 0.0, 0.0)
+
+
+class Kit(Part, frozen=True, kw_only=True):
+    """A camera kit; the mount frame starts at the centre of the mount plate's top."""
+
+    id: str
+    name: str
+    items: tuple[KitItem, ...]
+    lens_at_m: Place = (0.08, 0.0, 0.06)
+    socket_depth_m: float = 0.0065
+    socket_thread: str = "1/4-20"
+
+
+class Thing(Part, frozen=True, kw_only=True):
+    """Something on the set that matters to the shot: foot of its middle, width, depth and height, turned about its upright axis."""
+
+    id: str
+    kind: str
+    name: str
+    at_m: Place = (0.0, 0.0, 0.0)
+    size_m: Place = (0.5, 0.5, 0.5)
+    turn_rad: float = 0.0
+
+
+class FilmSet(Part, frozen=True, kw_only=True):
+    """Where a shot is made: x right, y into the scene, z up. A ceiling of 0 is open sky."""
+
+    id: str
+    name: str
+    things: tuple[Thing, ...] = ()
+    ceiling_m: float = 0.0
+
+
+class Key(Part, frozen=True, kw_only=True):
+    """When the move reaches a share of its path, 0..1, and how long it stays there."""
+
+    time_s: float
+    share: float
+    hold_s: float = 0.0
+
+
+class Segment(Part, frozen=True, kw_only=True):
+    """How the move goes from one key to the next: a shape, the share of its time each ramp takes, and of a ramp each corner."""
+
+    shape: str = "eased"
+    ramp: float = 0.35
+    corner: float = 0.5
+
+
+class Shot(Part, frozen=True, kw_only=True):
+    """A wanted move: where the lens goes, when, what it looks at, lens and picture. Places are on the set; start, way points and end make the path, keys say when."""
+
+    id: str
+    name: str
+    move: str = "rise"
+    start_height_m: float = 0.6
+    end_height_m: float = 2.4
+    start_at_m: tuple[float, float] = (0.0, 0.0)
+    end_at_m: tuple[float, float] = (0.0, 0.0)
+    via_m: tuple[Place, ...] = ()
+    arc_rad: float = 1.5707963267948966
+    set: str = ""
+    target: str = ""
+    aim: str = "kept"
+    keys: tuple[Key, ...] = (Key(time_s=0.0, share=0.0), Key(time_s=8.0, share=1.0))
+    segments: tuple[Segment, ...] = (Segment(),)
+    focal_m: float = 0.024
+    sensor_width_m: float = 0.0235
+    sensor_height_m: float = 0.0132
+    capture_fps: float = 25.0
+    shown_fps: float = 25.0
+    shutter_rad: float = 3.141592653589793
+    aperture: float = 4.0
+    squeeze: float = 1.0
+    pixels_wide: float = 3840.0
+    pixels_high: float = 2160.0
+    judder: str = "usual"
+    frame: str = ""
+    wanted_parallax: float = 0.5
+    wanted_crossing_s: float = 8.0
+    wanted_cover_m: float = 1.2
+    wanted_overlap: float = 0.2
+    wanted_fill: float = 0.5
+
+    @property
+    def leaves_s(self) -> float:
+        """When the move leaves its first key [s]."""
+        return self.keys[0].time_s + self.keys[0].hold_s
+
+    @property
+    def duration_s(self) -> float:
+        """From leaving the first key to reaching the last, to the nanosecond [s]."""
+        return round(self.keys[-1].time_s - self.leaves_s, 9)
+
+    @property
+    def ramp(self) -> float:
+        """Share of its time each ramp of the first stretch takes."""
+        return self.segments[0].ramp
+
+    @property
+    def hold_start_s(self) -> float:
+        """Still before the move [s]."""
+        return self.keys[0].hold_s
+
+    @property
+    def hold_end_s(self) -> float:
+        """Still after it [s]."""
+        return self.keys[-1].hold_s
+
+
+class Measured(Part, frozen=True, kw_only=True):
+    """What was found on the built rig: which parameter, its value and the give or take [SI], when and by which test, the readings, and the pieces it
+    depends on (their marks) with a fingerprint of them as they were drawn then.
+    """
+
+    key: str
+    value: float
+    date: str
+    pm: float = 0.0
+    test: str = ""
+    readings: tuple[float, ...] = ()
+    pieces: tuple[str, ...] = ()
+    fingerprint: str = ""
+
+
+class Rig(Part, frozen=True, kw_only=True):
+    """One rig: its kind, construction, the design values by parameter key, and what was measured on it, in the order it was."""
+
+    id: str
+    name: str
+    kind: str
+    variant: str
+    kit: str
+    shots: tuple[str, ...]
+    design: dict[str, float | str | tuple[str, ...]]
+    measured: tuple[Measured, ...] = ()
+    worked: tuple[str, ...] = ()
+    stands_m: tuple[float, float] | None = None
+    heading_rad: float = 0.0
+
+
+class Owned(Part, frozen=True, kw_only=True):
+    """A weight at hand, by its own id and its row in the catalogue."""
+
+    id: str
+    plate: str
+
+
+class Offcut(Part, frozen=True, kw_only=True):
+    """A piece of stock at hand."""
+
+    section: str
+    length_m: float
+    count: int = 1
+
+
+class Project(Part, frozen=True, kw_only=True):
+    """Everything in one file."""
+
+    format: int
+    name: str
+    units: str = "mm"
+    fraction: int = 16
+    currency: str = "€"
+    kerf_m: float = 0.0022
+    sets: tuple[FilmSet, ...] = ()
+    kits: tuple[Kit, ...] = ()
+    shots: tuple[Shot, ...] = ()
+    rigs: tuple[Rig, ...] = ()
+    plates: tuple[Owned, ...] = ()
+    stock: tuple[Offcut, ...] = ()
+    notes: str = ""
+
+    def rig(self, rig_id: str) -> Rig:
+        return find(self.rigs, rig_id, "rig")
+
+    def kit_of(self, rig: Rig) -> Kit:
+        return find(self.kits, rig.kit, f"rig {rig.id}, kit")
+
+    def set_of(self, shot: Shot) -> FilmSet:
+        """The set of a shot; an empty one when it names none."""
+        return find(self.sets, shot.set, f"shot {shot.id}, set") if shot.set else FilmSet(id="", name="No set")
+
+    def shot_of(self, rig: Rig, shot_id: str = "") -> Shot:
+        """The shot looked at, where the rig serves it; else the first it serves."""
+        if not rig.shots:
+            raise InputError(f"rig {rig.id}, shots", "[]", "a rig serves at least one shot")
+        return find(self.shots, shot_id if shot_id in rig.shots else rig.shots[0], f"rig {rig.id}, shots")
+
+
+def find(items: tuple[P, ...], key: str, field: str) -> P:
+    """The item with that id; raises InputError naming the field."""
+    for item in items:
+        if item.id == key:
+            return item
+    raise InputError(field, repr(key), "names nothing in this project; known: " + (", ".join(item.id for item in items) or "none"))
+
+
+def replaced(items: tuple[P, ...], new: P) -> tuple[P, ...]:
+    """The items with the one of the same id exchanged."""
+    return tuple(new if item.id == new.id else item for item in items)
+
+
+def timed(shot: Shot, duration: float) -> Shot:
+    """The shot with its move stretched to last this long [s], the first hold as it was, those between stretched along."""
+    first, start = shot.keys[0], shot.leaves_s
+    stretch = duration / (shot.keys[-1].time_s - start)
+    between = tuple(replace(key, time_s=start + (key.time_s - start) * stretch, hold_s=key.hold_s * stretch) for key in shot.keys[1:-1])
+    return replace(shot, keys=(first, *between, replace(shot.keys[-1], time_s=start + duration)))
+
+
+def held(shot: Shot, hold: float) -> Shot:
+    """The shot held this long at its start [s]; all that follows is as much later."""
+    later = hold - shot.keys[0].hold_s
+    return replace(shot, keys=(replace(shot.keys[0], hold_s=hold), *(replace(key, time_s=key.time_s + later) for key in shot.keys[1:])))

@@ -1,0 +1,174 @@
+"""Named changes: a document in, a new document out. The only way anything is edited."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+
+import msgspec
+
+from hazel_lantern.core.document.project import Measured, Project, Rig, Shot, find, replaced
+from hazel_lantern.core.editing.bindings import DEPTH, MASS, THREAD, Binding, bindings, declared_of
+from hazel_lantern.core.editing.built import check_measured
+from hazel_lantern.core.kinds import DECLARED
+from hazel_lantern.core.motion.profile import timing
+from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.staging.things import THINGS
+
+
+def set_values(project: Project, rig_id: str, values: Sequence[tuple[str, object]], known: Mapping[str, Binding] | None = None, shot_id: str = "") -> Project:
+    """The document with these parameters of a rig, or of the shot looked at, changed; `known` are its bindings where they are at hand already.
+
+    Raises InputError naming the field for an unknown key or a value outside its bounds; nothing is clamped.
+    """
+    known = bindings(project, rig_id, shot_id) if known is None else known
+    for key, value in values:
+        if key not in known:
+            raise InputError(key, repr(value), "is not a parameter of this rig")
+        parameter, place = known[key].parameter, known[key].place
+        project = accept_station(place.put(project, parameter.check(value)), rig_id, parameter.station)
+    return project
+
+
+def measure(project: Project, rig_id: str, row: Measured) -> Project:
+    """The document with one more row of what was measured on a rig; rows are only ever added. Raises InputError for what is no quantity of its kind."""
+    rig = project.rig(rig_id)
+    rig = msgspec.structs.replace(rig, measured=(*rig.measured, row))
+    check_measured(rig)
+    return msgspec.structs.replace(project, rigs=replaced(project.rigs, rig))
+
+
+def rename_rig(project: Project, rig_id: str, name: str) -> Project:
+    """The document with a rig renamed; raises InputError for an empty name."""
+    if not name.strip():
+        raise InputError("name", repr(name), "a rig needs a name")
+    rig = msgspec.structs.replace(project.rig(rig_id), name=name.strip())
+    return msgspec.structs.replace(project, rigs=replaced(project.rigs, rig))
+
+
+def add_rig(project: Project, kind_id: str, variant: str = "", name: str = "") -> Project:
+    """The document with one more rig of default sizes, on the first kit and shot."""
+    if kind_id not in DECLARED:
+        raise InputError("kind", repr(kind_id), "must be one of " + ", ".join(DECLARED))
+    kind = DECLARED[kind_id]
+    variant = variant or kind.variants[0][0]
+    if variant not in dict(kind.variants):
+        raise InputError("variant", repr(variant), "must be one of " + ", ".join(key for key, _ in kind.variants))
+    return _with_rig(project, Rig(
+        id=_free_id(project, kind_id), name=name or f"{kind.name} {len(project.rigs) + 1}", kind=kind_id, variant=variant,
+        kit=project.kits[0].id, shots=(project.shots[0].id,), design={p.key: p.default for p in kind.parameters} | kind.usual.get(variant, {}),
+    ))  # fmt: skip
+
+
+def take_rig(project: Project, rig: Rig) -> Project:
+    """The document with a rig made elsewhere, under an id and a name that are free."""
+    taken = sum(r.name.startswith(rig.name) for r in project.rigs)
+    return _with_rig(project, msgspec.structs.replace(rig, id=_free_id(project, rig.kind), name=f"{rig.name} {taken + 1}" if taken else rig.name))
+
+
+def keep_alternative(project: Project, rig_id: str) -> Project:
+    """The document with a copy of the rig kept beside it."""
+    rig = project.rig(rig_id)
+    copy = msgspec.structs.replace(rig, id=_free_id(project, rig.kind), name=f"{rig.name} B", design=dict(rig.design))
+    return _with_rig(project, copy)
+
+
+def remove_rig(project: Project, rig_id: str) -> Project:
+    """The document without that rig."""
+    project.rig(rig_id)
+    return msgspec.structs.replace(project, rigs=tuple(rig for rig in project.rigs if rig.id != rig_id))
+
+
+def _with_rig(project: Project, rig: Rig) -> Project:
+    return msgspec.structs.replace(project, rigs=(*project.rigs, rig))
+
+
+def _free_id(project: Project, stem: str) -> str:
+    taken = {rig.id for rig in project.rigs}
+    return next(f"{stem}-{n}" for n in range(1, len(taken) + 2) if f"{stem}-{n}" not in taken)
+
+
+def set_units(project: Project, system: str, fraction: int | None = None) -> Project:
+    """The document shown in millimetres or inches."""
+    if system not in ("mm", "in"):
+        raise InputError("units", repr(system), "must be mm or in")
+    return msgspec.structs.replace(project, units=system, fraction=fraction or project.fraction)
+
+
+def serve(project: Project, rig_id: str, shot_id: str) -> Project:
+    """The document in which a rig also serves that shot. Raises InputError for a shot that is not there."""
+    rig = project.rig(rig_id)
+    find(project.shots, shot_id, "shot")
+    if shot_id in rig.shots:
+        return project
+    return msgspec.structs.replace(project, rigs=replaced(project.rigs, msgspec.structs.replace(rig, shots=(*rig.shots, shot_id))))
+
+
+def accept_station(project: Project, rig_id: str, station: str) -> Project:
+    """The document that remembers the builder has worked on, or accepted, a station."""
+    rig = project.rig(rig_id)
+    if station in rig.worked:
+        return project
+    return msgspec.structs.replace(project, rigs=replaced(project.rigs, msgspec.structs.replace(rig, worked=(*rig.worked, station))))
+
+
+def check(project: Project) -> Project:
+    """The document itself, after every reference and every design value was checked; missing parameters get their defaults.
+
+    Raises InputError naming the place.
+    """
+    for shot in project.shots:
+        _check_keys(shot)
+    for rig in project.rigs:
+        project = _check_rig(project, rig)
+    for kit in project.kits:
+        for item in kit.items:
+            MASS.check(item.mass_kg)
+        DEPTH.check(kit.socket_depth_m)
+        THREAD.check(kit.socket_thread)
+    for stage in project.sets:
+        for thing in stage.things:
+            if thing.kind not in dict(THINGS):
+                raise InputError(f"set {stage.id}, {thing.id}, kind", repr(thing.kind), "must be one of " + ", ".join(k for k, _ in THINGS))
+        _unique(f"set {stage.id}, things", [thing.id for thing in stage.things])
+    for name in ("sets", "kits", "shots", "rigs", "plates"):
+        _unique(name, [item.id for item in getattr(project, name)])
+    if project.units not in ("mm", "in"):
+        raise InputError("units", repr(project.units), "must be mm or in")
+    if project.fraction not in (16, 32, 64):
+        raise InputError("fraction", project.fraction, "must be 16, 32 or 64")
+    return project
+
+
+def _check_keys(shot: Shot) -> None:
+    """Raise InputError, naming the shot, for keys that make no move."""
+    if shot.keys and shot.keys[0].time_s != 0:
+        raise InputError(f"shot {shot.id}, keys.0.time", shot.keys[0].time_s, "must be 0: the clock starts at the first key")
+    try:
+        timing(shot.keys, shot.segments)
+    except InputError as error:
+        raise InputError(f"shot {shot.id}, {error.field}", error.value, error.allowed) from error
+
+
+def _unique(field: str, ids: list[str]) -> None:
+    if len(set(ids)) != len(ids):
+        raise InputError(field, ids, "every id may be used once")
+
+
+def _check_rig(project: Project, rig: Rig) -> Project:
+    kind = declared_of(rig)
+    if rig.variant not in dict(kind.variants):
+        raise InputError(f"rig {rig.id}, variant", repr(rig.variant), "must be one of " + ", ".join(k for k, _ in kind.variants))
+    known = {p.key: p for p in kind.parameters}
+    for key in rig.design:
+        if key not in known:
+            raise InputError(f"rig {rig.id}, design.{key}", repr(rig.design[key]), f"is not a parameter of a {kind.name}")
+    checked = {key: p.check(rig.design[key]) if key in rig.design else p.default for key, p in known.items()}
+    check_measured(rig)
+    project.kit_of(rig)
+    for shot in rig.shots:
+        find(project.shots, shot, f"rig {rig.id}, shots")
+    project = msgspec.structs.replace(project, rigs=replaced(project.rigs, msgspec.structs.replace(rig, design=checked)))
+    for binding in bindings(project, rig.id).values():
+        if binding.parameter.station == "shot":
+            binding.parameter.check(binding.place.get(project))
+    return project

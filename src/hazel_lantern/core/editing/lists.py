@@ -1,0 +1,131 @@
+"""Things, kits, shots and weights added, renamed and taken away: a document in, a new document out."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from msgspec.structs import replace
+
+from hazel_lantern.core.document.project import FilmSet, KitItem, Owned, Project, Shot, Thing, find, replaced
+from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.staging.things import SORTS
+
+
+def _free(stem: str, taken: Iterable[str]) -> str:
+    used = set(taken)
+    return next(f"{stem}-{n}" for n in range(1, len(used) + 2) if f"{stem}-{n}" not in used)
+
+
+def _named(name: str) -> str:
+    if not name.strip():
+        raise InputError("name", repr(name), "a name is needed")
+    return name.strip()
+
+
+def _with_set(project: Project, stage: FilmSet) -> Project:
+    return replace(project, sets=replaced(project.sets, stage))
+
+
+def ensure_set(project: Project, shot_id: str) -> Project:
+    """The document in which a shot has a set; an empty one is made for it when it had none."""
+    shot = find(project.shots, shot_id, "shot")
+    if shot.set:
+        return project
+    stage = FilmSet(id=_free("set", (s.id for s in project.sets)), name=f"Set of {shot.name}")
+    return replace(project, sets=(*project.sets, stage), shots=replaced(project.shots, replace(shot, set=stage.id)))
+
+
+def add_thing(project: Project, shot_id: str, kind: str) -> tuple[Project, str]:
+    """The document with one more thing in front of the camera of a shot, and the thing's id. The first person or box is looked at.
+
+    Raises InputError for a kind there is not.
+    """
+    if kind not in SORTS:
+        raise InputError("thing", repr(kind), "must be one of " + ", ".join(SORTS))
+    project = ensure_set(project, shot_id)
+    shot = find(project.shots, shot_id, "shot")
+    stage, sort = project.set_of(shot), SORTS[kind]
+    key = _free(kind, (thing.id for thing in stage.things))
+    x, y = shot.start_at_m
+    thing = Thing(id=key, kind=kind, name=f"{sort.name} {key.rpartition('-')[2]}", at_m=(x + 0.6 * (len(stage.things) % 5) - 0.6, y + 3.0, sort.foot), size_m=sort.size)
+    project = _with_set(project, replace(stage, things=(*stage.things, thing)))
+    if not shot.target and kind in ("person", "box", "table"):
+        project = replace(project, shots=replaced(project.shots, replace(shot, target=key)))
+    return project, key
+
+
+def remove_thing(project: Project, set_id: str, thing_id: str) -> Project:
+    """The document without a thing; shots that looked at it look at nothing."""
+    stage = find(project.sets, set_id, "set")
+    find(stage.things, thing_id, "thing")
+    project = _with_set(project, replace(stage, things=tuple(t for t in stage.things if t.id != thing_id)))
+    shots = tuple(replace(shot, target="") if shot.set == set_id and shot.target == thing_id else shot for shot in project.shots)
+    return replace(project, shots=shots)
+
+
+def rename_thing(project: Project, set_id: str, thing_id: str, name: str) -> Project:
+    """The document with a thing renamed; raises InputError for an empty name."""
+    stage = find(project.sets, set_id, "set")
+    thing = replace(find(stage.things, thing_id, "thing"), name=_named(name))
+    return _with_set(project, replace(stage, things=replaced(stage.things, thing)))
+
+
+def add_item(project: Project, kit_id: str, name: str, mass: float = 0.2) -> Project:
+    """The document with one more item in a kit, at the middle of the mount."""
+    kit = find(project.kits, kit_id, "kit")
+    return replace(project, kits=replaced(project.kits, replace(kit, items=(*kit.items, KitItem(name=_named(name), mass_kg=mass, at_m=(0.0, 0.0, 0.05))))))
+
+
+def remove_item(project: Project, kit_id: str, index: int) -> Project:
+    """The document without an item of a kit; raises InputError for the last one, as nothing would be left to carry."""
+    kit = find(project.kits, kit_id, "kit")
+    if len(kit.items) <= 1:
+        raise InputError("kit", kit.name, "the last item stays: a kit carries at least one thing")
+    return replace(project, kits=replaced(project.kits, replace(kit, items=kit.items[:index] + kit.items[index + 1 :])))
+
+
+def copy_kit(project: Project, kit_id: str, name: str) -> tuple[Project, str]:
+    """The document with a copy of a kit under another name, and the copy's id."""
+    kit = find(project.kits, kit_id, "kit")
+    key = _free("kit", (k.id for k in project.kits))
+    return replace(project, kits=(*project.kits, replace(kit, id=key, name=_named(name)))), key
+
+
+def copy_shot(project: Project, rig_id: str, shot_id: str, name: str) -> Project:
+    """The document with a copy of a shot under another name, the last of its shots, which the rig serves too."""
+    rig = project.rig(rig_id)
+    shot: Shot = replace(project.shot_of(rig, shot_id), id=_free("shot", (s.id for s in project.shots)), name=_named(name))
+    return replace(project, shots=(*project.shots, shot), rigs=replaced(project.rigs, replace(rig, shots=(*rig.shots, shot.id))))
+
+
+def add_way_point(project: Project, shot_id: str) -> Project:
+    """The document with one more way point of a shot, half-way on its last leg."""
+    shot = find(project.shots, shot_id, "shot")
+    before = shot.via_m[-1] if shot.via_m else (*shot.start_at_m, shot.start_height_m)
+    end = (*shot.end_at_m, shot.end_height_m)
+    middle = tuple(round((a + b) / 2, 3) for a, b in zip(before, end, strict=True))
+    return replace(project, shots=replaced(project.shots, replace(shot, via_m=(*shot.via_m, middle))))
+
+
+def remove_way_point(project: Project, shot_id: str) -> Project:
+    """The document without the shot's last way point; raises InputError when it has none."""
+    shot = find(project.shots, shot_id, "shot")
+    if not shot.via_m:
+        raise InputError("way points", 0, "there is none to take away")
+    return replace(project, shots=replaced(project.shots, replace(shot, via_m=shot.via_m[:-1])))
+
+
+def add_weight(project: Project, plate: str) -> Project:
+    """The document with one more weight owned, by its row in the catalogue of plates."""
+    return replace(project, plates=(*project.plates, Owned(id=_free("w", (weight.id for weight in project.plates)), plate=plate)))
+
+
+def remove_weight(project: Project, weight_id: str) -> Project:
+    """The document without that weight, taken off every rig it hung on. Raises InputError for one that is not owned."""
+    find(project.plates, weight_id, "plates")
+
+    def bare(value: object) -> object:
+        return tuple(key for key in value if key != weight_id) if isinstance(value, tuple) else value
+
+    rigs = tuple(replace(rig, design={key: bare(value) for key, value in rig.design.items()}) for rig in project.rigs)
+    return replace(project, plates=tuple(weight for weight in project.plates if weight.id != weight_id), rigs=rigs)

@@ -1,0 +1,1 @@
+"""Weights, other camera kits and footing of a jib."""

@@ -1,0 +1,195 @@
+"""Footing: whether the jib stands at every arm angle and slew, with the camera on and off, and when bumped."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from msgspec import Struct
+
+from hazel_lantern.core.kinds.base import Design
+from hazel_lantern.core.kinds.jib.design import TWO_HANDS
+from hazel_lantern.core.kinds.jib.model import FIXED, TURNING, Jib
+from hazel_lantern.core.mechanics import footing
+from hazel_lantern.core.mechanics.safety import safety_class
+from hazel_lantern.core.nouns.errors import InfeasibleError
+from hazel_lantern.core.nouns.figure import Field, Given, by_formula, by_method
+from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STRUCTURE, Finding, Remedy, judge
+from hazel_lantern.core.nouns.formula import Formula
+from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.nouns.units import GRAVITY
+from hazel_lantern.core.nouns.words import Words
+
+POSES = 31
+SPARE = 1.26
+HUB = (0.0, 0.0, 0.25)
+HANDS = {"one": 25.0, TWO_HANDS: 60.0}  # newtons sideways at the rear end, workshop judgement
+WIND = Formula("0.5*1.225*1.2*A*v**2")
+PAN = Formula("M_p/L")
+
+
+class Worst(Struct, frozen=True):
+    """The least stable pose: what it is, masses and places (n, 3) of the bodies there, height of the push [m]."""
+
+    words: str
+    masses: list[float]
+    at: np.ndarray
+    height: float
+    footing: footing.Footing
+
+
+def footing_figures(design: Design, suggest: bool, jib: Jib) -> Told:
+    """The least stable of 32 arm angles, any pan, camera on or off: left alone, bumped at the camera in the wind, steered at the rear."""
+    tell = Teller()
+    needed = safety_class(design.text("safety")).tipping
+    knock, wind = footing.knock_default(jib.mass * GRAVITY), footing.wind_force(design.number("wind.speed"), design.number("wind.area"))
+    hands = HANDS[design.text("hands")]
+    still, bumped, steered = _worst(jib, 0.0), _worst(jib, knock + wind), _worst(jib, hands, rear=True)
+    factor, tips, steers = still.footing.factor, bumped.footing.knock(max(bumped.height, 0.1)) - wind, steered.footing.knock(max(steered.height, 0.1))
+    inputs = (
+        design.given("r", "stand.radius", "feet from the centre", "m"), Given("m", jib.mass, "kg", "everything together", "rig.mass"),
+        design.given("m_b", "ballast.mass", "ballast", "kg"),
+    )  # fmt: skip
+    level = ("level firm ground", "rigid stand", "worst over 32 arm angles, every pan, camera on and off")
+    tell.add(
+        by_method("balance.footing", "Footing", factor, "1", "balance", f"stabilising over overturning moment about the weakest edge; {still.words}", inputs, assumptions=level, source="statics 6"),
+        by_method("balance.footing_margin", "Foot point inside the feet by", still.footing.distance, "m", "balance", f"margin moment over weight; {still.words}", inputs, assumptions=level, source="statics 6"),
+        by_method("balance.tips_at", "A bump tips it at", tips, "N", "balance", f"margin moment over lens height, less the wind; {bumped.words}", (
+            *inputs, design.given("v", "wind.speed", "wind", "m/s")), assumptions=level, source="statics 6"),
+        by_method("balance.steer_at", "A push at the rear tips it at", steers, "N", "balance", f"margin moment over the height of the rear end; {steered.words}", inputs, assumptions=level, source="statics 6"),
+    )  # fmt: skip
+    if wind > 0:
+        tell.add(by_formula("balance.wind", "Wind pushes with", "N", "balance", WIND, (
+            design.given("v", "wind.speed", "wind", "m/s"), design.given("A", "wind.area", "area at the camera", "m^2:floor")), assumptions=("from the worst side, at lens height",), source="statics 6"))  # fmt: skip
+    state, bump, steer = judge(factor, needed, "at_least", PEOPLE), judge(tips, knock, "at_least", PEOPLE), judge(steers, hands, "at_least", PEOPLE)
+    change = _remedies(design, jib, still, bumped, needed, wind) if suggest and (state, bump, steer) != (CLEAR, CLEAR, CLEAR) else ()
+    gust = " in this wind" if wind > 0 else ""
+    tell.findings += [
+        Finding(
+            "balance.stands", "Footing", PEOPLE, state, factor, needed, "at_least", "1", "stand.radius", "balance",
+            Words("At its worst (" + still.words + ") it stands with a factor of {}; {} is wanted.", ((factor, "1"), (needed, "1"))), change if state != CLEAR else (), figure="balance.footing"
+        ),
+        Finding(
+            "balance.bump", "Bumped at the camera", PEOPLE, bump, tips, knock, "at_least", "N", "stand.radius", "balance",
+            _pushed(bumped.words, "a push of {} tips it" + gust, tips, "it must stand {}", knock), change if bump != CLEAR else (), figure="balance.tips_at"
+        ),
+        Finding(
+            "balance.steer", "Steered at the rear", PEOPLE, steer, steers, hands, "at_least", "N", "hands", "balance",
+            _pushed(steered.words, "a push of {} at the rear end tips it", steers, "hands on it give {}", hands), change if steer != CLEAR else (), figure="balance.steer_at"
+        ),
+    ]  # fmt: skip
+    tell.take(_pan(design, jib, knock))
+    return tell.told()
+
+
+def _pushed(where: str, tips: str, least: float, asked: str, push: float) -> Words:
+    """A sentence on a push; a rig that falls by itself is told so."""
+    if least <= 0:
+        return Words(f"At its worst ({where}) it falls over by itself; {asked}.", ((push, "N"),))
+    return Words(f"At its worst ({where}) {tips}; {asked}.", ((least, "N"), (push, "N")))
+
+
+def _worst(jib: Jib, push: float, *, rear: bool = False) -> Worst:
+    """The pose with the least margin, screened with the circle inside the feet, then worked out for its edges; pushed at the lens or at the rear end."""
+    low, high = jib.limits.low, jib.limits.high
+    angles = np.append(np.linspace(low, high, POSES), min(max(0.0, low), high))
+    places = jib.places(angles)
+    height = np.maximum(jib.height - jib.rear * np.sin(angles), 0.1) if rear else jib.lens_height(angles)
+    turning = np.array([b.frame != FIXED for b in jib.bodies])
+    reach = float(np.linalg.norm(jib.feet[0])) * math.cos(math.pi / len(jib.feet))
+    found = []
+    for camera in (True, False):
+        masses = np.array([b.mass if camera or b.name != "camera kit" else 0.0 for b in jib.bodies])
+        pull = np.abs(places[:, turning, 0] @ masses[turning])
+        lack = (pull - masses.sum() * reach) * GRAVITY + push * height
+        found.append((float(lack.max()), int(np.argmax(lack)), masses, camera))
+    _, index, masses, camera = max(found, key=lambda item: item[0])
+    flat = np.column_stack([places[index, :, 0], np.zeros(len(masses)), places[index, :, 1]])
+    slew = footing.worst_slew(jib.feet, masses[~turning].tolist(), flat[~turning], (0.0, 0.0), masses[turning].tolist(), flat[turning]).angle
+    turn = np.array([[math.cos(slew), math.sin(slew), 0], [-math.sin(slew), math.cos(slew), 0], [0, 0, 1]])
+    flat[turning] = flat[turning] @ turn
+    words = f"arm at {math.degrees(angles[index]):.0f}°, turned to {math.degrees(slew):.0f}°, camera {'on' if camera else 'off'}".replace("-", "−")
+    return Worst(words, masses.tolist(), flat, float(height[index]), footing.footing(jib.feet, masses.tolist(), flat))
+
+
+def _pan(design: Design, jib: Jib, knock: float) -> Told:
+    """What the arm pans on: how hard it turns, and the tilting moment it must take."""
+    tell = Teller()
+    worst = _tilts(jib, knock)
+    tell.add(
+        by_formula("balance.pan", "Push at the camera to pan", "N", "balance", PAN, (
+            Given("M_p", jib.pan.friction, "N*m", f"friction of the {jib.pan.name.lower()}", "pan.bearing"), design.given("L", "arm.front", "front arm", "m")), assumptions=("arm level",), source="lever"),
+        by_method("balance.pan_moment", "Tilts what it pans on with", worst, "N*m", "balance", "arm out of balance, camera on and off, with a bump at lens height", (
+            Given("F", knock, "N", "bump", "balance.tips_at"), design.given("L", "arm.front", "front arm", "m")), source="statics 6"),
+    )  # fmt: skip
+    stronger = min((t for t in design.catalogue.turntables.values() if t.moment >= 1.26 * worst), key=lambda t: (t.mass, t.id), default=None)
+    tell.findings.append(Finding(
+        "balance.pan_strong", "What it pans on", STRUCTURE, judge(worst, jib.pan.moment, "at_most", STRUCTURE), worst, jib.pan.moment, "at_most", "N*m", "pan.bearing", "balance",
+        Words(f"The {jib.pan.name.lower()} is tilted with up to {{}}; it takes {{}}.", ((worst, "N*m"), (jib.pan.moment, "N*m"))),
+        (Remedy("pan", Words(f"Use a {stronger.name[:1].lower()}{stronger.name[1:]}"), (("pan.bearing", stronger.id),)),) if stronger and worst > 0.8 * jib.pan.moment else (), figure="balance.pan_moment"
+    ))  # fmt: skip
+    return tell.told()
+
+
+def _tilts(jib: Jib, knock: float) -> float:
+    """The largest moment that tilts what the arm pans on [N*m]."""
+    arms = [k for k, body in enumerate(jib.bodies) if body.frame not in (FIXED, TURNING)]
+    angles = np.linspace(jib.limits.low, jib.limits.high, POSES)
+    places, lens = jib.places(angles), jib.lens_height(angles)
+    worst = 0.0
+    for camera in (True, False):
+        masses = np.array([jib.bodies[k].mass if camera or jib.bodies[k].name != "camera kit" else 0.0 for k in arms])
+        tilting = np.abs(places[:, arms, 0] @ masses) * GRAVITY + knock * np.maximum(lens - jib.foot, 0.0)
+        worst = max(worst, float(tilting.max()))
+    return worst
+
+
+def safe_map(design: Design, jib: Jib) -> Field:
+    """Use of the footing over pan and lens height: 1 where it just stands a bump or its factor, camera on or off, whichever is worse."""
+    pans, angles = np.linspace(-math.pi, math.pi, 73), np.linspace(jib.limits.low, jib.limits.high, 28)
+    places, heights = jib.places(angles), jib.lens_height(angles)
+    cgs = np.stack([places[:, :, 0], np.zeros(places.shape[:2]), places[:, :, 1]], axis=-1)
+    turning = np.array([b.frame != FIXED for b in jib.bodies])
+    needed, push = (
+        safety_class(design.text("safety")).tipping,
+        footing.knock_default(jib.mass * GRAVITY) + footing.wind_force(design.number("wind.speed"), design.number("wind.area")),
+    )
+    use = np.zeros((len(angles), len(pans)))
+    for camera in (True, False):
+        masses = np.array([b.mass if camera or b.name != "camera kit" else 0.0 for b in jib.bodies])
+        still, over = footing.around(jib.feet, masses[~turning].tolist(), cgs[0, ~turning], masses[turning].tolist(), cgs[:, turning], pans)
+        left = np.maximum(still - over, 1e-9)
+        use = np.maximum(use, np.maximum(needed * over / np.maximum(still, 1e-9), push * heights[:, None, None] / left).max(axis=-1))
+    return Field("balance.map", "Where it stands: pan against lens height, bumped or left alone", pans, heights, use, "rad", "m")
+
+
+def _remedies(design: Design, jib: Jib, still: Worst, bumped: Worst, needed: float, wind: float) -> tuple[Remedy, ...]:
+    """Hang ballast, spread the feet, or do both."""
+    found: list[Remedy] = []
+    widest, spread = jib.stand.radius_max, design.number("stand.radius")
+    bag = _bag(design, still, bumped, needed, wind, jib.feet)
+    if 0 < bag <= 80:
+        found.append(Remedy("ballast", Words("Hang {} below the hub", ((bag, "kg"),)), (("ballast.mass", bag),)))
+    if spread < widest - 1e-6:
+        found.append(Remedy("spread", Words("Spread the feet to {}", ((widest, "m"),)), (("stand.radius", widest),)))
+        bag = _bag(design, still, bumped, needed, wind, jib.feet * widest / spread)
+        if 0 < bag <= 80:
+            found.append(Remedy("both", Words("Feet at {}, {} below", ((widest, "m"), (bag, "kg"))), (("stand.radius", widest), ("ballast.mass", bag))))
+    return tuple(found)
+
+
+def _bag(design: Design, still: Worst, bumped: Worst, needed: float, wind: float, feet: np.ndarray) -> float:
+    """Ballast in half kilograms that mends both, the knock growing with the weight; 0 where none would do."""
+    more = 0.0
+    weakest = footing.footing(feet, bumped.masses, bumped.at)
+    out = -weakest.normals[int(np.argmin(weakest.margins))]
+    for _ in range(12):
+        knock = wind + SPARE * footing.knock_default((sum(bumped.masses) + more) * GRAVITY)
+        push: list[footing.Force] = [((float(out[0] * knock), float(out[1] * knock), 0.0), (0.0, 0.0, bumped.height))]
+        try:
+            more = max(footing.ballast(feet, still.masses, still.at, (), HUB, SPARE * needed), footing.ballast(feet, bumped.masses, bumped.at, push, HUB, 1.0))
+        except InfeasibleError:
+            return 0.0
+        if more > 200:
+            return 0.0
+    return math.ceil((design.number("ballast.mass") + more) * 2) / 2

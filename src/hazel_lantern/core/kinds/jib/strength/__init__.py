@@ -1,0 +1,1 @@
+"""Bending, joints and level-keeping of a jib."""

@@ -1,0 +1,255 @@
+"""The jib as a space frame: arm, bars or cable, cheeks, bolts and head bracket, loaded by what it carries."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
+
+from hazel_lantern.core.catalogue import Catalogue, Material, StockSection
+from hazel_lantern.core.kinds.base import Design
+from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_BARS, BY_CABLE, BY_MOTOR, LEAST, LEVEL, MAST, WEIGHTS, Jib
+from hazel_lantern.core.mechanics.frame import Element, Frame, Support, frame, inside, loads, solve
+from hazel_lantern.core.mechanics.modes import modes
+from hazel_lantern.core.nouns.units import GRAVITY
+
+TURN = 4  # the arm's turn about its pivot, a freedom of its node
+STEEL, SHEAR = 205e9, 79e9
+BRACKET = 5e3  # N*m^2 of head plate and camera body: stiff beside the arm, soft enough for clean numbers
+THREAD = 1e-2  # N*m^2 that keep a cable's ends from being loose
+NEAR = 0.015  # metres: no piece is shorter
+SWING = 0.3  # Hz under which a free arm only swings about its pivot
+
+
+class Bent(Struct, frozen=True):
+    """The arm at rest at an angle: how much lower the lens hangs than drawn [m], nose down [rad], bending [N*m] and thrust [N] at the pivot, pull of the stay [N]."""
+
+    drop: float
+    nose: float
+    moment: float
+    thrust: float
+    stay: float
+
+
+class Swings(Struct, frozen=True):
+    """First frequencies [Hz]: up and down with the pivot held, and free on it (infinite without rear weight); sideways with the pan held."""
+
+    held: float
+    free: float
+    sideways: float
+
+
+class _Made(Struct):
+    """Nodes, elements and supports while they are put together."""
+
+    nodes: dict[str, tuple[float, float, float]]
+    elements: list[Element]
+    supports: dict[str, Support]
+
+    def node(self, name: str, at: np.ndarray, y: float = 0.0) -> str:
+        self.nodes[name] = (float(at[0]), y, float(at[1]))
+        return name
+
+    def join(self, name: str, i: str, j: str, stiff: tuple[float, float, float, float, float, float], mass: float = 0.0, released: tuple[int, ...] = ()) -> None:
+        """A piece whose depth lies in the arm's own plane, whichever way it leans."""
+        ea, eiy, eiz, gj, gay, gaz = stiff
+        self.elements.append(Element(name, i, j, ea, eiy, eiz, gj, gay, gaz, _roll(self.nodes[i], self.nodes[j]), mass, released))
+
+
+def _roll(i: tuple[float, float, float], j: tuple[float, float, float]) -> float:
+    """Roll that turns a piece's sideways axis as near to the world's as its direction allows [rad]; bolts across the arm are round."""
+    x, y, z = j[0] - i[0], j[1] - i[1], j[2] - i[2]
+    length = math.sqrt(x * x + y * y + z * z)
+    return math.atan2(-z * y / length, x) if abs(x) > 1e-9 or abs(z * y) > 1e-9 else 0.0
+
+
+def _of(bar: StockSection, material: Material, count: int = 1) -> tuple[float, float, float, float, float, float]:
+    """Stiffness of so many bars side by side; they do not help each other sideways."""
+    s = bar.section()
+    shear = s.shear * material.G * s.area * count
+    return material.E * s.area * count, material.E * s.iy * count, material.E * s.iz * count, material.G * s.j * count, shear, shear
+
+
+def _rod(d: float) -> tuple[float, float, float, float, float, float]:
+    area, i = math.pi * d**2 / 4, math.pi * d**4 / 64
+    return STEEL * area, STEEL * i, STEEL * i, SHEAR * 2 * i, 0.9 * SHEAR * area, 0.9 * SHEAR * area
+
+
+def _rope(ea: float) -> tuple[float, float, float, float, float, float]:
+    return ea, THREAD, THREAD, THREAD, 0.0, 0.0
+
+
+_SOLID = (1e7, BRACKET, BRACKET, BRACKET, 0.0, 0.0)
+
+
+def build_frame(design: Design, jib: Jib, angle: float) -> Frame:
+    """The frame at an arm angle, the arm held against turning about its pivot.
+
+    Cheeks and uprights stand left and right of the arm, joined to it by the pivot bolts, which turn freely about themselves.
+    """
+    stuff, catalogue = design.catalogue.materials, design.catalogue
+    made = _Made({}, [], {})
+    lower, upper = jib.pivots()
+    pin, _ = jib.heads(angle)
+    along = np.array([math.cos(angle), math.sin(angle)])
+    square = np.array([-along[1], along[0]])
+    half = (jib.arm.width * jib.bars + jib.post.width) / 2
+    arm = _of(jib.arm, jib.arm_material, jib.bars)
+    line = jib.mass_of("arm") / (jib.front + jib.rear + 2 * design.number("arm.end"))
+    made.node("pivot", lower)
+    made.node("pin", pin)
+    made.node("weights", lower - along * design.number("weights.place"))
+    made.join("rear", "weights", "pivot", arm, line)
+    made.join("front", "pivot", "pin", arm, line)
+    made.supports["pivot"] = Support((TURN,))
+    _post(design, jib, made, lower, upper, half)
+    _head(design, jib, made, pin, angle, half)
+    if jib.level == BY_CABLE:
+        _wheels(jib, made, lower, pin, square)
+    if jib.mast > 0:
+        rod = catalogue.sections[MAST]
+        made.node("mast", lower + jib.mast * square)
+        made.join("mast", "pivot", "mast", _of(rod, stuff[rod.material]), jib.mass_of("stay mast") / jib.mast)
+        # Stayed to both ends of the arm: one cable alone would only bend the mast.
+        behind = "weights"
+        if jib.rear - design.number("weights.place") > NEAR:
+            behind = made.node("rear end", lower - along * jib.rear)
+            made.join("tail", "rear end", "weights", arm, line)
+        made.join("stay", "mast", "pin", _rope(stay_rope(design, catalogue)))
+        made.join("rear stay", "mast", behind, _rope(stay_rope(design, catalogue)))
+    return frame(made.nodes, made.elements, made.supports)
+
+
+def freed(made: Frame, masses: dict[int, float]) -> Frame:
+    """The same frame with its arm free about the pivot, on a spring so soft that only its plain swing feels it: a tenth of a hertz."""
+    pivot = made.node("pivot")
+    turn = 6 * pivot + TURN
+    soft = 0.4 * max(0.1, sum(mass * float(np.sum((made.places[node] - made.places[pivot]) ** 2)) for node, mass in masses.items()))
+    fixed, springs, stiffness = made.fixed.copy(), made.springs.copy(), made.stiffness.copy()
+    fixed[turn], springs[turn] = False, soft
+    stiffness[turn, turn] += soft
+    return replace(made, fixed=fixed, springs=springs, stiffness=stiffness)
+
+
+def stay_rope(design: Design, catalogue: Catalogue) -> float:
+    """Stiffness EA of the stay cable [N]."""
+    return float(catalogue.row("ropes", design.text("stay.rope"), "stay.rope").ea)
+
+
+def _post(design: Design, jib: Jib, made: _Made, lower: np.ndarray, upper: np.ndarray, half: float) -> None:
+    """Two cheeks on a foot that tilts with what it pans on, bolted to the arm, and to the upper bar where there is one."""
+    cheek, bolt = _of(jib.post, design.catalogue.materials[jib.post.material]), _rod(jib.bolt.d)
+    tilt = jib.pan.stiffness
+    foot = made.node("foot", upper + jib.up * (jib.crown - (jib.spacing if jib.level == BY_BARS else jib.crown)) - jib.up * jib.post_length)
+    made.supports[foot] = Support((0, 1, 2, 5), ((3, tilt), (4, tilt)))
+    for side, y in (("left", half), ("right", -half)):
+        low = made.node(f"foot {side}", np.array(made.nodes[foot])[[0, 2]], y)
+        a = made.node(f"pivot {side}", lower, y)
+        made.join(f"foot {side}", foot, low, _SOLID)
+        made.join(f"cheek {side}", low, a, cheek)
+        made.join(f"bolt {side}", "pivot", a, bolt, released=(3,))
+        if jib.level == BY_BARS:
+            b = made.node(f"upper pivot {side}", upper, y)
+            made.join(f"upper cheek {side}", a, b, cheek)
+
+
+def _head(design: Design, jib: Jib, made: _Made, pin: np.ndarray, angle: float, half: float) -> None:
+    """Uprights on the head pin, the mount they carry, and the masses' own place; the upper bar to the post."""
+    upright, bolt = _of(jib.upright, design.catalogue.materials[jib.upright.material]), _rod(jib.bolt.d)
+    tilt = float(jib.tilts(angle))
+    up = np.array([-math.sin(tilt), math.cos(tilt)])
+    ahead = np.array([up[1], -up[0]])
+    rise = jib.mount[1] if abs(jib.mount[1]) > 0.02 else 0.02
+    head = [body for body in jib.bodies if body.frame == LEVEL]
+    mass = sum(b.mass for b in head)
+    cg = pin + (sum(b.mass * b.along for b in head) / mass) * ahead + (sum(b.mass * b.above for b in head) / mass) * up
+    mount = made.node("mount", pin + up * rise)
+    made.node("load", _apart(cg, made.nodes[mount], ahead))
+    made.node("lens", _apart(pin + ahead * jib.lens[0] + up * jib.lens[1], made.nodes["load"], ahead))
+    made.join("bracket", mount, "load", _SOLID)
+    made.join("camera", "load", "lens", _SOLID)
+    if jib.level == BY_MOTOR:
+        # The motor holds the bracket to the arm's end.
+        made.join("neck", "pin", mount, tuple(2 * v for v in upright))  # type: ignore[arg-type]
+        return
+    if jib.level == BY_BARS:
+        bar = _of(jib.bar, design.catalogue.materials[jib.bar.material])
+        top, root = pin + up * jib.head_spacing, jib.pivots()[1]
+        made.node("upper root", root)
+        made.node("upper pin", top)
+        made.join("upper bar", "upper root", "upper pin", bar, jib.mass_of("upper bar") / jib.upper)
+        for side in ("left", "right"):
+            made.join(f"upper bolt {side}", "upper root", f"upper pivot {side}", bolt, released=(3,))
+    for side, y in (("left", half), ("right", -half)):
+        low = made.node(f"head {side}", pin, y)
+        made.join(f"head bolt {side}", "pin", low, bolt, released=(3,))
+        if jib.level == BY_CABLE:
+            made.join(f"upright {side}", low, mount, upright)
+            continue
+        high = made.node(f"head top {side}", pin + up * jib.head_spacing, y)
+        made.join(f"upright {side}", low, high, upright)
+        made.join(f"head top bolt {side}", "upper pin", high, bolt, released=(3,))
+        if abs(rise - jib.head_spacing) > 5e-3:
+            made.join(f"upright top {side}", high if rise > 0 else low, mount, upright)
+        else:
+            made.join(f"upright top {side}", high, mount, _SOLID)
+
+
+def _apart(at: np.ndarray, other: tuple[float, float, float], ahead: np.ndarray) -> np.ndarray:
+    """A place, moved ahead where it would all but meet another: very short stiff pieces spoil the numbers."""
+    gap = at - np.array([other[0], other[2]])
+    return at if float(np.hypot(*gap)) >= NEAR else np.array([other[0], other[2]]) + NEAR * ahead
+
+
+def _wheels(jib: Jib, made: _Made, lower: np.ndarray, pin: np.ndarray, square: np.ndarray) -> None:
+    """The wheel fixed to the cheeks, the one fixed to the uprights, and both runs of the cable."""
+    for name, sign in (("upper run", 1.0), ("lower run", -1.0)):
+        a = made.node(f"post {name}", lower + sign * jib.cable.post * square)
+        b = made.node(f"head {name}", pin + sign * jib.cable.head * square)
+        for side in ("left", "right"):
+            made.join(f"post {name} {side}", f"pivot {side}", a, _SOLID)
+            made.join(f"head {name} {side}", f"head {side}", b, _SOLID)
+        made.join(name, a, b, _rope(jib.cable.rope.ea))
+
+
+def _masses(jib: Jib) -> dict[str, float]:
+    """Masses that are not spread along an element, by node [kg]."""
+    more = sum(b.mass for b in jib.bodies if b.frame in (ARM, BAR) and b.name not in ("arm", "upper bar", "stay mast", *WEIGHTS))
+    return {"load": jib.head_mass, "weights": jib.mass_of(*WEIGHTS), "pin": more / 2, "pivot": more / 2}
+
+
+def bent(jib: Jib, made: Frame) -> Bent:
+    """What the weights do to the arm, its pivot held. Raises SingularModelError for a loose structure."""
+    spread = [(0, k, (0.0, 0.0, -e.mass * GRAVITY)) for k, e in enumerate(made.elements) if e.mass > 0]
+    at = [(0, made.node(name), (0.0, 0.0, -mass * GRAVITY, 0.0, 0.0, 0.0)) for name, mass in _masses(jib).items() if mass > 0]
+    found = solve(made, loads(1, (), spread, at))
+    lens = found.displacements[6 * made.node("lens") : 6 * made.node("lens") + 6, 0]
+    front = made.element("front")
+    _, inner = inside(found, np.array([0]), np.array([front]), np.array([0.0]))
+    stay = float(found.forces[made.element("stay"), 6, 0]) if jib.mast > 0 else 0.0
+    return Bent(-float(lens[2]), float(lens[4]), abs(float(inner[0, 4])), float(inner[0, 0]), stay)
+
+
+def swings(jib: Jib, held: Frame) -> Swings:
+    """First frequencies of the arm. Raises SingularModelError for a loose structure."""
+    masses = {held.node(name): mass for name, mass in _masses(jib).items() if mass > 0}
+    rates, shapes = modes(held, masses, 6)
+    sideways = _first(held, rates, shapes, 1)
+    if jib.mass_of(*WEIGHTS) < LEAST:
+        return Swings(_first(held, rates, shapes, 2), math.inf, sideways)
+    free = freed(held, masses)
+    loose, turned = modes(free, masses, 6)
+    swing = loose > SWING
+    return Swings(_first(held, rates, shapes, 2), _first(free, loose[swing], turned[:, swing], 2), sideways)
+
+
+def _first(made: Frame, rates: np.ndarray, shapes: np.ndarray, direction: int) -> float:
+    """The lowest frequency whose shape moves the load mostly that way: 1 sideways, 2 up and down."""
+    row = 6 * made.node("load")
+    for rate, shape in zip(rates, shapes.T, strict=True):
+        flat, upright = abs(shape[row + 1]), float(np.hypot(shape[row], shape[row + 2]))
+        if (flat > upright) == (direction == 1):
+            return float(rate)
+    return float(rates[-1])

@@ -1,0 +1,75 @@
+"""Whether a rail is long and high enough for its shot, and the sizes that make it so."""
+
+from __future__ import annotations
+
+import math
+
+from hazel_lantern.core.kinds.base import Changes, Design
+from hazel_lantern.core.kinds.rail.model import Straight
+from hazel_lantern.core.kinds.shared.moving import move_figures
+from hazel_lantern.core.motion.wanted import Move, Optics
+from hazel_lantern.core.nouns.errors import InfeasibleError
+from hazel_lantern.core.nouns.figure import Given, by_formula
+from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, STOP, WATCH, Finding, Remedy
+from hazel_lantern.core.nouns.formula import Formula
+from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.nouns.words import Words
+
+OFF = Formula("abs(z-(h_start+h_end)/2)")
+TRAVEL = Formula("L-c-D")
+LONGEST = 8.0
+
+
+def travel_figures(design: Design, move: Move, optics: Optics, rail: Straight) -> Told:
+    """Travel of the carriage against the way of the shot, height of the lens against its wish, and how fast that goes."""
+    tell = Teller()
+    have, want = rail.high - rail.low, move.chord
+    tell.add(by_formula("rig.travel", "Travel", "m", "rig", TRAVEL, (
+        design.given("L", "rail.length", "rail", "m"), design.given("c", "carriage.wheelbase", "wheelbase", "m"), Given("D", rail.wheel.d, "m", "one wheel left on at both ends", "carriage.wheel")),
+        source="geometry", headline=True))  # fmt: skip
+    longer = _length(design, rail, want)
+    mend = (Remedy("longer", Words("Rail {}", ((longer, "m"),)), (("rail.length", longer),)),) if longer <= LONGEST and want > have else ()
+    if want > 0:
+        tell.findings.append(Finding(
+            "shot.travel", "Long enough for the move", PICTURE, CLEAR if want <= have + 1e-9 else STOP, want, have, "at_most", "m", "rail.length", "shot",
+            Words("The move asks for {} of travel; the rail gives {}.", ((want, "m"), (have, "m"))), mend, figure="rig.travel"
+        ))  # fmt: skip
+    high = float(rail.on_floor((rail.low + rail.high) / 2, rail.lens[2])[1])
+    wish = (move.start_height_m + move.end_height_m) / 2
+    tell.add(by_formula("shot.lens_off", "Lens off its height, half-way", "m", "shot", OFF, (
+        Given("z", high, "m", "lens half-way", "rail.height"), Given("h_start", move.start_height_m, "m", "lens at the start", "shot.start"), Given("h_end", move.end_height_m, "m", "lens at the end", "shot.end")),
+        source="geometry"))  # fmt: skip
+    off = tell.value("shot.lens_off")
+    better = round(rail.height + wish - high, 3)
+    tell.findings.append(Finding(
+        "shot.height", "Height of the lens", PICTURE, CLEAR if off <= 0.05 else WATCH, off, 0.05, "at_most", "m", "rail.height", "shot",
+        Words("Half-way the lens is at {}; the shot asks for {}.", ((high, "m"), (wish, "m"))),
+        (Remedy("height", Words("Rail at {}", ((better, "m"),)), (("rail.height", better),)),) if off > 0.05 and 0.05 <= better <= 6 else (), figure="shot.lens_off"
+    ))  # fmt: skip
+    tell.take(move_figures(move, optics, min(want or have, have), f"way of the {rail.carrier}", ""))
+    return tell.told()
+
+
+def _length(design: Design, rail: Straight, want: float) -> float:
+    return math.ceil((want + design.number("carriage.wheelbase") + rail.wheel.d + 0.02) * 20 - 1e-9) / 20
+
+
+def sized_rail(design: Design, move: Move, rail: Straight) -> Changes:
+    """Rail length, slope and height that make the shot.
+
+    Raises InfeasibleError when the move is longer than any rail here, or climbs too steeply.
+    """
+    want = move.chord
+    if want == 0:
+        raise InfeasibleError("the shot goes straight up or nowhere; a rail needs a way along the set")
+    length = _length(design, rail, want)
+    if length > LONGEST:
+        raise InfeasibleError(f"this move needs a rail of {length:.2f} m; {LONGEST:g} m is the longest drawn here", longest=LONGEST)
+    slope = math.asin((move.end_height_m - move.start_height_m) / want)
+    if abs(slope) > math.radians(40):
+        raise InfeasibleError("this move climbs more steeply than a rail may; an arm rises better", steepest=40.0)
+    above = float(rail.lens[2]) * math.cos(slope)
+    height = round((move.start_height_m + move.end_height_m) / 2 - above, 3)
+    if not 0.05 <= height <= 6:
+        raise InfeasibleError(f"the rail would have to lie at {height:.2f} m above the ground")
+    return (("rail.length", length), ("rail.slope", round(slope, 5)), ("rail.height", height))

@@ -1,0 +1,128 @@
+"""A straight rail as a mechanism: rails, supports, carriage, wheels, where the camera is at a place of the carriage."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from msgspec import Struct
+
+from hazel_lantern.core.catalogue import Material, StockSection, Wheel
+from hazel_lantern.core.kinds.base import Asked, Carried, Design, Member, Poses, Run
+from hazel_lantern.core.mechanics.rails import Rail, Rest
+from hazel_lantern.core.mechanics.sections import Section
+from hazel_lantern.core.mechanics.track import Frames, StraightTrack, headed
+from hazel_lantern.core.nouns.errors import GeometryError
+from hazel_lantern.core.nouns.units import GRAVITY
+
+
+class Straight(Struct, frozen=True):
+    """Sizes in metres, chosen rows, masses [kg]; the rail frame starts at the rail's first end, x along it.
+
+    `beam` is all rails together; `cg` is the centre of mass of carriage and kit from the carriage's middle, on top of the rail.
+    """
+
+    beam: Rail
+    count: int
+    spacing: float
+    height: float
+    slope: float
+    bar: StockSection
+    section: Section
+    material: Material
+    wheel: Wheel
+    wheels: np.ndarray
+    wheelbase: float
+    moving: float
+    cg: np.ndarray
+    heading: float
+    mount: np.ndarray
+    lens: np.ndarray
+    low: float
+    high: float
+    carrier: str
+
+    @property
+    def track(self) -> StraightTrack:
+        return StraightTrack(self.length, self.height, self.slope)
+
+    @property
+    def length(self) -> float:
+        return self.beam.length
+
+    @property
+    def weight(self) -> float:
+        return self.moving * GRAVITY
+
+    def axles(self, acceleration: float = 0.0) -> tuple[float, float]:
+        """Loads square to the rail of the front and rear axle [N]; `acceleration` along the travel [m/s^2]."""
+        square = self.weight * math.cos(self.slope)
+        turn = square * self.cg[0] - (self.weight * math.sin(self.slope) + self.moving * acceleration) * self.cg[2]
+        return square / 2 + turn / self.wheelbase, square / 2 - turn / self.wheelbase
+
+    def on_floor(self, along: np.ndarray | float, above: np.ndarray | float = 0.0) -> tuple[np.ndarray, np.ndarray]:
+        """Ahead of the rail's middle and above ground, for places along the rail and above its top [m]."""
+        cos, sin = math.cos(self.slope), math.sin(self.slope)
+        out = np.asarray(along, float) - self.length / 2
+        return out * cos - np.asarray(above) * sin, self.height + out * sin + np.asarray(above) * cos
+
+    def place(self, along: np.ndarray | float, aside: float, above: float = 0.0) -> np.ndarray:
+        """Places (..., 3) of the rig frame, from the rail's first end, to the left of its middle and above its top [m]."""
+        return self.track.at(np.asarray(along, float)).place((0.0, aside, above)).reshape((*np.shape(along), 3))
+
+
+def carrier(rail: Straight, poses: np.ndarray) -> Run:
+    """What runs on the rail, from axle to axle on top of it, at poses (n, 1)."""
+    x, half = poses[:, 0], rail.wheelbase / 2
+    return Member(rail.carrier, 0.02), rail.place(x - half, 0.0, 0.02), rail.place(x + half, 0.0, 0.02)
+
+
+def turned(vector: tuple[float, float, float] | np.ndarray, heading: float) -> np.ndarray:
+    """A vector of the mount frame in rail axes, the camera turned to the left by `heading`."""
+    cos, sin = math.cos(heading), math.sin(heading)
+    return np.array([vector[0] * cos - vector[1] * sin, vector[0] * sin + vector[1] * cos, vector[2]])
+
+
+def straight(design: Design, kit: Carried, count: int, rests: tuple[Rest, ...], three: bool, carrier: str) -> Straight:
+    """The mechanism on one or two rails; `three` wheels, the single one to the right, else four; `carrier` is what the thing that runs is called.
+
+    Raises GeometryError for a carriage longer than the rail, InputError for unknown rows.
+    """
+    number = design.number
+    bar, wheel = design.row("sections", "rail.section"), design.row("wheels", "carriage.wheel")
+    material, section = design.catalogue.materials[bar.material], bar.section()
+    length, base, heading = number("rail.length"), number("carriage.wheelbase"), number("camera.heading")
+    if base >= length:
+        raise GeometryError("the carriage is longer than the rail")
+    mount = np.array([number("camera.ahead"), number("camera.aside"), number("camera.rise")])
+    carriage, load = number("carriage.mass"), kit.payload
+    at = mount + turned(load.cg, heading)
+    moving = carriage + load.mass
+    # The head rises with the mount; half of it counts.
+    own = np.array([mount[0] / 2, mount[1] / 2, mount[2] / 2])
+    spread = number("rail.spacing") if count == 2 else number("carriage.gauge")
+    sides = [(base / 2, spread / 2), (-base / 2, spread / 2)]
+    wheels = np.array([*sides, (0.0, -spread / 2)] if three else [*sides, (base / 2, -spread / 2), (-base / 2, -spread / 2)])
+    line = count * bar.line(material) * GRAVITY
+    margin = base / 2 + wheel.d / 2
+    if 2 * margin >= length:
+        raise GeometryError("nothing of the rail is left for travel")
+    rail = Rail(length, count * material.E * section.iy, count * material.G * section.j, line, rests, count * material.G * section.area * section.shear)
+    return Straight(
+        rail, count, number("rail.spacing") if count == 2 else 0.0, number("rail.height"), number("rail.slope"), bar, section, material, wheel, wheels, base, moving,
+        (carriage * own + load.mass * at) / moving, heading, mount, mount + turned(kit.lens_at_m, heading), margin, length - margin, carrier,
+    )  # fmt: skip
+
+
+def follow(rail: Straight, asked: Asked) -> Poses:
+    """Pose (n, 1): place of the carriage's middle along the rail [m]; a shot that goes nowhere takes the whole travel.
+
+    What the shot asks beyond the rail stays at the rail's end.
+    """
+    middle = (rail.low + rail.high) / 2
+    return Poses.of(np.clip(middle + asked.along(rail.high - rail.low), rail.low, rail.high)[:, None])
+
+
+def mount(rail: Straight, poses: np.ndarray) -> Frames:
+    """The mount plate at poses (n, 1), its origin on the floor under the rail's middle [m]; its level head looks along the heading, whatever the rail's slope."""
+    return headed(rail.track.at(poses[:, 0]).place(rail.mount), rail.heading)

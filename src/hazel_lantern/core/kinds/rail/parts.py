@@ -1,0 +1,198 @@
+"""Rails, ties, the carriage plate with its wheels, and the camera on it, laid out along a straight rail."""
+
+from __future__ import annotations
+
+import math
+from itertools import product
+
+import numpy as np
+from msgspec import Struct
+
+from hazel_lantern.core.kinds.base import Carried, Design
+from hazel_lantern.core.kinds.rail.model import Straight, turned
+from hazel_lantern.core.kinds.shared.weighed import KIT, REST
+from hazel_lantern.core.mechanics.pins import CAMERA_THREADS
+from hazel_lantern.core.mechanics.track import Frames
+from hazel_lantern.core.workshop.fasteners import sawn, strip
+from hazel_lantern.core.workshop.laid import Pieces
+from hazel_lantern.core.workshop.marks import Mark
+from hazel_lantern.core.workshop.part import Buy, Fastening, Part, ReadyMade
+from hazel_lantern.core.workshop.solids import ACROSS, ALONG, SIDE, TOP, UP, Bar, Block, Place, Sheet
+
+RAIL, CARRIAGE = "rail", "carriage"
+PLATE = "Carriage plate"
+TIE, BOARD = "plywood-18x60", 0.018
+EDGE = 0.02  # metres of plate left around a hole
+ENDS = 0.03  # metres of plate beyond the axles, of rail beyond the first tie
+CLEAR_OF_RAIL = 0.008
+BRACKET_SCREWS = 0.012  # metres from the middle of a wheel bracket to each of its two screws
+HALF = math.sqrt(0.5)
+NARROW = 0.02
+ANGLE = Buy("Angle bracket 40 mm", 1, 0.9, "holds a narrow rail")
+NAMES = {1: "front", -1: "rear", 0: "middle"}
+AXLE = Buy("Axle bolt M8×45 with two nuts", 1, 0.9)
+SMALL_BOLT = "Bolt M5×30 with lock nut"
+FASTENINGS = (
+    Fastening("axle", (AXLE,)),
+    Fastening("eccentric axle", (AXLE, Buy("Eccentric spacer, 8 mm", 1, 1.2, "turn it to nip the third wheel up"))),
+    Fastening("bracket", (Buy(SMALL_BOLT, 1, 0.35, "wheel brackets"),), reach=0.05),
+    Fastening("block", (Buy("Countersunk screw 5×40", 1, 0.06, "plate to shuttle; let the head of the camera screw into the plate first"),)),
+    Fastening("tie", (Buy("Countersunk screw 5×40", 1, 0.06, "ties"),)),
+)
+
+
+class Wanted(Struct, frozen=True):
+    """A hole wanted in a plate: its place ahead and to the left [m], width [m], what it is for, what goes through."""
+
+    x: float
+    y: float
+    size: float
+    note: str
+    fastening: str
+
+
+class Runs(Struct, frozen=True):
+    """What a carriage runs on: the plate's holes for it, its pieces, height of the plate's middle above the rail's top [m], least length and width of the plate [m]."""
+
+    holes: tuple[Wanted, ...]
+    pieces: Pieces
+    height: float
+    least: tuple[float, float]
+
+
+def frames(rail: Straight, poses: np.ndarray) -> dict[str, Frames]:
+    """Frames of the rail, from its first end on top of it, and of the carriage on it, at poses (n, 1)."""
+    return {RAIL: rail.track.at(np.zeros(len(poses))), CARRIAGE: rail.track.at(poses[:, 0])}
+
+
+# Rails
+
+
+def lanes(rail: Straight) -> tuple[float, ...]:
+    """Where the middle of each rail lies to the left [m]."""
+    return (0.0,) if rail.count == 1 else (rail.spacing / 2, -rail.spacing / 2)
+
+
+def rails(design: Design, rail: Straight, supports: tuple[float, ...], held: tuple[Buy, ...], ties: int) -> Pieces:
+    """Rails with holes where they are held and tied; `held` goes through each of the first, `ties` cross two rails from below."""
+    crossed = _crossed(rail, supports, ties) if rail.count == 2 else ()
+    # Too narrow to be bolted down through its edge, it is held at its side.
+    narrow = rail.bar.width < NARROW <= rail.bar.depth
+    marks = [Mark(x, "hole", 0.0065, note="held here", face=SIDE if narrow else TOP, fastening="held") for x in supports]
+    marks += [Mark(x, "hole", 0.0042, note="tie screw, from below", face=TOP, fastening="tie") for x in crossed]
+    marks.sort(key=lambda mark: mark.at)
+    solid, matched = Bar.of(design.catalogue, rail.bar.id, rail.length), "drill the pair together" if rail.count == 2 else ""
+    parts = [Part("R1", "Rail", solid, tuple(Place(RAIL, (0.0, y, -rail.bar.depth / 2)) for y in lanes(rail)), tuple(marks), "left end", matched)]
+    if crossed:
+        board = design.catalogue.sections[TIE]
+        wide, below = rail.spacing + rail.bar.width + 0.02, -rail.bar.depth - board.width / 2
+        sheet = Sheet.of(design.catalogue, TIE, wide)
+        sides = ((-1, "right rail"), (1, "left rail"))
+        screws = tuple(Mark(wide / 2 + side * rail.spacing / 2, "hole", 0.0055, note=name, face=TOP, fastening="tie") for side, name in sides)
+        parts.append(Part("T1", "Tie", sheet, tuple(Place(RAIL, (x, -wide / 2, below), ACROSS) for x in crossed), screws, "right end", "both gauges from one setting"))
+    stops = Buy("End stop, rubber", 2, 0.8, "a carriage must not leave the rail")
+    held = (*held, ANGLE) if narrow and held else held
+    return Pieces(tuple(parts), (), (Fastening("held", held, reach=0.03),), (stops,))
+
+
+def _crossed(rail: Straight, supports: tuple[float, ...], count: int) -> tuple[float, ...]:
+    """Where ties cross, evenly and clear of the supports [m]."""
+    clear, found = 0.05, []
+    for x in np.linspace(ENDS, rail.length - ENDS, count):
+        near = next((held for held in supports if abs(held - x) < clear), None)
+        found.append(float(x) if near is None else near + (clear if x < rail.length / 2 else -clear))
+    return tuple(found)
+
+
+# The carriage
+
+
+def plate(design: Design, mark: str, name: str, holes: list[Wanted], least: tuple[float, float], body: str, z: float) -> Part:
+    """A level plate around all its holes, cut from the narrower strip; `least` is how long and wide it is at least, z its middle [m]."""
+    xs, ys = [hole.x for hole in holes], [hole.y for hole in holes]
+    x0, x1 = min(*xs, EDGE - least[0] / 2) - EDGE, max(*xs, least[0] / 2 - EDGE) + EDGE
+    y0, y1 = min(*ys, EDGE - least[1] / 2) - EDGE, max(*ys, least[1] / 2 - EDGE) + EDGE
+    long, wide = x1 - x0, y1 - y0
+    material, catalogue = design.catalogue.materials["plywood"], design.catalogue
+    lengthwise, crosswise = strip(catalogue, material, BOARD, wide), strip(catalogue, material, BOARD, long)
+    if crosswise and (lengthwise is None or crosswise.depth < lengthwise.depth):
+        # Its strip runs across: measured from the right, and from its front edge.
+        sheet = Sheet.rectangle(material, BOARD, wide, long, crosswise)
+        place, datum, edge = Place(body, ((x0 + x1) / 2, y0, z), ACROSS), "right end", "front edge"
+        at = [(hole.y - y0, x1 - hole.x) for hole in holes]
+    else:
+        sheet = Sheet.rectangle(material, BOARD, long, wide, lengthwise)
+        place, datum, edge = Place(body, (x0, (y0 + y1) / 2, z)), "rear end", "right edge"
+        at = [(hole.x - x0, hole.y - y0) for hole in holes]
+    marks = [Mark(x, "hole", hole.size, note=hole.note, across=y, face=TOP, fastening=hole.fastening) for (x, y), hole in zip(at, holes, strict=True)]
+    marks.sort(key=lambda made: (made.at, made.across or 0.0))
+    return Part(mark, name, sheet, (place,), tuple(marks), datum, f"across from the {edge}")
+
+
+def on_wheels(rail: Straight) -> Runs:
+    """A carriage on its wheels, over the rail, or under it where the camera hangs.
+
+    On one profile the wheels lie flat at its sides on upright axles through the plate. On tubes, rods and flats they stand in brackets under it: round ones in
+    inclined pairs, grooved ones one by one. Brackets of a carriage that hangs reach round the rail, so that all its wheels still run on top.
+    """
+    wheel, deep, least = rail.wheel, rail.bar.depth, (rail.wheelbase + 2 * ENDS, 0.1)
+    hanging, hung = rail.mount[2] < 0, -rail.bar.depth - CLEAR_OF_RAIL - BOARD / 2
+
+    def wheels(places: list[Place]) -> ReadyMade:
+        return ReadyMade(wheel.name, Block((wheel.width, wheel.d, wheel.d), True), wheel.mass, "plastic", tuple(places), wheel.price, wheel.words)
+
+    lone = len(rail.wheels) == 3
+    if rail.count == 1 and (wheel.shape == "grooved" or lone):
+        holes = []
+        for x, y in rail.wheels:
+            third = lone and x == 0
+            note, through = ("eccentric, the third wheel", "eccentric axle") if third else (f"{NAMES[int(np.sign(x))]} axle", "axle")
+            holes.append(Wanted(float(x), float(y), 0.0085, note, through))
+        flats = wheels([Place(CARRIAGE, (hole.x, hole.y, -deep / 2), UP, ALONG) for hole in holes])
+        return Runs(tuple(holes), Pieces(things=(flats,)), hung if hanging else CLEAR_OF_RAIL + BOARD / 2, least)
+    spots = list(product((rail.wheelbase / 2, -rail.wheelbase / 2), lanes(rail)))
+    holes = [Wanted(x + off, y, 0.0055, f"{NAMES[int(np.sign(x))]} bracket", "bracket") for x, y in spots for off in (BRACKET_SCREWS, -BRACKET_SCREWS)]
+    if wheel.shape == "grooved":
+        placed, name = [Place(CARRIAGE, (x, y, wheel.d / 2), ACROSS) for x, y in spots], "Bracket for a wheel"
+    else:
+        # A rod is met at its own radius from its middle; a flat at its upper edges.
+        if rail.bar.shape in ("round_tube", "solid_round"):
+            out = (deep + wheel.d) / 2 * HALF
+            high = out - deep / 2
+        else:
+            out, high = rail.bar.width / 2 + wheel.d / 2 * HALF, wheel.d / 2 * HALF
+        placed = [Place(CARRIAGE, (x, y + side * out, high), (0.0, HALF, -side * HALF), (0.0, side * HALF, HALF)) for x, y in spots for side in (1.0, -1.0)]
+        name = "Bracket for an inclined pair of wheels"
+    top = max(place.at[2] for place in placed) + wheel.d / 2
+    note = f"printed or bent from flat{', reaching round the rail' if hanging else ''}"
+    bracket = ReadyMade(name, Block((0.05, 0.04, 0.03)), 0.03, "steel", tuple(Place(CARRIAGE, (x, y, top)) for x, y in spots), 2.6, note)
+    axles = Buy(AXLE.name, len(placed), AXLE.price)
+    return Runs(tuple(holes), Pieces(things=(wheels(placed), bracket), loose=(axles,)), hung if hanging else top + 0.002 + BOARD / 2, least)
+
+
+def on_a_block(block: float, below: float, pieces: Pieces) -> Runs:
+    """A carriage screwed under something that slides, `block` long, its underside `below` the top of the rail [m]: two screws at either end where it is long enough."""
+    far = max(0.0, block / 2 - 0.015)
+    ends = (1, -1) if far > 0.012 else (0,)
+    holes = tuple(Wanted(sign * far, y, 0.0055, f"{NAMES[sign]} screw into the shuttle", "block") for sign in ends for y in (0.03, -0.03))
+    return Runs(holes, pieces, below - BOARD / 2, (block, 0.1))
+
+
+def carriage(design: Design, kit: Carried, rail: Straight, runs: Runs, more: Pieces, feet: tuple[Wanted, ...] = ()) -> Pieces:
+    """The plate with all its holes, what it runs on, the camera kit, and a head that makes up what the carriage is said to weigh.
+
+    `more` hangs below the plate by the holes `feet`; where there are none the camera or its head is screwed to the plate.
+    """
+    holes, z = [*runs.holes, *feet], runs.height
+    mount_x, mount_y, mount_z = (float(v) for v in rail.mount)
+    if not feet:
+        holes.append(Wanted(mount_x, mount_y, CAMERA_THREADS[kit.socket_thread].hole, "camera or head screw", "camera"))
+        more = more + Pieces(fastenings=(Fastening("camera", (Buy(f"Camera screw {kit.socket_thread}", 1, 2.4),)),))
+    part = plate(design, "P1", PLATE, holes, runs.least, CARRIAGE, z)
+    made = Pieces((part,), (), FASTENINGS, sawn(part)) + runs.pieces + more
+    listed, said = sum(piece.mass for piece in made.each() if piece.body == CARRIAGE), design.number("carriage.mass")
+    at = Place(CARRIAGE, (mount_x, mount_y, mount_z if feet else (mount_z + z) / 2))
+    head = ReadyMade(REST, Block((0.08, 0.08, 0.03)), max(0.0, said - listed), "steel", (at,))
+    cg = rail.mount + turned(kit.payload.cg, rail.heading)
+    looks = Place(CARRIAGE, (float(cg[0]), float(cg[1]), float(cg[2])), (math.cos(rail.heading), math.sin(rail.heading), 0.0))
+    return made + Pieces(things=(head, ReadyMade(KIT, Block((0.14, 0.1, 0.1)), kit.payload.mass, "camera", (looks,))))

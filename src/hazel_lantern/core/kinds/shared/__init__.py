@@ -1,0 +1,1 @@
+"""What several kinds of rig share."""

@@ -1,0 +1,130 @@
+"""A post that hangs the camera below what carries it: its pieces, and whether it bears a push."""
+
+from __future__ import annotations
+
+import math
+
+from msgspec import Struct
+
+from hazel_lantern.core.kinds.base import Carried, Design
+from hazel_lantern.core.mechanics import sections
+from hazel_lantern.core.mechanics.pins import CAMERA_THREADS
+from hazel_lantern.core.mechanics.safety import safety_class
+from hazel_lantern.core.nouns.figure import Given, by_method
+from hazel_lantern.core.nouns.finding import PEOPLE, Finding, judge
+from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.nouns.units import GRAVITY
+from hazel_lantern.core.nouns.words import Words
+from hazel_lantern.core.workshop.laid import Pieces
+from hazel_lantern.core.workshop.marks import Mark
+from hazel_lantern.core.workshop.part import Buy, Fastening, Part
+from hazel_lantern.core.workshop.solids import DOWN, TOP, Bar, Place, Sheet, Vector
+
+NAME, PLATFORM_NAME = "Drop post", "Camera platform"
+POST, PLATFORM = "al6063-30x30x2", "plywood-18x60"
+BEHIND = 0.11  # metres that the post stands behind the camera's screw, so that the camera has room
+SHORTEST = 0.04  # metres under which there is no post
+REAR, FRONT, FOOT = 0.05, 0.035, 0.03  # metres: post from the platform's rear, screw from its front, bracket screws from the post
+BOLT = 0.0064
+HANDS = 1.5
+
+
+class DropPost(Struct, frozen=True):
+    """The pieces, and where the screws of its upper brackets sit in the frame of its body (x, y) [m]."""
+
+    pieces: Pieces
+    feet: tuple[tuple[float, float], ...]
+
+
+def drop_post(design: Design, kit: Carried, body: str, top: float, mount: Vector, heading: float, behind: float = BEHIND) -> DropPost | None:
+    """A post from what carries it down to a platform under the camera.
+
+    body: what it moves with
+    top: where it begins, in the body's frame [m]
+    mount: where the camera is screwed on, in the body's frame (3,) [m]
+    heading: where the camera looks, from the body's x axis to the left [rad]
+    behind: how far the post stands behind the camera's screw [m]
+
+    Returns: the post; None where the mount is so near that none is needed.
+    """
+    x, y, z = mount
+    if top - z < SHORTEST:
+        return None
+    cos, sin = math.cos(heading), math.sin(heading)
+    ahead = (cos, sin, 0.0)
+
+    def on(along: float) -> tuple[float, float]:
+        """Along the platform, from the post."""
+        return x + (along - behind) * cos, y + (along - behind) * sin
+
+    board = design.catalogue.sections[PLATFORM]
+    long = REAR + behind + FRONT
+    sheet = Sheet.of(design.catalogue, PLATFORM, long)
+    thread = CAMERA_THREADS[kit.socket_thread]
+    feet = tuple(Mark(REAR + side * FOOT, "hole", 0.0055, note="post bracket", face=TOP, fastening="post foot") for side in (-1, 1))
+    seat = Mark(REAR + behind, "hole", thread.hole, note="camera or head screw", face=TOP, fastening="camera")
+    bolts = tuple(Mark(at, "hole", BOLT, note="brackets", fastening="post bolt") for at in (0.02, top - z - 0.02))
+    parts = (
+        Part("D1", NAME, Bar.of(design.catalogue, POST, top - z), (Place(body, (*on(0.0), top), DOWN, ahead),), bolts, "upper end"),
+        Part("P2", PLATFORM_NAME, sheet, (Place(body, (*on(-REAR), z - board.width / 2), ahead),), tuple(sorted((*feet, seat), key=lambda mark: mark.at)), "post end"),
+    )
+    fastenings = (
+        Fastening("post bolt", (Buy("Bolt M6×45 with lock nut", 1, 0.6, "through the drop post"), Buy("Angle bracket 40 mm", 2, 0.9, "holds the drop post"))),
+        Fastening("post foot", (Buy("Bolt M5×30 with lock nut", 1, 0.35, "brackets of the drop post"),), reach=0.03),
+        Fastening("camera", (Buy(f"Camera screw {kit.socket_thread}", 1, 2.4),)),
+    )
+    return DropPost(Pieces(parts, (), fastenings), (on(-FOOT), on(FOOT)))
+
+
+def post_figures(pieces: Pieces, mass: float, push: float, brake: float, where: str) -> Told:
+    """Bending of the drop post at its upper bolt: a push at the camera, a hard stop, and the camera's weight in front of it.
+
+    pieces: all of the rig; mass: what hangs on the post [kg]; push: at the camera [N]; brake: of a hard stop [m/s^2]; where: the input that sets its length
+    """
+    part = next((part for part in pieces.parts if part.name == NAME), None)
+    if part is None or not isinstance(part.solid, Bar):
+        return Told()
+    tell, stock, material = Teller(), part.solid.stock, part.solid.material
+    platform = next(other for other in pieces.parts if other.name == PLATFORM_NAME)
+    behind = platform.length - REAR - FRONT
+    moment = HANDS * ((push + mass * brake) * part.length + mass * GRAVITY * behind)
+    left = sections.drilled(stock.section(), BOLT, stock.walls)
+    allowed = material.allowed(safety_class("D").strength(material.family))
+    given = (
+        Given("m", mass, "kg", "what hangs on it", "kit"),
+        Given("l", part.length, "m", "drop post"),
+        Given("F", push, "N", "push at the camera"),
+        Given("a", brake, "m/s^2", "hard stop"),
+        Given("e", behind, "m", "camera ahead of the post"),
+    )
+    tell.add(
+        by_method(
+            "rig.post_stress",
+            "Stress in the drop post",
+            moment / left,
+            "Pa",
+            "rig",
+            "(F + m a) l + m g e, times 1.5, over the section left at its bolt",
+            given,
+            source="statics 3, 9",
+        )
+    )
+    stress = tell.value("rig.post_stress")
+    words = Words("The drop post works at {} of {} allowed overhead.", ((stress, "Pa"), (allowed, "Pa")))
+    tell.findings.append(
+        Finding(
+            "rig.post",
+            "Strength of the drop post",
+            PEOPLE,
+            judge(stress, allowed, "at_most", PEOPLE),
+            stress,
+            allowed,
+            "at_most",
+            "Pa",
+            where,
+            "rig",
+            words,
+            figure="rig.post_stress",
+        )
+    )
+    return tell.told()

@@ -1,0 +1,1 @@
+"""What everyone shares: quantities, figures, findings, formulas, sketches, units, errors and guards."""

@@ -1,0 +1,95 @@
+"""A figure: a named number with its unit and its why."""
+
+from __future__ import annotations
+
+import numpy as np
+from msgspec import Struct
+
+from hazel_lantern.core.nouns.formula import Formula
+from hazel_lantern.core.nouns.units import Display
+from hazel_lantern.core.nouns.words import Words
+
+
+class Given(Struct, frozen=True):
+    """One input of a why: its symbol, value in SI, plain words, the parameter or figure it comes from, and where a measured one comes from."""
+
+    symbol: str
+    value: float
+    unit: str
+    label: str
+    ref: str = ""
+    measured: Words | None = None
+
+    def named(self, show: Display) -> str:
+        """Its words, with where it was measured."""
+        return f"{self.label}, {self.measured.text(show)}" if self.measured else self.label
+
+
+class Why(Struct, frozen=True):
+    """Where a figure comes from: a formula over inputs, or a named method with its residual."""
+
+    inputs: tuple[Given, ...]
+    formula: Formula | None = None
+    method: str = ""
+    residual: float | None = None
+    assumptions: tuple[str, ...] = ()
+    valid: str = ""
+    source: str = ""
+
+    def recompute(self) -> float:
+        """The formula's value from its inputs [SI]."""
+        assert self.formula is not None
+        return self.formula.value({given.symbol: given.value for given in self.inputs})
+
+
+class Figure(Struct, frozen=True):
+    """A computed number in SI, with the station that shows it."""
+
+    key: str
+    label: str
+    value: float
+    unit: str
+    why: Why
+    station: str
+    headline: bool = False
+
+
+class Curve(Struct, frozen=True):
+    """A computed line: `x`, `y` arrays (n,) in SI."""
+
+    key: str
+    label: str
+    x: np.ndarray
+    y: np.ndarray
+    x_unit: str
+    y_unit: str
+
+
+class Field(Struct, frozen=True):
+    """A computed map: how much of a limit is used, `use` (rows of y, columns of x), 1 at the limit; axes `x` (n,), `y` (m,) in SI."""
+
+    key: str
+    label: str
+    x: np.ndarray
+    y: np.ndarray
+    use: np.ndarray
+    x_unit: str
+    y_unit: str
+
+
+def by_formula(
+    key: str, label: str, unit: str, station: str, formula: Formula, inputs: tuple[Given, ...], *,
+    assumptions: tuple[str, ...] = (), valid: str = "", source: str = "", headline: bool = False,
+) -> Figure:  # fmt: skip
+    """A figure whose value is what its formula gives."""
+    why = Why(inputs, formula, assumptions=assumptions, valid=valid, source=source)
+    return Figure(key, label, why.recompute(), unit, why, station, headline)
+
+
+def by_method(
+    key: str, label: str, value: float, unit: str, station: str, method: str, inputs: tuple[Given, ...], *,
+    residual: float | None = None, assumptions: tuple[str, ...] = (), valid: str = "", source: str = "", headline: bool = False,
+) -> Figure:  # fmt: skip
+    """A figure found by a search or a solver, which names its method and what is left over."""
+    why = Why(inputs, None, method, residual, assumptions, valid, source)
+    return Figure(key, label, float(value), unit, why, station, headline)

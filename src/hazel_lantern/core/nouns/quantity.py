@@ -1,0 +1,98 @@
+"""What a design parameter means: declared once, read by bench, file, command line, search and manual."""
+
+from __future__ import annotations
+
+import math
+from typing import TypeAlias
+
+from msgspec import Struct
+
+from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.units import Display, parse
+
+Value: TypeAlias = float | str | tuple[str, ...]
+
+
+class Quantity(Struct, frozen=True):
+    """A number the builder sets, in SI, with its bounds; `only` names the constructions it matters to, empty for all."""
+
+    key: str
+    label: str
+    unit: str
+    low: float
+    high: float
+    default: float
+    group: str
+    words: str = ""
+    station: str = "rig"
+    only: tuple[str, ...] = ()
+
+    def check(self, value: object) -> float:
+        """The value as a float; raises InputError naming the field, the value and the bounds."""
+        if isinstance(value, bool) or not isinstance(value, (int, float)) or not math.isfinite(value):
+            raise InputError(self.key, repr(value), "must be a finite number")
+        if not self.low - 1e-12 <= value <= self.high + 1e-12:
+            show = Display()
+            raise InputError(
+                self.key, show.text(value, self.unit, fine=True),
+                f"must lie between {show.text(self.low, self.unit, fine=True)} and {show.text(self.high, self.unit, fine=True)}",
+            )  # fmt: skip
+        if self.unit == "count" and value != round(value):
+            raise InputError(self.key, value, "must be a whole number")
+        return float(value)
+
+    def read(self, text: str, display: Display | None = None) -> float:
+        return self.check(parse(text, self.unit, display, field=self.key))
+
+
+class Choice(Struct, frozen=True):
+    """One of a fixed list, or of a catalogue table named by `table`."""
+
+    key: str
+    label: str
+    options: tuple[tuple[str, str], ...]
+    default: str
+    group: str
+    words: str = ""
+    station: str = "rig"
+    table: str = ""
+    only: tuple[str, ...] = ()
+
+    def check(self, value: object) -> str:
+        """The id; raises InputError when it is not on the list (catalogue ids are checked against the loaded catalogue)."""
+        if not isinstance(value, str):
+            raise InputError(self.key, repr(value), "must be the id of a choice, as text")
+        if self.options and value not in dict(self.options):
+            raise InputError(self.key, repr(value), "choose one of " + ", ".join(key or "(empty)" for key, _ in self.options))
+        return value
+
+    def read(self, text: str, display: Display | None = None) -> str:
+        return self.check(text.strip())
+
+
+class Several(Struct, frozen=True):
+    """A list of ids, such as the plates that hang on an arm."""
+
+    key: str
+    label: str
+    default: tuple[str, ...]
+    group: str
+    words: str = ""
+    station: str = "balance"
+    only: tuple[str, ...] = ()
+
+    def check(self, value: object) -> tuple[str, ...]:
+        if not isinstance(value, (list, tuple)) or not all(isinstance(item, str) for item in value):
+            raise InputError(self.key, repr(value), "must be a list of ids")
+        return tuple(value)
+
+    def read(self, text: str, display: Display | None = None) -> tuple[str, ...]:
+        import json
+
+        try:
+            return self.check(json.loads(text))
+        except json.JSONDecodeError as error:
+            raise InputError(self.key, repr(text), 'write a list as JSON, such as ["p1", "p2"]') from error
+
+
+Parameter: TypeAlias = Quantity | Choice | Several

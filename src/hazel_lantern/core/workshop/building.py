@@ -1,0 +1,91 @@
+"""What making a rig comes to, for every kind alike: cutting plans, what to buy, and pieces longer than any bar."""
+
+from __future__ import annotations
+
+from msgspec import Struct
+
+from hazel_lantern.core.nouns.figure import Given, by_method
+from hazel_lantern.core.nouns.finding import BUILD, CLEAR, STOP, WATCH, Finding
+from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.nouns.words import Words
+from hazel_lantern.core.workshop.cost import Line, total
+from hazel_lantern.core.workshop.cutting import first_fit
+from hazel_lantern.core.workshop.laid import Laid
+from hazel_lantern.core.workshop.part import Part
+from hazel_lantern.core.workshop.plan import Order, SectionPlan, buy_list, plans
+from hazel_lantern.core.workshop.walls import thinnest
+
+THIN = 0.002  # metres beside a hole below which a drill wanders out
+
+
+class Built(Struct, frozen=True):
+    """The buy list, and figures and findings about making it."""
+
+    lines: tuple[Line, ...]
+    told: Told
+
+
+def cuts_of(order: Order) -> tuple[SectionPlan, ...]:
+    """The quick plan of an order."""
+    return plans(order, first_fit)
+
+
+def build_figures(laid: Laid, cuts: tuple[SectionPlan, ...]) -> Built:
+    """Figures and findings about making it that hold for every kind."""
+    parts, lines, tell = laid.parts, buy_list(cuts, laid.bought), Teller()
+    if not parts:
+        return Built(lines, tell.told())
+    count = sum(part.quantity for part in parts)
+    pieces = tuple(Given(part.mark, part.mass * part.quantity, "kg", part.name) for part in parts)
+    done = [plan.plan for plan in cuts if plan.plan]
+    bought = sum(plan.stocks[bar.stock].length for plan in cuts if plan.plan for bar in plan.plan.bars)
+    used = sum(cut for plan in done for bar in plan.bars for cut in bar.cuts)
+    tell.add(
+        by_method("build.pieces", "Pieces to cut", count, "count", "build", "parts counted", pieces, source="parts list"),
+        by_method("build.mass", "Cut parts weigh", sum(p.mass * p.quantity for p in parts), "kg", "build", "sum of all pieces", pieces, source="sections and densities"),
+        by_method("build.cost", "To buy", total(lines), "currency", "build", "sum of the buy list", tuple(
+            Given(f"p_{i}", line.total, "currency", line.name) for i, line in enumerate(lines)), source="example prices"),
+        by_method("build.cut_cost", "Bars for the cuts", sum(plan.cost for plan in done), "currency", "build", "the cheapest plan found: first fit at once, the exact search when it was run", (
+            Given("bound", sum(plan.bound for plan in done), "currency", "no plan can cost less than"),), source="drive 7.2"),
+    )  # fmt: skip
+    if bought:
+        tell.add(by_method("build.waste", "Left over of the bars", 1 - used / bought, "1", "build", "one minus cut length over bar length", (), source="cutting plan"))
+    if done and all(plan.plan for plan in cuts):
+        cost, bound = sum(plan.cost for plan in done), sum(plan.bound for plan in done)
+        tell.findings.append(Finding(
+            "build.cuts", "Cuts from stock", BUILD, CLEAR if cost <= bound + 0.005 else WATCH, cost, bound, "at_most", "currency", "build.cut_cost", "build",
+            Words("The bars cost {}; no plan is known to be possible under {}.", ((cost, "currency"), (bound, "currency"))), figure="build.cut_cost"
+        ))  # fmt: skip
+    tell.take(_walls(parts))
+    return Built(lines, tell.told())
+
+
+def _walls(parts: tuple[Part, ...]) -> Told:
+    """Whether a hole runs out of its piece or into the next one."""
+    thin, tell = thinnest(parts), Teller()
+    if thin is None:
+        return Told()
+    part, left = thin.part, thin.left
+    given = (Given("d", thin.mark.size, "m", thin.mark.note), Given("x", thin.mark.at, "m", f"from {part.from_datum}"))
+    tell.add(
+        by_method("build.wall", "Least left beside a hole", left, "m", "build", f"{part.mark} {part.name.lower()}: to its edges and to the next hole", given, source="geometry")
+    )
+    words = Words(
+        f"{part.mark} {part.name.lower()}, {thin.mark.note}: " + ("{} is left beside the hole." if left >= 0 else "the hole overlaps an edge or the next hole by {}."),
+        ((abs(left), "m"),),
+    )
+    state = STOP if left < 0 else WATCH if left < THIN else CLEAR
+    tell.findings.append(Finding("build.holes", "Room around the holes", BUILD, state, left, THIN, "at_least", "m", "build.wall", "build", words, figure="build.wall"))
+    return tell.told()
+
+
+def too_long(parts: tuple[Part, ...], cuts: tuple[SectionPlan, ...]) -> tuple[Part, float, Finding] | None:
+    """The longest piece longer than any bar sold, what is sold [m], and the finding; None where all can be cut."""
+    uncut = {made.section: made for made in cuts if made.plan is None}
+    if not uncut:
+        return None
+    longest = max((part for part in parts if part.section in uncut), key=lambda part: part.length)
+    made = uncut[longest.section]
+    sold = max(stock.length for stock in made.stocks)
+    words = Words(f"{longest.name} {longest.mark} is {{}} long; {made.name} is sold up to {{}}.", ((longest.length, "m"), (sold, "m")))
+    return longest, sold, Finding("build.stock", "Too long for the stock", BUILD, STOP, longest.length, sold, "at_most", "m", "", "build", words)
