@@ -117,3 +117,26 @@ def test_a_wrong_answer_does_not_hold():
         "expected": {"error": {"value": "InputError:screw_length"}},
     }
     assert run(refused)[0]["held"]
+
+
+SRC = Path(__file__).parents[2] / "src"
+
+
+def imported(path: Path) -> set[str]:
+    """All modules a file names in any import, also inside functions and behind TYPE_CHECKING."""
+    found = set()
+    for node in ast.walk(ast.parse(path.read_text())):
+        if isinstance(node, ast.ImportFrom) and node.module:
+            found |= {node.module, *(f"{node.module}.{name.name}" for name in node.names)}
+        elif isinstance(node, ast.Import):
+            found |= {name.name for name in node.names}
+    return found
+
+
+def test_no_module_leads_back_to_itself():
+    modules = {".".join(path.relative_to(SRC).with_suffix("").parts): path for path in SRC.rglob("*.py") if path.name != "__init__.py"}
+    leads_to = {name: imported(path) & set(modules) - {name} for name, path in modules.items()}
+    while leads_to:
+        last = {name for name, others in leads_to.items() if not others & set(leads_to)}
+        assert last, f"a circle among {sorted(leads_to)}"
+        leads_to = {name: others for name, others in leads_to.items() if name not in last}

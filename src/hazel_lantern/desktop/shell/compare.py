@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from html import escape
 
 from PyQt6.QtWidgets import QInputDialog
@@ -13,57 +14,58 @@ from hazel_lantern.core.nouns.figure import Figure
 from hazel_lantern.core.nouns.progress import Progress
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.stations import STATIONS
-from hazel_lantern.desktop.shell.frame import Frame
+from hazel_lantern.desktop.shell.pages import Pages
+from hazel_lantern.desktop.shell.voice import Voice
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.glyphs import NAMES
 from hazel_lantern.session.jobs import Job
+from hazel_lantern.session.session import Session
 
 
 class Compare:
     """Asks which other rig, and shows both."""
 
-    def __init__(self, window: Frame) -> None:
-        self._window = window
-        self._trying = Job(window.widget)
+    def __init__(self, session: Session, theme: Theme, voice: Voice, pages: Callable[[], Pages]) -> None:
+        self._session, self._theme, self._voice, self._pages = session, theme, voice, pages
+        self._trying = Job(voice.over)
         self._trying.stepped.connect(self._tried)
-        self._trying.failed.connect(lambda error: self._window.tell(f"The ways could not be tried: {error}"))
+        self._trying.failed.connect(lambda error: self._voice.tell(f"The ways could not be tried: {error}"))
 
     def compare(self) -> None:
         """This rig beside another: one of its own kind first."""
-        session = self._window.session
+        session = self._session
         here = session.evaluation
         others = [rig for rig in session.project.rigs if rig.id != session.rig_id]
         if here is None or not others:
-            self._window.tell("There is no other rig to compare with; keep this one as an alternative first.")
+            self._voice.tell("There is no other rig to compare with; keep this one as an alternative first.")
             return
         others.sort(key=lambda rig: rig.kind != here.rig.kind)
         if len(others) > 1:
-            name, said = QInputDialog.getItem(self._window.widget, "Compare", f"{here.rig.name} beside", [rig.name for rig in others], 0, False)
+            name, said = QInputDialog.getItem(self._voice.over, "Compare", f"{here.rig.name} beside", [rig.name for rig in others], 0, False)
             if not said:
                 return
             others = [rig for rig in others if rig.name == name]
         there = evaluate(session.project, session.catalogue, others[0].id)
-        self._window.pages.open(f"{here.rig.name} beside {there.rig.name}", page(here, there, session.display, self._window.theme))
+        self._pages().open(f"{here.rig.name} beside {there.rig.name}", page(here, there, session.display, self._theme))
 
     def ways(self) -> None:
         """Choices on which good builders differ, each tried on this rig."""
-        session = self._window.session
+        session = self._session
         result = session.evaluation
         if result is None or not result.kind.schools:
-            self._window.tell("Nothing is recorded of this kind on which builders differ.")
+            self._voice.tell("Nothing is recorded of this kind on which builders differ.")
             return
         project, shelf, rig, shot = session.project, session.catalogue, session.rig_id, session.shot_id
-        self._window.pages.open(f"Where builders differ: {result.rig.name}", "<p>Trying each way on this rig…</p>")
+        self._pages().open(f"Where builders differ: {result.rig.name}", "<p>Trying each way on this rig…</p>")
         self._trying.start(lambda: ways(project, shelf, rig, shot))
 
     def _tried(self, step: Progress[Schools]) -> None:
         """Schools as far as they were tried; closing the page ends it."""
-        window = self._window
-        if not window.pages.isVisible():
+        if not self._pages().isVisible():
             self._trying.cancel()
             return
         left = f"<p>{step.done} of {step.total} tried…</p>" if step.done < step.total else ""
-        window.pages.fill(ways_page(step.answer or (), window.session.display, window.theme) + left)
+        self._pages().fill(ways_page(step.answer or (), self._session.display, self._theme) + left)
 
     def finish(self) -> None:
         """Stop trying."""

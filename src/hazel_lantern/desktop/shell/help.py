@@ -2,25 +2,27 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from hazel_lantern import __version__, assets
 from hazel_lantern.desktop.shell.actions import ROWS
-from hazel_lantern.desktop.shell.frame import Frame
+from hazel_lantern.desktop.shell.pages import Pages
 
 
 class Help:
     """What the help menu shows."""
 
-    def __init__(self, window: Frame) -> None:
-        self._window = window
+    def __init__(self, pages: Callable[[], Pages]) -> None:
+        self._pages = pages
 
     def show_keys(self) -> None:
         rows = "".join(f"<tr><td><b>{row.keys}</b>&nbsp;&nbsp;</td><td>{row.words.rstrip('…')}</td></tr>" for row in ROWS if row.keys)
         more = "<tr><td><b>Space</b></td><td>Play, on the drawing or the strip</td></tr><tr><td><b>Enter</b></td><td>Type into a pill</td></tr><tr><td><b>Arrows, Shift</b></td><td>Nudge a pill or handle, ten times</td></tr>"
-        self._window.pages.open("Keys", f"<table cellspacing=4>{rows}{more}</table>")
+        self._pages().open("Keys", f"<table cellspacing=4>{rows}{more}</table>")
 
     def show_manual(self) -> None:
-        self._window.pages.open_markdown("Manual", assets.data("manual", "manual.md").decode())
+        self._pages().open_markdown("Manual", assets.data("manual", "manual.md").decode())
 
     def show_about(self) -> None:
-        self._window.pages.open("Hazel Lantern", f"<p>Version {__version__}. Free software under GPL-3.0-or-later.</p><p>Fonts: Manrope and Inter, SIL Open Font License 1.1.</p>"
+        self._pages().open("Hazel Lantern", f"<p>Version {__version__}. Free software under GPL-3.0-or-later.</p><p>Fonts: Manrope and Inter, SIL Open Font License 1.1.</p>"
                                 "<p>Screening only: nothing here is certified. Local codes and licensed or qualified people decide.</p>")  # fmt: skip

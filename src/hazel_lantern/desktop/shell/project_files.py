@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 from msgspec import Struct
@@ -11,10 +12,12 @@ from hazel_lantern import assets
 from hazel_lantern.core.document.project import Project
 from hazel_lantern.core.editing.starting import begun
 from hazel_lantern.core.workshop.plan import Order
-from hazel_lantern.desktop.shell.frame import Frame
+from hazel_lantern.desktop.shell.voice import Voice
 from hazel_lantern.files import project_file
 from hazel_lantern.files.exports import BY_CUTS, FORMATS, export
 from hazel_lantern.session import settings as preferences
+from hazel_lantern.session.session import Session
+from hazel_lantern.session.settings import Settings
 
 FILTER = f"Hazel Lantern projects (*{project_file.SUFFIX});;All files (*)"
 
@@ -30,18 +33,18 @@ class _Wanted(Struct, frozen=True):
 
 
 class ProjectFiles:
-    """File actions on behalf of one window."""
+    """File actions on one session; `begin` leaves the first page for the real window, at a station where one is named."""
 
-    def __init__(self, window: Frame) -> None:
-        self._window = window
+    def __init__(self, session: Session, settings: Settings, voice: Voice, begin: Callable[[str], None]) -> None:
+        self._session, self._settings, self._voice, self._begin = session, settings, voice, begin
         self._waiting: dict[Order, list[_Wanted]] = {}
 
     def leave(self) -> bool:
         """Whether the document may be left: saved, or given up on purpose."""
-        session = self._window.session
-        if not session.dirty or self._window.welcome_open:
+        session = self._session
+        if not session.dirty:
             return True
-        box = QMessageBox(QMessageBox.Icon.Question, "Unsaved changes", f"Save the changes to {session.project.name}?", parent=self._window.widget)
+        box = QMessageBox(QMessageBox.Icon.Question, "Unsaved changes", f"Save the changes to {session.project.name}?", parent=self._voice.over)
         save = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
         drop = box.addButton("Do not save", QMessageBox.ButtonRole.DestructiveRole)
         box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
@@ -53,10 +56,10 @@ class ProjectFiles:
     def way_in(self, way: str) -> None:
         """From the first page: the sample, or a new project at the station named."""
         if way == "sample":
-            self._window.leave_welcome()
+            self._begin("")
             self.open_sample()
         else:
-            self._window.leave_welcome(way)
+            self._begin(way)
             self.new_project()
 
     def new_project(self) -> None:
@@ -64,9 +67,9 @@ class ProjectFiles:
             self._opened(begun(), None)
 
     def _opened(self, project: Project, path: Path | None, *, saved: bool = True) -> None:
-        self._window.leave_welcome()
-        self._window.session.open(project, path, saved=saved)
-        self._window.session.journal.clear()
+        self._begin("")
+        self._session.open(project, path, saved=saved)
+        self._session.journal.clear()
 
     def recover(self, project: Project, file: Path | None) -> None:
         """Work that was not saved: shown as changes to the file it belongs to."""
@@ -79,7 +82,7 @@ class ProjectFiles:
             self._opened(project_file.decode(assets.data("samples", file), Path(file)), None)
 
     def open_dialog(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self._window.widget, "Open a project", "", FILTER)
+        name, _ = QFileDialog.getOpenFileName(self._voice.over, "Open a project", "", FILTER)
         if name:
             self.open_path(Path(name))
 
@@ -90,45 +93,44 @@ class ProjectFiles:
 
         def read() -> None:
             self._opened(project_file.read(path), path)
-            preferences.opened(self._window.settings, path)
+            preferences.opened(self._settings, path)
 
-        return self._window.attempt(read)
+        return self._voice.attempt(read)
 
     def save(self) -> bool:
-        path = self._window.session.path
-        return self._window.attempt(lambda: self._window.session.save(path)) if path else self.save_as()
+        path = self._session.path
+        return self._voice.attempt(lambda: self._session.save(path)) if path else self.save_as()
 
     def save_as(self) -> bool:
-        window = self._window
-        name, _ = QFileDialog.getSaveFileName(window.widget, "Save the project", f"{window.session.project.name}{project_file.SUFFIX}", FILTER)
+        name, _ = QFileDialog.getSaveFileName(self._voice.over, "Save the project", f"{self._session.project.name}{project_file.SUFFIX}", FILTER)
         if not name:
             return False
         path = Path(name if name.endswith(".json") else name + project_file.SUFFIX)
-        saved = window.attempt(lambda: window.session.save(path))
+        saved = self._voice.attempt(lambda: self._session.save(path))
         if saved:
-            preferences.opened(window.settings, path)
+            preferences.opened(self._settings, path)
         return saved
 
     def export_dialog(self, to: str) -> None:
         """Ask where, then write one of the formats; where it tells how bars are cut, as soon as the exact plan is known."""
-        session, (words, suffix, _) = self._window.session, FORMATS[to]
+        session, (words, suffix, _) = self._session, FORMATS[to]
         rig = session.project.rig(session.rig_id)
-        name, _ = QFileDialog.getSaveFileName(self._window.widget, words, f"{rig.name}{suffix}", f"{words} (*{suffix})")
+        name, _ = QFileDialog.getSaveFileName(self._voice.over, words, f"{rig.name}{suffix}", f"{words} (*{suffix})")
         if not name:
             return
         wanted = _Wanted(to, Path(name), session.project, session.rig_id, session.shot_id)
         order = session.evaluation.order if session.evaluation is not None else Order(())
         if to in BY_CUTS and order.sections and order not in session.cuts.known:
             self._waiting[order] = [*self._waiting.get(order, []), wanted]
-            self._window.tell("Searching the cheapest cuts; the file is written when they are found.")
+            self._voice.tell("Searching the cheapest cuts; the file is written when they are found.")
             session.search_cuts()
         else:
             self._write(wanted)
 
     def _write(self, wanted: _Wanted) -> None:
-        session = self._window.session
-        if self._window.attempt(lambda: export(wanted.project, session.catalogue, wanted.rig, wanted.to, wanted.path, wanted.shot, session.cuts.known)):
-            self._window.tell(f"{FORMATS[wanted.to][0]} written to {wanted.path.name}.")
+        session = self._session
+        if self._voice.attempt(lambda: export(wanted.project, session.catalogue, wanted.rig, wanted.to, wanted.path, wanted.shot, session.cuts.known)):
+            self._voice.tell(f"{FORMATS[wanted.to][0]} written to {wanted.path.name}.")
 
     def cuts_found(self, order: object) -> None:
         """Exports that waited for a plan are written."""

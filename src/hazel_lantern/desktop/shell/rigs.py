@@ -6,48 +6,47 @@ from PyQt6.QtWidgets import QInputDialog
 
 from hazel_lantern.core.advice.proposals import Proposal
 from hazel_lantern.core.editing import changes
-from hazel_lantern.desktop.shell.frame import Frame
+from hazel_lantern.desktop.shell.voice import Voice
+from hazel_lantern.session.session import Session
 
 
 class Rigs:
-    """Rig actions on behalf of one window."""
+    """Rig actions on one session."""
 
-    def __init__(self, window: Frame) -> None:
-        self._window = window
+    def __init__(self, session: Session, voice: Voice) -> None:
+        self._session, self._voice = session, voice
 
     def next_rig(self) -> None:
-        ids = [rig.id for rig in self._window.session.project.rigs]
+        ids = [rig.id for rig in self._session.project.rigs]
         if ids:
-            self._window.session.switch(ids[(ids.index(self._window.session.rig_id) + 1) % len(ids)])
+            self._session.switch(ids[(ids.index(self._session.rig_id) + 1) % len(ids)])
 
     def add_rig(self, key: str) -> None:
         kind, _, variant = key.partition("/")
-        project = changes.add_rig(self._window.session.project, kind, variant)
-        self._window.session.change(f"Add {project.rigs[-1].name}", project)
-        self._window.session.switch(project.rigs[-1].id)
+        project = changes.add_rig(self._session.project, kind, variant)
+        self._session.change(f"Add {project.rigs[-1].name}", project)
+        self._session.switch(project.rigs[-1].id)
 
     def keep_alternative(self) -> None:
-        if self._window.session.rig_id:
-            project = changes.keep_alternative(self._window.session.project, self._window.session.rig_id)
-            self._window.session.change(f"Keep {project.rigs[-1].name}", project)
+        if self._session.rig_id:
+            project = changes.keep_alternative(self._session.project, self._session.rig_id)
+            self._session.change(f"Keep {project.rigs[-1].name}", project)
 
     def remove_rig(self) -> None:
-        if self._window.session.rig_id:
-            name = self._window.session.project.rig(self._window.session.rig_id).name
-            self._window.session.change(f"Remove {name}", changes.remove_rig(self._window.session.project, self._window.session.rig_id))
+        if self._session.rig_id:
+            name = self._session.project.rig(self._session.rig_id).name
+            self._session.change(f"Remove {name}", changes.remove_rig(self._session.project, self._session.rig_id))
 
     def rename_rig(self) -> None:
-        if not self._window.session.rig_id:
+        if not self._session.rig_id:
             return
-        old = self._window.session.project.rig(self._window.session.rig_id).name
-        name, said = QInputDialog.getText(self._window.widget, "Rename the rig", "Name", text=old)
+        old = self._session.project.rig(self._session.rig_id).name
+        name, said = QInputDialog.getText(self._voice.over, "Rename the rig", "Name", text=old)
         if said:
-            self._window.attempt(
-                lambda: self._window.session.change(f"Rename to {name.strip()}", changes.rename_rig(self._window.session.project, self._window.session.rig_id, name))
-            )
+            self._voice.attempt(lambda: self._session.change(f"Rename to {name.strip()}", changes.rename_rig(self._session.project, self._session.rig_id, name)))
 
     def take_proposal(self, proposal: Proposal) -> None:
         """A rig that was proposed becomes one of the project."""
-        project = changes.take_rig(self._window.session.project, proposal.rig)
-        self._window.session.change(f"Add {project.rigs[-1].name}", project)
-        self._window.session.switch(project.rigs[-1].id)
+        project = changes.take_rig(self._session.project, proposal.rig)
+        self._session.change(f"Add {project.rigs[-1].name}", project)
+        self._session.switch(project.rigs[-1].id)

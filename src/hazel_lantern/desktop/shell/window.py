@@ -14,6 +14,7 @@ from hazel_lantern.core.document.shot import MOVES
 from hazel_lantern.core.editing import changes
 from hazel_lantern.core.kinds.base import Action
 from hazel_lantern.core.nouns.errors import HazelError, InputError
+from hazel_lantern.core.nouns.figure import Figure
 from hazel_lantern.core.stations import RIG, station
 from hazel_lantern.desktop.shell import actions
 from hazel_lantern.desktop.shell.bench import Bench
@@ -26,6 +27,7 @@ from hazel_lantern.desktop.shell.rigs import Rigs
 from hazel_lantern.desktop.shell.strip import Strip
 from hazel_lantern.desktop.shell.top_line import TopLine
 from hazel_lantern.desktop.shell.trail import Trail
+from hazel_lantern.desktop.shell.voice import Voice
 from hazel_lantern.desktop.stage.stage import Stage
 from hazel_lantern.desktop.stations import page
 from hazel_lantern.desktop.stations.page import Extras, StationPage
@@ -72,10 +74,13 @@ class Window(QMainWindow):
         self._settle.setSingleShot(True)
         self._settle.setInterval(400)
         self._settle.timeout.connect(lambda: self.page.settled())
-        self.files, self.help, self.guide, self.rigs = ProjectFiles(self), Help(self), Guide(self), Rigs(self)
-        self._comparing: Compare | None = None
-        self.menu, self.actions_by_name = actions.build(self)
         self.welcome_open = welcome
+        self._voice = Voice(self, self.tell, self.attempt)
+        self.menu, self.actions_by_name = actions.build(self)
+        self.files = ProjectFiles(session, settings, self._voice, self.leave_welcome)
+        self.rigs, self.help = Rigs(session, self._voice), Help(lambda: self.pages)
+        self.guide = Guide(session, self, self.actions_by_name)
+        self._comparing: Compare | None = None
         self._build()
         session.changed.connect(self._changed)
         session.cuts.found.connect(self.files.cuts_found)
@@ -170,7 +175,7 @@ class Window(QMainWindow):
         if self._comparing is None:
             from hazel_lantern.desktop.shell.compare import Compare
 
-            self._comparing = Compare(self)
+            self._comparing = Compare(self.session, self.theme, self._voice, lambda: self.pages)
         return self._comparing
 
     @property
@@ -179,10 +184,6 @@ class Window(QMainWindow):
         if self._pages is None:
             self._pages = Pages(self.theme, self._frame)
         return self._pages
-
-    @property
-    def widget(self) -> QWidget:
-        return self
 
     @property
     def page(self) -> StationPage:
@@ -369,7 +370,7 @@ class Window(QMainWindow):
     def _remedies(self) -> None:
         if not self.welcome_open:
             self.bench.refresh_findings()
-            self.guide.offer_finds()
+            self.top.offer(self.guide.finds())
 
     def tell(self, words: str) -> None:
         """One clear sentence at the foot of the window, until the next one or a few seconds have passed."""
@@ -385,6 +386,19 @@ class Window(QMainWindow):
     def focus_find(self) -> None:
         self.top.finder.setFocus()
         self.top.finder.selectAll()
+
+    def show_input(self, key: str) -> None:
+        """Go to where an input is set, and light it up."""
+        self.why_panel.shut()
+        there = self.session.parameters()[key].station
+        if there != self.station:
+            self.show_station(there)
+        self.bench.reveal(key)
+        self.stage.light(key)
+
+    def show_why(self, figure: Figure) -> None:
+        """Where a figure comes from."""
+        self.why_panel.open(figure)
 
     def use_view(self, key: str) -> None:
         self.view = key
@@ -468,7 +482,7 @@ class Window(QMainWindow):
             QTimer.singleShot(0, self.painted.emit)
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
-        if not self.files.leave():
+        if not self.welcome_open and not self.files.leave():
             event.ignore()
             return
         self._settle.stop()
