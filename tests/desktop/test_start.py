@@ -13,7 +13,7 @@ from hazel_lantern.core.kinds import DECLARED, KINDS
 from hazel_lantern.core.stations import STATIONS
 from hazel_lantern.files import places
 
-LATER = ("scipy", "ezdxf", "reportlab", "pygltflib", "hazel_lantern.files.build_sheet", "hazel_lantern.files.tables", "hazel_lantern.cli",
+LATER = ("scipy", "ezdxf", "reportlab", "hazel_lantern.files.build_sheet", "hazel_lantern.files.tables", "hazel_lantern.cli",
          "hazel_lantern.desktop.shell.compare", "hazel_lantern.desktop.shell.why", "hazel_lantern.desktop.stations.build.view", "hazel_lantern.desktop.stations.shot.extras")  # fmt: skip
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import base64
 import math
 
+import msgspec
 import numpy as np
 
 from hazel_lantern.core.document.project import Project
@@ -67,8 +68,6 @@ def shots_csv(project: Project, show: Display) -> bytes:
 
 def gltf(result: Outline) -> bytes:
     """Animated camera and the boxes of the set, y up, one file. Raises InputError as `frames` does."""
-    from pygltflib import GLTF2
-
     made, shot = frames(result.shot, result.scene), result.shot
     pack = _Pack()
     turns = smooth(np.array([quaternion(TO_Y_UP @ m) for m in made.sight.matrices]))
@@ -89,9 +88,7 @@ def gltf(result: Outline) -> bytes:
         document["meshes"] = meshes
     if len(made.times) > 1:
         document["animations"] = [_animation(pack, made, places, turns)]
-    document |= pack.parts()
-    text: str = GLTF2.from_dict(document).to_json()
-    return text.encode()
+    return msgspec.json.encode(document | pack.parts())
 
 
 def _animation(pack: _Pack, made: Frames, places: np.ndarray, turns: np.ndarray) -> dict[str, object]:
