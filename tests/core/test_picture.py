@@ -11,7 +11,7 @@ from hazel_lantern.core.editing import changes
 from hazel_lantern.core.nouns.sketch import Lines, Shape, Stroke
 from hazel_lantern.core.optics import pose
 from hazel_lantern.core.staging.picture import PX
-from hazel_lantern.core.staging.seen import focal_pixels
+from hazel_lantern.core.staging.framing import focal_pixels
 from hazel_lantern.core.staging.things import corners
 from tests.helpers import sample, solved
 

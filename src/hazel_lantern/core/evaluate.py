@@ -27,7 +27,7 @@ from hazel_lantern.core.nouns.sketch import Sketch
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.reading import REFUSALS, Error, Failed, Reader
-from hazel_lantern.core.staging import seen
+from hazel_lantern.core.staging.chapters import chapters
 from hazel_lantern.core.staging.head import lens_on_mount
 from hazel_lantern.core.staging.moves import Scene, Staged, subject
 from hazel_lantern.core.staging.picture import picture
@@ -240,7 +240,7 @@ def _read(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, mem
         "kerf": memo.source("kerf", project.kerf_m),
     }  # fmt: skip
     own = tuple(chapter for chapter in kind.chapters if not chapter.only or rig.variant in chapter.only)
-    common = seen.chapters(kind)
+    common = chapters(kind)
     readings = (Chapter(f"{READING}{name}", work) for name, work in kind.readings.items())
     reader = Reader(memo, kind.id, given, (kind.model, *own, *common, Chapter("laid", _laid), Chapter("path", _path_of(kind)), Chapter("order", _order), *readings))
     reader.alias("model", kind.model.key)

@@ -14,8 +14,8 @@ from hazel_lantern.core.nouns import sketch as sk
 from hazel_lantern.core.nouns.sketch import Item, Lines, Note, Shape, Sketch, Stroke
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import pose
+from hazel_lantern.core.staging.framing import SHARP, depths, focal_pixels, in_focus
 from hazel_lantern.core.staging.moves import Staged
-from hazel_lantern.core.staging.seen import SHARP, depths, focal_pixels, in_focus
 from hazel_lantern.core.staging.things import FACES, PERSON, SORTS, TREE, all_corners
 
 PX = 1e-3

@@ -14,8 +14,8 @@ from hazel_lantern.core.kinds.shared.props import person
 from hazel_lantern.core.nouns.sketch import SIZES, SWEEP, Handle, Item, Note, Point, Ring, Shape, Size, Sketch, Stroke
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics.lens import angle_of_view
+from hazel_lantern.core.staging.framing import SHARP, depths, in_focus
 from hazel_lantern.core.staging.moves import Staged
-from hazel_lantern.core.staging.seen import SHARP, depths, in_focus
 from hazel_lantern.core.staging.things import ANCHOR, BEAM, PERSON, ROOM, SORTS, TREE, WALL, ZONE, all_corners, corners, plain, turn
 
 CIRCLE_LINE = np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 49)), np.sin(np.linspace(0, 2 * math.pi, 49))])

@@ -1,0 +1,153 @@
+"""What the Shot station tells of every kind of rig: the chapters in the order they are read."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from hazel_lantern.core.document.project import FilmSet, Shot, Thing
+from hazel_lantern.core.document.shot import LOOK_DOWN
+from hazel_lantern.core.kinds.base import Chapter, Kind, Members, Path
+from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
+from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, STOP, STRUCTURE, WATCH, Finding
+from hazel_lantern.core.nouns.formula import Formula
+from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.nouns.words import Words
+from hazel_lantern.core.optics import lens
+from hazel_lantern.core.staging.framing import depths, subject_figures
+from hazel_lantern.core.staging.from_above import from_above
+from hazel_lantern.core.staging.hidden import behind_it, outlines
+from hazel_lantern.core.staging.moves import Placing, Run, Scene, Staged, Stood, run_of, stood
+from hazel_lantern.core.staging.pace import depth_figures, pace_figures
+from hazel_lantern.core.staging.room import place_figures, room
+from hazel_lantern.core.staging.things import SORTS
+
+TOTAL = Formula("T+T_before+T_after")
+WIDEST = math.radians(110)
+
+
+def chapters(kind: Kind) -> tuple[Chapter, ...]:
+    """What holds for every kind of rig, in the order it is told."""
+
+    def run(path: Path) -> Run:
+        return run_of(kind, path)
+
+    def pieces(model: object, run: Run) -> Members:
+        """The rig's straight pieces at every fourth moment."""
+        return kind.members(model, run.poses.q[::4])
+
+    def on_set(path: Path, run: Run, aim: str, subject: Thing | None, placing: Placing) -> Stood | str:
+        """The rig on its set, or why there is no picture of it."""
+        try:
+            return stood(kind, path, run, aim, subject, placing)
+        except InputError as error:
+            return error.allowed
+
+    def scene(on_set: Stood | str) -> Scene | str:
+        return on_set if isinstance(on_set, str) else on_set.scene
+
+    def staged(on_set: Stood | str) -> Staged | str:
+        return on_set if isinstance(on_set, str) else on_set.staged
+
+    def places(stage: FilmSet, model: object, staged: Staged | str) -> Told:
+        return Told() if isinstance(staged, str) else place_figures(stage, kind, model, staged)
+
+    found = [
+        Chapter("run", run),
+        Chapter("pieces", pieces),
+        Chapter("on_set", on_set),
+        Chapter("scene", scene),
+        Chapter("staged", staged),
+        Chapter("inside", inside_subject),
+        Chapter("shapes", shapes),
+        Chapter("timing", _time),
+        Chapter("way_made", way_made),
+    ]
+    found += [Chapter("in_frame", in_frame), Chapter("beside_it", beside_it), Chapter("bench_below", bench_below), Chapter("room", room)]
+    return (*found, Chapter("places", places)) if kind.reaches is not None else tuple(found)
+
+
+def inside_subject(staged: Staged | str) -> Told:
+    """A camera inside its subject: what needs the picture is left out."""
+    if not isinstance(staged, str):
+        return Told()
+    return Told(findings=(Finding("shot.inside", "Camera inside its subject", PICTURE, STOP, 0.0, 0.0, "at_least", "m", "shot.target", "shot", Words(f"{staged.capitalize()}.")),))
+
+
+def shapes(staged: Staged | str) -> Told:
+    """Moments at which the rig has no shape: nothing there can be worked out or built."""
+    if isinstance(staged, str) or staged.poses.good.all():
+        return Told()
+    lost = float(np.mean(~staged.poses.good))
+    words = Words("The rig has no shape in {} of the move.", ((lost, "1"),))
+    return Told(findings=(Finding("rig.shape", "No shape along the move", STRUCTURE, STOP, lost, 0.0, "at_most", "1", "shot.end", "rig", words),))
+
+
+def way_made(staged: Staged | str) -> Told:
+    return Told() if isinstance(staged, str) else _path(staged)
+
+
+def in_frame(shot: Shot, staged: Staged | str) -> Told:
+    return Told() if isinstance(staged, str) or staged.subject is None else subject_figures(shot, staged, staged.subject)
+
+
+def beside_it(shot: Shot, stage: FilmSet, suggest: bool, staged: Staged | str) -> Told:
+    """Speed of things across the picture, near against far, what stands before and behind the subject."""
+    things = [thing for thing in stage.things if SORTS[thing.kind].solid]
+    if isinstance(staged, str) or not things:
+        return Told()
+    tell, boxes = Teller(), outlines(staged, things)
+    tell.take(pace_figures(shot, suggest, things, boxes.aims))
+    tell.take(depth_figures(shot, staged, things, boxes))
+    if staged.subject in things and depths(staged) is not None and shot.move != LOOK_DOWN:
+        tell.take(behind_it(shot, staged, staged.subject, things))
+    return tell.told()
+
+
+def bench_below(shot: Shot, stage: FilmSet, staged: Staged | str) -> Told:
+    return from_above(shot, stage, staged) if shot.move == LOOK_DOWN and not isinstance(staged, str) else Told()
+
+
+def _time(shot: Shot) -> Told:
+    angle = lens.angle_of_view(shot.sensor_width_m, shot.focal_m, shot.squeeze)
+    tell = Teller()
+    if angle > WIDEST:
+        words = Words("The lens sees {} across: beyond {} only the middle of the picture is as it is drawn here.", ((angle, "rad"), (WIDEST, "rad")))
+        tell.findings.append(Finding("shot.wide", "Very wide lens", PICTURE, WATCH, angle, WIDEST, "at_most", "rad", "shot.focal", "shot", words, figure="shot.view"))
+    if shot.hold_start_s or shot.hold_end_s:
+        tell.add(by_formula("shot.total", "With the holds", "s", "shot", TOTAL, (
+            Given("T", shot.duration_s, "s", "duration", "shot.time"), Given("T_before", shot.hold_start_s, "s", "hold before", "shot.hold_start"),
+            Given("T_after", shot.hold_end_s, "s", "hold after", "shot.hold_end")), source="sum of times"))  # fmt: skip
+    if (
+        shot.pixels_wide / shot.sensor_width_m / shot.squeeze < 0.99 * shot.pixels_high / shot.sensor_height_m
+        or shot.pixels_wide / shot.sensor_width_m / shot.squeeze > 1.01 * shot.pixels_high / shot.sensor_height_m
+    ):
+        ratio = shot.pixels_wide * shot.sensor_height_m / (shot.pixels_high * shot.sensor_width_m * shot.squeeze)
+        tell.findings.append(Finding("shot.pixels", "Pixels are not square", PICTURE, WATCH, ratio, 1.0, "at_most", "1", "shot.pixels_high", "shot", Words(
+            "The picture area and the pixels differ in shape by {}; one of them is probably wrong.", ((abs(ratio - 1), "1"),))))  # fmt: skip
+    return tell.told()
+
+
+def _path(seen: Staged) -> Told:
+    """The path asked for against the one the rig makes."""
+    tell = Teller()
+    asked, made = seen.asked, seen.camera.places
+    way = float(np.linalg.norm(np.diff(asked, axis=0), axis=1).sum())
+    if way < 1e-6:
+        tell.findings.append(
+            Finding("shot.still", "The move goes nowhere", PICTURE, WATCH, 0.0, 0.01, "at_least", "m", "shot.end", "shot", Words("Start and end are the same place."))
+        )
+        return tell.told()
+    off = np.linalg.norm(made - asked, axis=1)
+    worst = int(np.argmax(off))
+    given = (Given("way", way, "m", "way asked for"), Given("samples", len(asked), "count", "places compared"))
+    tell.add(by_method("shot.stray", "Strays from the path asked for", float(off[worst]), "m", "shot", "largest distance at the same moments, with the rig stood where its path fits best", given,
+                         assumptions=("an arm swings in an arc; a straight wish is never met exactly",), source="drive 6; geometry"))  # fmt: skip
+    state = CLEAR if off[worst] <= 0.15 * way + 0.02 else WATCH
+    words = Words("The rig makes the move within {} of the path asked for." if state == CLEAR else "The rig strays {} from the path asked for.", ((float(off[worst]), "m"),))
+    tell.findings.append(
+        Finding("shot.stray", "Path asked for", PICTURE, state, float(off[worst]), 0.15 * way + 0.02, "at_most", "m", "shot.end_x", "shot", words, figure="shot.stray")
+    )
+    return tell.told()
