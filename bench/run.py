@@ -112,7 +112,8 @@ def frame_engine(elements: int = 40, positions: int = 60) -> None:
     """Our engine from nodes and loads to displacements, against a general package solving a model it has already been given."""
     from Pynite import FEModel3D
 
-    from hazel_lantern.core.mechanics.frame import Element, Support, frame, loads, solve
+    from hazel_lantern.core.mechanics.frame import Element, Support, frame
+    from hazel_lantern.core.mechanics.frame_loads import loads, solve
 
     nodes = {f"n{k}": (k * 0.1, 0.0, 0.0) for k in range(elements + 1)}
     pieces = [Element(f"e{k}", f"n{k}", f"n{k + 1}", 3e7, 1500.0, 1500.0, 700.0) for k in range(elements)]

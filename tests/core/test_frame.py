@@ -11,7 +11,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from Pynite import FEModel3D
 
-from hazel_lantern.core.mechanics.frame import Element, Support, frame, inside, loads, solve
+from hazel_lantern.core.mechanics.frame import Element, Support, frame
+from hazel_lantern.core.mechanics.frame_loads import inside, loads, solve
 from hazel_lantern.core.mechanics.modes import modes
 from hazel_lantern.core.mechanics.rails import Rail, Rest, bounce, end_supported, shape, travel, twin
 from hazel_lantern.core.nouns.errors import InfeasibleError, InputError, SingularModelError

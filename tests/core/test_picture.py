@@ -10,8 +10,8 @@ from hazel_lantern.core.document.project import Thing, replaced
 from hazel_lantern.core.editing import changes
 from hazel_lantern.core.nouns.sketch import Lines, Shape, Stroke
 from hazel_lantern.core.optics import pose
-from hazel_lantern.core.staging.picture import PX
 from hazel_lantern.core.staging.framing import focal_pixels
+from hazel_lantern.core.staging.picture import PX
 from hazel_lantern.core.staging.things import corners
 from tests.helpers import sample, solved
 

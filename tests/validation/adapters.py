@@ -8,7 +8,24 @@ from typing import Any
 
 import numpy as np
 
-from hazel_lantern.core.mechanics import balance, beam, built_up, cables, carriage, footing, frame, linkage, overhead, payload, pins, rails, rolling, sections, vibration
+from hazel_lantern.core.mechanics import (
+    balance,
+    beam,
+    built_up,
+    cables,
+    carriage,
+    footing,
+    frame,
+    frame_loads,
+    linkage,
+    overhead,
+    payload,
+    pins,
+    rails,
+    rolling,
+    sections,
+    vibration,
+)
 from hazel_lantern.core.motion import shapes
 from hazel_lantern.core.nouns.errors import SingularModelError
 from hazel_lantern.core.nouns.units import GRAVITY
@@ -214,7 +231,7 @@ def frame_(i: Inputs) -> Outputs:
     points = [(0, made.element(l["member"]), l["a"], l.get("F", none), l.get("M", none)) for l in i["loads"] if l["type"] == "member_point_global"]
     spread = [(0, made.element(l["member"]), l["q"]) for l in i["loads"] if l["type"] == "udl_global"]
     nodes = [(0, made.node(l["node"]), (*l.get("F", none), *l.get("M", none))) for l in i["loads"] if l["type"] == "node"]
-    found = frame.solve(made, frame.loads(1, points, spread, nodes))
+    found = frame_loads.solve(made, frame_loads.loads(1, points, spread, nodes))
     moved, pushed = found.displacements[:, 0].reshape(-1, 6), found.reactions[:, 0].reshape(-1, 6)
     answer: Outputs = {}
     for name in i["nodes"]:
@@ -227,7 +244,7 @@ def frame_mechanism(i: Inputs) -> Outputs:
     elements = [frame.Element(name, a, b, 1e7, 1e3, 1e3, 1e3, released=tuple(released)) for name, a, b, released in i["members"]]
     made = frame.frame(i["nodes"], elements, {name: _support(held) for name, held in i["supports"].items()})
     try:
-        frame.solve(made, frame.loads(1))
+        frame_loads.solve(made, frame_loads.loads(1))
     except SingularModelError as error:
         return {"error": "SingularModelError", "named_node": error.node}
     return {"error": "", "named_node": ""}

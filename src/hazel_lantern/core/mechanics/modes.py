@@ -6,7 +6,8 @@ from collections.abc import Mapping
 
 import numpy as np
 
-from hazel_lantern.core.mechanics.frame import Frame, flexibility, turns
+from hazel_lantern.core.mechanics.frame import Frame, turns
+from hazel_lantern.core.mechanics.frame_loads import flexibility
 from hazel_lantern.core.nouns.errors import InputError
 
 

@@ -9,7 +9,8 @@ from collections.abc import Sequence
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.mechanics.frame import Element, Frame, Loads, Solution, Support, frame, inside, solve
+from hazel_lantern.core.mechanics.frame import Element, Frame, Support, frame
+from hazel_lantern.core.mechanics.frame_loads import Loads, Solution, inside, solve
 from hazel_lantern.core.mechanics.modes import modes
 from hazel_lantern.core.nouns.check import finite, not_negative, positive
 from hazel_lantern.core.nouns.errors import InfeasibleError, InputError

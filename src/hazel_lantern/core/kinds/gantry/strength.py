@@ -12,7 +12,8 @@ from hazel_lantern.core.document.project import Thing
 from hazel_lantern.core.kinds.base import Design, Path
 from hazel_lantern.core.kinds.gantry.model import Gantry
 from hazel_lantern.core.mechanics import overhead
-from hazel_lantern.core.mechanics.frame import Element, Frame, Support, frame, inside, loads, solve
+from hazel_lantern.core.mechanics.frame import Element, Frame, Support, frame
+from hazel_lantern.core.mechanics.frame_loads import inside, loads, solve
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.figure import Curve, Given, by_method

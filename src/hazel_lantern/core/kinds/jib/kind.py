@@ -6,8 +6,9 @@ from msgspec.structs import asdict
 
 from hazel_lantern.core.kinds.base import Action, Chapter, Kind, View
 from hazel_lantern.core.kinds.jib.balance.footing import footing_figures, safe_map
+from hazel_lantern.core.kinds.jib.balance.moments import balance_figures, drift, moments, stays
 from hazel_lantern.core.kinds.jib.balance.other_kits import SCHOOLS, TOLD_APART_BY, loading, swaps
-from hazel_lantern.core.kinds.jib.balance.weights import balance_figures, balance_it, drift, moments, plates_finding, racked, stays
+from hazel_lantern.core.kinds.jib.balance.weights import balance_it, plates_finding, racked
 from hazel_lantern.core.kinds.jib.build import build
 from hazel_lantern.core.kinds.jib.design import DECLARED
 from hazel_lantern.core.kinds.jib.drawing import draw

@@ -9,7 +9,7 @@ from hazel_lantern.core.kinds.base import Action, Asked, Carried, Chapter, Desig
 from hazel_lantern.core.kinds.overhead.design import DECLARED, SCHOOLS, SHUTTLE, TOLD_APART_BY, TUBE, TWIN, VARIANTS
 from hazel_lantern.core.kinds.overhead.hanging import hanging_figures, shuttle_figures
 from hazel_lantern.core.kinds.overhead.model import Overhead, build, rests_for
-from hazel_lantern.core.kinds.rail import bends, drawing, fit, model, rolls
+from hazel_lantern.core.kinds.rail import bends, drawing, fit, model, rolling
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.rail.parts import CARRIAGE, frames
 from hazel_lantern.core.kinds.shared.drop_post import post_figures
@@ -106,7 +106,7 @@ KIND = Kind(
         Chapter("post", _post_figures),
         *bends.chapters(_supports),
         Chapter("shuttle", shuttle_figures, only=(SHUTTLE,)),
-        *(Chapter(chapter.key, chapter.work, only=(TUBE, TWIN)) for chapter in rolls.CHAPTERS),
+        *(Chapter(chapter.key, chapter.work, only=(TUBE, TWIN)) for chapter in rolling.CHAPTERS),
         Chapter("hanging", hanging_figures),
     ),
     follow=_follow,

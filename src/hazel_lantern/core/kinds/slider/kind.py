@@ -8,7 +8,7 @@ import numpy as np
 from msgspec.structs import asdict
 
 from hazel_lantern.core.kinds.base import Action, Asked, Carried, Changes, Chapter, Design, Figures, Kind, Path, Poses, View
-from hazel_lantern.core.kinds.rail import bends, drawing, fit, model, rolls
+from hazel_lantern.core.kinds.rail import bends, drawing, fit, model, rolling
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.rail.parts import CARRIAGE
 from hazel_lantern.core.kinds.shared.handling import centred_for_other_kits, stood_up
@@ -121,7 +121,7 @@ KIND = Kind(
         Chapter("weighed", _weighed),
         *bends.chapters(_supports),
         Chapter("head", soft_head),
-        *rolls.CHAPTERS,
+        *rolling.CHAPTERS,
         Chapter("standing", standing_figures),
     ),
     follow=_follow,

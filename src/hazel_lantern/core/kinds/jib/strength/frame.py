@@ -11,7 +11,8 @@ from msgspec.structs import replace
 from hazel_lantern.core.catalogue import Catalogue, Material, StockSection
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_BARS, BY_CABLE, BY_MOTOR, LEAST, LEVEL, MAST, WEIGHTS, Jib
-from hazel_lantern.core.mechanics.frame import Element, Frame, Support, frame, inside, loads, solve
+from hazel_lantern.core.mechanics.frame import Element, Frame, Support, frame
+from hazel_lantern.core.mechanics.frame_loads import inside, loads, solve
 from hazel_lantern.core.mechanics.modes import modes
 from hazel_lantern.core.nouns.units import GRAVITY
 
