@@ -9,9 +9,10 @@ from msgspec.structs import replace
 
 from hazel_lantern import assets
 from hazel_lantern.core import catalogue
+from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.document.project import Project
 from hazel_lantern.core.editing import changes
-from hazel_lantern.core.evaluate import Evaluation, evaluate
+from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.nouns.finding import Finding
 from hazel_lantern.files import project_file
 

@@ -17,10 +17,11 @@ from numpy import ndarray
 from hazel_lantern import __version__
 from hazel_lantern.arguments import parser
 from hazel_lantern.core.advice.remedies import vetted
+from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.document.project import FORMAT, Project, replaced
 from hazel_lantern.core.editing import bindings, changes
 from hazel_lantern.core.editing.starting import blank, furnished
-from hazel_lantern.core.evaluate import Evaluation, evaluate, over_shots, perform
+from hazel_lantern.core.evaluate import evaluate, over_shots, perform
 from hazel_lantern.core.kinds import DECLARED
 from hazel_lantern.core.nouns.errors import HazelError, InputError
 from hazel_lantern.core.nouns.finding import STOP, Finding

@@ -12,9 +12,10 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from hazel_lantern import cli
+from hazel_lantern.core.case import check_rig
 from hazel_lantern.core.editing import bindings, changes
 from hazel_lantern.core.editing.starting import furnished
-from hazel_lantern.core.evaluate import check_rig, evaluate
+from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.kinds import KINDS
 from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.nouns.errors import InputError

@@ -9,9 +9,11 @@ import pytest
 from msgspec.structs import replace
 
 from hazel_lantern.core.advice.proposals import proposals
+from hazel_lantern.core.answers import LENS, SET, SIDE
+from hazel_lantern.core.case import check_rig
 from hazel_lantern.core.document.project import Thing, replaced
 from hazel_lantern.core.editing import bindings, changes, lists
-from hazel_lantern.core.evaluate import LENS, SET, SIDE, check_rig, evaluate
+from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.motion.wanted import Move
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.finding import CLEAR, STOP, WATCH

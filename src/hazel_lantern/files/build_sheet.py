@@ -6,8 +6,8 @@ import io
 from typing import Any
 
 from hazel_lantern import assets
+from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.document.project import Project
-from hazel_lantern.core.evaluate import Evaluation
 from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STRUCTURE
 from hazel_lantern.core.nouns.sketch import GHOST, LOADS, Note, Ring, Shape, Size, Sketch, Stroke
 from hazel_lantern.core.nouns.units import Display

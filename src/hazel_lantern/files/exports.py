@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
+from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.document.project import Project
-from hazel_lantern.core.evaluate import Evaluation, evaluate
+from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.units import Display

@@ -8,8 +8,8 @@ import math
 import msgspec
 import numpy as np
 
+from hazel_lantern.core.answers import Outline
 from hazel_lantern.core.document.project import Project
-from hazel_lantern.core.evaluate import Outline
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.optics.lens import angle_of_view
 from hazel_lantern.core.optics.pose import TO_Y_UP, quaternion

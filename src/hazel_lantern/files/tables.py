@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import io
 
-from hazel_lantern.core.evaluate import Evaluation
+from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.workshop.marks import Mark, Run
 from hazel_lantern.core.workshop.solids import END

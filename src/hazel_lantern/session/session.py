@@ -10,11 +10,13 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from hazel_lantern.core.advice.remedies import vetted
+from hazel_lantern.core.answers import Evaluation, Outline
+from hazel_lantern.core.case import check_rig
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.document.project import Project, Rig, Shot
 from hazel_lantern.core.editing import changes
 from hazel_lantern.core.editing.bindings import Binding, bindings
-from hazel_lantern.core.evaluate import Evaluation, Outline, check_rig, evaluate, outline, perform
+from hazel_lantern.core.evaluate import evaluate, outline, perform
 from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.nouns.finding import Finding
 from hazel_lantern.core.nouns.progress import Progress

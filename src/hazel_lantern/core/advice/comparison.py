@@ -6,7 +6,7 @@ import math
 
 from msgspec import Struct
 
-from hazel_lantern.core.evaluate import Evaluation
+from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.nouns.figure import Figure
 from hazel_lantern.core.stations import STATIONS
 

@@ -7,10 +7,11 @@ from collections.abc import Iterator
 from msgspec import Struct
 from msgspec.structs import replace
 
+from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.document.project import Project, Rig, replaced
 from hazel_lantern.core.editing.changes import add_rig, set_values
-from hazel_lantern.core.evaluate import Evaluation, evaluate, outline, perform
+from hazel_lantern.core.evaluate import evaluate, outline, perform
 from hazel_lantern.core.kinds import KINDS
 from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.nouns.errors import HazelError

@@ -6,10 +6,11 @@ from collections.abc import Iterator
 
 from msgspec.structs import replace
 
+from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.document.project import Project
 from hazel_lantern.core.editing.changes import set_values
-from hazel_lantern.core.evaluate import Evaluation, over_shots
+from hazel_lantern.core.evaluate import over_shots
 from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.finding import RANK, Finding, Remedy

@@ -6,11 +6,12 @@ from collections.abc import Iterator, Sequence
 
 from msgspec import Struct
 
+from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.document.project import Project
 from hazel_lantern.core.editing.bindings import bindings
 from hazel_lantern.core.editing.changes import set_values
-from hazel_lantern.core.evaluate import Evaluation, evaluate
+from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.figure import Figure

@@ -9,7 +9,8 @@ from PyQt6.QtWidgets import QInputDialog
 
 from hazel_lantern.core.advice import comparison
 from hazel_lantern.core.advice.schools import Schools, ways
-from hazel_lantern.core.evaluate import Evaluation, evaluate
+from hazel_lantern.core.answers import Evaluation
+from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.nouns.figure import Figure
 from hazel_lantern.core.nouns.progress import Progress
 from hazel_lantern.core.nouns.units import Display

@@ -9,7 +9,7 @@ from msgspec import Struct
 from PyQt6.QtWidgets import QWidget
 
 from hazel_lantern.core.advice.proposals import Proposal
-from hazel_lantern.core.evaluate import Evaluation, Outline
+from hazel_lantern.core.answers import Evaluation, Outline
 from hazel_lantern.core.nouns.figure import Field
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.stations.readings import path_plot

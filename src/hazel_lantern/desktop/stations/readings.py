@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from hazel_lantern.core.evaluate import Evaluation
+from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.widgets.plot import Line, Reading
 

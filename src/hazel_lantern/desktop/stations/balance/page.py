@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from hazel_lantern.core.evaluate import Evaluation
+from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.kinds.base import Drift
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.stations.balance.extras import BalanceExtras

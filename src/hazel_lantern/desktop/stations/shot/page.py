@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QWidget
 
-from hazel_lantern.core.evaluate import Evaluation, Outline
+from hazel_lantern.core.answers import Evaluation, Outline
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.stations.page import StationPage
 from hazel_lantern.desktop.stations.shot.extras import ShotExtras

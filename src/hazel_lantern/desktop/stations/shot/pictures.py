@@ -8,7 +8,7 @@ from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QSizePolicy, QWidget
 
-from hazel_lantern.core.evaluate import LENS, Outline
+from hazel_lantern.core.answers import LENS, Outline
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.sketch import BODY, SWEEP, Sketch
 from hazel_lantern.core.nouns.units import Display

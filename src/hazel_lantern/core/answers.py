@@ -1,0 +1,183 @@
+"""What a rig comes to for one shot, and what is drawn of it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from typing import Any
+
+import numpy as np
+from msgspec import Struct
+
+from hazel_lantern.core.case import READING
+from hazel_lantern.core.catalogue import Catalogue
+from hazel_lantern.core.document.project import FilmSet, Measured, Rig, Shot
+from hazel_lantern.core.kinds import Kind
+from hazel_lantern.core.kinds.base import Carried, OtherKit, Path, reads
+from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.figure import Curve, Figure
+from hazel_lantern.core.nouns.finding import Finding, worst
+from hazel_lantern.core.nouns.sketch import Sketch
+from hazel_lantern.core.nouns.units import Display
+from hazel_lantern.core.nouns.words import Words
+from hazel_lantern.core.reading import Error, Failed, Reader
+from hazel_lantern.core.staging.moves import Scene, Staged
+from hazel_lantern.core.staging.picture import picture
+from hazel_lantern.core.staging.plan import behind, plan
+from hazel_lantern.core.stations import SHOT
+from hazel_lantern.core.workshop.cost import Line
+from hazel_lantern.core.workshop.laid import Laid
+from hazel_lantern.core.workshop.part import Part
+from hazel_lantern.core.workshop.plan import Order, SectionPlan
+
+SET, SIDE, LENS = "set", "set-side", "lens"
+SET_VIEWS = ((SET, "Above"), (SIDE, "Side"), (LENS, "Lens"))
+
+
+class Moments:
+    """The rig staged at single moments: a bounded step of the memo, so that plan and picture of one moment stage it once."""
+
+    def __init__(self, reader: Reader) -> None:
+        self._reader = reader
+
+    def at(self, scene: Scene, share: float) -> Staged:
+        """The moment at a share of the move. Raises InputError when there is no picture of it."""
+        staged: Staged = self._reader.kept("moment", (self._reader.get("scene").version, share), lambda: scene.now(share))
+        return staged
+
+
+class Outline(Struct, frozen=True):
+    """A rig on its set, before anything is worked out of it: what a drag draws. `known` holds by name what its drawings read, the model only where it can be built."""
+
+    rig: Rig
+    shot: Shot
+    stage: FilmSet
+    kind: Kind
+    catalogue: Catalogue
+    carried: Carried
+    others: tuple[OtherKit, ...]
+    known: Mapping[str, Any]
+    moments: Moments
+    problem: Error | None
+
+    @property
+    def model(self) -> Any:
+        """The rig as a mechanism; None when it cannot be built."""
+        return self.known.get("model")
+
+    @property
+    def path(self) -> Path:
+        found: Path = self.known["path"]
+        return found
+
+    @property
+    def scene(self) -> Scene:
+        """The rig on its set; raises InputError when there is no picture of it."""
+        found = self.known["scene"]
+        if isinstance(found, str):
+            raise InputError("shot.target", self.shot.target, found)
+        assert isinstance(found, Scene)
+        return found
+
+    @property
+    def staged(self) -> Staged:
+        """The usual moments of the move; raises InputError when there is no picture of it."""
+        found = self.known["staged"]
+        if isinstance(found, str):
+            raise InputError("shot.target", self.shot.target, found)
+        assert isinstance(found, Staged)
+        return found
+
+    def poses(self, u: np.ndarray) -> np.ndarray:
+        """Poses (n, dof) at shares u of the move."""
+        return self.path.at(u)
+
+    def lens_at(self, share: float) -> np.ndarray:
+        """Place (3,) of the lens in the rig frame at a share of the move [m]."""
+        path = self.path
+        return np.asarray(self.kind.mount(path.model, path.at(np.array([share]))).place(path.lens)[0])
+
+    def views(self, station: str) -> tuple[tuple[str, str], ...]:
+        """Keys and names of the drawings at a station; the Shot station shows the set."""
+        return SET_VIEWS if station == SHOT else tuple((view.key, view.name) for view in self.kind.views)
+
+    def draw(self, share: float, view: str) -> Sketch:
+        """A drawing at a share of the move. Raises InputError when the picture cannot be made, as with a camera inside its subject."""
+        return self._draw(share, view, {})
+
+    def _draw(self, share: float, view: str, figures: Mapping[str, Figure]) -> Sketch:
+        shot, stage, kind = self.shot, self.stage, self.kind
+        if view == LENS:
+            now = self.moments.at(self.scene, share)
+            return picture(shot, stage, kind.members(self.model, now.poses.q), self.staged, now)
+        if view == SET:
+            now = self.moments.at(self.scene, share)
+            return plan(shot, stage, self._sketch(now.poses.q[0], "above", figures), self.staged, now)
+        drawn = self._sketch(self.poses(np.array([share]))[0], kind.views[0].key if view == SIDE else view, figures)
+        return behind(shot, stage, self.scene.where, drawn) if view == SIDE else drawn
+
+    def _sketch(self, pose: np.ndarray, view: str, figures: Mapping[str, Figure]) -> Sketch:
+        known = {**self.known, "pose": pose, "view": view, "figures": figures}
+        return self.kind.sketch(**{name: known[name] for name in reads(self.kind.sketch)})
+
+
+class Readings(Mapping[str, Any]):
+    """What stations show beyond figures, by name: worked out when it is asked for, and kept where everything else is kept."""
+
+    def __init__(self, reader: Reader, names: tuple[str, ...]) -> None:
+        self._reader, self._names = reader, names
+
+    def __getitem__(self, name: str) -> Any:
+        value = self._reader.get(f"{READING}{name}").value if name in self._names else None
+        if value is None or isinstance(value, Failed):
+            raise KeyError(name)
+        return value
+
+    def __contains__(self, name: object) -> bool:
+        return name in self._names
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._names)
+
+    def __len__(self) -> int:
+        return len(self._names)
+
+
+class Evaluation(Outline, frozen=True):
+    """What a rig comes to for one shot. When it cannot be built a stop says why, and figures that still exist remain."""
+
+    figures: dict[str, Figure]
+    curves: dict[str, Curve]
+    findings: tuple[Finding, ...]
+    laid: Laid
+    order: Order
+    cuts: tuple[SectionPlan, ...]
+    lines: tuple[Line, ...]
+    readings: Readings
+    headlines: dict[str, Words]
+    measured: Mapping[str, Measured]
+
+    @property
+    def basis(self) -> str:
+        """Whether measured values stand in place of drawn ones."""
+        return "built" if self.measured else "drawn"
+
+    @property
+    def parts(self) -> tuple[Part, ...]:
+        """What is made for it."""
+        return self.laid.parts
+
+    def draw(self, share: float, view: str) -> Sketch:
+        return self._draw(share, view, self.figures)
+
+    def headline(self, station: str, show: Display) -> str:
+        words = self.headlines.get(station)
+        return words.text(show) if words else ""
+
+    def state(self, station: str) -> str | None:
+        return worst([f.state for f in self.findings if f.station == station])
+
+    def at(self, station: str) -> tuple[Finding, ...]:
+        return tuple(f for f in self.findings if f.station == station)
+
+
+# What is given

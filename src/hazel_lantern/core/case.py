@@ -1,0 +1,125 @@
+"""One rig and shot of a document as a case to be worked out: the one door through which values reach its chapters."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
+
+from hazel_lantern.core.catalogue import Catalogue
+from hazel_lantern.core.document.project import FilmSet, Kit, Measured, Offcut, Project, Rig, Shot
+from hazel_lantern.core.editing.bindings import declared_of
+from hazel_lantern.core.editing.built import overlaid, standing
+from hazel_lantern.core.kinds import KINDS, Kind
+from hazel_lantern.core.kinds.base import Carried, Chapter, Design, OtherKit, Owned, Path
+from hazel_lantern.core.mechanics.payload import payload
+from hazel_lantern.core.memo import Memo
+from hazel_lantern.core.motion.wanted import Move, Optics
+from hazel_lantern.core.reading import Failed, Reader
+from hazel_lantern.core.staging.chapters import chapters
+from hazel_lantern.core.staging.head import lens_on_mount
+from hazel_lantern.core.staging.moves import subject
+from hazel_lantern.core.workshop.laid import Laid
+from hazel_lantern.core.workshop.plan import Order, order_of
+
+READING = "reading."
+
+
+class Case(Struct):
+    """One rig and shot of a document, and the reader that answers for them."""
+
+    rig: Rig
+    shot: Shot
+    stage: FilmSet
+    kind: Kind
+    reader: Reader
+    catalogue: Catalogue
+    told: tuple[str, ...]
+    measured: dict[str, Measured]
+
+
+def case_of(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, memo: Memo, *, suggest: bool, built: bool = False) -> Case:
+    """The names a rig's chapters may read. Raises InputError for broken references, and for a kit without mass.
+
+    The one door for values: `built` puts what was measured in place of what was drawn.
+    """
+    rig = project.rig(rig_id)
+    rows: dict[str, Measured] = {}
+    if built and rig.measured:
+        drawn = case_of(project, catalogue, rig_id, shot_id, memo, suggest=suggest).reader.get("laid").value
+        rows = {} if isinstance(drawn, Failed) else standing(rig, drawn)
+        rig = replace(rig, design=overlaid(rig.design, rows))
+    kit, shot = project.kit_of(rig), project.shot_of(rig, shot_id)
+    stage = project.set_of(shot)
+    kind = KINDS[declared_of(rig).id]
+    looked_at = subject(stage, shot)
+    shelf = memo.source("catalogue", catalogue, catalogue.version)
+    given = {
+        "design": memo.source("design", Design(rig.variant, rig.design, catalogue), (rig.variant, rig.design, catalogue.version)),
+        "kit": memo.step("kit", (memo.source("own kit", kit).version,), lambda: carried_by(kit)),
+        "owned": memo.step("owned", (memo.source("plates", project.plates).version, shelf.version), lambda: _owned(project, catalogue)),
+        "others": memo.source("others", tuple(_other_kit(k) for k in project.kits if k.id != kit.id)),
+        "move": memo.source("move", Move.of(shot, looked_at)),
+        "optics": memo.source("optics", Optics.of(shot)),
+        "subject": memo.source("subject", looked_at),
+        "suggest": memo.source("suggest", suggest),
+        "shot": memo.source("shot", shot),
+        "stage": memo.source("stage", stage),
+        "aim": memo.source("aim", shot.aim),
+        "placing": memo.source("placing", (rig.stands_m, rig.heading_rad)),
+        "stock": memo.source("stock", project.stock),
+        "kerf": memo.source("kerf", project.kerf_m),
+    }  # fmt: skip
+    own = tuple(chapter for chapter in kind.chapters if not chapter.only or rig.variant in chapter.only)
+    common = chapters(kind)
+    readings = (Chapter(f"{READING}{name}", work) for name, work in kind.readings.items())
+    reader = Reader(memo, kind.id, given, (kind.model, *own, *common, Chapter("laid", _laid), Chapter("path", _path_of(kind)), Chapter("order", _order), *readings))
+    reader.alias("model", kind.model.key)
+    return Case(rig, shot, stage, kind, reader, catalogue, tuple(chapter.key for chapter in (*own, *common)), rows)
+
+
+def _path_of(kind: Kind):  # type: ignore[no-untyped-def]
+    def path(model: Any, move: Move, kit: Carried) -> Path:
+        return Path(model, move, lens_on_mount(kit.lens_at_m, move.down), kind.follow)
+
+    return path
+
+
+def _laid(model: Any) -> Laid:
+    laid: Laid = model.laid
+    return laid
+
+
+def _order(laid: Laid, design: Design, stock: tuple[Offcut, ...], kerf: float) -> Order:
+    return order_of(laid.parts, stock, design.catalogue, kerf)
+
+
+def carried_by(kit: Kit) -> Carried:
+    """The camera kit as a load."""
+    items = kit.items
+    load = payload(np.array([i.mass_kg for i in items]), np.array([i.at_m for i in items]), np.array([i.mass_pm_kg for i in items]), np.array([i.at_pm_m for i in items]))
+    return Carried(load, kit.lens_at_m, kit.socket_depth_m, kit.socket_thread)
+
+
+def _owned(project: Project, catalogue: Catalogue) -> Owned:
+    return tuple((weight.id, catalogue.row("plates", weight.plate, f"plates, {weight.id}")) for weight in project.plates)
+
+
+def _other_kit(kit: Kit) -> OtherKit:
+    mass = sum(item.mass_kg for item in kit.items)
+    ahead, aside = (sum(item.mass_kg * item.at_m[axis] for item in kit.items) / mass if mass else 0.0 for axis in (0, 1))
+    return OtherKit(kit.id, kit.name, mass, ahead, aside, kit.socket_thread)
+
+
+def check_rig(project: Project, catalogue: Catalogue, rig_id: str) -> None:
+    """Raises InputError when a rig names what is not there, or carries nothing."""
+    rig = project.rig(rig_id)
+    declared_of(rig)
+    project.set_of(project.shot_of(rig))
+    carried_by(project.kit_of(rig))
+    _owned(project, catalogue)
+
+
+# What it comes to
