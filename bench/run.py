@@ -32,9 +32,14 @@ from hazel_lantern.session.settings import Settings
 FRAME = 1 / 60
 STEPS, PASSES = 100, 5
 DRAGS = (
-    ("hive-jib", "rig", "arm.front", 1.6), ("hive-jib", "balance", "weights.place", 0.45), ("hive-jib", "shot", "shot.end", 2.4), ("hive-jib", "shot", "thing.keeper.x", 0.1),
-    ("jar-slider", "rig", "rail.length", 1.1), ("jar-slider", "travel", "rail.height", 0.8), ("kitchen-gantry", "rig", "runway.length", 1.7),
-)  # fmt: skip
+    ("hive-jib", "rig", "arm.front", 1.6),
+    ("hive-jib", "balance", "weights.place", 0.45),
+    ("hive-jib", "shot", "shot.end", 2.4),
+    ("hive-jib", "shot", "thing.keeper.x", 0.1),
+    ("jar-slider", "rig", "rail.length", 1.1),
+    ("jar-slider", "travel", "rail.height", 0.8),
+    ("kitchen-gantry", "rig", "runway.length", 1.7),
+)
 BARE = "import sys, numpy\nfrom PyQt6.QtWidgets import QApplication, QWidget\nfrom PyQt6.QtCore import QTimer\na = QApplication([])\nclass W(QWidget):\n    def paintEvent(self, e):\n        QTimer.singleShot(0, a.quit)\nw = W(); w.resize(1280, 800); w.show(); a.exec()\n"
 
 
@@ -57,7 +62,9 @@ def told(times: list[float]) -> str:
 
 
 def drag() -> None:
-    """Every step of a drag, several times over: the best of a step is the work itself, whatever else the machine did meanwhile."""
+    """Every step of a drag, several times over: the best of a step is the work itself, whatever else the machine did
+    meanwhile.
+    """
     project, shelf, memo = sample(), catalogue.load(), Memo()
     for rig, key, begin in (
         ("hive-jib", "arm.front", 1.6),
@@ -109,7 +116,9 @@ def drag() -> None:
 
 
 def frame_engine(elements: int = 40, positions: int = 60) -> None:
-    """Our engine from nodes and loads to displacements, against a general package solving a model it has already been given."""
+    """Our engine from nodes and loads to displacements, against a general package solving a model it has already been
+    given.
+    """
     from Pynite import FEModel3D
 
     from hazel_lantern.core.mechanics.frame import Element, Support, frame
@@ -149,15 +158,22 @@ def frame_engine(elements: int = 40, positions: int = 60) -> None:
     want = np.array([model.nodes["n10"].DZ[f"c{case}"] for case in range(positions)])
     worst = float(np.abs(found.displacements[6 * made.node("n10") + 2] - want).max() / np.abs(want).max())
     a, b = statistics.median(ours), statistics.median(theirs)
-    print(f"frame engine, {elements} elements x {positions} positions: {a * 1e3:.1f} ms, general package {b * 1e3:.0f} ms = {b / a:.0f} x faster, same within {worst:.1e}")
+    print(
+        f"frame engine, {elements} elements x {positions} positions: {a * 1e3:.1f} ms, general package {b * 1e3:.0f} ms = {b / a:.0f} x faster, same within {worst:.1e}"
+    )
 
 
 def cold_start(rounds: int = 7) -> None:
     bare, ours = [], []
-    env = {key: value for key, value in os.environ.items() if key != "PYTHONDONTWRITEBYTECODE"} | {"QT_QPA_PLATFORM": "offscreen"}
+    env = {key: value for key, value in os.environ.items() if key != "PYTHONDONTWRITEBYTECODE"} | {
+        "QT_QPA_PLATFORM": "offscreen"
+    }
     # The first round only compiles and warms the disk.
     for _ in range(rounds + 1):
-        for times, command in ((bare, ["-c", BARE]), (ours, ["-m", "hazel_lantern", "run", "--sample", "--quit-after-paint"])):
+        for times, command in (
+            (bare, ["-c", BARE]),
+            (ours, ["-m", "hazel_lantern", "run", "--sample", "--quit-after-paint"]),
+        ):
             start = time.perf_counter()
             subprocess.run([sys.executable, *command], env=env, check=True, capture_output=True)
             times.append(time.perf_counter() - start)

@@ -18,19 +18,49 @@ from hazel_lantern.session.settings import Settings
 
 VIEWS = {
     "shot": ("shot", "dusk", "orchard-at-dusk", "hive-jib", lambda w: None),
-    "shot-lens": ("shot", "dusk", "orchard-at-dusk", "hive-jib", lambda w: (w.use_view("lens"), QTest.qWait(1500), w.bench.verticalScrollBar().setValue(760))),
+    "shot-lens": (
+        "shot",
+        "dusk",
+        "orchard-at-dusk",
+        "hive-jib",
+        lambda w: (w.use_view("lens"), QTest.qWait(1500), w.bench.verticalScrollBar().setValue(760)),
+    ),
     "shot-side": ("shot", "dusk", "orchard-at-dusk", "jar-slider", lambda w: w.use_view("set-side")),
-    "shot-gantry": ("shot", "daylight", "orchard-at-dusk-inches", "kitchen-gantry", lambda w: (QTest.qWait(3000), w.bench.verticalScrollBar().setValue(10_000))),
+    "shot-gantry": (
+        "shot",
+        "daylight",
+        "orchard-at-dusk-inches",
+        "kitchen-gantry",
+        lambda w: (QTest.qWait(3000), w.bench.verticalScrollBar().setValue(10_000)),
+    ),
     "rig-above": ("rig", "dusk", "orchard-at-dusk", "hive-jib", lambda w: w.use_view("above")),
     "rig-gantry": ("rig", "dusk", "orchard-at-dusk", "kitchen-gantry", lambda w: None),
     "rig-inches-daylight": ("rig", "daylight", "orchard-at-dusk-inches", "hive-jib", lambda w: None),
     "balance": ("balance", "dusk", "orchard-at-dusk", "hive-jib", lambda w: w.stage.show_layer("loads", True)),
-    "balance-map": ("balance", "dusk", "orchard-at-dusk", "hive-jib-cable", lambda w: (w.reading.choose("map"), w.bench.verticalScrollBar().setValue(240))),
+    "balance-map": (
+        "balance",
+        "dusk",
+        "orchard-at-dusk",
+        "hive-jib-cable",
+        lambda w: (w.reading.choose("map"), w.bench.verticalScrollBar().setValue(240)),
+    ),
     "rig-cable": ("rig", "dusk", "orchard-at-dusk", "hive-jib-cable", lambda w: None),
     "ways": ("balance", "dusk", "orchard-at-dusk", "hive-jib", lambda w: (w.comparing.ways(), QTest.qWait(3000))),
-    "travel": ("travel", "dusk", "orchard-at-dusk", "jar-slider", lambda w: (w.stage.show_layer("loads", True), QTest.qWait(2500))),
+    "travel": (
+        "travel",
+        "dusk",
+        "orchard-at-dusk",
+        "jar-slider",
+        lambda w: (w.stage.show_layer("loads", True), QTest.qWait(2500)),
+    ),
     "build": ("build", "dusk", "orchard-at-dusk", "hive-jib", lambda w: QTest.qWait(2500)),
-    "why-daylight": ("balance", "daylight", "orchard-at-dusk-inches", "hive-jib", lambda w: (w.guide.why("balance.front"), QTest.qWait(2500))),
+    "why-daylight": (
+        "balance",
+        "daylight",
+        "orchard-at-dusk-inches",
+        "hive-jib",
+        lambda w: (w.guide.why("balance.front"), QTest.qWait(2500)),
+    ),
 }
 
 

@@ -1,4 +1,5 @@
-"""What every sample comes to, in a file: numbers, states, keys, words, parts and drawings. `python -m tests.golden` writes it anew.
+"""What every sample comes to, in a file: numbers, states, keys, words, parts and drawings. `python -m tests.golden`
+writes it anew.
 
 A change of the house must leave all of it as it was; a change of an answer shows here, line by line, and is meant.
 """
@@ -41,7 +42,10 @@ def drawn(result, station: str) -> dict[str, object]:
     views = {}
     for view, _ in result.views(station):
         sketch = result.draw(SHARE, view)
-        words = sorted({item.words.text(Display()) for item in sketch.items if isinstance(item, Note)} | {i.key for i in sketch.items if isinstance(i, (Size, Handle))})
+        words = sorted(
+            {item.words.text(Display()) for item in sketch.items if isinstance(item, Note)}
+            | {i.key for i in sketch.items if isinstance(i, (Size, Handle))}
+        )
         # Dust of a rounding must not count: each kind of item for itself, in painting order.
         views[view] = {"box": list(sketch.box), "words": words}
         for sort in (Shape, Stroke, Lines, Ring, Size, Handle, Note, Arrow):
@@ -59,10 +63,16 @@ def told(name: str) -> dict[str, object]:
         result = evaluate(project, SHELF, rig.id, suggest=True)
         said = json.loads(json.dumps(cli.as_json(result, result.findings)))
         said = {key: said[key] for key in ("figures", "curves", "findings", "parts")}
-        said["curves"] = {key: [c["x_unit"], c["y_unit"], *spread(c["x"]), *spread(c["y"])] for key, c in said["curves"].items()}
+        said["curves"] = {
+            key: [c["x_unit"], c["y_unit"], *spread(c["x"]), *spread(c["y"])] for key, c in said["curves"].items()
+        }
         said["findings"] = {row.pop("key"): row for row in said["findings"]}
         for finding in result.findings:
-            said["findings"][finding.key] |= {"title": finding.title, "station": finding.station, "shown": finding.sentence.text(show)}
+            said["findings"][finding.key] |= {
+                "title": finding.title,
+                "station": finding.station,
+                "shown": finding.sentence.text(show),
+            }
         said["stations"] = {f.key: f.station for f in result.figures.values()}
         said["lines"] = {key: result.headline(key, show) for key in ("shot", "rig", "balance", "travel", "build")}
         said["buy"] = [[line.name, line.quantity, line.price, line.note] for line in result.lines]
@@ -74,9 +84,15 @@ def told(name: str) -> dict[str, object]:
 def differences(now, then, where: str = "") -> list[str]:
     """Where two such records differ: numbers by more than a billionth, anything else at all."""
     if isinstance(now, dict) and isinstance(then, dict):
-        return [line for key in dict.fromkeys([*then, *now]) for line in differences(now.get(key), then.get(key), f"{where}/{key}")]
+        return [
+            line
+            for key in dict.fromkeys([*then, *now])
+            for line in differences(now.get(key), then.get(key), f"{where}/{key}")
+        ]
     if isinstance(now, list) and isinstance(then, list) and len(now) == len(then):
-        return [line for k, (a, b) in enumerate(zip(now, then, strict=True)) for line in differences(a, b, f"{where}/{k}")]
+        return [
+            line for k, (a, b) in enumerate(zip(now, then, strict=True)) for line in differences(a, b, f"{where}/{k}")
+        ]
     numbers = all(isinstance(v, (int, float)) and not isinstance(v, bool) for v in (now, then))
     same = abs(now - then) <= 1e-9 * max(1.0, abs(then)) if numbers else now == then
     return [] if same else [f"{where}: {now!r}, was {then!r}"]
@@ -88,4 +104,6 @@ def path(name: str) -> Path:
 
 if __name__ == "__main__":
     for name in SAMPLES:
-        path(name).write_text(json.dumps(told(name), ensure_ascii=False, separators=(",", ":")).replace('},"', '},\n"') + "\n")
+        path(name).write_text(
+            json.dumps(told(name), ensure_ascii=False, separators=(",", ":")).replace('},"', '},\n"') + "\n"
+        )

@@ -34,7 +34,9 @@ def one_rig() -> Project:
 def changed(project: Project | None = None, **values: Any) -> Project:
     """The sample with values set; double underscores stand for the dots of a key."""
     project = project or sample()
-    return changes.set_values(project, project.rigs[0].id, [(key.replace("__", "."), value) for key, value in values.items()])
+    return changes.set_values(
+        project, project.rigs[0].id, [(key.replace("__", "."), value) for key, value in values.items()]
+    )
 
 
 def solved(project: Project | None = None, *, suggest: bool = False) -> Evaluation:

@@ -36,7 +36,9 @@ def test_solve_prints_every_figure_with_unit_and_why(file):
         assert f"[{key}]" in text
         assert figure["unit"] in DIMENSIONS
         assert "source" in figure["why"]
-    assert {"key", "about", "state", "value", "limit", "sense", "unit", "where", "sentence", "remedies"} == set(answer["findings"][0])
+    assert {"key", "about", "state", "value", "limit", "sense", "unit", "where", "sentence", "remedies"} == set(
+        answer["findings"][0]
+    )
     states = [f["state"] for f in answer["findings"]]
     assert states == sorted(states, key=["stop", "watch", "clear"].index)
     curve = answer["curves"]["balance.moment"]
@@ -75,9 +77,17 @@ def test_new_takes_whatever_the_bench_can_set(tmp_path):
 
 @pytest.mark.parametrize(
     ("args", "says"),
-    [(["--set", "arm.front=-1 m"], "between"), (["--set", "arm.front=long"], "cannot be read"), (["--set", "arm.length=1 m"], "not a parameter"), (["--set", "arm.front"], "NAME=VALUE"), (["--variant", "three_bars"], "two_bars"),
-     (["--set", "weights.hung=[w1"], "JSON"), (["--set", "safety=E"], "choose one of"), (["--set", "arm.front=nan"], "cannot be read")],
-)  # fmt: skip
+    [
+        (["--set", "arm.front=-1 m"], "between"),
+        (["--set", "arm.front=long"], "cannot be read"),
+        (["--set", "arm.length=1 m"], "not a parameter"),
+        (["--set", "arm.front"], "NAME=VALUE"),
+        (["--variant", "three_bars"], "two_bars"),
+        (["--set", "weights.hung=[w1"], "JSON"),
+        (["--set", "safety=E"], "choose one of"),
+        (["--set", "arm.front=nan"], "cannot be read"),
+    ],
+)
 def test_bad_settings_name_the_field_and_write_nothing(tmp_path, args, says):
     out = tmp_path / "c.lantern.json"
     done = run("new", "jib", *args, "-o", out)
@@ -120,8 +130,14 @@ def test_kinds_schema_and_exact_cuts_are_json(file):
     assert by_key["arm.front"]["unit"] == "m"
     assert "al6063-25x50x2" in by_key["arm.section"]["options"]
     assert "shot.start" in by_key
-    assert {"rig.mass", "rig.pinch", "rig.cable_pull", "rig.head_turns"} & set(kinds["jib"]["figures"]) == {"rig.mass", "rig.cable_pull", "rig.head_turns"}
-    assert {"shot.fill", "shot.bench_seen", "shot.turning", "shot.total", "shot.sharp_far"} <= set(kinds["gantry"]["figures"])
+    assert {"rig.mass", "rig.pinch", "rig.cable_pull", "rig.head_turns"} & set(kinds["jib"]["figures"]) == {
+        "rig.mass",
+        "rig.cable_pull",
+        "rig.head_turns",
+    }
+    assert {"shot.fill", "shot.bench_seen", "shot.turning", "shot.total", "shot.sharp_far"} <= set(
+        kinds["gantry"]["figures"]
+    )
     assert {"shot.hidden", "shot.cover", "shot.ceiling", "shot.people"} <= set(kinds["slider"]["findings"])
     assert {"rig.pinch", "rig.cable_tight", "rig.head_range"} <= set(kinds["jib"]["findings"])
     assert by_key["cable.tension"]["variants"] == ["cable"]
@@ -141,7 +157,12 @@ def test_export_writes_a_file(tmp_path, file, to):
 
 def test_new_can_size_and_balance_what_it_makes_as_the_window_does(tmp_path):
     out = tmp_path / "crane.lantern.json"
-    assert run("new", "jib", "--variant", "cable", "--set", "shot.end=2.6 m", "--act", "rig", "--act", "balance", "-o", out).returncode == 0
+    assert (
+        run(
+            "new", "jib", "--variant", "cable", "--set", "shot.end=2.6 m", "--act", "rig", "--act", "balance", "-o", out
+        ).returncode
+        == 0
+    )
     assert run("check", out).returncode == 0
     design = project_file.read(out).rigs[0].design
     assert design["weights.hung"]

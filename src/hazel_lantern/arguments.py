@@ -23,24 +23,47 @@ def run_parser() -> argparse.ArgumentParser:
 
 def parser() -> argparse.ArgumentParser:
     """Every command with its words."""
-    top = argparse.ArgumentParser(prog="hazel-lantern", description="Design, build, prove and operate moving camera rigs.")
+    top = argparse.ArgumentParser(
+        prog="hazel-lantern", description="Design, build, prove and operate moving camera rigs."
+    )
     top.add_argument("--version", action="version", version=__version__)
     commands = top.add_subparsers(dest="command", metavar="COMMAND")
     _run_words(commands.add_parser("run", help="open the window"))
     solve = commands.add_parser("solve", help="every figure and finding of one rig")
     solve.add_argument("file", type=Path)
     solve.add_argument("--rig", help="id of the rig, when the project has several")
-    solve.add_argument("--shot", default="", help="one shot of the rig; else all it serves, each finding where it is worst")
-    solve.add_argument("--basis", choices=("drawn", "built"), default="drawn", help="as drawn, or with what was measured on the built rig in its place")
+    solve.add_argument(
+        "--shot", default="", help="one shot of the rig; else all it serves, each finding where it is worst"
+    )
+    solve.add_argument(
+        "--basis",
+        choices=("drawn", "built"),
+        default="drawn",
+        help="as drawn, or with what was measured on the built rig in its place",
+    )
     solve.add_argument("--json", action="store_true")
-    check = commands.add_parser("check", help="exit 0 when all is clear or watch, 1 with some stop, 2 for a file that cannot be used")
+    check = commands.add_parser(
+        "check", help="exit 0 when all is clear or watch, 1 with some stop, 2 for a file that cannot be used"
+    )
     check.add_argument("file", type=Path)
     check.add_argument("--shot", default="", help="for rigs that serve this shot, look at it alone")
     new = commands.add_parser("new", help="a project from defaults and named parameters")
     new.add_argument("kind")
     new.add_argument("--variant", default="")
-    new.add_argument("--set", action="append", default=[], metavar="NAME=VALUE", help='such as arm.front="5\' 9\\""; repeat as needed')
-    new.add_argument("--act", action="append", default=[], metavar="STATION", help="then do the station's main action, such as rig (size it) or balance; repeat as needed")
+    new.add_argument(
+        "--set",
+        action="append",
+        default=[],
+        metavar="NAME=VALUE",
+        help='such as arm.front="5\' 9\\""; repeat as needed',
+    )
+    new.add_argument(
+        "--act",
+        action="append",
+        default=[],
+        metavar="STATION",
+        help="then do the station's main action, such as rig (size it) or balance; repeat as needed",
+    )
     new.add_argument("-o", "--out", type=Path, required=True)
     commands.add_parser("schema", help="JSON Schema of the project file")
     commands.add_parser("kinds", help="kinds, variants and parameters as JSON")
@@ -49,5 +72,7 @@ def parser() -> argparse.ArgumentParser:
     out.add_argument("--rig")
     out.add_argument("--to", required=True, choices=list(FORMATS))
     out.add_argument("-o", "--out", type=Path, required=True)
-    commands.add_parser("plan-cuts", help="exact cutting plans: what is ordered as JSON on standard input, plans as JSON")
+    commands.add_parser(
+        "plan-cuts", help="exact cutting plans: what is ordered as JSON on standard input, plans as JSON"
+    )
     return top

@@ -60,7 +60,11 @@ def _chosen(project: Project, rig: str | None) -> str:
         return project.rigs[0].id
     ids = ", ".join(r.id for r in project.rigs)
     if rig is None:
-        raise InputError("--rig", "missing", f"this project has {len(project.rigs)} rigs: {ids}" if project.rigs else "this project has no rigs")
+        raise InputError(
+            "--rig",
+            "missing",
+            f"this project has {len(project.rigs)} rigs: {ids}" if project.rigs else "this project has no rigs",
+        )
     return project.rig(rig).id
 
 
@@ -101,7 +105,10 @@ def solve(args: argparse.Namespace) -> int:
     for finding in findings:
         print(f"{finding.state.upper():6}{_titled(finding)}: {finding.sentence.text(show)}  [{finding.key}]")
         for remedy in finding.remedies:
-            print(f"      try: {remedy.label.text(show)}" + (f" ({remedy.elsewhere.text(show)})" if remedy.elsewhere else ""))
+            print(
+                f"      try: {remedy.label.text(show)}"
+                + (f" ({remedy.elsewhere.text(show)})" if remedy.elsewhere else "")
+            )
     return DONE
 
 
@@ -110,7 +117,9 @@ def why_text(figure, show: Display) -> str:  # type: ignore[no-untyped-def]
     why = figure.why
     named = ", ".join(f"{g.symbol} = {show.text(g.value, g.unit)} ({g.named(show)})" for g in why.inputs)
     left = why.formula.text.replace("**", "^") if why.formula else why.method
-    tail = "".join(f"; {text}" for text in (*why.assumptions, why.valid, f"source: {why.source}" if why.source else "") if text)
+    tail = "".join(
+        f"; {text}" for text in (*why.assumptions, why.valid, f"source: {why.source}" if why.source else "") if text
+    )
     return f"{left}; {named}{tail}" if named else f"{left}{tail}"
 
 
@@ -123,25 +132,72 @@ def as_json(result: Evaluation, findings: tuple[Finding, ...]) -> dict[str, Any]
     """The published form of an evaluation: SI values, infinity as "inf"."""
     plain = Display()
     return {
-        "format": FORMAT, "version": __version__, "rig": {"id": result.rig.id, "kind": result.rig.kind}, "shot": result.shot.id, "basis": result.basis,
-        "figures": {f.key: {"label": f.label, "value": _number(f.value), "unit": _unit(f.unit), "why": why_text(f, plain)} for f in result.figures.values()},
-        "curves": {c.key: {"x": c.x.tolist(), "y": c.y.tolist(), "x_unit": _unit(c.x_unit), "y_unit": _unit(c.y_unit)} for c in result.curves.values()},
-        "findings": [{
-            "key": f.key, "about": f.about, "state": f.state, "value": _number(f.value), "limit": _number(f.limit), "sense": f.sense, "unit": _unit(f.unit),
-            "where": f.where, "sentence": f.sentence.text(plain), **({"shot": f.shot} if f.shot else {}),
-            "remedies": [{"key": r.key, "label": r.label.text(plain), "changes": dict(r.changes)} for r in f.remedies],
-        } for f in findings],
+        "format": FORMAT,
+        "version": __version__,
+        "rig": {"id": result.rig.id, "kind": result.rig.kind},
+        "shot": result.shot.id,
+        "basis": result.basis,
+        "figures": {
+            f.key: {"label": f.label, "value": _number(f.value), "unit": _unit(f.unit), "why": why_text(f, plain)}
+            for f in result.figures.values()
+        },
+        "curves": {
+            c.key: {"x": c.x.tolist(), "y": c.y.tolist(), "x_unit": _unit(c.x_unit), "y_unit": _unit(c.y_unit)}
+            for c in result.curves.values()
+        },
+        "findings": [
+            {
+                "key": f.key,
+                "about": f.about,
+                "state": f.state,
+                "value": _number(f.value),
+                "limit": _number(f.limit),
+                "sense": f.sense,
+                "unit": _unit(f.unit),
+                "where": f.where,
+                "sentence": f.sentence.text(plain),
+                **({"shot": f.shot} if f.shot else {}),
+                "remedies": [
+                    {"key": r.key, "label": r.label.text(plain), "changes": dict(r.changes)} for r in f.remedies
+                ],
+            }
+            for f in findings
+        ],
         "readings": {name: _plain(value) for name, value in result.readings.items()},
-        "parts": [{"mark": p.mark, "name": p.name, "section": p.section, "made_from": p.solid.cut_from, "length": p.length, "quantity": p.quantity, "mass": p.mass,
-                   "matched": p.matched, "marks": [_marked(p, m) for m in p.marks], "places": [_placed(a) for a in p.places]} for p in result.parts],
-        "things": [{"name": t.name, "mass": t.mass, "places": [_placed(a) for a in t.places]} for t in result.laid.things],
-    }  # fmt: skip
+        "parts": [
+            {
+                "mark": p.mark,
+                "name": p.name,
+                "section": p.section,
+                "made_from": p.solid.cut_from,
+                "length": p.length,
+                "quantity": p.quantity,
+                "mass": p.mass,
+                "matched": p.matched,
+                "marks": [_marked(p, m) for m in p.marks],
+                "places": [_placed(a) for a in p.places],
+            }
+            for p in result.parts
+        ],
+        "things": [
+            {"name": t.name, "mass": t.mass, "places": [_placed(a) for a in t.places]} for t in result.laid.things
+        ],
+    }
 
 
 def _marked(part: Part, mark: Mark) -> dict[str, Any]:
     """A mark with the face it is on, how far across it lies [m], and what goes through."""
     across = part.spot(mark)[1]
-    return {"at": mark.at, "across": across, "face": mark.face, "what": mark.what, "size": mark.size, "until": mark.until, "note": mark.note, "fastening": mark.fastening}
+    return {
+        "at": mark.at,
+        "across": across,
+        "face": mark.face,
+        "what": mark.what,
+        "size": mark.size,
+        "until": mark.until,
+        "note": mark.note,
+        "fastening": mark.fastening,
+    }
 
 
 def _placed(place: Place) -> dict[str, Any]:
@@ -159,7 +215,9 @@ def _plain(value: object) -> Any:
         return {key: _plain(item) for key, item in value.items()}
     if isinstance(value, (tuple, list)):
         return [_plain(item) for item in value]
-    return _plain(value.tolist()) if isinstance(value, ndarray) else _number(value) if isinstance(value, float) else value
+    return (
+        _plain(value.tolist()) if isinstance(value, ndarray) else _number(value) if isinstance(value, float) else value
+    )
 
 
 def check(args: argparse.Namespace) -> int:
@@ -168,7 +226,9 @@ def check(args: argparse.Namespace) -> int:
     shelf, stopped = packs.load(), False
     show = Display(project.units, project.fraction, project.currency)
     for rig in project.rigs:
-        for finding in over_shots(_for_shot(project, rig.id, args.shot) if args.shot in rig.shots else project, shelf, rig.id).findings:
+        for finding in over_shots(
+            _for_shot(project, rig.id, args.shot) if args.shot in rig.shots else project, shelf, rig.id
+        ).findings:
             if finding.state == STOP:
                 stopped = True
                 print(f"{rig.name}: {_titled(finding)}: {finding.sentence.text(show)}")
@@ -206,18 +266,26 @@ def kinds(args: argparse.Namespace) -> int:
             if isinstance(p, Quantity):
                 row |= {"unit": p.unit.partition(":")[0], "low": p.low, "high": p.high, "default": p.default}
             elif isinstance(p, Choice):
-                row |= {"options": list(getattr(shelf, p.table)) if p.table else [key for key, _ in p.options], "default": p.default}
+                row |= {
+                    "options": list(getattr(shelf, p.table)) if p.table else [key for key, _ in p.options],
+                    "default": p.default,
+                }
             else:
                 row |= {"list": True, "default": list(p.default)}
             listed.append(row | ({"variants": list(p.only)} if p.only else {}))
         # Each construction has figures and findings of its own, and so has each move on a set.
-        designs = [changes.add_rig(blank(), kind.id, variant) for variant, _ in kind.variants] + [changes.add_rig(project, kind.id) for project in furnished()]
+        designs = [changes.add_rig(blank(), kind.id, variant) for variant, _ in kind.variants] + [
+            changes.add_rig(project, kind.id) for project in furnished()
+        ]
         results = [evaluate(made, shelf, made.rigs[0].id) for made in designs]
         found[kind.id] = {
-            "name": kind.name, "variants": dict(kind.variants), "parameters": listed,
-            "figures": {f.key: _unit(f.unit) for result in results for f in result.figures.values()}, "curves": list(dict.fromkeys(key for result in results for key in result.curves)),
+            "name": kind.name,
+            "variants": dict(kind.variants),
+            "parameters": listed,
+            "figures": {f.key: _unit(f.unit) for result in results for f in result.figures.values()},
+            "curves": list(dict.fromkeys(key for result in results for key in result.curves)),
             "findings": sorted({f.key for result in results for f in result.findings}),
-        }  # fmt: skip
+        }
     print(json.dumps(found, ensure_ascii=False, indent=1))
     return DONE
 
@@ -247,4 +315,12 @@ def plan_cuts(args: argparse.Namespace) -> int:
     return DONE
 
 
-COMMANDS = {"solve": solve, "check": check, "new": new, "kinds": kinds, "schema": schema, "export": export_file, "plan-cuts": plan_cuts}
+COMMANDS = {
+    "solve": solve,
+    "check": check,
+    "new": new,
+    "kinds": kinds,
+    "schema": schema,
+    "export": export_file,
+    "plan-cuts": plan_cuts,
+}

@@ -34,7 +34,9 @@ def any_value(parameter):
     if isinstance(parameter, Quantity) and parameter.unit == "count":
         return st.integers(int(parameter.low), int(parameter.high)).map(float)
     if isinstance(parameter, Quantity):
-        near = st.floats(max(parameter.low, parameter.default * 0.5 - 0.01), min(parameter.high, abs(parameter.default) * 1.6 + 0.01))
+        near = st.floats(
+            max(parameter.low, parameter.default * 0.5 - 0.01), min(parameter.high, abs(parameter.default) * 1.6 + 0.01)
+        )
         return st.one_of(near, near, st.sampled_from([parameter.low, parameter.high, parameter.default]))
     if isinstance(parameter, Choice):
         ids = [key for key, _ in parameter.options] or [k for k, row in getattr(SHELF, parameter.table).items()]
@@ -47,7 +49,11 @@ def designs(draw, kind, variant):
     project = changes.add_rig(sample(), kind, variant)
     rig = project.rigs[-1].id
     project = changes.set_values(project, rig, [("shot", draw(st.sampled_from(SHOTS)))])
-    known = [p for p in bindings.parameters(project, rig).values() if not p.key.startswith(("kit", "thing.", "shot.set", "shot.target", "lens."))]
+    known = [
+        p
+        for p in bindings.parameters(project, rig).values()
+        if not p.key.startswith(("kit", "thing.", "shot.set", "shot.target", "lens."))
+    ]
     picked = draw(st.lists(st.sampled_from(known), min_size=1, max_size=7, unique_by=lambda p: p.key))
     return changes.set_values(project, rig, [(p.key, draw(any_value(p))) for p in picked if p.key != "shot"]), rig
 
@@ -72,7 +78,10 @@ def all_leads_somewhere(project, rig, result):
             figure = result.figures[finding.figure]
             assert figure.unit == finding.unit, finding.key
             # The limit is judged where the value is the builder's own; a distance to either side is judged by its size.
-            assert any(math.isclose(abs(figure.value), abs(number), rel_tol=1e-9, abs_tol=1e-12) for number in (finding.value, finding.limit)), finding.key
+            assert any(
+                math.isclose(abs(figure.value), abs(number), rel_tol=1e-9, abs_tol=1e-12)
+                for number in (finding.value, finding.limit)
+            ), finding.key
     for figure in result.figures.values():
         for given_ in figure.why.inputs:
             assert not given_.ref or given_.ref in known, (figure.key, given_.ref)
@@ -135,7 +144,9 @@ def test_what_is_kept_from_one_evaluation_to_the_next_is_what_a_fresh_one_gives(
     (project, rig), memo = data.draw(designs(kind, variant)), Memo()
     earlier = [project]
     for _ in range(7):
-        known = [p for p in bindings.parameters(project, rig).values() if p.key not in ("shot", "shot.set", "shot.target")]
+        known = [
+            p for p in bindings.parameters(project, rig).values() if p.key not in ("shot", "shot.set", "shot.target")
+        ]
         parameter = data.draw(st.sampled_from(known))
         project = data.draw(st.sampled_from(earlier)) if data.draw(st.booleans()) and len(earlier) > 1 else project
         with suppress(InputError):  # a kit may be left without mass
@@ -145,7 +156,10 @@ def test_what_is_kept_from_one_evaluation_to_the_next_is_what_a_fresh_one_gives(
         if project is not earlier[-1]:
             project = earlier[-1]
         suggest = data.draw(st.booleans())
-        kept, fresh = evaluate(project, SHELF, rig, memo=memo, suggest=suggest), evaluate(project, SHELF, rig, suggest=suggest)
+        kept, fresh = (
+            evaluate(project, SHELF, rig, memo=memo, suggest=suggest),
+            evaluate(project, SHELF, rig, suggest=suggest),
+        )
         assert {f.key: f.value for f in kept.figures.values()} == {f.key: f.value for f in fresh.figures.values()}
         assert kept.findings == fresh.findings
         assert json.dumps(cli.as_json(kept, kept.findings)) == json.dumps(cli.as_json(fresh, fresh.findings))

@@ -109,4 +109,6 @@ def test_washer_friction_is_the_integral_over_its_face(clamp, mu, inner, wide):
     outer = inner + wide
     r = np.linspace(inner, outer, 20_001)
     pressure = clamp / (math.pi * (outer**2 - inner**2))
-    assert balance.washer_friction(clamp, mu, inner, outer) == pytest.approx(float(np.trapezoid(mu * pressure * 2 * math.pi * r**2, r)), rel=1e-6)
+    assert balance.washer_friction(clamp, mu, inner, outer) == pytest.approx(
+        float(np.trapezoid(mu * pressure * 2 * math.pi * r**2, r)), rel=1e-6
+    )

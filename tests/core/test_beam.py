@@ -18,8 +18,30 @@ from hazel_lantern.core.nouns.units import GRAVITY
 def elements(ei, length, mass, count):
     """Stiffness and consistent mass of a chain of Euler-Bernoulli elements, two freedoms a node."""
     h, m = length / count, mass / count
-    k = ei / h**3 * np.array([[12, 6 * h, -12, 6 * h], [6 * h, 4 * h * h, -6 * h, 2 * h * h], [-12, -6 * h, 12, -6 * h], [6 * h, 2 * h * h, -6 * h, 4 * h * h]])
-    c = m / 420 * np.array([[156, 22 * h, 54, -13 * h], [22 * h, 4 * h * h, 13 * h, -3 * h * h], [54, 13 * h, 156, -22 * h], [-13 * h, -3 * h * h, -22 * h, 4 * h * h]])
+    k = (
+        ei
+        / h**3
+        * np.array(
+            [
+                [12, 6 * h, -12, 6 * h],
+                [6 * h, 4 * h * h, -6 * h, 2 * h * h],
+                [-12, -6 * h, 12, -6 * h],
+                [6 * h, 2 * h * h, -6 * h, 4 * h * h],
+            ]
+        )
+    )
+    c = (
+        m
+        / 420
+        * np.array(
+            [
+                [156, 22 * h, 54, -13 * h],
+                [22 * h, 4 * h * h, 13 * h, -3 * h * h],
+                [54, 13 * h, 156, -22 * h],
+                [-13 * h, -3 * h * h, -22 * h, 4 * h * h],
+            ]
+        )
+    )
     stiff, inertia = np.zeros((2 * count + 2,) * 2), np.zeros((2 * count + 2,) * 2)
     for e in range(count):
         span = slice(2 * e, 2 * e + 4)
@@ -36,7 +58,9 @@ def test_clamped_bounce_against_finite_elements(tip, arm):
     assert beam.clamped_frequency(5000.0, 1.6, tip, arm) == pytest.approx(math.sqrt(lowest) / (2 * math.pi), rel=5e-3)
 
 
-@pytest.mark.parametrize(("tip", "weight", "front", "rear"), [(3.0, 9.0, 1.6, 0.5), (2.0, 6.0, 1.2, 0.6), (4.0, 12.0, 2.2, 0.8)])
+@pytest.mark.parametrize(
+    ("tip", "weight", "front", "rear"), [(3.0, 9.0, 1.6, 0.5), (2.0, 6.0, 1.2, 0.6), (4.0, 12.0, 2.2, 0.8)]
+)
 def test_bounce_of_the_free_arm_against_finite_elements(tip, weight, front, rear):
     ei, line = 5000.0, 0.7
     n_rear, n_front = 10, 24
@@ -53,7 +77,9 @@ def test_bounce_of_the_free_arm_against_finite_elements(tip, weight, front, rear
     free = np.delete(np.arange(size), 2 * n_rear)
     values = eigh(stiff[np.ix_(free, free)], inertia[np.ix_(free, free)], eigvals_only=True)
     bounce = math.sqrt(values[1]) / (2 * math.pi)
-    assert beam.balanced_frequency(ei, front, rear, tip, line * front, weight, line * rear) == pytest.approx(bounce, rel=0.01)
+    assert beam.balanced_frequency(ei, front, rear, tip, line * front, weight, line * rear) == pytest.approx(
+        bounce, rel=0.01
+    )
 
 
 @given(st.floats(100, 1e5), st.floats(0.2, 4), st.floats(0.1, 300))
@@ -87,7 +113,11 @@ def test_pin_bending_is_the_integral_of_its_shear(force, d, middle, side, gap):
     p = pins.pin(force, d, middle, side, gap)
     half = side + gap + middle / 2
     x = np.linspace(0, half, 20_001)
-    shear = np.where(x < side, force / 2 * x / side, np.where(x < side + gap, force / 2, force / 2 - force / middle * (x - side - gap)))
+    shear = np.where(
+        x < side,
+        force / 2 * x / side,
+        np.where(x < side + gap, force / 2, force / 2 - force / middle * (x - side - gap)),
+    )
     assert p.moment == pytest.approx(float(np.trapezoid(shear, x)), rel=1e-3)
     assert p.combined >= p.bending
     threaded = pins.pin(force, d, middle, side, gap, 0.001)
@@ -96,7 +126,12 @@ def test_pin_bending_is_the_integral_of_its_shear(force, d, middle, side, gap):
 
 @pytest.mark.parametrize(
     ("length", "stack", "depth", "verdict"),
-    [(0.0127, 0.0075, 0.0065, "OK"), (0.0127, 0.006, 0.0065, "BOTTOMING"), (0.0127, 0.0092, 0.0065, "TOO_SHORT"), (0.0127, 0.0085, 0.0065, "SHORT_WARNING")],
+    [
+        (0.0127, 0.0075, 0.0065, "OK"),
+        (0.0127, 0.006, 0.0065, "BOTTOMING"),
+        (0.0127, 0.0092, 0.0065, "TOO_SHORT"),
+        (0.0127, 0.0085, 0.0065, "SHORT_WARNING"),
+    ],
 )
 def test_camera_screw_says_whether_it_holds(length, stack, depth, verdict):
     reach, said = pins.camera_screw(length, stack, depth)

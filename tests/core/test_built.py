@@ -20,7 +20,9 @@ RIG = "hive-jib"
 
 def row(project, key, found, pieces=("A1",), date="2026-11-02"):
     laid = evaluate(project, SHELF, RIG).laid
-    return Measured(key=key, value=found, pm=0.0005, date=date, test="tape", pieces=pieces, fingerprint=fingerprint(laid, pieces))
+    return Measured(
+        key=key, value=found, pm=0.0005, date=date, test="tape", pieces=pieces, fingerprint=fingerprint(laid, pieces)
+    )
 
 
 def numbers(result):
@@ -53,7 +55,9 @@ def test_the_last_row_counts_and_none_whose_pieces_are_drawn_anew():
     assert built.model.front == 1.75
     assert set(built.measured) == {"head.mass"}
     # Sizes of other pieces do not touch it.
-    assert evaluate(changes.set_values(project, RIG, [("post.length", 0.5)]), SHELF, RIG, built=True).model.front == 1.755
+    assert (
+        evaluate(changes.set_values(project, RIG, [("post.length", 0.5)]), SHELF, RIG, built=True).model.front == 1.755
+    )
     # A rig that cannot be drawn has nothing to measure.
     broken = changes.set_values(project, RIG, [("arm.front", 0.3), ("head.spacing", 0.5)])
     assert evaluate(broken, SHELF, RIG, built=True).basis == "drawn"
@@ -78,6 +82,8 @@ def test_rows_are_checked_kept_in_the_file_and_answered_on_the_command_line(tmp_
     assert answers["drawn"]["figures"]["balance.front"]["value"] == value(evaluate(drawn, SHELF, RIG), "balance.front")
     assert "measured, tape" in answers["built"]["figures"]["balance.front"]["why"]
     spoilt = path.read_text().replace('"key":"arm.front"', '"key":"arm.back"')
-    path.write_text(spoilt if spoilt != path.read_text() else path.read_text().replace('"key": "arm.front"', '"key": "arm.back"'))
+    path.write_text(
+        spoilt if spoilt != path.read_text() else path.read_text().replace('"key": "arm.front"', '"key": "arm.back"')
+    )
     assert cli.main(["check", str(path)]) == cli.UNUSABLE
     assert "measured 1" in capsys.readouterr().err

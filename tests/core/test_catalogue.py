@@ -10,7 +10,15 @@ from hazel_lantern.core import catalogue
 from hazel_lantern.core.nouns.errors import InputError
 from tests.helpers import SHELF
 
-ROW = {"id": "mine", "name": "My tube", "shape": "round_tube", "dims": {"d": 0.02, "t": 0.002}, "material": "steel", "lengths": [2.0], "prices": [5.0]}
+ROW = {
+    "id": "mine",
+    "name": "My tube",
+    "shape": "round_tube",
+    "dims": {"d": 0.02, "t": 0.002},
+    "material": "steel",
+    "lengths": [2.0],
+    "prices": [5.0],
+}
 
 
 def pack(*rows, **head):
@@ -41,9 +49,17 @@ def test_a_builders_pack_lies_over_ours_and_says_so():
 
 @pytest.mark.parametrize(
     ("data", "says"),
-    [(b"{", "sections"), (pack(ROW, format=2), "format 1"), (pack(ROW | {"dims": {"d": 0.02, "t": 0.02}}), "t is"), (pack(ROW | {"prices": []}), "mine, prices"), (pack(ROW | {"shape": "star"}), "star"),
-     (pack(ROW | {"colour": 1}), "colour"), (pack(ROW | {"material": "cheese"}), "cheese"), (pack({"id": "x"}), "name")],
-)  # fmt: skip
+    [
+        (b"{", "sections"),
+        (pack(ROW, format=2), "format 1"),
+        (pack(ROW | {"dims": {"d": 0.02, "t": 0.02}}), "t is"),
+        (pack(ROW | {"prices": []}), "mine, prices"),
+        (pack(ROW | {"shape": "star"}), "star"),
+        (pack(ROW | {"colour": 1}), "colour"),
+        (pack(ROW | {"material": "cheese"}), "cheese"),
+        (pack({"id": "x"}), "name"),
+    ],
+)
 def test_bad_packs_say_where_and_why(data, says):
     with pytest.raises(InputError, match=says):
         catalogue.load((("my shop", "sections", data),))

@@ -34,7 +34,9 @@ def test_every_parameter_reads_back_what_was_set_and_the_file_keeps_it(rig):
         now = bindings.value_of(project, rig, key)
         wanted = another(parameter, now)
         changed = changes.set_values(project, rig, [(key, wanted)])
-        assert bindings.value_of(changed, rig, key) == (pytest.approx(wanted) if isinstance(wanted, float) else wanted), key
+        assert bindings.value_of(changed, rig, key) == (
+            pytest.approx(wanted) if isinstance(wanted, float) else wanted
+        ), key
         again = project_file.decode(project_file.encode(changed), "x")
         assert bindings.value_of(again, rig, key) == bindings.value_of(changed, rig, key)
         if isinstance(parameter, Quantity):
@@ -51,7 +53,9 @@ def test_a_change_of_one_rig_leaves_the_others_alone(rig):
     project = sample()
     own = {p.key for p in bindings.declared_of(project.rig(rig)).parameters}
     key = next(k for k in sorted(own) if isinstance(bindings.parameters(project, rig)[k], Quantity))
-    changed = changes.set_values(project, rig, [(key, another(bindings.parameters(project, rig)[key], bindings.value_of(project, rig, key)))])
+    changed = changes.set_values(
+        project, rig, [(key, another(bindings.parameters(project, rig)[key], bindings.value_of(project, rig, key)))]
+    )
     for other in RIGS:
         if other != rig:
             assert changed.rig(other) is project.rig(other)
@@ -83,9 +87,15 @@ def broken():
     yield replace(project, shots=replaced(project.shots, replace(project.shots[0], aim="sideways"))), "shot.aim"
     yield replace(project, shots=replaced(project.shots, replace(project.shots[0], focal_m=0.0))), "shot.focal"
     yield replace(project, shots=replaced(project.shots, replace(project.shots[0], capture_fps=0.0))), "shot.capture"
-    yield replace(project, rigs=replaced(project.rigs, replace(project.rigs[2], variant="paper"))), "must be one of grooved"
+    yield (
+        replace(project, rigs=replaced(project.rigs, replace(project.rigs[2], variant="paper"))),
+        "must be one of grooved",
+    )
     yield replace(project, rigs=replaced(project.rigs, replace(project.rigs[2], kind="kite"))), "must be one of jib"
-    yield replace(project, rigs=replaced(project.rigs, replace(project.rigs[2], design={"arm.front": 1.0}))), "is not a parameter of a Slider"
+    yield (
+        replace(project, rigs=replaced(project.rigs, replace(project.rigs[2], design={"arm.front": 1.0}))),
+        "is not a parameter of a Slider",
+    )
     yield replace(project, rigs=replaced(project.rigs, replace(project.rigs[2], shots=()))), "at least one shot"
     yield replace(project, rigs=replaced(project.rigs, replace(project.rigs[2], kit="none"))), "names nothing"
 

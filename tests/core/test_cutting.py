@@ -50,7 +50,11 @@ def cheapest(parts, stocks) -> float:
         """Sets of pieces for one bar that hold the longest piece left."""
         options = [((0,), left[0])] if left[0] <= room + 1e-9 else []
         for i in range(1, len(left)):
-            options += [(chosen + (i,), used + left[i] + KERF) for chosen, used in options if used + left[i] + KERF <= room + 1e-9]
+            options += [
+                (chosen + (i,), used + left[i] + KERF)
+                for chosen, used in options
+                if used + left[i] + KERF <= room + 1e-9
+            ]
         return [chosen for chosen, _ in options]
 
     return best(pieces, used_free=False)
@@ -101,7 +105,12 @@ def test_what_cannot_be_cut_says_why():
         with pytest.raises(InfeasibleError) as caught:
             cut([(0.5, 3)], [Stock(0.6, 0.0, 2)], KERF)
         assert caught.value.code == "NOT_ENOUGH_STOCK"
-    for parts, stocks, kerf in (([(-1.0, 1)], SHOP, KERF), ([(0.5, 1.5)], SHOP, KERF), ([(0.5, 1)], [Stock(0.0, 1.0)], KERF), ([(0.5, 1)], SHOP, -0.1)):
+    for parts, stocks, kerf in (
+        ([(-1.0, 1)], SHOP, KERF),
+        ([(0.5, 1.5)], SHOP, KERF),
+        ([(0.5, 1)], [Stock(0.0, 1.0)], KERF),
+        ([(0.5, 1)], SHOP, -0.1),
+    ):
         with pytest.raises(InputError):
             exact(parts, stocks, kerf)
     assert exact([], SHOP, KERF).status == "optimal"

@@ -8,7 +8,19 @@ import numpy as np
 import pytest
 from msgspec.structs import asdict
 
-from hazel_lantern.core.mechanics import balance, beam, built_up, cables, carriage, linkage, overhead, pins, rolling, sections, vibration
+from hazel_lantern.core.mechanics import (
+    balance,
+    beam,
+    built_up,
+    cables,
+    carriage,
+    linkage,
+    overhead,
+    pins,
+    rolling,
+    sections,
+    vibration,
+)
 from hazel_lantern.core.nouns.check import finite, not_negative, positive
 from hazel_lantern.core.nouns.errors import GeometryError, InfeasibleError, InputError
 
@@ -73,7 +85,9 @@ def test_a_closed_form_gives_for_arrays_what_it_gives_one_by_one(form, spans):
     # A single number may stand among arrays.
     some = next(iter(spans))
     held = flat(form(**{**drawn, some: float(drawn[some][0])}))
-    assert np.broadcast_to(next(iter(held.values())), MANY)[0] == pytest.approx(np.broadcast_to(next(iter(together.values())), MANY)[0], rel=1e-12)
+    assert np.broadcast_to(next(iter(held.values())), MANY)[0] == pytest.approx(
+        np.broadcast_to(next(iter(together.values())), MANY)[0], rel=1e-12
+    )
 
 
 def test_guards_name_the_field_and_the_first_wrong_value():
@@ -106,7 +120,9 @@ def test_the_hardest_pull_after_a_kick_is_that_of_the_motion_itself():
         wd, t = w * math.sqrt(1 - damping**2), np.linspace(0, 3, 600_001)
         z = 0.7 / wd * np.exp(-damping * w * t) * np.sin(wd * t)
         pulled = np.gradient(np.gradient(z, t), t)[2:-2]
-        assert vibration.kick(0.7, 4.0, damping).acceleration == pytest.approx(max(float(np.abs(pulled).max()), 2 * damping * w * 0.7), rel=2e-3)
+        assert vibration.kick(0.7, 4.0, damping).acceleration == pytest.approx(
+            max(float(np.abs(pulled).max()), 2 * damping * w * 0.7), rel=2e-3
+        )
 
 
 def test_the_swings_of_many_jibs_are_those_of_each():
@@ -126,7 +142,11 @@ def test_the_swings_of_many_jibs_are_those_of_each():
     for k in range(400):
         try:
             one = linkage.jib_limits(
-                **{name: float(values[k]) for name, values in drawn.items()}, post_spacing=float(spacing[k]), bar_depth_lower=0.05, bar_depth_upper=0.03, post_lean=0.05
+                **{name: float(values[k]) for name, values in drawn.items()},
+                post_spacing=float(spacing[k]),
+                bar_depth_lower=0.05,
+                bar_depth_upper=0.03,
+                post_lean=0.05,
             )
         except GeometryError:
             assert math.isnan(low[k])

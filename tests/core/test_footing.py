@@ -61,7 +61,9 @@ def test_the_worst_slew_is_the_worst_of_all(reach, tail, low, wide):
     masses, cgs = [2.5, 7.0], np.array([[reach, 0.05, 1.5], [tail, 0.0, 1.1]])
     fixed = ([5.0], np.array([[0.02, 0.0, 0.5]]))
     whole = footing.worst_slew(FEET, *fixed, (0.0, 0.0), masses, cgs, [((3.0, 0, 0), (reach, 0, 1.5))])
-    limited = footing.worst_slew(FEET, *fixed, (0.0, 0.0), masses, cgs, [((3.0, 0, 0), (reach, 0, 1.5))], (low, low + wide))
+    limited = footing.worst_slew(
+        FEET, *fixed, (0.0, 0.0), masses, cgs, [((3.0, 0, 0), (reach, 0, 1.5))], (low, low + wide)
+    )
 
     def margin(angle):
         turn = np.array([[math.cos(angle), math.sin(angle), 0], [-math.sin(angle), math.cos(angle), 0], [0, 0, 1]])

@@ -23,7 +23,9 @@ def test_symbols_and_numbers_keep_the_brackets_that_matter():
 
 @given(*[st.floats(0.1, 10) for _ in range(4)])
 def test_the_value_is_that_of_the_same_expression_in_python(p, length, ei, w):
-    assert SAG.value({"P": p, "L": length, "EI": ei, "w": w}) == pytest.approx(p * length**3 / (3 * ei) + w * length**4 / (8 * ei), rel=1e-12)
+    assert SAG.value({"P": p, "L": length, "EI": ei, "w": w}) == pytest.approx(
+        p * length**3 / (3 * ei) + w * length**4 / (8 * ei), rel=1e-12
+    )
 
 
 def test_names_are_listed_once_and_functions_are_not_names():

@@ -30,7 +30,14 @@ def random_frame(seed):
         nodes[f"n{k}"] = (x[k], rng.uniform(-0.3, 0.3), 1.0 + rng.uniform(-0.2, 0.4))
     nodes["foot"] = (x[-1], rng.uniform(-0.5, 0.5), 0.0)
     names = list(nodes)
-    stock = (69e9, 26e9, rng.uniform(2e-4, 8e-4), rng.uniform(5e-8, 3e-7), rng.uniform(5e-8, 3e-7), rng.uniform(5e-8, 3e-7))
+    stock = (
+        69e9,
+        26e9,
+        rng.uniform(2e-4, 8e-4),
+        rng.uniform(5e-8, 3e-7),
+        rng.uniform(5e-8, 3e-7),
+        rng.uniform(5e-8, 3e-7),
+    )
     members = [(f"m{k}", a, b) for k, (a, b) in enumerate(itertools.pairwise(names))]
     released = {members[-1][0]: (10, 11)} if seed % 2 else {}
     springs = {"base": {k: rng.uniform(2e3, 2e4) for k in ("rx", "ry", "rz")}, names[2]: {"z": rng.uniform(1e3, 1e5)}}
@@ -46,7 +53,11 @@ def ours(nodes, members, stock, released, springs, points, spread):
     for name, held in springs.items():
         fixed = supports[name].fixed if name in supports else ()
         supports[name] = Support(fixed, tuple((dofs.index(d), k) for d, k in held.items()))
-    made = frame(nodes, [Element(m, i, k, e * a, e * iy, e * iz, g * j, released=released.get(m, ())) for m, i, k in members], supports)
+    made = frame(
+        nodes,
+        [Element(m, i, k, e * a, e * iy, e * iz, g * j, released=released.get(m, ())) for m, i, k in members],
+        supports,
+    )
     rows = [(0, made.element(m), t * made.lengths[made.element(m)], tuple(f), ZERO) for m, t, f in points]
     return made, solve(made, loads(1, rows, [(0, made.element(m), (0.0, 0.0, q)) for m, q in spread]))
 
@@ -87,11 +98,18 @@ def test_twenty_frames_agree_with_an_independent_package(seed):
     made, found = ours(*case)
     model = theirs(*case)
     got = found.displacements[:, 0].reshape(-1, 6)[:, :3]
-    want = np.array([[model.nodes[n].DX["Combo 1"], -model.nodes[n].DZ["Combo 1"], model.nodes[n].DY["Combo 1"]] for n in made.names])
+    want = np.array(
+        [
+            [model.nodes[n].DX["Combo 1"], -model.nodes[n].DZ["Combo 1"], model.nodes[n].DY["Combo 1"]]
+            for n in made.names
+        ]
+    )
     assert np.allclose(got, want, rtol=1e-3, atol=1e-3 * np.abs(want).max())
     push = found.reactions[:, 0].reshape(-1, 6)[made.node("foot"), :3]
     foot = model.nodes["foot"]
-    assert np.allclose(push, (foot.RxnFX["Combo 1"], -foot.RxnFZ["Combo 1"], foot.RxnFY["Combo 1"]), rtol=1e-3, atol=1e-2)
+    assert np.allclose(
+        push, (foot.RxnFX["Combo 1"], -foot.RxnFZ["Combo 1"], foot.RxnFY["Combo 1"]), rtol=1e-3, atol=1e-2
+    )
 
 
 @given(st.floats(0.05, 0.95), st.floats(0.05, 0.95), st.integers(0, 50))

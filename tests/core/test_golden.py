@@ -19,4 +19,7 @@ def test_the_samples_come_to_what_they_came_to(name):
 def test_a_difference_is_seen():
     was = {"a": [1.0, 2.0], "b": "as it was"}
     assert differences({"a": [1.0, 2.0 + 1e-10], "b": "as it was"}, was) == []
-    assert differences({"a": [1.0, 2.001], "b": "as it is"}, was) == ["/a/1: 2.001, was 2.0", "/b: 'as it is', was 'as it was'"]
+    assert differences({"a": [1.0, 2.001], "b": "as it is"}, was) == [
+        "/a/1: 2.001, was 2.0",
+        "/b: 'as it is', was 'as it was'",
+    ]

@@ -100,11 +100,23 @@ def test_size_it_for_me_makes_an_impossible_shot_possible():
 
 @pytest.mark.parametrize(
     ("values", "key"),
-    [({"pivot__spacing": 0.03}, "rig.impossible"), ({"arm__front": 0.3, "head__spacing": 0.4}, "rig.impossible"), ({"pivot__height": 0.3, "head__low": 0.8, "arm__front": 0.4}, "rig.impossible"), ({"stand__radius": 0.2}, "rig.stand_spread"),
-     ({"pivot__height": 2.9}, "rig.stand_height"), ({"screw__stack": 0.004}, "build.screw_reach"), ({"arm__end": 0.01}, "build.edge"), ({"arm__front": 3.0}, "build.stock"),
-     ({"weights__place": 0.7}, "balance.on_slot"), ({"weights__nearest": 0.9}, "balance.slot"), ({"weights__hung": ()}, "balance.stays"), ({"shot__end": 6.0}, "shot.angle_end.reach"),
-     ({"stand": "tripod-light"}, "rig.stand_load"), ({"arm__section": "pvc-round-32x2.4"}, "rig.arm_strong")],
-)  # fmt: skip
+    [
+        ({"pivot__spacing": 0.03}, "rig.impossible"),
+        ({"arm__front": 0.3, "head__spacing": 0.4}, "rig.impossible"),
+        ({"pivot__height": 0.3, "head__low": 0.8, "arm__front": 0.4}, "rig.impossible"),
+        ({"stand__radius": 0.2}, "rig.stand_spread"),
+        ({"pivot__height": 2.9}, "rig.stand_height"),
+        ({"screw__stack": 0.004}, "build.screw_reach"),
+        ({"arm__end": 0.01}, "build.edge"),
+        ({"arm__front": 3.0}, "build.stock"),
+        ({"weights__place": 0.7}, "balance.on_slot"),
+        ({"weights__nearest": 0.9}, "balance.slot"),
+        ({"weights__hung": ()}, "balance.stays"),
+        ({"shot__end": 6.0}, "shot.angle_end.reach"),
+        ({"stand": "tripod-light"}, "rig.stand_load"),
+        ({"arm__section": "pvc-round-32x2.4"}, "rig.arm_strong"),
+    ],
+)
 def test_what_cannot_work_is_a_stop_that_says_so(values, key):
     project = changed(**values)
     wrong = finding(solved(project), key)
@@ -120,7 +132,13 @@ def test_the_thread_of_the_camera_decides_on_screw_hole_and_how_deep_it_must_rea
         result = solved(project)
         bought[thread] = {line.name for line in result.laid.bought}
         assert finding(result, "build.screw_reach").state == state
-        plate = next(part for part in evaluate(changes.set_values(project, "jar-slider", [("kit.thread", thread)]), SHELF, "jar-slider").parts if part.name == "Carriage plate")
+        plate = next(
+            part
+            for part in evaluate(
+                changes.set_values(project, "jar-slider", [("kit.thread", thread)]), SHELF, "jar-slider"
+            ).parts
+            if part.name == "Carriage plate"
+        )
         hole = next(mark.size for mark in plate.marks if "camera" in mark.note)
         assert (0.00635 < hole < 0.0095) == (thread == "1/4-20")
     assert bought["1/4-20"] ^ bought["3/8-16"] == {"Camera screw 1/4-20", "Camera screw 3/8-16"}
@@ -137,7 +155,9 @@ def random_design():
         if isinstance(p, Quantity):
             fields[p.key] = st.floats(p.low, p.high)
         elif isinstance(p, Choice):
-            fields[p.key] = st.sampled_from(sorted(getattr(SHELF, p.table)) if p.table else [key for key, _ in p.options])
+            fields[p.key] = st.sampled_from(
+                sorted(getattr(SHELF, p.table)) if p.table else [key for key, _ in p.options]
+            )
     return st.fixed_dictionaries({}, optional=fields)
 
 
@@ -181,7 +201,9 @@ def test_values_outside_their_bounds_are_refused_by_name_and_nothing_changes(key
 
 
 def test_a_mirrored_stand_and_a_heavier_ballast_do_what_they_should():
-    assert value(solved(changed(stand__turn=0.4)), "balance.footing") == pytest.approx(value(solved(), "balance.footing"), rel=1e-9)
+    assert value(solved(changed(stand__turn=0.4)), "balance.footing") == pytest.approx(
+        value(solved(), "balance.footing"), rel=1e-9
+    )
     tips = [value(solved(changed(ballast__mass=m)), "balance.tips_at") for m in (0.0, 10.0, 20.0)]
     assert tips == sorted(tips)
     assert tips[2] > 1.5 * tips[0]
@@ -218,7 +240,12 @@ def test_the_drawing_is_to_scale_and_its_handles_move_what_they_name():
             now = bindings.value_of(sample(), "hive-jib", handle.key)
             pose = result.poses(np.array([0.3]))[0]
             project = changed(**{handle.key.replace(".", "__"): now + 0.05})
-            sketched = ask(project, SHELF, "hive-jib", lambda design, kit, move, optics, jib, path: (design, kit, move, optics, jib, path))
+            sketched = ask(
+                project,
+                SHELF,
+                "hive-jib",
+                lambda design, kit, move, optics, jib, path: (design, kit, move, optics, jib, path),
+            )
             spot = next(h.at for h in draw(*sketched, pose, "side").of(Handle) if h.key == handle.key)
             step = np.array(spot) - np.array(handle.at)
             assert float(step @ np.array(handle.moves[0][1])) == pytest.approx(0.05, rel=1e-3)
@@ -238,7 +265,9 @@ def test_every_piece_is_cut_once_and_pivots_lie_as_far_apart_as_drawn():
     for rise, length in ((0.3, 0.325), (0.05, 0.11 + 0.05), (-0.2, 0.2 + 0.11 + 0.025)):
         assert {p.mark: p.length for p in solved(changed(head__rise=rise)).parts}["D1"] == pytest.approx(length)
     for made in result.cuts:
-        assert sorted(mark for marks in made.marks(result.parts) for mark in marks) == sorted(p.mark for p in result.parts if p.section == made.section for _ in range(p.quantity))
+        assert sorted(mark for marks in made.marks(result.parts) for mark in marks) == sorted(
+            p.mark for p in result.parts if p.section == made.section for _ in range(p.quantity)
+        )
 
 
 def test_sliding_the_weights_to_the_place_named_balances_the_other_kit():
@@ -249,7 +278,9 @@ def test_sliding_the_weights_to_the_place_named_balances_the_other_kit():
         place = value(solved(project), f"balance.kit.{kit}")
         swapped = changes.set_values(project, "hive-jib", [("kit", kit), ("weights.place", place)])
         # The place is kept to a tenth of a millimetre when the arm is first balanced.
-        assert value(solved(swapped), "balance.drift") == pytest.approx(value(solved(project), "balance.drift"), abs=0.02)
+        assert value(solved(swapped), "balance.drift") == pytest.approx(
+            value(solved(project), "balance.drift"), abs=0.02
+        )
 
 
 def test_a_drag_of_the_shot_works_out_no_swing_again_and_one_of_the_arm_does(monkeypatch):

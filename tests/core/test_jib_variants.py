@@ -1,4 +1,6 @@
-"""Every construction of a jib: balance and drift against a multibody engine, the frame against closed forms, holes by trying them all."""
+"""Every construction of a jib: balance and drift against a multibody engine, the frame against closed forms, holes by
+trying them all.
+"""
 
 from __future__ import annotations
 
@@ -28,7 +30,9 @@ VARIANTS = [variant for variant, _ in KINDS["jib"].variants]
 
 
 def jib_of(variant, **values):
-    """A new rig of a construction in the sample, sized and balanced unless it is a riser, with values set: project, design, model."""
+    """A new rig of a construction in the sample, sized and balanced unless it is a riser, with values set: project,
+    design, model.
+    """
     project = changes.add_rig(sample(), "jib", variant)
     rig = project.rigs[-1].id
     if variant == "riser":
@@ -45,7 +49,9 @@ def solved(project):
 
 
 def multibody(jib, friction=0.0):
-    """The mechanism in an engine of its own: arm, head on a hinge, upper bar closed by a joint where there is one. Angles positive front up."""
+    """The mechanism in an engine of its own: arm, head on a hinge, upper bar closed by a joint where there is one.
+    Angles positive front up.
+    """
 
     def body(frames, root, level=False):
         parts = [b for b in jib.bodies if b.frame in frames]
@@ -55,8 +61,14 @@ def multibody(jib, friction=0.0):
         return f'<inertial pos="{at[0] + root} 0 {at[1]}" mass="{mass}" diaginertia="{spread} {spread} {spread}"/>'
 
     (_, z), (x2, z2) = jib.pivots()
-    upper = f'<body name="bar" pos="{x2} 0 {z2}"><joint name="bar" axis="0 -1 0"/>{body((BAR,), 0.0)}</body>' if jib.level == BY_BARS else ""
-    closed = f'<connect body1="bar" body2="head" anchor="{jib.upper} 0 0" solref="0.002 1"/>' if jib.level == BY_BARS else ""
+    upper = (
+        f'<body name="bar" pos="{x2} 0 {z2}"><joint name="bar" axis="0 -1 0"/>{body((BAR,), 0.0)}</body>'
+        if jib.level == BY_BARS
+        else ""
+    )
+    closed = (
+        f'<connect body1="bar" body2="head" anchor="{jib.upper} 0 0" solref="0.002 1"/>' if jib.level == BY_BARS else ""
+    )
     return mujoco.MjModel.from_xml_string(f"""<mujoco><compiler autolimits="true"/><option gravity="0 0 -{GRAVITY}" timestep="0.0005" integrator="implicitfast"/>
       <worldbody><body name="arm" pos="0 0 {z}"><joint name="arm" axis="0 -1 0" frictionloss="{friction}"/>{body((ARM,), 0.0)}
       <body name="head" pos="{jib.front} 0 0"><joint name="head" axis="0 1 0"/>{body((LEVEL,), 0.0)}</body></body>{upper}</worldbody>
@@ -79,7 +91,8 @@ def test_moment_about_the_pivot_is_the_multibody_engines(variant):
     data = mujoco.MjData(model)
     for theta in np.linspace(jib.limits.low * 0.8, jib.limits.high * 0.8, 5):
         set_angle(model, data, theta)
-        # Gravity's pull on each freedom; what stays level turns back as the arm turns, unless a motor carries its moment into the arm.
+        # Gravity's pull on each freedom; what stays level turns back as the arm turns, unless a motor carries
+        # its moment into the arm.
         pull = -data.qfrc_bias
         turned = {BY_MOTOR: 0.0}.get(jib.level, 1.0)
         moment = pull[0] + turned * pull[1] + (pull[2] if jib.level == BY_BARS else 0.0)
@@ -92,7 +105,11 @@ def test_friction_holds_the_arm_just_where_the_engine_says(share, moves):
     low, high = balance.stay_put(jib.arm_balance, -1.4, 1.4)[0]
     # Just inside and just outside the place where friction lets go, by a few hundredths of the moment.
     edge = min(-low, high)
-    theta = next(t for t in np.linspace(0, 1.3, 2000) if abs(balance.front_up_moment(jib.arm_balance, t)) >= share * jib.arm_balance.friction)
+    theta = next(
+        t
+        for t in np.linspace(0, 1.3, 2000)
+        if abs(balance.front_up_moment(jib.arm_balance, t)) >= share * jib.arm_balance.friction
+    )
     assert (theta > edge) == moves
     model = multibody(jib, friction=jib.arm_balance.friction)
     data = mujoco.MjData(model)
@@ -119,7 +136,10 @@ def test_it_rests_where_the_sum_of_all_moments_is_nought_behind_a_motor_too():
 @pytest.mark.parametrize("variant", VARIANTS)
 def test_the_frame_droops_and_bounces_as_a_clamped_beam_does(variant):
     _, design, jib = jib_of(variant)
-    ei, line = jib.bars * jib.arm_material.E * jib.arm_section.iy, beam.arm_weight(jib.mass_of("arm"), jib.front + jib.rear + 0.05)
+    ei, line = (
+        jib.bars * jib.arm_material.E * jib.arm_section.iy,
+        beam.arm_weight(jib.mass_of("arm"), jib.front + jib.rear + 0.05),
+    )
     tip = jib.head_mass + sum(b.mass for b in jib.bodies if b.name in ("upper bar", "cable")) / 2
     sag = beam.tip_sag(ei, jib.front, tip * GRAVITY, line)
     slope = tip * GRAVITY * jib.front**2 / (2 * ei) + line * jib.front**3 / (6 * ei)
@@ -142,7 +162,9 @@ def test_a_stay_takes_load_off_the_arm_and_a_pair_of_bars_halves_its_droop():
     held = structure.bent(stayed, structure.build_frame(design, stayed, 0.0))
     ei = stayed.arm_material.E * stayed.arm_section.iy
     rope, load = SHELF.ropes["wire-3"], 100.0
-    wanted = cables.stayed(stayed.front, ei, 0.45, rope.ea / 100e9, 100e9, load).sag / (load * stayed.front**3 / (3 * ei))
+    wanted = cables.stayed(stayed.front, ei, 0.45, rope.ea / 100e9, 100e9, load).sag / (
+        load * stayed.front**3 / (3 * ei)
+    )
     # The mast stands on the arm, not on a wall: its rear stay gives a little too.
     assert wanted < held.drop / bare.drop < 1.25 * wanted
     assert held.stay > 0
@@ -163,12 +185,23 @@ def test_wheels_of_one_size_keep_it_level_and_others_turn_it_in_proportion():
 
 @pytest.mark.parametrize(
     ("variant", "values", "key", "state"),
-    [("cable", {"cable__tension": 5.0}, "rig.cable_tight", STOP), ("cable", {"cable__rope": "cord-4"}, "rig.cable_soft", WATCH), ("cable", {"cable__post_wheel": 0.04, "cable__head_wheel": 0.04}, "rig.cable_bend", WATCH),
-     ("cable", {"cable__tension": 3000.0}, "rig.cable_strong", STOP), ("plain", {"head__tilt_down": -0.2}, "rig.head_range", WATCH), ("two_bars", {"head__spacing": 0.5}, "rig.impossible", STOP),
-     ("two_bars", {"weights__carried": "holes", "weights__place": 0.437}, "balance.on_hole", STOP), ("two_bars", {"weights__carried": "hanging"}, "balance.swinging", WATCH), ("riser", {"wind__speed": 20.0, "wind__area": 0.5}, "balance.bump", STOP),
-     ("two_bars", {"pan__bearing": "head-light"}, "balance.pan_strong", STOP), ("two_bars", {"arm__joint": 5.0}, "rig.sleeve_place", STOP), ("two_bars", {"arm__joint": 0.3, "arm__sleeve": 0.08, "arm__sleeve_play": 0.002}, "rig.sleeve_play", WATCH),
-     ("two_bars", {"stand": "tripod-light", "hands": "two"}, "balance.steer", STOP), ("two_bars", {"arm__end": 0.008, "arm__section": "plywood-18x60", "head__mass": 14.0}, "rig.torn", STOP)],
-)  # fmt: skip
+    [
+        ("cable", {"cable__tension": 5.0}, "rig.cable_tight", STOP),
+        ("cable", {"cable__rope": "cord-4"}, "rig.cable_soft", WATCH),
+        ("cable", {"cable__post_wheel": 0.04, "cable__head_wheel": 0.04}, "rig.cable_bend", WATCH),
+        ("cable", {"cable__tension": 3000.0}, "rig.cable_strong", STOP),
+        ("plain", {"head__tilt_down": -0.2}, "rig.head_range", WATCH),
+        ("two_bars", {"head__spacing": 0.5}, "rig.impossible", STOP),
+        ("two_bars", {"weights__carried": "holes", "weights__place": 0.437}, "balance.on_hole", STOP),
+        ("two_bars", {"weights__carried": "hanging"}, "balance.swinging", WATCH),
+        ("riser", {"wind__speed": 20.0, "wind__area": 0.5}, "balance.bump", STOP),
+        ("two_bars", {"pan__bearing": "head-light"}, "balance.pan_strong", STOP),
+        ("two_bars", {"arm__joint": 5.0}, "rig.sleeve_place", STOP),
+        ("two_bars", {"arm__joint": 0.3, "arm__sleeve": 0.08, "arm__sleeve_play": 0.002}, "rig.sleeve_play", WATCH),
+        ("two_bars", {"stand": "tripod-light", "hands": "two"}, "balance.steer", STOP),
+        ("two_bars", {"arm__end": 0.008, "arm__section": "plywood-18x60", "head__mass": 14.0}, "rig.torn", STOP),
+    ],
+)
 def test_what_is_wrong_with_a_construction_is_said_at_its_place(variant, values, key, state):
     project, _, _ = jib_of(variant)
     rig = project.rigs[-1].id
@@ -221,7 +254,12 @@ def test_the_footing_map_agrees_with_each_pose_worked_out_alone():
         worst = 0.0
         for camera in (True, False):
             masses = [b.mass if camera or b.name != "camera kit" else 0.0 for b in jib.bodies]
-            at = np.array([(x * math.cos(pan), x * math.sin(pan), z) if b.frame != "fixed" else (x, 0.0, z) for b, (x, z) in zip(jib.bodies, places, strict=True)])
+            at = np.array(
+                [
+                    (x * math.cos(pan), x * math.sin(pan), z) if b.frame != "fixed" else (x, 0.0, z)
+                    for b, (x, z) in zip(jib.bodies, places, strict=True)
+                ]
+            )
             stood = footing.footing(jib.feet, masses, at)
             worst = max(worst, needed / stood.factor, knock / stood.knock(float(field.y[row])))
         assert field.use[row, column] == pytest.approx(worst, rel=1e-6)
@@ -242,7 +280,10 @@ def test_another_kit_balances_after_the_change_its_card_offers():
 def test_the_order_of_loading_names_strap_camera_and_every_weight():
     project, design, _ = jib_of("two_bars", ballast__mass=8.0)
     steps = [step.text(Display()) for step in solved(project).readings["loading"]]
-    order = [next(k for k, s in enumerate(steps) if word in s) for word in ("ballast", "Strap the arm down", "camera on", "Hang the weights", "loosen")]
+    order = [
+        next(k for k, s in enumerate(steps) if word in s)
+        for word in ("ballast", "Strap the arm down", "camera on", "Hang the weights", "loosen")
+    ]
     assert order == sorted(order)
     assert steps[order[3]].count(" kg") == len(design.several("weights.hung"))
 
@@ -265,7 +306,9 @@ def test_changing_the_construction_takes_usual_sizes_along_and_keeps_what_was_ty
     assert other.variant == "plain"
     assert other.design["head.mass"] == 1.3
     assert other.design["head.rise"] == 0.2
-    back = changes.set_values(changes.set_values(project, rig, [("variant", "plain")]), rig, [("variant", "two_bars")]).rigs[-1]
+    back = changes.set_values(
+        changes.set_values(project, rig, [("variant", "plain")]), rig, [("variant", "two_bars")]
+    ).rigs[-1]
     assert back.design == project.rigs[-1].design
 
 
@@ -291,7 +334,11 @@ def test_a_sleeve_presses_its_bolts_as_two_forces_on_a_lever_and_play_drops_the_
 
 def test_head_pins_carry_the_weight_and_all_the_cable_pulls():
     project, _, jib = jib_of("cable", cable__tension=150.0)
-    level = changes.set_values(project, project.rigs[-1].id, [("shot.start", float(jib.lens_height(0.0))), ("shot.end", float(jib.lens_height(0.0)))])
+    level = changes.set_values(
+        project,
+        project.rigs[-1].id,
+        [("shot.start", float(jib.lens_height(0.0))), ("shot.end", float(jib.lens_height(0.0)))],
+    )
     assert value(solved(level), "rig.head_pin") == pytest.approx(math.hypot(jib.head_mass * GRAVITY, 300.0))
     torn = value(solved(level), "rig.tear_out") * 2 * 0.025 * jib.arm.walls * jib.bars
     assert torn == pytest.approx(1.5 * value(solved(level), "rig.head_pin"))
@@ -302,7 +349,9 @@ def test_wind_takes_its_share_of_what_a_bump_may_be_and_pans_as_hard_as_its_bear
     windy = changes.set_values(calm, calm.rigs[-1].id, [("wind.speed", 8.0), ("wind.area", 0.1)])
     push = 0.5 * 1.225 * 1.2 * 0.1 * 64
     assert value(solved(windy), "balance.wind") == pytest.approx(push)
-    assert value(solved(calm), "balance.tips_at") - value(solved(windy), "balance.tips_at") == pytest.approx(push, rel=0.05)
+    assert value(solved(calm), "balance.tips_at") - value(solved(windy), "balance.tips_at") == pytest.approx(
+        push, rel=0.05
+    )
     assert value(solved(calm), "balance.pan") == pytest.approx(jib.pan.friction / jib.front)
     # The tilting moment is at least that of the balanced arm losing its camera.
     assert value(solved(calm), "balance.pan_moment") > jib.mass_of("camera kit") * GRAVITY * jib.front * 0.9
@@ -326,11 +375,15 @@ def _with(**values):
 
 
 def test_an_arm_longer_than_its_stock_is_offered_a_joint_that_fits():
-    project, _, jib = jib_of("two_bars", arm__front=2.2, arm__rear=0.7, weights__place=0.6, weights__nearest=0.4, pivot__height=1.6)
+    project, _, jib = jib_of(
+        "two_bars", arm__front=2.2, arm__rear=0.7, weights__place=0.6, weights__nearest=0.4, pivot__height=1.6
+    )
     rig = project.rigs[-1].id
     stopped = next(f for f in evaluate(project, SHELF, rig, suggest=True).findings if f.key == "build.stock")
     assert stopped.state == STOP
     joined = changes.set_values(project, rig, stopped.remedies[0].changes)
     result = solved(joined)
     assert all(f.key not in ("build.stock", "rig.sleeve_place") for f in result.findings)
-    assert max(part.length for part in result.parts if part.mark in ("A1", "A2")) <= max(SHELF.sections[jib.arm.id].lengths)
+    assert max(part.length for part in result.parts if part.mark in ("A1", "A2")) <= max(
+        SHELF.sections[jib.arm.id].lengths
+    )

@@ -35,7 +35,9 @@ def spinner(monkeypatch):
     """The sample with a beam that circles its subject, in a registry that knows it."""
     monkeypatch.setitem(DECLARED, "spinner", SPINNER)
     project = sample()
-    shot = replace(project.shots[0], move="circle", start_at_m=(1.2, 3.0), start_height_m=1.2, end_height_m=1.2, aim="level")
+    shot = replace(
+        project.shots[0], move="circle", start_at_m=(1.2, 3.0), start_height_m=1.2, end_height_m=1.2, aim="level"
+    )
     return changes.add_rig(replace(project, shots=replaced(project.shots, timed(shot, 20.0))), "spinner")
 
 
@@ -52,7 +54,9 @@ def test_chapters_read_what_is_given_or_told_before_them_and_never_in_a_circle(k
     for chapter in known.values():
         assert set(reads(chapter.work)) <= GIVEN | set(known), chapter.key
         # Everything it asks for is handed to it by name; nothing has a value of its own.
-        assert all(p.default is inspect.Parameter.empty for p in inspect.signature(chapter.work).parameters.values()), chapter.key
+        assert all(p.default is inspect.Parameter.empty for p in inspect.signature(chapter.work).parameters.values()), (
+            chapter.key
+        )
 
     def below(key, above=()):
         assert key not in above, (*above, key)
@@ -135,10 +139,16 @@ def test_findings_over_several_shots_are_each_as_in_their_worst_and_name_it(spin
     project = replace(project, shots=(*project.shots, slow, quick))
     project = changes.serve(changes.serve(project, rig, "slow"), rig, "quick")
     alone = {shot: evaluate(project, SHELF, rig, shot, Memo()) for shot in project.rig(rig).shots}
-    assert {shot: result.shot.id for shot, result in alone.items()} == {"hives": "hives", "slow": "slow", "quick": "quick"}
+    assert {shot: result.shot.id for shot, result in alone.items()} == {
+        "hives": "hives",
+        "slow": "slow",
+        "quick": "quick",
+    }
     merged = over_shots(project, SHELF, rig)
     pulls = finding(merged, "rig.pulls")
     assert pulls.value == max(finding(result, "rig.pulls").value for result in alone.values())
     assert pulls.shot == "Quickly round"
-    assert {f.key: f.value for f in merged.figures.values()} == {f.key: f.value for f in alone["hives"].figures.values()}
+    assert {f.key: f.value for f in merged.figures.values()} == {
+        f.key: f.value for f in alone["hives"].figures.values()
+    }
     assert {f.key for f in merged.findings} == {f.key for result in alone.values() for f in result.findings}

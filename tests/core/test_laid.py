@@ -1,4 +1,6 @@
-"""Pieces in space: they weigh what the mechanism weighs, their holes meet, and what goes through them is bought once for each."""
+"""Pieces in space: they weigh what the mechanism weighs, their holes meet, and what goes through them is bought once
+for each.
+"""
 
 from __future__ import annotations
 
@@ -21,7 +23,9 @@ from hazel_lantern.core.workshop.walls import thinnest
 from tests.core.test_any_design import VARIANTS, designs
 from tests.helpers import SHELF, finding, sample, value
 
-MANY = settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
+MANY = settings(
+    max_examples=25, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large]
+)
 PLY = SHELF.materials["plywood"]
 
 
@@ -30,7 +34,14 @@ def of_mechanism(kind, model):
     if kind == "jib":
         return sum(body.mass for body in model.bodies)
     if kind == "gantry":
-        return model.bridge.line * model.span + 2 * model.bridge_ends + model.trolley + model.boom_mass(model.longest) + model.counter + model.tip
+        return (
+            model.bridge.line * model.span
+            + 2 * model.bridge_ends
+            + model.trolley
+            + model.boom_mass(model.longest)
+            + model.counter
+            + model.tip
+        )
     return model.way.moving + model.way.beam.weight * model.way.length / GRAVITY
 
 
@@ -43,12 +54,17 @@ def test_pieces_weigh_what_the_mechanism_weighs(kind, variant, data):
     if result.model is None:
         return
     laid = result.laid
-    apart = {"jib": (), "gantry": ("Runway", "Post", "Brace", "Ballast")}.get(kind, ("Tie", *(row.name for row in SHELF.stands.values())))
+    apart = {"jib": (), "gantry": ("Runway", "Post", "Brace", "Ballast")}.get(
+        kind, ("Tie", *(row.name for row in SHELF.stands.values()))
+    )
     pieces = sum(piece.mass for piece in laid.placed if piece.name not in apart)
     # A mass that was entered stands, and a finding says by how much the pieces listed are heavier.
     more = max(0.0, *(f.value - f.limit for f in result.findings if f.key == "build.weighed"), 0.0)
     assert pieces == pytest.approx(of_mechanism(kind, result.model) + more, rel=1e-12)
-    assert value(result, "rig.mass") == pytest.approx(sum(part.mass * part.quantity for part in result.parts) + sum(t.mass * len(t.places) for t in laid.things), rel=1e-12)
+    assert value(result, "rig.mass") == pytest.approx(
+        sum(part.mass * part.quantity for part in result.parts) + sum(t.mass * len(t.places) for t in laid.things),
+        rel=1e-12,
+    )
 
 
 @pytest.mark.parametrize(("kind", "variant"), VARIANTS)
@@ -104,7 +120,9 @@ def test_a_plate_is_cut_wide_enough_for_its_wheels_and_its_holes_are_where_the_w
     project = changes.add_rig(sample(), "slider", "rods")
     rig = project.rigs[-1].id
     for spacing, ahead in ((0.08, 0.0), (0.3, 0.2), (1.0, -0.4)):
-        result = evaluate(changes.set_values(project, rig, [("rail.spacing", spacing), ("camera.ahead", ahead)]), SHELF, rig)
+        result = evaluate(
+            changes.set_values(project, rig, [("rail.spacing", spacing), ("camera.ahead", ahead)]), SHELF, rig
+        )
         plate = next(part for part in result.parts if part.name == "Carriage plate")
         bodies = result.kind.bodies(result.model, np.array([[0.5]]))
         found = holes((plate,), bodies)
@@ -139,7 +157,9 @@ def test_a_hole_that_runs_out_or_into_its_neighbour_is_a_stop():
     holes_at = [Mark(0.05, "hole", 0.01, across=0.02, face="top"), Mark(0.05, "hole", 0.01, across=0.05, face="top")]
     assert thinnest((Part("P1", "Plate", sheet, (Place("b"),), tuple(holes_at)),)).left == pytest.approx(0.015)
     slot = Mark(0.06, "slot", 0.008, 0.12, across=0.02, face="top")
-    assert thinnest((Part("P1", "Plate", sheet, (Place("b"),), (*holes_at, slot)),)).left == pytest.approx(0.01 - 0.005 - 0.004)
+    assert thinnest((Part("P1", "Plate", sheet, (Place("b"),), (*holes_at, slot)),)).left == pytest.approx(
+        0.01 - 0.005 - 0.004
+    )
     project = changes.set_values(sample(), "hive-jib", [("weights.carried", "holes")])
     assert finding(evaluate(project, SHELF, "hive-jib"), "build.holes").state == CLEAR
     rows = changes.set_values(project, "hive-jib", [("weights.step", 0.006)])

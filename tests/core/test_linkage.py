@@ -16,7 +16,14 @@ from hazel_lantern.core.nouns.errors import GeometryError, InputError
 angles = st.floats(-0.85, 0.85)
 
 
-@given(angles, st.floats(0.5, 3), st.floats(-0.004, 0.004), st.floats(0.08, 0.2), st.floats(-0.003, 0.003), st.floats(-0.1, 0.1))
+@given(
+    angles,
+    st.floats(0.5, 3),
+    st.floats(-0.004, 0.004),
+    st.floats(0.08, 0.2),
+    st.floats(-0.003, 0.003),
+    st.floats(-0.1, 0.1),
+)
 def test_head_tilt_closes_the_loop_an_independent_solver_closes(theta, length, longer, spacing, wider, lean):
     upper, head = length + longer, spacing + wider
 
@@ -24,7 +31,12 @@ def test_head_tilt_closes_the_loop_an_independent_solver_closes(theta, length, l
         tilt, alpha = x
         pin = length * np.array([math.cos(theta), math.sin(theta)])
         start = spacing * np.array([-math.sin(lean), math.cos(lean)])
-        return pin + head * np.array([-math.sin(tilt), math.cos(tilt)]) - start - upper * np.array([math.cos(alpha), math.sin(alpha)])
+        return (
+            pin
+            + head * np.array([-math.sin(tilt), math.cos(tilt)])
+            - start
+            - upper * np.array([math.cos(alpha), math.sin(alpha)])
+        )
 
     assume(abs(theta - lean) < 1.2)
     solution, _, good, _ = fsolve(gap, [lean, theta], full_output=True, xtol=1e-13)
@@ -50,7 +62,14 @@ def test_bars_too_short_to_meet_name_the_angle():
         linkage.head_tilt(np.radians([0.0, 20.0]), 1.0, 1.025, 0.04, 0.03)
 
 
-@given(st.floats(0.6, 2.0), st.floats(0.5, 3), st.floats(0.3, 1.0), st.floats(0.0, 0.5), st.floats(0.0, 0.15), st.floats(0.08, 0.2))
+@given(
+    st.floats(0.6, 2.0),
+    st.floats(0.5, 3),
+    st.floats(0.3, 1.0),
+    st.floats(0.0, 0.5),
+    st.floats(0.0, 0.15),
+    st.floats(0.08, 0.2),
+)
 def test_limits_are_where_a_scan_first_touches_something(height, front, rear, low, radius, spacing):
     try:
         found = linkage.jib_limits(height, front, rear, low, radius, 0.03, spacing, 0.04, 0.025)
@@ -68,12 +87,28 @@ def test_limits_are_where_a_scan_first_touches_something(height, front, rear, lo
 
 @pytest.mark.parametrize(
     ("change", "says"),
-    [({"post_spacing": 0.03}, "already touch"), ({"head_lowest_below_pin": 4.0}, "head is on the ground"), ({"pivot_height": 0.2, "counterweight_radius": 1.5}, "counterweight is on the ground"),
-     ({"pivot_height": 0.35, "head_lowest_below_pin": 0.8, "rear_length": 3.0, "counterweight_radius": 0.3}, "no usable arm angle")],
-)  # fmt: skip
+    [
+        ({"post_spacing": 0.03}, "already touch"),
+        ({"head_lowest_below_pin": 4.0}, "head is on the ground"),
+        ({"pivot_height": 0.2, "counterweight_radius": 1.5}, "counterweight is on the ground"),
+        (
+            {"pivot_height": 0.35, "head_lowest_below_pin": 0.8, "rear_length": 3.0, "counterweight_radius": 0.3},
+            "no usable arm angle",
+        ),
+    ],
+)
 def test_impossible_arms_say_what_is_in_the_way(change, says):
-    sizes = {"pivot_height": 1.3, "front_length": 1.5, "rear_length": 0.6, "head_lowest_below_pin": 0.2, "counterweight_radius": 0.1, "ground_clearance": 0.05,
-             "post_spacing": 0.1, "bar_depth_lower": 0.04, "bar_depth_upper": 0.025}  # fmt: skip
+    sizes = {
+        "pivot_height": 1.3,
+        "front_length": 1.5,
+        "rear_length": 0.6,
+        "head_lowest_below_pin": 0.2,
+        "counterweight_radius": 0.1,
+        "ground_clearance": 0.05,
+        "post_spacing": 0.1,
+        "bar_depth_lower": 0.04,
+        "bar_depth_upper": 0.025,
+    }
     with pytest.raises(GeometryError, match=says):
         linkage.jib_limits(**(sizes | change))
     with pytest.raises(InputError, match="front_length"):

@@ -21,11 +21,18 @@ def beam(pieces, left, right=(), mass=LINE):
     return frame(nodes, elements, {"n0": Support(left), f"n{pieces}": Support(right)})
 
 
-@pytest.mark.parametrize(("left", "right", "roots"), [((0, 1, 2, 3, 4, 5), (), (1.87510, 4.69409)), ((0, 1, 2, 3, 5), (1, 2, 3, 5), (math.pi, 2 * math.pi))])
+@pytest.mark.parametrize(
+    ("left", "right", "roots"),
+    [((0, 1, 2, 3, 4, 5), (), (1.87510, 4.69409)), ((0, 1, 2, 3, 5), (1, 2, 3, 5), (math.pi, 2 * math.pi))],
+)
 def test_upright_modes_of_a_uniform_beam_are_the_textbooks(left, right, roots):
     made = beam(12, left, right)
     rates, shapes = modes(made, count=6)
-    upright = [rate for rate, shape in zip(rates, shapes.T, strict=True) if np.abs(shape[2::6]).max() > np.abs(shape[1::6]).max()]
+    upright = [
+        rate
+        for rate, shape in zip(rates, shapes.T, strict=True)
+        if np.abs(shape[2::6]).max() > np.abs(shape[1::6]).max()
+    ]
     for rate, root in zip(upright, roots, strict=False):
         assert rate == pytest.approx(root**2 / (2 * math.pi) * math.sqrt(EI / LINE / LENGTH**4), rel=2e-3)
 
@@ -34,7 +41,9 @@ def test_upright_modes_of_a_uniform_beam_are_the_textbooks(left, right, roots):
 def test_the_slowest_of_any_frame_are_those_of_a_dense_solver(seed):
     rng = np.random.default_rng(seed)
     made = beam(int(rng.integers(4, 11)), (0, 1, 2, 3, 4, 5), (2,) if seed % 2 else ())
-    masses = {int(node): float(rng.uniform(0.2, 5.0)) for node in rng.choice(np.arange(1, len(made.names)), 2, replace=False)}
+    masses = {
+        int(node): float(rng.uniform(0.2, 5.0)) for node in rng.choice(np.arange(1, len(made.names)), 2, replace=False)
+    }
     rates, shapes = modes(made, masses, 4)
     free = ~made.fixed
     # Masses of the oracle are worked out from the shapes' own energy: K x = w2 M x must hold for each.
@@ -45,11 +54,19 @@ def test_the_slowest_of_any_frame_are_those_of_a_dense_solver(seed):
     for element, dofs, length in zip(made.elements, made.dofs, made.lengths, strict=True):
         whole[np.ix_(dofs, dofs)] += consistent(element.mass, length)
     whole += np.diag(lumps)
-    wanted = np.sqrt(eigh(made.stiffness[np.ix_(free, free)], whole[np.ix_(free, free)] + 1e-12 * np.eye(free.sum()), eigvals_only=True)[:4]) / (2 * math.pi)
+    wanted = np.sqrt(
+        eigh(
+            made.stiffness[np.ix_(free, free)],
+            whole[np.ix_(free, free)] + 1e-12 * np.eye(free.sum()),
+            eigvals_only=True,
+        )[:4]
+    ) / (2 * math.pi)
     assert rates == pytest.approx(wanted, rel=1e-5)
     for a in range(4):
         for b in range(a):
-            assert abs(shapes[:, a] @ whole @ shapes[:, b]) < 1e-6 * math.sqrt((shapes[:, a] @ whole @ shapes[:, a]) * (shapes[:, b] @ whole @ shapes[:, b]))
+            assert abs(shapes[:, a] @ whole @ shapes[:, b]) < 1e-6 * math.sqrt(
+                (shapes[:, a] @ whole @ shapes[:, a]) * (shapes[:, b] @ whole @ shapes[:, b])
+            )
 
 
 def consistent(line, length):
@@ -59,7 +76,12 @@ def consistent(line, length):
     for xi, weight in zip((x + 1) / 2, w / 2, strict=True):
         n = np.zeros((3, 12))
         n[0, [0, 6]] = 1 - xi, xi
-        bend = (1 - 3 * xi**2 + 2 * xi**3, length * (xi - 2 * xi**2 + xi**3), 3 * xi**2 - 2 * xi**3, length * (xi**3 - xi**2))
+        bend = (
+            1 - 3 * xi**2 + 2 * xi**3,
+            length * (xi - 2 * xi**2 + xi**3),
+            3 * xi**2 - 2 * xi**3,
+            length * (xi**3 - xi**2),
+        )
         n[1, [1, 5, 7, 11]] = bend
         n[2, [2, 4, 8, 10]] = bend[0], -bend[1], bend[2], -bend[3]
         m += weight * line * length * n.T @ n

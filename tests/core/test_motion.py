@@ -51,7 +51,9 @@ def test_the_shortest_time_just_reaches_a_limit_and_keeps_the_others(kind, ramp,
 
 
 @given(st.floats(0.01, 20.0), st.floats(0.05, 5.0), st.floats(0.05, 5.0), st.floats(0.1, 20.0))
-def test_the_quickest_move_within_jerk_is_a_shape_that_keeps_all_limits_and_no_slower_one_does(way, speed, acceleration, jerk):
+def test_the_quickest_move_within_jerk_is_a_shape_that_keeps_all_limits_and_no_slower_one_does(
+    way, speed, acceleration, jerk
+):
     found = shapes.jerk_limited(way, speed, acceleration, jerk)
     made = shapes.shape(shapes.JERK, found.ramp, found.corner)
     peaks = (made.c_v * way / found.time, made.c_a * way / found.time**2, made.c_j * way / found.time**3)
@@ -64,10 +66,18 @@ def test_the_quickest_move_within_jerk_is_a_shape_that_keeps_all_limits_and_no_s
     for ramp in (0.2, 0.35, 0.5):
         for corner in (0.15, 0.3, 0.5):
             other = shapes.shape(shapes.JERK, ramp, corner)
-            assert max(other.c_v * way / speed, math.sqrt(other.c_a * way / acceleration), (other.c_j * way / jerk) ** (1 / 3)) >= found.time * (1 - 1e-9)
+            assert max(
+                other.c_v * way / speed, math.sqrt(other.c_a * way / acceleration), (other.c_j * way / jerk) ** (1 / 3)
+            ) >= found.time * (1 - 1e-9)
 
 
-@given(st.lists(st.tuples(st.floats(0.1, 5.0), st.floats(0, 1), st.floats(0, 2.0), st.sampled_from(KINDS)), min_size=2, max_size=5))
+@given(
+    st.lists(
+        st.tuples(st.floats(0.1, 5.0), st.floats(0, 1), st.floats(0, 2.0), st.sampled_from(KINDS)),
+        min_size=2,
+        max_size=5,
+    )
+)
 def test_a_move_of_several_keys_reaches_each_in_time_and_stays_as_long_as_it_is_held(rows):
     keys, time = [], 0.0
     for lasts, share, hold, _ in rows:
@@ -83,12 +93,18 @@ def test_a_move_of_several_keys_reaches_each_in_time_and_stays_as_long_as_it_is_
     assert np.allclose(way[0] + cumulative_trapezoid(speed, u * move.duration, initial=0), way, atol=2e-3)
     assert np.abs(speed).max() == pytest.approx(move.peak_speed, rel=1e-2, abs=1e-9)
     for one, key in zip(move.stretches, keys[1:], strict=False):
-        held = (u * move.duration + begin > one.arrives + 1e-6) & (u * move.duration + begin < one.arrives + key.hold_s - 1e-6)
+        held = (u * move.duration + begin > one.arrives + 1e-6) & (
+            u * move.duration + begin < one.arrives + key.hold_s - 1e-6
+        )
         assert not np.any(speed[held])
 
 
 def test_times_stretch_and_holds_shift_what_follows():
-    keys = (Key(time_s=0.0, share=0.0, hold_s=1.0), Key(time_s=3.0, share=0.5, hold_s=1.0), Key(time_s=6.0, share=1.0, hold_s=2.0))
+    keys = (
+        Key(time_s=0.0, share=0.0, hold_s=1.0),
+        Key(time_s=3.0, share=0.5, hold_s=1.0),
+        Key(time_s=6.0, share=1.0, hold_s=2.0),
+    )
     shot = Shot(id="s", name="s", keys=keys, segments=(Segment(), Segment(shape="linear")))
     longer = held(timed(shot, 10.0), 4.0)
     assert [(key.time_s, key.hold_s) for key in longer.keys] == [(0.0, 4.0), (8.0, 2.0), (14.0, 2.0)]
@@ -100,7 +116,10 @@ def test_the_fastest_speed_told_is_that_of_the_carriage_whatever_the_shapes(shap
     project = sample()
     rig = project.rig("jar-slider")
     times = np.linspace(0.0, 12.0, len(shapes_) + 1)
-    keys = tuple(Key(time_s=float(t), share=s, hold_s=0.0) for t, s in zip(times, np.linspace(0, 1, len(times)) ** 1.5, strict=True))
+    keys = tuple(
+        Key(time_s=float(t), share=s, hold_s=0.0)
+        for t, s in zip(times, np.linspace(0, 1, len(times)) ** 1.5, strict=True)
+    )
     shot = replace(project.shot_of(rig), keys=keys, segments=tuple(Segment(shape=kind, ramp=0.3) for kind in shapes_))
     result = evaluate(replace(project, shots=replaced(project.shots, shot)), SHELF, rig.id)
     u = np.linspace(0, 1, 24_001)
@@ -126,9 +145,13 @@ def test_ramps_and_keys_that_make_no_move_are_refused(ramp):
         assert refused.value.code == code
     first, last = Key(time_s=0.0, share=0.0, hold_s=2.0), Key(time_s=4.0, share=1.0)
     for keys, segments, named in (
-        ((first,), (), "keys"), ((first, last), (), "segments"), ((first, replace(last, share=1.5)), (Segment(),), "keys.1.share"),
-        ((first, replace(last, time_s=2.0)), (Segment(),), "keys.1.time"), ((replace(first, hold_s=-1.0), last), (Segment(),), "keys.0.hold"), ((first, last), (Segment(shape="wobble"),), "segments.0.shape"),
-    ):  # fmt: skip
+        ((first,), (), "keys"),
+        ((first, last), (), "segments"),
+        ((first, replace(last, share=1.5)), (Segment(),), "keys.1.share"),
+        ((first, replace(last, time_s=2.0)), (Segment(),), "keys.1.time"),
+        ((replace(first, hold_s=-1.0), last), (Segment(),), "keys.0.hold"),
+        ((first, last), (Segment(shape="wobble"),), "segments.0.shape"),
+    ):
         with pytest.raises(InputError) as error:
             timing(keys, segments)
         assert error.value.field == named

@@ -20,7 +20,9 @@ angles = st.floats(-1.4, 1.4)
 def turned(pan, tilt, roll):
     """Camera matrix by successive turns of a camera that looks along +y."""
     level = np.column_stack([(1, 0, 0), (0, 0, 1), (0, -1, 0)])
-    return (Rotation.from_euler("z", pan) * Rotation.from_euler("x", tilt) * Rotation.from_euler("y", roll)).as_matrix() @ level
+    return (
+        Rotation.from_euler("z", pan) * Rotation.from_euler("x", tilt) * Rotation.from_euler("y", roll)
+    ).as_matrix() @ level
 
 
 @given(st.floats(-6, 6), angles, angles, st.tuples(st.floats(-3, 3), st.floats(1, 9), st.floats(-2, 4)))
@@ -60,7 +62,11 @@ def test_the_part_of_a_member_in_view_is_what_counting_points_finds(a, b):
     a, b, tan = np.array(a), np.array(b), (0.7, 0.4)
     t = np.linspace(0, 1, 4001)
     points = a + np.outer(t, b - a)
-    inside = (points[:, 2] >= pose.NEAR) & (np.abs(points[:, 0]) <= points[:, 2] * tan[0]) & (np.abs(points[:, 1]) <= points[:, 2] * tan[1])
+    inside = (
+        (points[:, 2] >= pose.NEAR)
+        & (np.abs(points[:, 0]) <= points[:, 2] * tan[0])
+        & (np.abs(points[:, 1]) <= points[:, 2] * tan[1])
+    )
     part = pose.clip(a, b, *tan)
     if inside.sum() > 2:
         assert part is not None
@@ -89,7 +95,9 @@ def test_sharp_limits_are_where_the_blur_circle_is_the_one_allowed(focal, apertu
 def test_a_pitch_moves_the_centre_as_the_tangent_says_and_the_rest_as_projection_does(focal, pitch, x, y):
     ray = np.array([x / focal, -y / focal, -1.0])
     back = Rotation.from_euler("x", -pitch).apply(ray)
-    assert np.allclose(screen.pitched_point(focal, pitch, x, y), (-back[0] / back[2] * focal, back[1] / back[2] * focal), atol=1e-6)
+    assert np.allclose(
+        screen.pitched_point(focal, pitch, x, y), (-back[0] / back[2] * focal, back[1] / back[2] * focal), atol=1e-6
+    )
     assert abs(screen.pitched_point(focal, pitch, 0, 0)[1]) == pytest.approx(abs(screen.turn_shift(focal, pitch)))
 
 

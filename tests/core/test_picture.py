@@ -47,11 +47,18 @@ def test_corners_of_a_box_lie_where_an_independent_projection_puts_them(turn):
     middle = thing.at_m[:2]
     eye = seen.camera.places[k, :2]
     nearest = np.argsort(np.linalg.norm(corners(thing)[:4, :2] - eye, axis=1))[0]
-    assert any(np.min(np.linalg.norm(face / PX * (1, -1) + (0, shot.pixels_high) - pixels[nearest], axis=1)) < 0.01 for face in fills(result, "wood")), middle
+    assert any(
+        np.min(np.linalg.norm(face / PX * (1, -1) + (0, shot.pixels_high) - pixels[nearest], axis=1)) < 0.01
+        for face in fills(result, "wood")
+    ), middle
 
 
 def test_near_things_are_painted_over_far_ones_and_those_behind_are_not():
-    result = with_things(box("far", 0.0, 8.0), box("near", 0.0, 3.0, kind="wall", size=(0.8, 0.2, 1.2)), box("behind", 0.0, -6.0, kind="table"))
+    result = with_things(
+        box("far", 0.0, 8.0),
+        box("near", 0.0, 3.0, kind="wall", size=(0.8, 0.2, 1.2)),
+        box("behind", 0.0, -6.0, kind="table"),
+    )
     order = [item.role for item in result.draw(0.4, "lens").of(Shape) if item.role in ("wood", "masonry")]
     assert order.index("masonry") > max(k for k, role in enumerate(order) if role == "wood")
     assert len(fills(with_things(box("behind", 0.0, -6.0)), "wood")) == 0
@@ -89,7 +96,9 @@ def test_a_thing_leaves_the_picture_only_when_all_of_it_is_beside_the_frame(kind
         outlines = fills(result, role)
         seen.append(bool(outlines))
         if outlines:
-            every = np.vstack([item.points for item in result.draw(0.4, "lens").of(Shape) if item.role in (role, "figure")])
+            every = np.vstack(
+                [item.points for item in result.draw(0.4, "lens").of(Shape) if item.role in (role, "figure")]
+            )
             assert (every.max(axis=0) >= 0).all()
             assert (every.min(axis=0) <= (wide, high)).all()
     # One run of places, all around the middle, and as wide as the view at that depth or wider.
@@ -119,7 +128,13 @@ def test_the_limit_of_sharpness_is_drawn_over_the_floor_at_that_depth():
 
 @pytest.mark.parametrize(("frame", "shape"), [("2.39", 2.39), ("1", 1.0), ("0.5625", 0.5625)])
 def test_frame_lines_have_the_shape_asked_for_and_fill_the_picture_one_way(frame, shape):
-    lines = next(item.points for item in solved(changes.set_values(sample(), "hive-jib", [("shot.frame", frame)])).draw(0.4, "lens").of(Lines) if item.role == "frame-line")
+    lines = next(
+        item.points
+        for item in solved(changes.set_values(sample(), "hive-jib", [("shot.frame", frame)]))
+        .draw(0.4, "lens")
+        .of(Lines)
+        if item.role == "frame-line"
+    )
     across, high = np.ptp(lines.reshape(-1, 2), axis=0)
     assert across / high == pytest.approx(shape)
     assert across == pytest.approx(3840 * PX) or high == pytest.approx(2160 * PX)

@@ -28,7 +28,14 @@ def test_wheel_loads_carry_all_and_are_the_least_squares_of_a_rigid_carriage(x, 
     assert found.loads @ places == pytest.approx(found.normal * found.foot, abs=1e-9)
     # Of all loads that balance, equal springs take the one with the least energy.
     again = minimize(
-        lambda n: n @ n, np.full(4, found.normal / 4), constraints=[{"type": "eq", "fun": lambda n: np.array([n.sum() - found.normal, *(n @ places - found.normal * found.foot)])}]
+        lambda n: n @ n,
+        np.full(4, found.normal / 4),
+        constraints=[
+            {
+                "type": "eq",
+                "fun": lambda n: np.array([n.sum() - found.normal, *(n @ places - found.normal * found.foot)]),
+            }
+        ],
     )
     assert found.loads == pytest.approx(again.x, abs=1e-4)
     mirrored = carriage.wheel_loads(SQUARE, 3.0, (x, -y, height), (brake, 0, 0), pitch, -roll)
@@ -44,7 +51,14 @@ def test_three_wheels_or_a_line_of_them_and_a_carriage_lifted_off():
     assert carriage.wheel_loads(SQUARE, 2.0, (0.2, 0, 0.1)).margin < 0
 
 
-@given(st.floats(1, 40), st.floats(-0.06, 0.06), st.floats(0.02, 0.3), st.floats(0.01, 0.4), st.floats(0, 10), st.floats(-0.3, 0.3))
+@given(
+    st.floats(1, 40),
+    st.floats(-0.06, 0.06),
+    st.floats(0.02, 0.3),
+    st.floats(0.01, 0.4),
+    st.floats(0, 10),
+    st.floats(-0.3, 0.3),
+)
 def test_a_shuttle_moves_with_the_friction_of_its_own_two_ends_or_jams(weight, load_x, guide, mu, resisting, offset):
     found = carriage.shuttle(weight, load_x, offset, guide, mu, resisting)
     assert found.jams == (2 * mu * abs(offset) / guide >= 1 - 1e-12)
@@ -77,7 +91,9 @@ def test_wheel_sizes_turned_round_give_the_kick_they_were_asked_for(diameter, he
     assume(height < diameter / 2.2)
     kick = rolling.step(diameter, height, speed).kick
     assert rolling.wheel_for_step(height, speed, kick) == pytest.approx(diameter, rel=1e-6)
-    assert rolling.wheel_for_gap(height, speed, rolling.gap(diameter, height, speed).kick) == pytest.approx(diameter, rel=1e-6)
+    assert rolling.wheel_for_gap(height, speed, rolling.gap(diameter, height, speed).kick) == pytest.approx(
+        diameter, rel=1e-6
+    )
     with pytest.raises(InfeasibleError, match="climb"):
         rolling.step(diameter, diameter / 2, speed)
 
@@ -99,7 +115,18 @@ def test_it_sticks_just_below_the_critical_speed_and_slides_just_above(damping):
 
         still.terminal, still.direction = True, -1
         start = (drop - 2 * damping * math.sqrt(stiffness * mass) * speed) / stiffness
-        return bool(solve_ivp(motion, (0, 2 * math.pi / omega / math.sqrt(1 - damping**2)), [start, 1e-12], events=still, max_step=0.002, rtol=1e-8).t_events[0].size)
+        return bool(
+            solve_ivp(
+                motion,
+                (0, 2 * math.pi / omega / math.sqrt(1 - damping**2)),
+                [start, 1e-12],
+                events=still,
+                max_step=0.002,
+                rtol=1e-8,
+            )
+            .t_events[0]
+            .size
+        )
 
     assert sticks(0.97 * critical)
     assert not sticks(1.03 * critical)
@@ -121,7 +148,9 @@ def test_a_mount_follows_slow_shaking_and_isolates_beyond_root_two(frequency, na
 def test_kicks_settle_and_speeds_to_avoid():
     kick = vibration.kick(0.1, 8.0, 0.05)
     w = 2 * math.pi * 8.0
-    run = solve_ivp(lambda _, y: [y[1], -2 * 0.05 * w * y[1] - w * w * y[0]], (0, 0.2), [0.0, 0.1], max_step=1e-4, rtol=1e-9)
+    run = solve_ivp(
+        lambda _, y: [y[1], -2 * 0.05 * w * y[1] - w * w * y[0]], (0, 0.2), [0.0, 0.1], max_step=1e-4, rtol=1e-9
+    )
     assert kick.stroke == pytest.approx(run.y[0].max(), rel=1e-4)
     assert kick.acceleration == pytest.approx(np.abs(2 * 0.05 * w * run.y[1] + w * w * run.y[0]).max(), rel=1e-3)
     assert math.exp(-0.05 * w * vibration.settle_time(8.0, 0.05)) == pytest.approx(0.02, rel=2e-3)
@@ -157,7 +186,14 @@ def test_reach_is_what_counting_points_finds(a, b, longest, share):
 
 @pytest.mark.parametrize(
     ("mount", "location"),
-    [("adhesive hooks", "ceiling"), ("suction cup", "glass"), ("clamp", "plasterboard ceiling"), ("rated anchor", "over people"), ("tape", "beam"), ("magnet", "beam")],
+    [
+        ("adhesive hooks", "ceiling"),
+        ("suction cup", "glass"),
+        ("clamp", "plasterboard ceiling"),
+        ("rated anchor", "over people"),
+        ("tape", "beam"),
+        ("magnet", "beam"),
+    ],
 )
 def test_what_never_holds_anything_overhead_is_refused(mount, location):
     with pytest.raises(RefusedError):

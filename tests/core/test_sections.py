@@ -17,7 +17,14 @@ def grid(inside, b, h, n=900):
     cell, mask = b * h / n**2, inside(y, z)
     area = mask.sum() * cell
     yb, zb = (y * mask).sum() * cell / area, (z * mask).sum() * cell / area
-    return area, ((z - zb) ** 2 * mask).sum() * cell, ((y - yb) ** 2 * mask).sum() * cell, ((y - yb) * (z - zb) * mask).sum() * cell, yb, zb
+    return (
+        area,
+        ((z - zb) ** 2 * mask).sum() * cell,
+        ((y - yb) ** 2 * mask).sum() * cell,
+        ((y - yb) * (z - zb) * mask).sum() * cell,
+        yb,
+        zb,
+    )
 
 
 def test_angle_and_channel_agree_with_counting_cells():
@@ -36,7 +43,9 @@ def test_rounded_tube_agrees_with_counting_cells():
         dy, dz = np.maximum(np.abs(y - b / 2) - (b / 2 - r), 0), np.maximum(np.abs(z - h / 2) - (h / 2 - r), 0)
         return (np.abs(y - b / 2) <= b / 2) & (np.abs(z - h / 2) <= h / 2) & (np.hypot(dy, dz) <= r)
 
-    area, iy, iz, *_ = grid(lambda y, z: rounded(y, z, b, h, r) & ~rounded(y - t, z - t, b - 2 * t, h - 2 * t, r - t), b, h)
+    area, iy, iz, *_ = grid(
+        lambda y, z: rounded(y, z, b, h, r) & ~rounded(y - t, z - t, b - 2 * t, h - 2 * t, r - t), b, h
+    )
     s = sections.rectangular_tube(b, h, t, r)
     assert (s.area, s.iy, s.iz) == pytest.approx((area, iy, iz), rel=0.01)
 
@@ -68,10 +77,17 @@ def test_a_cross_hole_takes_its_rectangle_out():
 
 @pytest.mark.parametrize(
     ("make", "field"),
-    [(lambda: sections.round_tube(0.02, 0.01), "t"), (lambda: sections.rectangular_tube(0.02, 0.03, 0.01), "t"), (lambda: sections.rectangular_tube(0.02, 0.03, 0.002, 0.011), "r_outer"),
-     (lambda: sections.angle(0.02, 0.03, 0.02), "t"), (lambda: sections.channel(0.02, 0.03, 0.002, 0.01), "t_flange"), (lambda: sections.channel(0.02, 0.03, 0.03, 0.002), "t_web"),
-     (lambda: sections.flat_bar(0.0, 0.1), "b"), (lambda: sections.solid_round(float("nan")), "d")],
-)  # fmt: skip
+    [
+        (lambda: sections.round_tube(0.02, 0.01), "t"),
+        (lambda: sections.rectangular_tube(0.02, 0.03, 0.01), "t"),
+        (lambda: sections.rectangular_tube(0.02, 0.03, 0.002, 0.011), "r_outer"),
+        (lambda: sections.angle(0.02, 0.03, 0.02), "t"),
+        (lambda: sections.channel(0.02, 0.03, 0.002, 0.01), "t_flange"),
+        (lambda: sections.channel(0.02, 0.03, 0.03, 0.002), "t_web"),
+        (lambda: sections.flat_bar(0.0, 0.1), "b"),
+        (lambda: sections.solid_round(float("nan")), "d"),
+    ],
+)
 def test_sections_nobody_could_make_are_refused_by_name(make, field):
     with pytest.raises(InputError) as caught:
         make()

@@ -51,7 +51,9 @@ def test_an_arc_keeps_its_distance_and_a_straight_move_its_line():
 def test_the_wishes_turned_round_come_true():
     result = solved()
     longer = value(result, "shot.time_for_crossing")
-    assert value(solved(changed(shot__time=longer)), "shot.crossing") == pytest.approx(sample().shots[0].wanted_crossing_s, rel=1e-6)
+    assert value(solved(changed(shot__time=longer)), "shot.crossing") == pytest.approx(
+        sample().shots[0].wanted_crossing_s, rel=1e-6
+    )
     far = value(result, "shot.distance_for_fill")
     keeper = next(t for t in sample().sets[0].things if t.id == "keeper")
     shot_now = sample().shots[0]
@@ -60,7 +62,11 @@ def test_the_wishes_turned_round_come_true():
 
 def test_how_much_of_a_bench_is_seen_from_above_is_what_field_and_travel_leave():
     def over(length, **more):
-        project = changes.set_values(sample(), "kitchen-gantry", [("thing.bench.width", length), *((key.replace("__", "."), v) for key, v in more.items())])
+        project = changes.set_values(
+            sample(),
+            "kitchen-gantry",
+            [("thing.bench.width", length), *((key.replace("__", "."), v) for key, v in more.items())],
+        )
         return evaluate(project, SHELF, "kitchen-gantry")
 
     # A narrow field that goes along fast leaves no gaps between the moments.
@@ -86,7 +92,9 @@ def test_how_much_of_a_bench_is_seen_from_above_is_what_field_and_travel_leave()
         result = over(length)
         moved = math.dist(result.shot.start_at_m, result.shot.end_at_m)
         # The picture's height lies along this bench.
-        assert value(result, "shot.bench_ends") == pytest.approx((length - moved - value(result, "shot.sees_tall")) / 2, abs=length / 60 + 0.03)
+        assert value(result, "shot.bench_ends") == pytest.approx(
+            (length - moved - value(result, "shot.sees_tall")) / 2, abs=length / 60 + 0.03
+        )
         assert finding(result, "shot.cover").state == WATCH
         travel, frames = value(result, "shot.cover_travel"), value(result, "shot.cover_frames")
         work = value(result, "shot.sees_tall") * value(result, "shot.sees_work") / value(result, "shot.sees_wide")
@@ -101,7 +109,11 @@ def test_a_thing_before_the_subject_hides_it_and_one_behind_is_named():
 
     def with_screen(x, y, kind="wall"):
         screen = Thing(id="screen", kind=kind, name="Screen {1}", at_m=(x, y, 0.0), size_m=(1.5, 0.1, 3.5))
-        return solved(replace(project, sets=replaced(project.sets, replace(project.sets[0], things=(*project.sets[0].things, screen)))))
+        return solved(
+            replace(
+                project, sets=replaced(project.sets, replace(project.sets[0], things=(*project.sets[0].things, screen)))
+            )
+        )
 
     x, y, _ = keeper.at_m
     hidden = finding(with_screen(x, y - 1.0), "shot.hidden")
@@ -112,7 +124,8 @@ def test_a_thing_before_the_subject_hides_it_and_one_behind_is_named():
     assert behind.state == CLEAR
     assert "Screen (1) all the way" in behind.sentence.template
     assert "open ground all the way" in finding(with_screen(x + 4.0, y - 1.0), "shot.hidden").sentence.template
-    # A jar on a bench, seen obliquely from above, is not hidden by the bench it stands on, which is what lies behind it.
+    # A jar on a bench, seen obliquely from above, is not hidden by the bench it stands on, which is what lies
+    # behind it.
     jar = Thing(id="jar", kind="box", name="Jar", at_m=(0.0, 3.25, 0.74), size_m=(0.1, 0.1, 0.15))
     bench = Thing(id="bench", kind="table", name="Bench", at_m=(0.0, 3.0, 0.0), size_m=(1.8, 0.8, 0.74))
     stood = replace(project, sets=replaced(project.sets, replace(project.sets[0], things=(bench, jar))))
@@ -143,7 +156,9 @@ def test_the_subject_is_framed_lost_behind_or_inside():
 
 def test_people_and_no_go_places_in_the_way_stop_the_rig():
     near = changed(**{"thing.keeper.x": 0.0, "thing.keeper.y": -0.8, "shot.aim": "level"})
-    near = solved(replace(near, rigs=replaced(near.rigs, replace(near.rigs[0], stands_m=(0.0, -1.9), heading_rad=math.pi / 2))))
+    near = solved(
+        replace(near, rigs=replaced(near.rigs, replace(near.rigs[0], stands_m=(0.0, -1.9), heading_rad=math.pi / 2)))
+    )
     assert finding(near, "shot.hits.keeper").state == STOP
     assert finding(near, "shot.hits.keeper").about == "people"
     path = solved(changed(**{"thing.path.x": 0.0, "thing.path.y": -1.5}))
@@ -168,7 +183,9 @@ def test_a_move_that_goes_nowhere_and_pixels_that_do_not_fit_are_said():
 
 def test_the_rig_stands_where_its_path_fits_and_a_dragged_one_stays():
     project = sample()
-    moved = replace(project, rigs=replaced(project.rigs, replace(project.rigs[0], stands_m=(4.0, -3.0), heading_rad=1.0)))
+    moved = replace(
+        project, rigs=replaced(project.rigs, replace(project.rigs[0], stands_m=(4.0, -3.0), heading_rad=1.0))
+    )
     assert value(solved(moved), "shot.stray") > value(solved(), "shot.stray") + 1.0
     assert value(solved(), "shot.stray") < 0.3
 
@@ -177,7 +194,9 @@ def test_the_rig_stands_where_its_path_fits_and_a_dragged_one_stays():
 def test_every_view_of_the_set_shows_its_things_and_a_handle_goes_where_it_is_dragged(view):
     project = sample()
     # Held where it is and aslant, whatever is moved.
-    project = replace(project, rigs=replaced(project.rigs, replace(project.rigs[0], stands_m=(0.3, -1.0), heading_rad=1.2)))
+    project = replace(
+        project, rigs=replaced(project.rigs, replace(project.rigs[0], stands_m=(0.3, -1.0), heading_rad=1.2))
+    )
     sketch = solved(project).draw(0.3, view)
     assert all(np.all(np.isfinite(item.points)) for item in sketch.of(Shape))
     x0, y0, x1, y1 = sketch.box
@@ -187,7 +206,10 @@ def test_every_view_of_the_set_shows_its_things_and_a_handle_goes_where_it_is_dr
         return
     keeper, step = next(h for h in sketch.of(Handle) if h.key == "thing.keeper.x"), (0.03, 0.02)
     assert not keeper.quiet
-    by = [(key, bindings.value_of(project, "hive-jib", key) + right * step[0] + up * step[1]) for key, (right, up) in keeper.moves]
+    by = [
+        (key, bindings.value_of(project, "hive-jib", key) + right * step[0] + up * step[1])
+        for key, (right, up) in keeper.moves
+    ]
     moved = solved(changes.set_values(project, "hive-jib", by)).draw(0.3, view)
     spot = next(h.at for h in moved.of(Handle) if h.key == "thing.keeper.x")
     assert (spot[0] - keeper.at[0], spot[1] - keeper.at[1]) == pytest.approx(step, abs=1e-9)
@@ -230,7 +252,9 @@ def test_proposals_are_sized_for_the_shot_and_say_why_not():
     assert best.evaluation is not None
     assert "shot.angle_start.reach" not in keys(best.evaluation)
     project = changes.take_rig(sample(), best.rig)
-    assert evaluate(project, SHELF, project.rigs[-1].id).figures["rig.mass"].value == pytest.approx(best.amount("rig.mass"))
+    assert evaluate(project, SHELF, project.rigs[-1].id).figures["rig.mass"].value == pytest.approx(
+        best.amount("rig.mass")
+    )
     high = changes.set_values(sample(), "hive-jib", [("shot.end", 8.0), ("shot.start", 0.0)])
     refused = next(p for p in last(proposals(high, SHELF, "hive-jib")) if p.variant == "two_bars")
     assert refused.evaluation is None

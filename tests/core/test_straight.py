@@ -34,7 +34,9 @@ def solved(rig="jar-slider", **values):
 def new(kind, variant="", **values):
     project = changes.add_rig(sample(), kind, variant)
     rig = project.rigs[-1].id
-    project = changes.set_values(project, rig, [("shot", "jars"), *((key.replace("__", "."), v) for key, v in values.items())])
+    project = changes.set_values(
+        project, rig, [("shot", "jars"), *((key.replace("__", "."), v) for key, v in values.items())]
+    )
     return evaluate(project, SHELF, rig)
 
 
@@ -61,7 +63,9 @@ def test_the_dip_is_mirrored_and_grows_with_the_load_and_the_subject_near():
 
 def test_a_camera_that_looks_along_the_rail_turns_pitch_into_tilt_and_aside_into_lean():
     project = made(camera__heading=0.0)
-    optics, away, rig, found = ask(project, SHELF, "jar-slider", lambda optics, away, rail, ride: (optics, away, rail, ride))
+    optics, away, rig, found = ask(
+        project, SHELF, "jar-slider", lambda optics, away, rail, ride: (optics, away, rail, ride)
+    )
     shift, lean = picture(optics, away, rig, found)
     assert np.allclose(lean, found.roll - found.roll.mean())
     rig, found = ask(made(camera__heading=math.pi / 2), SHELF, "jar-slider", lambda rail, ride: (rail, ride))
@@ -93,7 +97,9 @@ def test_a_tilted_rail_runs_away_and_a_level_one_needs_only_a_push():
     assert finding(steep, "balance.away").state == STOP
     assert value(steep, "travel.push") > value(solved(), "travel.push")
     mass = steep.model.way.moving
-    assert value(steep, "balance.hold") == pytest.approx(mass * GRAVITY * (math.sin(math.radians(12)) - 0.012 * math.cos(math.radians(12))), rel=1e-6)
+    assert value(steep, "balance.hold") == pytest.approx(
+        mass * GRAVITY * (math.sin(math.radians(12)) - 0.012 * math.cos(math.radians(12))), rel=1e-6
+    )
 
 
 def test_joints_bigger_wheels_and_slow_moves():
@@ -101,8 +107,12 @@ def test_joints_bigger_wheels_and_slow_moves():
     rough, calm = solved(**jointed), solved(**jointed, carriage__wheel="v-40")
     assert value(rough, "travel.kick") > value(calm, "travel.kick")
     assert finding(solved(shot__time=3000.0), "travel.slow").state == WATCH
-    assert value(solved(drive__stiffness=4800.0), "travel.sticks") == pytest.approx(value(solved(), "travel.sticks") / 2, rel=1e-6)
-    assert finding(solved(**jointed | {"rail__joint_step": 0.005}, carriage__wheel="bearing-22"), "travel.joint").state in (WATCH, STOP)
+    assert value(solved(drive__stiffness=4800.0), "travel.sticks") == pytest.approx(
+        value(solved(), "travel.sticks") / 2, rel=1e-6
+    )
+    assert finding(
+        solved(**jointed | {"rail__joint_step": 0.005}, carriage__wheel="bearing-22"), "travel.joint"
+    ).state in (WATCH, STOP)
 
 
 def test_what_does_not_fit_is_a_stop_with_its_reason():
@@ -112,16 +122,26 @@ def test_what_does_not_fit_is_a_stop_with_its_reason():
         ({"shot__end_x": 3.0}, ""),
     ):
         result = solved(**values)
-        assert result.findings[0].state == STOP or any(f.key == "shot.travel" and f.state == STOP for f in result.findings)
+        assert result.findings[0].state == STOP or any(
+            f.key == "shot.travel" and f.state == STOP for f in result.findings
+        )
         assert words in result.findings[0].sentence.template or not words
     assert finding(solved(shot__end_x=3.0), "shot.travel").state == STOP
     sized = dict(perform(made(shot__end_x=0.9), SHELF, "jar-slider", "rig"))
-    assert finding(solved(shot__end_x=0.9, **{key.replace(".", "__"): v for key, v in sized.items()}), "shot.travel").state == CLEAR
+    assert (
+        finding(solved(shot__end_x=0.9, **{key.replace(".", "__"): v for key, v in sized.items()}), "shot.travel").state
+        == CLEAR
+    )
 
 
 def test_nothing_hangs_from_adhesive_or_over_people_and_the_trolley_is_trapped():
     assert finding(new("overhead"), "balance.caution").state == WATCH
-    for values in ({"hanger__mount": "adhesive"}, {"hanger__mount": "plasterboard"}, {"below": "people"}, {"safety": "E"}):
+    for values in (
+        {"hanger__mount": "adhesive"},
+        {"hanger__mount": "plasterboard"},
+        {"below": "people"},
+        {"safety": "E"},
+    ):
         assert finding(new("overhead", **values), "balance.refused").state == STOP
     assert finding(new("overhead", carriage__hold="resting"), "balance.trapped").state == STOP
     weak = new("overhead", tether__rated=100.0, tether__slack=0.2)
@@ -132,12 +152,16 @@ def test_nothing_hangs_from_adhesive_or_over_people_and_the_trolley_is_trapped()
 
 
 def test_more_hangers_carry_less_and_a_shuttle_pushed_aside_jams():
-    assert value(new("overhead", hanger__count=4.0), "balance.hanger") < value(new("overhead", hanger__count=2.0), "balance.hanger")
+    assert value(new("overhead", hanger__count=4.0), "balance.hanger") < value(
+        new("overhead", hanger__count=2.0), "balance.hanger"
+    )
     rig = new("overhead", "shuttle", shuttle__offset=0.4)
     assert finding(rig, "travel.jams").state == STOP
     assert "travel.drive" not in rig.figures
     assert finding(new("overhead", "shuttle", shuttle__bore=0.0248), "build.bore").state == STOP
-    assert value(new("overhead", "shuttle", shuttle__guide=0.26), "travel.play") == pytest.approx(value(new("overhead", "shuttle"), "travel.play") / 2, rel=1e-3)
+    assert value(new("overhead", "shuttle", shuttle__guide=0.26), "travel.play") == pytest.approx(
+        value(new("overhead", "shuttle"), "travel.play") / 2, rel=1e-3
+    )
 
 
 @pytest.mark.parametrize("variant", ["bar", "boards"])
@@ -154,11 +178,15 @@ def test_posts_of_a_gantry_carry_its_weight_wherever_the_boom_points(variant):
     total = [GRAVITY * (runways + moving + model.boom_mass(out) - model.boom_mass(0.6)) for out in poses[:, 3]]
     assert found.reactions.sum(axis=1) == pytest.approx(total, rel=1e-6)
     # Both runways together agree with plain moments about one of them.
-    closed = overhead.gantry(model.span, 0.7, 0.6, 1.0, model.trolley, model.boom_line * 0.6, model.tip, model.bridge.line * model.span)
+    closed = overhead.gantry(
+        model.span, 0.7, 0.6, 1.0, model.trolley, model.boom_line * 0.6, model.tip, model.bridge.line * model.span
+    )
     posts = len(model.posts)
     own = runways + 2 * model.bridge_ends
     tail = model.boom_line * model.tail
-    far = found.reactions[1, posts:].sum() - GRAVITY * (own / 2 + tail * (0.7 - model.tail / 2 * math.sin(1.0)) / model.span)
+    far = found.reactions[1, posts:].sum() - GRAVITY * (
+        own / 2 + tail * (0.7 - model.tail / 2 * math.sin(1.0)) / model.span
+    )
     assert far == pytest.approx(closed.far, rel=1e-6)
 
 
@@ -167,7 +195,10 @@ def test_the_gantry_reaches_its_places_and_says_which_it_does_not():
     assert "Far sink" in finding(result, "shot.places").sentence.template
     assert "shot.above.bench" in result.figures
     wider = solved("kitchen-gantry", boom__longest=1.6)
-    assert "Honey extractor" not in finding(wider, "shot.places").sentence.template or finding(wider, "shot.places").state == CLEAR
+    assert (
+        "Honey extractor" not in finding(wider, "shot.places").sentence.template
+        or finding(wider, "shot.places").state == CLEAR
+    )
     assert value(wider, "travel.drop") > value(result, "travel.drop")
     assert finding(solved("kitchen-gantry", boom__longest=2.4, boom__tail=0.0), "balance.uplift").state == STOP
     assert finding(solved("kitchen-gantry", below="people"), "balance.refused").state == STOP
@@ -210,7 +241,9 @@ def test_a_gantry_stands_firmer_with_weight_on_its_feet_and_falls_when_the_boom_
     lever = min(design["span"], design["runway.length"]) / 2
     more = 5.0 * 2 * design["runway.posts"] * GRAVITY * lever / design["runway.height"]
     assert value(loaded, "balance.tips_at") - value(bare, "balance.tips_at") == pytest.approx(more, rel=1e-6)
-    top_heavy = solved(rig, span=0.45, boom__longest=2.4, trolley__edge=0.0, boom__section="steel-40x40x2", kit__0__mass=14.0)
+    top_heavy = solved(
+        rig, span=0.45, boom__longest=2.4, trolley__edge=0.0, boom__section="steel-40x40x2", kit__0__mass=14.0
+    )
     assert finding(top_heavy, "balance.stands").state == STOP
 
 
@@ -244,13 +277,27 @@ def test_a_bored_shuttle_is_listed_as_it_is_built_without_wheels():
     plate = by_name["Carriage plate"]
     assert not [mark for mark in plate.marks if "axle" in mark.note]
     # Its screws go into the block: well inside it, along and across.
-    (block,) = (part.places[0].frame(result.kind.bodies(result.model, np.zeros((1, 1)))) for part in result.parts if part.name == "Shuttle block")
-    screws = [hole.at for hole in holes(result.parts, result.kind.bodies(result.model, np.zeros((1, 1)))) if "shuttle" in hole.mark.note]
+    (block,) = (
+        part.places[0].frame(result.kind.bodies(result.model, np.zeros((1, 1))))
+        for part in result.parts
+        if part.name == "Shuttle block"
+    )
+    screws = [
+        hole.at
+        for hole in holes(result.parts, result.kind.bodies(result.model, np.zeros((1, 1))))
+        if "shuttle" in hole.mark.note
+    ]
     assert len(screws) == 4
     along, _, across = np.array([block.axes[0].T @ (at - block.at[0]) for at in screws]).T
     assert np.all((along > 0.01) & (along < by_name["Shuttle block"].length - 0.01) & (np.abs(across) < 0.0475 - 0.01))
     assert bought["Plain bush"] == 2
     assert not [name for name in bought if "roller" in name or "Axle" in name or "wheel" in name.lower()]
-    wide = evaluate(changes.set_values(project, rig, [("shuttle.bore", 0.05), ("rod.largest", 0.0495), ("rod.smallest", 0.049)]), SHELF, rig)
+    wide = evaluate(
+        changes.set_values(project, rig, [("shuttle.bore", 0.05), ("rod.largest", 0.0495), ("rod.smallest", 0.049)]),
+        SHELF,
+        rig,
+    )
     assert "Shuttle block" not in {part.name for part in wide.parts}
-    assert {"Shuttle, turned or printed", "Carriage plate"} <= {line.name for line in wide.lines} | {part.name for part in wide.parts}
+    assert {"Shuttle, turned or printed", "Carriage plate"} <= {line.name for line in wide.lines} | {
+        part.name for part in wide.parts
+    }

@@ -82,13 +82,21 @@ def test_a_wider_saw_cut_never_makes_it_cheaper():
     costs = []
     for kerf in (0.0, 0.002, 0.01, 0.05):
         project = msgspec.structs.replace(sample(), kerf_m=kerf)
-        costs.append(sum(made.plan.cost for made in plans(order_of(solved(project).parts, project.stock, SHELF, kerf), first_fit)))
+        costs.append(
+            sum(
+                made.plan.cost for made in plans(order_of(solved(project).parts, project.stock, SHELF, kerf), first_fit)
+            )
+        )
     assert costs == sorted(costs)
 
 
 def test_like_holes_at_one_pitch_are_told_as_one_row_and_nothing_is_lost():
     row = tuple(marks.Mark(0.065 + 0.05 * k, "hole", 0.0084, note="weight pin") for k in range(5))
-    others = (marks.Mark(0.685, "hole", 0.0084, note="pivot A"), marks.Mark(0.7, "slot", 0.009, 0.8, "pin"), marks.Mark(0.9, "hole", 0.0084, note="pivot A"))
+    others = (
+        marks.Mark(0.685, "hole", 0.0084, note="pivot A"),
+        marks.Mark(0.7, "slot", 0.009, 0.8, "pin"),
+        marks.Mark(0.9, "hole", 0.0084, note="pivot A"),
+    )
     told = marks.runs((*row, *others))
     assert [len(run.marks) for run in told] == [5, 1, 1, 1]
     assert told[0].pitch == pytest.approx(0.05)

@@ -1,4 +1,6 @@
-"""Balance in the window: weights owned, another kit, the footing map, the construction changed, where builders differ."""
+"""Balance in the window: weights owned, another kit, the footing map, the construction changed, where builders
+differ.
+"""
 
 from __future__ import annotations
 
@@ -123,7 +125,11 @@ def test_no_remedy_is_wider_than_the_bench(balance, qtbot):
     shown = [b for b in balance.findChildren(RemedyButton) if b.isVisibleTo(balance.bench)]
     assert shown
     assert balance.bench.widget().minimumSizeHint().width() <= balance.bench.viewport().width()
-    long = RemedyButton(Remedy("x", Words("Slide the weights to the very end and raise them onto the arm's own line"), ()), balance.session.display, 236)
+    long = RemedyButton(
+        Remedy("x", Words("Slide the weights to the very end and raise them onto the arm's own line"), ()),
+        balance.session.display,
+        236,
+    )
     assert "\n" in long.text()
     assert long.words.replace(" ", "") == long.text().replace("\n", "").replace(" ", "")
     assert long.sizeHint().width() < 320
@@ -132,6 +138,8 @@ def test_no_remedy_is_wider_than_the_bench(balance, qtbot):
 def test_comparing_marks_only_what_reads_differently(balance):
     one, other = (evaluate(balance.session.project, SHELF, rig) for rig in ("hive-jib", "hive-jib-cable"))
     text = page(one, other, balance.session.display, balance.theme)
-    lines = {line.split("</td>")[0].removeprefix("<tr><td>"): line for line in text.replace("</tr>", "</tr>\n").splitlines()}
+    lines = {
+        line.split("</td>")[0].removeprefix("<tr><td>"): line for line in text.replace("</tr>", "</tr>\n").splitlines()
+    }
     assert "<b" not in lines["Subject fills, at most"]
     assert "<b" in lines["Everything together"]

@@ -99,7 +99,12 @@ def test_a_drawing_laid_anew_tells_just_where_it_was_and_is_another(qapp):
     moved = lay(still, Shape(square + (0.6, 0.0), "wood"))
     assert moved.contains(QPoint(75, 325)) and moved.contains(QPoint(140, 325))
     assert not moved.intersects(QRect(240, 80, 50, 50))
-    for other in (Shape(square + (0.6, 0.0), "steel"), Shape(square[:3] + (0.6, 0.0), "steel"), Stroke(square + (0.6, 0.0), "steel", layer="ghost"), Ring((0.5, 0.5), 0.2)):
+    for other in (
+        Shape(square + (0.6, 0.0), "steel"),
+        Shape(square[:3] + (0.6, 0.0), "steel"),
+        Stroke(square + (0.6, 0.0), "steel", layer="ghost"),
+        Ring((0.5, 0.5), 0.2),
+    ):
         assert not lay(still, other).isEmpty()
         assert lay(still, other).isEmpty()
     assert lay(still) is None
@@ -111,9 +116,17 @@ def test_everything_that_takes_the_focus_has_a_name_and_is_large_enough(make):
     for station in (row.key for row in STATIONS):
         window.show_station(station)
         for widget in window.findChildren(QWidget):
-            if widget.isVisible() and widget.focusPolicy() & Qt.FocusPolicy.TabFocus and isinstance(widget, (QAbstractButton, QLineEdit, QComboBox)):
+            if (
+                widget.isVisible()
+                and widget.focusPolicy() & Qt.FocusPolicy.TabFocus
+                and isinstance(widget, (QAbstractButton, QLineEdit, QComboBox))
+            ):
                 assert widget.accessibleName() or (isinstance(widget, QAbstractButton) and widget.text()), widget
-                if isinstance(widget, QLineEdit) and widget.parent() is not None and isinstance(widget.parent(), QComboBox):
+                if (
+                    isinstance(widget, QLineEdit)
+                    and widget.parent() is not None
+                    and isinstance(widget.parent(), QComboBox)
+                ):
                     continue
                 assert widget.height() >= 20, (widget.objectName(), widget.height())
 
@@ -136,7 +149,9 @@ def test_every_station_paints_in_both_looks_and_at_large_text(make, look, scale)
 @pytest.mark.parametrize(("size", "scale"), [((1100, 700), 150), ((1280, 800), 100), ((1920, 1080), 130)])
 def test_no_chip_is_cut_and_the_stage_keeps_its_room(make, size, scale):
     window = make(size=size, station="balance", scale=scale)
-    chips = [b for b in window.findChildren(QAbstractButton) if b.property("chip") and b.isVisibleTo(window)] + list(window.top._buttons.values())
+    chips = [b for b in window.findChildren(QAbstractButton) if b.property("chip") and b.isVisibleTo(window)] + list(
+        window.top._buttons.values()
+    )
     assert len(chips) > 4
     for chip in chips:
         assert chip.width() >= chip.sizeHint().width() - 1, chip.text()
@@ -180,5 +195,8 @@ def test_what_the_lens_sees_fades_the_same_every_time_whichever_way_it_looks(qtb
         painter = QPainter(image)
         mark(fan, Scale(80.0, 200.0, 200.0), theme, QRectF(image.rect())).paint(painter)
         painter.end()
-        at = [image.pixelColor(*(int(v) for v in (200 + 80 * way * ahead[0], 200 - 80 * way * ahead[1]))).alpha() for way in (0.4, 0.8, 1.2, 1.6, 2.0)]
+        at = [
+            image.pixelColor(*(int(v) for v in (200 + 80 * way * ahead[0], 200 - 80 * way * ahead[1]))).alpha()
+            for way in (0.4, 0.8, 1.2, 1.6, 2.0)
+        ]
         assert at == pytest.approx([60 * (1 - way / 2.2) for way in (0.4, 0.8, 1.2, 1.6, 2.0)], abs=3)

@@ -23,7 +23,9 @@ def test_random_use_leaves_a_valid_document_that_can_be_undone(make, seed):
     session = window.session
     start = session.project
     for _ in range(45):
-        what = chance.choice(("station", "type", "drag", "nudge", "undo", "units", "view", "weight", "playhead", "rig", "thing"))
+        what = chance.choice(
+            ("station", "type", "drag", "nudge", "undo", "units", "view", "weight", "playhead", "rig", "thing")
+        )
         if what == "station":
             window.show_station(chance.choice(session.evaluation.kind.stations))
         elif what == "type":
@@ -62,7 +64,11 @@ def test_random_use_leaves_a_valid_document_that_can_be_undone(make, seed):
                 )
             )()
         elif what == "weight":
-            chips = [b for b in window.bench.findChildren(QPushButton) if b.objectName().startswith("weight.") and b.isVisible()]
+            chips = [
+                b
+                for b in window.bench.findChildren(QPushButton)
+                if b.objectName().startswith("weight.") and b.isVisible()
+            ]
             if chips:
                 QTest.mouseClick(chance.choice(chips), Qt.MouseButton.LeftButton)
         else:

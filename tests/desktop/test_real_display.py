@@ -17,7 +17,11 @@ from tests.helpers import sample
 def display():
     assert shutil.which("Xvfb"), "Xvfb is needed: ./hazel test installs it"
     read, write = os.pipe()
-    server = subprocess.Popen(["Xvfb", "-displayfd", str(write), "-screen", "0", "1280x800x24", "-nolisten", "tcp"], pass_fds=[write], stderr=subprocess.DEVNULL)
+    server = subprocess.Popen(
+        ["Xvfb", "-displayfd", str(write), "-screen", "0", "1280x800x24", "-nolisten", "tcp"],
+        pass_fds=[write],
+        stderr=subprocess.DEVNULL,
+    )
     os.close(write)
     with os.fdopen(read) as number:
         yield f":{number.readline().strip()}"
@@ -26,8 +30,17 @@ def display():
 
 
 def run(display, *args):
-    env = {key: value for key, value in os.environ.items() if key not in ("QT_QPA_PLATFORM", "WAYLAND_DISPLAY")} | {"DISPLAY": display, "QT_QPA_PLATFORM": "xcb"}
-    return subprocess.run([sys.executable, "-m", "hazel_lantern", "run", *map(str, args), "--quit-after-paint"], env=env, capture_output=True, timeout=60, check=False)
+    env = {key: value for key, value in os.environ.items() if key not in ("QT_QPA_PLATFORM", "WAYLAND_DISPLAY")} | {
+        "DISPLAY": display,
+        "QT_QPA_PLATFORM": "xcb",
+    }
+    return subprocess.run(
+        [sys.executable, "-m", "hazel_lantern", "run", *map(str, args), "--quit-after-paint"],
+        env=env,
+        capture_output=True,
+        timeout=60,
+        check=False,
+    )
 
 
 def test_it_opens_paints_and_quits(display, tmp_path):

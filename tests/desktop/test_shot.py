@@ -58,13 +58,20 @@ def test_dragging_the_subject_over_the_set_changes_plan_picture_and_figures_in_o
 def test_findings_and_pictures_keep_step_while_the_hand_still_holds_and_escape_takes_all_back(shot, qtbot):
     grip, start = named(shot, "handle.thing.keeper.x", Grip), shot.session.project
     rows = lambda: {row.key: row.accessibleName() for row in shot.findChildren(FigureRow) if row.isVisibleTo(shot)}  # noqa: E731
-    QTest.mouseClick(next(b for b in shot.bench.findChildren(QPushButton) if b.text().startswith("all ")), Qt.MouseButton.LeftButton)
+    QTest.mouseClick(
+        next(b for b in shot.bench.findChildren(QPushButton) if b.text().startswith("all ")), Qt.MouseButton.LeftButton
+    )
     figures, pictures = rows(), [frame.grab().toImage() for frame in shot.page.pictures.frames]
     QTest.mousePress(grip, Qt.MouseButton.LeftButton, pos=QPoint(15, 15))
     QTest.mouseMove(grip, QPoint(75, 45))
     qtbot.waitUntil(lambda: rows() != figures, timeout=5000)
-    assert all(frame.grab().toImage() != before for frame, before in zip(shot.page.pictures.frames, pictures, strict=True))
-    assert shot.session.evaluation.figures["shot.far_start"].value == evaluate(shot.session.project, SHELF, "hive-jib").figures["shot.far_start"].value
+    assert all(
+        frame.grab().toImage() != before for frame, before in zip(shot.page.pictures.frames, pictures, strict=True)
+    )
+    assert (
+        shot.session.evaluation.figures["shot.far_start"].value
+        == evaluate(shot.session.project, SHELF, "hive-jib").figures["shot.far_start"].value
+    )
     QTest.keyClick(grip, Qt.Key.Key_Escape)
     assert shot.session.project is start
     qtbot.waitUntil(lambda: rows() == figures, timeout=5000)
@@ -72,15 +79,22 @@ def test_findings_and_pictures_keep_step_while_the_hand_still_holds_and_escape_t
 
 
 def standing(window):
-    """Pixels (height, width, 4) of the drawing and the pictures as they stand on the screen, put together of all that was painted by and by."""
+    """Pixels (height, width, 4) of the drawing and the pictures as they stand on the screen, put together of all that
+    was painted by and by.
+    """
     QCoreApplication.processEvents()
     screen = window.screen().grabWindow(window.winId()).toImage().convertToFormat(QImage.Format.Format_RGB32)
     parts = [part for part in (window.stage, *window.findChildren(Picture)) if part.isVisible()]
     pieces = [screen.copy(QRect(part.mapTo(window, QPoint(0, 0)), part.size())) for part in parts]
-    return [np.frombuffer(p.constBits().asarray(p.sizeInBytes()), np.uint8).reshape(p.height(), p.width(), 4).astype(int) for p in pieces]
+    return [
+        np.frombuffer(p.constBits().asarray(p.sizeInBytes()), np.uint8).reshape(p.height(), p.width(), 4).astype(int)
+        for p in pieces
+    ]
 
 
-@pytest.mark.parametrize(("rig", "station"), [("hive-jib", "shot"), ("hive-jib", "rig"), ("kitchen-gantry", "shot"), ("jar-slider", "rig")])
+@pytest.mark.parametrize(
+    ("rig", "station"), [("hive-jib", "shot"), ("hive-jib", "rig"), ("kitchen-gantry", "shot"), ("jar-slider", "rig")]
+)
 def test_what_is_painted_piece_by_piece_in_a_drag_is_what_painting_it_whole_gives(make, rig, station):
     window = make(station=station)
     window.session.switch(rig)
@@ -93,7 +107,8 @@ def test_what_is_painted_piece_by_piece_in_a_drag_is_what_painting_it_whole_give
         for part in (window.stage, *window.findChildren(Picture)):
             part.update()
         for piece, whole in zip(pieces, standing(window), strict=True):
-            # Edges that run far out of the picture are rounded a little differently, and so are letters cut by the edge of what is painted.
+            # Edges that run far out of the picture are rounded a little differently, and so are letters
+            # cut by the edge of what is painted.
             off = np.abs(piece - whole).max(axis=-1)
             assert off.max() <= 24
             assert (off > 3).sum() <= 20
@@ -110,7 +125,12 @@ def test_what_is_painted_piece_by_piece_in_a_drag_is_what_painting_it_whole_give
         QTest.mouseRelease(grip, Qt.MouseButton.LeftButton)
         check()
     assert changed > 0
-    for act in (lambda: window.stage.show_layer("sizes", False), lambda: window.use_units("in"), lambda: window.stage.zoom(1.7, QPointF(200, 200)), window.fit_view):
+    for act in (
+        lambda: window.stage.show_layer("sizes", False),
+        lambda: window.use_units("in"),
+        lambda: window.stage.zoom(1.7, QPointF(200, 200)),
+        window.fit_view,
+    ):
         act()
         check()
 
@@ -208,7 +228,10 @@ def test_a_camera_inside_its_subject_is_said_and_the_last_picture_stays(shot):
     place = shot.session.evaluation.stage
     assert place.things
     z = shot.session.project.shots[0].start_height_m
-    shot.session.apply("Put the keeper into the lens", [("shot.aim", "kept"), ("thing.keeper.height", 0.1), ("thing.keeper.z", z - 0.088)])
+    shot.session.apply(
+        "Put the keeper into the lens",
+        [("shot.aim", "kept"), ("thing.keeper.height", 0.1), ("thing.keeper.z", z - 0.088)],
+    )
     shot.use_view("lens")
     assert shot.session.evaluation is not None
     shot.undo()

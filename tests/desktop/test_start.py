@@ -13,18 +13,36 @@ from hazel_lantern.core.kinds import DECLARED, KINDS
 from hazel_lantern.core.stations import STATIONS
 from hazel_lantern.files import places
 
-LATER = ("scipy", "ezdxf", "reportlab", "hazel_lantern.files.build_sheet", "hazel_lantern.files.tables", "hazel_lantern.cli",
-         "hazel_lantern.desktop.shell.compare", "hazel_lantern.desktop.shell.why", "hazel_lantern.desktop.stations.build.view", "hazel_lantern.desktop.stations.shot.extras")  # fmt: skip
+LATER = (
+    "scipy",
+    "ezdxf",
+    "reportlab",
+    "hazel_lantern.files.build_sheet",
+    "hazel_lantern.files.tables",
+    "hazel_lantern.cli",
+    "hazel_lantern.desktop.shell.compare",
+    "hazel_lantern.desktop.shell.why",
+    "hazel_lantern.desktop.stations.build.view",
+    "hazel_lantern.desktop.stations.shot.extras",
+)
 
 
 def test_a_start_loads_the_kind_it_shows_and_no_more_and_leaves_the_preferences_alone():
     ran = subprocess.run(
         [sys.executable, "-X", "importtime", "-m", "hazel_lantern", "run", "--sample", "--quit-after-paint"],
-        env=os.environ | {"QT_QPA_PLATFORM": "offscreen"}, capture_output=True, text=True, timeout=120, check=True,
-    )  # fmt: skip
+        env=os.environ | {"QT_QPA_PLATFORM": "offscreen"},
+        capture_output=True,
+        text=True,
+        timeout=120,
+        check=True,
+    )
     loaded = {line.rpartition("|")[2].strip() for line in ran.stderr.splitlines() if line.startswith("import time:")}
     assert [name for name in sorted(loaded) if name.startswith(LATER)] == []
-    assert [kind for kind in ("jib", "gantry", "slider") if {f"hazel_lantern.core.kinds.{kind}.{part}" for part in ("model", "drawing", "standing")} & loaded] == ["jib"]
+    assert [
+        kind
+        for kind in ("jib", "gantry", "slider")
+        if {f"hazel_lantern.core.kinds.{kind}.{part}" for part in ("model", "drawing", "standing")} & loaded
+    ] == ["jib"]
     assert not places.config().exists()
 
 
@@ -57,6 +75,11 @@ def test_a_kind_is_what_it_declares_and_an_unknown_one_is_none_of_them():
     for key, declared in DECLARED.items():
         kind = KINDS[key]
         assert kind.parameters is declared.parameters
-        assert (kind.id, kind.name, kind.variants, kind.usual) == (key, declared.name, declared.variants, declared.usual)
+        assert (kind.id, kind.name, kind.variants, kind.usual) == (
+            key,
+            declared.name,
+            declared.variants,
+            declared.usual,
+        )
         assert {key for values in kind.usual.values() for key in values} <= {p.key for p in kind.parameters}
     assert "trebuchet" not in KINDS

@@ -65,7 +65,16 @@ def test_keys_and_wheel_step_in_the_shown_unit_and_stop_at_the_bounds(edit):
     QTest.keyClick(field, KEYS.Key_Up)
     QTest.keyClick(field, KEYS.Key_Down, Qt.KeyboardModifier.ShiftModifier)
     assert heard == [pytest.approx(1.001), pytest.approx(0.991)]
-    wheel = QWheelEvent(QPointF(5, 5), QPointF(5, 5), QPoint(0, 0), QPoint(0, 120), Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False)
+    wheel = QWheelEvent(
+        QPointF(5, 5),
+        QPointF(5, 5),
+        QPoint(0, 0),
+        QPoint(0, 120),
+        Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
     field.setFocus()
     QApplication.sendEvent(field, wheel)
     assert heard[-1] == pytest.approx(0.992) or not field.hasFocus()
@@ -79,7 +88,10 @@ def test_keys_and_wheel_step_in_the_shown_unit_and_stop_at_the_bounds(edit):
     assert told == [pytest.approx(1.0 + 0.0254 / 16)]
 
 
-@pytest.mark.parametrize(("text", "says"), [("3 m", "must lie between"), ("0", "must lie between"), ("", "type a number"), ("one", "cannot be read")])
+@pytest.mark.parametrize(
+    ("text", "says"),
+    [("3 m", "must lie between"), ("0", "must lie between"), ("", "type a number"), ("one", "cannot be read")],
+)
 def test_refused_text_stays_until_it_is_mended_or_left(edit, text, says):
     field, heard = edit()
     reasons = []
@@ -152,7 +164,12 @@ def test_a_plot_paints_its_line_where_its_numbers_say(qtbot):
     x = np.linspace(0, 8, 50)
     images = []
     for y in (np.full(50, 1.0), np.linspace(1, 2, 50)):
-        plot.show_reading(Reading("Height", "s", "m", (Line(x, y),), marker=(4.0, float(y[25])), band=(0.9, 1.1), span=(1, 3), zero=True), Display())
+        plot.show_reading(
+            Reading(
+                "Height", "s", "m", (Line(x, y),), marker=(4.0, float(y[25])), band=(0.9, 1.1), span=(1, 3), zero=True
+            ),
+            Display(),
+        )
         plot.show()
         images.append(plot.grab().toImage())
     assert images[0] != images[1]
@@ -170,7 +187,19 @@ def test_a_list_is_turned_by_the_wheel_only_in_focus_and_opens_as_wide_as_its_wo
     box.addItems(["Tube", "A rectangular tube of twenty-five by fifty by two"])
     box.setFixedWidth(90)
     box.show()
-    turn = lambda: QWheelEvent(QPointF(5, 5), QPointF(5, 5), QPoint(), QPoint(0, -120), Qt.MouseButton.NoButton, KEYS_NONE, Qt.ScrollPhase.NoScrollPhase, False)  # noqa: E731
+
+    def turn():
+        return QWheelEvent(
+            QPointF(5, 5),
+            QPointF(5, 5),
+            QPoint(),
+            QPoint(0, -120),
+            Qt.MouseButton.NoButton,
+            KEYS_NONE,
+            Qt.ScrollPhase.NoScrollPhase,
+            False,
+        )
+
     QApplication.sendEvent(box, turn())
     assert box.currentIndex() == 0
     box.setFocus()
@@ -189,7 +218,11 @@ def test_a_card_carries_its_state_along_its_edge_and_changes_with_it(qtbot, stat
     qtbot.addWidget(card)
     card.resize(300, 120)
     card.show()
-    card.show_finding(Finding("rig.x", "Soft", STRUCTURE, state, 1.2, 1.0, "at_most", "m", "arm.front", "rig", Words("Too soft.")), Display(), tried=True)
+    card.show_finding(
+        Finding("rig.x", "Soft", STRUCTURE, state, 1.2, 1.0, "at_most", "m", "arm.front", "rig", Words("Too soft.")),
+        Display(),
+        tried=True,
+    )
     picture = card.grab().toImage()
     assert picture.pixelColor(1, 60).name() == theme.tokens.of(ROLES[state])
     assert picture.pixelColor(290, 100).name() == theme.tokens.raised

@@ -64,7 +64,11 @@ def test_wrong_text_says_why_keeps_the_last_good_value_and_is_never_clamped(wind
     field = type_into(window, "edit.arm.front", "99 m")
     assert design(window, "arm.front") == 1.75
     assert field.property("wrong")
-    why = [label.text() for label in field.parent().findChildren(QWidget) if hasattr(label, "text") and label.isVisible() and "between" in label.text()]
+    why = [
+        label.text()
+        for label in field.parent().findChildren(QWidget)
+        if hasattr(label, "text") and label.isVisible() and "between" in label.text()
+    ]
     assert why == ["Must lie between 300 mm and 6000 mm"]
     type_into(window, "edit.arm.front", "soon")
     assert field.property("wrong")
@@ -220,7 +224,16 @@ def test_zoom_keeps_the_point_under_the_pointer_and_home_fits_again(window):
     before = (stage.scale.px, stage.scale.x, stage.scale.y)
     spot = QPointF(300, 250)
     metres = stage.scale.metres(spot)
-    wheel = QWheelEvent(spot, stage.mapToGlobal(spot), QPoint(0, 0), QPoint(0, 240), Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False)
+    wheel = QWheelEvent(
+        spot,
+        stage.mapToGlobal(spot),
+        QPoint(0, 0),
+        QPoint(0, 240),
+        Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
     QApplication.sendEvent(stage, wheel)
     assert stage.scale.px > before[0]
     assert stage.scale.metres(spot) == pytest.approx(metres)
@@ -273,7 +286,9 @@ def test_exports_are_written_from_the_build_station(make, tmp_path, monkeypatch,
     assert "Searching" in window.message.text()
     qtbot.waitUntil(path.exists, timeout=60000)
     assert path.read_bytes().startswith(b"%PDF")
-    assert window.session.evaluation.figures["build.cut_cost"].value == pytest.approx(sum(m.plan.bound for m in window.session.evaluation.cuts))
+    assert window.session.evaluation.figures["build.cut_cost"].value == pytest.approx(
+        sum(m.plan.bound for m in window.session.evaluation.cuts)
+    )
     view = window.page.page.view
     view.setFocus()
     first = view.chosen

@@ -38,7 +38,9 @@ def test_lists_hold_every_part_and_mark_in_millimetres(made):
     assert [float(row["length mm"]) for row in parts] == pytest.approx([p.length * 1e3 for p in result.parts])
     marks = rows(made("marks-csv"))
     assert len(marks) == sum(len(p.marks) for p in result.parts)
-    assert [float(m["at mm"]) for m in marks if m["mark"] == "A1"] == pytest.approx([m.at * 1e3 for m in result.parts[0].marks])
+    assert [float(m["at mm"]) for m in marks if m["mark"] == "A1"] == pytest.approx(
+        [m.at * 1e3 for m in result.parts[0].marks]
+    )
     bought = rows(made("buy-csv"))
     total = sum(float(row[key]) for row in bought for key in row if key and key.startswith("total"))
     assert total == pytest.approx(result.figures["build.cost"].value)
@@ -83,7 +85,17 @@ def test_build_sheet_holds_sizes_parts_marks_and_the_statement(made, name):
     reader = PdfReader(made("pdf", project))
     assert [round(float(v) * 25.4 / 72) for v in reader.pages[0].mediabox[2:]] == [210, 297]
     text = "\n".join(page.extract_text() for page in reader.pages)
-    for words in ("Hive jib", "Parts", "Cut from stock", "Mark out A1", "drill with B1", "To buy", "Cautions", "Screening only", "Bumped at the camera"):
+    for words in (
+        "Hive jib",
+        "Parts",
+        "Cut from stock",
+        "Mark out A1",
+        "drill with B1",
+        "To buy",
+        "Cautions",
+        "Screening only",
+        "Bumped at the camera",
+    ):
         assert words in text, words
     assert ("69 in" if project.units == "in" else "1750 mm") in text
     for line in text.splitlines():
@@ -91,7 +103,9 @@ def test_build_sheet_holds_sizes_parts_marks_and_the_statement(made, name):
             number = line.split(" from ")[1].split(" to ")[0]
             from hazel_lantern.core.nouns.units import Display
 
-            assert parse(number, "m", Display(project.units)) == pytest.approx(solved(project).parts[0].marks[0].at, abs=1e-3)
+            assert parse(number, "m", Display(project.units)) == pytest.approx(
+                solved(project).parts[0].marks[0].at, abs=1e-3
+            )
             break
     else:
         pytest.fail("no slot on the sheet")

@@ -29,7 +29,13 @@ def test_packs_lie_over_ours_and_none_is_fine():
 
 
 @pytest.mark.parametrize(
-    "data", [{"rows": [PLATE]}, {"table": "cheese", "rows": []}, {"table": "plates", "rows": [PLATE | {"mass": -1.0}]}, {"table": "plates", "rows": [{"id": "x"}]}]
+    "data",
+    [
+        {"rows": [PLATE]},
+        {"table": "cheese", "rows": []},
+        {"table": "plates", "rows": [PLATE | {"mass": -1.0}]},
+        {"table": "plates", "rows": [{"id": "x"}]},
+    ],
 )
 def test_a_bad_pack_is_named_with_its_cause(data):
     write("hurt.json", **data)
@@ -40,7 +46,9 @@ def test_a_bad_pack_is_named_with_its_cause(data):
 def test_a_pack_may_be_a_table_of_rows_named_after_its_table():
     packs.folder().mkdir(parents=True, exist_ok=True)
     head = "id,name,shape,dims.b,dims.h,dims.t,material,lengths,prices\n"
-    (packs.folder() / "sections-shed.csv").write_text(head + "shed-tube,Tube from the shed,rectangular_tube,0.025,0.05,0.002,al6063,2.4;6,0;18.5\n")
+    (packs.folder() / "sections-shed.csv").write_text(
+        head + "shed-tube,Tube from the shed,rectangular_tube,0.025,0.05,0.002,al6063,2.4;6,0;18.5\n"
+    )
     (packs.folder() / "plates-shed.csv").write_text("id,name,mass,radius,thickness\nbrick,Brick,3.1,0.1,0.07\n")
     shelf = packs.load()
     tube, ours = shelf.sections["shed-tube"], SHELF.sections["al6063-25x50x2"]

@@ -36,7 +36,9 @@ def test_gltf_opens_elsewhere_with_the_set_in_place_and_the_camera_on_its_way():
         accessor = document["accessors"][index]
         view = document["bufferViews"][accessor["bufferView"]]
         assert view["byteOffset"] % 4 == 0
-        return np.frombuffer(buffer[view["byteOffset"] : view["byteOffset"] + view["byteLength"]], "<f4").reshape(-1, columns)
+        return np.frombuffer(buffer[view["byteOffset"] : view["byteOffset"] + view["byteLength"]], "<f4").reshape(
+            -1, columns
+        )
 
     move = document["animations"][0]
     turns, places = array(move["samplers"][1]["output"], 4), array(move["samplers"][0]["output"], 3)

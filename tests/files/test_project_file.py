@@ -58,8 +58,26 @@ def test_two_hundred_damaged_files_are_each_answered_by_one_sentence(tmp_path):
             del data[at : at + 40]
         else:
             text = data.decode()
-            keys = ['"mass_kg": 0.72', '"arm.front": 1.75', '"format": 2', '"kind": "jib"', '"kit": "meadow"', '"at_m": [', '"safety": "C"', '"start_height_m": 0.55']
-            bad = ['"mass_kg": -1', '"arm.front": "long"', '"format": 0', '"kind": "ship"', '"kit": "none"', '"at_m": [9,', '"safety": "E"', '"start_height_m": -3']
+            keys = [
+                '"mass_kg": 0.72',
+                '"arm.front": 1.75',
+                '"format": 2',
+                '"kind": "jib"',
+                '"kit": "meadow"',
+                '"at_m": [',
+                '"safety": "C"',
+                '"start_height_m": 0.55',
+            ]
+            bad = [
+                '"mass_kg": -1',
+                '"arm.front": "long"',
+                '"format": 0',
+                '"kind": "ship"',
+                '"kit": "none"',
+                '"at_m": [9,',
+                '"safety": "E"',
+                '"start_height_m": -3',
+            ]
             pick = number // 5 % len(keys)
             data = bytearray(text.replace(keys[pick], bad[pick]).encode())
         path.write_bytes(data)
@@ -77,9 +95,20 @@ def test_two_hundred_damaged_files_are_each_answered_by_one_sentence(tmp_path):
 
 @pytest.mark.parametrize(
     ("data", "says"),
-    [(b"", "JSON"), (b"[]", "no 'format'"), (b"{}", "no 'format'"), (b'{"format": 99}', "newer version"), (b'{"format": "1"}', "whole number"), (b'{"format": true}', "whole number"),
-     (b'{"format": 1}', "name"), (b'{"format": 1, "name": "x", "colour": 2}', "colour"), (b'{"format": 1, "name": "x", "units": "cubits"}', "mm or in"), (b"\xff\xfe", "JSON"), (b"[" * 100000, "JSON")],
-)  # fmt: skip
+    [
+        (b"", "JSON"),
+        (b"[]", "no 'format'"),
+        (b"{}", "no 'format'"),
+        (b'{"format": 99}', "newer version"),
+        (b'{"format": "1"}', "whole number"),
+        (b'{"format": true}', "whole number"),
+        (b'{"format": 1}', "name"),
+        (b'{"format": 1, "name": "x", "colour": 2}', "colour"),
+        (b'{"format": 1, "name": "x", "units": "cubits"}', "mm or in"),
+        (b"\xff\xfe", "JSON"),
+        (b"[" * 100000, "JSON"),
+    ],
+)
 def test_bad_files_say_where_and_why(tmp_path, data, says):
     path = tmp_path / "bad.lantern.json"
     path.write_bytes(data)
@@ -152,7 +181,13 @@ def test_the_published_schema_knows_every_field_and_parameter():
     assert set(json.loads(project_file.encode(sample()))) <= set(project["properties"])
     design = schema["$defs"]["design of a jib"]["properties"]
     assert set(design) == set(sample().rigs[0].design)
-    assert design["arm.front"] == {"type": "number", "minimum": 0.3, "maximum": 6.0, "default": 1.75, "description": "Front arm [m]"}
+    assert design["arm.front"] == {
+        "type": "number",
+        "minimum": 0.3,
+        "maximum": 6.0,
+        "default": 1.75,
+        "description": "Front arm [m]",
+    }
 
 
 def test_a_file_of_format_1_opens_with_its_move_in_keys_and_is_written_in_todays_format():
@@ -164,7 +199,12 @@ def test_a_file_of_format_1_opens_with_its_move_in_keys_and_is_written_in_todays
     assert evaluate(project, SHELF, "slider-1").figures["shot.speed"].value == pytest.approx(0.11369565217391304)
     again = json.loads(project_file.encode(project))
     assert again["format"] == FORMAT
-    assert [name for name in old["shots"][0] if name not in again["shots"][0]] == ["hold_start_s", "hold_end_s", "duration_s", "ramp"]
+    assert [name for name in old["shots"][0] if name not in again["shots"][0]] == [
+        "hold_start_s",
+        "hold_end_s",
+        "duration_s",
+        "ramp",
+    ]
     assert [name for name in old["sets"][0] if name not in again["sets"][0]] == ["floor"]
 
 

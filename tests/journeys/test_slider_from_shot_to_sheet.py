@@ -39,7 +39,9 @@ def test_a_builder_goes_from_the_wish_to_the_sheet(desk, qtbot, tmp_path, monkey
     for field, text in (("edit.shot.start", "900"), ("edit.shot.end", "900"), ("edit.shot.time", "12")):
         type_into(desk, field, text)
     # A rail that can do it is proposed, and becomes a rig of the project.
-    qtbot.waitUntil(lambda: any(c.objectName() == "proposal.slider.rods" for c in desk.findChildren(ProposalCard)), timeout=60000)
+    qtbot.waitUntil(
+        lambda: any(c.objectName() == "proposal.slider.rods" for c in desk.findChildren(ProposalCard)), timeout=60000
+    )
     card = next(c for c in desk.findChildren(ProposalCard) if c.objectName() == "proposal.slider.rods")
     QTest.mouseClick(card, Qt.MouseButton.LeftButton)
     rig = desk.session.project.rigs[-1]
@@ -52,7 +54,9 @@ def test_a_builder_goes_from_the_wish_to_the_sheet(desk, qtbot, tmp_path, monkey
     assert "two stands" in {line.name for line in desk.plot._reading.lines}
     desk.show_station("balance")
     if state(desk, "balance.bump") == "stop":
-        qtbot.waitUntil(lambda: any(b.isEnabled() and b.isVisible() for b in desk.findChildren(RemedyButton)), timeout=60000)
+        qtbot.waitUntil(
+            lambda: any(b.isEnabled() and b.isVisible() for b in desk.findChildren(RemedyButton)), timeout=60000
+        )
         button = next(b for b in desk.findChildren(RemedyButton) if b.isEnabled() and b.isVisible())
         QTest.mouseClick(button, Qt.MouseButton.LeftButton)
         assert state(desk, "balance.bump") != "stop"

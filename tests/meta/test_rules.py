@@ -23,7 +23,9 @@ from tests.helpers import SHELF
 from tests.validation.adapters import ADAPTERS
 from tests.validation.verify import CASES, load, run
 
-UNIT = re.compile(r"\[(m|kg|s|N|rad|Hz|Pa|J|-|1|m\^2|m\^3|m\^4|kg\*m|N\*m|N\*m\^2|N/m|m/s|m/s\^2|kg/m\^3|currency|px|px/s|px/m|1/s|rad/s|N/m\^2|kg/m|W)\]")
+UNIT = re.compile(
+    r"\[(m|kg|s|N|rad|Hz|Pa|J|-|1|m\^2|m\^3|m\^4|kg\*m|N\*m|N\*m\^2|N/m|m/s|m/s\^2|kg/m\^3|currency|px|px/s|px/m|1/s|rad/s|N/m\^2|kg/m|W)\]"
+)
 
 
 def formulas():
@@ -55,9 +57,7 @@ def test_the_core_loads_without_qt_and_without_slow_libraries():
 
 
 def test_a_drag_and_the_window_load_no_slow_library():
-    code = (
-        "import sys\nimport hazel_lantern.desktop.application\nfrom tests.helpers import solved\nsolved()\nprint([m for m in sys.modules if m in ('scipy', 'ezdxf', 'reportlab')])"
-    )
+    code = "import sys\nimport hazel_lantern.desktop.application\nfrom tests.helpers import solved\nsolved()\nprint([m for m in sys.modules if m in ('scipy', 'ezdxf', 'reportlab')])"
     done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
     assert done.stdout.strip() == "[]"
 
@@ -77,12 +77,18 @@ def test_parameters_are_declared_well():
 def test_what_only_one_kind_has_is_named_in_its_folder_alone():
     src, kinds = Path(hazel_lantern.core.__file__).parent.parent, KINDS.values()
     for path in src.rglob("*.py"):
-        said = {node.value for node in ast.walk(ast.parse(path.read_text())) if isinstance(node, ast.Constant) and isinstance(node.value, str)}
+        said = {
+            node.value
+            for node in ast.walk(ast.parse(path.read_text()))
+            if isinstance(node, ast.Constant) and isinstance(node.value, str)
+        }
         for kind in kinds:
             if f"/kinds/{kind.id}/" in str(path):
                 continue
             others = {p.key for other in kinds if other is not kind for p in other.parameters}
-            mine = {p.key for p in kind.parameters if "." in p.key and ("/kinds/" not in str(path) or p.key not in others)}
+            mine = {
+                p.key for p in kind.parameters if "." in p.key and ("/kinds/" not in str(path) or p.key not in others)
+            }
             assert not said & mine, (path, said & mine)
             assert "/kinds/" in str(path) or kind.id not in said, (path, kind.id)
 
@@ -99,7 +105,14 @@ def test_no_module_is_too_long_and_none_asks_for_a_kind_by_name():
     assert set(RANK) == {"clear", "watch", "stop"}
 
 
-@pytest.mark.parametrize("case", [pytest.param(c, id=f"{c['id']}-{c['topic']}") for c in load(sorted(CASES.glob("*.json"))) if c["topic"] in ADAPTERS])
+@pytest.mark.parametrize(
+    "case",
+    [
+        pytest.param(c, id=f"{c['id']}-{c['topic']}")
+        for c in load(sorted(CASES.glob("*.json")))
+        if c["topic"] in ADAPTERS
+    ],
+)
 def test_reference_cases_hold(case):
     rows = run(case)
     assert rows
@@ -134,7 +147,11 @@ def imported(path: Path) -> set[str]:
 
 
 def test_no_module_leads_back_to_itself():
-    modules = {".".join(path.relative_to(SRC).with_suffix("").parts): path for path in SRC.rglob("*.py") if path.name != "__init__.py"}
+    modules = {
+        ".".join(path.relative_to(SRC).with_suffix("").parts): path
+        for path in SRC.rglob("*.py")
+        if path.name != "__init__.py"
+    }
     leads_to = {name: imported(path) & set(modules) - {name} for name, path in modules.items()}
     while leads_to:
         last = {name for name, others in leads_to.items() if not others & set(leads_to)}

@@ -186,7 +186,12 @@ sys.stdin.read()
 
 
 def test_unsaved_work_survives_a_kill(tmp_path):
-    child = subprocess.Popen([sys.executable, "-c", WORK], stdin=subprocess.PIPE, stdout=subprocess.PIPE, env={**os.environ, "QT_QPA_PLATFORM": "offscreen"})
+    child = subprocess.Popen(
+        [sys.executable, "-c", WORK],
+        stdin=subprocess.PIPE,
+        stdout=subprocess.PIPE,
+        env={**os.environ, "QT_QPA_PLATFORM": "offscreen"},
+    )
     assert child.stdout.readline() == b"kept\n"
     assert recovery.left_over() == []
     child.send_signal(signal.SIGKILL)
@@ -224,7 +229,13 @@ def test_preferences_are_kept_and_damaged_ones_do_no_harm(tmp_path):
     assert preferences.load() == preferences.Settings()
 
 
-moves = st.lists(st.tuples(st.sampled_from(["arm.front", "pivot.height", "weights.place", "shot.end", "undo", "redo", "drag"]), st.floats(0.35, 2.5)), max_size=12)
+moves = st.lists(
+    st.tuples(
+        st.sampled_from(["arm.front", "pivot.height", "weights.place", "shot.end", "undo", "redo", "drag"]),
+        st.floats(0.35, 2.5),
+    ),
+    max_size=12,
+)
 
 
 @settings(max_examples=15)

@@ -13,5 +13,10 @@ PARAMETERS = (
     Choice("beam.section", "Section", (), "al6063-25x50x2", "Beam", "", table="sections"),
 )
 DECLARED = Declared(
-    id="spinner", name="Spinner", home=__package__, variants=(("plain", "One arm"), ("short", "A stub")), parameters=PARAMETERS, usual={"short": {"beam.radius": 0.4}}
+    id="spinner",
+    name="Spinner",
+    home=__package__,
+    variants=(("plain", "One arm"), ("short", "A stub")),
+    parameters=PARAMETERS,
+    usual={"short": {"beam.radius": 0.4}},
 )

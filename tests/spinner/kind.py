@@ -42,7 +42,14 @@ def build(design, kit):
         raise GeometryError("the beam is shorter than the camera it carries")
     solid = Bar.of(design.catalogue, design.text("beam.section"), radius)
     pieces = Pieces((Part("S1", "Beam", solid, (Place("beam"),)),), loose=(Buy("Shaft with bearing", 1, 12.0),))
-    beam = Beam(radius, design.number("beam.height"), design.number("beam.turns"), design.number("camera.pitch"), solid.mass + kit.payload.mass, Laid())
+    beam = Beam(
+        radius,
+        design.number("beam.height"),
+        design.number("beam.turns"),
+        design.number("camera.pitch"),
+        solid.mass + kit.payload.mass,
+        Laid(),
+    )
     return replace(beam, laid=put_together(pieces, bodies(beam, np.zeros((1, 1)))))
 
 
@@ -59,7 +66,9 @@ def follow(beam, asked):
 
 def mount(beam, poses):
     angle = poses[:, 0]
-    places = np.column_stack([beam.radius * np.cos(angle), beam.radius * np.sin(angle), np.full(len(angle), beam.height)])
+    places = np.column_stack(
+        [beam.radius * np.cos(angle), beam.radius * np.sin(angle), np.full(len(angle), beam.height)]
+    )
     return headed(places, angle + math.pi).turned(pitched(-beam.pitch))
 
 
@@ -71,12 +80,35 @@ def lay(beam, asked, subject):
 
 def pull(beam, move, suggest):
     peak = 2 * math.pi * beam.turns * move.profile.peak_speed
-    figure = by_formula("rig.pull", "Pull on the mount", "N", "rig", Formula("m*w**2*r"), (
-        Given("m", beam.mass, "kg", "all that turns", "kit"), Given("w", peak, "rad/s", "fastest turning", "shot.time"), Given("r", beam.radius, "m", "beam", "beam.radius")), source="a point on a circle")  # fmt: skip
+    figure = by_formula(
+        "rig.pull",
+        "Pull on the mount",
+        "N",
+        "rig",
+        Formula("m*w**2*r"),
+        (
+            Given("m", beam.mass, "kg", "all that turns", "kit"),
+            Given("w", peak, "rad/s", "fastest turning", "shot.time"),
+            Given("r", beam.radius, "m", "beam", "beam.radius"),
+        ),
+        source="a point on a circle",
+    )
     state = STOP if figure.value > 120 else CLEAR
     shorter = Remedy("shorter", Words("A beam of {}", ((2.5, "m"),)), (("beam.radius", 2.5),))
-    finding = Finding("rig.pulls", "Pull", STRUCTURE, state, figure.value, 120.0, "at_most", "N", "beam.radius", "rig", Words("The mount pulls with {}.", ((figure.value, "N"),)),
-                      (shorter,) if suggest and state == STOP else ())  # fmt: skip
+    finding = Finding(
+        "rig.pulls",
+        "Pull",
+        STRUCTURE,
+        state,
+        figure.value,
+        120.0,
+        "at_most",
+        "N",
+        "beam.radius",
+        "rig",
+        Words("The mount pulls with {}.", ((figure.value, "N"),)),
+        (shorter,) if suggest and state == STOP else (),
+    )
     return Told((figure,), (finding,))
 
 
@@ -100,19 +132,38 @@ def draw(kit, beam, path, figures, pose, view):
         Size(root, tip, 0.1, beam.radius, "m", "beam.radius"),
         handle("beam.radius", tip, (math.cos(pose[0]), math.sin(pose[0]))),
     ]
-    items += camera_above(np.array(tip), float(pose[0]) + math.pi, kit.lens_at_m[0]) if view == "above" else [Stroke(np.array([(0.0, 0.0), root]), "steel", 0.04)]
+    items += (
+        camera_above(np.array(tip), float(pose[0]) + math.pi, kit.lens_at_m[0])
+        if view == "above"
+        else [Stroke(np.array([(0.0, 0.0), root]), "steel", 0.04)]
+    )
     far = beam.radius + 0.4
-    return Sketch(tuple(items), (-far, -far if view == "above" else 0.0, far, far if view == "above" else beam.height + 0.4), view, ground=view != "above")
+    return Sketch(
+        tuple(items),
+        (-far, -far if view == "above" else 0.0, far, far if view == "above" else beam.height + 0.4),
+        view,
+        ground=view != "above",
+    )
 
 
 def size_it(move, subject):
     if move.centre is None or subject is None:
         raise InfeasibleError("it goes round its subject and nowhere else")
-    return (("beam.radius", round(math.hypot(move.start_at_m[0] - subject.at_m[0], move.start_at_m[1] - subject.at_m[1]) + 0.13, 3)), ("beam.height", move.start_height_m))
+    return (
+        (
+            "beam.radius",
+            round(math.hypot(move.start_at_m[0] - subject.at_m[0], move.start_at_m[1] - subject.at_m[1]) + 0.13, 3),
+        ),
+        ("beam.height", move.start_height_m),
+    )
 
 
 def headlines(beam, figures):
-    return {"shot": Words("once round"), "rig": Words("one arm, {}", ((beam.radius, "m"),)), "build": Words("{} pieces", ((figures["build.pieces"].value, "count"),))}
+    return {
+        "shot": Words("once round"),
+        "rig": Words("one arm, {}", ((beam.radius, "m"),)),
+        "build": Words("{} pieces", ((figures["build.pieces"].value, "count"),)),
+    }
 
 
 KIND = Kind(

@@ -51,15 +51,36 @@ def jib_limits(i: Inputs) -> Outputs:
         i.get("ground_clearance", 0.0), i["post_spacing"], i["bar_depth_lower"], i["bar_depth_upper"],
     )  # fmt: skip
     span = (i["front_length"], found.low, found.high)
-    return {"angle_min": found.low, "angle_max": found.high, "height_travel": linkage.height_travel(*span), "arc_shift": linkage.arc_shift(*span)}
+    return {
+        "angle_min": found.low,
+        "angle_max": found.high,
+        "height_travel": linkage.height_travel(*span),
+        "arc_shift": linkage.arc_shift(*span),
+    }
 
 
 def unequal_bars(i: Inputs) -> Outputs:
-    return {"head_tilt_nose_up": linkage.head_tilt(i["arm_angle"], i["L_lower"], i["L_upper"], i["post_spacing"], i["head_spacing"], i.get("post_lean_nose_up", 0.0))}
+    return {
+        "head_tilt_nose_up": linkage.head_tilt(
+            i["arm_angle"],
+            i["L_lower"],
+            i["L_upper"],
+            i["post_spacing"],
+            i["head_spacing"],
+            i.get("post_lean_nose_up", 0.0),
+        )
+    }
 
 
 def link_forces(i: Inputs) -> Outputs:
-    upper, lower, _ = linkage.link_forces(i["arm_angle"], i["pivot_spacing"], i["head_weight"], i["cg_ahead_of_pin"], i.get("cg_above_pin", 0.0), i.get("forward_push_at_cg", 0.0))
+    upper, lower, _ = linkage.link_forces(
+        i["arm_angle"],
+        i["pivot_spacing"],
+        i["head_weight"],
+        i["cg_ahead_of_pin"],
+        i.get("cg_above_pin", 0.0),
+        i.get("forward_push_at_cg", 0.0),
+    )
     return {"upper_bar_compression": upper, "lower_bar_compression": lower}
 
 
@@ -90,7 +111,11 @@ def _list(value: Any) -> list[Any]:
 
 def plates(i: Inputs) -> Outputs:
     rack = balance.choose_weights(i["front_static_moment"], i["owned_weights"], i["slide_min"], i["slide_max"])
-    return {"chosen_weights": [i["owned_weights"][k] for k in rack.chosen], "slide_position": rack.place, "slide_per_payload_gram": i.get("front_length", 0.0) / rack.mass / 1e3}
+    return {
+        "chosen_weights": [i["owned_weights"][k] for k in rack.chosen],
+        "slide_position": rack.place,
+        "slide_per_payload_gram": i.get("front_length", 0.0) / rack.mass / 1e3,
+    }
 
 
 def arm_modes(i: Inputs) -> Outputs:
@@ -120,17 +145,34 @@ def jib_footing(i: Inputs) -> Outputs:
 
 
 def ballast(i: Inputs) -> Outputs:
-    return {"ballast_mass": footing.ballast(i["contact_points_xy"], i["body_mass"], i["body_cg"], i.get("force_and_point") or (), i["ballast_position"], i["required_factor"])}
+    return {
+        "ballast_mass": footing.ballast(
+            i["contact_points_xy"],
+            i["body_mass"],
+            i["body_cg"],
+            i.get("force_and_point") or (),
+            i["ballast_position"],
+            i["required_factor"],
+        )
+    }
 
 
 def cutting_(i: Inputs) -> Outputs:
-    stocks = [cutting.Stock(length, price, None if available is None else int(available)) for length, price, available in i["stocks"]]
-    plan = cutting.exact([(length, int(n)) for length, n in i["parts"]], stocks, i.get("kerf", 0.0), i.get("trim_total", 0.0))
+    stocks = [
+        cutting.Stock(length, price, None if available is None else int(available))
+        for length, price, available in i["stocks"]
+    ]
+    plan = cutting.exact(
+        [(length, int(n)) for length, n in i["parts"]], stocks, i.get("kerf", 0.0), i.get("trim_total", 0.0)
+    )
     return {"cost": plan.cost, "bound": plan.bound}
 
 
 def fractions(i: Inputs) -> Outputs:
-    answer: Outputs = {"text": marks.tape_text(i["x"], int(i["denominator"])), "rounding_error": (marks.to_tape(i["x"], int(i["denominator"])) - i["x"]) * 1e3}
+    answer: Outputs = {
+        "text": marks.tape_text(i["x"], int(i["denominator"])),
+        "rounding_error": (marks.to_tape(i["x"], int(i["denominator"])) - i["x"]) * 1e3,
+    }
     if i.get("pitch") is not None:
         datum, chain = marks.last_mark_errors(i["pitch"], int(i["n"]), int(i["denominator"]))
         answer |= {"last_mark_error_datum": datum * 1e3, "last_mark_error_chain": chain * 1e3}
@@ -159,7 +201,10 @@ def view(i: Inputs) -> Outputs:
 
 def flex_pixels(i: Inputs) -> Outputs:
     focal = lens.focal_pixels(i["f"], i["W"], i["w"])
-    sag, corner = screen.shift(focal, i["sag"], i["D"]), [c - s / 2 for c, s in zip(i["corner"], (i["W"], i["H"]), strict=True)]
+    sag, corner = (
+        screen.shift(focal, i["sag"], i["D"]),
+        [c - s / 2 for c, s in zip(i["corner"], (i["W"], i["H"]), strict=True)],
+    )
     moved = np.array(screen.pitched_point(focal, i["pitch"], *corner)) - corner
     return {
         "sag_px": sag, "sag_pct_h": sag / i["H"] * 100, "pitch_px_centre": screen.turn_shift(focal, i["pitch"]),
@@ -175,11 +220,18 @@ def focus(i: Inputs) -> Outputs:
 def parallax(i: Inputs) -> Outputs:
     ends = [screen.reveal_at((i["x_edge"], i["D_edge"]), (x, i["D_obj"])) for x in i["x_obj"]]
     focal = lens.focal_pixels(i["f"], i["W"], i["w"])
-    return {"parallax": screen.parallax(focal, i["D_edge"], i["D_obj"]), "slide": abs(ends[1] - ends[0]), "x_start": ends[0], "x_end": ends[1]}
+    return {
+        "parallax": screen.parallax(focal, i["D_edge"], i["D_obj"]),
+        "slide": abs(ends[1] - ends[0]),
+        "x_start": ends[0],
+        "x_end": ends[1],
+    }
 
 
 def orbit_image(i: Inputs) -> Outputs:
-    speed = screen.orbit_speed(lens.focal_pixels(i["f"], i["W"], i["w"]), radians(i["arc"]) / i["T"], i["R"], i["D_background"])
+    speed = screen.orbit_speed(
+        lens.focal_pixels(i["f"], i["W"], i["w"]), radians(i["arc"]) / i["T"], i["R"], i["D_background"]
+    )
     p = screen.pace(speed, i["W"], i["fps"], i["fps"], radians(i["shutter"]))
     return {"px_s": p.speed, "px_frame": p.gap, "blur": p.blur, "T_cross": p.crossing}
 
@@ -187,7 +239,13 @@ def orbit_image(i: Inputs) -> Outputs:
 def overhead_cover(i: Inputs) -> Outputs:
     wide, tall = (lens.field(i[side], i["f"], i["D"]) for side in ("w", "h"))
     cover = screen.cover(i["bench"], wide, i["overlap"])
-    return {"field_w": wide, "field_h": tall, "shots": cover.frames, "travel": cover.travel, "field_w_at_obj": screen.at_height(wide, i["D"], i.get("h_obj", 0.0))}
+    return {
+        "field_w": wide,
+        "field_h": tall,
+        "shots": cover.frames,
+        "travel": cover.travel,
+        "field_w_at_obj": screen.at_height(wide, i["D"], i.get("h_obj", 0.0)),
+    }
 
 
 def in_frame(i: Inputs) -> Outputs:
@@ -215,7 +273,9 @@ def overcrank(i: Inputs) -> Outputs:
 
 def _support(held: Any) -> frame.Support:
     fixed, springs = (held, {}) if isinstance(held, list) else (held.get("fixed", []), held.get("springs", {}))
-    return frame.Support(tuple(frame.DOFS.index(d) for d in fixed), tuple((frame.DOFS.index(d), k) for d, k in springs.items()))
+    return frame.Support(
+        tuple(frame.DOFS.index(d) for d in fixed), tuple((frame.DOFS.index(d), k) for d, k in springs.items())
+    )
 
 
 def frame_(i: Inputs) -> Outputs:
@@ -228,20 +288,33 @@ def frame_(i: Inputs) -> Outputs:
     ]  # fmt: skip
     made = frame.frame(i["nodes"], elements, {name: _support(held) for name, held in i["supports"].items()})
     none = (0.0, 0.0, 0.0)
-    points = [(0, made.element(l["member"]), l["a"], l.get("F", none), l.get("M", none)) for l in i["loads"] if l["type"] == "member_point_global"]
+    points = [
+        (0, made.element(l["member"]), l["a"], l.get("F", none), l.get("M", none))
+        for l in i["loads"]
+        if l["type"] == "member_point_global"
+    ]
     spread = [(0, made.element(l["member"]), l["q"]) for l in i["loads"] if l["type"] == "udl_global"]
-    nodes = [(0, made.node(l["node"]), (*l.get("F", none), *l.get("M", none))) for l in i["loads"] if l["type"] == "node"]
+    nodes = [
+        (0, made.node(l["node"]), (*l.get("F", none), *l.get("M", none))) for l in i["loads"] if l["type"] == "node"
+    ]
     found = frame_loads.solve(made, frame_loads.loads(1, points, spread, nodes))
     moved, pushed = found.displacements[:, 0].reshape(-1, 6), found.reactions[:, 0].reshape(-1, 6)
     answer: Outputs = {}
     for name in i["nodes"]:
         at = made.node(name)
-        answer |= {f"{name}_displacement": moved[at, :3], f"{name}_rotation": moved[at, 3:], f"{name}_reaction": pushed[at, :3], f"{name}_moment": pushed[at, 3:]}
+        answer |= {
+            f"{name}_displacement": moved[at, :3],
+            f"{name}_rotation": moved[at, 3:],
+            f"{name}_reaction": pushed[at, :3],
+            f"{name}_moment": pushed[at, 3:],
+        }
     return answer
 
 
 def frame_mechanism(i: Inputs) -> Outputs:
-    elements = [frame.Element(name, a, b, 1e7, 1e3, 1e3, 1e3, released=tuple(released)) for name, a, b, released in i["members"]]
+    elements = [
+        frame.Element(name, a, b, 1e7, 1e3, 1e3, 1e3, released=tuple(released)) for name, a, b, released in i["members"]
+    ]
     made = frame.frame(i["nodes"], elements, {name: _support(held) for name, held in i["supports"].items()})
     try:
         frame_loads.solve(made, frame_loads.loads(1))
@@ -262,26 +335,39 @@ def rail_drop(i: Inputs) -> Outputs:
     front, rear = rails.axle_loads(i["payload_weight"], i["wheelbase"], i.get("cg_offset_x", 0.0))
     t = rails.travel(rail, np.array([i["carriage_centre_x"]]), i["wheelbase"], front, rear)
     lifted = np.flatnonzero(t.lifted[0])
-    answer: Outputs = {"drop_at_carriage_centre": t.drop[0], "pitch_nose_down": t.pitch[0], "reactions_up": t.reactions[0], "support_moment_abs": abs(t.moments[0]).max()}
+    answer: Outputs = {
+        "drop_at_carriage_centre": t.drop[0],
+        "pitch_nose_down": t.pitch[0],
+        "reactions_up": t.reactions[0],
+        "support_moment_abs": abs(t.moments[0]).max(),
+    }
     return answer | {"lifted_support_index": int(lifted[0]) if len(lifted) == 1 else [int(k) for k in lifted] or None}
 
 
 def twin_rail(i: Inputs) -> Outputs:
     rail = rails.Rail(i["span"], i["EI_each_rail"], i["EI_each_rail"], 0.0, rails.end_supported(i["span"]))
     front, rear = rails.axle_loads(i["payload_weight"], i["wheelbase"])
-    t = rails.twin(rail, i["rail_spacing"], i["cg_offset_left"], np.array([i["carriage_centre_x"]]), i["wheelbase"], front, rear)
+    t = rails.twin(
+        rail, i["rail_spacing"], i["cg_offset_left"], np.array([i["carriage_centre_x"]]), i["wheelbase"], front, rear
+    )
     return {"share_left": t.left, "drop_mean": t.drop[0], "roll_left_up": t.roll[0]}
 
 
 def rail_twist(i: Inputs) -> Outputs:
     rail = rails.Rail(i["span"], i["EI"], i["GJ"], 0.0, rails.end_supported(i["span"]))
     front, rear = rails.axle_loads(i["weight"], i["wheelbase"])
-    return {"roll_left_up": rails.travel(rail, np.array([i["carriage_centre_x"]]), i["wheelbase"], front, rear, i["eccentricity_left"]).roll[0]}
+    return {
+        "roll_left_up": rails.travel(
+            rail, np.array([i["carriage_centre_x"]]), i["wheelbase"], front, rear, i["eccentricity_left"]
+        ).roll[0]
+    }
 
 
 def deep_beam(i: Inputs) -> Outputs:
     s = sections.flat_bar(i["b"], i["h"])
-    rail = rails.Rail(i["span"], i["E"] * s.iy, i["G"] * s.j, 0.0, rails.end_supported(i["span"]), i["G"] * s.area * s.shear)
+    rail = rails.Rail(
+        i["span"], i["E"] * s.iy, i["G"] * s.j, 0.0, rails.end_supported(i["span"]), i["G"] * s.area * s.shear
+    )
     # One force: both axles of a very short carriage stand on one place.
     return {"deflection_under_load": rails.travel(rail, np.array([i["a"]]), 1e-7, i["P"] / 2, i["P"] / 2).drop[0]}
 
@@ -302,7 +388,14 @@ def groove_preload(i: Inputs) -> Outputs:
 
 
 def shuttle(i: Inputs) -> Outputs:
-    s = carriage.shuttle(i["weight_on_guides"], i.get("load_x", 0.0), i.get("drive_offset", 0.0), i["guide_length"], i["mu"], i.get("resisting_force", 0.0))
+    s = carriage.shuttle(
+        i["weight_on_guides"],
+        i.get("load_x", 0.0),
+        i.get("drive_offset", 0.0),
+        i["guide_length"],
+        i["mu"],
+        i.get("resisting_force", 0.0),
+    )
     return {"jams": s.jams, "critical_offset": s.critical, "drive_force": s.force}
 
 
@@ -312,15 +405,35 @@ def incline(i: Inputs) -> Outputs:
 
 
 def board_beam(i: Inputs) -> Outputs:
-    joint = built_up.joint_efficiency(i["E_flange"], i["flange_b"] * i["flange_t"], i["screw_pitch"], i["slip_modulus_K"], i["span"])
+    joint = built_up.joint_efficiency(
+        i["E_flange"], i["flange_b"] * i["flange_t"], i["screw_pitch"], i["slip_modulus_K"], i["span"]
+    )
     b = built_up.board_beam(i["flange_b"], i["flange_t"], i["web_t"], i["web_h"], i["E_flange"], i["E_web"], joint)
     rail = rails.Rail(i["span"], b.eiy, b.eiy, i.get("q", 0.0), rails.end_supported(i["span"]))
-    return {"mid_sag": rails.shape(rail, i["span"] / 2, 1e-3, 0.0, 0.0, np.array([i["span"] / 2]))[0], "EIy_effective": b.eiy}
+    return {
+        "mid_sag": rails.shape(rail, i["span"] / 2, 1e-3, 0.0, 0.0, np.array([i["span"] / 2]))[0],
+        "EIy_effective": b.eiy,
+    }
 
 
 def gantry(i: Inputs) -> Outputs:
-    b = overhead.gantry(i["span"], i["trolley_y"], i["boom_length"], i["boom_angle_from_x"], i["trolley_mass"], i["boom_mass"], i["payload_mass"], i["bridge_mass"])
-    return {"reaction_at_y0": b.near, "reaction_at_ySpan": b.far, "torsion_total": b.torsion, "torsion_to_end_y0": b.torsion_near, "uplift": b.uplift}
+    b = overhead.gantry(
+        i["span"],
+        i["trolley_y"],
+        i["boom_length"],
+        i["boom_angle_from_x"],
+        i["trolley_mass"],
+        i["boom_mass"],
+        i["payload_mass"],
+        i["bridge_mass"],
+    )
+    return {
+        "reaction_at_y0": b.near,
+        "reaction_at_ySpan": b.far,
+        "torsion_total": b.torsion,
+        "torsion_to_end_y0": b.torsion_near,
+        "uplift": b.uplift,
+    }
 
 
 def boom_reach(i: Inputs) -> Outputs:
@@ -352,7 +465,9 @@ def wheel_step_gap(i: Inputs) -> Outputs:
         s = rolling.step(i["wheel_diameter"], i["step_height"], i["speed"], i.get("wheel_load", 0.0))
         answer |= {"step_rise_time": s.rise, "step_kick_speed": s.kick, "climb_force": s.climb}
         if i.get("allowed_kick_speed") is not None:
-            answer["min_diameter_for_step"] = rolling.wheel_for_step(i["step_height"], i["speed"], i["allowed_kick_speed"])
+            answer["min_diameter_for_step"] = rolling.wheel_for_step(
+                i["step_height"], i["speed"], i["allowed_kick_speed"]
+            )
     if i.get("gap_width") is not None:
         g = rolling.gap(i["wheel_diameter"], i["gap_width"], i["speed"])
         answer |= {"gap_dip": g.depth, "gap_kick_speed": g.kick}
@@ -374,7 +489,9 @@ def joint_kick(i: Inputs) -> Outputs:
 
 
 def resonance_table(i: Inputs) -> Outputs:
-    found = vibration.clashes([(n, w, int(o)) for n, w, o in i["lines"]], [tuple(m) for m in i["modes"]], i["speed_min"], i["speed_max"])
+    found = vibration.clashes(
+        [(n, w, int(o)) for n, w, o in i["lines"]], [tuple(m) for m in i["modes"]], i["speed_min"], i["speed_max"]
+    )
     return {"critical_speeds_in_range_sorted": [c.speed for c in found]}
 
 
@@ -385,11 +502,19 @@ def cable_stay(i: Inputs) -> Outputs:
 
 def levelling_cable(i: Inputs) -> Outputs:
     c = cables.levelling_cable(
-        i["head_moment"], i["pulley_radius"], i["cable_EA"], i["run_length"], i.get("arm_angle", 0.0), i.get("post_pulley_radius"), i.get("head_pulley_radius")
+        i["head_moment"],
+        i["pulley_radius"],
+        i["cable_EA"],
+        i["run_length"],
+        i.get("arm_angle", 0.0),
+        i.get("post_pulley_radius"),
+        i.get("head_pulley_radius"),
     )
     answer: Outputs = {"pretension_min": c.pretension, "stretch_tilt": c.stretch, "mismatch_tilt_nose_up": c.mismatch}
     if i.get("mu_washer") is not None:
-        answer["washer_moment"] = i.get("washer_faces", 1) * balance.washer_friction(i["clamp_force"], i["mu_washer"], i["washer_r_in"], i["washer_r_out"])
+        answer["washer_moment"] = i.get("washer_faces", 1) * balance.washer_friction(
+            i["clamp_force"], i["mu_washer"], i["washer_r_in"], i["washer_r_out"]
+        )
     return answer
 
 

@@ -56,7 +56,15 @@ def run(case: dict[str, Any]) -> list[dict[str, Any]]:
         answer = (raised or got.get("error", "")) if name == "error" else got.get(name)
         held = answer == expected if name == "error" else name in got and _holds(answer, expected, entry)
         rows.append(
-            {"id": case["id"], "topic": case["topic"], "quantity": name, "expected": expected, "got": _plain(answer), "held": bool(held), "error": message if raised else ""}
+            {
+                "id": case["id"],
+                "topic": case["topic"],
+                "quantity": name,
+                "expected": expected,
+                "got": _plain(answer),
+                "held": bool(held),
+                "error": message if raised else "",
+            }
         )
     return rows
 
@@ -99,9 +107,14 @@ def main() -> int:
         print(json.dumps(rows, ensure_ascii=False, indent=1))
     else:
         for row in rows:
-            print(f"{'held ' if row['held'] else 'FAILS'} {row['id']:8}{row['topic']:20}{row['quantity']:28}expected {row['expected']}  got {row['got']} {row['error']}")
+            print(
+                f"{'held ' if row['held'] else 'FAILS'} {row['id']:8}{row['topic']:20}{row['quantity']:28}expected {row['expected']}  got {row['got']} {row['error']}"
+            )
     failed = sum(not row["held"] for row in rows)
-    print(f"{len(rows) - failed} held, {failed} failed; {len(missing)} topics without an adapter: {', '.join(missing) or 'none'}", file=sys.stderr)
+    print(
+        f"{len(rows) - failed} held, {failed} failed; {len(missing)} topics without an adapter: {', '.join(missing) or 'none'}",
+        file=sys.stderr,
+    )
     return 1 if failed or (args.strict and missing) else 0
 
 

@@ -34,19 +34,25 @@ SET_VIEWS = ((SET, "Above"), (SIDE, "Side"), (LENS, "Lens"))
 
 
 class Moments:
-    """The rig staged at single moments: a bounded step of the memo, so that plan and picture of one moment stage it once."""
+    """The rig staged at single moments: a bounded step of the memo, so that plan and picture of one moment stage it
+    once.
+    """
 
     def __init__(self, reader: Reader) -> None:
         self._reader = reader
 
     def at(self, scene: Scene, share: float) -> Staged:
         """The moment at a share of the move. Raises InputError when there is no picture of it."""
-        staged: Staged = self._reader.kept("moment", (self._reader.get("scene").version, share), lambda: scene.now(share))
+        staged: Staged = self._reader.kept(
+            "moment", (self._reader.get("scene").version, share), lambda: scene.now(share)
+        )
         return staged
 
 
 class Outline(Struct, frozen=True):
-    """A rig on its set, before anything is worked out of it: what a drag draws. `known` holds by name what its drawings read, the model only where it can be built."""
+    """A rig on its set, before anything is worked out of it: what a drag draws. `known` holds by name what its
+    drawings read, the model only where it can be built.
+    """
 
     rig: Rig
     shot: Shot
@@ -101,7 +107,9 @@ class Outline(Struct, frozen=True):
         return SET_VIEWS if station == SHOT else tuple((view.key, view.name) for view in self.kind.views)
 
     def draw(self, share: float, view: str) -> Sketch:
-        """A drawing at a share of the move. Raises InputError when the picture cannot be made, as with a camera inside its subject."""
+        """A drawing at a share of the move. Raises InputError when the picture cannot be made, as with a camera
+        inside its subject.
+        """
         return self._draw(share, view, {})
 
     def _draw(self, share: float, view: str, figures: Mapping[str, Figure]) -> Sketch:
@@ -121,7 +129,9 @@ class Outline(Struct, frozen=True):
 
 
 class Readings(Mapping[str, Any]):
-    """What stations show beyond figures, by name: worked out when it is asked for, and kept where everything else is kept."""
+    """What stations show beyond figures, by name: worked out when it is asked for, and kept where everything else is
+    kept.
+    """
 
     def __init__(self, reader: Reader, names: tuple[str, ...]) -> None:
         self._reader, self._names = reader, names

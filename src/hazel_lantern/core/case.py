@@ -40,7 +40,9 @@ class Case(Struct):
     measured: dict[str, Measured]
 
 
-def case_of(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, memo: Memo, *, suggest: bool, built: bool = False) -> Case:
+def case_of(
+    project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, memo: Memo, *, suggest: bool, built: bool = False
+) -> Case:
     """The names a rig's chapters may read. Raises InputError for broken references, and for a kit without mass.
 
     The one door for values: `built` puts what was measured in place of what was drawn.
@@ -57,9 +59,13 @@ def case_of(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, m
     looked_at = subject(stage, shot)
     shelf = memo.source("catalogue", catalogue, catalogue.version)
     given = {
-        "design": memo.source("design", Design(rig.variant, rig.design, catalogue), (rig.variant, rig.design, catalogue.version)),
+        "design": memo.source(
+            "design", Design(rig.variant, rig.design, catalogue), (rig.variant, rig.design, catalogue.version)
+        ),
         "kit": memo.step("kit", (memo.source("own kit", kit).version,), lambda: carried_by(kit)),
-        "owned": memo.step("owned", (memo.source("plates", project.plates).version, shelf.version), lambda: _owned(project, catalogue)),
+        "owned": memo.step(
+            "owned", (memo.source("plates", project.plates).version, shelf.version), lambda: _owned(project, catalogue)
+        ),
         "others": memo.source("others", tuple(_other_kit(k) for k in project.kits if k.id != kit.id)),
         "move": memo.source("move", Move.of(shot, looked_at)),
         "optics": memo.source("optics", Optics.of(shot)),
@@ -71,11 +77,24 @@ def case_of(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, m
         "placing": memo.source("placing", (rig.stands_m, rig.heading_rad)),
         "stock": memo.source("stock", project.stock),
         "kerf": memo.source("kerf", project.kerf_m),
-    }  # fmt: skip
+    }
     own = tuple(chapter for chapter in kind.chapters if not chapter.only or rig.variant in chapter.only)
     common = chapters(kind)
     readings = (Chapter(f"{READING}{name}", work) for name, work in kind.readings.items())
-    reader = Reader(memo, kind.id, given, (kind.model, *own, *common, Chapter("laid", _laid), Chapter("path", _path_of(kind)), Chapter("order", _order), *readings))
+    reader = Reader(
+        memo,
+        kind.id,
+        given,
+        (
+            kind.model,
+            *own,
+            *common,
+            Chapter("laid", _laid),
+            Chapter("path", _path_of(kind)),
+            Chapter("order", _order),
+            *readings,
+        ),
+    )
     reader.alias("model", kind.model.key)
     return Case(rig, shot, stage, kind, reader, catalogue, tuple(chapter.key for chapter in (*own, *common)), rows)
 
@@ -99,17 +118,26 @@ def _order(laid: Laid, design: Design, stock: tuple[Offcut, ...], kerf: float) -
 def carried_by(kit: Kit) -> Carried:
     """The camera kit as a load."""
     items = kit.items
-    load = payload(np.array([i.mass_kg for i in items]), np.array([i.at_m for i in items]), np.array([i.mass_pm_kg for i in items]), np.array([i.at_pm_m for i in items]))
+    load = payload(
+        np.array([i.mass_kg for i in items]),
+        np.array([i.at_m for i in items]),
+        np.array([i.mass_pm_kg for i in items]),
+        np.array([i.at_pm_m for i in items]),
+    )
     return Carried(load, kit.lens_at_m, kit.socket_depth_m, kit.socket_thread)
 
 
 def _owned(project: Project, catalogue: Catalogue) -> Owned:
-    return tuple((weight.id, catalogue.row("plates", weight.plate, f"plates, {weight.id}")) for weight in project.plates)
+    return tuple(
+        (weight.id, catalogue.row("plates", weight.plate, f"plates, {weight.id}")) for weight in project.plates
+    )
 
 
 def _other_kit(kit: Kit) -> OtherKit:
     mass = sum(item.mass_kg for item in kit.items)
-    ahead, aside = (sum(item.mass_kg * item.at_m[axis] for item in kit.items) / mass if mass else 0.0 for axis in (0, 1))
+    ahead, aside = (
+        sum(item.mass_kg * item.at_m[axis] for item in kit.items) / mass if mass else 0.0 for axis in (0, 1)
+    )
     return OtherKit(kit.id, kit.name, mass, ahead, aside, kit.socket_thread)
 
 

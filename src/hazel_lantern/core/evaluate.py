@@ -29,26 +29,59 @@ from hazel_lantern.core.workshop.laid import Laid
 from hazel_lantern.core.workshop.plan import Exact, Order, SectionPlan
 
 
-def outline(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str = "", memo: Memo | None = None, *, on_set: bool = True) -> Outline:
-    """The rig as a mechanism, and where it stands unless it is drawn without its set; raises InputError for broken references."""
-    return Outline(**_outlined(case_of(project, catalogue, rig_id, shot_id, memo or Memo(), suggest=False), on_set=on_set))
+def outline(
+    project: Project,
+    catalogue: Catalogue,
+    rig_id: str,
+    shot_id: str = "",
+    memo: Memo | None = None,
+    *,
+    on_set: bool = True,
+) -> Outline:
+    """The rig as a mechanism, and where it stands unless it is drawn without its set; raises InputError for broken
+    references.
+    """
+    return Outline(
+        **_outlined(case_of(project, catalogue, rig_id, shot_id, memo or Memo(), suggest=False), on_set=on_set)
+    )
 
 
 def _outlined(case: Case, *, on_set: bool = True) -> dict[str, Any]:
     """The fields of an outline."""
     reader, kind = case.reader, case.kind
-    names = dict.fromkeys((*(("scene", "staged") if on_set else ()), "model", "path", "kit", "others", *(n for n in reads(kind.sketch) if n not in ("pose", "view", "figures"))))
+    names = dict.fromkeys(
+        (
+            *(("scene", "staged") if on_set else ()),
+            "model",
+            "path",
+            "kit",
+            "others",
+            *(n for n in reads(kind.sketch) if n not in ("pose", "view", "figures")),
+        )
+    )
     known = {name: reader.get(name).value for name in names}
     problem = next((value.error for value in known.values() if isinstance(value, Failed)), None)
     known = {name: value for name, value in known.items() if not isinstance(value, Failed)}
     return {
-        "rig": case.rig, "shot": case.shot, "stage": case.stage, "kind": kind, "catalogue": case.catalogue, "carried": known["kit"], "others": known["others"],
-        "known": known, "moments": Moments(reader), "problem": problem,
-    }  # fmt: skip
+        "rig": case.rig,
+        "shot": case.shot,
+        "stage": case.stage,
+        "kind": kind,
+        "catalogue": case.catalogue,
+        "carried": known["kit"],
+        "others": known["others"],
+        "known": known,
+        "moments": Moments(reader),
+        "problem": problem,
+    }
 
 
-def perform(project: Project, catalogue: Catalogue, rig_id: str, station: str, shot_id: str = "", memo: Memo | None = None) -> Changes:
-    """The changes that carry out a station's main action. Raises InputError where the kind has none there, and what stands in the action's way."""
+def perform(
+    project: Project, catalogue: Catalogue, rig_id: str, station: str, shot_id: str = "", memo: Memo | None = None
+) -> Changes:
+    """The changes that carry out a station's main action. Raises InputError where the kind has none there, and what
+    stands in the action's way.
+    """
     actions = {action.station: action for action in KINDS[declared_of(project.rig(rig_id)).id].actions}
     if station not in actions:
         raise InputError("action", repr(station), "this kind acts at: " + ", ".join(actions))
@@ -56,17 +89,36 @@ def perform(project: Project, catalogue: Catalogue, rig_id: str, station: str, s
     return changes
 
 
-def ask(project: Project, catalogue: Catalogue, rig_id: str, work: Callable[..., Any], shot_id: str = "", memo: Memo | None = None) -> Any:
-    """What a function makes of the names it asks for, of a rig and its shot. Raises InputError for broken references, and what keeps a name from being worked out."""
+def ask(
+    project: Project,
+    catalogue: Catalogue,
+    rig_id: str,
+    work: Callable[..., Any],
+    shot_id: str = "",
+    memo: Memo | None = None,
+) -> Any:
+    """What a function makes of the names it asks for, of a rig and its shot. Raises InputError for broken references,
+    and what keeps a name from being worked out.
+    """
     return case_of(project, catalogue, rig_id, shot_id, memo or Memo(), suggest=False).reader.call(work)
 
 
 def evaluate(
-    project: Project, catalogue: Catalogue, rig_id: str, shot_id: str = "", memo: Memo | None = None, *, suggest: bool = False, exact: Exact | None = None, built: bool = False,
-) -> Evaluation:  # fmt: skip
-    """Everything about one rig for one shot, the first it serves where none is named; with `suggest` also remedies, not tried yet; `built` as it was measured.
+    project: Project,
+    catalogue: Catalogue,
+    rig_id: str,
+    shot_id: str = "",
+    memo: Memo | None = None,
+    *,
+    suggest: bool = False,
+    exact: Exact | None = None,
+    built: bool = False,
+) -> Evaluation:
+    """Everything about one rig for one shot, the first it serves where none is named; with `suggest` also remedies,
+    not tried yet; `built` as it was measured.
 
-    `exact` holds cutting plans that were searched to the end, by what was ordered: where one is known it stands in place of the quick plan.
+    `exact` holds cutting plans that were searched to the end, by what was ordered: where one is known it stands in
+    place of the quick plan.
     A design that cannot work is a stop, not an error. Raises InputError only for broken references.
     """
     memo = memo or Memo()
@@ -81,7 +133,11 @@ def evaluate(
     order = reader.get("order")
     order = Kept(0, Order(())) if isinstance(order.value, Failed) else order
     known = (exact or {}).get(order.value)
-    cuts = memo.source("exact", known) if known is not None else memo.step("cuts", order.version, lambda: cuts_of(order.value))
+    cuts = (
+        memo.source("exact", known)
+        if known is not None
+        else memo.step("cuts", order.version, lambda: cuts_of(order.value))
+    )
     making = memo.step("build", (laid.version, cuts.version), lambda: build_figures(laid.value, cuts.value))
     figures = {figure.key: _sourced(figure, case) for part in (*told, making.value.told) for figure in part.figures}
     curves = {curve.key: curve for part in told for curve in part.curves}
@@ -91,9 +147,18 @@ def evaluate(
     findings += making.value.told.findings
     findings += _too_long(case, laid.value, cuts.value, suggest=suggest)
     return Evaluation(
-        **drawn, figures=figures, curves=curves, findings=_sorted(findings), laid=laid.value, order=order.value, cuts=cuts.value,
-        lines=making.value.lines, measured=case.measured, readings=Readings(reader, tuple(kind.readings) if "model" in drawn["known"] else ()), headlines=_headlines(case, figures),
-    )  # fmt: skip
+        **drawn,
+        figures=figures,
+        curves=curves,
+        findings=_sorted(findings),
+        laid=laid.value,
+        order=order.value,
+        cuts=cuts.value,
+        lines=making.value.lines,
+        measured=case.measured,
+        readings=Readings(reader, tuple(kind.readings) if "model" in drawn["known"] else ()),
+        headlines=_headlines(case, figures),
+    )
 
 
 def _sourced(figure: Figure, case: Case) -> Figure:
@@ -104,7 +169,9 @@ def _sourced(figure: Figure, case: Case) -> Figure:
 
     def sourced(given: Given) -> Given:
         row = rows.get(given.ref)
-        return given if row is None or given.value != row.value else replace(given, measured=provenance(row, given.unit))
+        return (
+            given if row is None or given.value != row.value else replace(given, measured=provenance(row, given.unit))
+        )
 
     return replace(figure, why=replace(figure.why, inputs=tuple(map(sourced, figure.why.inputs))))
 
@@ -140,18 +207,41 @@ def _too_long(case: Case, laid: Laid, cuts: tuple[SectionPlan, ...], *, suggest:
         return ()
     part, sold, finding = found
     values, joined = case.rig.design, case.kind.joined
-    where = next((p.key for p in case.kind.parameters if isinstance(p, Choice) and p.table == "sections" and values.get(p.key) == part.section), "build.pieces")
+    where = next(
+        (
+            p.key
+            for p in case.kind.parameters
+            if isinstance(p, Choice) and p.table == "sections" and values.get(p.key) == part.section
+        ),
+        "build.pieces",
+    )
     finding = replace(finding, where=where)
-    return (replace(finding, remedies=case.reader.call(joined, part=part, sold=sold)) if suggest and joined is not None else finding,)
+    return (
+        replace(finding, remedies=case.reader.call(joined, part=part, sold=sold))
+        if suggest and joined is not None
+        else finding,
+    )
 
 
 def over_shots(
-    project: Project, catalogue: Catalogue, rig_id: str, memo: Memo | None = None, *, suggest: bool = False, exact: Exact | None = None, built: bool = False,
-) -> Evaluation:  # fmt: skip
-    """A rig over all the shots it serves: the first shot's evaluation, each finding as it is in the shot where it is worst, and that shot named."""
+    project: Project,
+    catalogue: Catalogue,
+    rig_id: str,
+    memo: Memo | None = None,
+    *,
+    suggest: bool = False,
+    exact: Exact | None = None,
+    built: bool = False,
+) -> Evaluation:
+    """A rig over all the shots it serves: the first shot's evaluation, each finding as it is in the shot where it is
+    worst, and that shot named.
+    """
     memo = memo or Memo()
     shots = project.rig(rig_id).shots
-    every = [evaluate(project, catalogue, rig_id, shot, memo, suggest=suggest, exact=exact, built=built) for shot in shots or ("",)]
+    every = [
+        evaluate(project, catalogue, rig_id, shot, memo, suggest=suggest, exact=exact, built=built)
+        for shot in shots or ("",)
+    ]
     if len(every) == 1:
         return every[0]
     merged: dict[str, Finding] = {}

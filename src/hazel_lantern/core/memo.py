@@ -27,7 +27,9 @@ class Memo:
         self._sources: dict[str, list[tuple[Any, Kept]]] = {}
 
     def source(self, name: str, value: Any, told_by: Any = None) -> Kept:
-        """Something given, under the version of an equal one given before; `told_by` is compared in its place where it says all of it."""
+        """Something given, under the version of an equal one given before; `told_by` is compared in its place where
+        it says all of it.
+        """
         told_by = value if told_by is None else told_by
         row = self._sources.setdefault(name, [])
         for known, held in row:
@@ -47,7 +49,11 @@ class Memo:
         if held is None:
             value = work()
             # A plain answer that comes out as before is the same one: what reads it need not be worked out again.
-            same = next((known for known in answers.values() if known.value == value), None) if isinstance(value, PLAIN) else None
+            same = (
+                next((known for known in answers.values() if known.value == value), None)
+                if isinstance(value, PLAIN)
+                else None
+            )
             held = same or Kept(next(self._versions), value)
         # The last asked for stands last; the one not asked for longest goes.
         answers[key] = held

@@ -1,4 +1,6 @@
-"""Handing out what chapters read: each name is worked out once for the versions of what it reads itself, and nothing else reaches it."""
+"""Handing out what chapters read: each name is worked out once for the versions of what it reads itself, and nothing
+else reaches it.
+"""
 
 from __future__ import annotations
 
@@ -23,7 +25,9 @@ class Failed(Struct, frozen=True):
 
 
 class Reader:
-    """One evaluation's names: what is given, and the chapters that can be worked out from it. Lives as long as the evaluation is being made."""
+    """One evaluation's names: what is given, and the chapters that can be worked out from it. Lives as long as the
+    evaluation is being made.
+    """
 
     def __init__(self, memo: Memo, owner: str, given: Mapping[str, Kept], chapters: Iterable[Chapter]) -> None:
         self._memo, self._owner = memo, owner
@@ -31,7 +35,9 @@ class Reader:
         self.chapters = {chapter.key: chapter for chapter in chapters}
 
     def get(self, name: str) -> Kept:
-        """The value of a name and its version; a Failed where it cannot be worked out. Raises KeyError for a name that nothing answers to."""
+        """The value of a name and its version; a Failed where it cannot be worked out. Raises KeyError for a name
+        that nothing answers to.
+        """
         if name not in self._known:
             self._known[name] = self._work_out(self.chapters[name])
         return self._known[name]
@@ -52,7 +58,9 @@ class Reader:
         self._known[name] = self.get(other)
 
     def call(self, work: Callable[..., Any], **more: Any) -> Any:
-        """What a function makes of the names it asks for, and of what else is handed to it. Raises what stands in its way."""
+        """What a function makes of the names it asks for, and of what else is handed to it. Raises what stands in its
+        way.
+        """
         return work(**{name: more[name] if name in more else self.value(name) for name in reads(work)})
 
     def tell(self, keys: Iterable[str]) -> tuple[list[Told], list[Error]]:
@@ -73,7 +81,9 @@ class Reader:
             if type(kept.value) is Failed:
                 return kept
 
-        return self._memo.step((self._owner, chapter.key), tuple([kept.version for kept in held]), lambda: _tried(chapter, held))
+        return self._memo.step(
+            (self._owner, chapter.key), tuple([kept.version for kept in held]), lambda: _tried(chapter, held)
+        )
 
 
 def _tried(chapter: Chapter, held: list[Kept]) -> Any:

@@ -83,7 +83,12 @@ def _first(args: argparse.Namespace) -> tuple[Project, Path | None]:
 def _recover(window: Window) -> None:
     """Offer work that a killed window left behind."""
     for journal, file, project in recovery.left_over():
-        box = QMessageBox(QMessageBox.Icon.Question, "Unsaved work found", f"“{project.name}” was not saved when the window closed. Open it?", parent=window)
+        box = QMessageBox(
+            QMessageBox.Icon.Question,
+            "Unsaved work found",
+            f"“{project.name}” was not saved when the window closed. Open it?",
+            parent=window,
+        )
         take = box.addButton("Open it", QMessageBox.ButtonRole.AcceptRole)
         box.addButton("Later", QMessageBox.ButtonRole.RejectRole)
         drop = box.addButton("Throw it away", QMessageBox.ButtonRole.DestructiveRole)
@@ -106,7 +111,12 @@ def _catch(window: Window):  # type: ignore[no-untyped-def]
         details = "".join(traceback.format_exception(kind, error, trace))
         logging.getLogger("hazel_lantern").error(details)
         window.session.write_journal()
-        box = QMessageBox(QMessageBox.Icon.Warning, "Something went wrong", "An error in the application. Your work is kept; please go on or save now.", parent=window)
+        box = QMessageBox(
+            QMessageBox.Icon.Warning,
+            "Something went wrong",
+            "An error in the application. Your work is kept; please go on or save now.",
+            parent=window,
+        )
         box.setDetailedText(details)
         box.exec()
 

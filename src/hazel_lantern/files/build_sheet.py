@@ -55,10 +55,23 @@ class _Sheet:
             self.page, self.y = self.page + 1, MARGIN
             self._foot()
 
-    def text(self, x: float, y: float, words: str, size: float = 9, font: str = "Text", colour: str = INK, align: str = "left") -> None:
+    def text(
+        self,
+        x: float,
+        y: float,
+        words: str,
+        size: float = 9,
+        font: str = "Text",
+        colour: str = INK,
+        align: str = "left",
+    ) -> None:
         self.canvas.setFont(font, size)
         self.canvas.setFillColor(colour)
-        draw = {"left": self.canvas.drawString, "right": self.canvas.drawRightString, "middle": self.canvas.drawCentredString}[align]
+        draw = {
+            "left": self.canvas.drawString,
+            "right": self.canvas.drawRightString,
+            "middle": self.canvas.drawCentredString,
+        }[align]
         draw(x * self.mm, (PAGE[1] - y) * self.mm, words)
 
     def width(self, words: str, size: float, font: str = "Text") -> float:
@@ -69,7 +82,16 @@ class _Sheet:
         self.canvas.setLineWidth(width * self.mm)
         self.canvas.line(a[0] * self.mm, (PAGE[1] - a[1]) * self.mm, b[0] * self.mm, (PAGE[1] - b[1]) * self.mm)
 
-    def shape(self, points: list[tuple[float, float]], fill: str | None, width: float = 0.2, *, close: bool = True, colour: str = INK, dash: bool = False) -> None:
+    def shape(
+        self,
+        points: list[tuple[float, float]],
+        fill: str | None,
+        width: float = 0.2,
+        *,
+        close: bool = True,
+        colour: str = INK,
+        dash: bool = False,
+    ) -> None:
         path = self.canvas.beginPath()
         for i, (x, y) in enumerate(points):
             (path.moveTo if i == 0 else path.lineTo)(x * self.mm, (PAGE[1] - y) * self.mm)
@@ -117,7 +139,14 @@ def pdf(project: Project, result: Evaluation, sketch: Sketch, show: Display) -> 
     sheet = _Sheet(f"{project.name} · {result.rig.name}")
     sheet.y = MARGIN + 4
     sheet.text(MARGIN, sheet.y, result.rig.name, 18, "Bold")
-    sheet.text(PAGE[0] - MARGIN, sheet.y, f"{project.name} · sizes in {'inches' if show.system == 'in' else 'millimetres'}", 9, colour=MUTED, align="right")
+    sheet.text(
+        PAGE[0] - MARGIN,
+        sheet.y,
+        f"{project.name} · sizes in {'inches' if show.system == 'in' else 'millimetres'}",
+        9,
+        colour=MUTED,
+        align="right",
+    )
     sheet.y += 6
     _drawing(sheet, sketch, show)
     _parts(sheet, result, show)
@@ -142,7 +171,12 @@ def _drawing(sheet: _Sheet, sketch: Sketch, show: Display) -> None:
 
     sheet.canvas.saveState()
     clip = sheet.canvas.beginPath()
-    clip.rect(MARGIN * sheet.mm, (PAGE[1] - top - (y1 - y0) * scale) * sheet.mm, (PAGE[0] - 2 * MARGIN) * sheet.mm, (y1 - y0) * scale * sheet.mm)
+    clip.rect(
+        MARGIN * sheet.mm,
+        (PAGE[1] - top - (y1 - y0) * scale) * sheet.mm,
+        (PAGE[0] - 2 * MARGIN) * sheet.mm,
+        (y1 - y0) * scale * sheet.mm,
+    )
     sheet.canvas.clipPath(clip, stroke=0)
     for item in sketch.items:
         if getattr(item, "layer", "") in (GHOST, LOADS) or getattr(item, "role", "") == "view":
@@ -150,11 +184,20 @@ def _drawing(sheet: _Sheet, sketch: Sketch, show: Display) -> None:
         if isinstance(item, Shape):
             sheet.shape([at(p) for p in item.points], FILLS.get(item.role), 0.15)
         elif isinstance(item, Stroke):
-            sheet.shape([at(p) for p in item.points], None, max(item.width * scale, 0.15), close=False, colour=FILLS.get(item.role, MUTED), dash=item.dash)
+            sheet.shape(
+                [at(p) for p in item.points],
+                None,
+                max(item.width * scale, 0.15),
+                close=False,
+                colour=FILLS.get(item.role, MUTED),
+                dash=item.dash,
+            )
         elif isinstance(item, Ring):
             x, y = at(item.at)
             sheet.canvas.setFillColor("#ffffff")
-            sheet.canvas.circle(x * sheet.mm, (PAGE[1] - y) * sheet.mm, max(item.radius * scale, 0.6) * sheet.mm, stroke=1, fill=1)
+            sheet.canvas.circle(
+                x * sheet.mm, (PAGE[1] - y) * sheet.mm, max(item.radius * scale, 0.6) * sheet.mm, stroke=1, fill=1
+            )
     sheet.line(at((x0, 0)), at((x1, 0)), 0.3)
     taken: list[tuple[float, float]] = []
     for item in sketch.items:
@@ -176,7 +219,12 @@ def _label(sheet: _Sheet, spot: tuple[float, float], words: str, taken: list[tup
         y -= 4
     taken.append((x, y))
     half = sheet.width(words, 7.5) / 2 + 0.8
-    sheet.shape([(x - half, y - 2), (x + half, y - 2), (x + half, y + 1.6), (x - half, y + 1.6)], "#ffffff", 0.05, colour="#ffffff")
+    sheet.shape(
+        [(x - half, y - 2), (x + half, y - 2), (x + half, y + 1.6), (x - half, y + 1.6)],
+        "#ffffff",
+        0.05,
+        colour="#ffffff",
+    )
     sheet.text(x, y + 0.8, words, 7.5, align="middle")
 
 
@@ -184,11 +232,20 @@ def _parts(sheet: _Sheet, result: Evaluation, show: Display) -> None:
     columns = (MARGIN, 27.0, 62.0, 140.0, PAGE[0] - MARGIN)
     sheet.heading("Parts", f"{sum(p.quantity for p in result.parts)} pieces")
     sheet.row(
-        [(columns[0], "Mark", "left"), (columns[1], "Part", "left"), (columns[2], "Cut from", "left"), (columns[3], "Pieces", "right"), (columns[4], "Length", "right")], bold=True
+        [
+            (columns[0], "Mark", "left"),
+            (columns[1], "Part", "left"),
+            (columns[2], "Cut from", "left"),
+            (columns[3], "Pieces", "right"),
+            (columns[4], "Length", "right"),
+        ],
+        bold=True,
     )
     for p in result.parts:
         cells = [p.mark, p.name, p.solid.cut_from, str(p.quantity), show.text(p.length, "m", fine=True)]
-        sheet.row([(x, words, "right" if i > 2 else "left") for i, (x, words) in enumerate(zip(columns, cells, strict=True))])
+        sheet.row(
+            [(x, words, "right" if i > 2 else "left") for i, (x, words) in enumerate(zip(columns, cells, strict=True))]
+        )
 
 
 def _cuts(sheet: _Sheet, result: Evaluation, show: Display) -> None:
@@ -201,15 +258,38 @@ def _cuts(sheet: _Sheet, result: Evaluation, show: Display) -> None:
             sheet.room(16)
             stock = made.stocks[bar.stock]
             sheet.text(MARGIN, sheet.y, f"{made.name}, {show.text(stock.length, 'm', fine=True)} ({stock.name})", 8.5)
-            sheet.text(PAGE[0] - MARGIN, sheet.y, f"left over {show.text(bar.leftover, 'm', fine=True)}", 8.5, colour=MUTED, align="right")
+            sheet.text(
+                PAGE[0] - MARGIN,
+                sheet.y,
+                f"left over {show.text(bar.leftover, 'm', fine=True)}",
+                8.5,
+                colour=MUTED,
+                align="right",
+            )
             sheet.y += 2
             scale, x = (PAGE[0] - 2 * MARGIN) / stock.length, MARGIN
-            sheet.shape([(MARGIN, sheet.y), (PAGE[0] - MARGIN, sheet.y), (PAGE[0] - MARGIN, sheet.y + 6), (MARGIN, sheet.y + 6)], None, 0.1, dash=True)
+            sheet.shape(
+                [
+                    (MARGIN, sheet.y),
+                    (PAGE[0] - MARGIN, sheet.y),
+                    (PAGE[0] - MARGIN, sheet.y + 6),
+                    (MARGIN, sheet.y + 6),
+                ],
+                None,
+                0.1,
+                dash=True,
+            )
             for cut, mark in zip(bar.cuts, marks, strict=True):
                 wide = cut * scale
-                sheet.shape([(x, sheet.y), (x + wide, sheet.y), (x + wide, sheet.y + 6), (x, sheet.y + 6)], FILLS.get(made.fill), 0.2)
+                sheet.shape(
+                    [(x, sheet.y), (x + wide, sheet.y), (x + wide, sheet.y + 6), (x, sheet.y + 6)],
+                    FILLS.get(made.fill),
+                    0.2,
+                )
                 words = f"{mark}  {show.number(cut, 'm', fine=True)}"
-                sheet.text(x + wide / 2, sheet.y + 4.1, words if sheet.width(words, 8) < wide - 1 else mark, 8, align="middle")
+                sheet.text(
+                    x + wide / 2, sheet.y + 4.1, words if sheet.width(words, 8) < wide - 1 else mark, 8, align="middle"
+                )
                 x += wide + 0.4
             sheet.y += 11
 
@@ -223,14 +303,20 @@ def _marks(sheet: _Sheet, result: Evaluation, part: Part, show: Display) -> None
     tall = part.width(TOP) * scale if plate else 7.0
     told = runs(part.marks)
     sheet.room(29 + tall + 6 * len(told))
-    sheet.heading(f"Mark out {part.mark} {part.name.lower()}", f"measure every mark from {part.from_datum}" + (f" · {part.matched}" if part.matched else ""))
+    sheet.heading(
+        f"Mark out {part.mark} {part.name.lower()}",
+        f"measure every mark from {part.from_datum}" + (f" · {part.matched}" if part.matched else ""),
+    )
     right, bottom = MARGIN + part.length * scale, sheet.y + tall
     sheet.shape([(MARGIN, sheet.y), (right, sheet.y), (right, bottom), (MARGIN, bottom)], FILLS.get(part.material), 0.2)
     sheet.line((MARGIN, sheet.y - 3), (MARGIN, bottom + 3), 0.7)
     if plate:
         sheet.line((MARGIN, bottom), (right, bottom), 0.7)
     for number, run in enumerate(told, 1):
-        spots = [(MARGIN + along * scale, bottom - tall * across / part.width(run.marks[0].face)) for along, across in map(part.spot, run.marks)]
+        spots = [
+            (MARGIN + along * scale, bottom - tall * across / part.width(run.marks[0].face))
+            for along, across in map(part.spot, run.marks)
+        ]
         (x, y), (last, _), until = spots[0], spots[-1], run.marks[0].until
         if until is not None:
             end = MARGIN + until * scale
@@ -261,7 +347,13 @@ def _buy(sheet: _Sheet, result: Evaluation, show: Display) -> None:
             ]
         )
     if "build.cost" in result.figures:
-        sheet.row([(MARGIN, "Together", "left"), (PAGE[0] - MARGIN, show.text(result.figures["build.cost"].value, "currency"), "right")], bold=True)
+        sheet.row(
+            [
+                (MARGIN, "Together", "left"),
+                (PAGE[0] - MARGIN, show.text(result.figures["build.cost"].value, "currency"), "right"),
+            ],
+            bold=True,
+        )
 
 
 def _cautions(sheet: _Sheet, result: Evaluation, show: Display) -> None:

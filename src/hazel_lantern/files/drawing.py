@@ -11,8 +11,19 @@ import numpy as np
 from hazel_lantern.core.nouns.sketch import GHOST, LOADS, SWEEP, Note, Ring, Shape, Size, Sketch, Stroke
 from hazel_lantern.core.nouns.units import Display
 
-FILLS = {"wood": "#c9975c", "aluminium": "#aeb6b8", "steel": "#7d868a", "plastic": "#d9d5c4", "rope": "#a08a5a", "camera": "#555e61", "lens": "#39424a",
-         "weight": "#5a6266", "person": "#d7d9cd", "person-head": "#c3c6b6", "view": "#f6e3c4"}  # fmt: skip
+FILLS = {
+    "wood": "#c9975c",
+    "aluminium": "#aeb6b8",
+    "steel": "#7d868a",
+    "plastic": "#d9d5c4",
+    "rope": "#a08a5a",
+    "camera": "#555e61",
+    "lens": "#39424a",
+    "weight": "#5a6266",
+    "person": "#d7d9cd",
+    "person-head": "#c3c6b6",
+    "view": "#f6e3c4",
+}
 LEFT_OUT = (GHOST, SWEEP, LOADS)
 TEXT = 0.035
 
@@ -43,7 +54,9 @@ def svg(sketch: Sketch, show: Display, title: str) -> bytes:
         if getattr(item, "layer", "") in LEFT_OUT:
             continue
         if isinstance(item, Shape) and item.role != "view":
-            body.append(f'<polygon points="{" ".join(map(at, item.points))}" fill="{FILLS.get(item.role, "none")}" stroke="#20251d" stroke-width="1.5"/>')
+            body.append(
+                f'<polygon points="{" ".join(map(at, item.points))}" fill="{FILLS.get(item.role, "none")}" stroke="#20251d" stroke-width="1.5"/>'
+            )
         elif isinstance(item, Stroke):
             dash = ' stroke-dasharray="12 9"' if item.dash else ""
             body.append(
@@ -51,7 +64,9 @@ def svg(sketch: Sketch, show: Display, title: str) -> bytes:
             )
         elif isinstance(item, Ring):
             x, y = at(item.at).split(",")
-            body.append(f'<circle cx="{x}" cy="{y}" r="{item.radius * 1e3:.2f}" fill="#ffffff" stroke="#20251d" stroke-width="2"/>')
+            body.append(
+                f'<circle cx="{x}" cy="{y}" r="{item.radius * 1e3:.2f}" fill="#ffffff" stroke="#20251d" stroke-width="2"/>'
+            )
         elif isinstance(item, Size):
             a, b = size_ends(item)
             x, y = at((a + b) / 2).split(",")
@@ -103,7 +118,9 @@ def dxf(sketch: Sketch, show: Display, title: str) -> bytes:
             words = space.add_text(size_words(item, show), height=TEXT * 1e3, dxfattribs={"layer": "TEXT"})
             words.set_placement(mm(np.array([(a + b) / 2]))[0], align=TextEntityAlignment.MIDDLE_CENTER)
     x0, y0, _, _ = sketch.box
-    space.add_text(title.replace("\n", " "), height=TEXT * 1e3, dxfattribs={"layer": "TEXT"}).set_placement((x0 * 1e3, y0 * 1e3 - 80))
+    space.add_text(title.replace("\n", " "), height=TEXT * 1e3, dxfattribs={"layer": "TEXT"}).set_placement(
+        (x0 * 1e3, y0 * 1e3 - 80)
+    )
     if document.audit().errors:
         raise RuntimeError("the drawing did not pass its own audit")
     out = io.StringIO()

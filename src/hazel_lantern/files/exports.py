@@ -87,8 +87,17 @@ FORMATS: dict[str, tuple[str, str, Writer]] = {
 BY_CUTS = frozenset({"pdf", "buy-csv"})
 
 
-def export(project: Project, catalogue: Catalogue, rig_id: str, to: str, path: Path, shot_id: str = "", known: Exact | None = None) -> None:
-    """Write one export of one rig. Where it tells how bars are cut, the plan is among those `known`, or is searched to its end here.
+def export(
+    project: Project,
+    catalogue: Catalogue,
+    rig_id: str,
+    to: str,
+    path: Path,
+    shot_id: str = "",
+    known: Exact | None = None,
+) -> None:
+    """Write one export of one rig. Where it tells how bars are cut, the plan is among those `known`, or is searched
+    to its end here.
 
     Raises InputError for an unknown format or a rig that cannot be drawn, FileError when the disk refuses.
     """

@@ -17,7 +17,9 @@ def current(head: dict[str, Any], path: Path) -> dict[str, Any]:
 
 
 def _keys(head: dict[str, Any], path: Path) -> dict[str, Any]:
-    """From 1: time, holds and ease of a shot become keys and a segment; what the floor is made of goes, because nothing read it."""
+    """From 1: time, holds and ease of a shot become keys and a segment; what the floor is made of goes, because
+    nothing read it.
+    """
     shots = [_shot_with_keys(shot, path, f"shots[{k}]") for k, shot in enumerate(_dicts(head, "shots"))]
     sets = [{name: value for name, value in stage.items() if name != "floor"} for stage in _dicts(head, "sets")]
     return head | ({"shots": shots} if shots else {}) | ({"sets": sets} if sets else {})
@@ -42,7 +44,10 @@ def _shot_with_keys(shot: dict[str, Any], path: Path, place: str) -> dict[str, A
         {"time_s": 0.0, "share": 0.0, "hold_s": found["hold_start_s"]},
         {"time_s": found["hold_start_s"] + found["duration_s"], "share": 1.0, "hold_s": found["hold_end_s"]},
     ]
-    return {name: value for name, value in shot.items() if name not in old} | {"keys": keys, "segments": [{"shape": "eased", "ramp": found["ramp"]}]}
+    return {name: value for name, value in shot.items() if name not in old} | {
+        "keys": keys,
+        "segments": [{"shape": "eased", "ramp": found["ramp"]}],
+    }
 
 
 STEPS = {1: _keys}

@@ -28,7 +28,8 @@ def folder() -> Path:
 def _from_csv(path: Path) -> bytes:
     """A table of rows as the JSON pack it stands for: the file is called after its table, as in `sections-shed.csv`.
 
-    A column `dims.b` fills the field b of dims; several values of a list are parted by semicolons. Numbers have a decimal point.
+    A column `dims.b` fills the field b of dims; several values of a list are parted by semicolons. Numbers have a
+    decimal point.
     """
     import csv
     import io

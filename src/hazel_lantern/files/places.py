@@ -1,6 +1,7 @@
 """Where the builder's own files lie: the folders of the XDG base directory rules.
 
-Three lines of our own, because the usual library costs a start as much as our own catalogue does; a test holds them against it.
+Three lines of our own, because the usual library costs a start as much as our own catalogue does; a test holds them
+against it.
 """
 
 from __future__ import annotations

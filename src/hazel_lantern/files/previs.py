@@ -18,7 +18,23 @@ from hazel_lantern.core.staging.timing import Frames, frames, smooth
 from hazel_lantern.files.tables import as_csv
 
 HEAD = "frame,time_s,x_m,y_m,z_m,pan_deg,tilt_deg,roll_deg,qx,qy,qz,qw,focal_mm,focus_m,path_m"
-_TRIANGLES = np.array([(0, 2, 1), (0, 3, 2), (4, 5, 6), (4, 6, 7), (0, 1, 5), (0, 5, 4), (1, 2, 6), (1, 6, 5), (2, 3, 7), (2, 7, 6), (3, 0, 4), (3, 4, 7)], np.uint16)
+_TRIANGLES = np.array(
+    [
+        (0, 2, 1),
+        (0, 3, 2),
+        (4, 5, 6),
+        (4, 6, 7),
+        (0, 1, 5),
+        (0, 5, 4),
+        (1, 2, 6),
+        (1, 6, 5),
+        (2, 3, 7),
+        (2, 7, 6),
+        (3, 0, 4),
+        (3, 4, 7),
+    ],
+    np.uint16,
+)
 
 
 def path_csv(result: Outline) -> bytes:
@@ -30,7 +46,11 @@ def path_csv(result: Outline) -> bytes:
         numbers = [*made.sight.places[k], math.degrees(made.sight.pan[k]), math.degrees(made.sight.tilt[k]), 0.0]
         turn = ",".join(f"{q:.9f}" for q in made.quaternions[k])
         focus = "inf" if math.isinf(made.focus[k]) else f"{made.focus[k]:.6f}"
-        rows.append(f"{k},{time:.6f}," + ",".join(f"{n:.6f}" for n in numbers) + f",{turn},{focal:.6f},{focus},{made.way[k]:.6f}")
+        rows.append(
+            f"{k},{time:.6f},"
+            + ",".join(f"{n:.6f}" for n in numbers)
+            + f",{turn},{focal:.6f},{focus},{made.way[k]:.6f}"
+        )
     return ("\n".join(rows) + "\n").encode()
 
 
@@ -40,10 +60,25 @@ def shots_csv(project: Project, show: Display) -> bytes:
     for shot in project.shots:
         rigs = ", ".join(rig.name for rig in project.rigs if shot.id in rig.shots)
         looks = next((thing.name for thing in project.set_of(shot).things if thing.id == shot.target), "")
-        rows.append([
-            shot.name, shot.move, show.text(shot.start_height_m, "m"), show.text(shot.end_height_m, "m"), round(shot.duration_s, 3), round(shot.hold_start_s, 3), round(shot.hold_end_s, 3),
-            round(shot.focal_m * 1e3, 3), shot.aperture, shot.capture_fps, shot.shown_fps, round(math.degrees(shot.shutter_rad), 1), looks, project.set_of(shot).name, rigs,
-        ])  # fmt: skip
+        rows.append(
+            [
+                shot.name,
+                shot.move,
+                show.text(shot.start_height_m, "m"),
+                show.text(shot.end_height_m, "m"),
+                round(shot.duration_s, 3),
+                round(shot.hold_start_s, 3),
+                round(shot.hold_end_s, 3),
+                round(shot.focal_m * 1e3, 3),
+                shot.aperture,
+                shot.capture_fps,
+                shot.shown_fps,
+                round(math.degrees(shot.shutter_rad), 1),
+                looks,
+                project.set_of(shot).name,
+                rigs,
+            ]
+        )
     return as_csv(
         [
             "shot",
@@ -72,18 +107,34 @@ def gltf(result: Outline) -> bytes:
     pack = _Pack()
     turns = smooth(np.array([quaternion(TO_Y_UP @ m) for m in made.sight.matrices]))
     places = made.sight.places @ TO_Y_UP.T
-    nodes: list[dict[str, object]] = [{"name": "camera", "camera": 0, "translation": places[0].tolist(), "rotation": turns[0].tolist()}]
+    nodes: list[dict[str, object]] = [
+        {"name": "camera", "camera": 0, "translation": places[0].tolist(), "rotation": turns[0].tolist()}
+    ]
     meshes: list[dict[str, object]] = []
     for thing in result.stage.things:
         if SORTS[thing.kind].solid:
-            points, faces = pack.add(corners(thing) @ TO_Y_UP.T, "VEC3", 34962), pack.add(_TRIANGLES.ravel(), "SCALAR", 34963)
+            points, faces = (
+                pack.add(corners(thing) @ TO_Y_UP.T, "VEC3", 34962),
+                pack.add(_TRIANGLES.ravel(), "SCALAR", 34963),
+            )
             meshes.append({"name": thing.name, "primitives": [{"attributes": {"POSITION": points}, "indices": faces}]})
             nodes.append({"name": thing.name, "mesh": len(meshes) - 1})
     document: dict[str, object] = {
-        "asset": {"version": "2.0", "generator": "Hazel Lantern"}, "scene": 0, "scenes": [{"nodes": list(range(len(nodes)))}], "nodes": nodes,
-        "cameras": [{"type": "perspective", "perspective": {
-            "yfov": angle_of_view(shot.sensor_height_m, shot.focal_m), "aspectRatio": shot.squeeze * shot.sensor_width_m / shot.sensor_height_m, "znear": 0.01}}],
-    }  # fmt: skip
+        "asset": {"version": "2.0", "generator": "Hazel Lantern"},
+        "scene": 0,
+        "scenes": [{"nodes": list(range(len(nodes)))}],
+        "nodes": nodes,
+        "cameras": [
+            {
+                "type": "perspective",
+                "perspective": {
+                    "yfov": angle_of_view(shot.sensor_height_m, shot.focal_m),
+                    "aspectRatio": shot.squeeze * shot.sensor_width_m / shot.sensor_height_m,
+                    "znear": 0.01,
+                },
+            }
+        ],
+    }
     if meshes:
         document["meshes"] = meshes
     if len(made.times) > 1:
@@ -95,9 +146,10 @@ def _animation(pack: _Pack, made: Frames, places: np.ndarray, turns: np.ndarray)
     times = pack.add(made.times, "SCALAR")
     outputs = {"translation": pack.add(places, "VEC3"), "rotation": pack.add(turns, "VEC4")}
     return {
-        "name": "move", "samplers": [{"input": times, "output": output, "interpolation": "LINEAR"} for output in outputs.values()],
+        "name": "move",
+        "samplers": [{"input": times, "output": output, "interpolation": "LINEAR"} for output in outputs.values()],
         "channels": [{"sampler": i, "target": {"node": 0, "path": path}} for i, path in enumerate(outputs)],
-    }  # fmt: skip
+    }
 
 
 class _Pack:
@@ -116,12 +168,22 @@ class _Pack:
         self._views.append(view | ({"target": target} if target else {}))
         self._bytes += data.tobytes()
         rows = data.reshape(len(data), -1)
-        self._accessors.append({
-            "bufferView": len(self._views) - 1, "componentType": 5123 if whole else 5126, "count": len(rows), "type": shape,
-            "min": rows.min(axis=0).tolist(), "max": rows.max(axis=0).tolist(),
-        })  # fmt: skip
+        self._accessors.append(
+            {
+                "bufferView": len(self._views) - 1,
+                "componentType": 5123 if whole else 5126,
+                "count": len(rows),
+                "type": shape,
+                "min": rows.min(axis=0).tolist(),
+                "max": rows.max(axis=0).tolist(),
+            }
+        )
         return len(self._accessors) - 1
 
     def parts(self) -> dict[str, object]:
         uri = "data:application/octet-stream;base64," + base64.b64encode(bytes(self._bytes)).decode()
-        return {"buffers": [{"byteLength": len(self._bytes), "uri": uri}], "bufferViews": self._views, "accessors": self._accessors}
+        return {
+            "buffers": [{"byteLength": len(self._bytes), "uri": uri}],
+            "bufferViews": self._views,
+            "accessors": self._accessors,
+        }

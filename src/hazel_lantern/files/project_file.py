@@ -45,7 +45,10 @@ def decode(data: bytes, path: Path) -> Project:
     if isinstance(head["format"], bool) or not isinstance(head["format"], int) or head["format"] < 1:
         raise FileError(path, f"format is {head['format']!r}: must be a whole number from 1")
     if head["format"] > FORMAT:
-        raise FileError(path, f"was written by a newer version (format {head['format']}); this one reads up to format {FORMAT}. The file was left as it is.")
+        raise FileError(
+            path,
+            f"was written by a newer version (format {head['format']}); this one reads up to format {FORMAT}. The file was left as it is.",
+        )
     try:
         return changes.check(msgspec.convert(migrate.current(head, path), Project))
     except msgspec.ValidationError as error:
@@ -83,10 +86,22 @@ def schema() -> dict[str, Any]:
         fields: dict[str, Any] = {}
         for p in kind.parameters:
             if isinstance(p, Quantity):
-                fields[p.key] = {"type": "number", "minimum": p.low, "maximum": p.high, "default": p.default, "description": f"{p.label} [{p.unit.partition(':')[0]}]"}
+                fields[p.key] = {
+                    "type": "number",
+                    "minimum": p.low,
+                    "maximum": p.high,
+                    "default": p.default,
+                    "description": f"{p.label} [{p.unit.partition(':')[0]}]",
+                }
             elif isinstance(p, Choice):
-                fields[p.key] = {"type": "string", "default": p.default, "description": p.label} | ({"enum": [key for key, _ in p.options]} if p.options else {})
+                fields[p.key] = {"type": "string", "default": p.default, "description": p.label} | (
+                    {"enum": [key for key, _ in p.options]} if p.options else {}
+                )
             else:
                 fields[p.key] = {"type": "array", "items": {"type": "string"}, "description": p.label}
-        found["$defs"][f"design of a {kind.id}"] = {"type": "object", "properties": fields, "additionalProperties": False}
+        found["$defs"][f"design of a {kind.id}"] = {
+            "type": "object",
+            "properties": fields,
+            "additionalProperties": False,
+        }
     return found

@@ -29,7 +29,17 @@ def as_csv(head: list[str], rows: list[list[object]]) -> bytes:
 def parts_csv(result: Evaluation, show: Display) -> bytes:
     """One row for each kind of part; lengths in mm and as shown."""
     rows: list[list[object]] = [
-        [p.mark, p.name, p.solid.cut_from, p.quantity, round(p.length * 1e3, 2), show.text(p.length, "m", fine=True), round(p.mass, 4), p.matched] for p in result.parts
+        [
+            p.mark,
+            p.name,
+            p.solid.cut_from,
+            p.quantity,
+            round(p.length * 1e3, 2),
+            show.text(p.length, "m", fine=True),
+            round(p.mass, 4),
+            p.matched,
+        ]
+        for p in result.parts
     ]
     return as_csv(["mark", "part", "section", "quantity", "length mm", "length", "mass kg each", "match"], rows)
 
@@ -41,14 +51,38 @@ def marks_csv(result: Evaluation, show: Display) -> bytes:
         for m in part.marks:
             _, across = part.spot(m)
             until = "" if m.until is None else round(m.until * 1e3, 2)
-            along = [round(m.at * 1e3, 2), show.text(m.at, "m", fine=True), until, round(across * 1e3, 2), show.text(across, "m", fine=True)]
+            along = [
+                round(m.at * 1e3, 2),
+                show.text(m.at, "m", fine=True),
+                until,
+                round(across * 1e3, 2),
+                show.text(across, "m", fine=True),
+            ]
             rows.append([part.mark, part.name, m.face, part.datum, *along, m.what, round(m.size * 1e3, 2), m.note])
-    return as_csv(["mark", "part", "face", "measured from", "at mm", "at", "until mm", "across mm", "across", "what", "width mm", "for"], rows)
+    return as_csv(
+        [
+            "mark",
+            "part",
+            "face",
+            "measured from",
+            "at mm",
+            "at",
+            "until mm",
+            "across mm",
+            "across",
+            "what",
+            "width mm",
+            "for",
+        ],
+        rows,
+    )
 
 
 def buy_csv(result: Evaluation, show: Display) -> bytes:
     """One row for each thing to buy, with example prices."""
-    rows: list[list[object]] = [[line.name, line.quantity, f"{line.price:.2f}", f"{line.total:.2f}", line.note] for line in result.lines]
+    rows: list[list[object]] = [
+        [line.name, line.quantity, f"{line.price:.2f}", f"{line.total:.2f}", line.note] for line in result.lines
+    ]
     return as_csv(["what", "quantity", f"price {show.currency}", f"total {show.currency}", "note"], rows)
 
 

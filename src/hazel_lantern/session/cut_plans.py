@@ -1,4 +1,6 @@
-"""Exact cutting plans, each searched once for what it depends on, in a process of its own: JSON in, JSON out, cancelled by ending it."""
+"""Exact cutting plans, each searched once for what it depends on, in a process of its own: JSON in, JSON out,
+cancelled by ending it.
+"""
 
 from __future__ import annotations
 
@@ -14,7 +16,9 @@ KEPT = 32  # orders whose plans are remembered: a preview and back, undo and red
 
 
 class CutPlans(QObject):
-    """Known plans by what was ordered. `found` names an order whose plan is known from now on; asking for another ends the search at hand."""
+    """Known plans by what was ordered. `found` names an order whose plan is known from now on; asking for another
+    ends the search at hand.
+    """
 
     found = pyqtSignal(object)
     failed = pyqtSignal(str)
@@ -47,7 +51,9 @@ class CutPlans(QObject):
             return
         self._process = self._wanted = None
         if code != 0:
-            self.failed.emit(f"The cutting plan failed: {bytes(process.readAllStandardError().data()).decode(errors='replace').strip()[-300:]}")
+            self.failed.emit(
+                f"The cutting plan failed: {bytes(process.readAllStandardError().data()).decode(errors='replace').strip()[-300:]}"
+            )
             return
         self.known[order] = msgspec.json.decode(bytes(process.readAllStandardOutput().data()), type=Plans)
         while len(self.known) > KEPT:

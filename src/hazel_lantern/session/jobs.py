@@ -19,7 +19,9 @@ class _Request:
 
 
 class Job(QObject):
-    """A lane for requests of one sort. `stepped` brings every step of the newest request, `done` its last answer, `failed` its error."""
+    """A lane for requests of one sort. `stepped` brings every step of the newest request, `done` its last answer,
+    `failed` its error.
+    """
 
     stepped = pyqtSignal(object)
     done = pyqtSignal(object)

@@ -50,7 +50,9 @@ def left_over() -> list[tuple[Path, Path | None, Project]]:
             entry = msgspec.json.decode(path.read_bytes(), type=Entry)
             if _alive(entry.process):
                 continue
-            found.append((path, Path(entry.file) if entry.file else None, project_file.decode(bytes(entry.project), path)))
+            found.append(
+                (path, Path(entry.file) if entry.file else None, project_file.decode(bytes(entry.project), path))
+            )
         except (msgspec.DecodeError, FileError):
             path.rename(path.with_suffix(".bad"))
     return found

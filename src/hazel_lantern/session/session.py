@@ -43,7 +43,9 @@ PREVIEW, LOOK, CUTS, SAVED, OPENED = "preview", "look", "cuts", "saved", "opened
 
 
 class Change(Struct, frozen=True):
-    """What is another than before: fields of the document, or what is looked at; and whether a gesture is on, so that the hand must not wait."""
+    """What is another than before: fields of the document, or what is looked at; and whether a gesture is on, so that
+    the hand must not wait.
+    """
 
     what: frozenset[str]
     gesture: bool = False
@@ -62,7 +64,9 @@ class Session(QObject):
     rig_switched = pyqtSignal()
     trouble = pyqtSignal(str)
 
-    def __init__(self, project: Project, catalogue: Catalogue, path: Path | None = None, parent: QObject | None = None) -> None:
+    def __init__(
+        self, project: Project, catalogue: Catalogue, path: Path | None = None, parent: QObject | None = None
+    ) -> None:
         super().__init__(parent)
         self.catalogue = catalogue
         self._memo = Memo()
@@ -137,7 +141,9 @@ class Session(QObject):
         return self.shot.id if self.rig_id else ""
 
     def look(self, shot_id: str) -> None:
-        """Look at another shot: one the rig serves edits nothing, another is served from now on. Raises InputError for one that is not there."""
+        """Look at another shot: one the rig serves edits nothing, another is served from now on. Raises InputError
+        for one that is not there.
+        """
         if shot_id not in self.project.rig(self.rig_id).shots:
             self._looked[self.rig_id] = shot_id
             self.change(f"Serve {self._named_shot(shot_id)}", changes.serve(self.project, self.rig_id, shot_id))
@@ -163,14 +169,20 @@ class Session(QObject):
     def evaluation(self) -> Evaluation | None:
         """Everything about the rig as shown; None without a rig."""
         if self._evaluation is None and self.rig_id:
-            self._evaluation = evaluate(self.shown, self.catalogue, self.rig_id, self.shot_id, self._memo, exact=self.cuts.known)
+            self._evaluation = evaluate(
+                self.shown, self.catalogue, self.rig_id, self.shot_id, self._memo, exact=self.cuts.known
+            )
         return self._evaluation
 
     def outline(self, *, on_set: bool = True) -> Outline | None:
         """The rig as a mechanism: all that a drag needs to draw it, with its set or without."""
         if self._evaluation is not None:
             return self._evaluation
-        return outline(self.shown, self.catalogue, self.rig_id, self.shot_id, self._memo, on_set=on_set) if self.rig_id else None
+        return (
+            outline(self.shown, self.catalogue, self.rig_id, self.shot_id, self._memo, on_set=on_set)
+            if self.rig_id
+            else None
+        )
 
     @property
     def offered(self) -> bool:
@@ -186,7 +198,9 @@ class Session(QObject):
         return tuple(_bare(f) for f in (self.evaluation.findings if self.evaluation else ()))
 
     def bindings(self) -> dict[str, Binding]:
-        """Parameters of the rig at hand and their places, by key; they only change with its kind, its set, the kits and the shots."""
+        """Parameters of the rig at hand and their places, by key; they only change with its kind, its set, the kits
+        and the shots.
+        """
         if not self.rig_id:
             return {}
         shown = self.shown
@@ -196,9 +210,19 @@ class Session(QObject):
         rig = shown.rig(self.rig_id)
         # Parameters depend on what there is, not on where it stands: a drag over the set changes none of them.
         key = (
-            self.rig_id, rig.kit, rig.kind, rig.variant, shot.id, shot.set, len(shot.via_m), [item.name for item in shown.kit_of(rig).items], [(k.id, k.name) for k in shown.kits],
-            [(t.id, t.name) for t in shown.set_of(shot).things], [(s.id, s.name) for s in shown.shots], [(s.id, s.name) for s in shown.sets],
-        )  # fmt: skip
+            self.rig_id,
+            rig.kit,
+            rig.kind,
+            rig.variant,
+            shot.id,
+            shot.set,
+            len(shot.via_m),
+            [item.name for item in shown.kit_of(rig).items],
+            [(k.id, k.name) for k in shown.kits],
+            [(t.id, t.name) for t in shown.set_of(shot).things],
+            [(s.id, s.name) for s in shown.shots],
+            [(s.id, s.name) for s in shown.sets],
+        )
         if self._known is None or self._known[0] != key:
             table = bindings(shown, self.rig_id, shot.id)
             self._known = (key, table, {name: binding.parameter for name, binding in table.items()})
@@ -221,7 +245,8 @@ class Session(QObject):
         Raises InputError, and changes nothing, when a rig of it has no mass to carry or names what is not there.
         """
         for rig in project.rigs:
-            # What a rig carries is checked again only where it changed: a drag changes one rig, or one thing on a set, many times.
+            # What a rig carries is checked again only where it changed: a drag changes one rig, or one
+            # thing on a set, many times.
             if self._grounds(project, rig) != self._grounds(self.project, rig):
                 check_rig(project, self.catalogue, rig.id)
             else:
@@ -291,7 +316,9 @@ class Session(QObject):
 
     def apply(self, words: str, values: Sequence[tuple[str, object]], gesture: int = 0) -> None:
         """Several parameters as one step: a remedy, a station's main action, a drag over the set."""
-        self.change(words, changes.set_values(self.project, self.rig_id, values, self.bindings(), self.shot_id), gesture)
+        self.change(
+            words, changes.set_values(self.project, self.rig_id, values, self.bindings(), self.shot_id), gesture
+        )
 
     def preview(self, values: Sequence[tuple[str, object]] | None) -> None:
         """Show the document with these values without changing it; None shows it as it is."""
@@ -320,7 +347,9 @@ class Session(QObject):
             self.rig_id = self.project.rigs[0].id if self.project.rigs else ""
             self.rig_switched.emit()
         self._stale()
-        what = frozenset(name for name in Project.__struct_fields__ if getattr(before, name) is not getattr(self.project, name))
+        what = frozenset(
+            name for name in Project.__struct_fields__ if getattr(before, name) is not getattr(self.project, name)
+        )
         self.changed.emit(Change(what, self.in_gesture))
         self._settle.start()
         self._keep.start()

@@ -1,1 +1,3 @@
-"""What to do about it: remedies tried, what turns a verdict, rigs proposed, rigs compared, ways that builders differ on."""
+"""What to do about it: remedies tried, what turns a verdict, rigs proposed, rigs compared, ways that builders differ
+on.
+"""

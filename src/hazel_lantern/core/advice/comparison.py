@@ -56,7 +56,12 @@ def findings(one: Evaluation, other: Evaluation) -> tuple[Verdicts, ...]:
     """Findings that either rig has, those that differ first."""
     a, b = ({f.key: f for f in e.findings} for e in (one, other))
     rows = [
-        Verdicts((a.get(key) or b[key]).title, (a.get(key) or b[key]).station, a[key].state if key in a else None, b[key].state if key in b else None)
+        Verdicts(
+            (a.get(key) or b[key]).title,
+            (a.get(key) or b[key]).station,
+            a[key].state if key in a else None,
+            b[key].state if key in b else None,
+        )
         for key in dict.fromkeys([*a, *b])
     ]
     return tuple(sorted(rows, key=lambda row: not row.differs))

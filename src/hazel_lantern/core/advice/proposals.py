@@ -32,7 +32,11 @@ class Proposal(Struct, frozen=True):
 
     @property
     def state(self) -> str:
-        return max((f.state for f in self.evaluation.findings), key=RANK.__getitem__, default="clear") if self.evaluation else STOP
+        return (
+            max((f.state for f in self.evaluation.findings), key=RANK.__getitem__, default="clear")
+            if self.evaluation
+            else STOP
+        )
 
     def amount(self, key: str) -> float:
         """A figure of the rig, 0 where it has none."""
@@ -40,8 +44,12 @@ class Proposal(Struct, frozen=True):
         return figures[key].value if key in figures else 0.0
 
 
-def proposals(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str = "") -> Iterator[Progress[tuple[Proposal, ...]]]:
-    """Every construction tried on a shot and the kit of a rig, a step each: those that can do it first, then by stops, watches and cost."""
+def proposals(
+    project: Project, catalogue: Catalogue, rig_id: str, shot_id: str = ""
+) -> Iterator[Progress[tuple[Proposal, ...]]]:
+    """Every construction tried on a shot and the kit of a rig, a step each: those that can do it first, then by
+    stops, watches and cost.
+    """
     now = project.rig(rig_id)
     shot = project.shot_of(now, shot_id).id
     constructions = [(kind, variant, name) for kind in KINDS.values() for variant, name in kind.variants]
@@ -71,7 +79,9 @@ def _sized(project: Project, catalogue: Catalogue, rig_id: str, name: str) -> Pr
         return Proposal(kind.id, rig.variant, label, rig, None, Words(f"{words[:1].upper()}{words[1:]}."))
     # Findings come worst first; a stop is told as the reason.
     reason = result.findings[0].sentence if result.findings else Words("")
-    return Proposal(kind.id, rig.variant, label, project.rig(rig_id), result if result.model is not None else None, reason)
+    return Proposal(
+        kind.id, rig.variant, label, project.rig(rig_id), result if result.model is not None else None, reason
+    )
 
 
 def _order(proposal: Proposal) -> tuple[float, ...]:

@@ -21,7 +21,9 @@ Findings = tuple[Finding, ...]
 
 
 def vetted(project: Project, catalogue: Catalogue, rig_id: str, *, built: bool = False) -> Iterator[Progress[Findings]]:
-    """The findings with only those remedies kept that mend their finding and make nothing else worse, a step a remedy; those not tried yet are left out."""
+    """The findings with only those remedies kept that mend their finding and make nothing else worse, a step a
+    remedy; those not tried yet are left out.
+    """
     memo = Memo()
     # Compared with a plain evaluation: a better cutting plan found since must not make every remedy look worse.
     evaluation = over_shots(project, catalogue, rig_id, memo, suggest=True, built=built)
@@ -36,7 +38,16 @@ def vetted(project: Project, catalogue: Catalogue, rig_id: str, *, built: bool =
             yield Progress(done, total, tuple(found))
 
 
-def _kept(project: Project, catalogue: Catalogue, rig_id: str, before: Evaluation, finding: Finding, remedy: Remedy, memo: Memo, built: bool) -> tuple[Remedy, ...]:
+def _kept(
+    project: Project,
+    catalogue: Catalogue,
+    rig_id: str,
+    before: Evaluation,
+    finding: Finding,
+    remedy: Remedy,
+    memo: Memo,
+    built: bool,
+) -> tuple[Remedy, ...]:
     """The remedy with what else it does, where it holds."""
     try:
         after = over_shots(set_values(project, rig_id, remedy.changes), catalogue, rig_id, memo, built=built)
@@ -52,7 +63,9 @@ def _kept(project: Project, catalogue: Catalogue, rig_id: str, before: Evaluatio
 def _elsewhere(before: Evaluation, after: Evaluation, mended: str) -> Words:
     """What else a remedy changes: other findings that get better, mass and cost."""
     old = {f.key: f for f in before.findings}
-    better = [f.title for f in after.findings if f.key in old and f.key != mended and RANK[f.state] < RANK[old[f.key].state]]
+    better = [
+        f.title for f in after.findings if f.key in old and f.key != mended and RANK[f.state] < RANK[old[f.key].state]
+    ]
     template, amounts = "", []
     for key, word in (("rig.mass", "mass"), ("build.cost", "cost")):
         if key in before.figures and key in after.figures:

@@ -19,7 +19,9 @@ from hazel_lantern.core.nouns.progress import Progress
 
 
 class Way(Struct, frozen=True):
-    """One way of a school on this rig: what it costs and gives in words, its figures by key, how many stops and watches; `taken` when the rig is built so now."""
+    """One way of a school on this rig: what it costs and gives in words, its figures by key, how many stops and
+    watches; `taken` when the rig is built so now.
+    """
 
     name: str
     words: str
@@ -34,7 +36,9 @@ Schools = tuple[tuple[str, tuple[Way, ...]], ...]
 
 
 def ways(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str = "") -> Iterator[Progress[Schools]]:
-    """Every school of the rig's kind by title, with each of its ways tried, a step each; the schools not reached yet are left out. Raises InputError for broken references."""
+    """Every school of the rig's kind by title, with each of its ways tried, a step each; the schools not reached yet
+    are left out. Raises InputError for broken references.
+    """
     schools = KINDS[project.rig(rig_id).kind].schools
     total, done, memo = sum(len(school.ways) for school in schools), 0, Memo()
     found: list[tuple[str, tuple[Way, ...]]] = []
@@ -47,7 +51,16 @@ def ways(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str = "")
         found.append((school.title, tuple(tried)))
 
 
-def _tried(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, memo: Memo, name: str, changes: tuple[tuple[str, object], ...], words: str) -> Way:
+def _tried(
+    project: Project,
+    catalogue: Catalogue,
+    rig_id: str,
+    shot_id: str,
+    memo: Memo,
+    name: str,
+    changes: tuple[tuple[str, object], ...],
+    words: str,
+) -> Way:
     after = set_values(project, rig_id, changes, shot_id=shot_id)
     result = evaluate(after, catalogue, rig_id, shot_id, memo)
     states = [finding.state for finding in result.findings]

@@ -35,8 +35,12 @@ def judged_by(evaluation: Evaluation, figure: Figure) -> Finding | None:
     return next((f for f in evaluation.findings if f.figure == figure.key), None)
 
 
-def turning_points(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, finding: Finding, keys: Sequence[str]) -> Iterator[Progress[tuple[Turn, ...]]]:
-    """For each parameter, where the finding's state changes: searched outwards within its bounds, then halved; a step an evaluation."""
+def turning_points(
+    project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, finding: Finding, keys: Sequence[str]
+) -> Iterator[Progress[tuple[Turn, ...]]]:
+    """For each parameter, where the finding's state changes: searched outwards within its bounds, then halved; a step
+    an evaluation.
+    """
     search = _Search(project, catalogue, rig_id, shot_id, finding)
     found: list[Turn] = []
     total = 2 * len(keys) * (STEPS + HALVINGS)
@@ -58,7 +62,13 @@ class _Search:
     """Tries values of one parameter and looks at one finding."""
 
     def __init__(self, project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, finding: Finding) -> None:
-        self._project, self._catalogue, self._rig, self._shot, self._finding = project, catalogue, rig_id, shot_id, finding
+        self._project, self._catalogue, self._rig, self._shot, self._finding = (
+            project,
+            catalogue,
+            rig_id,
+            shot_id,
+            finding,
+        )
         self._known, self._memo = bindings(project, rig_id, shot_id), Memo()
 
     def bounds(self, key: str) -> tuple[float, ...]:
@@ -91,7 +101,13 @@ class _Search:
 
     def _state(self, key: str, value: float) -> str | None:
         try:
-            result = evaluate(set_values(self._project, self._rig, [(key, value)], self._known, self._shot), self._catalogue, self._rig, self._shot, self._memo)
+            result = evaluate(
+                set_values(self._project, self._rig, [(key, value)], self._known, self._shot),
+                self._catalogue,
+                self._rig,
+                self._shot,
+                self._memo,
+            )
         except InputError:
             return None
         return next((f.state for f in result.findings if f.key == self._finding.key), None)

@@ -1,4 +1,6 @@
-"""The catalogue: materials, sections, bolts, bearings, ropes, stands, turntables, wheels and plates as data rows with their sources."""
+"""The catalogue: materials, sections, bolts, bearings, ropes, stands, turntables, wheels and plates as data rows with
+their sources.
+"""
 
 import pkgutil
 from collections.abc import Callable
@@ -128,7 +130,9 @@ class Bearing(Row, frozen=True, kw_only=True):
 
 
 class Stand(Row, frozen=True, kw_only=True):
-    """A support: legs, foot radius [m], mass [kg], height of its centre of mass as a share, load limit [kg], heights [m]."""
+    """A support: legs, foot radius [m], mass [kg], height of its centre of mass as a share, load limit [kg], heights
+    [m].
+    """
 
     shape: str
     legs: int
@@ -144,7 +148,9 @@ class Stand(Row, frozen=True, kw_only=True):
 
 
 class Wheel(Row, frozen=True, kw_only=True):
-    """A wheel: grooved or round, diameter and width [m], mass [kg], rolling coefficient from and to, starting over running friction [-]."""
+    """A wheel: grooved or round, diameter and width [m], mass [kg], rolling coefficient from and to, starting over
+    running friction [-].
+    """
 
     shape: str
     d: float
@@ -167,7 +173,9 @@ class Plate(Row, frozen=True, kw_only=True):
 
 
 class Rope(Row, frozen=True, kw_only=True):
-    """A wire or fibre rope: diameter [m], stiffness EA and breaking load [N], mass a metre [kg/m], smallest wheel in diameters [-], price a metre."""
+    """A wire or fibre rope: diameter [m], stiffness EA and breaking load [N], mass a metre [kg/m], smallest wheel in
+    diameters [-], price a metre.
+    """
 
     d: float
     ea: float
@@ -179,7 +187,9 @@ class Rope(Row, frozen=True, kw_only=True):
 
 
 class Turntable(Row, frozen=True, kw_only=True):
-    """What a rig pans on: friction and greatest tilting moment [N*m], stiffness against tilt [N*m/rad], mass [kg], height [m]."""
+    """What a rig pans on: friction and greatest tilting moment [N*m], stiffness against tilt [N*m/rad], mass [kg],
+    height [m].
+    """
 
     friction: float
     moment: float
@@ -217,7 +227,9 @@ class Catalogue(msgspec.Struct, frozen=True):
         """A row by id; raises InputError naming the field that asked for it."""
         rows: dict[str, Row] = getattr(self, table)
         if key not in rows:
-            raise InputError(field, repr(key), f"is not in the catalogue of {table}; known: {', '.join(list(rows)[:6])} …")
+            raise InputError(
+                field, repr(key), f"is not in the catalogue of {table}; known: {', '.join(list(rows)[:6])} …"
+            )
         return rows[key]
 
 

@@ -51,7 +51,9 @@ class Kit(Part, frozen=True, kw_only=True):
 
 
 class Thing(Part, frozen=True, kw_only=True):
-    """Something on the set that matters to the shot: foot of its middle, width, depth and height, turned about its upright axis."""
+    """Something on the set that matters to the shot: foot of its middle, width, depth and height, turned about its
+    upright axis.
+    """
 
     id: str
     kind: str
@@ -79,7 +81,9 @@ class Key(Part, frozen=True, kw_only=True):
 
 
 class Segment(Part, frozen=True, kw_only=True):
-    """How the move goes from one key to the next: a shape, the share of its time each ramp takes, and of a ramp each corner."""
+    """How the move goes from one key to the next: a shape, the share of its time each ramp takes, and of a ramp each
+    corner.
+    """
 
     shape: str = "eased"
     ramp: float = 0.35
@@ -87,7 +91,9 @@ class Segment(Part, frozen=True, kw_only=True):
 
 
 class Shot(Part, frozen=True, kw_only=True):
-    """A wanted move: where the lens goes, when, what it looks at, lens and picture. Places are on the set; start, way points and end make the path, keys say when."""
+    """A wanted move: where the lens goes, when, what it looks at, lens and picture. Places are on the set; start, way
+    points and end make the path, keys say when.
+    """
 
     id: str
     name: str
@@ -148,7 +154,8 @@ class Shot(Part, frozen=True, kw_only=True):
 
 
 class Measured(Part, frozen=True, kw_only=True):
-    """What was found on the built rig: which parameter, its value and the give or take [SI], when and by which test, the readings, and the pieces it
+    """What was found on the built rig: which parameter, its value and the give or take [SI], when and by which test,
+    the readings, and the pieces it
     depends on (their marks) with a fingerprint of them as they were drawn then.
     """
 
@@ -163,7 +170,9 @@ class Measured(Part, frozen=True, kw_only=True):
 
 
 class Rig(Part, frozen=True, kw_only=True):
-    """One rig: its kind, construction, the design values by parameter key, and what was measured on it, in the order it was."""
+    """One rig: its kind, construction, the design values by parameter key, and what was measured on it, in the order
+    it was.
+    """
 
     id: str
     name: str
@@ -232,7 +241,9 @@ def find(items: tuple[P, ...], key: str, field: str) -> P:
     for item in items:
         if item.id == key:
             return item
-    raise InputError(field, repr(key), "names nothing in this project; known: " + (", ".join(item.id for item in items) or "none"))
+    raise InputError(
+        field, repr(key), "names nothing in this project; known: " + (", ".join(item.id for item in items) or "none")
+    )
 
 
 def replaced(items: tuple[P, ...], new: P) -> tuple[P, ...]:
@@ -241,14 +252,22 @@ def replaced(items: tuple[P, ...], new: P) -> tuple[P, ...]:
 
 
 def timed(shot: Shot, duration: float) -> Shot:
-    """The shot with its move stretched to last this long [s], the first hold as it was, those between stretched along."""
+    """The shot with its move stretched to last this long [s], the first hold as it was, those between stretched
+    along.
+    """
     first, start = shot.keys[0], shot.leaves_s
     stretch = duration / (shot.keys[-1].time_s - start)
-    between = tuple(replace(key, time_s=start + (key.time_s - start) * stretch, hold_s=key.hold_s * stretch) for key in shot.keys[1:-1])
+    between = tuple(
+        replace(key, time_s=start + (key.time_s - start) * stretch, hold_s=key.hold_s * stretch)
+        for key in shot.keys[1:-1]
+    )
     return replace(shot, keys=(first, *between, replace(shot.keys[-1], time_s=start + duration)))
 
 
 def held(shot: Shot, hold: float) -> Shot:
     """The shot held this long at its start [s]; all that follows is as much later."""
     later = hold - shot.keys[0].hold_s
-    return replace(shot, keys=(replace(shot.keys[0], hold_s=hold), *(replace(key, time_s=key.time_s + later) for key in shot.keys[1:])))
+    return replace(
+        shot,
+        keys=(replace(shot.keys[0], hold_s=hold), *(replace(key, time_s=key.time_s + later) for key in shot.keys[1:])),
+    )

@@ -17,22 +17,46 @@ from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
 
 T = TypeVar("T")
 MASS = Quantity("kit.mass", "Mass", "kg", 0.0, 60.0, 1.0, "Camera kit", "", "shot")
-DEPTH = Quantity("kit.socket", "Screw hole depth", "m", 0.001, 0.05, 0.0065, "Where it sits on the mount", "thread in the camera's foot", "shot")
-THREAD = Choice("kit.thread", "Screw thread", tuple((key, f"{key} inch") for key in CAMERA_THREADS), "1/4-20", "Where it sits on the mount", "in the camera's foot", "shot")
+DEPTH = Quantity(
+    "kit.socket",
+    "Screw hole depth",
+    "m",
+    0.001,
+    0.05,
+    0.0065,
+    "Where it sits on the mount",
+    "thread in the camera's foot",
+    "shot",
+)
+THREAD = Choice(
+    "kit.thread",
+    "Screw thread",
+    tuple((key, f"{key} inch") for key in CAMERA_THREADS),
+    "1/4-20",
+    "Where it sits on the mount",
+    "in the camera's foot",
+    "shot",
+)
 _ON_MOUNT = (("x", "ahead"), ("y", "to the left"), ("z", "above the mount"))
 _ON_SET = (("x", "right", -60.0, 60.0), ("y", "deep", -60.0, 60.0), ("z", "off the ground", 0.0, 12.0))
 _EXTENT = (("width", "wide"), ("depth", "deep across"), ("height", "high"))
 
 
 class Place(Struct, Generic[T], frozen=True):
-    """A place in the document: what stands there, and the document with something else there. Found anew in every document it is used on."""
+    """A place in the document: what stands there, and the document with something else there. Found anew in every
+    document it is used on.
+    """
 
     get: Callable[[Project], T]
     put: Callable[[Project, T], Project]
 
     def field(self, name: str) -> Place[Any]:
         """A field of the struct that stands here."""
-        return Place(lambda p: getattr(self.get(p), name), lambda p, value: self.put(p, replace(self.get(p), **{name: value})))  # type: ignore[type-var]
+
+        def put(project: Project, value: Any) -> Project:
+            return self.put(project, replace(self.get(project), **{name: value}))  # type: ignore[type-var]
+
+        return Place(lambda p: getattr(self.get(p), name), put)
 
     def item(self, index: int) -> Place[Any]:
         """One of the tuple that stands here."""
@@ -63,9 +87,11 @@ def declared_of(rig: Rig) -> Declared:
 
 
 def bindings(project: Project, rig_id: str, shot_id: str = "") -> dict[str, Binding]:
-    """Every parameter the bench, a handle or a remedy may set on this rig, the shot looked at (the first it serves where none is named), its set and its kit, by key.
+    """Every parameter the bench, a handle or a remedy may set on this rig, the shot looked at (the first it serves
+    where none is named), its set and its kit, by key.
 
-    They depend on what there is, not on its values, so one table serves as long as rigs, kits, shots, sets and things stay. Raises InputError for an unknown rig or shot.
+    They depend on what there is, not on its values, so one table serves as long as rigs, kits, shots, sets and things
+    stay. Raises InputError for an unknown rig or shot.
     """
     rig = Place(lambda p: p.rig(rig_id), lambda p, new: replace(p, rigs=replaced(p.rigs, new)))
     shot = Place(lambda p: p.shot_of(rig.get(p), shot_id), lambda p, new: replace(p, shots=replaced(p.shots, new)))
@@ -73,7 +99,12 @@ def bindings(project: Project, rig_id: str, shot_id: str = "") -> dict[str, Bind
     stage = Place(lambda p: p.set_of(shot.get(p)), lambda p, new: replace(p, sets=replaced(p.sets, new)))
     rows = [*_of_rig(project, rig), *_of_shot(project, rig, shot), *_of_kit(project, rig, kit)]
     if stage.get(project).id:
-        rows.append((Quantity("set.ceiling", "Ceiling", "m", 0.0, 20.0, 0.0, "On the set", "0 for open sky", "shot"), stage.field("ceiling_m")))
+        rows.append(
+            (
+                Quantity("set.ceiling", "Ceiling", "m", 0.0, 20.0, 0.0, "On the set", "0 for open sky", "shot"),
+                stage.field("ceiling_m"),
+            )
+        )
     for thing in stage.get(project).things:
         rows += _of_thing(thing, _named(stage.field("things"), thing.id, f"set {stage.get(project).id}, things"))
     return {parameter.key: Binding(parameter, place) for parameter, place in rows}
@@ -99,8 +130,18 @@ Rows = Iterable[tuple[Parameter, Place[Any]]]
 def _of_rig(project: Project, rig: Place[Rig]) -> Rows:
     kind = declared_of(rig.get(project))
     if len(kind.variants) > 1:
-        construction = Choice("variant", "Construction", kind.variants, rig.get(project).variant, kind.parameters[0].group, "the sizes stay; what only another needs waits")
-        yield construction, Place(lambda p: rig.get(p).variant, lambda p, variant: rig.put(p, _constructed(rig.get(p), variant)))
+        construction = Choice(
+            "variant",
+            "Construction",
+            kind.variants,
+            rig.get(project).variant,
+            kind.parameters[0].group,
+            "the sizes stay; what only another needs waits",
+        )
+        yield (
+            construction,
+            Place(lambda p: rig.get(p).variant, lambda p, variant: rig.put(p, _constructed(rig.get(p), variant))),
+        )
     for parameter in kind.parameters:
         yield parameter, rig.field("design").entry(parameter.key)
 
@@ -117,25 +158,71 @@ def _constructed(rig: Rig, variant: str) -> Rig:
 def _of_shot(project: Project, rig: Place[Rig], shot: Place[Shot]) -> Rows:
     now = shot.get(project)
     serving = Choice(
-        "shot", "Shot", tuple((s.id, s.name) for s in project.shots), now.id, "The move", "a rig may serve several; picking one it does not serve yet makes it serve it", "shot"
+        "shot",
+        "Shot",
+        tuple((s.id, s.name) for s in project.shots),
+        now.id,
+        "The move",
+        "a rig may serve several; picking one it does not serve yet makes it serve it",
+        "shot",
     )
-    yield serving, Place(lambda p: shot.get(p).id, lambda p, new: rig.put(p, replace(rig.get(p), shots=(new, *(s for s in rig.get(p).shots if s != new)))))
+    yield (
+        serving,
+        Place(
+            lambda p: shot.get(p).id,
+            lambda p, new: rig.put(p, replace(rig.get(p), shots=(new, *(s for s in rig.get(p).shots if s != new)))),
+        ),
+    )
     timing = {
         "shot.time": Place(lambda p: shot.get(p).duration_s, lambda p, time: shot.put(p, timed(shot.get(p), time))),
-        "shot.hold_start": Place(lambda p: shot.get(p).hold_start_s, lambda p, hold: shot.put(p, held(shot.get(p), hold))),
+        "shot.hold_start": Place(
+            lambda p: shot.get(p).hold_start_s, lambda p, hold: shot.put(p, held(shot.get(p), hold))
+        ),
         "shot.hold_end": shot.field("keys").item(-1).field("hold_s"),
-        "shot.ramp": Place(lambda p: shot.get(p).ramp, lambda p, ramp: shot.put(p, replace(shot.get(p), segments=tuple(replace(s, ramp=ramp) for s in shot.get(p).segments)))),
+        "shot.ramp": Place(
+            lambda p: shot.get(p).ramp,
+            lambda p, ramp: shot.put(
+                p, replace(shot.get(p), segments=tuple(replace(s, ramp=ramp) for s in shot.get(p).segments))
+            ),
+        ),
     }
     for parameter in shots.PARAMETERS:
         yield parameter, timing.get(parameter.key) or _field(shot, *shots.FIELDS[parameter.key])
     # What was looked at stands on the set that is left.
-    staged = Place(lambda p: shot.get(p).set, lambda p, new: shot.put(p, replace(shot.get(p), set=new, **({"target": ""} if new != shot.get(p).set else {}))))
-    yield Choice("shot.set", "Set", (("", "none"), *((s.id, s.name) for s in project.sets)), now.set, "On the set", "", "shot"), staged
+    staged = Place(
+        lambda p: shot.get(p).set,
+        lambda p, new: shot.put(p, replace(shot.get(p), set=new, **({"target": ""} if new != shot.get(p).set else {}))),
+    )
+    yield (
+        Choice(
+            "shot.set",
+            "Set",
+            (("", "none"), *((s.id, s.name) for s in project.sets)),
+            now.set,
+            "On the set",
+            "",
+            "shot",
+        ),
+        staged,
+    )
     things = tuple((t.id, t.name) for t in project.set_of(now).things)
-    yield Choice("shot.target", "Looks at", (("", "nothing"), *things), now.target, "On the set", "", "shot"), shot.field("target")
+    yield (
+        Choice("shot.target", "Looks at", (("", "nothing"), *things), now.target, "On the set", "", "shot"),
+        shot.field("target"),
+    )
     for n in range(len(now.via_m)):
         for axis, (name, words, low, high) in enumerate(_ON_SET):
-            passed = Quantity(f"via.{n}.{name}", f"Way point {n + 1}, {words}", "m", low, high, 0.0, "Way points", "the lens passes here", "shot")
+            passed = Quantity(
+                f"via.{n}.{name}",
+                f"Way point {n + 1}, {words}",
+                "m",
+                low,
+                high,
+                0.0,
+                "Way points",
+                "the lens passes here",
+                "shot",
+            )
             yield passed, shot.field("via_m").item(n).item(axis)
 
 
@@ -144,28 +231,53 @@ def _field(shot: Place[Shot], name: str, index: int | None = None) -> Place[Any]
 
 
 def _of_kit(project: Project, rig: Place[Rig], kit: Place[Kit]) -> Rows:
-    yield Choice("kit", "Camera kit", tuple((k.id, k.name) for k in project.kits), rig.get(project).kit, "Camera kit", "", "shot"), rig.field("kit")
+    yield (
+        Choice(
+            "kit",
+            "Camera kit",
+            tuple((k.id, k.name) for k in project.kits),
+            rig.get(project).kit,
+            "Camera kit",
+            "",
+            "shot",
+        ),
+        rig.field("kit"),
+    )
     items = kit.get(project).items
     for n, item in enumerate(items):
         yield replace(MASS, key=f"kit.{n}.mass", label=item.name), kit.field("items").item(n).field("mass_kg")
     spot, from_mount = "Where it sits on the mount", "from the middle of the mount plate's top"
     for n, item in enumerate(items):
         for axis, (name, words) in enumerate(_ON_MOUNT):
-            yield Quantity(f"kit.{n}.{name}", f"{item.name}, {words}", "m", -1.0, 1.0, 0.0, spot, from_mount, "shot"), kit.field("items").item(n).field("at_m").item(axis)
+            yield (
+                Quantity(f"kit.{n}.{name}", f"{item.name}, {words}", "m", -1.0, 1.0, 0.0, spot, from_mount, "shot"),
+                kit.field("items").item(n).field("at_m").item(axis),
+            )
     for axis, (name, words) in enumerate(_ON_MOUNT):
-        yield Quantity(f"lens.{name}", f"Lens, {words}", "m", -1.0, 1.0, 0.05, spot, "front of the lens", "shot"), kit.field("lens_at_m").item(axis)
+        yield (
+            Quantity(f"lens.{name}", f"Lens, {words}", "m", -1.0, 1.0, 0.05, spot, "front of the lens", "shot"),
+            kit.field("lens_at_m").item(axis),
+        )
     yield DEPTH, kit.field("socket_depth_m")
     yield THREAD, kit.field("socket_thread")
 
 
 def _named(things: Place[tuple[Thing, ...]], thing_id: str, field: str) -> Place[Thing]:
-    return Place(lambda p: find(things.get(p), thing_id, field), lambda p, new: things.put(p, replaced(things.get(p), new)))
+    return Place(
+        lambda p: find(things.get(p), thing_id, field), lambda p, new: things.put(p, replaced(things.get(p), new))
+    )
 
 
 def _of_thing(thing: Thing, place: Place[Thing]) -> Rows:
     key, name = f"thing.{thing.id}", thing.name
     for axis, (letter, words, low, high) in enumerate(_ON_SET):
-        yield Quantity(f"{key}.{letter}", f"{name}, {words}", "m", low, high, 0.0, name, "", "shot"), place.field("at_m").item(axis)
+        yield (
+            Quantity(f"{key}.{letter}", f"{name}, {words}", "m", low, high, 0.0, name, "", "shot"),
+            place.field("at_m").item(axis),
+        )
     for axis, (extent, words) in enumerate(_EXTENT):
-        yield Quantity(f"{key}.{extent}", f"{name}, {words}", "m", 0.01, 60.0, 0.5, name, "", "shot"), place.field("size_m").item(axis)
+        yield (
+            Quantity(f"{key}.{extent}", f"{name}, {words}", "m", 0.01, 60.0, 0.5, name, "", "shot"),
+            place.field("size_m").item(axis),
+        )
     yield Quantity(f"{key}.turn", f"{name}, turned", "rad", -6.3, 6.3, 0.0, name, "", "shot"), place.field("turn_rad")

@@ -1,4 +1,6 @@
-"""The rig as built: what was measured on it laid over what was drawn, as long as the pieces it was measured on are still those drawn."""
+"""The rig as built: what was measured on it laid over what was drawn, as long as the pieces it was measured on are
+still those drawn.
+"""
 
 from __future__ import annotations
 
@@ -20,7 +22,8 @@ def fingerprint(laid: Laid, pieces: tuple[str, ...]) -> str:
     laid: all of a rig as drawn
     pieces: marks of the pieces
 
-    Returns: a check sum. Raises: InputError for a mark that no piece has. Source: a cyclic redundancy check over sizes to a micrometre.
+    Returns: a check sum. Raises: InputError for a mark that no piece has. Source: a cyclic redundancy check over
+    sizes to a micrometre.
     """
     known = {part.mark: part for part in laid.parts}
     for mark in pieces:
@@ -31,7 +34,10 @@ def fingerprint(laid: Laid, pieces: tuple[str, ...]) -> str:
 
 def _told(part: Part) -> str:
     box = " ".join(f"{size:.6f}" for size in part.solid.box)
-    marks = " ".join(f"{m.face} {m.at:.6f} {part.spot(m)[1]:.6f} {m.size:.6f} {-1.0 if m.until is None else m.until:.6f}" for m in part.marks)
+    marks = " ".join(
+        f"{m.face} {m.at:.6f} {part.spot(m)[1]:.6f} {m.size:.6f} {-1.0 if m.until is None else m.until:.6f}"
+        for m in part.marks
+    )
     return f"{part.mark} {part.solid.cut_from} {box} {part.quantity} {marks}"
 
 
@@ -44,10 +50,16 @@ def standing(rig: Rig, laid: Laid) -> dict[str, Measured]:
     Returns: rows by key. Source: decisions of the design, Measured.
     """
     known = {part.mark for part in laid.parts}
-    return {row.key: row for row in rig.measured if known.issuperset(row.pieces) and row.fingerprint == fingerprint(laid, row.pieces)}
+    return {
+        row.key: row
+        for row in rig.measured
+        if known.issuperset(row.pieces) and row.fingerprint == fingerprint(laid, row.pieces)
+    }
 
 
-def overlaid(values: Mapping[str, float | str | tuple[str, ...]], rows: Mapping[str, Measured]) -> dict[str, float | str | tuple[str, ...]]:
+def overlaid(
+    values: Mapping[str, float | str | tuple[str, ...]], rows: Mapping[str, Measured]
+) -> dict[str, float | str | tuple[str, ...]]:
     """Design values with the measured ones in their place."""
     return {**values, **{key: row.value for key, row in rows.items()}}
 
@@ -55,7 +67,11 @@ def overlaid(values: Mapping[str, float | str | tuple[str, ...]], rows: Mapping[
 def provenance(row: Measured, unit: str) -> Words:
     """Where a measured value comes from: the test, the day and the give or take."""
     test = f"{row.test}, " if row.test else ""
-    return Words(f"measured, {test}{row.date}, ± {{}}", ((row.pm, unit),)) if row.pm else Words(f"measured, {test}{row.date}")
+    return (
+        Words(f"measured, {test}{row.date}, ± {{}}", ((row.pm, unit),))
+        if row.pm
+        else Words(f"measured, {test}{row.date}")
+    )
 
 
 def check_measured(rig: Rig) -> None:

@@ -15,8 +15,15 @@ from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.staging.things import THINGS
 
 
-def set_values(project: Project, rig_id: str, values: Sequence[tuple[str, object]], known: Mapping[str, Binding] | None = None, shot_id: str = "") -> Project:
-    """The document with these parameters of a rig, or of the shot looked at, changed; `known` are its bindings where they are at hand already.
+def set_values(
+    project: Project,
+    rig_id: str,
+    values: Sequence[tuple[str, object]],
+    known: Mapping[str, Binding] | None = None,
+    shot_id: str = "",
+) -> Project:
+    """The document with these parameters of a rig, or of the shot looked at, changed; `known` are its bindings where
+    they are at hand already.
 
     Raises InputError naming the field for an unknown key or a value outside its bounds; nothing is clamped.
     """
@@ -30,7 +37,9 @@ def set_values(project: Project, rig_id: str, values: Sequence[tuple[str, object
 
 
 def measure(project: Project, rig_id: str, row: Measured) -> Project:
-    """The document with one more row of what was measured on a rig; rows are only ever added. Raises InputError for what is no quantity of its kind."""
+    """The document with one more row of what was measured on a rig; rows are only ever added. Raises InputError for
+    what is no quantity of its kind.
+    """
     rig = project.rig(rig_id)
     rig = msgspec.structs.replace(rig, measured=(*rig.measured, row))
     check_measured(rig)
@@ -53,16 +62,29 @@ def add_rig(project: Project, kind_id: str, variant: str = "", name: str = "") -
     variant = variant or kind.variants[0][0]
     if variant not in dict(kind.variants):
         raise InputError("variant", repr(variant), "must be one of " + ", ".join(key for key, _ in kind.variants))
-    return _with_rig(project, Rig(
-        id=_free_id(project, kind_id), name=name or f"{kind.name} {len(project.rigs) + 1}", kind=kind_id, variant=variant,
-        kit=project.kits[0].id, shots=(project.shots[0].id,), design={p.key: p.default for p in kind.parameters} | kind.usual.get(variant, {}),
-    ))  # fmt: skip
+    return _with_rig(
+        project,
+        Rig(
+            id=_free_id(project, kind_id),
+            name=name or f"{kind.name} {len(project.rigs) + 1}",
+            kind=kind_id,
+            variant=variant,
+            kit=project.kits[0].id,
+            shots=(project.shots[0].id,),
+            design={p.key: p.default for p in kind.parameters} | kind.usual.get(variant, {}),
+        ),
+    )
 
 
 def take_rig(project: Project, rig: Rig) -> Project:
     """The document with a rig made elsewhere, under an id and a name that are free."""
     taken = sum(r.name.startswith(rig.name) for r in project.rigs)
-    return _with_rig(project, msgspec.structs.replace(rig, id=_free_id(project, rig.kind), name=f"{rig.name} {taken + 1}" if taken else rig.name))
+    return _with_rig(
+        project,
+        msgspec.structs.replace(
+            rig, id=_free_id(project, rig.kind), name=f"{rig.name} {taken + 1}" if taken else rig.name
+        ),
+    )
 
 
 def keep_alternative(project: Project, rig_id: str) -> Project:
@@ -100,7 +122,9 @@ def serve(project: Project, rig_id: str, shot_id: str) -> Project:
     find(project.shots, shot_id, "shot")
     if shot_id in rig.shots:
         return project
-    return msgspec.structs.replace(project, rigs=replaced(project.rigs, msgspec.structs.replace(rig, shots=(*rig.shots, shot_id))))
+    return msgspec.structs.replace(
+        project, rigs=replaced(project.rigs, msgspec.structs.replace(rig, shots=(*rig.shots, shot_id)))
+    )
 
 
 def accept_station(project: Project, rig_id: str, station: str) -> Project:
@@ -108,11 +132,14 @@ def accept_station(project: Project, rig_id: str, station: str) -> Project:
     rig = project.rig(rig_id)
     if station in rig.worked:
         return project
-    return msgspec.structs.replace(project, rigs=replaced(project.rigs, msgspec.structs.replace(rig, worked=(*rig.worked, station))))
+    return msgspec.structs.replace(
+        project, rigs=replaced(project.rigs, msgspec.structs.replace(rig, worked=(*rig.worked, station)))
+    )
 
 
 def check(project: Project) -> Project:
-    """The document itself, after every reference and every design value was checked; missing parameters get their defaults.
+    """The document itself, after every reference and every design value was checked; missing parameters get their
+    defaults.
 
     Raises InputError naming the place.
     """
@@ -128,7 +155,11 @@ def check(project: Project) -> Project:
     for stage in project.sets:
         for thing in stage.things:
             if thing.kind not in dict(THINGS):
-                raise InputError(f"set {stage.id}, {thing.id}, kind", repr(thing.kind), "must be one of " + ", ".join(k for k, _ in THINGS))
+                raise InputError(
+                    f"set {stage.id}, {thing.id}, kind",
+                    repr(thing.kind),
+                    "must be one of " + ", ".join(k for k, _ in THINGS),
+                )
         _unique(f"set {stage.id}, things", [thing.id for thing in stage.things])
     for name in ("sets", "kits", "shots", "rigs", "plates"):
         _unique(name, [item.id for item in getattr(project, name)])
@@ -142,7 +173,9 @@ def check(project: Project) -> Project:
 def _check_keys(shot: Shot) -> None:
     """Raise InputError, naming the shot, for keys that make no move."""
     if shot.keys and shot.keys[0].time_s != 0:
-        raise InputError(f"shot {shot.id}, keys.0.time", shot.keys[0].time_s, "must be 0: the clock starts at the first key")
+        raise InputError(
+            f"shot {shot.id}, keys.0.time", shot.keys[0].time_s, "must be 0: the clock starts at the first key"
+        )
     try:
         timing(shot.keys, shot.segments)
     except InputError as error:
@@ -157,17 +190,23 @@ def _unique(field: str, ids: list[str]) -> None:
 def _check_rig(project: Project, rig: Rig) -> Project:
     kind = declared_of(rig)
     if rig.variant not in dict(kind.variants):
-        raise InputError(f"rig {rig.id}, variant", repr(rig.variant), "must be one of " + ", ".join(k for k, _ in kind.variants))
+        raise InputError(
+            f"rig {rig.id}, variant", repr(rig.variant), "must be one of " + ", ".join(k for k, _ in kind.variants)
+        )
     known = {p.key: p for p in kind.parameters}
     for key in rig.design:
         if key not in known:
-            raise InputError(f"rig {rig.id}, design.{key}", repr(rig.design[key]), f"is not a parameter of a {kind.name}")
+            raise InputError(
+                f"rig {rig.id}, design.{key}", repr(rig.design[key]), f"is not a parameter of a {kind.name}"
+            )
     checked = {key: p.check(rig.design[key]) if key in rig.design else p.default for key, p in known.items()}
     check_measured(rig)
     project.kit_of(rig)
     for shot in rig.shots:
         find(project.shots, shot, f"rig {rig.id}, shots")
-    project = msgspec.structs.replace(project, rigs=replaced(project.rigs, msgspec.structs.replace(rig, design=checked)))
+    project = msgspec.structs.replace(
+        project, rigs=replaced(project.rigs, msgspec.structs.replace(rig, design=checked))
+    )
     for binding in bindings(project, rig.id).values():
         if binding.parameter.station == "shot":
             binding.parameter.check(binding.place.get(project))

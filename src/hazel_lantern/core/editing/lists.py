@@ -36,7 +36,8 @@ def ensure_set(project: Project, shot_id: str) -> Project:
 
 
 def add_thing(project: Project, shot_id: str, kind: str) -> tuple[Project, str]:
-    """The document with one more thing in front of the camera of a shot, and the thing's id. The first person or box is looked at.
+    """The document with one more thing in front of the camera of a shot, and the thing's id. The first person or box
+    is looked at.
 
     Raises InputError for a kind there is not.
     """
@@ -47,7 +48,13 @@ def add_thing(project: Project, shot_id: str, kind: str) -> tuple[Project, str]:
     stage, sort = project.set_of(shot), SORTS[kind]
     key = _free(kind, (thing.id for thing in stage.things))
     x, y = shot.start_at_m
-    thing = Thing(id=key, kind=kind, name=f"{sort.name} {key.rpartition('-')[2]}", at_m=(x + 0.6 * (len(stage.things) % 5) - 0.6, y + 3.0, sort.foot), size_m=sort.size)
+    thing = Thing(
+        id=key,
+        kind=kind,
+        name=f"{sort.name} {key.rpartition('-')[2]}",
+        at_m=(x + 0.6 * (len(stage.things) % 5) - 0.6, y + 3.0, sort.foot),
+        size_m=sort.size,
+    )
     project = _with_set(project, replace(stage, things=(*stage.things, thing)))
     if not shot.target and kind in ("person", "box", "table"):
         project = replace(project, shots=replaced(project.shots, replace(shot, target=key)))
@@ -59,7 +66,9 @@ def remove_thing(project: Project, set_id: str, thing_id: str) -> Project:
     stage = find(project.sets, set_id, "set")
     find(stage.things, thing_id, "thing")
     project = _with_set(project, replace(stage, things=tuple(t for t in stage.things if t.id != thing_id)))
-    shots = tuple(replace(shot, target="") if shot.set == set_id and shot.target == thing_id else shot for shot in project.shots)
+    shots = tuple(
+        replace(shot, target="") if shot.set == set_id and shot.target == thing_id else shot for shot in project.shots
+    )
     return replace(project, shots=shots)
 
 
@@ -73,7 +82,13 @@ def rename_thing(project: Project, set_id: str, thing_id: str, name: str) -> Pro
 def add_item(project: Project, kit_id: str, name: str, mass: float = 0.2) -> Project:
     """The document with one more item in a kit, at the middle of the mount."""
     kit = find(project.kits, kit_id, "kit")
-    return replace(project, kits=replaced(project.kits, replace(kit, items=(*kit.items, KitItem(name=_named(name), mass_kg=mass, at_m=(0.0, 0.0, 0.05))))))
+    return replace(
+        project,
+        kits=replaced(
+            project.kits,
+            replace(kit, items=(*kit.items, KitItem(name=_named(name), mass_kg=mass, at_m=(0.0, 0.0, 0.05)))),
+        ),
+    )
 
 
 def remove_item(project: Project, kit_id: str, index: int) -> Project:
@@ -94,8 +109,12 @@ def copy_kit(project: Project, kit_id: str, name: str) -> tuple[Project, str]:
 def copy_shot(project: Project, rig_id: str, shot_id: str, name: str) -> Project:
     """The document with a copy of a shot under another name, the last of its shots, which the rig serves too."""
     rig = project.rig(rig_id)
-    shot: Shot = replace(project.shot_of(rig, shot_id), id=_free("shot", (s.id for s in project.shots)), name=_named(name))
-    return replace(project, shots=(*project.shots, shot), rigs=replaced(project.rigs, replace(rig, shots=(*rig.shots, shot.id))))
+    shot: Shot = replace(
+        project.shot_of(rig, shot_id), id=_free("shot", (s.id for s in project.shots)), name=_named(name)
+    )
+    return replace(
+        project, shots=(*project.shots, shot), rigs=replaced(project.rigs, replace(rig, shots=(*rig.shots, shot.id)))
+    )
 
 
 def add_way_point(project: Project, shot_id: str) -> Project:
@@ -117,7 +136,9 @@ def remove_way_point(project: Project, shot_id: str) -> Project:
 
 def add_weight(project: Project, plate: str) -> Project:
     """The document with one more weight owned, by its row in the catalogue of plates."""
-    return replace(project, plates=(*project.plates, Owned(id=_free("w", (weight.id for weight in project.plates)), plate=plate)))
+    return replace(
+        project, plates=(*project.plates, Owned(id=_free("w", (weight.id for weight in project.plates)), plate=plate))
+    )
 
 
 def remove_weight(project: Project, weight_id: str) -> Project:

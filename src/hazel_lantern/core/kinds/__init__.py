@@ -15,7 +15,9 @@ DECLARED: dict[str, Declared] = {kind.id: kind for kind in (JIB, SLIDER, OVERHEA
 
 
 class _Kinds(Mapping[str, Kind]):
-    """Kinds by id, in the order they are offered. What works one out is loaded when it is first asked for: a start needs one of them, not all."""
+    """Kinds by id, in the order they are offered. What works one out is loaded when it is first asked for: a start
+    needs one of them, not all.
+    """
 
     def __getitem__(self, key: str) -> Kind:
         kind: Kind = import_module(f"{DECLARED[key].home}.kind").KIND

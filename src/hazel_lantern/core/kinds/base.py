@@ -1,4 +1,6 @@
-"""What a rig kind is: a folder that declares its parameters and turns a design into a mechanism, chapters of a report, drawings and parts."""
+"""What a rig kind is: a folder that declares its parameters and turns a design into a mechanism, chapters of a
+report, drawings and parts.
+"""
 
 from __future__ import annotations
 
@@ -29,7 +31,9 @@ Changes = tuple[tuple[str, object], ...]
 
 
 class Design(Struct, frozen=True):
-    """What the builder decided about a rig: its construction, values by parameter key, and the catalogue they name rows of."""
+    """What the builder decided about a rig: its construction, values by parameter key, and the catalogue they name
+    rows of.
+    """
 
     variant: str
     values: Mapping[str, Value]
@@ -53,7 +57,9 @@ class Design(Struct, frozen=True):
 
 
 class Carried(Struct, frozen=True):
-    """The camera kit as a load, where its lens is in the mount frame [m], its screw's thread and how deep the hole is [m]."""
+    """The camera kit as a load, where its lens is in the mount frame [m], its screw's thread and how deep the hole is
+    [m].
+    """
 
     payload: Payload
     lens_at_m: Place3
@@ -62,7 +68,9 @@ class Carried(Struct, frozen=True):
 
 
 class OtherKit(Struct, frozen=True):
-    """Another camera kit of the project: its mass [kg], how far its centre lies ahead and to the left of the mount's middle [m], and the thread of its screw."""
+    """Another camera kit of the project: its mass [kg], how far its centre lies ahead and to the left of the mount's
+    middle [m], and the thread of its screw.
+    """
 
     id: str
     name: str
@@ -78,8 +86,10 @@ class OtherKit(Struct, frozen=True):
 class Chapter(Struct, frozen=True):
     """One subject of a report: a key, and a function whose parameters name what it reads and nothing else reaches it.
 
-    Named may be: `design`, `kit`, `owned` (weights), `others` (kits), `move`, `optics`, `subject` (the thing looked at, or None), `suggest` (whether remedies
-    are asked for), `path`, and the key of any other chapter, for what that one returned. It returns a typed result for others, or what it tells.
+    Named may be: `design`, `kit`, `owned` (weights), `others` (kits), `move`, `optics`, `subject` (the thing looked
+    at, or None), `suggest` (whether remedies
+    are asked for), `path`, and the key of any other chapter, for what that one returned. It returns a typed result
+    for others, or what it tells.
     `only` names the constructions it is worked out for, empty for all.
     """
 
@@ -103,10 +113,12 @@ def reads(work: Callable[..., Any]) -> tuple[str, ...]:
 
 
 class Asked(Struct, frozen=True):
-    """What the lens is wanted to do: shares of the way (n,), places (n, 3) [m], the first and the last place of the whole move (3,) [m], and where the
+    """What the lens is wanted to do: shares of the way (n,), places (n, 3) [m], the first and the last place of the
+    whole move (3,) [m], and where the
     lens sits in the mount frame as the head holds it (3,) [m].
 
-    Where the rig stands follows from its own path: unless a kind lays itself, only heights, and distances between places, mean anything to it.
+    Where the rig stands follows from its own path: unless a kind lays itself, only heights, and distances between
+    places, mean anything to it.
     """
 
     share: np.ndarray
@@ -116,7 +128,9 @@ class Asked(Struct, frozen=True):
     lens: np.ndarray
 
     def along(self, whole: float) -> np.ndarray:
-        """How far each place lies from the middle of the straight line from first to last (n,) [m]; a move that stays over one place is taken as `whole`."""
+        """How far each place lies from the middle of the straight line from first to last (n,) [m]; a move that stays
+        over one place is taken as `whole`.
+        """
         chord = self.last - self.first
         if np.hypot(*chord[:2]) <= 1e-9:
             return whole * (self.share - 0.5)
@@ -125,7 +139,9 @@ class Asked(Struct, frozen=True):
 
 
 class Poses(Struct, frozen=True):
-    """Places of a mechanism's freedoms (n, dof), what a solver left over at each (n,), and which of them are good (n,)."""
+    """Places of a mechanism's freedoms (n, dof), what a solver left over at each (n,), and which of them are good
+    (n,).
+    """
 
     q: np.ndarray
     residual: np.ndarray
@@ -158,7 +174,9 @@ class Path(Struct, frozen=True):
 
 
 class Standing(Struct, frozen=True):
-    """Where the rig stands on the set [m] and which way its front points, from the set's right, positive to the left [rad]."""
+    """Where the rig stands on the set [m] and which way its front points, from the set's right, positive to the left
+    [rad].
+    """
 
     x: float
     y: float
@@ -190,7 +208,9 @@ class Member(Struct, frozen=True):
     moves: bool = True
 
 
-Run = tuple[Member, ArrayLike, ArrayLike]  # a piece and its ends: (k,) where it stays as it is, (poses, k) where it does not; k is 3, or 2 in a plane
+Run = tuple[
+    Member, ArrayLike, ArrayLike
+]  # a piece and its ends: (k,) where it stays as it is, (poses, k) where it does not; k is 3, or 2 in a plane
 
 
 class Members(Struct, frozen=True):
@@ -219,7 +239,9 @@ class View(Struct, frozen=True):
 
 
 class Drift(Struct, frozen=True):
-    """What the balance reading shows: the curve's key, the friction band [N*m], the shot's span and the spans that stay [rad]."""
+    """What the balance reading shows: the curve's key, the friction band [N*m], the shot's span and the spans that
+    stay [rad].
+    """
 
     curve: str
     friction: float
@@ -228,7 +250,9 @@ class Drift(Struct, frozen=True):
 
 
 class Swap(Struct, frozen=True):
-    """What another camera kit asks for: the kit, what to do about it, and the changes that do it (empty where none is known)."""
+    """What another camera kit asks for: the kit, what to do about it, and the changes that do it (empty where none is
+    known).
+    """
 
     kit: str
     words: Words
@@ -236,14 +260,18 @@ class Swap(Struct, frozen=True):
 
 
 class School(Struct, frozen=True):
-    """A choice on which good builders differ: its ways, each with its name, the changes that take it, and what it costs and gives in one line."""
+    """A choice on which good builders differ: its ways, each with its name, the changes that take it, and what it
+    costs and gives in one line.
+    """
 
     title: str
     ways: tuple[tuple[str, Changes, str], ...]
 
 
 class Action(Struct, frozen=True):
-    """A station's main action: what it is called, and a function of what it reads that gives the changes to carry it out."""
+    """A station's main action: what it is called, and a function of what it reads that gives the changes to carry it
+    out.
+    """
 
     station: str
     label: str
@@ -253,7 +281,8 @@ class Action(Struct, frozen=True):
 class Declared(Struct, frozen=True, kw_only=True):
     """What a kind is called and what may be set on it: all that a file, a menu or the command line needs of it.
 
-    `home` is the package its kind module lies in; usual[variant] -> values a new rig of that variant starts with in place of the defaults.
+    `home` is the package its kind module lies in; usual[variant] -> values a new rig of that variant starts with in
+    place of the defaults.
     """
 
     id: str
@@ -268,7 +297,9 @@ Drawer = Callable[..., Sketch]
 
 
 class Reaches(Struct, frozen=True):
-    """over(model, points (n, 3) in the rig frame) -> which of them the camera can be brought over; and the parameter that sets how far."""
+    """over(model, points (n, 3) in the rig frame) -> which of them the camera can be brought over; and the parameter
+    that sets how far.
+    """
 
     over: Callable[[Any, np.ndarray], np.ndarray]
     set_by: str
@@ -277,19 +308,24 @@ class Reaches(Struct, frozen=True):
 class Kind(Declared, frozen=True, kw_only=True):
     """One rig kind: what it declares, and the functions that work it out. They are pure.
 
-    model: the chapter that makes the rig as a mechanism, the same for every shot (raises GeometryError when it cannot be built); its `laid` are all pieces in space;
+    model: the chapter that makes the rig as a mechanism, the same for every shot (raises GeometryError when it cannot
+    be built); its `laid` are all pieces in space;
     chapters: the report, in the order it is read;
     follow(model, asked) -> poses that bring the lens where it is wanted, as near as the rig can;
-    mount(model, poses) -> frames in which the camera kit sits on an unworked head, in the rig frame (x ahead, y left, z above ground);
+    mount(model, poses) -> frames in which the camera kit sits on an unworked head, in the rig frame (x ahead, y left,
+    z above ground);
     members(model, poses) -> the straight pieces that may come into the picture or hit something;
     bodies(model, poses) -> the frame of every body that pieces sit on, by its name;
-    sketch(..., path, figures, pose, view) -> Sketch: what it reads, then what the rig comes to as far as that is known, the pose and the view;
+    sketch(..., path, figures, pose, view) -> Sketch: what it reads, then what the rig comes to as far as that is
+    known, the pose and the view;
     joined: remedies for a `part` longer than any bar `sold` [m];
     headlines: one line per station, from `figures` and what else it reads;
-    readings by name, each a function of what it reads: `drift` -> Drift; `footing` -> Field over pan and lens height; `swaps`, what each other camera
+    readings by name, each a function of what it reads: `drift` -> Drift; `footing` -> Field over pan and lens height;
+    `swaps`, what each other camera
     kit asks for; `loading`, the steps of loading in order, taken off backwards;
     schools: choices on which good builders differ, and the figures that tell them apart;
-    lay(model, asked, subject) -> Standing, for kinds that know where on the set they belong; the rest is laid where its path fits best;
+    lay(model, asked, subject) -> Standing, for kinds that know where on the set they belong; the rest is laid where
+    its path fits best;
     reaches: which places the camera can be brought over, for kinds that serve named places.
     """
 

@@ -16,7 +16,9 @@ MOST_WEIGHTS = 22
 
 
 class Arm(Struct, frozen=True):
-    """Static moments along (S, front positive) and above (N) the pivot line, that of what a motor holds level ahead of its pin (K) [kg*m], and the friction moment [N*m]."""
+    """Static moments along (S, front positive) and above (N) the pivot line, that of what a motor holds level ahead
+    of its pin (K) [kg*m], and the friction moment [N*m].
+    """
 
     along: float
     above: float
@@ -148,7 +150,9 @@ class Rack(Struct, frozen=True):
     place: float
 
 
-def choose_weights(front_moment: float, owned: list[float], slide_min: float, slide_max: float, fixed: float = 0.0, step: float = 0.0) -> Rack:
+def choose_weights(
+    front_moment: float, owned: list[float], slide_min: float, slide_max: float, fixed: float = 0.0, step: float = 0.0
+) -> Rack:
     """The owned weights, and their place, that balance the front.
 
     front_moment: what the weights must balance [kg*m]
@@ -158,7 +162,8 @@ def choose_weights(front_moment: float, owned: list[float], slide_min: float, sl
     fixed: mass of the holder that always travels with them [kg]
     step: from hole to hole where they cannot slide, 0 for a slot [m]
 
-    Returns: Rack, the best by nearness to mid-slide, then fewest pieces, least mass, first in the list; with holes, the one that leaves
+    Returns: Rack, the best by nearness to mid-slide, then fewest pieces, least mass, first in the list; with holes,
+    the one that leaves
     the least moment over, then as before.
     Raises: InfeasibleError with the needed range of mass; InputError.
     Source: statics 7.5; all subsets, equal weights merged.
@@ -185,8 +190,9 @@ def choose_weights(front_moment: float, owned: list[float], slide_min: float, sl
         least, most = front_moment / slide_max - fixed, front_moment / slide_min - fixed
         raise InfeasibleError(
             f"the weights at hand cannot balance it: {least:.2f} to {most:.2f} kg are needed behind the pivot",
-            least_mass=least, most_mass=most,
-        )  # fmt: skip
+            least_mass=least,
+            most_mass=most,
+        )
     ties = [(racks.chosen(int(i)), float(racks.totals[i])) for i in np.flatnonzero(off == off.min())]
     chosen, total = min(ties, key=lambda rack: (len(rack[0]), round(rack[1], 6), rack[0]))
     return Rack(chosen, total, min(max(front_moment / (total + fixed), slide_min), slide_max))
@@ -197,7 +203,10 @@ def _in_holes(front_moment: float, racks: _Racks, hung: np.ndarray, holes: np.nd
     left = np.round(np.abs(np.outer(hung, holes) - front_moment), 6)
     left[0] = np.inf
     if not hung[1:].min() * holes[0] * 0.5 <= front_moment <= hung.max() * holes[-1] * 1.05:
-        raise InfeasibleError(f"the weights at hand cannot balance it: at least {front_moment / holes[-1]:.2f} kg are needed behind the pivot", least_mass=front_moment / holes[-1])
+        raise InfeasibleError(
+            f"the weights at hand cannot balance it: at least {front_moment / holes[-1]:.2f} kg are needed behind the pivot",
+            least_mass=front_moment / holes[-1],
+        )
     ties = [(racks.chosen(int(i)), float(racks.totals[i]), float(holes[k])) for i, k in np.argwhere(left == left.min())]
     chosen, total, place = min(ties, key=lambda rack: (len(rack[0]), round(rack[1], 6), rack[0], rack[2]))
     return Rack(chosen, total, place)

@@ -54,7 +54,13 @@ def clamped_frequency(ei: Numbers, length: Numbers, tip_mass: Numbers, arm_mass:
 
 
 def balanced_frequency(
-    ei: Numbers, front_length: Numbers, rear_length: Numbers, tip_mass: Numbers, front_arm_mass: Numbers, counterweight: Numbers, rear_arm_mass: Numbers
+    ei: Numbers,
+    front_length: Numbers,
+    rear_length: Numbers,
+    tip_mass: Numbers,
+    front_arm_mass: Numbers,
+    counterweight: Numbers,
+    rear_arm_mass: Numbers,
 ) -> Numbers:
     """First bending frequency of an arm that is free to turn on its pivot.
 
@@ -69,12 +75,18 @@ def balanced_frequency(
     Returns: frequency [Hz]. Raises: InputError. Source: statics 7.6; three coordinates, the turn eliminated.
     """
     positive(EI=ei, front_length=front_length, rear_length=rear_length)
-    not_negative(tip_mass=tip_mass, front_arm_mass=front_arm_mass, counterweight_mass=counterweight, rear_arm_mass=rear_arm_mass)
+    not_negative(
+        tip_mass=tip_mass, front_arm_mass=front_arm_mass, counterweight_mass=counterweight, rear_arm_mass=rear_arm_mass
+    )
     refused("tip_mass", tip_mass, tip_mass + front_arm_mass == 0, "each side of the arm needs mass")
     refused("counterweight_mass", counterweight, counterweight + rear_arm_mass == 0, "each side of the arm needs mass")
     turn = (tip_mass + front_arm_mass / 3) * front_length**2 + (counterweight + rear_arm_mass / 3) * rear_length**2
-    front, rear = (tip_mass + 11 / 40 * front_arm_mass) * front_length, -(counterweight + 11 / 40 * rear_arm_mass) * rear_length
-    # What each side weighs with the turn eliminated, over its stiffness; the lowest root of the pair is the larger share.
+    front, rear = (
+        (tip_mass + 11 / 40 * front_arm_mass) * front_length,
+        -(counterweight + 11 / 40 * rear_arm_mass) * rear_length,
+    )
+    # What each side weighs with the turn eliminated, over its stiffness; the lowest root of the pair is the
+    # larger share.
     a = (tip_mass + 33 / 140 * front_arm_mass - front**2 / turn) * front_length**3 / (3 * ei)
     d = (counterweight + 33 / 140 * rear_arm_mass - rear**2 / turn) * rear_length**3 / (3 * ei)
     across = (front * rear / turn) ** 2 * front_length**3 * rear_length**3 / (9 * ei**2)

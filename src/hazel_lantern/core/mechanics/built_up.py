@@ -12,7 +12,9 @@ from hazel_lantern.core.nouns.elementwise import Numbers
 
 
 class BoardBeam(Struct, frozen=True):
-    """Bending stiffness up and down and sideways [N*m^2], axial stiffness [N], how well the joint works, 0 to 1 [-], what a screw takes of a unit shear [-]; arrays for arrays."""
+    """Bending stiffness up and down and sideways [N*m^2], axial stiffness [N], how well the joint works, 0 to 1 [-],
+    what a screw takes of a unit shear [-]; arrays for arrays.
+    """
 
     eiy: float
     eiz: float
@@ -36,7 +38,16 @@ def joint_efficiency(e_flange: Numbers, area: Numbers, pitch: Numbers, slip: Num
     return 1 / (1 + math.pi**2 * e_flange * area * pitch / (slip * span**2))
 
 
-def board_beam(flange_b: Numbers, flange_t: Numbers, web_t: Numbers, web_h: Numbers, e_flange: Numbers, e_web: Numbers, joint: Numbers, pitch: Numbers = 0.0) -> BoardBeam:
+def board_beam(
+    flange_b: Numbers,
+    flange_t: Numbers,
+    web_t: Numbers,
+    web_h: Numbers,
+    e_flange: Numbers,
+    e_web: Numbers,
+    joint: Numbers,
+    pitch: Numbers = 0.0,
+) -> BoardBeam:
     """An I-beam of two equal flanges and a web on edge.
 
     flange_b: width of a flange [m]
@@ -54,9 +65,13 @@ def board_beam(flange_b: Numbers, flange_t: Numbers, web_t: Numbers, web_h: Numb
     not_negative(screw_pitch=pitch)
     refused("joint", joint, ew.negated((joint >= 0) & (joint <= 1)), "must lie between 0 (loose) and 1 (glued)")
     area, lever = flange_b * flange_t, (web_h + flange_t) / 2
-    eiy = e_web * web_t * web_h**3 / 12 + 2 * (e_flange * flange_b * flange_t**3 / 12 + joint * e_flange * area * lever**2)
+    eiy = e_web * web_t * web_h**3 / 12 + 2 * (
+        e_flange * flange_b * flange_t**3 / 12 + joint * e_flange * area * lever**2
+    )
     eiz = e_web * web_h * web_t**3 / 12 + 2 * e_flange * flange_t * flange_b**3 / 12
-    return BoardBeam(eiy, eiz, 2 * e_flange * area + e_web * web_t * web_h, joint, joint * e_flange * area * lever * pitch / eiy)
+    return BoardBeam(
+        eiy, eiz, 2 * e_flange * area + e_web * web_t * web_h, joint, joint * e_flange * area * lever * pitch / eiy
+    )
 
 
 def slip_modulus(density: Numbers, diameter: Numbers) -> Numbers:

@@ -10,7 +10,9 @@ from hazel_lantern.core.nouns.elementwise import Numbers
 
 
 class Levelling(Struct, frozen=True):
-    """A levelling cable: least pre-tension [N], tilt from stretch and from unequal wheels, nose up [rad]; arrays for arrays."""
+    """A levelling cable: least pre-tension [N], tilt from stretch and from unequal wheels, nose up [rad]; arrays for
+    arrays.
+    """
 
     pretension: float
     stretch: float
@@ -18,7 +20,13 @@ class Levelling(Struct, frozen=True):
 
 
 def levelling_cable(
-    moment: Numbers, wheel: Numbers, ea: Numbers, run: Numbers, angle: Numbers = 0.0, post_wheel: Numbers | None = None, head_wheel: Numbers | None = None
+    moment: Numbers,
+    wheel: Numbers,
+    ea: Numbers,
+    run: Numbers,
+    angle: Numbers = 0.0,
+    post_wheel: Numbers | None = None,
+    head_wheel: Numbers | None = None,
 ) -> Levelling:
     """A cable over a fixed wheel at the post and a wheel at the head.
 

@@ -20,7 +20,9 @@ PRELOAD = 1.25
 
 
 class Wheels(Struct, frozen=True):
-    """Normal force on all wheels [N], foot point (2,) in the wheel plane [m], load of each wheel (n,) [N], distance of the foot point inside the wheels [m]."""
+    """Normal force on all wheels [N], foot point (2,) in the wheel plane [m], load of each wheel (n,) [N], distance
+    of the foot point inside the wheels [m].
+    """
 
     normal: float
     foot: np.ndarray
@@ -29,9 +31,14 @@ class Wheels(Struct, frozen=True):
 
 
 def wheel_loads(
-    wheels: np.ndarray, mass: float, cg: Sequence[float], acceleration: Sequence[float] = (0.0, 0.0, 0.0), pitch: float = 0.0, roll: float = 0.0,
+    wheels: np.ndarray,
+    mass: float,
+    cg: Sequence[float],
+    acceleration: Sequence[float] = (0.0, 0.0, 0.0),
+    pitch: float = 0.0,
+    roll: float = 0.0,
     pushes: Sequence[tuple[Sequence[float], Sequence[float]]] = (),
-) -> Wheels:  # fmt: skip
+) -> Wheels:
     """Loads of equal wheels under a rigid carriage.
 
     wheels: places in the wheel plane (n, 2) [m]
@@ -42,7 +49,8 @@ def wheel_loads(
     roll: left side up [rad]
     pushes: forces and their points in the carriage frame [N, m]
 
-    Returns: the loads, a `Wheels`. Raises: InputError for fewer than three wheels or wheels in one line, InfeasibleError when the carriage is lifted.
+    Returns: the loads, a `Wheels`. Raises: InputError for fewer than three wheels or wheels in one line,
+    InfeasibleError when the carriage is lifted.
     Source: statics 5.1.
     """
     places = np.asarray(wheels, float).reshape(-1, 2)
@@ -59,7 +67,9 @@ def wheel_loads(
     normal = -sum(float(f[2]) for f in forces)
     if normal <= 0:
         raise InfeasibleError("the forces lift the carriage off its wheels", "LIFTED")
-    foot = np.array([sum(-f[2] * r[k] + f[k] * r[2] for f, r in zip(forces, points, strict=True)) / normal for k in (0, 1)])
+    foot = np.array(
+        [sum(-f[2] * r[k] + f[k] * r[2] for f, r in zip(forces, points, strict=True)) / normal for k in (0, 1)]
+    )
     rows = np.column_stack([np.ones(len(places)), places])
     plane = np.linalg.solve(rows.T @ rows, normal * np.array([1.0, *foot]))
     return Wheels(normal, foot, rows @ plane, inside_by(places, foot))
@@ -87,7 +97,9 @@ class Preload(Struct, frozen=True):
     drag_without: float
 
 
-def groove_preload(side: Numbers, side_x: Numbers, wheelbase: Numbers, vertical: Sequence[float], half_angle: Numbers, rolling: Numbers) -> Preload:
+def groove_preload(
+    side: Numbers, side_x: Numbers, wheelbase: Numbers, vertical: Sequence[float], half_angle: Numbers, rolling: Numbers
+) -> Preload:
     """Preload that keeps both flanks of four grooved wheels touching.
 
     side: side force [N]
@@ -97,12 +109,18 @@ def groove_preload(side: Numbers, side_x: Numbers, wheelbase: Numbers, vertical:
     half_angle: flank from the wheel's mid-plane [rad]
     rolling: rolling coefficient [-]
 
-    Returns: preload and drag, a `Preload`. Raises: InputError for a groove of 0 or 85 degrees and more. Source: statics 5.2.
+    Returns: preload and drag, a `Preload`. Raises: InputError for a groove of 0 or 85 degrees and more. Source:
+    statics 5.2.
     """
     positive(wheelbase=wheelbase)
     not_negative(rolling_coefficient=rolling)
     finite(side_force=side, side_force_x=side_x)
-    refused("groove_half_angle", half_angle, ew.negated((half_angle > 0) & (half_angle < math.radians(85))), "must lie between 0 and 85 degrees")
+    refused(
+        "groove_half_angle",
+        half_angle,
+        ew.negated((half_angle > 0) & (half_angle < math.radians(85))),
+        "must lie between 0 and 85 degrees",
+    )
     change = [abs(side / 4 + side * side_x / (2 * wheelbase)), abs(side / 4 - side * side_x / (2 * wheelbase))]
     load = [abs(z) for z in vertical]
     each = PRELOAD * reduce(ew.larger, (change[k // 2] + z * ew.tan(half_angle) for k, z in enumerate(load)))
@@ -111,14 +129,18 @@ def groove_preload(side: Numbers, side_x: Numbers, wheelbase: Numbers, vertical:
 
 
 class Shuttle(Struct, frozen=True):
-    """Whether it jams, the offset at which it would [m], the force that drives it (infinite when it jams) [N]; arrays for arrays."""
+    """Whether it jams, the offset at which it would [m], the force that drives it (infinite when it jams) [N]; arrays
+    for arrays.
+    """
 
     jams: bool
     critical: float
     force: float
 
 
-def shuttle(weight: Numbers, load_x: Numbers, offset: Numbers, guide: Numbers, mu: Numbers, resisting: Numbers) -> Shuttle:
+def shuttle(
+    weight: Numbers, load_x: Numbers, offset: Numbers, guide: Numbers, mu: Numbers, resisting: Numbers
+) -> Shuttle:
     """A bored block pushed along a rod off its axis, like a drawer pulled at one corner.
 
     weight: load square to the rod [N]
@@ -151,7 +173,9 @@ def shuttle(weight: Numbers, load_x: Numbers, offset: Numbers, guide: Numbers, m
 
 
 class Incline(Struct, frozen=True):
-    """A carriage on a slope: whether it runs away, force to hold it and to push it up [N], its speed after the run [m/s]; arrays for arrays."""
+    """A carriage on a slope: whether it runs away, force to hold it and to push it up [N], its speed after the run
+    [m/s]; arrays for arrays.
+    """
 
     runs_away: bool
     holding: float
@@ -174,4 +198,9 @@ def incline(mass: Numbers, slope: Numbers, rolling: Numbers, run: Numbers) -> In
     refused("slope", slope, slope >= math.pi / 2, "must be less than a right angle")
     weight, pull = mass * GRAVITY, ew.sin(slope) - rolling * ew.cos(slope)
     speed = ew.sqrt(2 * GRAVITY * run * ew.larger(0.0, pull))
-    return Incline(ew.tan(slope) > rolling, ew.larger(0.0, weight * pull), weight * (ew.sin(slope) + rolling * ew.cos(slope)), speed)
+    return Incline(
+        ew.tan(slope) > rolling,
+        ew.larger(0.0, weight * pull),
+        weight * (ew.sin(slope) + rolling * ew.cos(slope)),
+        speed,
+    )

@@ -50,7 +50,9 @@ def _turn(a: tuple[float, ...], b: tuple[float, ...], c: tuple[float, ...]) -> f
 
 
 class Footing(Struct, frozen=True):
-    """Per edge of the polygon: corner, inward normal, stabilising and overturning moment [N*m]; total downward force [N]."""
+    """Per edge of the polygon: corner, inward normal, stabilising and overturning moment [N*m]; total downward force
+    [N].
+    """
 
     corners: np.ndarray
     normals: np.ndarray
@@ -133,10 +135,15 @@ class Slew(Struct, frozen=True):
 
 
 def worst_slew(
-    contacts: np.ndarray, fixed_masses: Sequence[float], fixed_cgs: np.ndarray, axis: Sequence[float],
-    turning_masses: Sequence[float], turning_cgs: np.ndarray, turning_forces: Sequence[Force] = (),
+    contacts: np.ndarray,
+    fixed_masses: Sequence[float],
+    fixed_cgs: np.ndarray,
+    axis: Sequence[float],
+    turning_masses: Sequence[float],
+    turning_cgs: np.ndarray,
+    turning_forces: Sequence[Force] = (),
     slew_range: tuple[float, float] | None = None,
-) -> Slew:  # fmt: skip
+) -> Slew:
     """The slew angle at which a turning arm is nearest to tipping its base.
 
     contacts: feet on level ground, shape (n, 2) [m]
@@ -164,7 +171,9 @@ def worst_slew(
     worst: Slew | None = None
     for normal, base in zip(normals, level, strict=True):
         angles = _slew_candidates(normal, pull, slew_range)
-        turned = [base + float(normal @ (math.cos(a) * pull + math.sin(a) * np.array([-pull[1], pull[0]]))) for a in angles]
+        turned = [
+            base + float(normal @ (math.cos(a) * pull + math.sin(a) * np.array([-pull[1], pull[0]]))) for a in angles
+        ]
         index = int(np.argmin(turned))
         if worst is None or turned[index] < worst.moment:
             worst = Slew(angles[index], turned[index], turned[index] / down)
@@ -173,9 +182,15 @@ def worst_slew(
 
 
 def around(
-    contacts: np.ndarray, fixed_masses: Sequence[float], fixed_cgs: np.ndarray, turning_masses: Sequence[float], turning_cgs: np.ndarray, slews: np.ndarray
+    contacts: np.ndarray,
+    fixed_masses: Sequence[float],
+    fixed_cgs: np.ndarray,
+    turning_masses: Sequence[float],
+    turning_cgs: np.ndarray,
+    slews: np.ndarray,
 ) -> tuple[np.ndarray, np.ndarray]:
-    """Stabilising and overturning moments about every edge, for many poses of a turning arm at many slew angles at once.
+    """Stabilising and overturning moments about every edge, for many poses of a turning arm at many slew angles at
+    once.
 
     contacts: feet on level ground, shape (n, 2) [m]
     fixed_masses: bodies that do not turn [kg]
@@ -193,7 +208,11 @@ def around(
     at = np.asarray(turning_cgs, float)
     cos, sin = np.cos(slews)[None, :, None], np.sin(slews)[None, :, None]
     x, y = at[:, None, :, 0] * cos - at[:, None, :, 1] * sin, at[:, None, :, 0] * sin + at[:, None, :, 1] * cos
-    lever = x[:, :, None, :] * normals[:, None, 0] + y[:, :, None, :] * normals[:, None, 1] - np.einsum("ek,ek->e", normals, corners)[:, None]
+    lever = (
+        x[:, :, None, :] * normals[:, None, 0]
+        + y[:, :, None, :] * normals[:, None, 1]
+        - np.einsum("ek,ek->e", normals, corners)[:, None]
+    )
     turned = weight * lever
     stabilising = np.where(still > 0, still, 0).sum(1) + np.where(turned > 0, turned, 0).sum(-1)
     overturning = -np.where(still < 0, still, 0).sum(1) - np.where(turned < 0, turned, 0).sum(-1)
@@ -211,7 +230,14 @@ def _slew_candidates(normal: np.ndarray, pull: np.ndarray, slew_range: tuple[flo
     return [low, high, *(facing + k * turn for k in (-2, -1, 0, 1) if low <= facing + k * turn <= high)]
 
 
-def ballast(contacts: np.ndarray, masses: Sequence[float], cgs: np.ndarray, forces: Sequence[Force], place: Sequence[float], required: float) -> float:
+def ballast(
+    contacts: np.ndarray,
+    masses: Sequence[float],
+    cgs: np.ndarray,
+    forces: Sequence[Force],
+    place: Sequence[float],
+    required: float,
+) -> float:
     """Ballast at a place that brings the tipping factor to what is required.
 
     contacts: feet, shape (n, 2) [m]

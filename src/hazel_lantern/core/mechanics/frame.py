@@ -18,7 +18,8 @@ DOFS = ("x", "y", "z", "rx", "ry", "rz")
 
 
 class Element(Struct, frozen=True):
-    """A straight piece from node i to node j: axial EA [N], bending EIy (vertical) and EIz (sideways), torsion GJ [N*m^2], shear GAy and GAz [N] (0 leaves
+    """A straight piece from node i to node j: axial EA [N], bending EIy (vertical) and EIz (sideways), torsion GJ
+    [N*m^2], shear GAy and GAz [N] (0 leaves
     shear out), roll about its axis [rad], mass a metre [kg/m], and the local freedoms 0..11 that carry no end force."""
 
     name: str
@@ -43,7 +44,8 @@ class Support(Struct, frozen=True):
 
 
 class Frame(Struct, frozen=True):
-    """A frame made ready: node names, places (n, 3) [m], elements, element lengths (m,) and axes (m, 3, 3), freedoms (m, 12), element and whole stiffness
+    """A frame made ready: node names, places (n, 3) [m], elements, element lengths (m,) and axes (m, 3, 3), freedoms
+    (m, 12), element and whole stiffness
     with the springs, fixed freedoms."""
 
     names: tuple[str, ...]
@@ -71,7 +73,8 @@ def frame(nodes: Mapping[str, Sequence[float]], elements: Sequence[Element], sup
     elements: the pieces between nodes
     supports: what holds which node
 
-    Returns: the frame made ready, a `Frame`. Raises: InputError for unknown nodes, elements without length or stiffness. Source: statics 4.1.
+    Returns: the frame made ready, a `Frame`. Raises: InputError for unknown nodes, elements without length or
+    stiffness. Source: statics 4.1.
     """
     names = tuple(nodes)
     index = {name: k for k, name in enumerate(names)}
@@ -95,7 +98,9 @@ def frame(nodes: Mapping[str, Sequence[float]], elements: Sequence[Element], sup
             condensed[k] = _released(local[k], element)
     size = 6 * len(names)
     in_world = np.swapaxes(turn, 1, 2) @ condensed @ turn
-    whole: np.ndarray = np.bincount((dofs[:, :, None] * size + dofs[:, None, :]).ravel(), in_world.ravel(), size * size).reshape(size, size)
+    whole: np.ndarray = np.bincount(
+        (dofs[:, :, None] * size + dofs[:, None, :]).ravel(), in_world.ravel(), size * size
+    ).reshape(size, size)
     springs = np.zeros(6 * len(names))
     fixed = np.zeros(6 * len(names), bool)
     for name, support in supports.items():
@@ -116,7 +121,9 @@ def _check(index: Mapping[str, int], elements: Sequence[Element], supports: Mapp
                 raise InputError(f"element {element.name}", end, "names no node")
         for field in ("ea", "eiy", "eiz", "gj"):
             if not (math.isfinite(getattr(element, field)) and getattr(element, field) > 0):
-                raise InputError(f"element {element.name}, {field}", getattr(element, field), "must be a number above zero")
+                raise InputError(
+                    f"element {element.name}, {field}", getattr(element, field), "must be a number above zero"
+                )
     for name in supports:
         if name not in index:
             raise InputError("supports", name, "names no node")
@@ -136,7 +143,9 @@ def _axes(places: np.ndarray, ends: np.ndarray, elements: Sequence[Element]) -> 
     ey = np.where(upright[:, None], np.array([0.0, 1.0, 0.0]), np.cross(ez, ex))
     ez = np.where(upright[:, None], np.cross(ex, ey), ez)
     roll = np.array([e.roll for e in elements])[:, None]
-    return lengths, np.stack([ex, np.cos(roll) * ey + np.sin(roll) * ez, -np.sin(roll) * ey + np.cos(roll) * ez], axis=1)
+    return lengths, np.stack(
+        [ex, np.cos(roll) * ey + np.sin(roll) * ez, -np.sin(roll) * ey + np.cos(roll) * ez], axis=1
+    )
 
 
 def turns(axes: np.ndarray) -> np.ndarray:
@@ -179,13 +188,23 @@ def _stiffness(lengths: np.ndarray, elements: Sequence[Element]) -> np.ndarray:
         pair(dof, dof, value)
         pair(dof + 6, dof + 6, value)
         pair(dof, dof + 6, -value)
-    for phi, ei, s, t, sign in ((phi_y, [e.eiz for e in elements], 1, 5, 1.0), (phi_z, [e.eiy for e in elements], 2, 4, -1.0)):
+    for phi, ei, s, t, sign in (
+        (phi_y, [e.eiz for e in elements], 1, 5, 1.0),
+        (phi_z, [e.eiy for e in elements], 2, 4, -1.0),
+    ):
         c = np.array(ei) / (1 + phi)
         for a, b, value in (
-            (s, s, 12 * c / length**3), (s + 6, s + 6, 12 * c / length**3), (s, s + 6, -12 * c / length**3),
-            (s, t, sign * 6 * c / length**2), (s, t + 6, sign * 6 * c / length**2), (t, s + 6, -sign * 6 * c / length**2), (s + 6, t + 6, -sign * 6 * c / length**2),
-            (t, t, (4 + phi) * c / length), (t + 6, t + 6, (4 + phi) * c / length), (t, t + 6, (2 - phi) * c / length),
-        ):  # fmt: skip
+            (s, s, 12 * c / length**3),
+            (s + 6, s + 6, 12 * c / length**3),
+            (s, s + 6, -12 * c / length**3),
+            (s, t, sign * 6 * c / length**2),
+            (s, t + 6, sign * 6 * c / length**2),
+            (t, s + 6, -sign * 6 * c / length**2),
+            (s + 6, t + 6, -sign * 6 * c / length**2),
+            (t, t, (4 + phi) * c / length),
+            (t + 6, t + 6, (4 + phi) * c / length),
+            (t, t + 6, (2 - phi) * c / length),
+        ):
             pair(a, b, value)
     return k
 
@@ -221,5 +240,7 @@ def _released(k: np.ndarray, element: Element) -> np.ndarray:
     if np.any(scale == 0) or (len(free) > 1 and np.linalg.cond(inner / np.outer(scale, scale)) > 1e12):
         raise SingularModelError(element.name, "released", f"{element.name} is released so far that it hangs loose")
     out = np.zeros_like(k)
-    out[np.ix_(kept, kept)] = k[np.ix_(kept, kept)] - k[np.ix_(kept, free)] @ np.linalg.solve(inner, k[np.ix_(free, kept)])
+    out[np.ix_(kept, kept)] = k[np.ix_(kept, kept)] - k[np.ix_(kept, free)] @ np.linalg.solve(
+        inner, k[np.ix_(free, kept)]
+    )
     return out

@@ -16,7 +16,8 @@ _WORDS = ("along x", "to the side", "up and down", "against roll", "against pitc
 
 
 class Loads(Struct, frozen=True):
-    """Loads of many cases. Point loads on elements: case, element, place from i [m], force and moment in world axes [N, N*m], one row each.
+    """Loads of many cases. Point loads on elements: case, element, place from i [m], force and moment in world axes
+    [N, N*m], one row each.
     Spread loads: case, element, force a metre in world axes [N/m]. Node loads: case, node, force and moment."""
 
     cases: int
@@ -34,10 +35,13 @@ class Loads(Struct, frozen=True):
 
 
 def loads(
-    cases: int, points: Sequence[tuple[int, int, float, Sequence[float], Sequence[float]]] = (), spread: Sequence[tuple[int, int, Sequence[float]]] = (),
+    cases: int,
+    points: Sequence[tuple[int, int, float, Sequence[float], Sequence[float]]] = (),
+    spread: Sequence[tuple[int, int, Sequence[float]]] = (),
     nodes: Sequence[tuple[int, int, Sequence[float]]] = (),
-) -> Loads:  # fmt: skip
-    """Loads from rows: points (case, element, at, force, moment), spread (case, element, force a metre), nodes (case, node, six numbers).
+) -> Loads:
+    """Loads from rows: points (case, element, at, force, moment), spread (case, element, force a metre), nodes (case,
+    node, six numbers).
 
     cases: number of load cases [-]
     points: rows of case, element, at [m], force (3) [N], moment (3) [N*m]
@@ -51,14 +55,25 @@ def loads(
         return np.array([row[k] for row in rows], int if whole else float).reshape(len(rows), *shape)
 
     return Loads(
-        cases, column(points, 0, whole=True), column(points, 1, whole=True), column(points, 2), column(points, 3, 3), column(points, 4, 3),
-        column(spread, 0, whole=True), column(spread, 1, whole=True), column(spread, 2, 3),
-        column(nodes, 0, whole=True), column(nodes, 1, whole=True), column(nodes, 2, 6),
-    )  # fmt: skip
+        cases,
+        column(points, 0, whole=True),
+        column(points, 1, whole=True),
+        column(points, 2),
+        column(points, 3, 3),
+        column(points, 4, 3),
+        column(spread, 0, whole=True),
+        column(spread, 1, whole=True),
+        column(spread, 2, 3),
+        column(nodes, 0, whole=True),
+        column(nodes, 1, whole=True),
+        column(nodes, 2, 6),
+    )
 
 
 class Solution(Struct, frozen=True):
-    """Displacements (freedoms, cases), local end displacements and end forces (elements, 12, cases), and the loads in local axes."""
+    """Displacements (freedoms, cases), local end displacements and end forces (elements, 12, cases), and the loads in
+    local axes.
+    """
 
     frame: Frame
     loads: Loads
@@ -80,7 +95,10 @@ def _consistent(made: Frame, given: Loads) -> np.ndarray:
         moment = np.einsum("kab,kb->ka", made.axes[e], given.point_moment)
         xi = given.point_at / length
         rows = np.zeros((len(e), 12))
-        for phi, p, m, order, sign in ((phi_y[e], force[:, 1], moment[:, 2], (1, 5, 7, 11), 1.0), (phi_z[e], force[:, 2], moment[:, 1], (2, 4, 8, 10), -1.0)):
+        for phi, p, m, order, sign in (
+            (phi_y[e], force[:, 1], moment[:, 2], (1, 5, 7, 11), 1.0),
+            (phi_z[e], force[:, 2], moment[:, 1], (2, 4, 8, 10), -1.0),
+        ):
             n, r = _hermite(xi, length, phi)
             for k, (dof, turned) in enumerate(zip(order, (False, True, False, True), strict=True)):
                 rows[:, dof] += (sign if turned else 1.0) * n[k] * p + (1.0 if turned else sign) * r[k] * m
@@ -104,9 +122,11 @@ def _hermite(xi: np.ndarray, length: np.ndarray, phi: np.ndarray) -> tuple[list[
     """Shares of a unit force and of a unit moment at xi that the four end freedoms of a plane take."""
     d = 1 + phi
     n = [
-        (1 - 3 * xi**2 + 2 * xi**3 + phi * (1 - xi)) / d, length * (xi - 2 * xi**2 + xi**3 + phi * (xi - xi**2) / 2) / d,
-        (3 * xi**2 - 2 * xi**3 + phi * xi) / d, length * (-(xi**2) + xi**3 - phi * (xi - xi**2) / 2) / d,
-    ]  # fmt: skip
+        (1 - 3 * xi**2 + 2 * xi**3 + phi * (1 - xi)) / d,
+        length * (xi - 2 * xi**2 + xi**3 + phi * (xi - xi**2) / 2) / d,
+        (3 * xi**2 - 2 * xi**3 + phi * xi) / d,
+        length * (-(xi**2) + xi**3 - phi * (xi - xi**2) / 2) / d,
+    ]
     r1 = 6 * (xi**2 - xi) / (length * d)
     return n, [r1, (1 - 4 * xi + 3 * xi**2 + phi * (1 - xi)) / d, -r1, (3 * xi**2 - 2 * xi + phi * xi) / d]
 
@@ -118,7 +138,8 @@ def solve(made: Frame, given: Loads, free: np.ndarray | None = None) -> Solution
     given: its loads
     free: freedoms that may move, (6 nodes,) booleans; None for all that are not fixed
 
-    Returns: the solution, a `Solution`. Raises: SingularModelError naming the part that can move freely. Source: statics 4.1.
+    Returns: the solution, a `Solution`. Raises: SingularModelError naming the part that can move freely. Source:
+    statics 4.1.
     """
     free = ~made.fixed if free is None else free
     consistent = _consistent(made, given)
@@ -130,10 +151,14 @@ def solve(made: Frame, given: Loads, free: np.ndarray | None = None) -> Solution
         condensed[once] -= row[:, :, None] * (consistent[once, at] / pivot[:, None])[:, None, :]
     hinged = [(k, *kept_freedoms(element)) for k, element in enumerate(made.elements) if len(element.released) > 1]
     for k, kept, loose in hinged:
-        condensed[k][kept] -= made.local[k][np.ix_(kept, loose)] @ np.linalg.solve(made.local[k][np.ix_(loose, loose)], consistent[k][loose])
+        condensed[k][kept] -= made.local[k][np.ix_(kept, loose)] @ np.linalg.solve(
+            made.local[k][np.ix_(loose, loose)], consistent[k][loose]
+        )
         condensed[k][loose] = 0.0
     size, share = len(made.stiffness), np.swapaxes(turn, 1, 2) @ condensed
-    applied = np.bincount((made.dofs[:, :, None] * given.cases + np.arange(given.cases)).ravel(), share.ravel(), size * given.cases).reshape(size, given.cases)
+    applied = np.bincount(
+        (made.dofs[:, :, None] * given.cases + np.arange(given.cases)).ravel(), share.ravel(), size * given.cases
+    ).reshape(size, given.cases)
     if len(given.node):
         np.add.at(applied, (6 * given.node[:, None] + np.arange(6), given.node_case[:, None]), given.node_load)
     moved = np.zeros_like(applied)
@@ -149,7 +174,9 @@ def solve(made: Frame, given: Loads, free: np.ndarray | None = None) -> Solution
         ends[once, at] = (consistent[once, at] - np.einsum("ka,kac->kc", row, ends[once])) / pivot[:, None]
     for k, kept, loose in hinged:
         inner = made.local[k][np.ix_(loose, loose)]
-        ends[k][loose] = np.linalg.solve(inner, consistent[k][loose] - made.local[k][np.ix_(loose, kept)] @ ends[k][kept])
+        ends[k][loose] = np.linalg.solve(
+            inner, consistent[k][loose] - made.local[k][np.ix_(loose, kept)] @ ends[k][kept]
+        )
     return Solution(made, given, moved, reactions, ends, made.local @ ends - consistent)
 
 
@@ -174,17 +201,24 @@ def _solved(made: Frame, free: np.ndarray, applied: np.ndarray) -> np.ndarray:
             shape = np.abs(vectors[:, 0] * scale) * np.where(numbers % 6 >= 3, GRIP, 1.0)
             raise _loose(made, int(numbers[int(np.argmax(shape >= shape.max() * (1 - 1e-6)))]))
     found = answer[:, :-1] * scale[:, None]
-    # All cases at once, mixed so that no error hides another; a soft structure's large displacements carry rounding of their own.
+    # All cases at once, mixed so that no error hides another; a soft structure's large displacements carry
+    # rounding of their own.
     mix = 1.0 + np.cos(2.3 * np.arange(applied.shape[1])) / 3
     wanted, moved = applied @ mix, found @ mix
-    if np.linalg.norm(k @ moved - wanted) > 1e-6 * max(float(np.linalg.norm(wanted)), 1e-300) + 1e-13 * float(np.abs(diagonal).max() * np.linalg.norm(moved)):
+    if np.linalg.norm(k @ moved - wanted) > 1e-6 * max(float(np.linalg.norm(wanted)), 1e-300) + 1e-13 * float(
+        np.abs(diagonal).max() * np.linalg.norm(moved)
+    ):
         raise SingularModelError("", "", "the structure is too loose to be solved; add a support or a brace")
     return np.asarray(found)
 
 
 def _loose(made: Frame, dof: int) -> SingularModelError:
     node = made.names[dof // 6]
-    return SingularModelError(node, DOFS[dof % 6], f"the structure can move freely: “{node}” is not held {_WORDS[dof % 6]}; add a support, brace or rigid joint")
+    return SingularModelError(
+        node,
+        DOFS[dof % 6],
+        f"the structure can move freely: “{node}” is not held {_WORDS[dof % 6]}; add a support, brace or rigid joint",
+    )
 
 
 def _of_case(rows: np.ndarray, cases: int) -> np.ndarray:
@@ -205,7 +239,8 @@ def inside(found: Solution, case: np.ndarray, element: np.ndarray, x: np.ndarray
     element: element of each query (n,) [-]
     x: place from the element's first end (n,) [m]
 
-    Returns: displacements (n, 6) in world axes [m, rad] and inner forces (n, 6) in local axes N, Vy, Vz, Mx, My, Mz [N, N*m].
+    Returns: displacements (n, 6) in world axes [m, rad] and inner forces (n, 6) in local axes N, Vy, Vz, Mx, My, Mz
+    [N, N*m].
     Source: statics 4.1, recovery.
     """
     made, given = found.frame, found.loads
@@ -228,25 +263,42 @@ def inside(found: Solution, case: np.ndarray, element: np.ndarray, x: np.ndarray
     past = (away > 0).astype(float)
     e = made.elements
     ea, eiy, eiz, gj = (np.array([getattr(one, name) for one in e])[element] for name in ("ea", "eiy", "eiz", "gj"))
-    gay, gaz = (np.array([1 / getattr(one, name) if getattr(one, name) > 0 else 0.0 for one in e])[element] for name in ("gay", "gaz"))
+    gay, gaz = (
+        np.array([1 / getattr(one, name) if getattr(one, name) > 0 else 0.0 for one in e])[element]
+        for name in ("gay", "gaz")
+    )
     p0, p1, p2, p3 = (np.einsum("kl,kla->ka", step, force) for step in (past, away, away**2, away**3))
     m0, m1, m2 = (np.einsum("kl,kla->ka", step, moment) for step in (past, away, away**2))
-    inner = -np.column_stack([
-        f[:, 0] + p0[:, 0] + q[:, 0] * x, f[:, 1] + p0[:, 1] + q[:, 1] * x, f[:, 2] + p0[:, 2] + q[:, 2] * x, f[:, 3] + m0[:, 0],
-        f[:, 4] + f[:, 2] * x + m0[:, 1] + p1[:, 2] + q[:, 2] * x**2 / 2, f[:, 5] - f[:, 1] * x + m0[:, 2] - p1[:, 1] - q[:, 1] * x**2 / 2,
-    ])  # fmt: skip
-    turned = np.column_stack([
-        u[:, 3] - (f[:, 3] * x + m1[:, 0]) / gj,
-        u[:, 4] - (f[:, 4] * x + f[:, 2] * x**2 / 2 + m1[:, 1] + p2[:, 2] / 2 + q[:, 2] * x**3 / 6) / eiy,
-        u[:, 5] + (-f[:, 5] * x + f[:, 1] * x**2 / 2 - m1[:, 2] + p2[:, 1] / 2 + q[:, 1] * x**3 / 6) / eiz,
-    ])  # fmt: skip
-    moved = np.column_stack([
-        u[:, 0] - (f[:, 0] * x + p1[:, 0] + q[:, 0] * x**2 / 2) / ea,
-        u[:, 1] + u[:, 5] * x + (-f[:, 5] * x**2 / 2 + f[:, 1] * x**3 / 6 - m2[:, 2] / 2 + p3[:, 1] / 6 + q[:, 1] * x**4 / 24) / eiz
-        - (f[:, 1] * x + p1[:, 1] + q[:, 1] * x**2 / 2) * gay,
-        u[:, 2] - u[:, 4] * x + (f[:, 4] * x**2 / 2 + f[:, 2] * x**3 / 6 + m2[:, 1] / 2 + p3[:, 2] / 6 + q[:, 2] * x**4 / 24) / eiy
-        - (f[:, 2] * x + p1[:, 2] + q[:, 2] * x**2 / 2) * gaz,
-    ])  # fmt: skip
+    inner = -np.column_stack(
+        [
+            f[:, 0] + p0[:, 0] + q[:, 0] * x,
+            f[:, 1] + p0[:, 1] + q[:, 1] * x,
+            f[:, 2] + p0[:, 2] + q[:, 2] * x,
+            f[:, 3] + m0[:, 0],
+            f[:, 4] + f[:, 2] * x + m0[:, 1] + p1[:, 2] + q[:, 2] * x**2 / 2,
+            f[:, 5] - f[:, 1] * x + m0[:, 2] - p1[:, 1] - q[:, 1] * x**2 / 2,
+        ]
+    )
+    turned = np.column_stack(
+        [
+            u[:, 3] - (f[:, 3] * x + m1[:, 0]) / gj,
+            u[:, 4] - (f[:, 4] * x + f[:, 2] * x**2 / 2 + m1[:, 1] + p2[:, 2] / 2 + q[:, 2] * x**3 / 6) / eiy,
+            u[:, 5] + (-f[:, 5] * x + f[:, 1] * x**2 / 2 - m1[:, 2] + p2[:, 1] / 2 + q[:, 1] * x**3 / 6) / eiz,
+        ]
+    )
+    moved = np.column_stack(
+        [
+            u[:, 0] - (f[:, 0] * x + p1[:, 0] + q[:, 0] * x**2 / 2) / ea,
+            u[:, 1]
+            + u[:, 5] * x
+            + (-f[:, 5] * x**2 / 2 + f[:, 1] * x**3 / 6 - m2[:, 2] / 2 + p3[:, 1] / 6 + q[:, 1] * x**4 / 24) / eiz
+            - (f[:, 1] * x + p1[:, 1] + q[:, 1] * x**2 / 2) * gay,
+            u[:, 2]
+            - u[:, 4] * x
+            + (f[:, 4] * x**2 / 2 + f[:, 2] * x**3 / 6 + m2[:, 1] / 2 + p3[:, 2] / 6 + q[:, 2] * x**4 / 24) / eiy
+            - (f[:, 2] * x + p1[:, 2] + q[:, 2] * x**2 / 2) * gaz,
+        ]
+    )
     return np.hstack([np.einsum("kba,kb->ka", axes, moved), np.einsum("kba,kb->ka", axes, turned)]), inner
 
 
@@ -255,7 +307,8 @@ def flexibility(made: Frame) -> tuple[np.ndarray, np.ndarray]:
 
     made: the frame
 
-    Returns: numbers of the free freedoms (f,) and flexibility (f, f) [m/N]. Raises: SingularModelError. Source: statics 4.1, inverse of the stiffness.
+    Returns: numbers of the free freedoms (f,) and flexibility (f, f) [m/N]. Raises: SingularModelError. Source:
+    statics 4.1, inverse of the stiffness.
     """
     free = ~made.fixed
     return np.flatnonzero(free), _solved(made, free, np.eye(int(free.sum())))

@@ -30,7 +30,9 @@ class Limits(Struct, frozen=True):
         return self.lows + self.highs
 
 
-def bar_touch_angle(post_spacing: Numbers, bar_depth_lower: Numbers, bar_depth_upper: Numbers, clearance: Numbers = 0.0) -> Numbers:
+def bar_touch_angle(
+    post_spacing: Numbers, bar_depth_lower: Numbers, bar_depth_upper: Numbers, clearance: Numbers = 0.0
+) -> Numbers:
     """How far from the post's normal the arm may turn before the bars touch.
 
     post_spacing: distance of the pivots along the post [m]
@@ -50,10 +52,20 @@ def bar_touch_angle(post_spacing: Numbers, bar_depth_lower: Numbers, bar_depth_u
 
 
 def jib_limits(
-    pivot_height: float, front_length: float, rear_length: float, head_lowest_below_pin: float, counterweight_radius: float,
-    ground_clearance: float, post_spacing: float | None, bar_depth_lower: float, bar_depth_upper: float,
-    post_lean: float = 0.0, bar_clearance: float = 0.0, pivot_to_post_edge: float = 0.0, pivot_to_post_top: float = 0.0,
-) -> Limits:  # fmt: skip
+    pivot_height: float,
+    front_length: float,
+    rear_length: float,
+    head_lowest_below_pin: float,
+    counterweight_radius: float,
+    ground_clearance: float,
+    post_spacing: float | None,
+    bar_depth_lower: float,
+    bar_depth_upper: float,
+    post_lean: float = 0.0,
+    bar_clearance: float = 0.0,
+    pivot_to_post_edge: float = 0.0,
+    pivot_to_post_top: float = 0.0,
+) -> Limits:
     """The arm angles that neither touch the ground, nor each other, nor the post's corner.
 
     pivot_height: lower pivot above the ground [m]
@@ -74,15 +86,21 @@ def jib_limits(
     Source: statics 7.1.
     """
     positive(pivot_height=pivot_height, front_length=front_length, rear_length=rear_length)
-    not_negative(ground_clearance=ground_clearance, counterweight_radius=counterweight_radius,
-                 pivot_to_post_edge=pivot_to_post_edge, pivot_to_post_top=pivot_to_post_top)  # fmt: skip
+    not_negative(
+        ground_clearance=ground_clearance,
+        counterweight_radius=counterweight_radius,
+        pivot_to_post_edge=pivot_to_post_edge,
+        pivot_to_post_top=pivot_to_post_top,
+    )
     finite(head_lowest_below_pin=head_lowest_below_pin, post_lean=post_lean)
     lows: list[tuple[str, float]] = [("steepest worked out", -STEEPEST)]
     highs: list[tuple[str, float]] = [("steepest worked out", STEEPEST)]
     if post_spacing is not None:
         touch = bar_touch_angle(post_spacing, bar_depth_lower, bar_depth_upper, bar_clearance)
         lows, highs = [("bars", post_lean - touch)], [("bars", post_lean + touch)]
-    head, rear = _on_ground(pivot_height, front_length, rear_length, head_lowest_below_pin, counterweight_radius, ground_clearance)
+    head, rear = _on_ground(
+        pivot_height, front_length, rear_length, head_lowest_below_pin, counterweight_radius, ground_clearance
+    )
     if head > 1:
         raise GeometryError("the head is on the ground at every arm angle")
     if head >= -1:
@@ -95,19 +113,29 @@ def jib_limits(
         corner = math.hypot(pivot_to_post_edge, pivot_to_post_top)
         if bar_depth_lower / 2 >= corner:
             raise GeometryError("the bar cannot pass the post's corner")
-        lows.append(("post corner", math.asin(bar_depth_lower / 2 / corner) - math.atan2(pivot_to_post_top, pivot_to_post_edge)))
+        lows.append(
+            ("post corner", math.asin(bar_depth_lower / 2 / corner) - math.atan2(pivot_to_post_top, pivot_to_post_edge))
+        )
     return _limits(lows, highs)
 
 
-def _on_ground(pivot_height: Numbers, front: Numbers, rear: Numbers, head_low: Numbers, radius: Numbers, clearance: Numbers) -> tuple[Numbers, Numbers]:
+def _on_ground(
+    pivot_height: Numbers, front: Numbers, rear: Numbers, head_low: Numbers, radius: Numbers, clearance: Numbers
+) -> tuple[Numbers, Numbers]:
     """Sines of the arm angles at which the head, and the counterweight, come down to the ground."""
     return (clearance + head_low - pivot_height) / front, (pivot_height - radius - clearance) / rear
 
 
 def usable_angles(
-    pivot_height: Numbers, front_length: Numbers, rear_length: Numbers, head_lowest_below_pin: Numbers, counterweight_radius: Numbers, ground_clearance: Numbers,
-    touch: Numbers = STEEPEST, post_lean: Numbers = 0.0,
-) -> tuple[np.ndarray, np.ndarray]:  # fmt: skip
+    pivot_height: Numbers,
+    front_length: Numbers,
+    rear_length: Numbers,
+    head_lowest_below_pin: Numbers,
+    counterweight_radius: Numbers,
+    ground_clearance: Numbers,
+    touch: Numbers = STEEPEST,
+    post_lean: Numbers = 0.0,
+) -> tuple[np.ndarray, np.ndarray]:
     """The arm angles of many jibs at once, as `jib_limits` has them for one without a post's corner.
 
     pivot_height: lower pivots above the ground [m]
@@ -119,11 +147,14 @@ def usable_angles(
     touch: how far the bars may turn from the post's normal, from `bar_touch_angle` [rad]
     post_lean: lean of the post, nose-up positive [rad]
 
-    Returns: lowest and highest angles, arrays of the common shape, not a number where nothing is left [rad]. Raises: InputError. Source: statics 7.1.
+    Returns: lowest and highest angles, arrays of the common shape, not a number where nothing is left [rad]. Raises:
+    InputError. Source: statics 7.1.
     """
     positive(pivot_height=pivot_height, front_length=front_length, rear_length=rear_length)
     not_negative(counterweight_radius=counterweight_radius, ground_clearance=ground_clearance)
-    head, rear = _on_ground(pivot_height, front_length, rear_length, head_lowest_below_pin, counterweight_radius, ground_clearance)
+    head, rear = _on_ground(
+        pivot_height, front_length, rear_length, head_lowest_below_pin, counterweight_radius, ground_clearance
+    )
     low = np.maximum(post_lean - touch, np.where(np.asarray(head) < -1, -math.inf, np.arcsin(np.clip(head, -1, 1))))
     high = np.minimum(post_lean + touch, np.where(np.asarray(rear) > 1, math.inf, np.arcsin(np.clip(rear, -1, 1))))
     left = (np.asarray(head) <= 1) & (np.asarray(rear) >= -1) & (low < high)
@@ -176,7 +207,14 @@ def arc_shift(front_length: Numbers, low: Numbers, high: Numbers) -> Numbers:
     return front_length * ew.where(level, 1 - ew.smaller(ew.cos(low), ew.cos(high)), abs(ew.cos(high) - ew.cos(low)))
 
 
-def head_tilt(arm_angle: np.ndarray | float, L_lower: float, L_upper: float, post_spacing: float, head_spacing: float, post_lean: float = 0.0) -> np.ndarray:
+def head_tilt(
+    arm_angle: np.ndarray | float,
+    L_lower: float,
+    L_upper: float,
+    post_spacing: float,
+    head_spacing: float,
+    post_lean: float = 0.0,
+) -> np.ndarray:
     """Tilt of the head, nose-up positive, from the exact four-bar.
 
     arm_angle: angle of the lower bar, any shape [rad]
@@ -212,9 +250,13 @@ def _wrap(angle: np.ndarray) -> np.ndarray:
 
 
 def link_forces(
-    arm_angle: np.ndarray | float, pivot_spacing: float, head_weight: float, cg_ahead_of_pin: float, cg_above_pin: float,
+    arm_angle: np.ndarray | float,
+    pivot_spacing: float,
+    head_weight: float,
+    cg_ahead_of_pin: float,
+    cg_above_pin: float,
     forward_push: float = 0.0,
-) -> tuple[np.ndarray, np.ndarray, np.ndarray]:  # fmt: skip
+) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     """Forces in the two bars from a head that hangs ahead of its pin.
 
     arm_angle: angle of the arm, any shape [rad]
@@ -224,7 +266,8 @@ def link_forces(
     cg_above_pin: its centre of mass above the lower pin [m]
     forward_push: horizontal push at the centre of mass, forward positive [N]
 
-    Returns: compression of the upper bar, compression of the lower bar, force on the lower pin, each of the angle's shape [N].
+    Returns: compression of the upper bar, compression of the lower bar, force on the lower pin, each of the angle's
+    shape [N].
     Raises: GeometryError when the bars nearly touch (cosine under 0.1).
     Source: statics 7.4; weightless upper bar, valid below 75 degrees.
     """

@@ -18,13 +18,16 @@ def modes(made: Frame, masses: Mapping[int, float] | None = None, count: int = 3
     masses: node number and mass carried there [kg]
     count: how many are wanted [-]
 
-    Returns: frequencies (k,) [Hz] and shapes (6 nodes, k), largest displacement 1. Raises: SingularModelError, InputError without any mass.
+    Returns: frequencies (k,) [Hz] and shapes (6 nodes, k), largest displacement 1. Raises: SingularModelError,
+    InputError without any mass.
     Source: consistent mass matrix; statics 4.1, README.
     """
     size, turn = len(made.stiffness), turns(made.axes)
     local = _mass(np.array([e.mass for e in made.elements]), made.lengths)
     in_world = np.swapaxes(turn, 1, 2) @ local @ turn
-    whole: np.ndarray = np.bincount((made.dofs[:, :, None] * size + made.dofs[:, None, :]).ravel(), in_world.ravel(), size * size).reshape(size, size)
+    whole: np.ndarray = np.bincount(
+        (made.dofs[:, :, None] * size + made.dofs[:, None, :]).ravel(), in_world.ravel(), size * size
+    ).reshape(size, size)
     for node, mass in (masses or {}).items():
         for d in range(3):
             whole[6 * node + d, 6 * node + d] += mass
@@ -41,7 +44,8 @@ def modes(made: Frame, masses: Mapping[int, float] | None = None, count: int = 3
 
 
 def _slowest(soft: np.ndarray, mass: np.ndarray, count: int) -> tuple[np.ndarray, np.ndarray]:
-    """The largest eigenvalues of flexibility times mass, one over omega squared, and their shapes: a few vectors turned round by the
+    """The largest eigenvalues of flexibility times mass, one over omega squared, and their shapes: a few vectors
+    turned round by the
     structure until they settle, all of them where they do not."""
     size = len(mass)
     few = min(size, count + 4)
@@ -49,7 +53,8 @@ def _slowest(soft: np.ndarray, mass: np.ndarray, count: int) -> tuple[np.ndarray
     before = np.zeros(few)
     for _ in range(30):
         turned = soft @ (mass @ shapes)
-        # In the space of these vectors: how they move against how they resist, K of the turned ones being what was put in.
+        # In the space of these vectors: how they move against how they resist, K of the turned ones being
+        # what was put in.
         stiff, heavy = turned.T @ (mass @ shapes), turned.T @ mass @ turned
         try:
             lower = np.linalg.inv(np.linalg.cholesky((stiff + stiff.T) / 2))
@@ -67,7 +72,9 @@ def _slowest(soft: np.ndarray, mass: np.ndarray, count: int) -> tuple[np.ndarray
 
 
 def _mass(line: np.ndarray, length: np.ndarray) -> np.ndarray:
-    """Consistent mass (m, 12, 12) of slender elements of so much a metre; their own spin about the axis is left small."""
+    """Consistent mass (m, 12, 12) of slender elements of so much a metre; their own spin about the axis is left
+    small.
+    """
     m = np.zeros((len(line), 12, 12))
     total = line * length
     m[:, 0, 0] = m[:, 6, 6] = total / 3

@@ -20,7 +20,9 @@ PEOPLE_BELOW = ("people", "audience", "crowd", "crew", "actor", "seats", "person
 
 
 class Bridge(Struct, frozen=True):
-    """A gantry's bridge: reactions on the runways at 0 and at the span, up positive [N], torsion about its axis and its shares to both ends [N*m], uplift; arrays for arrays."""
+    """A gantry's bridge: reactions on the runways at 0 and at the span, up positive [N], torsion about its axis and
+    its shares to both ends [N*m], uplift; arrays for arrays.
+    """
 
     near: float
     far: float
@@ -31,8 +33,17 @@ class Bridge(Struct, frozen=True):
 
 
 def gantry(
-    span: Numbers, trolley_y: Numbers, boom: Numbers, angle: Numbers, trolley: Numbers, boom_mass: Numbers, payload: Numbers, bridge: Numbers, counterweight: Numbers = 0.0, counter_arm: Numbers = 0.0,
-) -> Bridge:  # fmt: skip
+    span: Numbers,
+    trolley_y: Numbers,
+    boom: Numbers,
+    angle: Numbers,
+    trolley: Numbers,
+    boom_mass: Numbers,
+    payload: Numbers,
+    bridge: Numbers,
+    counterweight: Numbers = 0.0,
+    counter_arm: Numbers = 0.0,
+) -> Bridge:
     """A bridge across two runways with a trolley and a swinging boom.
 
     span: between the runways [m]
@@ -49,21 +60,36 @@ def gantry(
     Returns: reactions and torsion, a `Bridge`. Raises: InputError. Source: statics 8.1.
     """
     positive(span=span)
-    not_negative(boom_length=boom, trolley_mass=trolley, boom_mass=boom_mass, payload_mass=payload, bridge_mass=bridge, counterweight=counterweight, counter_arm=counter_arm)
+    not_negative(
+        boom_length=boom,
+        trolley_mass=trolley,
+        boom_mass=boom_mass,
+        payload_mass=payload,
+        bridge_mass=bridge,
+        counterweight=counterweight,
+        counter_arm=counter_arm,
+    )
     finite(trolley_y=trolley_y, boom_angle=angle)
     cos, sin = ew.cos(angle), ew.sin(angle)
     bodies = (
-        (bridge, span / 2, 0.0), (trolley, trolley_y, 0.0), (boom_mass, trolley_y + boom * sin / 2, boom * cos / 2), (payload, trolley_y + boom * sin, boom * cos),
+        (bridge, span / 2, 0.0),
+        (trolley, trolley_y, 0.0),
+        (boom_mass, trolley_y + boom * sin / 2, boom * cos / 2),
+        (payload, trolley_y + boom * sin, boom * cos),
         (counterweight, trolley_y - counter_arm * sin, -counter_arm * cos),
-    )  # fmt: skip
+    )
     total = GRAVITY * sum(m for m, _, _ in bodies)
     far = GRAVITY * sum(m * y for m, y, _ in bodies) / span
     torsion = GRAVITY * sum(m * x for m, _, x in bodies)
     held = ew.smaller(ew.larger(trolley_y, 0.0), span)
-    return Bridge(total - far, far, torsion, torsion * (span - held) / span, torsion * held / span, (total - far < 0) | (far < 0))
+    return Bridge(
+        total - far, far, torsion, torsion * (span - held) / span, torsion * held / span, (total - far < 0) | (far < 0)
+    )
 
 
-def reach_area(travel_x: Numbers, travel_y: Numbers, longest: Numbers, shortest: Numbers = 0.0) -> tuple[Numbers, Numbers]:
+def reach_area(
+    travel_x: Numbers, travel_y: Numbers, longest: Numbers, shortest: Numbers = 0.0
+) -> tuple[Numbers, Numbers]:
     """Area that a boom on a trolley reaches from above, and the hole it cannot.
 
     travel_x: travel of the bridge [m]
@@ -88,7 +114,9 @@ def reach_area(travel_x: Numbers, travel_y: Numbers, longest: Numbers, shortest:
     return whole - hole, hole
 
 
-def reachable(points: np.ndarray, travel_x: float, travel_y: float, longest: float, shortest: float = 0.0) -> np.ndarray:
+def reachable(
+    points: np.ndarray, travel_x: float, travel_y: float, longest: float, shortest: float = 0.0
+) -> np.ndarray:
     """Which places a full-circle boom on a trolley can reach, the travel's corner at the origin.
 
     points: places (n, 2) [m]
@@ -107,7 +135,9 @@ def reachable(points: np.ndarray, travel_x: float, travel_y: float, longest: flo
 
 
 class Desk(Struct, frozen=True):
-    """A frame behind a desk: drop at the camera [m] and moments at the base about both level axes [N*m]; arrays for arrays."""
+    """A frame behind a desk: drop at the camera [m] and moments at the base about both level axes [N*m]; arrays for
+    arrays.
+    """
 
     drop: float
     about_y: float
@@ -115,8 +145,17 @@ class Desk(Struct, frozen=True):
 
 
 def desk_frame(
-    weight: Numbers, reach: Numbers, post: Numbers, ei_boom: Numbers, ei_post: Numbers, gj_boom: Numbers, end: Numbers = 0.0, angle: Numbers = 0.0, ei_end: Numbers = 0.0, base: Numbers = math.inf,
-) -> Desk:  # fmt: skip
+    weight: Numbers,
+    reach: Numbers,
+    post: Numbers,
+    ei_boom: Numbers,
+    ei_post: Numbers,
+    gj_boom: Numbers,
+    end: Numbers = 0.0,
+    angle: Numbers = 0.0,
+    ei_end: Numbers = 0.0,
+    base: Numbers = math.inf,
+) -> Desk:
     """A post, a boom over the desk, and a short beam swung at its end.
 
     weight: of the camera [N]
@@ -134,12 +173,18 @@ def desk_frame(
     """
     positive(reach_a=reach, post_height=post, EI_boom=ei_boom, EI_post=ei_post, GJ_boom=gj_boom)
     not_negative(payload_weight=weight, end_beam_length=end)
-    refused("EI_end_beam", ei_end, (end > 0) & ew.negated((ei_end > 0) & (ei_end < math.inf)), "must be a number above zero")
+    refused(
+        "EI_end_beam", ei_end, (end > 0) & ew.negated((ei_end > 0) & (ei_end < math.inf)), "must be a number above zero"
+    )
     refused("base_rotation_stiffness", base, ew.negated(base > 0), "must be above zero")
     x, y = end * ew.cos(angle), end * ew.sin(angle)
     lever = (reach + x) ** 2 + y**2
     drop = weight * (
-        (reach**3 / 3 + x * reach**2 + x**2 * reach) / ei_boom + y**2 * reach / gj_boom + post * lever / ei_post + end**3 / (3 * ew.where(end > 0, ei_end, 1.0)) + lever / base
+        (reach**3 / 3 + x * reach**2 + x**2 * reach) / ei_boom
+        + y**2 * reach / gj_boom
+        + post * lever / ei_post
+        + end**3 / (3 * ew.where(end > 0, ei_end, 1.0))
+        + lever / base
     )
     return Desk(drop, abs(weight * (reach + x)), abs(weight * y))
 
@@ -168,13 +213,15 @@ def bracket_screws(moment: float, load: float, heights: Sequence[float]) -> Scre
 
 
 def check_mount(mount: str, location: str, mass: float) -> None:
-    """Refuse what is never held overhead: adhesive, suction, magnet or tape as the only hold, unknown ceilings, anything over people.
+    """Refuse what is never held overhead: adhesive, suction, magnet or tape as the only hold, unknown ceilings,
+    anything over people.
 
     mount: how it is held, in words
     location: where, in words
     mass: hanging there [kg]
 
-    Returns: nothing. Raises: RefusedError with the reason, InputError for a mass that is no number. Source: statics 8.3, 9.
+    Returns: nothing. Raises: RefusedError with the reason, InputError for a mass that is no number. Source: statics
+    8.3, 9.
     """
     positive(payload_mass=mass)
     how, where = mount.lower(), location.lower()

@@ -19,7 +19,9 @@ class Payload(Struct, frozen=True):
     cg_worst: np.ndarray
 
 
-def payload(masses: np.ndarray, cgs: np.ndarray, mass_pm: np.ndarray | None = None, cg_pm: np.ndarray | None = None) -> Payload:
+def payload(
+    masses: np.ndarray, cgs: np.ndarray, mass_pm: np.ndarray | None = None, cg_pm: np.ndarray | None = None
+) -> Payload:
     """Sum rigid items into one mass at one place.
 
     masses: item masses, shape (n,), zero or more [kg]
@@ -48,6 +50,10 @@ def payload(masses: np.ndarray, cgs: np.ndarray, mass_pm: np.ndarray | None = No
     by_mass = np.abs(r - centre) / total * dm[:, None]
     by_place = m[:, None] / total * dr
     return Payload(
-        total, centre, float(dm.sum()), float(np.sqrt((dm**2).sum())),
-        np.sqrt((by_mass**2 + by_place**2).sum(0)), (by_mass + by_place).sum(0),
-    )  # fmt: skip
+        total,
+        centre,
+        float(dm.sum()),
+        float(np.sqrt((dm**2).sum())),
+        np.sqrt((by_mass**2 + by_place**2).sum(0)),
+        (by_mass + by_place).sum(0),
+    )

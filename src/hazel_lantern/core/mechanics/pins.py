@@ -37,7 +37,14 @@ class Pin(Struct, frozen=True):
         return ew.sqrt(self.bending**2 + 3 * self.shear**2)
 
 
-def pin(force: Numbers, diameter: Numbers, middle: Numbers, side: Numbers, gap: Numbers = 0.0, thread_pitch: Numbers | None = None) -> Pin:
+def pin(
+    force: Numbers,
+    diameter: Numbers,
+    middle: Numbers,
+    side: Numbers,
+    gap: Numbers = 0.0,
+    thread_pitch: Numbers | None = None,
+) -> Pin:
     """A bolt through a middle piece held between two sides.
 
     force: what the middle piece presses with [N]
@@ -55,10 +62,18 @@ def pin(force: Numbers, diameter: Numbers, middle: Numbers, side: Numbers, gap: 
     area = math.pi / 4 * (diameter - (0.9382 * thread_pitch if thread_pitch else 0.0)) ** 2
     across = ew.sqrt(4 * area / math.pi)
     moment = force / 2 * (side / 2 + gap + middle / 4)
-    return Pin(force / (2 * area), force / (diameter * middle), force / (2 * diameter * side), moment, 32 * moment / (math.pi * across**3))
+    return Pin(
+        force / (2 * area),
+        force / (diameter * middle),
+        force / (2 * diameter * side),
+        moment,
+        32 * moment / (math.pi * across**3),
+    )
 
 
-def camera_screw(screw_length: float, stack: float, socket_depth: float = 6.5e-3, pitch: float = CAMERA_THREADS["1/4-20"].pitch) -> tuple[float, str]:
+def camera_screw(
+    screw_length: float, stack: float, socket_depth: float = 6.5e-3, pitch: float = CAMERA_THREADS["1/4-20"].pitch
+) -> tuple[float, str]:
     """How deep the camera screw reaches into the camera.
 
     screw_length: below the head [m]

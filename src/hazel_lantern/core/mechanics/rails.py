@@ -20,7 +20,8 @@ ROUNDS = 200
 
 
 class Rest(Struct, frozen=True):
-    """One support of a rail: its place [m], vertical spring (infinite: rigid) [N/m], pitch spring [N*m/rad], roll spring (infinite: held) [N*m/rad],
+    """One support of a rail: its place [m], vertical spring (infinite: rigid) [N/m], pitch spring [N*m/rad], roll
+    spring (infinite: held) [N*m/rad],
     and whether it can also pull the rail down."""
 
     x: float
@@ -31,7 +32,9 @@ class Rest(Struct, frozen=True):
 
 
 class Rail(Struct, frozen=True):
-    """A straight uniform rail: length [m], bending EI, torsion GJ [N*m^2], shear GA (0 leaves it out) [N], weight a metre [N/m], its supports."""
+    """A straight uniform rail: length [m], bending EI, torsion GJ [N*m^2], shear GA (0 leaves it out) [N], weight a
+    metre [N/m], its supports.
+    """
 
     length: float
     ei: float
@@ -42,7 +45,8 @@ class Rail(Struct, frozen=True):
 
 
 class Travel(Struct, frozen=True):
-    """What a carriage meets at each of its places (n,): drop at its centre [m], pitch nose down and roll left up [rad], reactions up (n, supports) [N],
+    """What a carriage meets at each of its places (n,): drop at its centre [m], pitch nose down and roll left up
+    [rad], reactions up (n, supports) [N],
     moments of pitch at the supports (n, supports) [N*m], lifted supports, greatest bending (n,) [N*m]."""
 
     centres: np.ndarray
@@ -55,7 +59,9 @@ class Travel(Struct, frozen=True):
     bending: np.ndarray
 
 
-def axle_loads(weight: float, wheelbase: float, ahead: float = 0.0, height: float = 0.0, acceleration: float = 0.0) -> tuple[float, float]:
+def axle_loads(
+    weight: float, wheelbase: float, ahead: float = 0.0, height: float = 0.0, acceleration: float = 0.0
+) -> tuple[float, float]:
     """Loads of the front and rear axle of a carriage.
 
     weight: payload and carriage [N]
@@ -116,13 +122,26 @@ def framed(rail: Rail) -> tuple[Frame, list[float], list[int]]:
         supports[names[k]] = Support(tuple(fixed), tuple(springs))
     stiff = 1e3 * rail.ei / rail.length**2
     elements = [
-        Element(f"span {k + 1}", names[k], names[k + 1], stiff, rail.ei, rail.ei, rail.gj, gaz=rail.ga, gay=rail.ga, mass=rail.weight / GRAVITY)
+        Element(
+            f"span {k + 1}",
+            names[k],
+            names[k + 1],
+            stiff,
+            rail.ei,
+            rail.ei,
+            rail.gj,
+            gaz=rail.ga,
+            gay=rail.ga,
+            mass=rail.weight / GRAVITY,
+        )
         for k in range(len(places) - 1)
-    ]  # fmt: skip
+    ]
     return frame({name: (x, 0.0, 0.0) for name, x in zip(names, places, strict=True)}, elements, supports), places, at
 
 
-def on_supports(made: Frame, given: Loads, at: Sequence[int], pulls: Sequence[bool], weight: float, held: bool) -> tuple[Solution, np.ndarray]:
+def on_supports(
+    made: Frame, given: Loads, at: Sequence[int], pulls: Sequence[bool], weight: float, held: bool
+) -> tuple[Solution, np.ndarray]:
     """Solve with supports that only push: those that would pull are left out, case by case, until nothing changes.
 
     made: the frame
@@ -132,7 +151,8 @@ def on_supports(made: Frame, given: Loads, at: Sequence[int], pulls: Sequence[bo
     weight: weight that makes a pull count [N]
     held: whether a spring keeps the frame from tipping [-]
 
-    Returns: the solution and which supports are lifted (cases, supports). Raises: InfeasibleError when the frame tips off. Source: statics 4.1.
+    Returns: the solution and which supports are lifted (cases, supports). Raises: InfeasibleError when the frame tips
+    off. Source: statics 4.1.
     """
     dof = np.array([6 * node + 2 for node in at])
     active = np.ones((given.cases, len(at)), bool)
@@ -153,7 +173,18 @@ def on_supports(made: Frame, given: Loads, at: Sequence[int], pulls: Sequence[bo
                 free[left_out] = True
                 springs[left_out] = 0.0
                 stiffness = made.stiffness - np.diag(made.springs - springs)
-                lifted = Frame(made.names, made.places, made.elements, made.lengths, made.axes, made.dofs, made.local, stiffness, ~free, springs)
+                lifted = Frame(
+                    made.names,
+                    made.places,
+                    made.elements,
+                    made.lengths,
+                    made.axes,
+                    made.dofs,
+                    made.local,
+                    stiffness,
+                    ~free,
+                    springs,
+                )
                 parts[key] = solve(lifted, given)
             now = parts[key]
             push = now.reactions[dof, case]
@@ -173,9 +204,13 @@ def on_supports(made: Frame, given: Loads, at: Sequence[int], pulls: Sequence[bo
             break
     joined = [parts[active[case].tobytes()] for case in range(given.cases)]
     one = Solution(
-        made, given, np.stack([p.displacements[:, c] for c, p in enumerate(joined)], axis=1), np.stack([p.reactions[:, c] for c, p in enumerate(joined)], axis=1),
-        np.stack([p.ends[:, :, c] for c, p in enumerate(joined)], axis=2), np.stack([p.forces[:, :, c] for c, p in enumerate(joined)], axis=2),
-    )  # fmt: skip
+        made,
+        given,
+        np.stack([p.displacements[:, c] for c, p in enumerate(joined)], axis=1),
+        np.stack([p.reactions[:, c] for c, p in enumerate(joined)], axis=1),
+        np.stack([p.ends[:, :, c] for c, p in enumerate(joined)], axis=2),
+        np.stack([p.forces[:, :, c] for c, p in enumerate(joined)], axis=2),
+    )
     return one, ~active
 
 
@@ -189,7 +224,8 @@ def travel(rail: Rail, centres: np.ndarray, wheelbase: float, front: float, rear
     rear: load of the rear axle [N]
     aside: loads act this far to the left of the rail's axis [m]
 
-    Returns: drop, pitch, roll, reactions, bending, a `Travel`. Raises: InputError for an axle off the rail, InfeasibleError when the rail tips off.
+    Returns: drop, pitch, roll, reactions, bending, a `Travel`. Raises: InputError for an axle off the rail,
+    InfeasibleError when the rail tips off.
     Source: statics 4.1 to 4.4.
     """
     positive(wheelbase=wheelbase)
@@ -198,20 +234,35 @@ def travel(rail: Rail, centres: np.ndarray, wheelbase: float, front: float, rear
     x = np.asarray(centres, float)
     ends = np.column_stack([x + wheelbase / 2, x - wheelbase / 2])
     if wheelbase > rail.length or ends.min() < -1e-9 or ends.max() > rail.length + 1e-9:
-        raise InputError("carriage", float(x[int(np.argmax(np.abs(x - rail.length / 2)))]), "an axle runs off the rail's end")
+        raise InputError(
+            "carriage", float(x[int(np.argmax(np.abs(x - rail.length / 2)))]), "an axle runs off the rail's end"
+        )
     given = _carriage(places, np.clip(ends, 0.0, rail.length), (front, rear), aside, rail.weight)
     held = any(rest.pitch > 0 for rest in rail.rests)
     single = len(rail.rests) == 1
-    found, lifted = on_supports(made, given, at, [rest.pulls or single for rest in rail.rests], abs(front + rear) + rail.weight * rail.length, held)
+    found, lifted = on_supports(
+        made,
+        given,
+        at,
+        [rest.pulls or single for rest in rail.rests],
+        abs(front + rear) + rail.weight * rail.length,
+        held,
+    )
     cases = np.repeat(np.arange(len(x)), 2)
     element, along = _place(places, np.clip(ends, 0.0, rail.length).ravel())
     moved, _ = inside(found, cases, element, along)
     z, roll = moved[:, 2].reshape(-1, 2), moved[:, 3].reshape(-1, 2)
     reactions = found.reactions.reshape(-1, 6, len(x))[at]
     return Travel(
-        x, -z.mean(axis=1), (z[:, 1] - z[:, 0]) / wheelbase, roll.mean(axis=1), reactions[:, 2].T, reactions[:, 4].T, lifted,
+        x,
+        -z.mean(axis=1),
+        (z[:, 1] - z[:, 0]) / wheelbase,
+        roll.mean(axis=1),
+        reactions[:, 2].T,
+        reactions[:, 4].T,
+        lifted,
         _bending(found, places, np.clip(ends, 0.0, rail.length)),
-    )  # fmt: skip
+    )
 
 
 def _place(places: Sequence[float], x: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
@@ -221,7 +272,9 @@ def _place(places: Sequence[float], x: np.ndarray) -> tuple[np.ndarray, np.ndarr
     return element, x - edges[element]
 
 
-def _carriage(places: Sequence[float], ends: np.ndarray, axle: tuple[float, float], aside: float, weight: float) -> Loads:
+def _carriage(
+    places: Sequence[float], ends: np.ndarray, axle: tuple[float, float], aside: float, weight: float
+) -> Loads:
     n = len(ends)
     element, along = _place(places, ends.ravel())
     force = np.zeros((2 * n, 3))
@@ -232,9 +285,19 @@ def _carriage(places: Sequence[float], ends: np.ndarray, axle: tuple[float, floa
     spread = np.zeros((n * spans, 3))
     spread[:, 2] = -weight
     return Loads(
-        n, np.repeat(np.arange(n), 2), element, along, force, moment, np.repeat(np.arange(n), spans), np.tile(np.arange(spans), n), spread,
-        np.zeros(0, int), np.zeros(0, int), np.zeros((0, 6)),
-    )  # fmt: skip
+        n,
+        np.repeat(np.arange(n), 2),
+        element,
+        along,
+        force,
+        moment,
+        np.repeat(np.arange(n), spans),
+        np.tile(np.arange(spans), n),
+        spread,
+        np.zeros(0, int),
+        np.zeros(0, int),
+        np.zeros((0, 6)),
+    )
 
 
 def _bending(found: Solution, places: Sequence[float], ends: np.ndarray) -> np.ndarray:
@@ -262,7 +325,14 @@ def shape(rail: Rail, centre: float, wheelbase: float, front: float, rear: float
     ends = np.array([[centre + wheelbase / 2, centre - wheelbase / 2]])
     given = _carriage(places, ends, (front, rear), 0.0, rail.weight)
     single = len(rail.rests) == 1
-    found, _ = on_supports(made, given, at, [r.pulls or single for r in rail.rests], abs(front + rear) + rail.weight * rail.length, any(r.pitch > 0 for r in rail.rests))
+    found, _ = on_supports(
+        made,
+        given,
+        at,
+        [r.pulls or single for r in rail.rests],
+        abs(front + rear) + rail.weight * rail.length,
+        any(r.pitch > 0 for r in rail.rests),
+    )
     element, along = _place(places, np.asarray(x, float))
     moved, _ = inside(found, np.zeros(len(element), int), element, along)
     return np.asarray(-moved[:, 2])
@@ -288,14 +358,19 @@ def bounce(rail: Rail, centre: float, mass: float) -> float:
         springs = ([(4, rest.pitch)] if rest.pitch else []) + ([] if math.isinf(rest.kz) else [(2, rest.kz)])
         supports[name] = Support((0, 1, 3, 5, *((2,) if math.isinf(rest.kz) else ())), tuple(springs))
     stiff = 1e3 * rail.ei / rail.length**2
-    elements = [Element(f"{a}", names[a], names[b], stiff, rail.ei, rail.ei, rail.gj, mass=rail.weight / GRAVITY) for a, b in itertools.pairwise(extra)]
+    elements = [
+        Element(f"{a}", names[a], names[b], stiff, rail.ei, rail.ei, rail.gj, mass=rail.weight / GRAVITY)
+        for a, b in itertools.pairwise(extra)
+    ]
     made = frame({names[x]: (x, 0.0, 0.0) for x in extra}, elements, supports)
     frequencies, _ = modes(made, {extra.index(round(centre, 9)): mass}, 1)
     return float(frequencies[0])
 
 
 class Shared(Struct, frozen=True):
-    """Two rails side by side: share of the left one, mean drop (n,) [m], roll left up (n,) [rad], pitch nose down (n,) [rad]."""
+    """Two rails side by side: share of the left one, mean drop (n,) [m], roll left up (n,) [rad], pitch nose down
+    (n,) [rad].
+    """
 
     left: float
     drop: np.ndarray
@@ -303,7 +378,17 @@ class Shared(Struct, frozen=True):
     pitch: np.ndarray
 
 
-def twin(rail: Rail, spacing: float, left: float, centres: np.ndarray, wheelbase: float, front: float, rear: float, *, trapped: bool = False) -> Shared:
+def twin(
+    rail: Rail,
+    spacing: float,
+    left: float,
+    centres: np.ndarray,
+    wheelbase: float,
+    front: float,
+    rear: float,
+    *,
+    trapped: bool = False,
+) -> Shared:
     """A carriage on two like rails.
 
     rail: one of the rails

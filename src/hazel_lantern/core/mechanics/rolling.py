@@ -28,13 +28,18 @@ def step(diameter: Numbers, height: Numbers, speed: Numbers, load: Numbers = 0.0
     speed: of the wheel [m/s]
     load: on the wheel [N]
 
-    Returns: the bump, a `Bump`. Raises: InputError, InfeasibleError for a step of half the wheel and more. Source: dynamics 3.1.
+    Returns: the bump, a `Bump`. Raises: InputError, InfeasibleError for a step of half the wheel and more. Source:
+    dynamics 3.1.
     """
     positive(wheel_diameter=diameter, speed=speed)
     not_negative(step_height=height, wheel_load=load)
     radius = diameter / 2
     if ew.some(height >= radius):
-        raise InfeasibleError("a wheel cannot climb a step of half its own height", "STEP_TOO_HIGH", step_height=ew.first(radius, height >= radius))
+        raise InfeasibleError(
+            "a wheel cannot climb a step of half its own height",
+            "STEP_TOO_HIGH",
+            step_height=ew.first(radius, height >= radius),
+        )
     before = ew.sqrt(height * (2 * radius - height))
     return Bump(before / speed, speed * before / (radius - height), load * before / (radius - height))
 
@@ -59,7 +64,11 @@ def gap(diameter: Numbers, width: Numbers, speed: Numbers) -> Dip:
     not_negative(gap_width=width)
     radius = diameter / 2
     if ew.some(width >= diameter):
-        raise InfeasibleError("the wheel falls into a gap as wide as itself", "GAP_TOO_WIDE", gap_width=ew.first(diameter, width >= diameter))
+        raise InfeasibleError(
+            "the wheel falls into a gap as wide as itself",
+            "GAP_TOO_WIDE",
+            gap_width=ew.first(diameter, width >= diameter),
+        )
     under = ew.sqrt(radius**2 - width**2 / 4)
     return Dip(radius - under, 2 * speed * (width / 2) / under)
 
@@ -133,13 +142,17 @@ def stick_slip(drop: float, stiffness: float, mass: float, damping: float) -> fl
 
 def _sticks(pace: float, damping: float) -> bool:
     """Whether a load that broke away at this pace (speed over its scale) comes to rest against the rail again."""
-    # In time w t and length drop/k the load moves freely with damping; it sticks when its own speed falls to minus the pace.
+    # In time w t and length drop/k the load moves freely with damping; it sticks when its own speed falls to
+    # minus the pace.
     w = math.sqrt(1 - damping**2)
     stretch, speed = -(1 - 2 * damping * pace), -pace
-    # Speed v(t) = e^(-zt) (a cos wt - b sin wt) turns where its slope is zero; the first turn is the fastest, the next the slowest.
+    # Speed v(t) = e^(-zt) (a cos wt - b sin wt) turns where its slope is zero; the first turn is the fastest, the
+    # next the slowest.
     a, b = speed, (stretch + damping * speed) / w
     first = math.atan2(damping * a + w * b, damping * b - w * a) / w
     while first <= 1e-12:
         first += math.pi / w
-    values = [math.exp(-damping * t) * (a * math.cos(w * t) - b * math.sin(w * t)) for t in (first, first + math.pi / w)]
+    values = [
+        math.exp(-damping * t) * (a * math.cos(w * t) - b * math.sin(w * t)) for t in (first, first + math.pi / w)
+    ]
     return min(values) < -pace

@@ -13,7 +13,9 @@ from hazel_lantern.core.nouns.elementwise import Numbers
 
 
 class Section(Struct, frozen=True):
-    """Area [m^2], second moments and torsion constant [m^4], half depths to the outer fibres [m]; arrays where sizes were."""
+    """Area [m^2], second moments and torsion constant [m^4], half depths to the outer fibres [m]; arrays where sizes
+    were.
+    """
 
     area: float
     iy: float
@@ -187,7 +189,9 @@ def caution(shape: str, dims: Mapping[str, float]) -> str:
         return "the wall may dimple"
     if shape == "profile" and dims["j"] < 0.2 * dims["iy"]:
         return "a slotted profile twists easily"
-    return {"angle": "an angle twists and walks sideways", "channel": "a channel twists when loaded off its web"}.get(shape, "")
+    return {"angle": "an angle twists and walks sideways", "channel": "a channel twists when loaded off its web"}.get(
+        shape, ""
+    )
 
 
 def drilled(section: Section, hole: Numbers, wall: Numbers) -> Numbers:

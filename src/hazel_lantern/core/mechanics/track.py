@@ -70,7 +70,9 @@ class Track(Protocol):
 
 
 class StraightTrack(Struct, frozen=True):
-    """A straight track: length [m], height of its middle above the floor [m], slope along the travel [rad]. Its middle stands over the rig frame's origin."""
+    """A straight track: length [m], height of its middle above the floor [m], slope along the travel [rad]. Its
+    middle stands over the rig frame's origin.
+    """
 
     length: float
     height: float

@@ -20,7 +20,8 @@ def transmissibility(frequency: Numbers, natural: Numbers, damping: Numbers) -> 
     natural: of the mount [Hz]
     damping: damping ratio [-]
 
-    Returns: ratio, above 1 makes it worse [-]. Raises: InputError; InfeasibleError at resonance without damping. Source: dynamics 7.1.
+    Returns: ratio, above 1 makes it worse [-]. Raises: InputError; InfeasibleError at resonance without damping.
+    Source: dynamics 7.1.
     """
     positive(natural_frequency=natural)
     not_negative(excitation_frequency=frequency, damping_ratio=damping)
@@ -46,7 +47,9 @@ def settle_time(natural: Numbers, damping: Numbers, share: Numbers = 0.02) -> Nu
 
 
 class Kick(Struct, frozen=True):
-    """Answer to a sudden kick: peak stroke of the spring [m] and peak acceleration of the camera [m/s^2]; arrays for arrays."""
+    """Answer to a sudden kick: peak stroke of the spring [m] and peak acceleration of the camera [m/s^2]; arrays for
+    arrays.
+    """
 
     stroke: float
     acceleration: float
@@ -86,7 +89,9 @@ class Clash(Struct, frozen=True):
     high: float
 
 
-def clashes(lines: Sequence[tuple[str, float, int]], modes: Sequence[tuple[str, float, float]], slowest: float, fastest: float) -> tuple[Clash, ...]:
+def clashes(
+    lines: Sequence[tuple[str, float, int]], modes: Sequence[tuple[str, float, float]], slowest: float, fastest: float
+) -> tuple[Clash, ...]:
     """Speeds to avoid between two speeds, slowest first.
 
     lines: name, way of one cycle [m] and order of each source of shaking

@@ -41,7 +41,9 @@ class Stretch(Struct, frozen=True):
 
 
 class Profile(Struct, frozen=True):
-    """A move from the moment it leaves its first key to that when it reaches its last; `u` is the share of that time, 0..1."""
+    """A move from the moment it leaves its first key to that when it reaches its last; `u` is the share of that time,
+    0..1.
+    """
 
     stretches: tuple[Stretch, ...]
 
@@ -77,7 +79,9 @@ class Profile(Struct, frozen=True):
         """Greatest acceleration [paths a second squared]; infinite where a shape starts at full speed."""
         return max(one.way * one.shape.c_a / one.time**2 if one.way else 0.0 for one in self.stretches)
 
-    def _over(self, u: np.ndarray | float, work: Callable[[Stretch, np.ndarray], np.ndarray], *, still: bool = False) -> np.ndarray:
+    def _over(
+        self, u: np.ndarray | float, work: Callable[[Stretch, np.ndarray], np.ndarray], *, still: bool = False
+    ) -> np.ndarray:
         """Every moment by the stretch it lies in; between two it is as the one before left it."""
         share = np.clip(np.asarray(u, float), 0.0, 1.0)
         first = self.stretches[0]
@@ -87,7 +91,11 @@ class Profile(Struct, frozen=True):
         found = np.full(t.shape, first.start if still else 0.0)
         for one in self.stretches:
             w = (t - one.leaves) / one.time
-            found = np.where(w < 0, found, work(one, np.clip(w, 0.0, 1.0)) if still else np.where(w <= 1, work(one, np.clip(w, 0.0, 1.0)), 0.0))
+            found = np.where(
+                w < 0,
+                found,
+                work(one, np.clip(w, 0.0, 1.0)) if still else np.where(w <= 1, work(one, np.clip(w, 0.0, 1.0)), 0.0),
+            )
         return np.asarray(found)
 
 
@@ -119,7 +127,8 @@ def timing(keys: Sequence[Key], segments: Sequence[Segment]) -> Profile:
     keys: when each is reached [s], share of the path there, 0..1 [-], how long it stays [s]
     segments: shape, ramp and corner [-] of each stretch, one fewer than keys
 
-    Returns: the profile. Raises: InputError for fewer than two keys, a key that is reached before the one before it was left, a share outside 0..1, a negative hold, a bad shape.
+    Returns: the profile. Raises: InputError for fewer than two keys, a key that is reached before the one before it
+    was left, a share outside 0..1, a negative hold, a bad shape.
     Source: drive 4.1, 4.4.
     """
     if len(keys) < 2:
@@ -135,10 +144,14 @@ def timing(keys: Sequence[Key], segments: Sequence[Segment]) -> Profile:
     for k, (one, key, after) in enumerate(zip(segments, keys[:-1], keys[1:], strict=True)):
         leaves = key.time_s + key.hold_s
         if not after.time_s > leaves:
-            raise InputError(f"keys.{k + 1}.time", after.time_s, f"must come after {leaves:g} s, when the key before it is left")
+            raise InputError(
+                f"keys.{k + 1}.time", after.time_s, f"must come after {leaves:g} s, when the key before it is left"
+            )
         try:
             made = shape(one.shape, one.ramp, one.corner)
         except InputError as error:
-            raise InputError(f"segments.{k}.{FIELDS.get(error.field, error.field)}", error.value, error.allowed) from error
+            raise InputError(
+                f"segments.{k}.{FIELDS.get(error.field, error.field)}", error.value, error.allowed
+            ) from error
         found.append(Stretch(leaves, after.time_s, key.share, after.share, made))
     return Profile(tuple(found))

@@ -1,4 +1,6 @@
-"""Shapes of one stretch of a move: share f(u) of its way at a share u of its time, and the speed, acceleration and jerk factors that go with it."""
+"""Shapes of one stretch of a move: share f(u) of its way at a share u of its time, and the speed, acceleration and
+jerk factors that go with it.
+"""
 
 from __future__ import annotations
 
@@ -11,15 +13,31 @@ from msgspec import Struct
 from hazel_lantern.core.nouns.check import finite, positive
 from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
 
-LINEAR, TRAPEZOID, SINE, CYCLOID, QUINTIC, EASED, JERK = "linear", "trapezoid", "sine", "cycloid", "quintic", "eased", "jerk"
+LINEAR, TRAPEZOID, SINE, CYCLOID, QUINTIC, EASED, JERK = (
+    "linear",
+    "trapezoid",
+    "sine",
+    "cycloid",
+    "quintic",
+    "eased",
+    "jerk",
+)
 SHAPES = (
-    (LINEAR, "Linear"), (TRAPEZOID, "Even ramps"), (SINE, "Sine"), (CYCLOID, "Cycloid"), (QUINTIC, "Least jerk"), (EASED, "Soft ramps, steady between"), (JERK, "Limited jerk"),
-)  # fmt: skip
+    (LINEAR, "Linear"),
+    (TRAPEZOID, "Even ramps"),
+    (SINE, "Sine"),
+    (CYCLOID, "Cycloid"),
+    (QUINTIC, "Least jerk"),
+    (EASED, "Soft ramps, steady between"),
+    (JERK, "Limited jerk"),
+)
 RAMPED = (TRAPEZOID, EASED, JERK)
 
 
 class Shape(Struct, frozen=True):
-    """Share of the way, and speed, as functions of the share of the time (n,); the greatest speed, acceleration and jerk in S/T, S/T² and S/T³."""
+    """Share of the way, and speed, as functions of the share of the time (n,); the greatest speed, acceleration and
+    jerk in S/T, S/T² and S/T³.
+    """
 
     share: Callable[[np.ndarray], np.ndarray]
     speed: Callable[[np.ndarray], np.ndarray]
@@ -36,7 +54,8 @@ def shape(kind: str, ramp: float = 0.35, corner: float = 0.5) -> Shape:
     ramp: share of the time taken by each ramp, above 0 to 0.5, where the shape has ramps [-]
     corner: share of a ramp in which its acceleration rises, above 0 to 0.5, for limited jerk [-]
 
-    Returns: the shape. Raises: InputError for an unknown kind, a ramp outside 0..0.5, a corner outside 0..0.5. Source: drive 4.1.
+    Returns: the shape. Raises: InputError for an unknown kind, a ramp outside 0..0.5, a corner outside 0..0.5.
+    Source: drive 4.1.
     """
     if kind in RAMPED:
         _within("beta", ramp)
@@ -46,18 +65,34 @@ def shape(kind: str, ramp: float = 0.35, corner: float = 0.5) -> Shape:
         return Shape(lambda u: u + 0.0, np.ones_like, np.zeros_like, 1.0, math.inf, math.inf)
     if kind == SINE:
         pi = math.pi
-        return Shape(lambda u: (1 - np.cos(pi * u)) / 2, lambda u: pi / 2 * np.sin(pi * u), lambda u: pi**2 / 2 * np.cos(pi * u), pi / 2, pi**2 / 2, math.inf)
+        return Shape(
+            lambda u: (1 - np.cos(pi * u)) / 2,
+            lambda u: pi / 2 * np.sin(pi * u),
+            lambda u: pi**2 / 2 * np.cos(pi * u),
+            pi / 2,
+            pi**2 / 2,
+            math.inf,
+        )
     if kind == CYCLOID:
         w = 2 * math.pi
-        return Shape(lambda u: u - np.sin(w * u) / w, lambda u: 1 - np.cos(w * u), lambda u: w * np.sin(w * u), 2.0, w, w**2)
+        return Shape(
+            lambda u: u - np.sin(w * u) / w, lambda u: 1 - np.cos(w * u), lambda u: w * np.sin(w * u), 2.0, w, w**2
+        )
     if kind == QUINTIC:
         return Shape(
-            lambda u: u**3 * (10 - 15 * u + 6 * u**2), lambda u: 30 * u**2 * (1 - u) ** 2, lambda u: 60 * u * (1 - u) * (1 - 2 * u), 15 / 8, 10 / math.sqrt(3), 60.0,
-        )  # fmt: skip
+            lambda u: u**3 * (10 - 15 * u + 6 * u**2),
+            lambda u: 30 * u**2 * (1 - u) ** 2,
+            lambda u: 60 * u * (1 - u) * (1 - 2 * u),
+            15 / 8,
+            10 / math.sqrt(3),
+            60.0,
+        )
     if kind == TRAPEZOID:
         return _mirrored(ramp, lambda w: w**2 / 2, lambda w: w, np.ones_like, 1.0, math.inf)
     if kind == EASED:
-        return _mirrored(ramp, lambda w: w**3 - w**4 / 2, lambda w: w**2 * (3 - 2 * w), lambda w: 6 * w * (1 - w), 1.5, 6.0)
+        return _mirrored(
+            ramp, lambda w: w**3 - w**4 / 2, lambda w: w**2 * (3 - 2 * w), lambda w: 6 * w * (1 - w), 1.5, 6.0
+        )
     if kind == JERK:
         return _limited(ramp, corner)
     raise InputError("kind", repr(kind), "must be one of " + ", ".join(key for key, _ in SHAPES))
@@ -66,14 +101,22 @@ def shape(kind: str, ramp: float = 0.35, corner: float = 0.5) -> Shape:
 def _within(name: str, share: float) -> None:
     positive(**{name: share})
     if share > 0.5:
-        raise InputError(name, share, "each ramp takes at most half of the time" if name == "beta" else "a ramp has two corners, each at most half of it")
+        raise InputError(
+            name,
+            share,
+            "each ramp takes at most half of the time"
+            if name == "beta"
+            else "a ramp has two corners, each at most half of it",
+        )
 
 
 Ramp = Callable[[np.ndarray], np.ndarray]
 
 
 def _mirrored(ramp: float, way: Ramp, speed: Ramp, acceleration: Ramp, steepest: float, jerk: float) -> Shape:
-    """A shape of two ramps that mirror each other about a steady middle; way, speed and acceleration of a ramp over its own share w, its speed from 0 to 1."""
+    """A shape of two ramps that mirror each other about a steady middle; way, speed and acceleration of a ramp over
+    its own share w, its speed from 0 to 1.
+    """
     top = 1 / (1 - ramp)
 
     def share(u: np.ndarray) -> np.ndarray:
@@ -86,7 +129,9 @@ def _mirrored(ramp: float, way: Ramp, speed: Ramp, acceleration: Ramp, steepest:
 
     def change(u: np.ndarray) -> np.ndarray:
         near = np.minimum(u, 1 - u)
-        return np.where(near < ramp, np.where(u <= 0.5, 1.0, -1.0) * top / ramp * acceleration(np.minimum(1.0, near / ramp)), 0.0)
+        return np.where(
+            near < ramp, np.where(u <= 0.5, 1.0, -1.0) * top / ramp * acceleration(np.minimum(1.0, near / ramp)), 0.0
+        )
 
     return Shape(share, rate, change, top, steepest * top / ramp, jerk * top / ramp**2)
 
@@ -135,7 +180,9 @@ def peaks(kind: str, ramp: float, way: float, time: float) -> Peaks:
     return Peaks(made.c_v * s / time, made.c_a * s / time**2, made.c_j * s / time**3) if s else Peaks(0.0, 0.0, 0.0)
 
 
-def shortest_time(kind: str, ramp: float, way: float, speed: float = math.inf, acceleration: float = math.inf, jerk: float = math.inf) -> float:
+def shortest_time(
+    kind: str, ramp: float, way: float, speed: float = math.inf, acceleration: float = math.inf, jerk: float = math.inf
+) -> float:
     """The least time a shape needs within limits.
 
     kind: the shape [-]
@@ -145,7 +192,8 @@ def shortest_time(kind: str, ramp: float, way: float, speed: float = math.inf, a
     acceleration: likewise [m/s^2]
     jerk: likewise [1]
 
-    Returns: time [s]. Raises: InputError when nothing limits it; InfeasibleError for a limit on what the shape has without bound. Source: drive 4.1.
+    Returns: time [s]. Raises: InputError when nothing limits it; InfeasibleError for a limit on what the shape has
+    without bound. Source: drive 4.1.
     """
     made = shape(kind, ramp)
     finite(S=way)
@@ -154,9 +202,14 @@ def shortest_time(kind: str, ramp: float, way: float, speed: float = math.inf, a
             raise InputError(name, limit, "must be above zero")
     if not any(map(math.isfinite, (speed, acceleration, jerk))):
         raise InputError("limits", "none", "needs at least one of speed, acceleration, jerk")
-    for limit, factor, code in ((acceleration, made.c_a, "PROFILE_ACCEL_UNBOUNDED"), (jerk, made.c_j, "PROFILE_JERK_UNBOUNDED")):
+    for limit, factor, code in (
+        (acceleration, made.c_a, "PROFILE_ACCEL_UNBOUNDED"),
+        (jerk, made.c_j, "PROFILE_JERK_UNBOUNDED"),
+    ):
         if math.isfinite(limit) and not math.isfinite(factor):
-            raise InfeasibleError(f"a {kind} move has no greatest {'acceleration' if 'ACCEL' in code else 'jerk'}", code)
+            raise InfeasibleError(
+                f"a {kind} move has no greatest {'acceleration' if 'ACCEL' in code else 'jerk'}", code
+            )
     s = abs(way)
     times = [made.c_v * s / speed if math.isfinite(speed) else 0.0]
     times.append(math.sqrt(made.c_a * s / acceleration) if math.isfinite(acceleration) else 0.0)
@@ -165,7 +218,9 @@ def shortest_time(kind: str, ramp: float, way: float, speed: float = math.inf, a
 
 
 class Limited(Struct, frozen=True):
-    """The shortest move within limits of speed, acceleration and jerk: time [s], what it reaches, and the shape that makes it."""
+    """The shortest move within limits of speed, acceleration and jerk: time [s], what it reaches, and the shape that
+    makes it.
+    """
 
     time: float
     speed: float

@@ -1,4 +1,6 @@
-"""What a shot asks for: the way of the lens in space and time, and what takes the picture. Scalars only, so that equal wishes are found equal."""
+"""What a shot asks for: the way of the lens in space and time, and what takes the picture. Scalars only, so that
+equal wishes are found equal.
+"""
 
 from __future__ import annotations
 
@@ -49,9 +51,17 @@ class Move(Struct, frozen=True):
         round_it = shot.move in (ARC, CIRCLE) and looked_at is not None
         arc = math.copysign(2 * math.pi, shot.arc_rad or 1.0) if shot.move == CIRCLE else shot.arc_rad
         return cls(
-            shot.move, shot.start_height_m, shot.end_height_m, shot.start_at_m, shot.end_at_m, shot.via_m, arc if round_it else 0.0,
-            (looked_at.at_m[0], looked_at.at_m[1]) if looked_at is not None and round_it else None, shot.keys, shot.segments,
-        )  # fmt: skip
+            shot.move,
+            shot.start_height_m,
+            shot.end_height_m,
+            shot.start_at_m,
+            shot.end_at_m,
+            shot.via_m,
+            arc if round_it else 0.0,
+            (looked_at.at_m[0], looked_at.at_m[1]) if looked_at is not None and round_it else None,
+            shot.keys,
+            shot.segments,
+        )
 
     @property
     def down(self) -> bool:
@@ -79,7 +89,12 @@ class Move(Struct, frozen=True):
             return np.asarray(start + share[:, None] * (end - start))
         if self.centre is not None:
             angle, arm = self.arc_rad * share, start[:2] - self.centre
-            flat = np.column_stack([arm[0] * np.cos(angle) - arm[1] * np.sin(angle), arm[0] * np.sin(angle) + arm[1] * np.cos(angle)]) + self.centre
+            flat = (
+                np.column_stack(
+                    [arm[0] * np.cos(angle) - arm[1] * np.sin(angle), arm[0] * np.sin(angle) + arm[1] * np.cos(angle)]
+                )
+                + self.centre
+            )
             return np.column_stack([flat, start[2] + (end[2] - start[2]) * share])
         stops = np.array([start, *self.via_m, end])
         run = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(stops, axis=0), axis=1))])
@@ -106,7 +121,11 @@ class Move(Struct, frozen=True):
         """Straight way over the floor from start to end [m]."""
         if self.centre is None:
             return math.hypot(self.end_at_m[0] - self.start_at_m[0], self.end_at_m[1] - self.start_at_m[1])
-        return 2 * math.hypot(self.start_at_m[0] - self.centre[0], self.start_at_m[1] - self.centre[1]) * abs(math.sin(self.arc_rad / 2))
+        return (
+            2
+            * math.hypot(self.start_at_m[0] - self.centre[0], self.start_at_m[1] - self.centre[1])
+            * abs(math.sin(self.arc_rad / 2))
+        )
 
     @property
     def chord(self) -> float:

@@ -45,4 +45,8 @@ def some(so: Numbers) -> bool:
 
 def first(values: Numbers, so: Numbers) -> float:
     """The value at the first place where it is so; there must be one."""
-    return float(np.broadcast_to(values, np.shape(so)).ravel()[np.flatnonzero(so)[0]]) if isinstance(so, np.ndarray) else float(values)
+    return (
+        float(np.broadcast_to(values, np.shape(so)).ravel()[np.flatnonzero(so)[0]])
+        if isinstance(so, np.ndarray)
+        else float(values)
+    )

@@ -11,7 +11,9 @@ from hazel_lantern.core.nouns.words import Words
 
 
 class Given(Struct, frozen=True):
-    """One input of a why: its symbol, value in SI, plain words, the parameter or figure it comes from, and where a measured one comes from."""
+    """One input of a why: its symbol, value in SI, plain words, the parameter or figure it comes from, and where a
+    measured one comes from.
+    """
 
     symbol: str
     value: float
@@ -66,7 +68,9 @@ class Curve(Struct, frozen=True):
 
 
 class Field(Struct, frozen=True):
-    """A computed map: how much of a limit is used, `use` (rows of y, columns of x), 1 at the limit; axes `x` (n,), `y` (m,) in SI."""
+    """A computed map: how much of a limit is used, `use` (rows of y, columns of x), 1 at the limit; axes `x` (n,),
+    `y` (m,) in SI.
+    """
 
     key: str
     label: str
@@ -78,18 +82,38 @@ class Field(Struct, frozen=True):
 
 
 def by_formula(
-    key: str, label: str, unit: str, station: str, formula: Formula, inputs: tuple[Given, ...], *,
-    assumptions: tuple[str, ...] = (), valid: str = "", source: str = "", headline: bool = False,
-) -> Figure:  # fmt: skip
+    key: str,
+    label: str,
+    unit: str,
+    station: str,
+    formula: Formula,
+    inputs: tuple[Given, ...],
+    *,
+    assumptions: tuple[str, ...] = (),
+    valid: str = "",
+    source: str = "",
+    headline: bool = False,
+) -> Figure:
     """A figure whose value is what its formula gives."""
     why = Why(inputs, formula, assumptions=assumptions, valid=valid, source=source)
     return Figure(key, label, why.recompute(), unit, why, station, headline)
 
 
 def by_method(
-    key: str, label: str, value: float, unit: str, station: str, method: str, inputs: tuple[Given, ...], *,
-    residual: float | None = None, assumptions: tuple[str, ...] = (), valid: str = "", source: str = "", headline: bool = False,
-) -> Figure:  # fmt: skip
+    key: str,
+    label: str,
+    value: float,
+    unit: str,
+    station: str,
+    method: str,
+    inputs: tuple[Given, ...],
+    *,
+    residual: float | None = None,
+    assumptions: tuple[str, ...] = (),
+    valid: str = "",
+    source: str = "",
+    headline: bool = False,
+) -> Figure:
     """A figure found by a search or a solver, which names its method and what is left over."""
     why = Why(inputs, None, method, residual, assumptions, valid, source)
     return Figure(key, label, float(value), unit, why, station, headline)

@@ -23,7 +23,8 @@ class Remedy(Struct, frozen=True):
 
 
 class Finding(Struct, frozen=True):
-    """A verdict. `figure` names what it judges: its value, or its limit where the value is an input; none where it counts or says yes or no.
+    """A verdict. `figure` names what it judges: its value, or its limit where the value is an input; none where it
+    counts or says yes or no.
 
     `where` names the parameter or figure to look at, `shot` the shot it is worst in, where a rig serves several.
     """
@@ -60,7 +61,9 @@ def utilisation(value: float, limit: float, sense: str) -> float:
 
 
 def judge(value: float, limit: float, sense: str, about: str, *, watch_at: float = 0.8) -> str:
-    """Clear up to `watch_at` of the limit, watch up to all of it, stop beyond; about the picture never worse than watch."""
+    """Clear up to `watch_at` of the limit, watch up to all of it, stop beyond; about the picture never worse than
+    watch.
+    """
     use = utilisation(value, limit, sense)
     if not use <= 1 + 1e-12:
         return WATCH if about in (PICTURE, BUILD) else STOP

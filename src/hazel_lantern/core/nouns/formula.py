@@ -14,12 +14,34 @@ from operator import add, itemgetter, mul, sub, truediv
 from hazel_lantern.core.nouns.units import GRAVITY
 
 FUNCTIONS: dict[str, Callable[..., float]] = {
-    "sin": math.sin, "cos": math.cos, "tan": math.tan, "sqrt": math.sqrt, "abs": abs, "min": min, "max": max,
-    "asin": math.asin, "acos": math.acos, "atan2": math.atan2, "hypot": math.hypot, "log": math.log,
-}  # fmt: skip
+    "sin": math.sin,
+    "cos": math.cos,
+    "tan": math.tan,
+    "sqrt": math.sqrt,
+    "abs": abs,
+    "min": min,
+    "max": max,
+    "asin": math.asin,
+    "acos": math.acos,
+    "atan2": math.atan2,
+    "hypot": math.hypot,
+    "log": math.log,
+}
 Work = Callable[[Mapping[str, float]], float]
 CONSTANTS = {"g": GRAVITY, "pi": math.pi}
-_GREEK = {"theta": "θ", "phi": "φ", "rho": "ρ", "mu": "μ", "sigma": "σ", "tau": "τ", "epsilon": "ε", "pi": "π", "omega": "ω", "eta": "η", "zeta": "ζ"}
+_GREEK = {
+    "theta": "θ",
+    "phi": "φ",
+    "rho": "ρ",
+    "mu": "μ",
+    "sigma": "σ",
+    "tau": "τ",
+    "epsilon": "ε",
+    "pi": "π",
+    "omega": "ω",
+    "eta": "η",
+    "zeta": "ζ",
+}
 _BINARY: dict[type[ast.operator], tuple[str, int, Callable[[float, float], float]]] = {
     ast.Add: (" + ", 1, add),
     ast.Sub: (" − ", 1, sub),
@@ -100,7 +122,11 @@ def _show(node: ast.expr, shown: Mapping[str, str], outer: int) -> str:
                 base = f"({base})"
             return base + (power.translate(_SUPERSCRIPT) if power.isdigit() else f"<sup>{power}</sup>")
         mark, rank, _ = _BINARY[type(node.op)]
-        text = _show(node.left, shown, rank) + mark + _show(node.right, shown, rank + isinstance(node.op, (ast.Sub, ast.Div)))
+        text = (
+            _show(node.left, shown, rank)
+            + mark
+            + _show(node.right, shown, rank + isinstance(node.op, (ast.Sub, ast.Div)))
+        )
         return f"({text})" if rank < outer else text
     assert isinstance(node, ast.Call) and isinstance(node.func, ast.Name)
     inside = ", ".join(_show(part, shown, 0) for part in node.args)

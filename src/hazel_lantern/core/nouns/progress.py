@@ -1,4 +1,6 @@
-"""Work in steps: what takes long yields after each step, so that whoever runs it can show how far it is, take early answers, or stop."""
+"""Work in steps: what takes long yields after each step, so that whoever runs it can show how far it is, take early
+answers, or stop.
+"""
 
 from __future__ import annotations
 

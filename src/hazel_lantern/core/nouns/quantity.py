@@ -34,9 +34,10 @@ class Quantity(Struct, frozen=True):
         if not self.low - 1e-12 <= value <= self.high + 1e-12:
             show = Display()
             raise InputError(
-                self.key, show.text(value, self.unit, fine=True),
+                self.key,
+                show.text(value, self.unit, fine=True),
                 f"must lie between {show.text(self.low, self.unit, fine=True)} and {show.text(self.high, self.unit, fine=True)}",
-            )  # fmt: skip
+            )
         if self.unit == "count" and value != round(value):
             raise InputError(self.key, value, "must be a whole number")
         return float(value)
@@ -59,11 +60,15 @@ class Choice(Struct, frozen=True):
     only: tuple[str, ...] = ()
 
     def check(self, value: object) -> str:
-        """The id; raises InputError when it is not on the list (catalogue ids are checked against the loaded catalogue)."""
+        """The id; raises InputError when it is not on the list (catalogue ids are checked against the loaded
+        catalogue).
+        """
         if not isinstance(value, str):
             raise InputError(self.key, repr(value), "must be the id of a choice, as text")
         if self.options and value not in dict(self.options):
-            raise InputError(self.key, repr(value), "choose one of " + ", ".join(key or "(empty)" for key, _ in self.options))
+            raise InputError(
+                self.key, repr(value), "choose one of " + ", ".join(key or "(empty)" for key, _ in self.options)
+            )
         return value
 
     def read(self, text: str, display: Display | None = None) -> str:

@@ -59,7 +59,9 @@ class Size(Struct, frozen=True):
 
 
 class Handle(Struct, frozen=True):
-    """A place to drag: by how much each parameter changes for a metre to the right and a metre up. A quiet one only shows itself under the pointer."""
+    """A place to drag: by how much each parameter changes for a metre to the right and a metre up. A quiet one only
+    shows itself under the pointer.
+    """
 
     at: Point
     moves: tuple[tuple[str, Point], ...]

@@ -71,8 +71,14 @@ DIMENSIONS: dict[str, Dimension] = {
         Unit("°", DEGREE, 0.1),
         (Unit("rad", 1.0, 0.001), Unit("mrad", 1e-3, 0.1)),
     ),
-    "N": Dimension(Unit("N", 1.0, 0.1), Unit("lbf", POUND_FORCE, 0.1), (Unit("kN", 1e3, 0.001), Unit("ozf", POUND_FORCE / 16, 0.1))),
-    "s": Dimension(Unit("s", 1.0, 0.1, ("sec",)), Unit("s", 1.0, 0.1), (Unit("min", 60.0, 0.1), Unit("h", 3600.0, 0.1), Unit("ms", 1e-3, 1))),
+    "N": Dimension(
+        Unit("N", 1.0, 0.1), Unit("lbf", POUND_FORCE, 0.1), (Unit("kN", 1e3, 0.001), Unit("ozf", POUND_FORCE / 16, 0.1))
+    ),
+    "s": Dimension(
+        Unit("s", 1.0, 0.1, ("sec",)),
+        Unit("s", 1.0, 0.1),
+        (Unit("min", 60.0, 0.1), Unit("h", 3600.0, 0.1), Unit("ms", 1e-3, 1)),
+    ),
     "m/s": Dimension(Unit("m/s", 1.0, 0.01), Unit("ft/s", FOOT, 0.1), (Unit("mm/s", 1e-3, 1), Unit("in/s", INCH, 0.1))),
     "currency": _same("€", 1.0, 0.01, "eur", "$", "£"),
     "N*m": Dimension(Unit("N·m", 1.0, 0.1, ("nm", "n*m")), Unit("lb·ft", POUND_FORCE * FOOT, 0.1, ("lb*ft", "lbft"))),

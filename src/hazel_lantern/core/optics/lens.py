@@ -91,7 +91,8 @@ def sharp_range(focal: float, aperture: float, coc: float, distance: float) -> t
     coc: blur still taken for a point, on the sensor [m]
     distance: distance in focus [m]
 
-    Returns: (near, far), far may be infinite [m]. Raises: InputError when the lens cannot focus that near. Source: thin lens; drive 5.10.
+    Returns: (near, far), far may be infinite [m]. Raises: InputError when the lens cannot focus that near. Source:
+    thin lens; drive 5.10.
     """
     limit = hyperfocal(focal, aperture, coc)
     _beyond(focal, distance)

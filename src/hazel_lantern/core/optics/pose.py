@@ -1,4 +1,6 @@
-"""Camera poses and projection: right-handed world, z up, pan 0 looks along +y; pinhole picture with its origin top left."""
+"""Camera poses and projection: right-handed world, z up, pan 0 looks along +y; pinhole picture with its origin top
+left.
+"""
 
 from __future__ import annotations
 
@@ -78,10 +80,14 @@ def project(points: np.ndarray, focal_px: tuple[float, float], picture: tuple[fl
     positive(F_x=focal_px[0], F_y=focal_px[1], W=picture[0], H=picture[1])
     p = np.atleast_2d(np.asarray(points, float))
     depth = np.where(p[:, 2] > 1e-6, p[:, 2], np.nan)
-    return np.column_stack([picture[0] / 2 + focal_px[0] * p[:, 0] / depth, picture[1] / 2 - focal_px[1] * p[:, 1] / depth])
+    return np.column_stack(
+        [picture[0] / 2 + focal_px[0] * p[:, 0] / depth, picture[1] / 2 - focal_px[1] * p[:, 1] / depth]
+    )
 
 
-def sides(points: np.ndarray, tan_h: float, tan_v: float, radius: np.ndarray | float = 0.0, near: float = NEAR) -> np.ndarray:
+def sides(
+    points: np.ndarray, tan_h: float, tan_v: float, radius: np.ndarray | float = 0.0, near: float = NEAR
+) -> np.ndarray:
     """How far points lie inside the five planes of the view: near, right, left, top, bottom; negative is outside.
 
     points: camera points (..., 3) [m]
@@ -93,12 +99,18 @@ def sides(points: np.ndarray, tan_h: float, tan_v: float, radius: np.ndarray | f
     Returns: shape (..., 5) [m]. Source: drive 5.9.
     """
     x, y, depth = points[..., 0], points[..., 1], points[..., 2]
-    side, rise = depth * tan_h + np.multiply(radius, math.hypot(1, tan_h)), depth * tan_v + np.multiply(radius, math.hypot(1, tan_v))
+    side, rise = (
+        depth * tan_h + np.multiply(radius, math.hypot(1, tan_h)),
+        depth * tan_v + np.multiply(radius, math.hypot(1, tan_v)),
+    )
     return np.stack([depth - near, side - x, side + x, rise - y, rise + y], axis=-1)
 
 
-def may_show(ends: np.ndarray, tan_h: float, tan_v: float, radius: np.ndarray | float = 0.0, near: float = NEAR) -> np.ndarray:
-    """Which straight members may come into the view: all but those with both ends outside one of its planes. The rest must be clipped to know.
+def may_show(
+    ends: np.ndarray, tan_h: float, tan_v: float, radius: np.ndarray | float = 0.0, near: float = NEAR
+) -> np.ndarray:
+    """Which straight members may come into the view: all but those with both ends outside one of its planes. The rest
+    must be clipped to know.
 
     ends: both ends in camera axes (..., 2, 3) [m]
     tan_h: tangent of half the angle of view across [-]
@@ -111,7 +123,9 @@ def may_show(ends: np.ndarray, tan_h: float, tan_v: float, radius: np.ndarray | 
     return np.asarray(~(sides(ends, tan_h, tan_v, np.asarray(radius)[..., None], near) < 0).all(axis=-2).any(axis=-1))
 
 
-def clip(a: np.ndarray, b: np.ndarray, tan_h: float, tan_v: float, radius: float = 0.0, near: float = NEAR) -> tuple[float, float] | None:
+def clip(
+    a: np.ndarray, b: np.ndarray, tan_h: float, tan_v: float, radius: float = 0.0, near: float = NEAR
+) -> tuple[float, float] | None:
     """Part of a straight member that lies inside the view.
 
     a: one end in camera axes (3,) [m]
@@ -143,7 +157,14 @@ def quaternion(matrix: np.ndarray) -> np.ndarray:
     Returns: shape (4,) [-]. Source: largest-diagonal method; drive 6.4.
     """
     m = np.asarray(matrix, float)
-    squares = np.array([m[0, 0] - m[1, 1] - m[2, 2], m[1, 1] - m[0, 0] - m[2, 2], m[2, 2] - m[0, 0] - m[1, 1], m[0, 0] + m[1, 1] + m[2, 2]])
+    squares = np.array(
+        [
+            m[0, 0] - m[1, 1] - m[2, 2],
+            m[1, 1] - m[0, 0] - m[2, 2],
+            m[2, 2] - m[0, 0] - m[1, 1],
+            m[0, 0] + m[1, 1] + m[2, 2],
+        ]
+    )
     i = int(np.argmax(squares))
     if i == 3:
         q = np.array([m[2, 1] - m[1, 2], m[0, 2] - m[2, 0], m[1, 0] - m[0, 1], 1 + squares[3]])

@@ -79,7 +79,9 @@ def roll_shift(roll: float, radius: float) -> float:
 
 
 class Pace(Struct, frozen=True):
-    """Movement across the picture: px/s while shooting, px a captured frame, blur [px], time to cross on the screen [s], judder band."""
+    """Movement across the picture: px/s while shooting, px a captured frame, blur [px], time to cross on the screen
+    [s], judder band.
+    """
 
     speed: float
     gap: float
@@ -88,7 +90,16 @@ class Pace(Struct, frozen=True):
     band: str
 
 
-def pace(speed: float, width: float, capture: float, shown: float, shutter: float, *, shift_band: int = 0, gaps: tuple[float, ...] = GAPS) -> Pace:
+def pace(
+    speed: float,
+    width: float,
+    capture: float,
+    shown: float,
+    shutter: float,
+    *,
+    shift_band: int = 0,
+    gaps: tuple[float, ...] = GAPS,
+) -> Pace:
     """How something that crosses the picture will look on the screen.
 
     speed: speed in the picture while shooting [px/s]
@@ -168,7 +179,8 @@ def reveal_at(edge: tuple[float, float], point: tuple[float, float]) -> float:
     edge: the edge's place along the slide and its distance [m]
     point: the point's place along the slide and its distance [m]
 
-    Returns: camera place along the slide [m]. Raises: InputError unless the point is behind the edge. Source: line through both; drive 5.5.
+    Returns: camera place along the slide [m]. Raises: InputError unless the point is behind the edge. Source: line
+    through both; drive 5.5.
     """
     finite(x_edge=edge[0], x_obj=point[0])
     positive(D_edge=edge[1])
@@ -192,7 +204,9 @@ def orbit_speed(focal_px: float, rate: float, radius: float, distance: float) ->
 
 
 class Cover(Struct, frozen=True):
-    """A bench seen from above in several frames: how many, the travel between first and last [m], the real overlap [-]."""
+    """A bench seen from above in several frames: how many, the travel between first and last [m], the real overlap
+    [-].
+    """
 
     frames: int
     travel: float
@@ -226,12 +240,17 @@ def at_height(field: float, distance: float, height: float, nearest: float = 0.0
     height: height of the thing [m]
     nearest: nearest focus of the lens [m]
 
-    Returns: field at the top [m]. Raises: InputError; InfeasibleError when the thing reaches the lens or is nearer than it can focus. Source: drive 5.8.
+    Returns: field at the top [m]. Raises: InputError; InfeasibleError when the thing reaches the lens or is nearer
+    than it can focus. Source: drive 5.8.
     """
     positive(field=field, D=distance)
     not_negative(h_obj=height, nearest=nearest)
     if height >= distance - nearest:
-        raise InfeasibleError("the work is too close to the lens; raise the camera or lower the work", "TOO_CLOSE", h_obj=distance - nearest)
+        raise InfeasibleError(
+            "the work is too close to the lens; raise the camera or lower the work",
+            "TOO_CLOSE",
+            h_obj=distance - nearest,
+        )
     return field * (distance - height) / distance
 
 

@@ -65,7 +65,12 @@ def chapters(kind: Kind) -> tuple[Chapter, ...]:
         Chapter("timing", _time),
         Chapter("way_made", way_made),
     ]
-    found += [Chapter("in_frame", in_frame), Chapter("beside_it", beside_it), Chapter("bench_below", bench_below), Chapter("room", room)]
+    found += [
+        Chapter("in_frame", in_frame),
+        Chapter("beside_it", beside_it),
+        Chapter("bench_below", bench_below),
+        Chapter("room", room),
+    ]
     return (*found, Chapter("places", places)) if kind.reaches is not None else tuple(found)
 
 
@@ -73,7 +78,23 @@ def inside_subject(staged: Staged | str) -> Told:
     """A camera inside its subject: what needs the picture is left out."""
     if not isinstance(staged, str):
         return Told()
-    return Told(findings=(Finding("shot.inside", "Camera inside its subject", PICTURE, STOP, 0.0, 0.0, "at_least", "m", "shot.target", "shot", Words(f"{staged.capitalize()}.")),))
+    return Told(
+        findings=(
+            Finding(
+                "shot.inside",
+                "Camera inside its subject",
+                PICTURE,
+                STOP,
+                0.0,
+                0.0,
+                "at_least",
+                "m",
+                "shot.target",
+                "shot",
+                Words(f"{staged.capitalize()}."),
+            ),
+        )
+    )
 
 
 def shapes(staged: Staged | str) -> Told:
@@ -82,7 +103,23 @@ def shapes(staged: Staged | str) -> Told:
         return Told()
     lost = float(np.mean(~staged.poses.good))
     words = Words("The rig has no shape in {} of the move.", ((lost, "1"),))
-    return Told(findings=(Finding("rig.shape", "No shape along the move", STRUCTURE, STOP, lost, 0.0, "at_most", "1", "shot.end", "rig", words),))
+    return Told(
+        findings=(
+            Finding(
+                "rig.shape",
+                "No shape along the move",
+                STRUCTURE,
+                STOP,
+                lost,
+                0.0,
+                "at_most",
+                "1",
+                "shot.end",
+                "rig",
+                words,
+            ),
+        )
+    )
 
 
 def way_made(staged: Staged | str) -> Told:
@@ -90,7 +127,9 @@ def way_made(staged: Staged | str) -> Told:
 
 
 def in_frame(shot: Shot, staged: Staged | str) -> Told:
-    return Told() if isinstance(staged, str) or staged.subject is None else subject_figures(shot, staged, staged.subject)
+    return (
+        Told() if isinstance(staged, str) or staged.subject is None else subject_figures(shot, staged, staged.subject)
+    )
 
 
 def beside_it(shot: Shot, stage: FilmSet, suggest: bool, staged: Staged | str) -> Told:
@@ -114,19 +153,65 @@ def _time(shot: Shot) -> Told:
     angle = lens.angle_of_view(shot.sensor_width_m, shot.focal_m, shot.squeeze)
     tell = Teller()
     if angle > WIDEST:
-        words = Words("The lens sees {} across: beyond {} only the middle of the picture is as it is drawn here.", ((angle, "rad"), (WIDEST, "rad")))
-        tell.findings.append(Finding("shot.wide", "Very wide lens", PICTURE, WATCH, angle, WIDEST, "at_most", "rad", "shot.focal", "shot", words, figure="shot.view"))
+        words = Words(
+            "The lens sees {} across: beyond {} only the middle of the picture is as it is drawn here.",
+            ((angle, "rad"), (WIDEST, "rad")),
+        )
+        tell.findings.append(
+            Finding(
+                "shot.wide",
+                "Very wide lens",
+                PICTURE,
+                WATCH,
+                angle,
+                WIDEST,
+                "at_most",
+                "rad",
+                "shot.focal",
+                "shot",
+                words,
+                figure="shot.view",
+            )
+        )
     if shot.hold_start_s or shot.hold_end_s:
-        tell.add(by_formula("shot.total", "With the holds", "s", "shot", TOTAL, (
-            Given("T", shot.duration_s, "s", "duration", "shot.time"), Given("T_before", shot.hold_start_s, "s", "hold before", "shot.hold_start"),
-            Given("T_after", shot.hold_end_s, "s", "hold after", "shot.hold_end")), source="sum of times"))  # fmt: skip
+        tell.add(
+            by_formula(
+                "shot.total",
+                "With the holds",
+                "s",
+                "shot",
+                TOTAL,
+                (
+                    Given("T", shot.duration_s, "s", "duration", "shot.time"),
+                    Given("T_before", shot.hold_start_s, "s", "hold before", "shot.hold_start"),
+                    Given("T_after", shot.hold_end_s, "s", "hold after", "shot.hold_end"),
+                ),
+                source="sum of times",
+            )
+        )
     if (
         shot.pixels_wide / shot.sensor_width_m / shot.squeeze < 0.99 * shot.pixels_high / shot.sensor_height_m
         or shot.pixels_wide / shot.sensor_width_m / shot.squeeze > 1.01 * shot.pixels_high / shot.sensor_height_m
     ):
         ratio = shot.pixels_wide * shot.sensor_height_m / (shot.pixels_high * shot.sensor_width_m * shot.squeeze)
-        tell.findings.append(Finding("shot.pixels", "Pixels are not square", PICTURE, WATCH, ratio, 1.0, "at_most", "1", "shot.pixels_high", "shot", Words(
-            "The picture area and the pixels differ in shape by {}; one of them is probably wrong.", ((abs(ratio - 1), "1"),))))  # fmt: skip
+        tell.findings.append(
+            Finding(
+                "shot.pixels",
+                "Pixels are not square",
+                PICTURE,
+                WATCH,
+                ratio,
+                1.0,
+                "at_most",
+                "1",
+                "shot.pixels_high",
+                "shot",
+                Words(
+                    "The picture area and the pixels differ in shape by {}; one of them is probably wrong.",
+                    ((abs(ratio - 1), "1"),),
+                ),
+            )
+        )
     return tell.told()
 
 
@@ -137,17 +222,58 @@ def _path(seen: Staged) -> Told:
     way = float(np.linalg.norm(np.diff(asked, axis=0), axis=1).sum())
     if way < 1e-6:
         tell.findings.append(
-            Finding("shot.still", "The move goes nowhere", PICTURE, WATCH, 0.0, 0.01, "at_least", "m", "shot.end", "shot", Words("Start and end are the same place."))
+            Finding(
+                "shot.still",
+                "The move goes nowhere",
+                PICTURE,
+                WATCH,
+                0.0,
+                0.01,
+                "at_least",
+                "m",
+                "shot.end",
+                "shot",
+                Words("Start and end are the same place."),
+            )
         )
         return tell.told()
     off = np.linalg.norm(made - asked, axis=1)
     worst = int(np.argmax(off))
     given = (Given("way", way, "m", "way asked for"), Given("samples", len(asked), "count", "places compared"))
-    tell.add(by_method("shot.stray", "Strays from the path asked for", float(off[worst]), "m", "shot", "largest distance at the same moments, with the rig stood where its path fits best", given,
-                         assumptions=("an arm swings in an arc; a straight wish is never met exactly",), source="drive 6; geometry"))  # fmt: skip
+    tell.add(
+        by_method(
+            "shot.stray",
+            "Strays from the path asked for",
+            float(off[worst]),
+            "m",
+            "shot",
+            "largest distance at the same moments, with the rig stood where its path fits best",
+            given,
+            assumptions=("an arm swings in an arc; a straight wish is never met exactly",),
+            source="drive 6; geometry",
+        )
+    )
     state = CLEAR if off[worst] <= 0.15 * way + 0.02 else WATCH
-    words = Words("The rig makes the move within {} of the path asked for." if state == CLEAR else "The rig strays {} from the path asked for.", ((float(off[worst]), "m"),))
+    words = Words(
+        "The rig makes the move within {} of the path asked for."
+        if state == CLEAR
+        else "The rig strays {} from the path asked for.",
+        ((float(off[worst]), "m"),),
+    )
     tell.findings.append(
-        Finding("shot.stray", "Path asked for", PICTURE, state, float(off[worst]), 0.15 * way + 0.02, "at_most", "m", "shot.end_x", "shot", words, figure="shot.stray")
+        Finding(
+            "shot.stray",
+            "Path asked for",
+            PICTURE,
+            state,
+            float(off[worst]),
+            0.15 * way + 0.02,
+            "at_most",
+            "m",
+            "shot.end_x",
+            "shot",
+            words,
+            figure="shot.stray",
+        )
     )
     return tell.told()

@@ -27,24 +27,37 @@ SHARP = ("sharp from {}", "sharp up to {}")
 
 def focal_pixels(shot: Shot) -> tuple[float, float]:
     """Focal length across and up, in pixels of the delivered picture."""
-    return lens.focal_pixels(shot.focal_m, shot.pixels_wide, shot.sensor_width_m, shot.squeeze), lens.focal_pixels(shot.focal_m, shot.pixels_high, shot.sensor_height_m)
+    return lens.focal_pixels(shot.focal_m, shot.pixels_wide, shot.sensor_width_m, shot.squeeze), lens.focal_pixels(
+        shot.focal_m, shot.pixels_high, shot.sensor_height_m
+    )
 
 
 def depths(seen: Staged) -> np.ndarray | None:
-    """How far ahead of the camera its subject is, moment by moment (n,) [m]; None where there is none, or it is behind the camera for a part."""
+    """How far ahead of the camera its subject is, moment by moment (n,) [m]; None where there is none, or it is
+    behind the camera for a part.
+    """
     if seen.subject is None:
         return None
-    depth = np.asarray(pose.camera_points(seen.camera.matrices, seen.camera.places, aim_point(seen.subject)[None])[:, 0, 2])
+    depth = np.asarray(
+        pose.camera_points(seen.camera.matrices, seen.camera.places, aim_point(seen.subject)[None])[:, 0, 2]
+    )
     return None if np.any(depth <= 1e-6) else depth
 
 
 def in_focus(shot: Shot, depth: np.ndarray) -> tuple[float, float, float] | None:
-    """The one focus setting that serves a subject at these depths (n,) best, and what then looks sharp, from and up to [m]; None nearer than the lens can focus."""
+    """The one focus setting that serves a subject at these depths (n,) best, and what then looks sharp, from and up
+    to [m]; None nearer than the lens can focus.
+    """
     near, far = float(depth.min()), float(depth.max())
     if near <= shot.focal_m * 1.01:
         return None
     setting = lens.best_focus(near, far)
-    return setting, *lens.sharp_range(shot.focal_m, shot.aperture, lens.blur_allowed(shot.sensor_width_m, shot.sensor_height_m, shot.pixels_wide), setting)
+    return setting, *lens.sharp_range(
+        shot.focal_m,
+        shot.aperture,
+        lens.blur_allowed(shot.sensor_width_m, shot.sensor_height_m, shot.pixels_wide),
+        setting,
+    )
 
 
 def subject_figures(shot: Shot, seen: Staged, thing: Thing) -> Told:
@@ -57,30 +70,91 @@ def subject_figures(shot: Shot, seen: Staged, thing: Thing) -> Told:
     in_camera = pose.camera_points(camera.matrices, camera.places, point[None])[:, 0]
     depth = in_camera[:, 2]
     if np.any(depth <= 1e-6):
-        tell.findings.append(Finding("shot.behind", "Subject behind the camera", PICTURE, WATCH, float(depth.min()), 0.0, "at_least", "m", "shot.aim", "shot", Words(
-            f"{plain(thing)} is behind the camera for part of the move."), (Remedy("keep", Words("Keep the camera on it"), (("shot.aim", "kept"),)),)))  # fmt: skip
+        tell.findings.append(
+            Finding(
+                "shot.behind",
+                "Subject behind the camera",
+                PICTURE,
+                WATCH,
+                float(depth.min()),
+                0.0,
+                "at_least",
+                "m",
+                "shot.aim",
+                "shot",
+                Words(f"{plain(thing)} is behind the camera for part of the move."),
+                (Remedy("keep", Words("Keep the camera on it"), (("shot.aim", "kept"),)),),
+            )
+        )
         return tell.told()
     straight = np.linalg.norm(camera.places - point, axis=1)
-    given = (Given("x", thing.at_m[0], "m", f"{thing.name}, right", f"thing.{thing.id}.x"), Given("y", thing.at_m[1], "m", f"{thing.name}, deep", f"thing.{thing.id}.y"))
-    for key, words, value in (("shot.far_start", "Subject away at the start", straight[0]), ("shot.far_end", "Subject away at the end", straight[-1])):
-        tell.add(by_method(key, words, float(value), "m", "shot", "straight line from the lens", given, source="geometry"))
+    given = (
+        Given("x", thing.at_m[0], "m", f"{thing.name}, right", f"thing.{thing.id}.x"),
+        Given("y", thing.at_m[1], "m", f"{thing.name}, deep", f"thing.{thing.id}.y"),
+    )
+    for key, words, value in (
+        ("shot.far_start", "Subject away at the start", straight[0]),
+        ("shot.far_end", "Subject away at the end", straight[-1]),
+    ):
+        tell.add(
+            by_method(key, words, float(value), "m", "shot", "straight line from the lens", given, source="geometry")
+        )
     nearest = float(depth.min())
-    tell.add(by_formula("shot.fill", "Subject fills, at most", "1", "shot", FILL, (
-        Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"),
-        Given("h_s", shot.sensor_height_m, "m:lens", "picture height on the sensor", "shot.sensor_height"), Given("h", thing.size_m[2], "m", "subject's height", f"thing.{thing.id}.height"),
-        Given("D", nearest, "m", "nearest distance")), assumptions=("of the picture's height, seen level",), source="drive 5.2"))  # fmt: skip
+    tell.add(
+        by_formula(
+            "shot.fill",
+            "Subject fills, at most",
+            "1",
+            "shot",
+            FILL,
+            (
+                Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"),
+                Given("h_s", shot.sensor_height_m, "m:lens", "picture height on the sensor", "shot.sensor_height"),
+                Given("h", thing.size_m[2], "m", "subject's height", f"thing.{thing.id}.height"),
+                Given("D", nearest, "m", "nearest distance"),
+            ),
+            assumptions=("of the picture's height, seen level",),
+            source="drive 5.2",
+        )
+    )
     pixels = pose.project(in_camera, focal, picture)
     if shot.move != LOOK_DOWN:
         # A bench seen from above is passed over, not kept in the middle.
         tell.take(_framing(shot, thing, pixels, picture))
     tell.take(_focus(shot, thing, depth))
-    tell.add(by_formula("shot.distance_for_fill", "Stand this far for the size wanted", "m", "shot", DISTANCE_FOR, (
-        Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"), Given("h", thing.size_m[2], "m", "subject's height", f"thing.{thing.id}.height"),
-        Given("h_s", shot.sensor_height_m, "m:lens", "picture height on the sensor", "shot.sensor_height"), Given("s", shot.wanted_fill, "1", "share wanted", "shot.wanted_fill")), source="drive 5.2 turned round"))  # fmt: skip
+    tell.add(
+        by_formula(
+            "shot.distance_for_fill",
+            "Stand this far for the size wanted",
+            "m",
+            "shot",
+            DISTANCE_FOR,
+            (
+                Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"),
+                Given("h", thing.size_m[2], "m", "subject's height", f"thing.{thing.id}.height"),
+                Given("h_s", shot.sensor_height_m, "m:lens", "picture height on the sensor", "shot.sensor_height"),
+                Given("s", shot.wanted_fill, "1", "share wanted", "shot.wanted_fill"),
+            ),
+            source="drive 5.2 turned round",
+        )
+    )
     if shot.move in (ARC, CIRCLE):
         angle = 2 * math.pi if shot.move == CIRCLE else abs(shot.arc_rad)
-        tell.add(by_formula("shot.turning", "Turns about the subject", "rad/s", "shot", DEGREES, (
-            Given("arc", angle, "rad", "arc", "shot.arc"), Given("T", shot.duration_s, "s", "duration", "shot.time")), assumptions=("average; the ease makes the middle faster",), source="drive 5.6"))  # fmt: skip
+        tell.add(
+            by_formula(
+                "shot.turning",
+                "Turns about the subject",
+                "rad/s",
+                "shot",
+                DEGREES,
+                (
+                    Given("arc", angle, "rad", "arc", "shot.arc"),
+                    Given("T", shot.duration_s, "s", "duration", "shot.time"),
+                ),
+                assumptions=("average; the ease makes the middle faster",),
+                source="drive 5.6",
+            )
+        )
     return tell.told()
 
 
@@ -90,17 +164,59 @@ def _framing(shot: Shot, thing: Thing, pixels: np.ndarray, picture: tuple[float,
     share = np.abs(pixels - np.array(picture) / 2) / (np.array(picture) / 2)
     worst = float(share.max())
     wander = float(np.linalg.norm(screen.drift(pixels), axis=1).max())
-    tell.add(by_method("shot.wander", "Subject wanders in the picture", wander, "px", "shot", "largest distance from its mean place over the move", (
-        Given("W", shot.pixels_wide, "px", "picture width", "shot.pixels_wide"),), assumptions=("the head worked as chosen, without error",), source="drive 5.3, 6.1"))  # fmt: skip
-    tell.add(by_method("shot.to_edge", "Subject goes this far to the edge", worst, "1", "shot", "largest share of half the picture, across or up, over the move", (
-        Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"),), source="drive 5.9"))  # fmt: skip
+    tell.add(
+        by_method(
+            "shot.wander",
+            "Subject wanders in the picture",
+            wander,
+            "px",
+            "shot",
+            "largest distance from its mean place over the move",
+            (Given("W", shot.pixels_wide, "px", "picture width", "shot.pixels_wide"),),
+            assumptions=("the head worked as chosen, without error",),
+            source="drive 5.3, 6.1",
+        )
+    )
+    tell.add(
+        by_method(
+            "shot.to_edge",
+            "Subject goes this far to the edge",
+            worst,
+            "1",
+            "shot",
+            "largest share of half the picture, across or up, over the move",
+            (Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"),),
+            source="drive 5.9",
+        )
+    )
     state = CLEAR if worst <= 1 - MARGIN else WATCH
     words = Words(
-        f"{plain(thing)} stays in the frame, at most {{}} of the way to its edge." if worst <= 1 else f"{plain(thing)} leaves the frame.", ((worst, "1"),) if worst <= 1 else ()
+        f"{plain(thing)} stays in the frame, at most {{}} of the way to its edge."
+        if worst <= 1
+        else f"{plain(thing)} leaves the frame.",
+        ((worst, "1"),) if worst <= 1 else (),
     )
-    remedies = (Remedy("keep", Words("Keep the camera on it"), (("shot.aim", "kept"),)),) if shot.aim != "kept" and shot.move != LOOK_DOWN else ()
+    remedies = (
+        (Remedy("keep", Words("Keep the camera on it"), (("shot.aim", "kept"),)),)
+        if shot.aim != "kept" and shot.move != LOOK_DOWN
+        else ()
+    )
     tell.findings.append(
-        Finding("shot.framing", "Framing", PICTURE, state, worst, 1 - MARGIN, "at_most", "1", "shot.aim", "shot", words, remedies if state != CLEAR else (), figure="shot.to_edge")
+        Finding(
+            "shot.framing",
+            "Framing",
+            PICTURE,
+            state,
+            worst,
+            1 - MARGIN,
+            "at_most",
+            "1",
+            "shot.aim",
+            "shot",
+            words,
+            remedies if state != CLEAR else (),
+            figure="shot.to_edge",
+        )
     )
     return tell.told()
 
@@ -112,25 +228,84 @@ def _focus(shot: Shot, thing: Thing, depth: np.ndarray) -> Told:
     if found is None:
         return tell.told()
     setting, *sharp = found
-    near, far, blur = float(depth.min()), float(depth.max()), lens.blur_allowed(shot.sensor_width_m, shot.sensor_height_m, shot.pixels_wide)
+    near, far, blur = (
+        float(depth.min()),
+        float(depth.max()),
+        lens.blur_allowed(shot.sensor_width_m, shot.sensor_height_m, shot.pixels_wide),
+    )
     given = (
-        Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"), Given("N", shot.aperture, "1", "f-number", "shot.aperture"),
-        Given("D", setting, "m", "focus set at"), Given("c", blur, "m:lens", "blur taken for a point"),
-    )  # fmt: skip
+        Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"),
+        Given("N", shot.aperture, "1", "f-number", "shot.aperture"),
+        Given("D", setting, "m", "focus set at"),
+        Given("c", blur, "m:lens", "blur taken for a point"),
+    )
     tell.add(
-        by_method("shot.focus", "Best single focus", setting, "m", "shot", "2 D_min D_max / (D_min + D_max) over the move", (Given("D_min", near, "m", "nearest"), Given("D_max", far, "m", "farthest")), source="drive 5.10"),
-        by_method("shot.sharp_near", "Sharp from", sharp[0], "m", "shot", "D (H − f) / (H + D − 2 f)", given, assumptions=("thin lens, no diffraction",), source="drive 5.10"),
-        by_method("shot.sharp_far", "Sharp up to", sharp[1], "m", "shot", "D (H − f) / (H − D), endless beyond H", given, assumptions=("thin lens, no diffraction",), source="drive 5.10"),
-    )  # fmt: skip
+        by_method(
+            "shot.focus",
+            "Best single focus",
+            setting,
+            "m",
+            "shot",
+            "2 D_min D_max / (D_min + D_max) over the move",
+            (Given("D_min", near, "m", "nearest"), Given("D_max", far, "m", "farthest")),
+            source="drive 5.10",
+        ),
+        by_method(
+            "shot.sharp_near",
+            "Sharp from",
+            sharp[0],
+            "m",
+            "shot",
+            "D (H − f) / (H + D − 2 f)",
+            given,
+            assumptions=("thin lens, no diffraction",),
+            source="drive 5.10",
+        ),
+        by_method(
+            "shot.sharp_far",
+            "Sharp up to",
+            sharp[1],
+            "m",
+            "shot",
+            "D (H − f) / (H − D), endless beyond H",
+            given,
+            assumptions=("thin lens, no diffraction",),
+            source="drive 5.10",
+        ),
+    )
     tell.add(
-        by_formula("shot.depth", "Distance to focus over", "m", "shot", DEPTH, (Given("D_min", near, "m", "nearest"), Given("D_max", far, "m", "farthest")), source="drive 5.10")
+        by_formula(
+            "shot.depth",
+            "Distance to focus over",
+            "m",
+            "shot",
+            DEPTH,
+            (Given("D_min", near, "m", "nearest"), Given("D_max", far, "m", "farthest")),
+            source="drive 5.10",
+        )
     )
     held = sharp[0] <= near * (1 + 1e-9) and far <= sharp[1] * (1 + 1e-9)
-    words = Words("No pull needed: one setting at {} holds from {} to {}.", ((setting, "m"), *((d, "m") for d in sharp))) if held else Words(
-        f"Pull focus on {plain(thing)} from {{}} to {{}}.", ((float(depth[0]), "m"), (float(depth[-1]), "m")))  # fmt: skip
+    words = (
+        Words("No pull needed: one setting at {} holds from {} to {}.", ((setting, "m"), *((d, "m") for d in sharp)))
+        if held
+        else Words(
+            f"Pull focus on {plain(thing)} from {{}} to {{}}.", ((float(depth[0]), "m"), (float(depth[-1]), "m"))
+        )
+    )
     tell.findings.append(
         Finding(
-            "shot.pull", "Focus", PICTURE, CLEAR if held else WATCH, far - near, max(0.0, sharp[1] - sharp[0]), "at_most", "m", "shot.aperture", "shot", words, figure="shot.depth"
+            "shot.pull",
+            "Focus",
+            PICTURE,
+            CLEAR if held else WATCH,
+            far - near,
+            max(0.0, sharp[1] - sharp[0]),
+            "at_most",
+            "m",
+            "shot.aperture",
+            "shot",
+            words,
+            figure="shot.depth",
         )
     )
     return tell.told()

@@ -26,7 +26,9 @@ class Sight(Struct, frozen=True):
 
 
 def lens_on_mount(lens_at: tuple[float, float, float], down: bool) -> np.ndarray:
-    """Where the lens sits ahead, to the left of and above the mount (3,) [m]; a head that looks down has tipped the whole kit over its mount."""
+    """Where the lens sits ahead, to the left of and above the mount (3,) [m]; a head that looks down has tipped the
+    whole kit over its mount.
+    """
     return np.asarray(DOWN @ lens_at if down else lens_at, float)
 
 
@@ -35,10 +37,14 @@ def unworked(mount: Frames, down: bool) -> np.ndarray:
     return np.asarray(mount.axes @ (DOWN @ CAMERA if down else CAMERA))
 
 
-def sight(mount: Frames, lens: np.ndarray, aim: str, down: bool, target: np.ndarray | None, once: np.ndarray | None) -> Sight:
-    """The camera on its mount frames (on the set), its lens at (3,) in each of them [m], aimed at a target (3,) or left as it sits.
+def sight(
+    mount: Frames, lens: np.ndarray, aim: str, down: bool, target: np.ndarray | None, once: np.ndarray | None
+) -> Sight:
+    """The camera on its mount frames (on the set), its lens at (3,) in each of them [m], aimed at a target (3,) or
+    left as it sits.
 
-    `once` is the camera matrix within the mount frame that a head set once keeps. Raises InputError for a camera inside its target.
+    `once` is the camera matrix within the mount frame that a head set once keeps. Raises InputError for a camera
+    inside its target.
     """
     places = mount.place(lens)
     if not down and aim == KEPT and target is not None:
@@ -49,7 +55,8 @@ def sight(mount: Frames, lens: np.ndarray, aim: str, down: bool, target: np.ndar
 
 
 def set_once(mount: Frames, lens: np.ndarray, aim: str, down: bool, target: np.ndarray | None) -> np.ndarray | None:
-    """The camera matrix within its mount frame (3, 3) of a head that is aimed from this one frame and then left alone; None where it is not worked so.
+    """The camera matrix within its mount frame (3, 3) of a head that is aimed from this one frame and then left
+    alone; None where it is not worked so.
 
     Raises InputError for a camera inside its target.
     """
@@ -59,7 +66,9 @@ def set_once(mount: Frames, lens: np.ndarray, aim: str, down: bool, target: np.n
 
 
 def angles(matrices: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    """Pan without jumps, and tilt, of camera matrices (n, 3, 3), each (n,) [rad]; straight up or down the picture's right tells the pan."""
+    """Pan without jumps, and tilt, of camera matrices (n, 3, 3), each (n,) [rad]; straight up or down the picture's
+    right tells the pan.
+    """
     ahead, right = -matrices[..., 2], matrices[..., 0]
     steep = np.hypot(ahead[..., 0], ahead[..., 1]) < 1e-9
     pan = np.where(steep, np.arctan2(right[..., 1], right[..., 0]), np.arctan2(-ahead[..., 0], ahead[..., 1]))

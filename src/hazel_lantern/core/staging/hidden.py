@@ -19,7 +19,8 @@ TOUCHING = 1e-6  # share of the line of sight: what the subject leans on does no
 
 
 class Outlines(Struct, frozen=True):
-    """Things as the lens sees them along the move: where it would aim at each, in camera axes (moments, things, 3) [m]; the boxes around them, lowest and highest
+    """Things as the lens sees them along the move: where it would aim at each, in camera axes (moments, things, 3)
+    [m]; the boxes around them, lowest and highest
     across and up (moments, things, 2) at a depth of one, their mean depth [m], and which are wholly before the lens."""
 
     aims: np.ndarray
@@ -30,7 +31,9 @@ class Outlines(Struct, frozen=True):
 
 
 def outlines(seen: Staged, things: list[Thing]) -> Outlines:
-    """All things at all moments. One that reaches behind the lens has no outline of its corners, so it is not `ahead`."""
+    """All things at all moments. One that reaches behind the lens has no outline of its corners, so it is not
+    `ahead`.
+    """
     points = np.concatenate([all_corners(things).reshape(-1, 3), [aim_point(thing) for thing in things]])
     local = pose.camera_points(seen.camera.matrices, seen.camera.places, points)
     boxes, aims = local[:, : -len(things)].reshape(len(local), len(things), 8, 3), local[:, -len(things) :]
@@ -40,7 +43,9 @@ def outlines(seen: Staged, things: list[Thing]) -> Outlines:
 
 
 def behind_it(shot: Shot, seen: Staged, thing: Thing, things: list[Thing]) -> Told:
-    """Whether the subject is hidden for a part of the move, and what is behind it at the start, half-way and at the end: what the line of sight to it passes through."""
+    """Whether the subject is hidden for a part of the move, and what is behind it at the start, half-way and at the
+    end: what the line of sight to it passes through.
+    """
     tell = Teller()
     places, other = seen.camera.places, np.array([one is not thing for one in things])
     enter, leave = crossings(things, places, np.broadcast_to(aim_point(thing), places.shape))
@@ -53,14 +58,62 @@ def behind_it(shot: Shot, seen: Staged, thing: Thing, things: list[Thing]) -> To
             Given("x", things[m].at_m[0], "m", f"{things[m].name}, right", f"thing.{things[m].id}.x"),
             Given("y", things[m].at_m[1], "m", f"{things[m].name}, deep", f"thing.{things[m].id}.y"),
         )
-        tell.add(by_method("shot.hidden_for", "Subject hidden for", share, "1", "shot", "share of 25 moments at which something cuts the line of sight", given, source="geometry"))
-        words = Words(f"{plain(things[m])} hides {plain(thing)} at {{}}, in {{}} of the move.", ((float(SAMPLES[k] * shot.duration_s), "s"), (share, "1")))
+        tell.add(
+            by_method(
+                "shot.hidden_for",
+                "Subject hidden for",
+                share,
+                "1",
+                "shot",
+                "share of 25 moments at which something cuts the line of sight",
+                given,
+                source="geometry",
+            )
+        )
+        words = Words(
+            f"{plain(things[m])} hides {plain(thing)} at {{}}, in {{}} of the move.",
+            ((float(SAMPLES[k] * shot.duration_s), "s"), (share, "1")),
+        )
         tell.findings.append(
-            Finding("shot.hidden", "Subject hidden", PICTURE, WATCH, share, 0.0, "at_most", "1", f"thing.{things[m].id}.x", "shot", words, figure="shot.hidden_for")
+            Finding(
+                "shot.hidden",
+                "Subject hidden",
+                PICTURE,
+                WATCH,
+                share,
+                0.0,
+                "at_most",
+                "1",
+                f"thing.{things[m].id}.x",
+                "shot",
+                words,
+                figure="shot.hidden_for",
+            )
         )
         return tell.told()
     beyond = np.where(through, enter, np.inf)
-    names = ["open ground" if np.isinf(beyond[k]).all() else plain(things[int(np.argmin(beyond[k]))]) for k in (0, MIDDLE, -1)]
-    said = f"{names[0]} all the way." if len(set(names)) == 1 else f"{names[0]}, half-way {names[1]}, at the end {names[2]}."
-    tell.findings.append(Finding("shot.hidden", "Subject in sight", PICTURE, CLEAR, 0.0, 0.0, "at_most", "1", "shot.target", "shot", Words(f"Behind {plain(thing)}: {said}")))
+    names = [
+        "open ground" if np.isinf(beyond[k]).all() else plain(things[int(np.argmin(beyond[k]))])
+        for k in (0, MIDDLE, -1)
+    ]
+    said = (
+        f"{names[0]} all the way."
+        if len(set(names)) == 1
+        else f"{names[0]}, half-way {names[1]}, at the end {names[2]}."
+    )
+    tell.findings.append(
+        Finding(
+            "shot.hidden",
+            "Subject in sight",
+            PICTURE,
+            CLEAR,
+            0.0,
+            0.0,
+            "at_most",
+            "1",
+            "shot.target",
+            "shot",
+            Words(f"Behind {plain(thing)}: {said}"),
+        )
+    )
     return tell.told()

@@ -28,7 +28,8 @@ def subject(stage: FilmSet, shot: Shot) -> Thing | None:
 def laid(asked: np.ndarray, made: np.ndarray, facing: float, looked_at: Thing | None) -> Standing:
     """Where a rig stands whose path (n, 3) lies best on the one asked for.
 
-    A rig that travels is laid along the move; one that only rises turns its camera, which faces `facing` in the rig frame, to the subject.
+    A rig that travels is laid along the move; one that only rises turns its camera, which faces `facing` in the rig
+    frame, to the subject.
     """
     run, way = made[-1, :2] - made[0, :2], asked[-1, :2] - asked[0, :2]
     if np.hypot(*run) > 0.2 and np.hypot(*way) > 0.2 and np.hypot(*way) > 0.3 * abs(asked[-1, 2] - asked[0, 2]):
@@ -44,7 +45,9 @@ def laid(asked: np.ndarray, made: np.ndarray, facing: float, looked_at: Thing | 
 
 
 class Staged(Struct, frozen=True):
-    """A rig on its set at some moments: its poses, the path asked for (n, 3), where it stands, its camera along the path it really makes, the subject."""
+    """A rig on its set at some moments: its poses, the path asked for (n, 3), where it stands, its camera along the
+    path it really makes, the subject.
+    """
 
     poses: Poses
     asked: np.ndarray
@@ -70,12 +73,23 @@ class Scene(Struct, frozen=True):
         return self.seen(asked, poses, on_set(self.where, self.mount(self.path.model, poses.q)))
 
     def seen(self, asked: Asked, poses: Poses, frames: Frames) -> Staged:
-        """What the camera does on its mount frames, already on the set. Raises InputError for a camera inside its subject."""
-        seen = sight(frames, self.path.lens, self.aim, self.path.move.down, None if self.subject is None else aim_point(self.subject), self.once)
+        """What the camera does on its mount frames, already on the set. Raises InputError for a camera inside its
+        subject.
+        """
+        seen = sight(
+            frames,
+            self.path.lens,
+            self.aim,
+            self.path.move.down,
+            None if self.subject is None else aim_point(self.subject),
+            self.once,
+        )
         return Staged(poses, asked.places, self.where, seen, self.subject)
 
     def now(self, share: float) -> Staged:
-        """The rig at one moment. Raises InputError when there is no picture of it: a camera inside its subject, a rig that has no shape."""
+        """The rig at one moment. Raises InputError when there is no picture of it: a camera inside its subject, a rig
+        that has no shape.
+        """
         staged = self.at(np.array([share]))
         if not staged.poses.good.all():
             raise InputError("rig", f"{share:.0%} of the move", "the rig has no shape at this moment of the move")
@@ -96,7 +110,9 @@ class Stood(Struct, frozen=True):
 
 
 class Run(Struct, frozen=True):
-    """The usual moments of a rig's move wherever it stands: what is asked, its poses, and its mount frames in the rig frame."""
+    """The usual moments of a rig's move wherever it stands: what is asked, its poses, and its mount frames in the rig
+    frame.
+    """
 
     asked: Asked
     poses: Poses
@@ -111,7 +127,9 @@ def run_of(kind: Kind, path: Path) -> Run:
 
 
 def stood(kind: Kind, path: Path, run: Run, aim: str, subject: Thing | None, placing: Placing) -> Stood:
-    """Stand a rig on its set: as the builder put it, as its kind says, else where its path fits best. Raises InputError for a camera inside its subject."""
+    """Stand a rig on its set: as the builder put it, as its kind says, else where its path fits best. Raises
+    InputError for a camera inside its subject.
+    """
     asked, mount = run.asked, run.mount
     stands, heading = placing
     if stands is not None:

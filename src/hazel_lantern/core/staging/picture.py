@@ -1,4 +1,6 @@
-"""The picture the lens makes of the set and of the rig itself, as a sketch: a thousandth of a pixel stands for a metre."""
+"""The picture the lens makes of the set and of the rig itself, as a sketch: a thousandth of a pixel stands for a
+metre.
+"""
 
 from __future__ import annotations
 
@@ -22,15 +24,22 @@ PX = 1e-3
 NEAR = 0.03
 ROUND = np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 25)), np.sin(np.linspace(0, 2 * math.pi, 25))])
 # Trunk, then crown, in shares of width and height; body, then head, in shares of the height.
-TREE_SHAPE = np.concatenate([[(-0.03, 0.0), (0.03, 0.0), (0.03, 0.45), (-0.03, 0.45)], ROUND * (0.5, 0.35) + (0.0, 0.65)])
+TREE_SHAPE = np.concatenate(
+    [[(-0.03, 0.0), (0.03, 0.0), (0.03, 0.45), (-0.03, 0.45)], ROUND * (0.5, 0.35) + (0.0, 0.65)]
+)
 PERSON_SHAPE = np.concatenate([FIGURE, HEAD])
 FOOT = [[0, 1, 2, 3]]
 # Lines on the floor, a metre apart, about the metre the lens stands over.
-FLOOR = np.array([[(i, -12, 0), (i, 16, 0)] for i in range(-12, 13)] + [[(-12, i + 4, 0), (12, i + 4, 0)] for i in range(-12, 13)], float)
+FLOOR = np.array(
+    [[(i, -12, 0), (i, 16, 0)] for i in range(-12, 13)] + [[(-12, i + 4, 0), (12, i + 4, 0)] for i in range(-12, 13)],
+    float,
+)
 
 
 def picture(shot: Shot, stage: FilmSet, made: Members, seen: Staged, now: Staged) -> Sketch:
-    """What is in the frame `now`, of the whole move as it is `seen`, with the rig's own pieces as `made` now, far things first, with thirds, frame lines, the limits of sharpness on the floor and how much the subject fills."""
+    """What is in the frame `now`, of the whole move as it is `seen`, with the rig's own pieces as `made` now, far
+    things first, with thirds, frame lines, the limits of sharpness on the floor and how much the subject fills.
+    """
     return Sketch(tuple(_items(shot, stage, made, seen, now)), _frame(shot), "lens", ground=False, framed=True)
 
 
@@ -82,7 +91,10 @@ def _items(shot: Shot, stage: FilmSet, made: Members, seen: Staged, now: Staged)
     items += [*_floor(film), *_in_focus(shot, film, seen)]
     pieces = _boxes(film, [thing for thing in stage.things if thing.kind not in (PERSON, TREE)])
     pieces += _uprights(film, [thing for thing in stage.things if thing.kind in (PERSON, TREE)])
-    local, tan = film.local(seen.where.on_set(made.ends[0]).reshape(-1, 3)).reshape(-1, 2, 3), (x1 / 2 / film.focal[0], y1 / 2 / film.focal[1])
+    local, tan = (
+        film.local(seen.where.on_set(made.ends[0]).reshape(-1, 3)).reshape(-1, 2, 3),
+        (x1 / 2 / film.focal[0], y1 / 2 / film.focal[1]),
+    )
     radius = np.array([member.radius for member in made.pieces])
     for m in np.flatnonzero(pose.may_show(local, *tan, radius, NEAR)).tolist():
         member, ends = made.pieces[m], local[m]
@@ -92,7 +104,9 @@ def _items(shot: Shot, stage: FilmSet, made: Members, seen: Staged, now: Staged)
             depth = float(inside[:, 2].mean())
             pieces.append((depth, Stroke(film.flat(inside), "aluminium", 2 * member.radius * film.focal[0] / depth)))
     items += [item for _, item in sorted(pieces, key=lambda piece: -piece[0])]
-    thirds = np.array([[[(t * x1, 0), (t * x1, y1)], [(0, t * y1), (x1, t * y1)]] for t in (1 / 3, 2 / 3)]).reshape(-1, 2, 2)
+    thirds = np.array([[[(t * x1, 0), (t * x1, y1)], [(0, t * y1), (x1, t * y1)]] for t in (1 / 3, 2 / 3)]).reshape(
+        -1, 2, 2
+    )
     return [*items, *_size(shot, film, seen), Lines(thirds, "thirds", sk.SWEEP), *_frame_lines(shot)]
 
 
@@ -103,7 +117,11 @@ def _in_focus(shot: Shot, film: _Film, seen: Staged) -> list[Item]:
     found: list[Item] = []
     for limit, words in zip(sharp[1:] if sharp else (), SHARP, strict=False):
         # All of the floor at one depth is one level line of the picture.
-        high = film.flat(np.array([0.0, -(film.eye[2] + limit * ahead[2]) / up[2], limit]))[1] if math.isfinite(limit) else -1.0
+        high = (
+            film.flat(np.array([0.0, -(film.eye[2] + limit * ahead[2]) / up[2], limit]))[1]
+            if math.isfinite(limit)
+            else -1.0
+        )
         if 0.0 <= high <= film.tall:
             found += [
                 Stroke(np.array([(0.0, high), (film.wide, high)]), "water", dash=True, layer=sk.SWEEP),
@@ -140,7 +158,11 @@ def _floor(film: _Film) -> list[Item]:
     """Ground to the horizon with lines every metre."""
     x, y = film.eye[:2]
     far = 400.0
-    ground = film.outline(film.local(np.array([(x - far, y - far, 0), (x + far, y - far, 0), (x + far, y + far, 0), (x - far, y + far, 0)])))
+    ground = film.outline(
+        film.local(
+            np.array([(x - far, y - far, 0), (x + far, y - far, 0), (x + far, y + far, 0), (x - far, y + far, 0)])
+        )
+    )
     if ground is None:
         return []
     items: list[Item] = [Shape(ground, "floor")]
@@ -200,7 +222,9 @@ def _uprights(film: _Film, things: list[Thing]) -> list[tuple[float, Item]]:
     foot, top = film.local(np.concatenate([feet, feet + high * (0.0, 0.0, 1.0)])).reshape(2, -1, 3)
     up = (top - foot) / high
     # Square to the upright and to the view.
-    aside = np.stack([up[:, 1], -up[:, 0], np.zeros(len(up))], axis=-1) / np.maximum(np.hypot(up[:, :1], up[:, 1:2]), 1e-9)
+    aside = np.stack([up[:, 1], -up[:, 0], np.zeros(len(up))], axis=-1) / np.maximum(
+        np.hypot(up[:, :1], up[:, 1:2]), 1e-9
+    )
     depth, nearest = ((foot + top)[:, 2] / 2).tolist(), np.minimum(foot, top)[:, 2].tolist()
     found: list[tuple[float, Item]] = []
     for k, thing in enumerate(things):
@@ -208,7 +232,12 @@ def _uprights(film: _Film, things: list[Thing]) -> list[tuple[float, Item]]:
             continue
         tree, fill = thing.kind == TREE, SORTS[thing.kind].fill
         shape, parted = (TREE_SHAPE, 4) if tree else (PERSON_SHAPE, len(FIGURE))
-        flat = film.flat(foot[k] + shape[:, :1] * aside[k] * thing.size_m[0 if tree else 2] + shape[:, 1:] * up[k] * thing.size_m[2])
+        flat = film.flat(
+            foot[k] + shape[:, :1] * aside[k] * thing.size_m[0 if tree else 2] + shape[:, 1:] * up[k] * thing.size_m[2]
+        )
         if not film.beside(flat):
-            found += [(depth[k], Shape(flat[:parted], "figure" if tree else fill)), (depth[k] - 0.01, Shape(flat[parted:], fill))]
+            found += [
+                (depth[k], Shape(flat[:parted], "figure" if tree else fill)),
+                (depth[k] - 0.01, Shape(flat[parted:], fill)),
+            ]
     return found

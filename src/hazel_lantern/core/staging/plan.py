@@ -16,13 +16,28 @@ from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics.lens import angle_of_view
 from hazel_lantern.core.staging.framing import SHARP, depths, in_focus
 from hazel_lantern.core.staging.moves import Staged
-from hazel_lantern.core.staging.things import ANCHOR, BEAM, PERSON, ROOM, SORTS, TREE, WALL, ZONE, all_corners, corners, plain, turn
+from hazel_lantern.core.staging.things import (
+    ANCHOR,
+    BEAM,
+    PERSON,
+    ROOM,
+    SORTS,
+    TREE,
+    WALL,
+    ZONE,
+    all_corners,
+    corners,
+    plain,
+    turn,
+)
 
 CIRCLE_LINE = np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 49)), np.sin(np.linspace(0, 2 * math.pi, 49))])
 
 
 def plan(shot: Shot, stage: FilmSet, drawn: Sketch, seen: Staged, now: Staged) -> Sketch:
-    """The set from above with the rig as it is `drawn` now, of the whole move as it is `seen`: drag the camera, the subject or anything on it."""
+    """The set from above with the rig as it is `drawn` now, of the whole move as it is `seen`: drag the camera, the
+    subject or anything on it.
+    """
     camera = seen.camera
     items: list[Item] = []
     for thing, box in zip(stage.things, all_corners(stage.things), strict=True):
@@ -34,7 +49,14 @@ def plan(shot: Shot, stage: FilmSet, drawn: Sketch, seen: Staged, now: Staged) -
         eye, at = now.camera.places[0], np.asarray(seen.subject.at_m)
         items.append(Size(_pair(eye), _pair(at), 0.0, float(np.linalg.norm(at[:2] - eye[:2])), "m", "", "away"))
     for thing in stage.things:
-        items.append(Handle(_pair(thing.at_m), _flat(f"thing.{thing.id}.x", f"thing.{thing.id}.y"), thing.name, thing.id != shot.target))
+        items.append(
+            Handle(
+                _pair(thing.at_m),
+                _flat(f"thing.{thing.id}.x", f"thing.{thing.id}.y"),
+                thing.name,
+                thing.id != shot.target,
+            )
+        )
         if thing.kind in (ZONE, ROOM) or thing.id == shot.target:
             items.append(
                 Note(
@@ -65,7 +87,11 @@ def _pair(point: object) -> tuple[float, float]:
 
 def _box(stage: FilmSet, seen: Staged, items: list[Item]) -> tuple[float, float, float, float]:
     """Everything but what reaches out of sight."""
-    points = [seen.asked[:, :2], seen.camera.places[:, :2], np.array([thing.at_m[:2] for thing in stage.things]).reshape(-1, 2)]
+    points = [
+        seen.asked[:, :2],
+        seen.camera.places[:, :2],
+        np.array([thing.at_m[:2] for thing in stage.things]).reshape(-1, 2),
+    ]
     points += [item.points for item in items if isinstance(item, (Shape, Stroke)) and item.role != "view"]
     every = np.concatenate(points)
     low, high = every.min(axis=0) - 0.5, every.max(axis=0) + 0.5
@@ -81,9 +107,15 @@ def _outline(thing: Thing, box: np.ndarray) -> tuple[Item, ...]:
         return Shape(CIRCLE_LINE * radius + at, fill), Shape(CIRCLE_LINE * radius * 0.08 + at, "wood")
     if thing.kind == PERSON:
         at, swing = np.asarray(thing.at_m[:2]), turn(thing.turn_rad)
-        return Shape((CIRCLE_LINE * (thing.size_m[0] / 2, thing.size_m[1] / 2)) @ swing + at, fill), Shape(CIRCLE_LINE * 0.1 + at, "figure-head")
+        return Shape((CIRCLE_LINE * (thing.size_m[0] / 2, thing.size_m[1] / 2)) @ swing + at, fill), Shape(
+            CIRCLE_LINE * 0.1 + at, "figure-head"
+        )
     if thing.kind == ROOM:
-        return (Stroke(CIRCLE_LINE * (thing.size_m[0] / 2, thing.size_m[1] / 2) + np.asarray(thing.at_m[:2]), fill, dash=True),)
+        return (
+            Stroke(
+                CIRCLE_LINE * (thing.size_m[0] / 2, thing.size_m[1] / 2) + np.asarray(thing.at_m[:2]), fill, dash=True
+            ),
+        )
     if thing.kind in (ZONE, BEAM):
         return (Stroke(closed, fill, dash=True),)
     return (Ring(_pair(thing.at_m), 0.06) if thing.kind == ANCHOR else Shape(outline, fill),)
@@ -114,7 +146,10 @@ def _sharp(shot: Shot, seen: Staged, now: Staged) -> list[Item]:
         eye, pan = now.camera.places[0, :2], float(now.camera.pan[0])
         around = pan + np.linspace(-0.3, 0.3, 13)
         arc = eye + limit * np.column_stack([-np.sin(around), np.cos(around)])
-        found += [Stroke(arc, "water", 0.0, dash=True, layer=SWEEP), Note(_pair(arc[0]), Words(words, ((limit, "m"),)), "water", SWEEP)]
+        found += [
+            Stroke(arc, "water", 0.0, dash=True, layer=SWEEP),
+            Note(_pair(arc[0]), Words(words, ((limit, "m"),)), "water", SWEEP),
+        ]
     return found
 
 
@@ -131,7 +166,9 @@ def _placed(drawn: Sketch, where: Standing) -> list[Item]:
 
 
 def behind(shot: Shot, stage: FilmSet, where: Standing, drawn: Sketch) -> Sketch:
-    """A side view with the set behind the rig: what lies along the rig's heading, at its true heights, to be dragged along and up."""
+    """A side view with the set behind the rig: what lies along the rig's heading, at its true heights, to be dragged
+    along and up.
+    """
     ahead = np.array([math.cos(where.heading), math.sin(where.heading)])
     items: list[Item] = []
     grips: list[Handle] = []
@@ -146,7 +183,11 @@ def behind(shot: Shot, stage: FilmSet, where: Standing, drawn: Sketch) -> Sketch
         if looked_at:
             items.append(Note(((low + high) / 2, top + 0.15), Words(plain(thing)), "muted", SIZES))
             x0, x1, y1 = min(x0, low - 0.4), max(x1, high + 0.4), max(y1, top + 0.3)
-        moves = ((f"thing.{thing.id}.x", _pair((ahead[0], 0.0))), (f"thing.{thing.id}.y", _pair((ahead[1], 0.0))), (f"thing.{thing.id}.z", (0.0, 1.0)))
+        moves = (
+            (f"thing.{thing.id}.x", _pair((ahead[0], 0.0))),
+            (f"thing.{thing.id}.y", _pair((ahead[1], 0.0))),
+            (f"thing.{thing.id}.z", (0.0, 1.0)),
+        )
         grips.append(Handle(((low + high) / 2, (foot + top) / 2), moves, thing.name, not looked_at))
     seen = [grip for grip in grips if x0 <= grip.at[0] <= x1 and grip.at[1] <= y1]
     return replace(drawn, items=(*items, *drawn.items, *seen), box=(x0, y0, x1, y1))
@@ -161,7 +202,17 @@ def _upright(thing: Thing, low: float, high: float) -> list[Item]:
         trunk, (_, _, height) = 0.03 * (high - low), thing.size_m
         crown = CIRCLE_LINE * ((high - low) / 2, 0.35 * height) + (middle, foot + 0.65 * height)
         return [
-            Shape(np.array([(middle - trunk, foot), (middle + trunk, foot), (middle + trunk, foot + height / 2), (middle - trunk, foot + height / 2)]), "person"),
+            Shape(
+                np.array(
+                    [
+                        (middle - trunk, foot),
+                        (middle + trunk, foot),
+                        (middle + trunk, foot + height / 2),
+                        (middle - trunk, foot + height / 2),
+                    ]
+                ),
+                "person",
+            ),
             Shape(crown, "person"),
         ]
     if thing.kind == ANCHOR:

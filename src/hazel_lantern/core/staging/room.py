@@ -49,8 +49,22 @@ def room(shot: Shot, stage: FilmSet, pieces: Members, staged: Staged | str) -> T
             )
         )
         state = STOP if tallest > ceiling else WATCH if tallest > ceiling - 0.1 else CLEAR
-        tell.findings.append(Finding("shot.ceiling", "Room under the ceiling", PICTURE, state, tallest, ceiling, "at_most", "m", "shot.end", "shot", Words(
-            "The rig reaches up to {} under a ceiling of {}.", ((tallest, "m"), (ceiling, "m"))), figure="shot.tallest"))  # fmt: skip
+        tell.findings.append(
+            Finding(
+                "shot.ceiling",
+                "Room under the ceiling",
+                PICTURE,
+                state,
+                tallest,
+                ceiling,
+                "at_most",
+                "m",
+                "shot.end",
+                "shot",
+                Words("The rig reaches up to {} under a ceiling of {}.", ((tallest, "m"), (ceiling, "m"))),
+                figure="shot.tallest",
+            )
+        )
     return tell.told()
 
 
@@ -58,17 +72,48 @@ def _in_picture(shot: Shot, members: tuple[Member, ...], ends: np.ndarray, radiu
     """Parts of the rig inside the view, a margin added; `ends` (poses, members, 2, 3) on the set."""
     tell = Teller()
     camera = seen.camera
-    tan_h, tan_v = (1 + MARGIN) * shot.squeeze * shot.sensor_width_m / (2 * shot.focal_m), (1 + MARGIN) * shot.sensor_height_m / (2 * shot.focal_m)
+    tan_h, tan_v = (
+        (1 + MARGIN) * shot.squeeze * shot.sensor_width_m / (2 * shot.focal_m),
+        (1 + MARGIN) * shot.sensor_height_m / (2 * shot.focal_m),
+    )
     shape = ends.shape
     local = pose.camera_points(camera.matrices[::4], camera.places[::4], ends.reshape(shape[0], -1, 3)).reshape(shape)
     for k, m in np.argwhere(pose.may_show(local, tan_h, tan_v, radius)).tolist():
         if pose.clip(local[k, m, 0], local[k, m, 1], tan_h, tan_v, float(radius[m])):
             when = float(SAMPLES[4 * k] * shot.duration_s)
-            tell.findings.append(Finding("shot.rig_seen", "Rig in the picture", PICTURE, WATCH, 1.0, 0.0, "at_most", "count", "shot.focal", "shot", Words(
-                f"The {members[m].name} comes into the picture at {{}}; a margin of a twentieth is kept.", ((when, "s"),))))  # fmt: skip
+            tell.findings.append(
+                Finding(
+                    "shot.rig_seen",
+                    "Rig in the picture",
+                    PICTURE,
+                    WATCH,
+                    1.0,
+                    0.0,
+                    "at_most",
+                    "count",
+                    "shot.focal",
+                    "shot",
+                    Words(
+                        f"The {members[m].name} comes into the picture at {{}}; a margin of a twentieth is kept.",
+                        ((when, "s"),),
+                    ),
+                )
+            )
             return tell.told()
     tell.findings.append(
-        Finding("shot.rig_seen", "Rig in the picture", PICTURE, CLEAR, 0.0, 0.0, "at_most", "count", "shot.focal", "shot", Words("No part of the rig comes into the picture."))
+        Finding(
+            "shot.rig_seen",
+            "Rig in the picture",
+            PICTURE,
+            CLEAR,
+            0.0,
+            0.0,
+            "at_most",
+            "count",
+            "shot.focal",
+            "shot",
+            Words("No part of the rig comes into the picture."),
+        )
     )
     return tell.told()
 
@@ -79,15 +124,28 @@ def _meets(stage: FilmSet, members: tuple[Member, ...], along: np.ndarray, grown
     low, high = along.min(axis=(0, 1, 2)).tolist(), along.max(axis=(0, 1, 2)).tolist()
     for thing in stage.things:
         reach = math.hypot(*thing.size_m[:2]) / 2 + grown
-        if thing.kind in (ANCHOR, ROOM, BEAM) or any(not a - reach <= at <= b + reach for a, at, b in zip(low[:2], thing.at_m[:2], high[:2], strict=True)):
+        if thing.kind in (ANCHOR, ROOM, BEAM) or any(
+            not a - reach <= at <= b + reach for a, at, b in zip(low[:2], thing.at_m[:2], high[:2], strict=True)
+        ):
             continue
         touched = inside(thing, along.reshape(-1, 3), grown).reshape(along.shape[:3]).any(axis=(0, 2))
         if touched.any():
             member, no_go = members[int(np.argmax(touched))], thing.kind == ZONE
-            tell.findings.append(Finding(
-                f"shot.hits.{thing.id}", "Into a no-go place" if no_go else f"Rig meets {thing.name}", PEOPLE if no_go or thing.kind == PERSON else PICTURE, STOP, 1.0, 0.0, "at_most", "count",
-                f"thing.{thing.id}.x", "shot", Words(f"The {member.name} runs into {plain(thing)} during the move. Move one of them."),
-            ))  # fmt: skip
+            tell.findings.append(
+                Finding(
+                    f"shot.hits.{thing.id}",
+                    "Into a no-go place" if no_go else f"Rig meets {thing.name}",
+                    PEOPLE if no_go or thing.kind == PERSON else PICTURE,
+                    STOP,
+                    1.0,
+                    0.0,
+                    "at_most",
+                    "count",
+                    f"thing.{thing.id}.x",
+                    "shot",
+                    Words(f"The {member.name} runs into {plain(thing)} during the move. Move one of them."),
+                )
+            )
     return tell.told()
 
 
@@ -95,18 +153,50 @@ def _people(stage: FilmSet, moving: np.ndarray) -> Told:
     """The smallest gap between what moves, points (n, 3), and a person."""
     tell = Teller()
     people = [thing for thing in stage.things if thing.kind == PERSON]
-    gaps = [(float(np.hypot(*(moving[:, :2] - person.at_m[:2]).T).min()) - person.size_m[0] / 2, person) for person in people]
+    gaps = [
+        (float(np.hypot(*(moving[:, :2] - person.at_m[:2]).T).min()) - person.size_m[0] / 2, person)
+        for person in people
+    ]
     if gaps:
         gap, person = min(gaps, key=lambda pair: pair[0])
-        given = (Given("x", person.at_m[0], "m", f"{person.name}, right", f"thing.{person.id}.x"), Given("y", person.at_m[1], "m", f"{person.name}, deep", f"thing.{person.id}.y"))
+        given = (
+            Given("x", person.at_m[0], "m", f"{person.name}, right", f"thing.{person.id}.x"),
+            Given("y", person.at_m[1], "m", f"{person.name}, deep", f"thing.{person.id}.y"),
+        )
         tell.add(
-            by_method("shot.passes", "Passes people at", gap, "m", "shot", "least distance over the ground from what moves, less half a person's width", given, source="geometry")
+            by_method(
+                "shot.passes",
+                "Passes people at",
+                gap,
+                "m",
+                "shot",
+                "least distance over the ground from what moves, less half a person's width",
+                given,
+                source="geometry",
+            )
         )
         state = WATCH if gap < NEAR_PEOPLE else CLEAR
         words = Words(
-            f"The moving part passes {{}} from {plain(person)}." + (" Agree on hand signals; nobody under or beside it." if state == WATCH else ""), ((max(0.0, gap), "m"),)
+            f"The moving part passes {{}} from {plain(person)}."
+            + (" Agree on hand signals; nobody under or beside it." if state == WATCH else ""),
+            ((max(0.0, gap), "m"),),
         )
-        tell.findings.append(Finding("shot.people", "People near the move", PEOPLE, state, gap, NEAR_PEOPLE, "at_least", "m", "shot.target", "shot", words, figure="shot.passes"))
+        tell.findings.append(
+            Finding(
+                "shot.people",
+                "People near the move",
+                PEOPLE,
+                state,
+                gap,
+                NEAR_PEOPLE,
+                "at_least",
+                "m",
+                "shot.target",
+                "shot",
+                words,
+                figure="shot.passes",
+            )
+        )
     return tell.told()
 
 
@@ -119,9 +209,25 @@ def place_figures(stage: FilmSet, kind: Kind, model: object, seen: Staged) -> To
     tops = np.array([(*thing.at_m[:2], thing.at_m[2] + thing.size_m[2]) for thing in wanted])
     can = kind.reaches.over(model, seen.where.off_set(tops))
     missed = [plain(thing) for thing, within in zip(wanted, can, strict=True) if not within]
-    words = Words(f"Out of reach: {', '.join(missed)}.") if missed else Words("The camera can be brought over " + ", ".join(plain(thing) for thing in wanted) + ".")
+    words = (
+        Words(f"Out of reach: {', '.join(missed)}.")
+        if missed
+        else Words("The camera can be brought over " + ", ".join(plain(thing) for thing in wanted) + ".")
+    )
     tell.findings.append(
-        Finding("shot.places", "Places to reach", PICTURE, WATCH if missed else CLEAR, float(len(missed)), 0.0, "at_most", "count", kind.reaches.set_by, "shot", words)
+        Finding(
+            "shot.places",
+            "Places to reach",
+            PICTURE,
+            WATCH if missed else CLEAR,
+            float(len(missed)),
+            0.0,
+            "at_most",
+            "count",
+            kind.reaches.set_by,
+            "shot",
+            words,
+        )
     )
     above = seen.camera.places[:, 2].min() - tops[:, 2]
     for thing, height, within in zip(wanted, above, can, strict=True):

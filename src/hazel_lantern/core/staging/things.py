@@ -10,11 +10,23 @@ from msgspec import Struct
 
 from hazel_lantern.core.document.project import Thing
 
-PERSON, TABLE, BOX, TREE, WALL, BEAM, ANCHOR, ZONE, ROOM = "person", "table", "box", "tree", "wall", "beam", "anchor", "zone", "room"
+PERSON, TABLE, BOX, TREE, WALL, BEAM, ANCHOR, ZONE, ROOM = (
+    "person",
+    "table",
+    "box",
+    "tree",
+    "wall",
+    "beam",
+    "anchor",
+    "zone",
+    "room",
+)
 
 
 class Sort(Struct, frozen=True):
-    """A kind of thing: its name, usual width, depth and height [m], foot above ground [m], fill, aimed-at share of its height."""
+    """A kind of thing: its name, usual width, depth and height [m], foot above ground [m], fill, aimed-at share of
+    its height.
+    """
 
     name: str
     size: tuple[float, float, float]
@@ -74,7 +86,8 @@ def aim_point(thing: Thing) -> np.ndarray:
 
 
 def crossings(things: Sequence[Thing], start: np.ndarray, end: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    """Shares of the lines from start to end, each (n, 3), at which they enter and leave the box of each thing; a tree counts as its crown.
+    """Shares of the lines from start to end, each (n, 3), at which they enter and leave the box of each thing; a tree
+    counts as its crown.
 
     Returns: two arrays (n, things), 0 at the start and 1 at the end; a line that misses leaves before it enters.
     """
@@ -97,7 +110,9 @@ def crossings(things: Sequence[Thing], start: np.ndarray, end: np.ndarray) -> tu
 
 
 def inside(thing: Thing, points: np.ndarray, grown: float = 0.0) -> np.ndarray:
-    """Which of the points (n, 3) lie in a thing's box, grown all round [m]; a tree counts as its trunk, a place reaches up to head height."""
+    """Which of the points (n, 3) lie in a thing's box, grown all round [m]; a tree counts as its trunk, a place
+    reaches up to head height.
+    """
     away = np.asarray(points, float) - thing.at_m
     flat = away[:, :2] @ turn(-thing.turn_rad)
     wide, deep, high = thing.size_m
@@ -105,4 +120,9 @@ def inside(thing: Thing, points: np.ndarray, grown: float = 0.0) -> np.ndarray:
         wide, deep = 0.12 * wide, 0.12 * deep
     if not SORTS[thing.kind].solid:
         high = 2.0
-    return np.asarray((np.abs(flat[:, 0]) <= wide / 2 + grown) & (np.abs(flat[:, 1]) <= deep / 2 + grown) & (away[:, 2] >= -grown) & (away[:, 2] <= high + grown))
+    return np.asarray(
+        (np.abs(flat[:, 0]) <= wide / 2 + grown)
+        & (np.abs(flat[:, 1]) <= deep / 2 + grown)
+        & (away[:, 2] >= -grown)
+        & (away[:, 2] <= high + grown)
+    )

@@ -18,7 +18,9 @@ MOST_FRAMES = 200_000
 
 
 class Frames(Struct, frozen=True):
-    """Camera at each frame: times (n,) [s], sight, focus (n,) [m] (infinite with nothing to look at), way along the path (n,) [m], quaternions x, y, z, w (n, 4)."""
+    """Camera at each frame: times (n,) [s], sight, focus (n,) [m] (infinite with nothing to look at), way along the
+    path (n,) [m], quaternions x, y, z, w (n, 4).
+    """
 
     times: np.ndarray
     sight: Sight
@@ -30,7 +32,8 @@ class Frames(Struct, frozen=True):
 def frames(shot: Shot, scene: Scene) -> Frames:
     """Every captured frame of the move with its holds.
 
-    Raises InputError for a move of more than 200 000 frames, for turns of more than half a circle between two frames, and for a camera inside its subject.
+    Raises InputError for a move of more than 200 000 frames, for turns of more than half a circle between two frames,
+    and for a camera inside its subject.
     """
     total = shot.hold_start_s + shot.duration_s + shot.hold_end_s
     last = math.ceil(total * shot.capture_fps - 1e-9)
@@ -40,7 +43,9 @@ def frames(shot: Shot, scene: Scene) -> Frames:
     seen = scene.at(np.clip((times - shot.hold_start_s) / shot.duration_s, 0.0, 1.0))
     sight = seen.camera
     if np.any(np.abs(np.diff(sight.pan)) > math.pi):
-        raise InputError("shot.capture", shot.capture_fps, "the camera turns more than half a circle between two frames")
+        raise InputError(
+            "shot.capture", shot.capture_fps, "the camera turns more than half a circle between two frames"
+        )
     focus = np.full(len(times), math.inf)
     if seen.subject is not None:
         depth = pose.camera_points(sight.matrices, sight.places, aim_point(seen.subject)[None])[:, 0, 2]
@@ -51,6 +56,8 @@ def frames(shot: Shot, scene: Scene) -> Frames:
 
 def smooth(quaternions: np.ndarray) -> np.ndarray:
     """The same turns (n, 4) with signs that do not jump from row to row."""
-    signs = np.cumprod(np.concatenate([[1.0], np.where(np.sum(quaternions[1:] * quaternions[:-1], axis=1) < 0, -1.0, 1.0)]))
+    signs = np.cumprod(
+        np.concatenate([[1.0], np.where(np.sum(quaternions[1:] * quaternions[:-1], axis=1) < 0, -1.0, 1.0)])
+    )
     # Each sign is against its neighbour as it came, so the running product is the sign against the first row.
     return np.asarray(quaternions * signs[:, None])

@@ -41,21 +41,74 @@ def build_figures(laid: Laid, cuts: tuple[SectionPlan, ...]) -> Built:
     bought = sum(plan.stocks[bar.stock].length for plan in cuts if plan.plan for bar in plan.plan.bars)
     used = sum(cut for plan in done for bar in plan.bars for cut in bar.cuts)
     tell.add(
-        by_method("build.pieces", "Pieces to cut", count, "count", "build", "parts counted", pieces, source="parts list"),
-        by_method("build.mass", "Cut parts weigh", sum(p.mass * p.quantity for p in parts), "kg", "build", "sum of all pieces", pieces, source="sections and densities"),
-        by_method("build.cost", "To buy", total(lines), "currency", "build", "sum of the buy list", tuple(
-            Given(f"p_{i}", line.total, "currency", line.name) for i, line in enumerate(lines)), source="example prices"),
-        by_method("build.cut_cost", "Bars for the cuts", sum(plan.cost for plan in done), "currency", "build", "the cheapest plan found: first fit at once, the exact search when it was run", (
-            Given("bound", sum(plan.bound for plan in done), "currency", "no plan can cost less than"),), source="drive 7.2"),
-    )  # fmt: skip
+        by_method(
+            "build.pieces", "Pieces to cut", count, "count", "build", "parts counted", pieces, source="parts list"
+        ),
+        by_method(
+            "build.mass",
+            "Cut parts weigh",
+            sum(p.mass * p.quantity for p in parts),
+            "kg",
+            "build",
+            "sum of all pieces",
+            pieces,
+            source="sections and densities",
+        ),
+        by_method(
+            "build.cost",
+            "To buy",
+            total(lines),
+            "currency",
+            "build",
+            "sum of the buy list",
+            tuple(Given(f"p_{i}", line.total, "currency", line.name) for i, line in enumerate(lines)),
+            source="example prices",
+        ),
+        by_method(
+            "build.cut_cost",
+            "Bars for the cuts",
+            sum(plan.cost for plan in done),
+            "currency",
+            "build",
+            "the cheapest plan found: first fit at once, the exact search when it was run",
+            (Given("bound", sum(plan.bound for plan in done), "currency", "no plan can cost less than"),),
+            source="drive 7.2",
+        ),
+    )
     if bought:
-        tell.add(by_method("build.waste", "Left over of the bars", 1 - used / bought, "1", "build", "one minus cut length over bar length", (), source="cutting plan"))
+        tell.add(
+            by_method(
+                "build.waste",
+                "Left over of the bars",
+                1 - used / bought,
+                "1",
+                "build",
+                "one minus cut length over bar length",
+                (),
+                source="cutting plan",
+            )
+        )
     if done and all(plan.plan for plan in cuts):
         cost, bound = sum(plan.cost for plan in done), sum(plan.bound for plan in done)
-        tell.findings.append(Finding(
-            "build.cuts", "Cuts from stock", BUILD, CLEAR if cost <= bound + 0.005 else WATCH, cost, bound, "at_most", "currency", "build.cut_cost", "build",
-            Words("The bars cost {}; no plan is known to be possible under {}.", ((cost, "currency"), (bound, "currency"))), figure="build.cut_cost"
-        ))  # fmt: skip
+        tell.findings.append(
+            Finding(
+                "build.cuts",
+                "Cuts from stock",
+                BUILD,
+                CLEAR if cost <= bound + 0.005 else WATCH,
+                cost,
+                bound,
+                "at_most",
+                "currency",
+                "build.cut_cost",
+                "build",
+                Words(
+                    "The bars cost {}; no plan is known to be possible under {}.",
+                    ((cost, "currency"), (bound, "currency")),
+                ),
+                figure="build.cut_cost",
+            )
+        )
     tell.take(_walls(parts))
     return Built(lines, tell.told())
 
@@ -68,14 +121,39 @@ def _walls(parts: tuple[Part, ...]) -> Told:
     part, left = thin.part, thin.left
     given = (Given("d", thin.mark.size, "m", thin.mark.note), Given("x", thin.mark.at, "m", f"from {part.from_datum}"))
     tell.add(
-        by_method("build.wall", "Least left beside a hole", left, "m", "build", f"{part.mark} {part.name.lower()}: to its edges and to the next hole", given, source="geometry")
+        by_method(
+            "build.wall",
+            "Least left beside a hole",
+            left,
+            "m",
+            "build",
+            f"{part.mark} {part.name.lower()}: to its edges and to the next hole",
+            given,
+            source="geometry",
+        )
     )
     words = Words(
-        f"{part.mark} {part.name.lower()}, {thin.mark.note}: " + ("{} is left beside the hole." if left >= 0 else "the hole overlaps an edge or the next hole by {}."),
+        f"{part.mark} {part.name.lower()}, {thin.mark.note}: "
+        + ("{} is left beside the hole." if left >= 0 else "the hole overlaps an edge or the next hole by {}."),
         ((abs(left), "m"),),
     )
     state = STOP if left < 0 else WATCH if left < THIN else CLEAR
-    tell.findings.append(Finding("build.holes", "Room around the holes", BUILD, state, left, THIN, "at_least", "m", "build.wall", "build", words, figure="build.wall"))
+    tell.findings.append(
+        Finding(
+            "build.holes",
+            "Room around the holes",
+            BUILD,
+            state,
+            left,
+            THIN,
+            "at_least",
+            "m",
+            "build.wall",
+            "build",
+            words,
+            figure="build.wall",
+        )
+    )
     return tell.told()
 
 
@@ -87,5 +165,24 @@ def too_long(parts: tuple[Part, ...], cuts: tuple[SectionPlan, ...]) -> tuple[Pa
     longest = max((part for part in parts if part.section in uncut), key=lambda part: part.length)
     made = uncut[longest.section]
     sold = max(stock.length for stock in made.stocks)
-    words = Words(f"{longest.name} {longest.mark} is {{}} long; {made.name} is sold up to {{}}.", ((longest.length, "m"), (sold, "m")))
-    return longest, sold, Finding("build.stock", "Too long for the stock", BUILD, STOP, longest.length, sold, "at_most", "m", "", "build", words)
+    words = Words(
+        f"{longest.name} {longest.mark} is {{}} long; {made.name} is sold up to {{}}.",
+        ((longest.length, "m"), (sold, "m")),
+    )
+    return (
+        longest,
+        sold,
+        Finding(
+            "build.stock",
+            "Too long for the stock",
+            BUILD,
+            STOP,
+            longest.length,
+            sold,
+            "at_most",
+            "m",
+            "",
+            "build",
+            words,
+        ),
+    )

@@ -77,10 +77,16 @@ def _job(parts: list[tuple[float, int]], stocks: list[Stock], kerf: float, trim:
         positive(stock_length=stock.length)
         not_negative(price=stock.price)
     order = sorted(wanted, reverse=True)
-    room = [max(0, math.floor(round((s.length - trim) / TENTH, 6)) + _up(kerf)) if s.available != 0 else 0 for s in stocks]
+    room = [
+        max(0, math.floor(round((s.length - trim) / TENTH, 6)) + _up(kerf)) if s.available != 0 else 0 for s in stocks
+    ]
     sizes = [tenths + _up(kerf) for tenths in order]
     if sizes and sizes[0] > max(room, default=0):
-        raise InfeasibleError(f"a part of {exact[order[0]]:.3f} m is longer than any stock", "PART_LONGER_THAN_STOCK", longest=max(room, default=0) * TENTH)
+        raise InfeasibleError(
+            f"a part of {exact[order[0]]:.3f} m is longer than any stock",
+            "PART_LONGER_THAN_STOCK",
+            longest=max(room, default=0) * TENTH,
+        )
     return _Job([exact[t] for t in order], sizes, [wanted[t] for t in order], stocks, room)
 
 
@@ -121,7 +127,11 @@ def _first_fit(job: _Job) -> list[tuple[int, list[int]]]:
             rooms[spot] -= size
     for i, (stock, kinds) in enumerate(bars):
         used = sum(job.sizes[k] for k in kinds)
-        cheaper = [j for j, room in enumerate(job.room) if room >= used and left[j] > 0 and job.stocks[j].price < job.stocks[stock].price]
+        cheaper = [
+            j
+            for j, room in enumerate(job.room)
+            if room >= used and left[j] > 0 and job.stocks[j].price < job.stocks[stock].price
+        ]
         if cheaper:
             best = min(cheaper, key=lambda j: (job.stocks[j].price, job.stocks[j].length))
             left[stock] += 1
@@ -133,7 +143,11 @@ def _first_fit(job: _Job) -> list[tuple[int, list[int]]]:
 def _material_bound(job: _Job) -> float:
     """Least cost by length alone: free bars first, the rest at the best price a usable metre."""
     need = sum(s * d for s, d in zip(job.sizes, job.demand, strict=True))
-    free = sum(room * (s.available or 0) for room, s in zip(job.room, job.stocks, strict=True) if s.price == 0 and s.available is not None)
+    free = sum(
+        room * (s.available or 0)
+        for room, s in zip(job.room, job.stocks, strict=True)
+        if s.price == 0 and s.available is not None
+    )
     if any(s.price == 0 and s.available is None for s in job.stocks):
         return 0.0
     rates = [s.price / room for room, s in zip(job.room, job.stocks, strict=True) if room > 0 and s.price > 0]
@@ -233,9 +247,12 @@ def _cover(job: _Job, patterns: list[_Pattern], nodes: int) -> tuple[list[tuple[
     # A hair per bar prefers fewer bars among equal costs; it is taken out of the bound again.
     hair = 1e-4
     answer = milp(
-        prices + hair, constraints=rows, integrality=np.ones(len(patterns), int), bounds=Bounds(0, np.inf),
+        prices + hair,
+        constraints=rows,
+        integrality=np.ones(len(patterns), int),
+        bounds=Bounds(0, np.inf),
         options={"node_limit": nodes, "mip_rel_gap": 0.0},
-    )  # fmt: skip
+    )
     if answer.x is None:
         return None, 0.0
     missing = list(job.demand)
@@ -260,12 +277,18 @@ def _generate(job: _Job, floor: float) -> tuple[list[_Pattern], float]:
     n = len(job.sizes)
     pool: list[_Pattern] = []
     for j, room in enumerate(job.room):
-        pool += [(j, tuple(min(job.demand[k], room // job.sizes[k]) if i == k else 0 for i in range(n))) for k in range(n) if job.sizes[k] <= room]
+        pool += [
+            (j, tuple(min(job.demand[k], room // job.sizes[k]) if i == k else 0 for i in range(n)))
+            for k in range(n)
+            if job.sizes[k] <= room
+        ]
     limited = [j for j, s in enumerate(job.stocks) if s.available is not None]
     slack_price = 10 * max((s.price for s in job.stocks), default=1.0) + 1
     for _ in range(400):
         cover = np.hstack([-np.array([p for _, p in pool], float).T, -np.eye(n)])
-        use = np.array([[float(j == stock) for j, _ in pool] + [0.0] * n for stock in limited]).reshape(len(limited), len(pool) + n)
+        use = np.array([[float(j == stock) for j, _ in pool] + [0.0] * n for stock in limited]).reshape(
+            len(limited), len(pool) + n
+        )
         prices = np.array([job.stocks[j].price for j, _ in pool] + [slack_price] * n)
         limits = [-float(d) for d in job.demand] + [float(job.stocks[j].available or 0) for j in limited]
         answer = linprog(prices, A_ub=np.vstack([cover, use]), b_ub=limits, method="highs")

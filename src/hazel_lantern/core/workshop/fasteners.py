@@ -40,8 +40,16 @@ def strip(catalogue: Catalogue, material: Material, thickness: float, width: flo
 
     Returns: its row, None where no strip is wide enough. Source: sizes.
     """
-    rows = (row for row in catalogue.sections.values() if row.shape == "flat_bar" and catalogue.materials[row.material] == material)
-    return min((row for row in rows if abs(row.width - thickness) < SAME and row.depth >= width - SAME), key=lambda row: row.depth, default=None)
+    rows = (
+        row
+        for row in catalogue.sections.values()
+        if row.shape == "flat_bar" and catalogue.materials[row.material] == material
+    )
+    return min(
+        (row for row in rows if abs(row.width - thickness) < SAME and row.depth >= width - SAME),
+        key=lambda row: row.depth,
+        default=None,
+    )
 
 
 def exact(catalogue: Catalogue, material: Material, thickness: float, width: float) -> StockSection | None:

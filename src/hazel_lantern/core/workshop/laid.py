@@ -1,4 +1,6 @@
-"""A rig laid out in space: its parts and ready-made things, their masses body by body, its holes, and what has to be bought for it."""
+"""A rig laid out in space: its parts and ready-made things, their masses body by body, its holes, and what has to be
+bought for it.
+"""
 
 from __future__ import annotations
 
@@ -18,7 +20,9 @@ Bodies = Mapping[str, Frames]
 
 
 class Placed(Struct, frozen=True):
-    """One piece: its name, what it is painted as, its mass [kg], the body it moves with; its centre of mass (3,) and corners (n, 3) in that body's frame [m]."""
+    """One piece: its name, what it is painted as, its mass [kg], the body it moves with; its centre of mass (3,) and
+    corners (n, 3) in that body's frame [m].
+    """
 
     name: str
     fill: str
@@ -29,7 +33,9 @@ class Placed(Struct, frozen=True):
 
 
 class Hole(Struct, frozen=True):
-    """A hole of a piece in space: its part and mark, a point (3,) [m] half-way through the piece and the hole's direction (3,)."""
+    """A hole of a piece in space: its part and mark, a point (3,) [m] half-way through the piece and the hole's
+    direction (3,).
+    """
 
     part: Part
     mark: Mark
@@ -61,7 +67,9 @@ def on_one_line(found: Sequence[Hole], reach: float) -> list[list[Hole]]:
 
 
 class Pieces(Struct, frozen=True):
-    """Parts to make and ready-made things, each with its places; what goes through their holes; what is bought without a place of its own."""
+    """Parts to make and ready-made things, each with its places; what goes through their holes; what is bought
+    without a place of its own.
+    """
 
     parts: tuple[Part, ...] = ()
     things: tuple[ReadyMade, ...] = ()
@@ -69,11 +77,18 @@ class Pieces(Struct, frozen=True):
     loose: tuple[Buy, ...] = ()
 
     def __add__(self, other: Pieces) -> Pieces:
-        return Pieces(self.parts + other.parts, self.things + other.things, self.fastenings + other.fastenings, self.loose + other.loose)
+        return Pieces(
+            self.parts + other.parts,
+            self.things + other.things,
+            self.fastenings + other.fastenings,
+            self.loose + other.loose,
+        )
 
     def each(self) -> Iterator[Placed]:
         """Every piece by itself; screws and small fittings are left out."""
-        sorts: list[tuple[str, str, float, Solid, tuple[Place, ...]]] = [(part.name, part.material, part.mass, part.solid, part.places) for part in self.parts]
+        sorts: list[tuple[str, str, float, Solid, tuple[Place, ...]]] = [
+            (part.name, part.material, part.mass, part.solid, part.places) for part in self.parts
+        ]
         sorts += [(thing.name, thing.fill, thing.mass, thing.outline, thing.places) for thing in self.things]
         for name, fill, mass, solid, places in sorts:
             centre, corners = solid.centre, solid.corners()
@@ -98,7 +113,9 @@ class Laid(Pieces, frozen=True):
         return sum(piece.mass for piece in self.placed if piece.body == body)
 
     def weigh(self, body: str, without: str = "") -> tuple[float, np.ndarray]:
-        """Mass [kg] and centre of mass (3,) in its frame [m] of all that moves with a body, one name left out; its origin where nothing does."""
+        """Mass [kg] and centre of mass (3,) in its frame [m] of all that moves with a body, one name left out; its
+        origin where nothing does.
+        """
         found = [piece for piece in self.placed if piece.body == body and piece.name != without]
         mass = sum(piece.mass for piece in found)
         return mass, sum((piece.mass * piece.centre for piece in found), np.zeros(3)) / (mass or 1.0)
@@ -136,9 +153,20 @@ def lay(pieces: Pieces, bodies: Bodies) -> Laid:
         if hole.mark.fastening:
             through.setdefault(hole.mark.fastening, []).append(hole)
     # A hole whose fastening is not given is a mistake of the kind that laid it.
-    counts = {key: 1 if known[key].one_of else len(on_one_line(found, known[key].reach)) for key, found in through.items()}
-    found = [Buy(item.name, item.quantity * counts[key], item.price, item.note) for key, one in known.items() if key in counts for item in one.items]
-    found += [Buy(thing.name, len(thing.places), thing.price, thing.note) for thing in pieces.things if thing.price is not None]
+    counts = {
+        key: 1 if known[key].one_of else len(on_one_line(found, known[key].reach)) for key, found in through.items()
+    }
+    found = [
+        Buy(item.name, item.quantity * counts[key], item.price, item.note)
+        for key, one in known.items()
+        if key in counts
+        for item in one.items
+    ]
+    found += [
+        Buy(thing.name, len(thing.places), thing.price, thing.note)
+        for thing in pieces.things
+        if thing.price is not None
+    ]
     merged: dict[tuple[str, float, str], int] = {}
     for buy in (*found, *pieces.loose):
         line = buy.name, buy.price, buy.note

@@ -12,9 +12,11 @@ from hazel_lantern.core.nouns.units import INCH, inches
 
 
 class Mark(Struct, frozen=True):
-    """Something to mark on a face of a part: distance from the datum end [m], what it is, its diameter or width [m], where a slot ends [m], what it is for.
+    """Something to mark on a face of a part: distance from the datum end [m], what it is, its diameter or width [m],
+    where a slot ends [m], what it is for.
 
-    face: top, side or end; across: from the datum edge of that face [m], None on its middle line; fastening: what goes through, "" for nothing bought for it
+    face: top, side or end; across: from the datum edge of that face [m], None on its middle line; fastening: what
+    goes through, "" for nothing bought for it
     """
 
     at: float
@@ -58,7 +60,11 @@ def runs(marks: tuple[Mark, ...]) -> tuple[Run, ...]:
             last.append(mark)
         else:
             found.append([mark])
-    return tuple(Run(tuple(run)) if len(run) > 2 else Run((mark,)) for run in found for mark in (run[:1] if len(run) > 2 else run))
+    return tuple(
+        Run(tuple(run)) if len(run) > 2 else Run((mark,))
+        for run in found
+        for mark in (run[:1] if len(run) > 2 else run)
+    )
 
 
 def to_tape(length: float, denominator: int) -> float:

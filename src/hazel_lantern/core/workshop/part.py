@@ -9,7 +9,9 @@ from hazel_lantern.core.workshop.solids import END, TOP, Block, Place, Shaped
 
 
 class Part(Struct, frozen=True):
-    """A piece to make: its mark, its solid, where it sits (once for each piece), marks from the datum end and the datum edge, what it must match."""
+    """A piece to make: its mark, its solid, where it sits (once for each piece), marks from the datum end and the
+    datum edge, what it must match.
+    """
 
     mark: str
     name: str
@@ -73,7 +75,9 @@ class Buy(Struct, frozen=True):
 
 
 class ReadyMade(Struct, frozen=True):
-    """What is bought ready-made or owned and has a place on the rig: its outline, mass [kg] and what it is painted as; `price` is None where it is not bought."""
+    """What is bought ready-made or owned and has a place on the rig: its outline, mass [kg] and what it is painted
+    as; `price` is None where it is not bought.
+    """
 
     name: str
     outline: Block
@@ -85,7 +89,8 @@ class ReadyMade(Struct, frozen=True):
 
 
 class Fastening(Struct, frozen=True):
-    """What goes through holes, which name it by its key. It is bought once for each line on which such holes lie in space, no further apart than it reaches [m].
+    """What goes through holes, which name it by its key. It is bought once for each line on which such holes lie in
+    space, no further apart than it reaches [m].
 
     `one_of` says that it sits in one of its holes at a time, so that one is bought for all.
     """

@@ -87,7 +87,15 @@ def plans(order: Order, cutter: Cutter) -> tuple[SectionPlan, ...]:
     found = []
     for one in order.sections:
         try:
-            found.append(SectionPlan(one.section, one.name, one.fill, one.stocks, cutter(list(one.wanted), list(one.stocks), order.kerf, 0.0)))
+            found.append(
+                SectionPlan(
+                    one.section,
+                    one.name,
+                    one.fill,
+                    one.stocks,
+                    cutter(list(one.wanted), list(one.stocks), order.kerf, 0.0),
+                )
+            )
         except InfeasibleError as error:
             found.append(SectionPlan(one.section, one.name, one.fill, one.stocks, None, str(error)))
     return tuple(found)

@@ -10,11 +10,20 @@ from hazel_lantern.core.nouns.sketch import BODY, Shape
 from hazel_lantern.core.workshop.laid import Bodies, Laid
 
 SIDE, ABOVE = "side", "above"
-# Coordinates to the right and up, and the depth that grows towards whoever looks: from the right of the rig, from over it.
+# Coordinates to the right and up, and the depth that grows towards whoever looks: from the right of the rig, from
+# over it.
 _AXES = {SIDE: ((0, 2), 1, -1.0), ABOVE: ((0, 1), 2, 1.0)}
 
 
-def outlines(laid: Laid, bodies: Bodies, view: str, layer: str = BODY, *, without: Collection[str] = (), on: Collection[str] | None = None) -> list[Shape]:
+def outlines(
+    laid: Laid,
+    bodies: Bodies,
+    view: str,
+    layer: str = BODY,
+    *,
+    without: Collection[str] = (),
+    on: Collection[str] | None = None,
+) -> list[Shape]:
     """Filled outlines of all solids.
 
     laid: all pieces of a rig
@@ -51,7 +60,9 @@ def hull(points: np.ndarray) -> np.ndarray:
     def chain(row: list[tuple[float, float]]) -> list[tuple[float, float]]:
         kept: list[tuple[float, float]] = []
         for x, y in row:
-            while len(kept) > 1 and (kept[-1][0] - kept[-2][0]) * (y - kept[-2][1]) <= (kept[-1][1] - kept[-2][1]) * (x - kept[-2][0]):
+            while len(kept) > 1 and (kept[-1][0] - kept[-2][0]) * (y - kept[-2][1]) <= (kept[-1][1] - kept[-2][1]) * (
+                x - kept[-2][0]
+            ):
                 kept.pop()
             kept.append((x, y))
         return kept

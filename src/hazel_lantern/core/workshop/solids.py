@@ -21,7 +21,9 @@ DOWN: Vector = (0.0, 0.0, -1.0)
 
 
 class Place(Struct, frozen=True):
-    """Where a solid sits: the body it moves with, where its own origin lies in that body's frame [m], and which ways its length and its height point."""
+    """Where a solid sits: the body it moves with, where its own origin lies in that body's frame [m], and which ways
+    its length and its height point.
+    """
 
     body: str
     at: Vector = (0.0, 0.0, 0.0)
@@ -41,7 +43,9 @@ class Place(Struct, frozen=True):
 
 
 class Bar(Struct, frozen=True):
-    """A length of a stock section [m]. Own frame: x from its datum end, y and z from the middle of its width and depth."""
+    """A length of a stock section [m]. Own frame: x from its datum end, y and z from the middle of its width and
+    depth.
+    """
 
     stock: StockSection
     material: Material
@@ -83,7 +87,8 @@ class Bar(Struct, frozen=True):
 
 
 class Sheet(Struct, frozen=True):
-    """A flat piece: material, thickness [m], corners (x, y) of its outline in order [m], and the stock strip it is cut from, None where it is sawn from a sheet.
+    """A flat piece: material, thickness [m], corners (x, y) of its outline in order [m], and the stock strip it is
+    cut from, None where it is sawn from a sheet.
 
     Own frame: x from its datum end along the strip, y from the middle of its width, z from the middle of its thickness.
     """
@@ -94,7 +99,9 @@ class Sheet(Struct, frozen=True):
     strip: StockSection | None = None
 
     @classmethod
-    def rectangle(cls, material: Material, thickness: float, length: float, width: float, strip: StockSection | None = None) -> Sheet:
+    def rectangle(
+        cls, material: Material, thickness: float, length: float, width: float, strip: StockSection | None = None
+    ) -> Sheet:
         """A straight piece of a length and width [m]."""
         half = width / 2
         return cls(material, thickness, ((0.0, -half), (length, -half), (length, half), (0.0, half)), strip)
@@ -112,7 +119,9 @@ class Sheet(Struct, frozen=True):
     @property
     def cut_from(self) -> str:
         """What it is made from, in words."""
-        return self.strip.name if self.strip else f"{self.material.short} {self.thickness * 1e3:g} mm, sawn from a sheet"
+        return (
+            self.strip.name if self.strip else f"{self.material.short} {self.thickness * 1e3:g} mm, sawn from a sheet"
+        )
 
     @property
     def length(self) -> float:
@@ -147,11 +156,15 @@ class Sheet(Struct, frozen=True):
     def corners(self) -> np.ndarray:
         """Points (n, 3) whose hull it is [m]."""
         flat = np.array(self.outline)
-        return np.vstack([np.column_stack([flat, np.full(len(flat), z)]) for z in (-self.thickness / 2, self.thickness / 2)])
+        return np.vstack(
+            [np.column_stack([flat, np.full(len(flat), z)]) for z in (-self.thickness / 2, self.thickness / 2)]
+        )
 
 
 class Turned(Struct, frozen=True):
-    """A round piece: material, steps along its axis (length, diameter) [m], bore through all of it [m]. Own frame: x along its axis from its datum end."""
+    """A round piece: material, steps along its axis (length, diameter) [m], bore through all of it [m]. Own frame: x
+    along its axis from its datum end.
+    """
 
     material: Material
     steps: tuple[tuple[float, float], ...]
@@ -194,11 +207,15 @@ class Turned(Struct, frozen=True):
     def corners(self) -> np.ndarray:
         """Points (n, 3) whose hull it is [m]."""
         starts = np.concatenate([[0.0], np.cumsum([long for long, _ in self.steps])])
-        return np.vstack([_round(float(a), float(b), d) for a, b, (_, d) in zip(starts[:-1], starts[1:], self.steps, strict=True)])
+        return np.vstack(
+            [_round(float(a), float(b), d) for a, b, (_, d) in zip(starts[:-1], starts[1:], self.steps, strict=True)]
+        )
 
 
 class Block(Struct, frozen=True):
-    """The outline of a bought thing: a box of length, width and depth [m] about its own middle, or a round one along x where `round` says so."""
+    """The outline of a bought thing: a box of length, width and depth [m] about its own middle, or a round one along
+    x where `round` says so.
+    """
 
     box: Vector
     round: bool = False
@@ -219,7 +236,9 @@ Solid = Shaped | Block
 
 def _box(start: float, box: Vector) -> np.ndarray:
     long, wide, deep = box
-    return np.array([(x, y, z) for x in (start, start + long) for y in (-wide / 2, wide / 2) for z in (-deep / 2, deep / 2)])
+    return np.array(
+        [(x, y, z) for x in (start, start + long) for y in (-wide / 2, wide / 2) for z in (-deep / 2, deep / 2)]
+    )
 
 
 def _round(start: float, end: float, d: float) -> np.ndarray:
@@ -242,4 +261,6 @@ def face(solid: Solid, name: str, at: float, across: float | None) -> tuple[np.n
         return np.array([at, 0.0 if across is None else across - wide / 2, 0.0]), np.array([0.0, 0.0, 1.0])
     if name == SIDE:
         return np.array([at, 0.0, 0.0 if across is None else across - deep / 2]), np.array([0.0, 1.0, 0.0])
-    return np.array([solid.box[0], at - wide / 2, 0.0 if across is None else across - deep / 2]), np.array([1.0, 0.0, 0.0])
+    return np.array([solid.box[0], at - wide / 2, 0.0 if across is None else across - deep / 2]), np.array(
+        [1.0, 0.0, 0.0]
+    )

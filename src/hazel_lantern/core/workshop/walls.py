@@ -11,7 +11,9 @@ from hazel_lantern.core.workshop.solids import END, TOP
 
 
 class Wall(Struct, frozen=True):
-    """The least that is left beside a hole of a part [m], below zero where it runs out of the piece or into the next hole."""
+    """The least that is left beside a hole of a part [m], below zero where it runs out of the piece or into the next
+    hole.
+    """
 
     part: Part
     mark: Mark
@@ -25,7 +27,12 @@ def thinnest(parts: tuple[Part, ...]) -> Wall | None:
 
     Returns: part, hole and what is left; None where nothing is drilled. Source: geometry.
     """
-    found = [wall for part in parts for face in dict.fromkeys(mark.face for mark in part.marks) if (wall := _on_face(part, face))]
+    found = [
+        wall
+        for part in parts
+        for face in dict.fromkeys(mark.face for mark in part.marks)
+        if (wall := _on_face(part, face))
+    ]
     return min(found, key=lambda wall: wall.left, default=None)
 
 
@@ -33,7 +40,10 @@ def _on_face(part: Part, face: str) -> Wall:
     marks = [mark for mark in part.marks if mark.face == face]
     long, wide, deep = part.solid.box
     along, across = {TOP: (long, wide), END: (wide, deep)}.get(face, (long, deep))
-    start, end = np.array([mark.at for mark in marks]), np.array([mark.at if mark.until is None else mark.until for mark in marks])
+    start, end = (
+        np.array([mark.at for mark in marks]),
+        np.array([mark.at if mark.until is None else mark.until for mark in marks]),
+    )
     y = np.array([across / 2 if mark.across is None else mark.across for mark in marks])
     radius = np.array([mark.size for mark in marks]) / 2
     left = np.min([start, along - end, y, across - y], axis=0) - radius

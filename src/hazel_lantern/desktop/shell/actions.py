@@ -30,7 +30,10 @@ ROWS: tuple[Row, ...] = (
     Row("Project", "Open the sample in inches", "files.open_sample", "", "orchard-at-dusk-inches"),
     Row("Project", "Save", "files.save", "Ctrl+S"),
     Row("Project", "Save as…", "files.save_as", "Ctrl+Shift+S"),
-    *(Row("Project/Export", f"{words}…", "files.export_dialog", "Ctrl+E" if key == "pdf" else "", key) for key, (words, _, _) in FORMATS.items()),
+    *(
+        Row("Project/Export", f"{words}…", "files.export_dialog", "Ctrl+E" if key == "pdf" else "", key)
+        for key, (words, _, _) in FORMATS.items()
+    ),
     Row("Project", "Quit", "close", "Ctrl+Q"),
     Row("Edit", "Undo", "undo", "Ctrl+Z"),
     Row("Edit", "Redo", "redo", "Ctrl+Shift+Z"),
@@ -92,7 +95,9 @@ def build(window: QWidget) -> tuple[QMenu, dict[str, QAction]]:
         if row.keys:
             action.setShortcut(QKeySequence(row.keys))
         # Looked up when it is called: parts of the window are made when they are first needed.
-        action.triggered.connect(lambda _=False, row=row: attrgetter(row.call)(window)(*((row.argument,) if row.argument else ())))
+        action.triggered.connect(
+            lambda _=False, row=row: attrgetter(row.call)(window)(*((row.argument,) if row.argument else ()))
+        )
         menus[parent].addAction(action)
         window.addAction(action)
         actions[row.words] = action

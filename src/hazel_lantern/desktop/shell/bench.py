@@ -48,7 +48,9 @@ class FigureRow(QAbstractButton):
         live = self.underMouse() or self.hasFocus()
         painter.setFont(theme.font(13, weight=600, numbers=True))
         painter.setPen(theme.color("ink"))
-        painter.drawText(self.rect().adjusted(0, 0, -3, 0), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, self._value)
+        painter.drawText(
+            self.rect().adjusted(0, 0, -3, 0), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, self._value
+        )
         room = self.width() - painter.fontMetrics().horizontalAdvance(self._value) - theme.px(10)
         painter.setFont(theme.font(12.5))
         painter.setPen(theme.color("lantern" if live else "muted"))
@@ -111,7 +113,13 @@ class Bench(QScrollArea):
         for parameter in self._here():
             groups.setdefault(parameter.group, []).append(parameter)
         for index, (title, members) in enumerate(groups.items()):
-            fold = Fold(self._theme, title, opened=self._opened.get((station, title), index == 0 or len(groups) <= 2 or members[0].key.startswith("thing.")))
+            fold = Fold(
+                self._theme,
+                title,
+                opened=self._opened.get(
+                    (station, title), index == 0 or len(groups) <= 2 or members[0].key.startswith("thing.")
+                ),
+            )
             for parameter in members:
                 row = ParameterRow(self._session, self._theme, parameter)
                 self._rows[parameter.key] = row
@@ -153,16 +161,26 @@ class Bench(QScrollArea):
         self.setWidget(content)
 
     def _here(self) -> list[Parameter]:
-        """Parameters of this station that matter to the construction; of all the things on the set only the picked one is laid open."""
-        picked, variant = f"thing.{self._session.thing}.", self._session.value("variant") if "variant" in self._session.parameters() else ""
+        """Parameters of this station that matter to the construction; of all the things on the set only the picked
+        one is laid open.
+        """
+        picked, variant = (
+            f"thing.{self._session.thing}.",
+            self._session.value("variant") if "variant" in self._session.parameters() else "",
+        )
         return [
-            p for p in self._session.parameters().values()
-            if p.station == self._station and (not p.key.startswith("thing.") or p.key.startswith(picked)) and (not p.only or variant in p.only)
-        ]  # fmt: skip
+            p
+            for p in self._session.parameters().values()
+            if p.station == self._station
+            and (not p.key.startswith("thing.") or p.key.startswith(picked))
+            and (not p.only or variant in p.only)
+        ]
 
     def fits(self) -> bool:
         """Whether the rows are those of the document as it is; things and kit items come and go."""
-        return not self._built or {(p.key, p.label) for p in self._here()} == {(row.parameter.key, row.parameter.label) for row in self._rows.values()}
+        return not self._built or {(p.key, p.label) for p in self._here()} == {
+            (row.parameter.key, row.parameter.label) for row in self._rows.values()
+        }
 
     def add_extra(self, widget: QWidget) -> None:
         """Something a station puts between its inputs and its figures."""

@@ -42,7 +42,9 @@ class Compare:
             return
         others.sort(key=lambda rig: rig.kind != here.rig.kind)
         if len(others) > 1:
-            name, said = QInputDialog.getItem(self._voice.over, "Compare", f"{here.rig.name} beside", [rig.name for rig in others], 0, False)
+            name, said = QInputDialog.getItem(
+                self._voice.over, "Compare", f"{here.rig.name} beside", [rig.name for rig in others], 0, False
+            )
             if not said:
                 return
             others = [rig for rig in others if rig.name == name]
@@ -74,26 +76,49 @@ class Compare:
 
 
 def ways_page(schools: Schools, show: Display, theme: Theme) -> str:
-    """Each school as a table: its ways, what they cost and give in words and in figures; the way taken now stands out."""
+    """Each school as a table: its ways, what they cost and give in words and in figures; the way taken now stands
+    out.
+    """
     t = theme.tokens
-    rows = [f"<p style='color: {t.muted}'>Good builders differ on these. Each way was tried on this rig as it stands, nothing was changed.</p>"]
+    rows = [
+        f"<p style='color: {t.muted}'>Good builders differ on these. Each way was tried on this rig as it stands, nothing was changed.</p>"
+    ]
     for title, found in schools:
         # Only what tells the ways apart.
         keys = [
             key
             for key in dict.fromkeys(key for way in found for key in way.figures)
-            if len({show.text(w.figures[key].value, w.figures[key].unit) if key in w.figures else "" for w in found}) > 1
+            if len({show.text(w.figures[key].value, w.figures[key].unit) if key in w.figures else "" for w in found})
+            > 1
         ]
-        heads = "".join(f"<td align=right style='padding: 2px 8px; color: {t.muted}'>{escape(next(w.figures[k].label for w in found if k in w.figures))}</td>" for k in keys)
+        heads = "".join(
+            f"<td align=right style='padding: 2px 8px; color: {t.muted}'>{escape(next(w.figures[k].label for w in found if k in w.figures))}</td>"
+            for k in keys
+        )
         rows.append(
             f"<h3 style='color: {t.lantern}; margin: 12px 0 2px 0'>{escape(title)}</h3><table cellspacing=0 width='100%'><tr><td width='36%'></td>{heads}<td align=right style='padding: 2px 8px; color: {t.muted}'>Findings</td></tr>"
         )
         for way in found:
-            name = f"<b style='color: {t.lantern}'>{escape(way.name)}, now</b>" if way.taken else f"<b>{escape(way.name)}</b>"
-            cells = "".join(
-                f"<td align=right style='padding: 2px 8px'>{escape(show.text(way.figures[k].value, way.figures[k].unit)) if k in way.figures else '—'}</td>" for k in keys
+            name = (
+                f"<b style='color: {t.lantern}'>{escape(way.name)}, now</b>"
+                if way.taken
+                else f"<b>{escape(way.name)}</b>"
             )
-            said = ", ".join(words for words in (f"{way.stops} stop" if way.stops else "", f"{way.watches} watch" if way.watches else "") if words) or "clear"
+            cells = "".join(
+                f"<td align=right style='padding: 2px 8px'>{escape(show.text(way.figures[k].value, way.figures[k].unit)) if k in way.figures else '—'}</td>"
+                for k in keys
+            )
+            said = (
+                ", ".join(
+                    words
+                    for words in (
+                        f"{way.stops} stop" if way.stops else "",
+                        f"{way.watches} watch" if way.watches else "",
+                    )
+                    if words
+                )
+                or "clear"
+            )
             rows.append(
                 f"<tr><td style='padding: 4px 0'>{name}<br><span style='color: {t.muted}'>{escape(way.words)}</span></td>{cells}<td align=right style='padding: 2px 8px'>{said}</td></tr>"
             )

@@ -82,7 +82,9 @@ class Guide:
         name = focus.objectName() if focus else ""
         key = name.removeprefix("figure.")
         figures = self._session.evaluation.figures if self._session.evaluation else {}
-        self.why(key if key in figures else next((f.key for f in figures.values() if f.station == self._places.station), ""))
+        self.why(
+            key if key in figures else next((f.key for f in figures.values() if f.station == self._places.station), "")
+        )
 
     def finds(self) -> list[str]:
         """All that the find field knows, each once."""

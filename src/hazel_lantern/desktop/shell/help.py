@@ -16,7 +16,11 @@ class Help:
         self._pages = pages
 
     def show_keys(self) -> None:
-        rows = "".join(f"<tr><td><b>{row.keys}</b>&nbsp;&nbsp;</td><td>{row.words.rstrip('…')}</td></tr>" for row in ROWS if row.keys)
+        rows = "".join(
+            f"<tr><td><b>{row.keys}</b>&nbsp;&nbsp;</td><td>{row.words.rstrip('…')}</td></tr>"
+            for row in ROWS
+            if row.keys
+        )
         more = "<tr><td><b>Space</b></td><td>Play, on the drawing or the strip</td></tr><tr><td><b>Enter</b></td><td>Type into a pill</td></tr><tr><td><b>Arrows, Shift</b></td><td>Nudge a pill or handle, ten times</td></tr>"
         self._pages().open("Keys", f"<table cellspacing=4>{rows}{more}</table>")
 
@@ -24,5 +28,8 @@ class Help:
         self._pages().open_markdown("Manual", assets.data("manual", "manual.md").decode())
 
     def show_about(self) -> None:
-        self._pages().open("Hazel Lantern", f"<p>Version {__version__}. Free software under GPL-3.0-or-later.</p><p>Fonts: Manrope and Inter, SIL Open Font License 1.1.</p>"
-                                "<p>Screening only: nothing here is certified. Local codes and licensed or qualified people decide.</p>")  # fmt: skip
+        self._pages().open(
+            "Hazel Lantern",
+            f"<p>Version {__version__}. Free software under GPL-3.0-or-later.</p><p>Fonts: Manrope and Inter, SIL Open Font License 1.1.</p>"
+            "<p>Screening only: nothing here is certified. Local codes and licensed or qualified people decide.</p>",
+        )

@@ -16,7 +16,9 @@ class Pages(QFrame):
         super().__init__(parent)
         t = theme.tokens
         self.setObjectName("pages")
-        self.setStyleSheet(f"#pages {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 10px; }} QTextBrowser {{ background: {t.raised}; border: 0; }}")
+        self.setStyleSheet(
+            f"#pages {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 10px; }} QTextBrowser {{ background: {t.raised}; border: 0; }}"
+        )
         column = QVBoxLayout(self)
         column.setContentsMargins(18, 14, 18, 14)
         self._title = QLabel()

@@ -33,7 +33,9 @@ class _Wanted(Struct, frozen=True):
 
 
 class ProjectFiles:
-    """File actions on one session; `begin` leaves the first page for the real window, at a station where one is named."""
+    """File actions on one session; `begin` leaves the first page for the real window, at a station where one is
+    named.
+    """
 
     def __init__(self, session: Session, settings: Settings, voice: Voice, begin: Callable[[str], None]) -> None:
         self._session, self._settings, self._voice, self._begin = session, settings, voice, begin
@@ -44,7 +46,12 @@ class ProjectFiles:
         session = self._session
         if not session.dirty:
             return True
-        box = QMessageBox(QMessageBox.Icon.Question, "Unsaved changes", f"Save the changes to {session.project.name}?", parent=self._voice.over)
+        box = QMessageBox(
+            QMessageBox.Icon.Question,
+            "Unsaved changes",
+            f"Save the changes to {session.project.name}?",
+            parent=self._voice.over,
+        )
         save = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
         drop = box.addButton("Do not save", QMessageBox.ButtonRole.DestructiveRole)
         box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
@@ -102,7 +109,9 @@ class ProjectFiles:
         return self._voice.attempt(lambda: self._session.save(path)) if path else self.save_as()
 
     def save_as(self) -> bool:
-        name, _ = QFileDialog.getSaveFileName(self._voice.over, "Save the project", f"{self._session.project.name}{project_file.SUFFIX}", FILTER)
+        name, _ = QFileDialog.getSaveFileName(
+            self._voice.over, "Save the project", f"{self._session.project.name}{project_file.SUFFIX}", FILTER
+        )
         if not name:
             return False
         path = Path(name if name.endswith(".json") else name + project_file.SUFFIX)
@@ -112,7 +121,9 @@ class ProjectFiles:
         return saved
 
     def export_dialog(self, to: str) -> None:
-        """Ask where, then write one of the formats; where it tells how bars are cut, as soon as the exact plan is known."""
+        """Ask where, then write one of the formats; where it tells how bars are cut, as soon as the exact plan is
+        known.
+        """
         session, (words, suffix, _) = self._session, FORMATS[to]
         rig = session.project.rig(session.rig_id)
         name, _ = QFileDialog.getSaveFileName(self._voice.over, words, f"{rig.name}{suffix}", f"{words} (*{suffix})")
@@ -129,7 +140,11 @@ class ProjectFiles:
 
     def _write(self, wanted: _Wanted) -> None:
         session = self._session
-        if self._voice.attempt(lambda: export(wanted.project, session.catalogue, wanted.rig, wanted.to, wanted.path, wanted.shot, session.cuts.known)):
+        if self._voice.attempt(
+            lambda: export(
+                wanted.project, session.catalogue, wanted.rig, wanted.to, wanted.path, wanted.shot, session.cuts.known
+            )
+        ):
             self._voice.tell(f"{FORMATS[wanted.to][0]} written to {wanted.path.name}.")
 
     def cuts_found(self, order: object) -> None:

@@ -43,7 +43,11 @@ class Rigs:
         old = self._session.project.rig(self._session.rig_id).name
         name, said = QInputDialog.getText(self._voice.over, "Rename the rig", "Name", text=old)
         if said:
-            self._voice.attempt(lambda: self._session.change(f"Rename to {name.strip()}", changes.rename_rig(self._session.project, self._session.rig_id, name)))
+            self._voice.attempt(
+                lambda: self._session.change(
+                    f"Rename to {name.strip()}", changes.rename_rig(self._session.project, self._session.rig_id, name)
+                )
+            )
 
     def take_proposal(self, proposal: Proposal) -> None:
         """A rig that was proposed becomes one of the project."""

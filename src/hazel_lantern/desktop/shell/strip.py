@@ -54,7 +54,9 @@ class Strip(QWidget):
         self.update()
 
     def _track(self) -> QRectF:
-        return QRectF(self.rect()).adjusted(self._theme.px(96), self._theme.px(14), -self._theme.px(32), -self._theme.px(18))
+        return QRectF(self.rect()).adjusted(
+            self._theme.px(96), self._theme.px(14), -self._theme.px(32), -self._theme.px(18)
+        )
 
     def play(self) -> None:
         """Start from the playhead, or from the start when it stands at the end; stop when playing."""
@@ -106,7 +108,10 @@ class Strip(QWidget):
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRoundedRect(QRectF(self.rect()).adjusted(3, 3, -3, -3), 6, 6)
         track = self._track()
-        curve = [QPointF(track.left() + k / (MOMENTS - 1) * track.width(), track.bottom() - y * track.height() * 0.86) for k, y in enumerate(self._speed.tolist())]
+        curve = [
+            QPointF(track.left() + k / (MOMENTS - 1) * track.width(), track.bottom() - y * track.height() * 0.86)
+            for k, y in enumerate(self._speed.tolist())
+        ]
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(theme.color("lantern", 70))
         painter.drawPolygon(QPolygonF([track.bottomLeft(), *curve, track.bottomRight()]))
@@ -116,11 +121,17 @@ class Strip(QWidget):
         painter.setPen(theme.color("muted"))
         room = max(0.0, self.share * track.width() - theme.px(40))
         if QFontMetricsF(painter.font()).horizontalAdvance(self._words) < room or track.width() > theme.px(420):
-            painter.drawText(QRectF(track.left() + 4, 4, track.width(), theme.px(16)), Qt.AlignmentFlag.AlignLeft, self._words)
+            painter.drawText(
+                QRectF(track.left() + 4, 4, track.width(), theme.px(16)), Qt.AlignmentFlag.AlignLeft, self._words
+            )
         painter.setFont(theme.font(11.5, numbers=True))
         for t in ticks(0, self._time, max(2, min(10, int(track.width() / self._theme.px(52))))):
             x = track.left() + t / self._time * track.width()
-            painter.drawText(QRectF(x - theme.px(30), track.bottom() + 1, theme.px(60), theme.px(15)), Qt.AlignmentFlag.AlignHCenter, f"{t:g} s")
+            painter.drawText(
+                QRectF(x - theme.px(30), track.bottom() + 1, theme.px(60), theme.px(15)),
+                Qt.AlignmentFlag.AlignHCenter,
+                f"{t:g} s",
+            )
         self._playhead(painter, track)
 
     def _playhead(self, painter: QPainter, track: QRectF) -> None:

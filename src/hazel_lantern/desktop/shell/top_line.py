@@ -4,7 +4,17 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QAction, QFontMetricsF, QIcon, QPainter, QPaintEvent, QPixmap, QResizeEvent
-from PyQt6.QtWidgets import QButtonGroup, QCompleter, QHBoxLayout, QLabel, QLineEdit, QMenu, QPushButton, QToolButton, QWidget
+from PyQt6.QtWidgets import (
+    QButtonGroup,
+    QCompleter,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QMenu,
+    QPushButton,
+    QToolButton,
+    QWidget,
+)
 
 from hazel_lantern.core.kinds import DECLARED
 from hazel_lantern.core.nouns.finding import CLEAR
@@ -26,7 +36,9 @@ def lantern_icon(theme: Theme, size: int = 64) -> QIcon:
 
 
 class Mark(QToolButton):
-    """The lantern mark, which opens the menu. Painted here: an icon would be drawn twice, and all of a start is waited for."""
+    """The lantern mark, which opens the menu. Painted here: an icon would be drawn twice, and all of a start is
+    waited for.
+    """
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -39,7 +51,9 @@ class Mark(QToolButton):
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             painter.setPen(self._theme.color("lantern" if self.hasFocus() else "line"))
             painter.drawRoundedRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5), 6, 6)
-        paint_lantern(painter, QRectF(self.rect()).adjusted(inset, inset, -inset, -inset), CLEAR, self._theme, role="lantern")
+        paint_lantern(
+            painter, QRectF(self.rect()).adjusted(inset, inset, -inset, -inset), CLEAR, self._theme, role="lantern"
+        )
 
 
 class TopLine(QWidget):
@@ -129,7 +143,14 @@ class TopLine(QWidget):
         """How many chips find room between the project's name and the find field; at least one."""
         theme, metrics = self._theme, QFontMetricsF(self.font())
         room: float = (
-            self.width() - 26 - self._mark.sizeHint().width() - self._name.sizeHint().width() - self.finder.width() - 2 * theme.px(42) - self._add.sizeHint().width() - 10 * 8
+            self.width()
+            - 26
+            - self._mark.sizeHint().width()
+            - self._name.sizeHint().width()
+            - self.finder.width()
+            - 2 * theme.px(42)
+            - self._add.sizeHint().width()
+            - 10 * 8
         )
         most = 0
         for name in names[:MOST_CHIPS]:

@@ -60,10 +60,16 @@ class Stop(QAbstractButton):
         paint_lantern(painter, QRectF(px(15), px(10), px(20), px(20)), self._state, theme)
         painter.setPen(theme.color("ink"))
         painter.setFont(theme.font(13.5, weight=700))
-        painter.drawText(QRectF(px(45), px(8), self.width() - px(50), px(20)), Qt.AlignmentFlag.AlignVCenter, self._name)
+        painter.drawText(
+            QRectF(px(45), px(8), self.width() - px(50), px(20)), Qt.AlignmentFlag.AlignVCenter, self._name
+        )
         painter.setPen(theme.color("muted"))
         painter.setFont(theme.font(12))
-        painter.drawText(QRectF(px(45), px(28), self.width() - px(56), self.height() - px(30)), int(Qt.TextFlag.TextWordWrap), self._line)
+        painter.drawText(
+            QRectF(px(45), px(28), self.width() - px(56), self.height() - px(30)),
+            int(Qt.TextFlag.TextWordWrap),
+            self._line,
+        )
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if Qt.Key(event.key()) in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
@@ -136,5 +142,12 @@ class Trail(QWidget):
             count = sum(f.state == state for f in result.findings)
             label.setText(str(count))
             label.setAccessibleName(f"{count} {NAMES[state]}")
-        parts = [saved, *(show.text(result.figures[k].value, result.figures[k].unit) for k in ("rig.mass", "build.cost") if k in result.figures)]
+        parts = [
+            saved,
+            *(
+                show.text(result.figures[k].value, result.figures[k].unit)
+                for k in ("rig.mass", "build.cost")
+                if k in result.figures
+            ),
+        ]
         self._below.setText(" · ".join(parts))

@@ -9,7 +9,9 @@ from PyQt6.QtWidgets import QWidget
 
 
 class Voice(Struct, frozen=True):
-    """What dialogs stand over; `tell` says one clear sentence; `attempt` runs something and tells what the builder can act on, and whether it went well."""
+    """What dialogs stand over; `tell` says one clear sentence; `attempt` runs something and tells what the builder
+    can act on, and whether it went well.
+    """
 
     over: QWidget
     tell: Callable[[str], None]

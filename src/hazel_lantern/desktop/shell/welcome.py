@@ -40,10 +40,16 @@ class Way(QAbstractButton):
         self._picture(painter, QRectF(0, theme.px(14), self.width(), theme.px(130)))
         painter.setPen(theme.color("ink"))
         painter.setFont(theme.font(15, weight=700))
-        painter.drawText(QRectF(0, theme.px(152), self.width(), theme.px(26)), Qt.AlignmentFlag.AlignCenter, self._title)
+        painter.drawText(
+            QRectF(0, theme.px(152), self.width(), theme.px(26)), Qt.AlignmentFlag.AlignCenter, self._title
+        )
         painter.setPen(theme.color("muted"))
         painter.setFont(theme.font(12))
-        painter.drawText(QRectF(16, theme.px(178), self.width() - 32, theme.px(40)), int(Qt.AlignmentFlag.AlignHCenter) | int(Qt.TextFlag.TextWordWrap), self._words)
+        painter.drawText(
+            QRectF(16, theme.px(178), self.width() - 32, theme.px(40)),
+            int(Qt.AlignmentFlag.AlignHCenter) | int(Qt.TextFlag.TextWordWrap),
+            self._words,
+        )
 
     def _picture(self, painter: QPainter, box: QRectF) -> None:
         theme = self._theme

@@ -31,7 +31,11 @@ class WhyPanel(QFrame):
         self._session, self._theme = session, theme
         self._job = Job(self)
         self._job.stepped.connect(self._turns)
-        self._job.failed.connect(lambda error: self._verdict.setText(f"What would change the verdict could not be worked out: {escape(str(error))}"))
+        self._job.failed.connect(
+            lambda error: self._verdict.setText(
+                f"What would change the verdict could not be worked out: {escape(str(error))}"
+            )
+        )
         self._figure: Figure | None = None
         self._told = 0
         self.setObjectName("why")
@@ -90,7 +94,14 @@ class WhyPanel(QFrame):
             self._symbols.setText(escape(why.method))
             left = f"<br>What is left over: {why.residual:.2g}" if why.residual is not None else ""
             self._numbers.setText(
-                "from " + ", ".join(f"{symbol(g.symbol)} = {_link(show.text(g.value, g.unit), g.ref, known, self._theme)}" for g in why.inputs) + left if why.inputs else left
+                "from "
+                + ", ".join(
+                    f"{symbol(g.symbol)} = {_link(show.text(g.value, g.unit), g.ref, known, self._theme)}"
+                    for g in why.inputs
+                )
+                + left
+                if why.inputs
+                else left
             )
         self._numbers.setVisible(bool(self._numbers.text()))
         where = "; ".join(f"{symbol(g.symbol)} {escape(g.named(show))}" for g in why.inputs[:8])
@@ -116,7 +127,9 @@ class WhyPanel(QFrame):
         tall = self.heightForWidth(self.width())
         self.resize(self.width(), max(self.sizeHint().height(), tall))
         parent = self.parentWidget()
-        self.move((parent.width() - self.width()) // 2 - self._theme.px(58), max(60, (parent.height() - self.height()) // 2))
+        self.move(
+            (parent.width() - self.width()) // 2 - self._theme.px(58), max(60, (parent.height() - self.height()) // 2)
+        )
 
     def _ask(self) -> None:
         result = self._session.evaluation
@@ -127,10 +140,16 @@ class WhyPanel(QFrame):
         known = self._session.parameters()
         keys = list(
             dict.fromkeys(
-                [g.ref for g in self._figure.why.inputs if isinstance(known.get(g.ref), Quantity)] + ([finding.where] if isinstance(known.get(finding.where), Quantity) else [])
+                [g.ref for g in self._figure.why.inputs if isinstance(known.get(g.ref), Quantity)]
+                + ([finding.where] if isinstance(known.get(finding.where), Quantity) else [])
             )
         )[:4]
-        project, catalogue, rig, shot = self._session.project, self._session.catalogue, self._session.rig_id, self._session.shot_id
+        project, catalogue, rig, shot = (
+            self._session.project,
+            self._session.catalogue,
+            self._session.rig_id,
+            self._session.shot_id,
+        )
         self._job.start(lambda: turning_points(project, catalogue, rig, shot, finding, keys))
 
     def _turns(self, step: Progress[tuple[Turn, ...]]) -> None:
@@ -145,9 +164,13 @@ class WhyPanel(QFrame):
             quantity = known.get(turn.key)
             if isinstance(quantity, Quantity):
                 color = self._theme.tokens.of(turn.state)
-                said.append(f"{escape(quantity.label.lower())} at {show.text(turn.value, quantity.unit)} turns it to <b style='color:{color}'>{turn.state}</b>")
+                said.append(
+                    f"{escape(quantity.label.lower())} at {show.text(turn.value, quantity.unit)} turns it to <b style='color:{color}'>{turn.state}</b>"
+                )
         self._verdict.setText(
-            "The verdict: " + "; ".join(said) + ("." if step.done == step.total else " …") if said else "No single input here changes the verdict within its bounds."
+            "The verdict: " + "; ".join(said) + ("." if step.done == step.total else " …")
+            if said
+            else "No single input here changes the verdict within its bounds."
         )
         self._verdict.show()
         self._centre()
@@ -174,11 +197,17 @@ class WhyPanel(QFrame):
 
 
 def _link(text: str, ref: str, known: Mapping[str, object], theme: Theme) -> str:
-    return f"<a href='{escape(ref)}' style='color:{theme.tokens.lantern}'>{escape(text)}</a>" if ref in known or (ref.count(".") == 1 and ref) else escape(text)
+    return (
+        f"<a href='{escape(ref)}' style='color:{theme.tokens.lantern}'>{escape(text)}</a>"
+        if ref in known or (ref.count(".") == 1 and ref)
+        else escape(text)
+    )
 
 
 def _plain(figure: Figure, show: Display) -> str:
     why = figure.why
     left = why.formula.text if why.formula else why.method
     inputs = "\n".join(f"  {g.symbol} = {show.text(g.value, g.unit)}  {g.named(show)}" for g in why.inputs)
-    return f"{figure.label}: {show.text(figure.value, figure.unit)}\n{left}\n{inputs}\n" + "\n".join((*why.assumptions, f"Source: {why.source}"))
+    return f"{figure.label}: {show.text(figure.value, figure.unit)}\n{left}\n{inputs}\n" + "\n".join(
+        (*why.assumptions, f"Source: {why.source}")
+    )

@@ -7,7 +7,15 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QByteArray, QElapsedTimer, QTimer, pyqtSignal
 from PyQt6.QtGui import QCloseEvent, QPaintEvent
-from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLabel, QMainWindow, QMessageBox, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QApplication,
+    QHBoxLayout,
+    QLabel,
+    QMainWindow,
+    QMessageBox,
+    QVBoxLayout,
+    QWidget,
+)
 
 from hazel_lantern.core.advice.proposals import Proposal
 from hazel_lantern.core.document.shot import MOVES
@@ -18,17 +26,15 @@ from hazel_lantern.core.nouns.figure import Figure
 from hazel_lantern.core.stations import RIG, station
 from hazel_lantern.desktop.shell import actions
 from hazel_lantern.desktop.shell.bench import Bench
+from hazel_lantern.desktop.shell.centre import Centre
 from hazel_lantern.desktop.shell.guide import Guide
 from hazel_lantern.desktop.shell.help import Help
 from hazel_lantern.desktop.shell.pages import Pages
 from hazel_lantern.desktop.shell.project_files import ProjectFiles
-from hazel_lantern.desktop.shell.reading_pane import ReadingPane
 from hazel_lantern.desktop.shell.rigs import Rigs
-from hazel_lantern.desktop.shell.strip import Strip
 from hazel_lantern.desktop.shell.top_line import TopLine
 from hazel_lantern.desktop.shell.trail import Trail
 from hazel_lantern.desktop.shell.voice import Voice
-from hazel_lantern.desktop.stage.stage import Stage
 from hazel_lantern.desktop.stations import page
 from hazel_lantern.desktop.stations.page import Extras, StationPage
 from hazel_lantern.desktop.theme.theme import Theme
@@ -60,8 +66,6 @@ class Window(QMainWindow):
         self._was_painted = False
         self.extras: Extras | None = None
         self._station_pages: dict[str, StationPage] = {}
-        self._above: dict[str, QWidget] = {}
-        self._centres: dict[str, QWidget] = {}
         self._aside = QTimer(self)
         self._aside.setSingleShot(True)
         self._aside.setInterval(ASIDE)
@@ -117,26 +121,13 @@ class Window(QMainWindow):
         row.setSpacing(0)
         self.trail = Trail(session, theme)
         self.trail.chosen.connect(self.show_station)
-        self.stage = Stage(session, theme)
+        self.centre = Centre(session, theme)
+        self.stage, self.reading, self.strip = self.centre.stage, self.centre.reading, self.centre.strip
         self.stage.view_chosen.connect(self.use_view)
         self.stage.taken.connect(self._picked)
-        self.reading = ReadingPane(theme)
         self.plot = self.reading.plot
-        self.strip = Strip(theme)
         self.strip.reduced = self.settings.reduced_motion
         self.strip.moved.connect(self._moved)
-        self.stage.play_wanted.connect(self.strip.play)
-        self.centre = QStackedWidget()
-        self._drawn = QWidget()
-        below = QVBoxLayout(self._drawn)
-        below.setContentsMargins(0, 0, 0, 0)
-        below.setSpacing(0)
-        self._over = QVBoxLayout()
-        below.addLayout(self._over)
-        below.addWidget(self.stage, 3)
-        below.addWidget(self.reading, 1)
-        below.addWidget(self.strip)
-        self.centre.addWidget(self._drawn)
         self.bench = Bench(session, theme)
         self.bench.why_wanted.connect(self.guide.why)
         self.bench.act_wanted.connect(self.act)
@@ -154,7 +145,7 @@ class Window(QMainWindow):
         for name in actions.AT_HAND:
             actions.offer(getattr(self, name), name, self.actions_by_name)
         self._frame = frame
-        self._station_pages, self._above, self._centres = {}, {}, {}
+        self._station_pages = {}
         self._why: WhyPanel | None = None
         self._pages: Pages | None = None
         self._rig_switched()
@@ -187,17 +178,13 @@ class Window(QMainWindow):
 
     @property
     def page(self) -> StationPage:
-        """The page of the station at hand; made, with what it puts over or in place of the drawing, when it is first shown."""
+        """The page of the station at hand; made, with what it puts over or in place of the drawing, when it is first
+        shown.
+        """
         key = self.station
         if key not in self._station_pages:
             made = self._station_pages[key] = page(key, self)
-            above, centre = made.above(), made.centre()
-            if above is not None:
-                self._above[key] = above
-                self._over.addWidget(above)
-            if centre is not None:
-                self._centres[key] = centre
-                self.centre.addWidget(centre)
+            self.centre.hold(key, made.above(), made.centre())
         return self._station_pages[key]
 
     def leave_welcome(self, station: str = "") -> None:
@@ -245,9 +232,7 @@ class Window(QMainWindow):
         shown = self.page
         self._offer_views()
         self.trail.show_station(key)
-        self.centre.setCurrentWidget(self._centres.get(key, self._drawn))
-        for other, widget in self._above.items():
-            widget.setVisible(other == key)
+        self.centre.turn_to(key)
         self._finish_extras()
         action = self._action()
         self.bench.build(key, action.label if action else "")
@@ -297,7 +282,9 @@ class Window(QMainWindow):
             self.refresh_aside()
 
     def refresh_findings(self) -> None:
-        """What it comes to, at this station: during a drag in the same frame as the drawing, unless it takes long enough to be in the way of the hand."""
+        """What it comes to, at this station: during a drag in the same frame as the drawing, unless it takes long
+        enough to be in the way of the hand.
+        """
         self._follow.stop()
         self._clock.start()
         self.bench.refresh_findings()
@@ -305,12 +292,14 @@ class Window(QMainWindow):
         self._follow.setInterval(0 if spent <= QUICK else min(ASIDE, 2 * spent))
 
     def refresh_aside(self) -> None:
-        """All but the drawing, and the findings anew. During a drag it follows as often as the drawing can still keep up with the hand."""
+        """All but the drawing, and the findings anew. During a drag it follows as often as the drawing can still keep
+        up with the hand.
+        """
         self._aside.stop()
         self._clock.start()
         self._read()
         result = self.session.evaluation
-        if result is not None and (result.model is not None or self.station in self._centres):
+        if result is not None and (result.model is not None or not self.centre.draws(self.station)):
             self.page.refreshed(result, self.strip.share, self.session.display)
         self.trail.refresh()
         self.bench.refresh()
@@ -328,7 +317,7 @@ class Window(QMainWindow):
 
     def _draw(self, *, gesture: bool = False) -> None:
         """The stage. A drag draws the mechanism alone; what it comes to follows aside."""
-        if self.station in self._centres:
+        if not self.centre.draws(self.station):
             return
         result = self.session.outline(on_set=self.page.on_set) if gesture else self.session.evaluation
         if result is None:
@@ -336,7 +325,9 @@ class Window(QMainWindow):
             return
         if result.model is None:
             finding = self.session.evaluation.findings[0]
-            self.stage.show_sketch(None, self.station, f"{finding.title}. {finding.sentence.text(self.session.display)}")
+            self.stage.show_sketch(
+                None, self.station, f"{finding.title}. {finding.sentence.text(self.session.display)}"
+            )
             return
         try:
             self.stage.show_sketch(result.draw(self.strip.share, self.view), self.station)
@@ -351,13 +342,15 @@ class Window(QMainWindow):
     def _read(self) -> None:
         """The plot under the stage and the strip."""
         result, show = self.session.evaluation, self.session.display
-        if self.station in self._centres:
+        if not self.centre.draws(self.station):
             return
         if result is None:
             self.reading.show_page(self.page, None, 0.0, show)
             return
         shot = result.shot
-        peak = f" · peak {show.text(result.figures['shot.speed'].value, 'm/s')}" if "shot.speed" in result.figures else ""
+        peak = (
+            f" · peak {show.text(result.figures['shot.speed'].value, 'm/s')}" if "shot.speed" in result.figures else ""
+        )
         shapes = ", ".join(dict.fromkeys(one.shape for one in shot.segments))
         self.strip.show_move(shot, f"{dict(MOVES)[shot.move]}, {shapes}{peak}", show)
         self.reading.show_page(self.page, result, self.strip.share, show)
@@ -455,7 +448,9 @@ class Window(QMainWindow):
         self.session.redo()
 
     def use_units(self, system: str) -> None:
-        self.session.change(f"Show {'inches' if system == 'in' else 'millimetres'}", changes.set_units(self.session.project, system))
+        self.session.change(
+            f"Show {'inches' if system == 'in' else 'millimetres'}", changes.set_units(self.session.project, system)
+        )
         self.show_station(self.station)
 
     # Look and help

@@ -15,7 +15,9 @@ from hazel_lantern.desktop.stage.painter import Mark
 
 
 class Drawing:
-    """What stands on a widget now. Laid anew it keeps the marks of what is as before, and tells where the others are and were."""
+    """What stands on a widget now. Laid anew it keeps the marks of what is as before, and tells where the others are
+    and were.
+    """
 
     def __init__(self) -> None:
         self._setting: Hashable = None
@@ -23,7 +25,8 @@ class Drawing:
         self._marks: list[Mark] = []
 
     def lay(self, setting: Hashable, wanted: Sequence[Any], make: Callable[[Any], Mark]) -> QRect | None:
-        """The marks of what is wanted, in painting order, and what holds all pixels that changed, one rectangle since a ragged edge slows painting; None is all of them.
+        """The marks of what is wanted, in painting order, and what holds all pixels that changed, one rectangle since
+        a ragged edge slows painting; None is all of them.
 
         `setting` is all else a mark depends on, such as the scale and the colours.
         """
@@ -53,4 +56,8 @@ class Drawing:
 
 def _key(one: Any) -> Any:
     """What must be equal for two things to be painted alike: arrays cannot be compared at one go, their bytes can."""
-    return (type(one), *(value.tobytes() if isinstance(value, np.ndarray) else value for value in astuple(one))) if isinstance(one, Struct) else one
+    return (
+        (type(one), *(value.tobytes() if isinstance(value, np.ndarray) else value for value in astuple(one)))
+        if isinstance(one, Struct)
+        else one
+    )

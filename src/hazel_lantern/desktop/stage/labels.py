@@ -11,12 +11,18 @@ GAP = 3.0
 _RINGS = sorted(((i, j) for i in range(-9, 10) for j in range(-14, 15)), key=lambda d: d[0] ** 2 + d[1] ** 2)
 
 
-def place(wanted: Sequence[tuple[QSizeF, Sequence[QPointF]]], bounds: QRectF, taken: Sequence[QRectF] = ()) -> list[QRectF]:
-    """A box for each label: the first of its wanted centres that is free, else the nearest free spot around the first."""
+def place(
+    wanted: Sequence[tuple[QSizeF, Sequence[QPointF]]], bounds: QRectF, taken: Sequence[QRectF] = ()
+) -> list[QRectF]:
+    """A box for each label: the first of its wanted centres that is free, else the nearest free spot around the
+    first.
+    """
     boxes: list[QRectF] = list(taken)
     found = []
     for size, centres in wanted:
-        box = next((b for b in (_box(size, c) for c in centres) if _free(b, bounds, boxes)), None) or _around(size, centres[0], bounds, boxes)
+        box = next((b for b in (_box(size, c) for c in centres) if _free(b, bounds, boxes)), None) or _around(
+            size, centres[0], bounds, boxes
+        )
         boxes.append(box)
         found.append(box)
     return found

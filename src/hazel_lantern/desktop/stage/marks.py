@@ -26,7 +26,9 @@ def arrow_step(session: Session, unit: str, event: QKeyEvent | None) -> float:
 
 
 def nudge(session: Session, key: str, event: QKeyEvent | None) -> str | None:
-    """Step a parameter with the arrow keys, Shift ten times; the reason when it cannot go further, None when it is another key."""
+    """Step a parameter with the arrow keys, Shift ten times; the reason when it cannot go further, None when it is
+    another key.
+    """
     if Qt.Key(event.key()) not in ARROWS:
         return None
     quantity = session.parameters()[key]
@@ -86,7 +88,12 @@ class Pill(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         live = bool(self.key) and (self.underMouse() or self.hasFocus() or self._lit.isActive())
-        painter.setPen(QPen(self._theme.color("lantern" if live else ("ink" if self.key else "line")), 1.8 if self.hasFocus() else 1.1))
+        painter.setPen(
+            QPen(
+                self._theme.color("lantern" if live else ("ink" if self.key else "line")),
+                1.8 if self.hasFocus() else 1.1,
+            )
+        )
         painter.setBrush(self._theme.color("glow" if live else "ground"))
         box = QRectF(self.rect()).adjusted(1, 1, -1, -1)
         painter.drawRoundedRect(box, box.height() / 2, box.height() / 2)
@@ -223,8 +230,15 @@ class Grip(QWidget):
             self._session.abandon(self._gesture)
             return
         if self._handle is not None and len(self._handle.moves) > 1 and Qt.Key(event.key()) in ARROWS:
-            way, step = int(Qt.Key(event.key()) in (Qt.Key.Key_Up, Qt.Key.Key_Down)), arrow_step(self._session, "m", event)
-            moved = [(key, slope[way], value) for (key, slope), value in zip(self._handle.moves, self._values(self._handle), strict=True) if abs(slope[way]) > FLAT]
+            way, step = (
+                int(Qt.Key(event.key()) in (Qt.Key.Key_Up, Qt.Key.Key_Down)),
+                arrow_step(self._session, "m", event),
+            )
+            moved = [
+                (key, slope[way], value)
+                for (key, slope), value in zip(self._handle.moves, self._values(self._handle), strict=True)
+                if abs(slope[way]) > FLAT
+            ]
             self._change(self._handle, [(key, round(value + slope * step, 9)) for key, slope, value in moved])
             return
         reason = nudge(self._session, self.key, event)

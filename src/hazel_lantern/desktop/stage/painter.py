@@ -23,8 +23,11 @@ COUNTED = QRectF(-1e6, -1e6, 2e6, 2e6)  # px; ground seen through a long lens ru
 PAINTED = (Shape, Stroke, Lines, Ring, Arrow)
 LONG = 3000.0  # px of a dashed line from which only what shows of it is dashed
 HATCH = {
-    "wood": Qt.BrushStyle.HorPattern, "steel": Qt.BrushStyle.BDiagPattern, "plastic": Qt.BrushStyle.Dense7Pattern, "rope": Qt.BrushStyle.DiagCrossPattern,
-}  # fmt: skip
+    "wood": Qt.BrushStyle.HorPattern,
+    "steel": Qt.BrushStyle.BDiagPattern,
+    "plastic": Qt.BrushStyle.Dense7Pattern,
+    "rope": Qt.BrushStyle.DiagCrossPattern,
+}
 MATERIALS = ("wood", "aluminium", "steel", "plastic", "rope", "camera", "lens", "weight")
 LINES = {"path": "lantern", "sweep": "muted", "footing": "muted", "floor-line": "line"}
 VIEW_ALPHA, FADE = 60, 256
@@ -33,7 +36,9 @@ SOFT = {"thirds": ("ink", 60), "frame-line": ("lantern", 170)}
 
 
 class Ink(Struct, frozen=True):
-    """What a role is painted with: its fill, the edge of a full shape, the edge that carries a thin one, its hatching."""
+    """What a role is painted with: its fill, the edge of a full shape, the edge that carries a thin one, its
+    hatching.
+    """
 
     fill: QBrush
     edge: QPen
@@ -45,7 +50,12 @@ class Ink(Struct, frozen=True):
         color = theme.color(role)
         shade = color.darker(150)
         shade.setAlpha(90)
-        return cls(QBrush(color), QPen(color.darker(165), HAIR), QPen(color, THIN), QBrush(shade, HATCH[role]) if role in HATCH else None)
+        return cls(
+            QBrush(color),
+            QPen(color.darker(165), HAIR),
+            QPen(color, THIN),
+            QBrush(shade, HATCH[role]) if role in HATCH else None,
+        )
 
 
 class Scale(Struct):
@@ -72,10 +82,15 @@ def fit(box: tuple[float, float, float, float], area: QRectF) -> Scale:
     return Scale(px, area.center().x() - (x0 + x1) / 2 * px, area.bottom() + y0 * px)
 
 
-GRIDS = {"mm": (0.1, 0.25, 0.5, 1.0, 2.0, 5.0, 10.0), "in": tuple(feet * 0.3048 for feet in (0.25, 0.5, 1, 2, 5, 10, 30))}
+GRIDS = {
+    "mm": (0.1, 0.25, 0.5, 1.0, 2.0, 5.0, 10.0),
+    "in": tuple(feet * 0.3048 for feet in (0.25, 0.5, 1, 2, 5, 10, 30)),
+}
 
 
-def paint_ground(painter: QPainter, area: QRectF, scale: Scale, theme: Theme, *, ground: bool, system: str = "mm") -> None:
+def paint_ground(
+    painter: QPainter, area: QRectF, scale: Scale, theme: Theme, *, ground: bool, system: str = "mm"
+) -> None:
     """Ground colour, a grid in metres or feet that adapts, and the floor with its hatching."""
     painter.fillRect(area, theme.color("ground"))
     steps = GRIDS[system]
@@ -150,7 +165,9 @@ def mark(item: Item, scale: Scale, theme: Theme, area: QRectF) -> Mark:
         case Stroke():
             return _stroke(item, scale, theme, area)
         case Lines():
-            return _lines(item.points * (scale.px, -scale.px) + (scale.x, scale.y), QPen(_line_color(item.role, theme), HAIR))
+            return _lines(
+                item.points * (scale.px, -scale.px) + (scale.x, scale.y), QPen(_line_color(item.role, theme), HAIR)
+            )
         case Ring():
             return _ring(item, scale, theme)
         case Arrow():
@@ -165,7 +182,9 @@ def _line_color(role: str, theme: Theme) -> QColor:
 def _shape(item: Shape, scale: Scale, theme: Theme) -> Mark:
     outline = scale.line(item.points)
     pen: QPen | Qt.PenStyle = Qt.PenStyle.NoPen
-    brush: QBrush | QColor = theme.color("person" if item.role == "person-head" else item.role) if item.role in FLAT else QBrush()
+    brush: QBrush | QColor = (
+        theme.color("person" if item.role == "person-head" else item.role) if item.role in FLAT else QBrush()
+    )
     hatch: list[Coat] = []
     if item.role == "view":
         return _view(outline, theme)
@@ -181,16 +200,28 @@ def _shape(item: Shape, scale: Scale, theme: Theme) -> Mark:
         pen, brush = ink.thin if thin else Qt.PenStyle.NoPen if item.layer == GHOST else ink.edge, ink.fill
         if ink.hatch is not None and item.layer != GHOST:
             hatch = [Coat(Qt.PenStyle.NoPen, ink.hatch, QPainter.drawPolygon, (outline,))]
-    return Mark.of(outline.boundingRect(), Coat(pen, brush, QPainter.drawPolygon, (outline,)), *hatch, width=THIN, opacity=_opacity(item))
+    return Mark.of(
+        outline.boundingRect(),
+        Coat(pen, brush, QPainter.drawPolygon, (outline,)),
+        *hatch,
+        width=THIN,
+        opacity=_opacity(item),
+    )
 
 
 def _view(outline: QPolygonF, theme: Theme) -> Mark:
-    """What the lens sees. It has faded away half-way out: nothing beyond is worth filling. The fade is a strip stretched along it, since gradients come out weaker now and then."""
+    """What the lens sees. It has faded away half-way out: nothing beyond is worth filling. The fade is a strip
+    stretched along it, since gradients come out weaker now and then.
+    """
     eye = outline[0]
     seen = QPolygonF([eye, *(eye + (outline[k] - eye) * 0.55 for k in (1, 2))])
     along = QLineF(eye, (seen[1] + seen[2]) / 2)
     brush = QBrush(theme.kept("fade", lambda: _fade(theme)))
-    brush.setTransform(QTransform.fromTranslate(eye.x(), eye.y()).rotate(-along.angle()).scale(1.01 * max(along.length(), 1e-3) / FADE, 1.0))
+    brush.setTransform(
+        QTransform.fromTranslate(eye.x(), eye.y())
+        .rotate(-along.angle())
+        .scale(1.01 * max(along.length(), 1e-3) / FADE, 1.0)
+    )
     return Mark.of(seen.boundingRect(), Coat(Qt.PenStyle.NoPen, brush, QPainter.drawPolygon, (seen,)), width=THIN)
 
 
@@ -212,7 +243,12 @@ def _stroke(item: Stroke, scale: Scale, theme: Theme, area: QRectF) -> Mark:
         width = max(item.width * scale.px, THIN if item.width else 1.6)
         pen = QPen(color, width, cap=Qt.PenCapStyle.RoundCap, join=Qt.PenJoinStyle.RoundJoin)
         line = scale.line(item.points)
-        return Mark.of(line.boundingRect(), Coat(pen, Qt.BrushStyle.NoBrush, QPainter.drawPolyline, (line,)), width=width, opacity=_opacity(item))
+        return Mark.of(
+            line.boundingRect(),
+            Coat(pen, Qt.BrushStyle.NoBrush, QPainter.drawPolyline, (line,)),
+            width=width,
+            opacity=_opacity(item),
+        )
     # With a width of one and flat ends the pen itself is the quickest at dashing.
     pen = QPen(color, 2.0 if item.role == "path" else HAIR, cap=Qt.PenCapStyle.FlatCap)
     pen.setDashPattern((2.2, 2.6) if item.role == "path" else (5.0, 3.8))
@@ -221,7 +257,12 @@ def _stroke(item: Stroke, scale: Scale, theme: Theme, area: QRectF) -> Mark:
     parts = [points] if np.abs(points[1:] - points[:-1]).sum() < LONG else in_sight(points, area)
     lines = [QPolygonF([QPointF(*point) for point in part.tolist()]) for part in parts]
     box = reduce(QRectF.united, (line.boundingRect() for line in lines), QRectF())
-    return Mark.of(box, *(Coat(pen, Qt.BrushStyle.NoBrush, QPainter.drawPolyline, (line,)) for line in lines), width=pen.widthF(), opacity=_opacity(item))
+    return Mark.of(
+        box,
+        *(Coat(pen, Qt.BrushStyle.NoBrush, QPainter.drawPolyline, (line,)) for line in lines),
+        width=pen.widthF(),
+        opacity=_opacity(item),
+    )
 
 
 def _lines(pieces: np.ndarray, pen: QPen) -> Mark:
@@ -230,7 +271,11 @@ def _lines(pieces: np.ndarray, pen: QPen) -> Mark:
         return Mark(QRect(), ())
     (left, top), (right, bottom) = pieces.min((0, 1)).tolist(), pieces.max((0, 1)).tolist()
     lines = [QLineF(*piece) for piece in pieces.reshape(-1, 4).tolist()]
-    return Mark.of(QRectF(left, top, right - left, bottom - top), Coat(pen, Qt.BrushStyle.NoBrush, QPainter.drawLines, (lines,)), width=pen.widthF())
+    return Mark.of(
+        QRectF(left, top, right - left, bottom - top),
+        Coat(pen, Qt.BrushStyle.NoBrush, QPainter.drawLines, (lines,)),
+        width=pen.widthF(),
+    )
 
 
 def in_sight(points: np.ndarray, area: QRectF) -> list[np.ndarray]:
@@ -253,7 +298,11 @@ def in_sight(points: np.ndarray, area: QRectF) -> list[np.ndarray]:
 def _ring(item: Ring, scale: Scale, theme: Theme) -> Mark:
     radius, at = max(item.radius * scale.px, 3.6), scale.at(item.at)
     box = QRectF(at.x() - radius, at.y() - radius, 2 * radius, 2 * radius)
-    return Mark.of(box, Coat(QPen(theme.color("ink"), 1.5), theme.color("ground"), QPainter.drawEllipse, (at, radius, radius)), width=1.5)
+    return Mark.of(
+        box,
+        Coat(QPen(theme.color("ink"), 1.5), theme.color("ground"), QPainter.drawEllipse, (at, radius, radius)),
+        width=1.5,
+    )
 
 
 def arrow_start(item: Arrow, scale: Scale) -> QPointF:
@@ -268,7 +317,12 @@ def _arrow(item: Arrow, scale: Scale, theme: Theme) -> Mark:
     side = QPointF(-along.y(), along.x())
     head = QPolygonF([end + along * 2, end - along * 7 + side * 4, end - along * 7 - side * 4])
     shaft = Coat(QPen(water, 2, cap=Qt.PenCapStyle.RoundCap), Qt.BrushStyle.NoBrush, QPainter.drawLine, (start, end))
-    return Mark.of(head.boundingRect().united(_between(start, end)), shaft, Coat(Qt.PenStyle.NoPen, water, QPainter.drawPolygon, (head,)), width=2)
+    return Mark.of(
+        head.boundingRect().united(_between(start, end)),
+        shaft,
+        Coat(Qt.PenStyle.NoPen, water, QPainter.drawPolygon, (head,)),
+        width=2,
+    )
 
 
 def _between(a: QPointF, b: QPointF) -> QRectF:
@@ -295,10 +349,19 @@ def size_mark(item: Size, scale: Scale, theme: Theme, pill: QRectF) -> Mark:
         lines.append((QPen(color, 0.8, Qt.PenStyle.DotLine), middle, pill.center()))
     box = QPolygonF([end for _, *ends in lines for end in ends]).boundingRect()
     drawn = [Coat(pen, Qt.BrushStyle.NoBrush, QPainter.drawLine, (start, end)) for pen, start, end in lines]
-    return Mark.of(box, *drawn, *(Coat(Qt.PenStyle.NoPen, color, QPainter.drawEllipse, (end, DOT, DOT)) for end in (a, b)), width=2 * DOT)
+    return Mark.of(
+        box,
+        *drawn,
+        *(Coat(Qt.PenStyle.NoPen, color, QPainter.drawEllipse, (end, DOT, DOT)) for end in (a, b)),
+        width=2 * DOT,
+    )
 
 
 def text_mark(box: QRectF, text: str, role: str, theme: Theme) -> Mark:
     """Words on a veil of the ground colour, in the painter's font."""
     veil = Coat(Qt.PenStyle.NoPen, Qt.BrushStyle.NoBrush, QPainter.fillRect, (box, theme.color("ground", 190)))
-    return Mark.of(box, veil, Coat(theme.color(role), Qt.BrushStyle.NoBrush, QPainter.drawText, (box, Qt.AlignmentFlag.AlignCenter, text)))
+    return Mark.of(
+        box,
+        veil,
+        Coat(theme.color(role), Qt.BrushStyle.NoBrush, QPainter.drawText, (box, Qt.AlignmentFlag.AlignCenter, text)),
+    )

@@ -14,7 +14,18 @@ from hazel_lantern.core.nouns.sketch import BODY, GHOST, LOADS, SIZES, SWEEP, Ar
 from hazel_lantern.desktop.stage.drawing import Drawing
 from hazel_lantern.desktop.stage.labels import place
 from hazel_lantern.desktop.stage.marks import Grip, Pill
-from hazel_lantern.desktop.stage.painter import Mark, Scale, arrow_start, fit, mark, paint_ground, shown, size_line, size_mark, text_mark
+from hazel_lantern.desktop.stage.painter import (
+    Mark,
+    Scale,
+    arrow_start,
+    fit,
+    mark,
+    paint_ground,
+    shown,
+    size_line,
+    size_mark,
+    text_mark,
+)
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
 from hazel_lantern.session.session import Session
@@ -105,7 +116,9 @@ class Stage(QWidget):
         self.show_layer(layer, layer not in self.layers)
 
     def show_sketch(self, sketch: Sketch | None, station: str, greyed: str = "") -> None:
-        """Another drawing, with what this station may set; a greyed one is the last that was possible, with the reason."""
+        """Another drawing, with what this station may set; a greyed one is the last that was possible, with the
+        reason.
+        """
         self._station = station
         if sketch is not None:
             if self._sketch is None or self._sketch.title != sketch.title:
@@ -134,7 +147,11 @@ class Stage(QWidget):
         return not key or (parameter is not None and parameter.station == self._station)
 
     def _sizes(self) -> list[Size]:
-        return [size for size in self._sketch.of(Size) if self._here(size.key)] if self._sketch and SIZES in self.layers else []
+        return (
+            [size for size in self._sketch.of(Size) if self._here(size.key)]
+            if self._sketch and SIZES in self.layers
+            else []
+        )
 
     def _lay_out(self) -> None:
         """Scale, then boxes for every label, then the widgets to their places."""
@@ -155,8 +172,14 @@ class Stage(QWidget):
             wanted.append((pill.wanted(text), [a + (b - a) * t for t in (0.5, 0.35, 0.65, 0.2, 0.8)]))
             pill.show_size(size, text)
         texts = self._wanted_texts()
-        keep = [QRectF(scale.at(h.at).x() - 11, scale.at(h.at).y() - 11, 22, 22) for h in self._sketch.of(Handle) if self._here(h.key)]
-        boxes = place(wanted + [(w, c) for w, c, _, _ in texts], QRectF(self.rect()).adjusted(4, self._top - 6, -4, -4), keep)
+        keep = [
+            QRectF(scale.at(h.at).x() - 11, scale.at(h.at).y() - 11, 22, 22)
+            for h in self._sketch.of(Handle)
+            if self._here(h.key)
+        ]
+        boxes = place(
+            wanted + [(w, c) for w, c, _, _ in texts], QRectF(self.rect()).adjusted(4, self._top - 6, -4, -4), keep
+        )
         self._boxes = boxes
         for index, pill in enumerate(self._pills):
             used = index < len(sizes)
@@ -164,13 +187,24 @@ class Stage(QWidget):
                 pill.setGeometry(boxes[index].toAlignedRect())
             pill.setVisible(used and not self.greyed)
         self._place_grips(scale)
-        labels = [*zip(sizes, boxes, strict=False), *((text, box, role) for (_, _, text, role), box in zip(texts, boxes[len(sizes) :], strict=True))]
+        labels = [
+            *zip(sizes, boxes, strict=False),
+            *((text, box, role) for (_, _, text, role), box in zip(texts, boxes[len(sizes) :], strict=True)),
+        ]
         self._lay_marks(self._sketch, labels)
 
     def _lay_marks(self, sketch: Sketch, labels: list[tuple[Any, ...]]) -> None:
         """What is painted, and only where it changed."""
         scale, theme, area = self.scale, self._theme, QRectF(self.rect())
-        setting = (self.size(), scale.px, scale.x, scale.y, sketch.ground, sketch.framed and sketch.box, self._session.display.system)
+        setting = (
+            self.size(),
+            scale.px,
+            scale.x,
+            scale.y,
+            sketch.ground,
+            sketch.framed and sketch.box,
+            self._session.display.system,
+        )
 
         def label(wanted: tuple[Any, ...]) -> Mark:
             what, box, *role = wanted
@@ -191,15 +225,30 @@ class Stage(QWidget):
                 text, spots, role = item.words.text(show), [self._scale.at(item.at)], item.role
             elif isinstance(item, Arrow) and item.layer in self.layers:
                 tip = arrow_start(item, self._scale)
-                text, spots, role = show.text(item.newtons, "N"), [tip + QPointF(dx, dy) for dx, dy in ((0, 12), (34, -2), (-34, -2))], "water"
+                text, spots, role = (
+                    show.text(item.newtons, "N"),
+                    [tip + QPointF(dx, dy) for dx, dy in ((0, 12), (34, -2), (-34, -2))],
+                    "water",
+                )
             else:
                 continue
-            found.append((QSizeF(metrics.horizontalAdvance(text) + 6, metrics.height()), spots, text, {"path": "lantern", "size": "water"}.get(role, role)))
+            found.append(
+                (
+                    QSizeF(metrics.horizontalAdvance(text) + 6, metrics.height()),
+                    spots,
+                    text,
+                    {"path": "lantern", "size": "water"}.get(role, role),
+                )
+            )
         return found
 
     def _place_grips(self, scale: Scale) -> None:
         assert self._sketch is not None
-        handles = {h.key: h for h in self._sketch.of(Handle) if self._here(h.key)} if SIZES in self.layers and not self.greyed else {}
+        handles = (
+            {h.key: h for h in self._sketch.of(Handle) if self._here(h.key)}
+            if SIZES in self.layers and not self.greyed
+            else {}
+        )
         for key, handle in handles.items():
             grip = self._grips.get(key)
             if grip is None:
@@ -296,12 +345,27 @@ class Stage(QWidget):
     def _backdrop(self, ground: bool) -> QPixmap:
         """Ground and grid, painted once for a scale."""
         assert self._scale is not None
-        key = (self.size(), self._scale.px, self._scale.x, self._scale.y, self._theme.tokens, ground, self._session.display.system)
+        key = (
+            self.size(),
+            self._scale.px,
+            self._scale.x,
+            self._scale.y,
+            self._theme.tokens,
+            ground,
+            self._session.display.system,
+        )
         if self._ground is None or self._ground[0] != key:
             picture = QPixmap(self.size() * self.devicePixelRatio())
             picture.setDevicePixelRatio(self.devicePixelRatio())
             painter = QPainter(picture)
-            paint_ground(painter, QRectF(self.rect()), self._scale, self._theme, ground=ground, system=self._session.display.system)
+            paint_ground(
+                painter,
+                QRectF(self.rect()),
+                self._scale,
+                self._theme,
+                ground=ground,
+                system=self._session.display.system,
+            )
             painter.end()
             self._ground = (key, picture)
         return self._ground[1]
@@ -312,7 +376,11 @@ class Stage(QWidget):
             painter.fillRect(self.rect(), self._theme.color("ground", 170))
             painter.setPen(self._theme.color("ink"))
             painter.setFont(self._theme.font(14, weight=600))
-            painter.drawText(self.rect().adjusted(60, 60, -60, -60), Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self.greyed)
+            painter.drawText(
+                self.rect().adjusted(60, 60, -60, -60),
+                Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap,
+                self.greyed,
+            )
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         self._fit_bar()
@@ -372,6 +440,9 @@ class Stage(QWidget):
         elif event.key() == Qt.Key.Key_Space:
             self.play_wanted.emit()
         elif event.key() in (Qt.Key.Key_Plus, Qt.Key.Key_Minus):
-            self.zoom(1.2 if event.key() == Qt.Key.Key_Plus else 1 / 1.2, QPointF(QPoint(self.width() // 2, self.height() // 2)))
+            self.zoom(
+                1.2 if event.key() == Qt.Key.Key_Plus else 1 / 1.2,
+                QPointF(QPoint(self.width() // 2, self.height() // 2)),
+            )
         else:
             super().keyPressEvent(event)

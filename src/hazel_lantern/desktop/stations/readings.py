@@ -12,7 +12,9 @@ from hazel_lantern.desktop.widgets.plot import Line, Reading
 
 
 def path_plot(station: str, result: Evaluation, share: float, show: Display) -> Reading | None:
-    """The curve `<station>.path` with its marker at the playhead, others of its sort dashed beside it; None where there is none."""
+    """The curve `<station>.path` with its marker at the playhead, others of its sort dashed beside it; None where
+    there is none.
+    """
     path = result.curves.get(f"{station}.path")
     if path is None:
         return None
@@ -24,7 +26,15 @@ def path_plot(station: str, result: Evaluation, share: float, show: Display) -> 
     others = [curve for key, curve in result.curves.items() if key.startswith(f"{station}.path.")]
     marker = (x, float(np.interp(x, path.x, path.y)))
     return Reading(
-        f"{path.label}, {show.symbol(path.y_unit) or path.y_unit}", path.x_unit, path.y_unit,
-        (*(Line(c.x, c.y, c.label, "muted", dash=True) for c in others), Line(path.x, path.y, "as designed" if others else "")),
-        marker=marker, axis=axis, least=math.radians(1) if path.y_unit == "rad" else 0.0, zero=bool(others),
-    )  # fmt: skip
+        f"{path.label}, {show.symbol(path.y_unit) or path.y_unit}",
+        path.x_unit,
+        path.y_unit,
+        (
+            *(Line(c.x, c.y, c.label, "muted", dash=True) for c in others),
+            Line(path.x, path.y, "as designed" if others else ""),
+        ),
+        marker=marker,
+        axis=axis,
+        least=math.radians(1) if path.y_unit == "rad" else 0.0,
+        zero=bool(others),
+    )

@@ -83,7 +83,9 @@ class Theme(QObject):
         return font
 
     def ink(self, label: QWidget, role: str) -> None:
-        """Write a label in the colour of a role: its palette alone, since a style sheet of its own costs ten times as much."""
+        """Write a label in the colour of a role: its palette alone, since a style sheet of its own costs ten times as
+        much.
+        """
         palette = label.palette()
         palette.setColor(QPalette.ColorRole.WindowText, self.color(role))
         label.setPalette(palette)
@@ -103,11 +105,19 @@ class Theme(QObject):
         t = self.tokens
         palette = QPalette()
         for role, name in (
-            (QPalette.ColorRole.Window, t.panel), (QPalette.ColorRole.WindowText, t.ink), (QPalette.ColorRole.Base, t.ground), (QPalette.ColorRole.Text, t.ink),
-            (QPalette.ColorRole.Button, t.raised), (QPalette.ColorRole.ButtonText, t.ink), (QPalette.ColorRole.Highlight, t.lantern),
-            (QPalette.ColorRole.HighlightedText, t.on_lantern), (QPalette.ColorRole.ToolTipBase, t.raised), (QPalette.ColorRole.ToolTipText, t.ink),
-            (QPalette.ColorRole.PlaceholderText, t.muted), (QPalette.ColorRole.Link, t.lantern),
-        ):  # fmt: skip
+            (QPalette.ColorRole.Window, t.panel),
+            (QPalette.ColorRole.WindowText, t.ink),
+            (QPalette.ColorRole.Base, t.ground),
+            (QPalette.ColorRole.Text, t.ink),
+            (QPalette.ColorRole.Button, t.raised),
+            (QPalette.ColorRole.ButtonText, t.ink),
+            (QPalette.ColorRole.Highlight, t.lantern),
+            (QPalette.ColorRole.HighlightedText, t.on_lantern),
+            (QPalette.ColorRole.ToolTipBase, t.raised),
+            (QPalette.ColorRole.ToolTipText, t.ink),
+            (QPalette.ColorRole.PlaceholderText, t.muted),
+            (QPalette.ColorRole.Link, t.lantern),
+        ):
             palette.setColor(role, QColor(name))
         app.setPalette(palette)
         app.setFont(self.font())

@@ -12,7 +12,9 @@ WIDEST = 270  # px of its words when it is open
 
 
 class Chooser(QComboBox):
-    """Shows by an arrow that it opens, opens as wide as its words, and is turned by the wheel only when it has the focus."""
+    """Shows by an arrow that it opens, opens as wide as its words, and is turned by the wheel only when it has the
+    focus.
+    """
 
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -25,7 +27,9 @@ class Chooser(QComboBox):
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self._theme.color("lantern" if self.hasFocus() else "muted"))
         x, y = self.width() - px(13), self.height() / 2
-        painter.drawPolygon(QPolygonF([QPointF(x - px(4), y - px(2)), QPointF(x + px(4), y - px(2)), QPointF(x, y + px(3))]))
+        painter.drawPolygon(
+            QPolygonF([QPointF(x - px(4), y - px(2)), QPointF(x + px(4), y - px(2)), QPointF(x, y + px(3))])
+        )
 
     def showPopup(self) -> None:
         # Here and not before: a list that nobody opens needs no view.

@@ -14,7 +14,11 @@ from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.plot import ticks
 
 # Told by pattern first, colour second.
-SORTS = ((CLEAR, "stands", Qt.BrushStyle.SolidPattern, 46), (WATCH, "little to spare", Qt.BrushStyle.BDiagPattern, 255), (STOP, "tips", Qt.BrushStyle.DiagCrossPattern, 255))
+SORTS = (
+    (CLEAR, "stands", Qt.BrushStyle.SolidPattern, 46),
+    (WATCH, "little to spare", Qt.BrushStyle.BDiagPattern, 255),
+    (STOP, "tips", Qt.BrushStyle.DiagCrossPattern, 255),
+)
 
 
 def sorts(use: np.ndarray) -> np.ndarray:
@@ -39,7 +43,10 @@ class FieldPlot(QWidget):
         """A map, the place of the playhead on it, what its axes are."""
         self._field, self._marker, self._axes, self._show = field, marker, axes, display
         shares = np.bincount(sorts(field.use).ravel(), minlength=3) / field.use.size
-        self.setAccessibleName(f"{field.label}. " + ", ".join(f"{words} on {share:.0%}" for (_, words, _, _), share in zip(SORTS, shares, strict=True)))
+        self.setAccessibleName(
+            f"{field.label}. "
+            + ", ".join(f"{words} on {share:.0%}" for (_, words, _, _), share in zip(SORTS, shares, strict=True))
+        )
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -57,7 +64,8 @@ class FieldPlot(QWidget):
 
     def _at(self, area: QRectF, field: Field, x: float, y: float) -> QPointF:
         return QPointF(
-            area.left() + (x - field.x[0]) / (field.x[-1] - field.x[0]) * area.width(), area.bottom() - (y - field.y[0]) / max(field.y[-1] - field.y[0], 1e-9) * area.height()
+            area.left() + (x - field.x[0]) / (field.x[-1] - field.x[0]) * area.width(),
+            area.bottom() - (y - field.y[0]) / max(field.y[-1] - field.y[0], 1e-9) * area.height(),
         )
 
     def _cells(self, painter: QPainter, area: QRectF, field: Field) -> None:
@@ -71,8 +79,13 @@ class FieldPlot(QWidget):
         for row, (y, half) in enumerate(zip(field.y.tolist(), half_y.tolist(), strict=True)):
             edges = np.flatnonzero(np.diff(sort[row])) + 1
             for start, end in zip([0, *edges.tolist()], [*edges.tolist(), len(field.x)], strict=True):
-                a, b = self._at(area, field, field.x[start] - half_x, y + half), self._at(area, field, field.x[end - 1] + half_x, y - half)
-                box = QRectF(round(a.x()), round(a.y()), round(b.x()) - round(a.x()), max(1, round(b.y()) - round(a.y())))
+                a, b = (
+                    self._at(area, field, field.x[start] - half_x, y + half),
+                    self._at(area, field, field.x[end - 1] + half_x, y - half),
+                )
+                box = QRectF(
+                    round(a.x()), round(a.y()), round(b.x()) - round(a.x()), max(1, round(b.y()) - round(a.y()))
+                )
                 painter.fillRect(box, brushes[sort[row, start]])
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setClipping(False)
@@ -92,14 +105,24 @@ class FieldPlot(QWidget):
         painter.setPen(theme.color("muted"))
         for y in ticks(field.y[0] / yu, field.y[-1] / yu, 4):
             point = self._at(area, field, float(field.x[0]), y * yu)
-            painter.drawText(QRectF(0, point.y() - 9, area.left() - 8, 18), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, f"{y:g}".replace("-", "−"))
+            painter.drawText(
+                QRectF(0, point.y() - 9, area.left() - 8, 18),
+                Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
+                f"{y:g}".replace("-", "−"),
+            )
         # Quarters of a turn, or fewer where they would meet.
         step = next((s for s in (45, 90, 180) if area.width() * s / 360 >= theme.px(56)), 180)
         for x in np.arange(np.ceil(field.x[0] / xu / step - 1e-9), np.floor(field.x[-1] / xu / step + 1e-9) + 1) * step:
             point = self._at(area, field, x * xu, float(field.y[0]))
-            painter.drawText(QRectF(point.x() - 40, area.bottom() + 3, 80, 16), Qt.AlignmentFlag.AlignHCenter, f"{x:g}°".replace("-", "−"))
+            painter.drawText(
+                QRectF(point.x() - 40, area.bottom() + 3, 80, 16),
+                Qt.AlignmentFlag.AlignHCenter,
+                f"{x:g}°".replace("-", "−"),
+            )
         painter.setFont(theme.font(11.5))
-        painter.drawText(QRectF(area.left(), area.bottom() + 17, area.width(), 16), Qt.AlignmentFlag.AlignHCenter, self._axes[0])
+        painter.drawText(
+            QRectF(area.left(), area.bottom() + 17, area.width(), 16), Qt.AlignmentFlag.AlignHCenter, self._axes[0]
+        )
 
     def _legend(self, painter: QPainter, area: QRectF, field: Field) -> None:
         theme = self._theme
@@ -116,4 +139,8 @@ class FieldPlot(QWidget):
             x = box.right() + 18 + metrics.horizontalAdvance(words)
         aside = f"up: {self._axes[1]}, {self._show.symbol(field.y_unit)}"
         if x + metrics.horizontalAdvance(aside) < area.right():
-            painter.drawText(QRectF(area.left(), area.top() - theme.px(22), area.width(), theme.px(18)), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, aside)
+            painter.drawText(
+                QRectF(area.left(), area.top() - theme.px(22), area.width(), theme.px(18)),
+                Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
+                aside,
+            )

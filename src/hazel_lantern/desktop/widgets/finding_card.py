@@ -56,7 +56,11 @@ class RemedyButton(QPushButton):
         self.setAccessibleName(self.words)
         if self.fontMetrics().horizontalAdvance(self.words) > widest:
             # Too long for the bench: two lines, parted near the middle.
-            middle = min((k for k, letter in enumerate(self.words) if letter == " "), key=lambda k: abs(k - len(self.words) / 2), default=0)
+            middle = min(
+                (k for k, letter in enumerate(self.words) if letter == " "),
+                key=lambda k: abs(k - len(self.words) / 2),
+                default=0,
+            )
             self.setText(f"{self.words[:middle]}\n{self.words[middle + 1 :]}" if middle else self.words)
         self.setProperty("act", True)
         self.setObjectName(f"remedy.{remedy.key}")

@@ -55,7 +55,9 @@ def _flame() -> QPainterPath:
 class Lantern(QWidget):
     """A lantern on its own."""
 
-    def __init__(self, theme: Theme, state: str | None = None, size: int = 18, role: str = "", parent: QWidget | None = None) -> None:
+    def __init__(
+        self, theme: Theme, state: str | None = None, size: int = 18, role: str = "", parent: QWidget | None = None
+    ) -> None:
         super().__init__(parent)
         self._theme, self._state, self._role = theme, state, role
         self.setFixedSize(theme.px(size), theme.px(size))

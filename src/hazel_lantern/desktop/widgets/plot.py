@@ -83,10 +83,16 @@ class Plot(QWidget):
         area = QRectF(self.rect()).adjusted(px(64), px(30), -px(34), -px(36))
         painter.setFont(theme.font(12))
         metrics = painter.fontMetrics()
-        stacked = metrics.horizontalAdvance(r.title) + metrics.horizontalAdvance(r.aside) + px(10) > area.width() and bool(r.aside)
+        stacked = metrics.horizontalAdvance(r.title) + metrics.horizontalAdvance(r.aside) + px(
+            10
+        ) > area.width() and bool(r.aside)
         painter.setPen(theme.color("muted"))
         line = QRectF(area.left(), px(7), area.width(), px(18))
-        painter.drawText(line, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, metrics.elidedText(r.title, Qt.TextElideMode.ElideRight, int(area.width())))
+        painter.drawText(
+            line,
+            Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter,
+            metrics.elidedText(r.title, Qt.TextElideMode.ElideRight, int(area.width())),
+        )
         painter.setPen(theme.color(r.aside_role))
         side = Qt.AlignmentFlag.AlignLeft if stacked else Qt.AlignmentFlag.AlignRight
         words = metrics.elidedText(r.aside, Qt.TextElideMode.ElideRight, int(area.width()))
@@ -99,7 +105,11 @@ class Plot(QWidget):
         theme = self._theme
         xu, yu = self._show.unit(r.x_unit).factor, self._show.unit(r.y_unit).factor
         x0, x1 = (min(float(l.x.min()) for l in r.lines) / xu, max(float(l.x.max()) for l in r.lines) / xu)
-        ys = [v / yu for l in r.lines for v in (float(l.y.min()), float(l.y.max()))] + [v / yu for v in r.band or ()] + ([0.0] if r.zero else [])
+        ys = (
+            [v / yu for l in r.lines for v in (float(l.y.min()), float(l.y.max()))]
+            + [v / yu for v in r.band or ()]
+            + ([0.0] if r.zero else [])
+        )
         low, high = min(ys), max(ys)
         short = r.least / yu - (high - low)
         low, high = (low - short / 2, high + short / 2) if short > 0 else (low, high)
@@ -107,7 +117,10 @@ class Plot(QWidget):
         low, high = low - pad, high + pad
 
         def at(x: float, y: float) -> QPointF:
-            return QPointF(area.left() + (x / xu - x0) / max(x1 - x0, 1e-12) * area.width(), area.bottom() - (y / yu - low) / (high - low) * area.height())
+            return QPointF(
+                area.left() + (x / xu - x0) / max(x1 - x0, 1e-12) * area.width(),
+                area.bottom() - (y / yu - low) / (high - low) * area.height(),
+            )
 
         if r.band:
             box = QRectF(at(x0 * xu, r.band[1]), at(x1 * xu, r.band[0])).intersected(area)
@@ -121,14 +134,24 @@ class Plot(QWidget):
             painter.drawLine(point, QPointF(area.right(), point.y()))
             painter.setPen(theme.color("muted"))
             painter.drawText(
-                QRectF(0, point.y() - theme.px(9), area.left() - 8, theme.px(18)), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, f"{y:g}".replace("-", "−")
+                QRectF(0, point.y() - theme.px(9), area.left() - 8, theme.px(18)),
+                Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
+                f"{y:g}".replace("-", "−"),
             )
         sign = "°" if r.x_unit == "rad" else ""
         for x in ticks(x0, x1, max(2, min(8, int(area.width() / theme.px(64))))):
             point = at(x * xu, low * yu)
-            painter.drawText(QRectF(point.x() - theme.px(40), area.bottom() + 3, theme.px(80), theme.px(16)), Qt.AlignmentFlag.AlignHCenter, f"{x:g}{sign}".replace("-", "−"))
+            painter.drawText(
+                QRectF(point.x() - theme.px(40), area.bottom() + 3, theme.px(80), theme.px(16)),
+                Qt.AlignmentFlag.AlignHCenter,
+                f"{x:g}{sign}".replace("-", "−"),
+            )
         painter.setFont(theme.font(11.5))
-        painter.drawText(QRectF(area.left(), area.bottom() + theme.px(17), area.width(), theme.px(16)), Qt.AlignmentFlag.AlignHCenter, r.axis)
+        painter.drawText(
+            QRectF(area.left(), area.bottom() + theme.px(17), area.width(), theme.px(16)),
+            Qt.AlignmentFlag.AlignHCenter,
+            r.axis,
+        )
         painter.setClipRect(area.adjusted(-2, -2, 2, 2))
         for line in r.lines:
             pen = QPen(theme.color(line.role), 2.2 if not line.dash else 1.8)
@@ -153,7 +176,11 @@ class Plot(QWidget):
         for line in named:
             size = QSizeF(metrics.horizontalAdvance(line.name) + 4, metrics.height())
             count = len(line.x)
-            spots = [at(float(line.x[i]), float(line.y[i])) + QPointF(0, dy) for i in (int(count * 0.85), int(count * 0.6), int(count * 0.3)) for dy in (-13, 13)]
+            spots = [
+                at(float(line.x[i]), float(line.y[i])) + QPointF(0, dy)
+                for i in (int(count * 0.85), int(count * 0.6), int(count * 0.3))
+                for dy in (-13, 13)
+            ]
             wanted.append((size, spots))
         for line, box in zip(named, place(wanted, area.adjusted(0, -8, 0, 8)), strict=True):
             painter.setPen(self._theme.color(line.role))

@@ -14,7 +14,9 @@ BIG = 10
 
 
 class QuantityEdit(QLineEdit):
-    """Shows SI values in the chosen units. `edited` fires only when a person changed it; `wrong` says why text was refused."""
+    """Shows SI values in the chosen units. `edited` fires only when a person changed it; `wrong` says why text was
+    refused.
+    """
 
     edited = pyqtSignal(float)
     wrong = pyqtSignal(str)
@@ -101,7 +103,11 @@ class QuantityEdit(QLineEdit):
 
     def focusInEvent(self, event: QFocusEvent | None) -> None:
         super().focusInEvent(event)
-        if event.reason() in (Qt.FocusReason.TabFocusReason, Qt.FocusReason.BacktabFocusReason, Qt.FocusReason.ShortcutFocusReason):
+        if event.reason() in (
+            Qt.FocusReason.TabFocusReason,
+            Qt.FocusReason.BacktabFocusReason,
+            Qt.FocusReason.ShortcutFocusReason,
+        ):
             self.selectAll()
 
     def focusOutEvent(self, event: QFocusEvent | None) -> None:

@@ -17,30 +17,82 @@ PARAMETERS: tuple[Parameter, ...] = (
     Choice("runway.section", "Runway", (), "al6063-slot-40x40", "Frame", "each of the two", table="sections"),
     Quantity("runway.posts", "Held at", "count", 2.0, 6.0, 2.0, "Frame", "places along each runway"),
     Quantity("runway.height", "Runways above ground", "m", 0.3, 4.0, 2.05, "Frame", "their top"),
-    Choice("bridge.section", "Bridge", (), "al6063-slot-40x80", "Bridge", "tube or profile", table="sections", only=(BAR,)),
-    Quantity("board.flange", "Flange boards, wide", "m", 0.02, 0.3, 0.07, "Bridge", "built from boards only", only=(BOARDS,)),
-    Quantity("board.thick", "Boards, thick", "m", 0.006, 0.05, 0.018, "Bridge", "flanges and web alike", only=(BOARDS,)),
+    Choice(
+        "bridge.section", "Bridge", (), "al6063-slot-40x80", "Bridge", "tube or profile", table="sections", only=(BAR,)
+    ),
+    Quantity(
+        "board.flange", "Flange boards, wide", "m", 0.02, 0.3, 0.07, "Bridge", "built from boards only", only=(BOARDS,)
+    ),
+    Quantity(
+        "board.thick", "Boards, thick", "m", 0.006, 0.05, 0.018, "Bridge", "flanges and web alike", only=(BOARDS,)
+    ),
     Quantity("board.web", "Web board, high", "m", 0.02, 0.4, 0.11, "Bridge", "built from boards only", only=(BOARDS,)),
-    Choice("board.material", "Boards of", (), "plywood", "Bridge", "built from boards only", table="materials", only=(BOARDS,)),
-    Quantity("board.screws", "A screw every", "m", 0.01, 0.6, 0.1, "Bridge", "along each flange; 5 mm screws", only=(BOARDS,)),
+    Choice(
+        "board.material",
+        "Boards of",
+        (),
+        "plywood",
+        "Bridge",
+        "built from boards only",
+        table="materials",
+        only=(BOARDS,),
+    ),
+    Quantity(
+        "board.screws", "A screw every", "m", 0.01, 0.6, 0.1, "Bridge", "along each flange; 5 mm screws", only=(BOARDS,)
+    ),
     Quantity("bridge.wheelbase", "End wheels apart", "m", 0.05, 1.0, 0.3, "Bridge", "along each runway"),
     Choice("bridge.wheel", "Wheels", (), "v-25", "Bridge", "of bridge and trolley", table="wheels"),
-    Quantity("trolley.edge", "Trolley stops short by", "m", 0.0, 1.0, 0.12, "Trolley and boom", "at both ends of the bridge"),
-    Quantity("trolley.at", "Trolley across", "1", 0.0, 1.0, 0.5, "Trolley and boom", "share of its travel, for the move"),
+    Quantity(
+        "trolley.edge", "Trolley stops short by", "m", 0.0, 1.0, 0.12, "Trolley and boom", "at both ends of the bridge"
+    ),
+    Quantity(
+        "trolley.at", "Trolley across", "1", 0.0, 1.0, 0.5, "Trolley and boom", "share of its travel, for the move"
+    ),
     Quantity("trolley.mass", "Trolley", "kg", 0.1, 30.0, 1.6, "Trolley and boom", "with its wheels"),
-    Choice("boom.section", "Boom", (), "al6063-25x25x2", "Trolley and boom", "swings about the trolley", table="sections"),
+    Choice(
+        "boom.section", "Boom", (), "al6063-25x25x2", "Trolley and boom", "swings about the trolley", table="sections"
+    ),
     Quantity("boom.shortest", "Boom pushed in", "m", 0.0, 2.0, 0.2, "Trolley and boom", "from trolley to camera"),
     Quantity("boom.longest", "Boom drawn out", "m", 0.05, 2.5, 0.6, "Trolley and boom", "from trolley to camera"),
     Quantity("boom.out", "Boom at", "m", 0.0, 2.5, 0.35, "Trolley and boom", "for the move"),
-    Quantity("boom.angle", "Boom turned", "rad", -pi, pi, 0.0, "Trolley and boom", "from the runways' direction to the left, for the move"),
-    Quantity("boom.counter", "Weight behind the trolley", "kg", 0.0, 20.0, 0.0, "Trolley and boom", "on the boom's tail"),
+    Quantity(
+        "boom.angle",
+        "Boom turned",
+        "rad",
+        -pi,
+        pi,
+        0.0,
+        "Trolley and boom",
+        "from the runways' direction to the left, for the move",
+    ),
+    Quantity(
+        "boom.counter", "Weight behind the trolley", "kg", 0.0, 20.0, 0.0, "Trolley and boom", "on the boom's tail"
+    ),
     Quantity("boom.tail", "Its distance", "m", 0.0, 1.5, 0.3, "Trolley and boom", "behind the trolley"),
-    Quantity("camera.drop", "Mount below the bridge", "m", 0.0, 2.0, 0.45, "Trolley and boom", "length of the drop post"),
+    Quantity(
+        "camera.drop", "Mount below the bridge", "m", 0.0, 2.0, 0.45, "Trolley and boom", "length of the drop post"
+    ),
     Quantity("foot.ballast", "Ballast on each foot", "kg", 0.0, 60.0, 0.0, "Frame", "bags on the posts' feet"),
     Choice("below", "Below it", BELOW, "clear", "Hanging", "who may be under it"),
-    Quantity("tether.slack", "Slack of the tether", "m", 0.0, 0.5, 0.03, "Hanging", "how far the camera falls before it holds"),
+    Quantity(
+        "tether.slack",
+        "Slack of the tether",
+        "m",
+        0.0,
+        0.5,
+        0.03,
+        "Hanging",
+        "how far the camera falls before it holds",
+    ),
     Quantity("tether.stiffness", "Stiffness of the tether", "N/m", 500.0, 1e6, 20000.0, "Hanging", "with its anchor"),
-    Choice("safety", "If it fails", (("D", "D · overhead, kept clear below"), ("E", "E · over people")), "D", "Hanging", "nothing hangs over people"),
+    Choice(
+        "safety",
+        "If it fails",
+        (("D", "D · overhead, kept clear below"), ("E", "E · over people")),
+        "D",
+        "Hanging",
+        "nothing hangs over people",
+    ),
 )
 
 SCHOOLS = (

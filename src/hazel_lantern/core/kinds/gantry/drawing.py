@@ -17,13 +17,21 @@ from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.silhouette import ABOVE, SIDE, outlines
 
 
-def draw(design: Design, kit: Carried, move: Move, gantry: Gantry, path: Path, figures: Figures, pose: np.ndarray, view: str) -> Sketch:
+def draw(
+    design: Design, kit: Carried, move: Move, gantry: Gantry, path: Path, figures: Figures, pose: np.ndarray, view: str
+) -> Sketch:
     """At a pose of bridge, trolley, boom angle and boom length."""
     track = path.at(np.array([0.0, 1.0]))
-    return _above(design, kit, gantry, track, pose) if view == "above" else _side(design, kit, move, gantry, track, figures, pose)
+    return (
+        _above(design, kit, gantry, track, pose)
+        if view == "above"
+        else _side(design, kit, move, gantry, track, figures, pose)
+    )
 
 
-def _side(design: Design, kit: Carried, move: Move, rig: Gantry, track: np.ndarray, figures: Figures, pose: np.ndarray) -> Sketch:
+def _side(
+    design: Design, kit: Carried, move: Move, rig: Gantry, track: np.ndarray, figures: Figures, pose: np.ndarray
+) -> Sketch:
     """Seen across the runways."""
     half, z = rig.length / 2, rig.height
     items: list[Item] = [*person(-half - 0.45)]
@@ -36,12 +44,24 @@ def _side(design: Design, kit: Carried, move: Move, rig: Gantry, track: np.ndarr
     tip = camera(rig, pose[None])[0]
     items += [
         Arrow((float(tip[0]), float(tip[2])), (0.0, -1.0), rig.payload * GRAVITY),
-        Size((-half, z + 0.18), (half, z + 0.18), 0.0, rig.length, "m", "runway.length"), Size((half + 0.2, 0.0), (half + 0.2, z), 0.0, z, "m", "runway.height"),
-        Size((float(tip[0]) + 0.16, float(tip[2])), (float(tip[0]) + 0.16, z - rig.bridge.depth / 2), 0.0, rig.drop, "m", "camera.drop"),
-        handle("runway.length", (half, z), (1.0, 0.0), 2.0), handle("camera.drop", (float(tip[0]), float(tip[2])), (0.0, -1.0)), handle("runway.height", (-half, z), (0.0, 1.0)),
-    ]  # fmt: skip
+        Size((-half, z + 0.18), (half, z + 0.18), 0.0, rig.length, "m", "runway.length"),
+        Size((half + 0.2, 0.0), (half + 0.2, z), 0.0, z, "m", "runway.height"),
+        Size(
+            (float(tip[0]) + 0.16, float(tip[2])),
+            (float(tip[0]) + 0.16, z - rig.bridge.depth / 2),
+            0.0,
+            rig.drop,
+            "m",
+            "camera.drop",
+        ),
+        handle("runway.length", (half, z), (1.0, 0.0), 2.0),
+        handle("camera.drop", (float(tip[0]), float(tip[2])), (0.0, -1.0)),
+        handle("runway.height", (-half, z), (0.0, 1.0)),
+    ]
     if "travel.drop" in figures:
-        items.append(Note((0.0, z + 0.32), Words("sags up to {}", ((figures["travel.drop"].value, "m"),)), "water", SWEEP))
+        items.append(
+            Note((0.0, z + 0.32), Words("sags up to {}", ((figures["travel.drop"].value, "m"),)), "water", SWEEP)
+        )
     return Sketch(tuple(items), (-half - 0.9, -0.1, half + 0.6, z + 0.45), "from the side")
 
 
@@ -53,7 +73,10 @@ def _hung(kit: Carried, move: Move, rig: Gantry, pose: np.ndarray, layer: str, o
     ahead, up = (
         (np.array([0.0, -1.0]), np.array([1.0, 0.0]))
         if down
-        else (np.array([math.copysign(max(0.35, abs(math.cos(float(pose[2])))), math.cos(float(pose[2]))), 0.0]), np.array([0.0, 1.0]))
+        else (
+            np.array([math.copysign(max(0.35, abs(math.cos(float(pose[2])))), math.cos(float(pose[2]))), 0.0]),
+            np.array([0.0, 1.0]),
+        )
     )
     return [*items, *camera_side(np.array([tip[0], tip[2]]), ahead, up, kit.lens_at_m, layer)]
 
@@ -77,16 +100,22 @@ def _reach(rig: Gantry) -> np.ndarray:
 def _above(design: Design, kit: Carried, rig: Gantry, track: np.ndarray, pose: np.ndarray) -> Sketch:
     x, y, angle = float(pose[0]) - rig.length / 2, float(pose[1]) - rig.span / 2, float(pose[2])
     half, side = rig.length / 2, rig.span / 2
-    items: list[Item] = [Stroke(_reach(rig), "sweep", dash=True, layer=SWEEP), *outlines(rig.laid, frames(rig, pose[None]), ABOVE, without=(KIT,))]
+    items: list[Item] = [
+        Stroke(_reach(rig), "sweep", dash=True, layer=SWEEP),
+        *outlines(rig.laid, frames(rig, pose[None]), ABOVE, without=(KIT,)),
+    ]
     tip = camera(rig, pose[None])[0]
     items += [
         Ring((x, y), 0.015),
-        *camera_above(tip[:2], angle, kit.lens_at_m[0]), Stroke(camera(rig, track)[:, :2], "path", dash=True),
+        *camera_above(tip[:2], angle, kit.lens_at_m[0]),
+        Stroke(camera(rig, track)[:, :2], "path", dash=True),
         *person_above((-half - 0.3, 0.0)),
-        Size((half + 0.15, -side), (half + 0.15, side), 0.0, rig.span, "m", "span"), Size((-half, -side - 0.2), (half, -side - 0.2), 0.0, rig.length, "m", "runway.length"),
-        Size((x, y), (float(tip[0]), float(tip[1])), 0.12, float(pose[3]), "m", "boom.out"), handle("span", (0.0, side), (0.0, 1.0), 2.0),
+        Size((half + 0.15, -side), (half + 0.15, side), 0.0, rig.span, "m", "span"),
+        Size((-half, -side - 0.2), (half, -side - 0.2), 0.0, rig.length, "m", "runway.length"),
+        Size((x, y), (float(tip[0]), float(tip[1])), 0.12, float(pose[3]), "m", "boom.out"),
+        handle("span", (0.0, side), (0.0, 1.0), 2.0),
         handle("boom.out", (float(tip[0]), float(tip[1])), (math.cos(angle), math.sin(angle))),
-    ]  # fmt: skip
+    ]
     wide = half + rig.longest + 0.2
     tall = side + rig.longest + 0.2
     return Sketch(tuple(items), (-wide, -tall, wide, tall), "from above", ground=False)

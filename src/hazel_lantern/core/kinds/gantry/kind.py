@@ -41,9 +41,29 @@ def _reach_figures(design: Design, move: Move, optics: Optics, gantry: Gantry) -
     want, have = move.floor_way, rig.travel[0]
     longer = math.ceil((want + rig.wheelbase + 0.02) * 20) / 20
     tell.add(
-        by_formula("rig.travel", "Travel along the runways", "m", "rig", TRAVEL, (design.given("L", "runway.length", "runways", "m"), design.given("c", "bridge.wheelbase", "end wheels apart", "m")), source="geometry", headline=True),
-        by_formula("rig.across", "Travel across", "m", "rig", ACROSS, (design.given("S", "span", "span", "m"), design.given("e", "trolley.edge", "left at each end", "m")), source="geometry"),
-    )  # fmt: skip
+        by_formula(
+            "rig.travel",
+            "Travel along the runways",
+            "m",
+            "rig",
+            TRAVEL,
+            (
+                design.given("L", "runway.length", "runways", "m"),
+                design.given("c", "bridge.wheelbase", "end wheels apart", "m"),
+            ),
+            source="geometry",
+            headline=True,
+        ),
+        by_formula(
+            "rig.across",
+            "Travel across",
+            "m",
+            "rig",
+            ACROSS,
+            (design.given("S", "span", "span", "m"), design.given("e", "trolley.edge", "left at each end", "m")),
+            source="geometry",
+        ),
+    )
     area, hole = overhead.reach_area(*rig.travel, rig.longest, rig.shortest)
     given = (
         design.given("r", "boom.longest", "boom drawn out", "m"),
@@ -52,14 +72,57 @@ def _reach_figures(design: Design, move: Move, optics: Optics, gantry: Gantry) -
         tell.given("B", "rig.across"),
     )
     tell.add(
-        by_method("rig.reach", "Reaches from above", area, "m^2:floor", "rig", "travel grown by the boom, less the hole it cannot reach", given, source="statics 8.1"),
-        by_method("rig.hole", "Cannot reach inside", hole, "m^2:floor", "rig", "common part of four circles of the boom pushed in", given, source="statics 8.1"),
-        by_method("rig.mass", "Everything weighs", rig.laid.mass, "kg", "rig", "posts with their ballast, braces, runways, bridge, trolley, boom, drop post, kit", (Given("m", rig.payload, "kg", "camera kit", "kit"),), source="catalogue"),
-    )  # fmt: skip
+        by_method(
+            "rig.reach",
+            "Reaches from above",
+            area,
+            "m^2:floor",
+            "rig",
+            "travel grown by the boom, less the hole it cannot reach",
+            given,
+            source="statics 8.1",
+        ),
+        by_method(
+            "rig.hole",
+            "Cannot reach inside",
+            hole,
+            "m^2:floor",
+            "rig",
+            "common part of four circles of the boom pushed in",
+            given,
+            source="statics 8.1",
+        ),
+        by_method(
+            "rig.mass",
+            "Everything weighs",
+            rig.laid.mass,
+            "kg",
+            "rig",
+            "posts with their ballast, braces, runways, bridge, trolley, boom, drop post, kit",
+            (Given("m", rig.payload, "kg", "camera kit", "kit"),),
+            source="catalogue",
+        ),
+    )
     tell.take(move_figures(move, optics, min(want or have, have), "way of the bridge", ""))
-    tell.findings.append(Finding("shot.travel", "Long enough for the move", PICTURE, CLEAR if want <= have + 1e-9 else STOP, want, have, "at_most", "m", "runway.length", "shot",
-                                   Words("The move asks for {} of travel; the runways give {}.", ((want, "m"), (have, "m"))),
-                                   (Remedy("longer", Words("Runways {}", ((longer, "m"),)), (("runway.length", longer),)),) if want > have and longer <= 8 else (), figure="rig.travel"))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "shot.travel",
+            "Long enough for the move",
+            PICTURE,
+            CLEAR if want <= have + 1e-9 else STOP,
+            want,
+            have,
+            "at_most",
+            "m",
+            "runway.length",
+            "shot",
+            Words("The move asks for {} of travel; the runways give {}.", ((want, "m"), (have, "m"))),
+            (Remedy("longer", Words("Runways {}", ((longer, "m"),)), (("runway.length", longer),)),)
+            if want > have and longer <= 8
+            else (),
+            figure="rig.travel",
+        )
+    )
     return tell.told()
 
 
@@ -88,8 +151,14 @@ def _size(move: Move, gantry: Gantry) -> Changes:
 
 
 def _headlines(design: Design, move: Move, optics: Optics, figures: Figures) -> dict[str, Words]:
-    rig = Words(dict(VARIANTS)[design.variant].lower() + ", {} × {}", ((design.number("runway.length"), "m"), (design.number("span"), "m")))
-    lines = {"balance": ("{} on a post", ("balance.post",)), "travel": ("sags {}, picture {}", ("travel.drop", "travel.shift"))}
+    rig = Words(
+        dict(VARIANTS)[design.variant].lower() + ", {} × {}",
+        ((design.number("runway.length"), "m"), (design.number("span"), "m")),
+    )
+    lines = {
+        "balance": ("{} on a post", ("balance.post",)),
+        "travel": ("sags {}, picture {}", ("travel.drop", "travel.shift")),
+    }
     return headlines(move, optics, figures, move.floor_way, rig, lines)
 
 

@@ -22,7 +22,9 @@ LEAST_TAIL = 0.03  # metres of boom behind its swing bolt
 
 
 class Beam(Struct, frozen=True):
-    """The bridge: bending up and down and sideways, torsion [N*m^2], axial [N], mass a metre [kg/m], depth and width [m], material, extreme fibre [m]."""
+    """The bridge: bending up and down and sideways, torsion [N*m^2], axial [N], mass a metre [kg/m], depth and width
+    [m], material, extreme fibre [m].
+    """
 
     eiy: float
     eiz: float
@@ -36,7 +38,11 @@ class Beam(Struct, frozen=True):
 
 
 class Gantry(Struct, frozen=True):
-    """Sizes in metres, masses [kg]. `parked` is where trolley [m] and boom [rad, m] stay during a move; `tip` is the camera kit with the post and platform that hang it, `bridge_ends` what each end of the bridge carries beside it: truck and wheels; `laid` are all pieces. The rig frame starts on the floor under the middle of the frame, x along the runways, y across."""
+    """Sizes in metres, masses [kg]. `parked` is where trolley [m] and boom [rad, m] stay during a move; `tip` is the
+    camera kit with the post and platform that hang it, `bridge_ends` what each end of the bridge carries beside it:
+    truck and wheels; `laid` are all pieces. The rig frame starts on the floor under the middle of the frame, x along
+    the runways, y across.
+    """
 
     length: float
     span: float
@@ -84,16 +90,35 @@ def _bridge(design: Design, span: float) -> Beam:
         return Beam(m.E * s.iy, m.E * s.iz, m.G * s.j, m.E * s.area, m.density * s.area, bar.depth, bar.width, m, 1.0)
     m = design.row("materials", "board.material")
     flange, thick, web = number("board.flange"), number("board.thick"), number("board.web")
-    joint = built_up.joint_efficiency(m.E, flange * thick, number("board.screws"), built_up.slip_modulus(m.density, 0.005), span)
+    joint = built_up.joint_efficiency(
+        m.E, flange * thick, number("board.screws"), built_up.slip_modulus(m.density, 0.005), span
+    )
     beam = built_up.board_beam(flange, thick, thick, web, m.E, m.E, joint)
     twist = 2 * sections.flat_bar(flange, thick).j + sections.flat_bar(thick, web).j
-    return Beam(beam.eiy, beam.eiz, m.G * twist, beam.ea, m.density * (2 * flange * thick + thick * web), web + 2 * thick, flange, m, joint)
+    return Beam(
+        beam.eiy,
+        beam.eiz,
+        m.G * twist,
+        beam.ea,
+        m.density * (2 * flange * thick + thick * web),
+        web + 2 * thick,
+        flange,
+        m,
+        joint,
+    )
 
 
 def sizes(design: Design, kit: Carried) -> Gantry:
-    """All sizes and chosen rows of a gantry design, its pieces not laid yet. Raises GeometryError when parts do not fit, InputError for unknown rows."""
+    """All sizes and chosen rows of a gantry design, its pieces not laid yet. Raises GeometryError when parts do not
+    fit, InputError for unknown rows.
+    """
     number, row = design.number, design.row
-    span, length, base, edge = number("span"), number("runway.length"), number("bridge.wheelbase"), number("trolley.edge")
+    span, length, base, edge = (
+        number("span"),
+        number("runway.length"),
+        number("bridge.wheelbase"),
+        number("trolley.edge"),
+    )
     if base >= length:
         raise GeometryError("the bridge's end wheels stand further apart than the runways are long")
     if 2 * edge >= span:
@@ -107,14 +132,34 @@ def sizes(design: Design, kit: Carried) -> Gantry:
     boom_line = boom.line(design.catalogue.materials[boom.material])
     trolley, payload, counter = number("trolley.mass"), kit.payload.mass, number("boom.counter")
     return Gantry(
-        length, span, number("runway.height"), runway, tuple(float(x) for x in np.linspace(0.0, length, round(number("runway.posts")))), bridge, row("wheels", "bridge.wheel"), base,
-        trolley, payload, boom, boom_line, counter, number("boom.tail"), edge, number("boom.shortest"), number("boom.longest"), number("camera.drop"), np.asarray(kit.lens_at_m),
-        (length - base, span - 2 * edge), (edge + number("trolley.at") * (span - 2 * edge), number("boom.angle"), number("boom.out")),
-    )  # fmt: skip
+        length,
+        span,
+        number("runway.height"),
+        runway,
+        tuple(float(x) for x in np.linspace(0.0, length, round(number("runway.posts")))),
+        bridge,
+        row("wheels", "bridge.wheel"),
+        base,
+        trolley,
+        payload,
+        boom,
+        boom_line,
+        counter,
+        number("boom.tail"),
+        edge,
+        number("boom.shortest"),
+        number("boom.longest"),
+        number("camera.drop"),
+        np.asarray(kit.lens_at_m),
+        (length - base, span - 2 * edge),
+        (edge + number("trolley.at") * (span - 2 * edge), number("boom.angle"), number("boom.out")),
+    )
 
 
 def follow(rig: Gantry, asked: Asked) -> Poses:
-    """Pose (n, 4): bridge along the runways and trolley across [m], boom angle [rad], boom out [m]. The bridge makes the move, as far as it can."""
+    """Pose (n, 4): bridge along the runways and trolley across [m], boom angle [rad], boom out [m]. The bridge makes
+    the move, as far as it can.
+    """
     chord, most = asked.last - asked.first, rig.travel[0]
     flat = float(np.hypot(*chord[:2]))
     # Over one place the whole travel is taken; else the way over the floor, or as much of it as there is.
@@ -124,7 +169,9 @@ def follow(rig: Gantry, asked: Asked) -> Poses:
 
 
 def frames(rig: Gantry, poses: np.ndarray) -> Bodies:
-    """The frames of all bodies at poses (n, 4): the floor under the middle, the bridge at its middle, the trolley under it, the boom from its swing bolt drawn out to the pose."""
+    """The frames of all bodies at poses (n, 4): the floor under the middle, the bridge at its middle, the trolley
+    under it, the boom from its swing bolt drawn out to the pose.
+    """
     x, y, angle, out = poses.T
     still = np.zeros_like(x)
     bridge = np.column_stack([x - rig.length / 2, still, still + rig.height])
@@ -153,7 +200,9 @@ def camera(rig: Gantry, poses: np.ndarray) -> np.ndarray:
     """Places (n, 3) of the mount in the rig frame [m]."""
     x, y, angle, out = poses.T
     low = rig.height - rig.bridge.depth / 2 - rig.drop
-    return np.column_stack([x - rig.length / 2 + out * np.cos(angle), y - rig.span / 2 + out * np.sin(angle), np.full(len(poses), low)])
+    return np.column_stack(
+        [x - rig.length / 2 + out * np.cos(angle), y - rig.span / 2 + out * np.sin(angle), np.full(len(poses), low)]
+    )
 
 
 def reaches(rig: Gantry, points: np.ndarray) -> np.ndarray:

@@ -30,19 +30,54 @@ def standing_figures(design: Design, suggest: bool, gantry: Gantry) -> Told:
     total = _total(rig, bag)
     knock = footing.knock_default(total * GRAVITY)
     inputs = (
-        Given("m", total, "kg", "everything with posts and ballast", "rig.mass"), design.given("S", "span", "between the runways", "m"), design.given("H", "runway.height", "runways above ground", "m"),
+        Given("m", total, "kg", "everything with posts and ballast", "rig.mass"),
+        design.given("S", "span", "between the runways", "m"),
+        design.given("H", "runway.height", "runways above ground", "m"),
         design.given("m_b", "foot.ballast", "ballast on each foot", "kg"),
-    )  # fmt: skip
-    level = ("level firm ground", "posts braced, not fixed to anything", "boom drawn out at 24 poses, camera on and off")
+    )
+    level = (
+        "level firm ground",
+        "posts braced, not fixed to anything",
+        "boom drawn out at 24 poses, camera on and off",
+    )
     tell.add(
-        by_method("balance.footing", "Footing", factor, "1", "balance", "stabilising over overturning moment about the weakest edge", inputs, assumptions=level, source="statics 6, 8.1"),
-        by_method("balance.tips_at", "A bump tips it at", tips, "N", "balance", "margin about the weakest edge over the runways' height", inputs, assumptions=level, source="statics 6"),
-    )  # fmt: skip
+        by_method(
+            "balance.footing",
+            "Footing",
+            factor,
+            "1",
+            "balance",
+            "stabilising over overturning moment about the weakest edge",
+            inputs,
+            assumptions=level,
+            source="statics 6, 8.1",
+        ),
+        by_method(
+            "balance.tips_at",
+            "A bump tips it at",
+            tips,
+            "N",
+            "balance",
+            "margin about the weakest edge over the runways' height",
+            inputs,
+            assumptions=level,
+            source="statics 6",
+        ),
+    )
     mend = _remedies(design, rig, needed) if suggest else ()
     tell.findings += standing_findings(
-        factor, needed, tips, knock, where="With the boom out at its worst", field="foot.ballast", mend=mend,
-        bumped=("Bumped at the top", "A push of {} at the runways tips it; it must stand {}. Fix it to a wall or weight its feet."),
-    )  # fmt: skip
+        factor,
+        needed,
+        tips,
+        knock,
+        where="With the boom out at its worst",
+        field="foot.ballast",
+        mend=mend,
+        bumped=(
+            "Bumped at the top",
+            "A push of {} at the runways tips it; it must stand {}. Fix it to a wall or weight its feet.",
+        ),
+    )
     return tell.told()
 
 
@@ -59,9 +94,14 @@ def _stands(rig: Gantry, bag: float) -> tuple[float, float]:
     bodies = frames(rig, poses)
     worst, tips = math.inf, math.inf
     for off in ("", KIT):
-        weighed = [(body, *laid.weigh(body, BALLAST if body == FRAME else off)) for body in (FRAME, BRIDGE, TROLLEY, BOOM)]
+        weighed = [
+            (body, *laid.weigh(body, BALLAST if body == FRAME else off)) for body in (FRAME, BRIDGE, TROLLEY, BOOM)
+        ]
         masses = [mass for _, mass, _ in weighed] + [2 * len(rig.posts) * bag]
-        places = np.stack([*(bodies[body].place(centre) for body, _, centre in weighed), np.tile((0.0, 0.0, 0.05), (len(poses), 1))], axis=1)
+        places = np.stack(
+            [*(bodies[body].place(centre) for body, _, centre in weighed), np.tile((0.0, 0.0, 0.05), (len(poses), 1))],
+            axis=1,
+        )
         still, over = footing.around(feet, [], np.zeros((0, 3)), masses, places, np.zeros(1))
         with np.errstate(divide="ignore"):
             worst = min(worst, float(np.where(over > 0, still / np.maximum(over, 1e-300), np.inf).min()))
@@ -75,5 +115,7 @@ def _remedies(design: Design, rig: Gantry, needed: float) -> tuple[Remedy, ...]:
         factor, tips = _stands(rig, float(bag))
         total = _total(rig, float(bag))
         if factor >= 1.26 * needed and tips >= 1.26 * footing.knock_default(total * GRAVITY):
-            return (Remedy("bag", Words("Put {} on every foot", ((float(bag), "kg"),)), (("foot.ballast", float(bag)),)),)
+            return (
+                Remedy("bag", Words("Put {} on every foot", ((float(bag), "kg"),)), (("foot.ballast", float(bag)),)),
+            )
     return ()

@@ -28,7 +28,9 @@ MOMENTS = np.linspace(0.0, 1.0, 9)
 
 
 class Bent(Struct, frozen=True):
-    """The camera at poses (n, 4): its drop [m], turn about x and y [rad], largest bending of the bridge [N*m], reactions of the posts (n, posts)."""
+    """The camera at poses (n, 4): its drop [m], turn about x and y [rad], largest bending of the bridge [N*m],
+    reactions of the posts (n, posts).
+    """
 
     drop: np.ndarray
     turn_x: np.ndarray
@@ -38,7 +40,9 @@ class Bent(Struct, frozen=True):
 
 
 def bent(design: Design, rig: Gantry, poses: np.ndarray) -> Bent:
-    """The frame at each pose: runways on braced posts, the bridge held against twist by its end wheels, the boom clamped to the trolley."""
+    """The frame at each pose: runways on braced posts, the bridge held against twist by its end wheels, the boom
+    clamped to the trolley.
+    """
     n = len(poses)
     found = Bent(np.zeros(n), np.zeros(n), np.zeros(n), np.zeros(n), np.zeros((n, 2 * len(rig.posts))))
     for x in np.unique(poses[:, 0]):
@@ -54,7 +58,19 @@ def _frame(design: Design, rig: Gantry, x: float) -> Frame:
     nodes: dict[str, tuple[float, float, float]] = {}
     supports: dict[str, Support] = {}
     bridge = rig.bridge
-    elements = [Element("bridge", f"right {x:.6f}", f"left {x:.6f}", bridge.ea, bridge.eiy, bridge.eiz, bridge.gj, mass=bridge.line, released=(4, 10))]
+    elements = [
+        Element(
+            "bridge",
+            f"right {x:.6f}",
+            f"left {x:.6f}",
+            bridge.ea,
+            bridge.eiy,
+            bridge.eiz,
+            bridge.gj,
+            mass=bridge.line,
+            released=(4, 10),
+        )
+    ]
     for side, at in (("right", 0.0), ("left", rig.span)):
         stations = sorted({*(f"{p:.6f}" for p in rig.posts), f"{x:.6f}"}, key=float)
         for station in stations:
@@ -64,7 +80,16 @@ def _frame(design: Design, rig: Gantry, x: float) -> Frame:
             supports[f"{side} {p:.6f}"] = Support((0, 1, 2, 3, 5))
         for a, b in pairwise(stations):
             elements.append(
-                Element(f"{side} {a}", f"{side} {a}", f"{side} {b}", stuff.E * wall.area, stuff.E * wall.iy, stuff.E * wall.iz, stuff.G * wall.j, mass=stuff.density * wall.area)
+                Element(
+                    f"{side} {a}",
+                    f"{side} {a}",
+                    f"{side} {b}",
+                    stuff.E * wall.area,
+                    stuff.E * wall.iy,
+                    stuff.E * wall.iz,
+                    stuff.G * wall.j,
+                    mass=stuff.density * wall.area,
+                )
             )
     return frame(nodes, elements, supports)
 
@@ -77,16 +102,33 @@ def _at(design: Design, rig: Gantry, x: float, poses: np.ndarray, rows: np.ndarr
     load, line = rig.tip * GRAVITY, rig.boom_line * GRAVITY
     lever = load * out + line * out**2 / 2 - rig.counter * GRAVITY * rig.tail - line * rig.tail_end**2 / 2
     weight = load + rig.trolley * GRAVITY + rig.counter * GRAVITY + line * (out + rig.tail_end)
-    points = [(k, 0, float(across[k]), (0.0, 0.0, -float(weight[k])), (-float(lever[k] * sin[k]), float(lever[k] * cos[k]), 0.0)) for k in range(len(poses))]
+    points = [
+        (
+            k,
+            0,
+            float(across[k]),
+            (0.0, 0.0, -float(weight[k])),
+            (-float(lever[k] * sin[k]), float(lever[k] * cos[k]), 0.0),
+        )
+        for k in range(len(poses))
+    ]
     spread = [(k, n, (0.0, 0.0, -e.mass * GRAVITY)) for k in range(len(poses)) for n, e in enumerate(made.elements)]
-    ends = [(k, made.node(f"{side} {x:.6f}"), (0.0, 0.0, -rig.bridge_ends * GRAVITY, 0.0, 0.0, 0.0)) for k in range(len(poses)) for side in ("right", "left")]
+    ends = [
+        (k, made.node(f"{side} {x:.6f}"), (0.0, 0.0, -rig.bridge_ends * GRAVITY, 0.0, 0.0, 0.0))
+        for k in range(len(poses))
+        for side in ("right", "left")
+    ]
     answer = solve(made, loads(len(poses), points, spread, ends))
     moved, inner = inside(answer, np.arange(len(poses)), np.zeros(len(poses), int), across)
     stick = rig.boom.section()
     ei = design.catalogue.materials[rig.boom.material].E * stick.iy
     slope = load * out**2 / (2 * ei) + line * out**3 / (6 * ei)
     # The tip goes with the trolley's turn and bends by itself.
-    found.drop[rows] = -(moved[:, 2] + moved[:, 3] * out * sin - moved[:, 4] * out * cos) + load * out**3 / (3 * ei) + line * out**4 / (8 * ei)
+    found.drop[rows] = (
+        -(moved[:, 2] + moved[:, 3] * out * sin - moved[:, 4] * out * cos)
+        + load * out**3 / (3 * ei)
+        + line * out**4 / (8 * ei)
+    )
     found.turn_x[rows], found.turn_y[rows] = moved[:, 3] - slope * sin, moved[:, 4] + slope * cos
     found.bending[rows] = np.abs(inner[:, 4])
     posts = [6 * made.node(f"{side} {p:.6f}") + 2 for side in ("right", "left") for p in rig.posts]
@@ -97,7 +139,14 @@ def worst_poses(rig: Gantry) -> np.ndarray:
     """Bridge at an end, over a post, between posts; trolley at its ends and the middle; boom out all ways."""
     half = rig.wheelbase / 2
     xs = {half, rig.length / 2, min(rig.posts[1] / 2 + half, rig.length - half)}
-    return np.array([(x, rig.across(s), a, rig.longest) for x in sorted(xs) for s in (0.0, 0.5) for a in (0.0, math.pi / 2, -math.pi / 2, math.pi)])
+    return np.array(
+        [
+            (x, rig.across(s), a, rig.longest)
+            for x in sorted(xs)
+            for s in (0.0, 0.5)
+            for a in (0.0, math.pi / 2, -math.pi / 2, math.pi)
+        ]
+    )
 
 
 def bent_at_worst(design: Design, gantry: Gantry) -> Bent:
@@ -110,15 +159,28 @@ def bent_along(design: Design, gantry: Gantry, path: Path) -> Bent:
     return bent(design, gantry, path.at(MOMENTS))
 
 
-def strength_figures(design: Design, move: Move, optics: Optics, away: float, suggest: bool, gantry: Gantry, path: Path, bent_at_worst: Bent, bent_along: Bent) -> Told:
+def strength_figures(
+    design: Design,
+    move: Move,
+    optics: Optics,
+    away: float,
+    suggest: bool,
+    gantry: Gantry,
+    path: Path,
+    bent_at_worst: Bent,
+    bent_along: Bent,
+) -> Told:
     """The worst place of bridge, trolley and boom; the picture along the move itself."""
     tell, rig, worst, along = Teller(), gantry, bent_at_worst, bent_along
     poses, track = worst_poses(rig), path.at(MOMENTS)
     k = int(np.argmax(worst.drop))
     given = (
-        Given("S", rig.span, "m", "span", "span"), Given("EI", rig.bridge.eiy, "N*m^2", "bending stiffness of the bridge", "bridge.section"), Given("GJ", rig.bridge.gj, "N*m^2", "its torsion stiffness", "bridge.section"),
-        Given("r", rig.longest, "m", "boom drawn out", "boom.longest"), Given("m", rig.tip, "kg", "camera kit with its drop post", "kit"),
-    )  # fmt: skip
+        Given("S", rig.span, "m", "span", "span"),
+        Given("EI", rig.bridge.eiy, "N*m^2", "bending stiffness of the bridge", "bridge.section"),
+        Given("GJ", rig.bridge.gj, "N*m^2", "its torsion stiffness", "bridge.section"),
+        Given("r", rig.longest, "m", "boom drawn out", "boom.longest"),
+        Given("m", rig.tip, "kg", "camera kit with its drop post", "kit"),
+    )
     turn = np.hypot(worst.turn_x, worst.turn_y)
     method = f"frame engine, {len(poses)} poses with the boom drawn out; worst with the bridge at {poses[k, 0]:.2f} m, trolley {poses[k, 1]:.2f} m across, boom at {math.degrees(poses[k, 2]):.0f}°"
     focal = lens.focal_pixels(optics.focal_m, optics.pixels_high, optics.sensor_height_m)
@@ -128,39 +190,170 @@ def strength_figures(design: Design, move: Move, optics: Optics, away: float, su
         + (0.0 if move.move == "look_down" else 1.0) * focal * np.abs(along.drop - along.drop.mean()) / away
     )
     tell.add(
-        by_method("travel.drop", "Camera drops, at the worst place", float(worst.drop.max()), "m", "travel", method, given, assumptions=("small bending", "braced posts", "boom clamped to the trolley"), source="statics 4.1, 8.1", headline=True),
-        by_method("travel.twist", "Camera tilts, at the worst place", float(turn.max()), "rad", "travel", method, given, source="statics 4.1, 8.1"),
-        by_method("travel.shift", "Subject wanders in the picture", 2 * float(shift.max()), "px", "travel", "tilt and drop along the move, from their mean", (*given, Given("D", away, "m", "subject's distance")), source="drive 5.3"),
-        by_method("balance.post", "Most a post carries", float(worst.reactions.max()), "N", "balance", method, given, source="statics 4.1", headline=True),
-        by_method("balance.least", "Least at a post", float(worst.reactions.min()), "N", "balance", method + "; minus is a pull upwards", given, source="statics 8.1"),
-    )  # fmt: skip
-    tell.curves["travel.path"] = Curve("travel.path", "Drop of the camera along the runways", track[:, 0], along.drop, "m", "m")
+        by_method(
+            "travel.drop",
+            "Camera drops, at the worst place",
+            float(worst.drop.max()),
+            "m",
+            "travel",
+            method,
+            given,
+            assumptions=("small bending", "braced posts", "boom clamped to the trolley"),
+            source="statics 4.1, 8.1",
+            headline=True,
+        ),
+        by_method(
+            "travel.twist",
+            "Camera tilts, at the worst place",
+            float(turn.max()),
+            "rad",
+            "travel",
+            method,
+            given,
+            source="statics 4.1, 8.1",
+        ),
+        by_method(
+            "travel.shift",
+            "Subject wanders in the picture",
+            2 * float(shift.max()),
+            "px",
+            "travel",
+            "tilt and drop along the move, from their mean",
+            (*given, Given("D", away, "m", "subject's distance")),
+            source="drive 5.3",
+        ),
+        by_method(
+            "balance.post",
+            "Most a post carries",
+            float(worst.reactions.max()),
+            "N",
+            "balance",
+            method,
+            given,
+            source="statics 4.1",
+            headline=True,
+        ),
+        by_method(
+            "balance.least",
+            "Least at a post",
+            float(worst.reactions.min()),
+            "N",
+            "balance",
+            method + "; minus is a pull upwards",
+            given,
+            source="statics 8.1",
+        ),
+    )
+    tell.curves["travel.path"] = Curve(
+        "travel.path", "Drop of the camera along the runways", track[:, 0], along.drop, "m", "m"
+    )
     limit = 0.01 * optics.pixels_high
     stiff = _stiffer(design, rig) if suggest else ()
     value = tell.value("travel.shift")
-    tell.findings.append(Finding(
-        "travel.picture", "Sag in the picture", PICTURE, judge(value, limit, "at_most", PICTURE), value, limit, "at_most", "px", "bridge.section", "travel",
-        Words("Along the move the frame shifts the subject by {}.", ((value, "px"),)), stiff if value > 0.8 * limit else (), figure="travel.shift"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "travel.picture",
+            "Sag in the picture",
+            PICTURE,
+            judge(value, limit, "at_most", PICTURE),
+            value,
+            limit,
+            "at_most",
+            "px",
+            "bridge.section",
+            "travel",
+            Words("Along the move the frame shifts the subject by {}.", ((value, "px"),)),
+            stiff if value > 0.8 * limit else (),
+            figure="travel.shift",
+        )
+    )
     sag, least = float(worst.drop.max()), rig.span / 150
-    tell.findings.append(Finding(
-        "travel.soft", "Sag of the frame", PICTURE, judge(sag, least, "at_most", PICTURE), sag, least, "at_most", "m", "bridge.section", "travel",
-        Words("At its worst place the camera hangs {} lower; a hundred-and-fiftieth of the span passes.", ((sag, "m"),)), stiff if sag > 0.8 * least else (), figure="travel.drop"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "travel.soft",
+            "Sag of the frame",
+            PICTURE,
+            judge(sag, least, "at_most", PICTURE),
+            sag,
+            least,
+            "at_most",
+            "m",
+            "bridge.section",
+            "travel",
+            Words(
+                "At its worst place the camera hangs {} lower; a hundred-and-fiftieth of the span passes.",
+                ((sag, "m"),),
+            ),
+            stiff if sag > 0.8 * least else (),
+            figure="travel.drop",
+        )
+    )
     low = float(worst.reactions.min())
-    tell.findings.append(Finding(
-        "balance.uplift", "Frame stays down", PEOPLE, STOP if low < 0 else "clear", low, 0.0, "at_least", "N", "boom.longest", "balance",
-        Words("With the boom out over the edge a post is pulled up with {}: hold it down or shorten the boom." if low < 0 else "Every post stays pressed, at least {}.", ((abs(low), "N"),)),
-        (Remedy("counter", Words("Hang {} behind the trolley", ((_counter(rig), "kg"),)), (("boom.counter", _counter(rig)),)),) if low < 0 and _counter(rig) <= 20 else (), figure="balance.least"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "balance.uplift",
+            "Frame stays down",
+            PEOPLE,
+            STOP if low < 0 else "clear",
+            low,
+            0.0,
+            "at_least",
+            "N",
+            "boom.longest",
+            "balance",
+            Words(
+                "With the boom out over the edge a post is pulled up with {}: hold it down or shorten the boom."
+                if low < 0
+                else "Every post stays pressed, at least {}.",
+                ((abs(low), "N"),),
+            ),
+            (
+                Remedy(
+                    "counter",
+                    Words("Hang {} behind the trolley", ((_counter(rig), "kg"),)),
+                    (("boom.counter", _counter(rig)),),
+                ),
+            )
+            if low < 0 and _counter(rig) <= 20
+            else (),
+            figure="balance.least",
+        )
+    )
     m = rig.bridge.material
     allowed = m.allowed(safety_class("D").strength(m.family))
     stress = HANDS * float(worst.bending.max()) * m.E * (rig.bridge.depth / 2) / rig.bridge.eiy
-    tell.add(by_method("rig.stress", "Stress in the bridge", stress, "Pa", "rig", "moment times E times half depth over EI, 1.5 for hand moves", given, source="statics 2, 9"))
-    tell.findings.append(Finding(
-        "rig.strong", "Strength of the bridge", STRUCTURE, judge(stress, allowed, "at_most", STRUCTURE), stress, allowed, "at_most", "Pa", "bridge.section", "rig",
-        Words("The bridge works at {} of {} allowed overhead; it fails this way: " + m.fails + ".", ((stress, "Pa"), (allowed, "Pa"))), stiff if stress > 0.8 * allowed else (), figure="rig.stress"
-    ))  # fmt: skip
+    tell.add(
+        by_method(
+            "rig.stress",
+            "Stress in the bridge",
+            stress,
+            "Pa",
+            "rig",
+            "moment times E times half depth over EI, 1.5 for hand moves",
+            given,
+            source="statics 2, 9",
+        )
+    )
+    tell.findings.append(
+        Finding(
+            "rig.strong",
+            "Strength of the bridge",
+            STRUCTURE,
+            judge(stress, allowed, "at_most", STRUCTURE),
+            stress,
+            allowed,
+            "at_most",
+            "Pa",
+            "bridge.section",
+            "rig",
+            Words(
+                "The bridge works at {} of {} allowed overhead; it fails this way: " + m.fails + ".",
+                ((stress, "Pa"), (allowed, "Pa")),
+            ),
+            stiff if stress > 0.8 * allowed else (),
+            figure="rig.stress",
+        )
+    )
     tell.take(_overhead(design, rig))
     return tell.told()
 
@@ -178,7 +371,9 @@ def _counter(rig: Gantry) -> float:
 
 
 def _stiffer(design: Design, rig: Gantry) -> tuple[Remedy, ...]:
-    """The lightest stock section at least twice as stiff, a deeper web for boards, a weight against the boom, a stiffer or shorter boom, one post more."""
+    """The lightest stock section at least twice as stiff, a deeper web for boards, a weight against the boom, a
+    stiffer or shorter boom, one post more.
+    """
     found: list[Remedy] = []
     if design.variant == "boards":
         deep = round(min(0.4, 1.3 * design.number("board.web")), 3)
@@ -188,27 +383,54 @@ def _stiffer(design: Design, rig: Gantry) -> tuple[Remedy, ...]:
         rows = [
             (b.section().area, b.id, b.name)
             for b in design.catalogue.sections.values()
-            if (b.shape, b.system) == (now.shape, now.system) and b.section().iy >= 1.6 * now.section().iy and b.section().j >= now.section().j
+            if (b.shape, b.system) == (now.shape, now.system)
+            and b.section().iy >= 1.6 * now.section().iy
+            and b.section().j >= now.section().j
         ]
         if rows:
             best = min(rows)
-            found.append(Remedy("stiffer", Words(f"Bridge of {best[2][:1].lower()}{best[2][1:]}"), (("bridge.section", best[1]),)))
+            found.append(
+                Remedy(
+                    "stiffer", Words(f"Bridge of {best[2][:1].lower()}{best[2][1:]}"), (("bridge.section", best[1]),)
+                )
+            )
     if _counter(rig) <= 20 and _counter(rig) > rig.counter:
         # What hangs behind takes the twist off the bridge.
-        found.append(Remedy("counter", Words("Hang {} behind the trolley", ((_counter(rig), "kg"),)), (("boom.counter", _counter(rig)),)))
+        found.append(
+            Remedy(
+                "counter",
+                Words("Hang {} behind the trolley", ((_counter(rig), "kg"),)),
+                (("boom.counter", _counter(rig)),),
+            )
+        )
     now = design.row("sections", "boom.section")
     booms = [
         (b.section().area, b.id, b.name)
         for b in design.catalogue.sections.values()
-        if (b.shape, b.material, b.system) == (now.shape, now.material, now.system) and b.section().iy >= 1.9 * now.section().iy
+        if (b.shape, b.material, b.system) == (now.shape, now.material, now.system)
+        and b.section().iy >= 1.9 * now.section().iy
     ]
     if booms:
-        found.append(Remedy("boom", Words(f"Boom of {min(booms)[2][:1].lower()}{min(booms)[2][1:]}"), (("boom.section", min(booms)[1]),)))
+        found.append(
+            Remedy(
+                "boom",
+                Words(f"Boom of {min(booms)[2][:1].lower()}{min(booms)[2][1:]}"),
+                (("boom.section", min(booms)[1]),),
+            )
+        )
     shorter = round(max(design.number("boom.out"), 0.8 * rig.longest), 2)
     if shorter < rig.longest - 0.01:
-        found.append(Remedy("shorter", Words("Boom out to {} at most", ((shorter, "m"),)), (("boom.longest", shorter),)))
+        found.append(
+            Remedy("shorter", Words("Boom out to {} at most", ((shorter, "m"),)), (("boom.longest", shorter),))
+        )
     if len(rig.posts) < 6:
-        found.append(Remedy("posts", Words(f"Hold each runway at {len(rig.posts) + 1} places"), (("runway.posts", float(len(rig.posts) + 1)),)))
+        found.append(
+            Remedy(
+                "posts",
+                Words(f"Hold each runway at {len(rig.posts) + 1} places"),
+                (("runway.posts", float(len(rig.posts) + 1)),),
+            )
+        )
     return tuple(found)
 
 
@@ -217,16 +439,66 @@ def _overhead(design: Design, rig: Gantry) -> Told:
     tell = Teller()
     if design.text("below") == "people" or design.text("safety") == "E":
         tell.findings.append(
-            Finding("balance.refused", "Not designed here", PEOPLE, STOP, 1.0, 0.0, "at_most", "count", "below", "balance", Words("Nothing designed here hangs over people."))
+            Finding(
+                "balance.refused",
+                "Not designed here",
+                PEOPLE,
+                STOP,
+                1.0,
+                0.0,
+                "at_most",
+                "count",
+                "below",
+                "balance",
+                Words("Nothing designed here hangs over people."),
+            )
         )
     hangs = rig.tip + rig.boom_mass(rig.longest) + rig.trolley + rig.counter
-    tell.findings.append(Finding("balance.caution", "Overhead rigging", PEOPLE, WATCH, hangs, 0.0, "at_most", "kg", "below", "balance", Words(
-        "{} hang overhead: braced posts, end stops, a tether, nothing over people; a licensed or competent person decides.", ((hangs, "kg"),))))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "balance.caution",
+            "Overhead rigging",
+            PEOPLE,
+            WATCH,
+            hangs,
+            0.0,
+            "at_most",
+            "kg",
+            "below",
+            "balance",
+            Words(
+                "{} hang overhead: braced posts, end stops, a tether, nothing over people; a licensed or competent person decides.",
+                ((hangs, "kg"),),
+            ),
+        )
+    )
     mass = rig.payload
     peak = overhead.tether_peak(mass, design.number("tether.slack"), design.number("tether.stiffness"))
-    given = (Given("m", mass, "kg", "camera kit", "kit"), design.given("h", "tether.slack", "slack", "m"), design.given("k", "tether.stiffness", "stiffness", "N/m"))
+    given = (
+        Given("m", mass, "kg", "camera kit", "kit"),
+        design.given("h", "tether.slack", "slack", "m"),
+        design.given("k", "tether.stiffness", "stiffness", "N/m"),
+    )
     tell.add(
-        by_method("balance.tether", "Tether catches with", peak, "N", "balance", "energy of the fall, nothing lost", given, source="statics 8.4"),
-        by_method("balance.tether_rated", "Ask a tether rated", overhead.tether_rating(mass, peak), "N", "balance", "the larger of ten times the weight and one and a half of the peak", given, source="statics 8.4"),
-    )  # fmt: skip
+        by_method(
+            "balance.tether",
+            "Tether catches with",
+            peak,
+            "N",
+            "balance",
+            "energy of the fall, nothing lost",
+            given,
+            source="statics 8.4",
+        ),
+        by_method(
+            "balance.tether_rated",
+            "Ask a tether rated",
+            overhead.tether_rating(mass, peak),
+            "N",
+            "balance",
+            "the larger of ten times the weight and one and a half of the peak",
+            given,
+            source="statics 8.4",
+        ),
+    )
     return tell.told()

@@ -1,4 +1,6 @@
-"""From a design to the jib as a mechanism: sizes first, its pieces laid by them, then bodies and balance from the pieces."""
+"""From a design to the jib as a mechanism: sizes first, its pieces laid by them, then bodies and balance from the
+pieces.
+"""
 
 from __future__ import annotations
 
@@ -10,7 +12,22 @@ from msgspec.structs import replace
 from hazel_lantern.core.catalogue import Bearing, Bolt
 from hazel_lantern.core.kinds.base import Carried, Design, Owned
 from hazel_lantern.core.kinds.jib.design import CABLE, HANGING, PAIR, WITH_BAR
-from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_BARS, BY_CABLE, BY_MOTOR, CROSSED, FACES, HOOK, HUNG, LEVEL, WEIGHTS, Body, Cable, Jib
+from hazel_lantern.core.kinds.jib.model import (
+    ARM,
+    BAR,
+    BY_BARS,
+    BY_CABLE,
+    BY_MOTOR,
+    CROSSED,
+    FACES,
+    HOOK,
+    HUNG,
+    LEVEL,
+    WEIGHTS,
+    Body,
+    Cable,
+    Jib,
+)
 from hazel_lantern.core.kinds.jib.parts import CALLED, laid_out
 from hazel_lantern.core.mechanics import balance, linkage
 from hazel_lantern.core.nouns.errors import GeometryError, InputError
@@ -31,32 +48,57 @@ def build(design: Design, kit: Carried, owned: Owned) -> Jib:
     plates = [weights[key] for key in design.several("weights.hung")]
     sizes = _sizes(design, kit)
     plate = max((plate.radius for plate in plates), default=0.03)
-    radius = (2 * plate + HOOK if design.text("weights.carried") == HANGING else plate) + max(0.0, -number("weights.above"))
+    radius = (2 * plate + HOOK if design.text("weights.carried") == HANGING else plate) + max(
+        0.0, -number("weights.above")
+    )
     limits = linkage.jib_limits(
-        sizes.height, sizes.front, sizes.place, number("head.low"), radius, number("limit.ground"),
-        sizes.spacing if sizes.level == BY_BARS else None, sizes.arm.depth, sizes.bar.depth, sizes.lean, number("limit.bars"),
-    )  # fmt: skip
+        sizes.height,
+        sizes.front,
+        sizes.place,
+        number("head.low"),
+        radius,
+        number("limit.ground"),
+        sizes.spacing if sizes.level == BY_BARS else None,
+        sizes.arm.depth,
+        sizes.bar.depth,
+        sizes.lean,
+        number("limit.bars"),
+    )
     if sizes.level == BY_MOTOR:
         # The head turns back by as much as the arm rises.
-        limits = linkage.narrowed(limits, -number("head.tilt_up"), -number("head.tilt_down"), "the powered head's own range")
+        limits = linkage.narrowed(
+            limits, -number("head.tilt_up"), -number("head.tilt_down"), "the powered head's own range"
+        )
     turned = sizes.tilts(np.array([limits.low, limits.high])) - sizes.lean
     if sizes.level == BY_BARS and float(np.abs(turned).max()) > CROSSED:
         raise GeometryError("the bars cross as the arm swings: make both pairs of holes alike")
-    sizes = replace(sizes, hung=sum(plate.mass for plate in plates), plate_radius=plate, weights_radius=radius, limits=limits)
+    sizes = replace(
+        sizes, hung=sum(plate.mass for plate in plates), plate_radius=plate, weights_radius=radius, limits=limits
+    )
     laid = laid_out(design, kit, sizes, plates)
     bodies = bodies_of(laid, sizes)
     along, above = _moments(bodies, sizes.front, lambda body: True)
     # A motor that holds the head level hands its moment to the arm; a bar or cable hands it to the post.
     held = sum(b.mass * b.along for b in bodies if b.frame == LEVEL) if sizes.level == BY_MOTOR else 0.0
-    arm = balance.Arm(along, above, friction(design, sizes.level, bodies, row("bearings", "pivot.bearing"), sizes.bolt), held)
-    return replace(sizes, bodies=bodies, laid=laid, arm_balance=arm, front_moment=_moments(bodies, sizes.front, lambda body: body.name not in WEIGHTS)[0] + held)
+    arm = balance.Arm(
+        along, above, friction(design, sizes.level, bodies, row("bearings", "pivot.bearing"), sizes.bolt), held
+    )
+    return replace(
+        sizes,
+        bodies=bodies,
+        laid=laid,
+        arm_balance=arm,
+        front_moment=_moments(bodies, sizes.front, lambda body: body.name not in WEIGHTS)[0] + held,
+    )
 
 
 def _sizes(design: Design, kit: Carried) -> Jib:
     """All sizes and chosen rows, nothing weighed yet. Raises GeometryError for an arm shorter than its head."""
     number, row = design.number, design.row
     level = BY_BARS if design.variant in WITH_BAR else BY_CABLE if design.variant == CABLE else BY_MOTOR
-    arm, bar, post, upright = (row("sections", key) for key in ("arm.section", "bar.section", "post.section", "head.section"))
+    arm, bar, post, upright = (
+        row("sections", key) for key in ("arm.section", "bar.section", "post.section", "head.section")
+    )
     front, spacing = number("arm.front"), number("pivot.spacing")
     if front < max(number("head.spacing") if level == BY_BARS else 0.0, 0.1 - number("head.ahead")):
         raise GeometryError("the front arm is shorter than the head it carries")
@@ -64,16 +106,53 @@ def _sizes(design: Design, kit: Carried) -> Jib:
     stand = row("stands", "stand")
     angles = number("stand.turn") + 2 * math.pi * np.arange(stand.legs) / stand.legs
     lens, mount = kit.lens_at_m, (number("head.ahead"), number("head.rise"))
-    cable = Cable(row("ropes", "cable.rope"), number("cable.post_wheel") / 2, number("cable.head_wheel") / 2, number("cable.tension"), number("cable.adjust"))
+    cable = Cable(
+        row("ropes", "cable.rope"),
+        number("cable.post_wheel") / 2,
+        number("cable.head_wheel") / 2,
+        number("cable.tension"),
+        number("cable.adjust"),
+    )
     return Jib(
-        level=level, front=front, rear=number("arm.rear"), upper=front + number("bar.longer"), spacing=spacing, head_spacing=number("head.spacing"), crown=crown,
-        post_length=number("post.length"), height=number("pivot.height"), lean=number("post.lean"), bars=2 if design.text("arm.made") == PAIR else 1,
-        arm=arm, bar=bar, post=post, upright=upright, arm_section=arm.section(), bar_section=bar.section(), arm_material=design.catalogue.materials[arm.material],
-        bolt=row("bolts", "pin.bolt"), grade=row("grades", "pin.grade"), bearing=row("bearings", "pivot.bearing"), stand=stand, pan=row("turntables", "pan.bearing"), cable=cable,
-        mast=number("stay.mast"), feet=number("stand.radius") * np.column_stack([np.cos(angles), np.sin(angles)]), bodies=(), hung=0.0, place=number("weights.place"),
-        above=number("weights.above"), plate_radius=0.0, weights_radius=0.0, limits=linkage.Limits(0.0, 0.0, "", "", (), ()), lens=(mount[0] + lens[0], mount[1] + lens[2]), mount=mount,
-        arm_balance=balance.Arm(0.0, 0.0, 0.0), front_moment=0.0, laid=Laid(),
-    )  # fmt: skip
+        level=level,
+        front=front,
+        rear=number("arm.rear"),
+        upper=front + number("bar.longer"),
+        spacing=spacing,
+        head_spacing=number("head.spacing"),
+        crown=crown,
+        post_length=number("post.length"),
+        height=number("pivot.height"),
+        lean=number("post.lean"),
+        bars=2 if design.text("arm.made") == PAIR else 1,
+        arm=arm,
+        bar=bar,
+        post=post,
+        upright=upright,
+        arm_section=arm.section(),
+        bar_section=bar.section(),
+        arm_material=design.catalogue.materials[arm.material],
+        bolt=row("bolts", "pin.bolt"),
+        grade=row("grades", "pin.grade"),
+        bearing=row("bearings", "pivot.bearing"),
+        stand=stand,
+        pan=row("turntables", "pan.bearing"),
+        cable=cable,
+        mast=number("stay.mast"),
+        feet=number("stand.radius") * np.column_stack([np.cos(angles), np.sin(angles)]),
+        bodies=(),
+        hung=0.0,
+        place=number("weights.place"),
+        above=number("weights.above"),
+        plate_radius=0.0,
+        weights_radius=0.0,
+        limits=linkage.Limits(0.0, 0.0, "", "", (), ()),
+        lens=(mount[0] + lens[0], mount[1] + lens[2]),
+        mount=mount,
+        arm_balance=balance.Arm(0.0, 0.0, 0.0),
+        front_moment=0.0,
+        laid=Laid(),
+    )
 
 
 def bodies_of(laid: Laid, jib: Jib) -> tuple[Body, ...]:
@@ -96,8 +175,12 @@ def bodies_of(laid: Laid, jib: Jib) -> tuple[Body, ...]:
 
 
 def friction(design: Design, level: str, bodies: tuple[Body, ...], bearing: Bearing, bolt: Bolt) -> float:
-    """Friction of the clamped faces, and of the loaded pins in their bores, arm level [N*m]; all pivots turn by the same angle."""
-    washers: float = FACES[level] * balance.washer_friction(design.number("pivot.clamp"), bearing.mu, bolt.d / 2, bolt.washer_od / 2)
+    """Friction of the clamped faces, and of the loaded pins in their bores, arm level [N*m]; all pivots turn by the
+    same angle.
+    """
+    washers: float = FACES[level] * balance.washer_friction(
+        design.number("pivot.clamp"), bearing.mu, bolt.d / 2, bolt.washer_od / 2
+    )
     swung = sum(b.mass for b in bodies if b.frame in (ARM, BAR, LEVEL))
     head = sum(b.mass for b in bodies if b.frame == LEVEL) if level != BY_MOTOR else 0.0
     pull = 4 * design.number("cable.tension") if level == BY_CABLE else 0.0

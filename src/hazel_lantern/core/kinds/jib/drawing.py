@@ -8,27 +8,61 @@ import numpy as np
 
 from hazel_lantern.core.kinds.base import Carried, Design, Path
 from hazel_lantern.core.kinds.jib.design import HANGING
-from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_BARS, BY_MOTOR, HOOK, HUNG, LEVEL, SWUNG, TURNING, WEIGHTS, Jib, frames
+from hazel_lantern.core.kinds.jib.model import (
+    ARM,
+    BAR,
+    BY_BARS,
+    BY_MOTOR,
+    HOOK,
+    HUNG,
+    LEVEL,
+    SWUNG,
+    TURNING,
+    WEIGHTS,
+    Jib,
+    frames,
+)
 from hazel_lantern.core.kinds.shared.props import CIRCLE, PERSON, camera_above, camera_side, person, person_above
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns import sketch as sk
-from hazel_lantern.core.nouns.sketch import GHOST, LOADS, SWEEP, Arrow, Item, Note, Ring, Shape, Size, Sketch, Stroke, handle
+from hazel_lantern.core.nouns.sketch import (
+    GHOST,
+    LOADS,
+    SWEEP,
+    Arrow,
+    Item,
+    Note,
+    Ring,
+    Shape,
+    Size,
+    Sketch,
+    Stroke,
+    handle,
+)
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics.lens import angle_of_view
 from hazel_lantern.core.workshop.silhouette import ABOVE, SIDE, outlines
 
 
-def draw(design: Design, kit: Carried, move: Move, optics: Optics, jib: Jib, path: Path, pose: np.ndarray, view: str) -> Sketch:
+def draw(
+    design: Design, kit: Carried, move: Move, optics: Optics, jib: Jib, path: Path, pose: np.ndarray, view: str
+) -> Sketch:
     """The rig at a pose (arm angle, slew angle) seen from the side or from above."""
-    return _above(design, kit, optics, jib, pose) if view == "above" else _side(design, kit, move, optics, jib, path.at(np.linspace(0, 1, 21))[:, 0], pose)
+    return (
+        _above(design, kit, optics, jib, pose)
+        if view == "above"
+        else _side(design, kit, move, optics, jib, path.at(np.linspace(0, 1, 21))[:, 0], pose)
+    )
 
 
 def _pair(point: np.ndarray) -> tuple[float, float]:
     return float(point[0]), float(point[1])
 
 
-def _side(design: Design, kit: Carried, move: Move, optics: Optics, jib: Jib, shot: np.ndarray, pose: np.ndarray) -> Sketch:
+def _side(
+    design: Design, kit: Carried, move: Move, optics: Optics, jib: Jib, shot: np.ndarray, pose: np.ndarray
+) -> Sketch:
     angle = float(pose[0])
     items: list[Item] = [*person(-jib.rear - 0.55)]
     for ghost in (shot[0], shot[-1]):
@@ -61,7 +95,9 @@ def _arm(design: Design, kit: Carried, jib: Jib, angle: float, *, ghost: bool) -
     tilt = float(jib.tilts(angle))
     up = np.array([-math.sin(tilt), math.cos(tilt)])
     ahead = np.array([up[1], -up[0]])
-    items: list[Item] = [*outlines(jib.laid, bodies, SIDE, layer, without=("camera kit",), on=SWUNG if ghost else (*SWUNG, TURNING))]
+    items: list[Item] = [
+        *outlines(jib.laid, bodies, SIDE, layer, without=("camera kit",), on=SWUNG if ghost else (*SWUNG, TURNING))
+    ]
     hook = _flat(bodies[HUNG].at[0])
     if jib.hung and design.text("weights.carried") == HANGING:
         items.append(Stroke(np.array([hook, hook - (0.0, HOOK)]), "steel", 0.008, layer=layer))
@@ -69,7 +105,10 @@ def _arm(design: Design, kit: Carried, jib: Jib, angle: float, *, ghost: bool) -
         items.append(Shape(CIRCLE * 0.05 + pin, "camera", layer))
     items += camera_side(pin + ahead * jib.mount[0] + up * jib.mount[1], ahead, up, kit.lens_at_m, layer)
     if not ghost:
-        items += [Ring(_pair(p), jib.bolt.d) for p in ((lower, upper, pin, head, hook) if jib.level == BY_BARS else (lower, pin, hook))]
+        items += [
+            Ring(_pair(p), jib.bolt.d)
+            for p in ((lower, upper, pin, head, hook) if jib.level == BY_BARS else (lower, pin, hook))
+        ]
     return items
 
 
@@ -92,7 +131,10 @@ def _stand_side(design: Design, jib: Jib) -> list[Item]:
     for x in jib.feet[:, 0]:
         items.append(Stroke(np.array([hub, (x, 0.015)]), "wood" if jib.stand.shape == "post" else "steel", 0.032))
     if design.number("ballast.mass") > 0:
-        items += [Stroke(np.array([hub, (hub[0], 0.34)]), "rope"), Shape(CIRCLE * (0.1, 0.13) + (hub[0], 0.22), "weight")]
+        items += [
+            Stroke(np.array([hub, (hub[0], 0.34)]), "rope"),
+            Shape(CIRCLE * (0.1, 0.13) + (hub[0], 0.22), "weight"),
+        ]
     return items
 
 
@@ -100,7 +142,18 @@ def _wedge(optics: Optics, jib: Jib, angle: float) -> list[Item]:
     half = angle_of_view(optics.sensor_height_m, optics.focal_m) / 2
     eye = np.array([jib.front * math.cos(angle) + jib.lens[0], float(jib.lens_height(angle))])
     far = 6.0
-    return [Shape(np.array([eye, eye + far * np.array([math.cos(half), math.sin(half)]), eye + far * np.array([math.cos(half), -math.sin(half)])]), "view")]
+    return [
+        Shape(
+            np.array(
+                [
+                    eye,
+                    eye + far * np.array([math.cos(half), math.sin(half)]),
+                    eye + far * np.array([math.cos(half), -math.sin(half)]),
+                ]
+            ),
+            "view",
+        )
+    ]
 
 
 def _sizes(design: Design, move: Move, jib: Jib, angle: float, shot: np.ndarray) -> list[Item]:
@@ -124,7 +177,8 @@ def _sizes(design: Design, move: Move, jib: Jib, angle: float, shot: np.ndarray)
         handle("shot.start", _pair(_lens_path(jib, shot[:1])[0]), (0.0, 1.0)),
         handle("shot.end", _pair(_lens_path(jib, shot[-1:])[0]), (0.0, 1.0)),
         *((Size(_pair(lower), _pair(upper), 0.17, jib.spacing, "m", "pivot.spacing"),) if jib.level == BY_BARS else ()),
-        Size((0.0, -0.05), (foot, -0.05), 0.0, abs(foot), "m", "") if abs(abs(foot) - design.number("stand.radius")) > 1e-6
+        Size((0.0, -0.05), (foot, -0.05), 0.0, abs(foot), "m", "")
+        if abs(abs(foot) - design.number("stand.radius")) > 1e-6
         else Size((0.0, -0.05), (foot, -0.05), 0.0, abs(foot), "m", "stand.radius"),
         handle("arm.front", _pair(pin), _pair(along)),
         handle("arm.rear", _pair(rear), _pair(-along)),
@@ -133,13 +187,17 @@ def _sizes(design: Design, move: Move, jib: Jib, angle: float, shot: np.ndarray)
         Note((float(lower[0]) + 0.3, float(lower[1]) - 0.14), Words("arm at {}", ((angle, "rad"),)), "size", sk.SIZES),
         Note((float(_lens_path(jib, shot[:1])[0, 0]) + 0.42, start), Words("start {}", ((start, "m"),)), "path", GHOST),
         Note((float(_lens_path(jib, shot[-1:])[0, 0]) + 0.42, end), Words("end {}", ((end, "m"),)), "path", GHOST),
-    ]  # fmt: skip
+    ]
 
 
 def _loads(jib: Jib, angle: float) -> list[Item]:
     places = jib.places(angle)[0]
     items: list[Item] = []
-    for wanted in (lambda b: b.frame == LEVEL, lambda b: b.name in WEIGHTS, lambda b: b.frame in (ARM, BAR) and b.name not in WEIGHTS):
+    for wanted in (
+        lambda b: b.frame == LEVEL,
+        lambda b: b.name in WEIGHTS,
+        lambda b: b.frame in (ARM, BAR) and b.name not in WEIGHTS,
+    ):
         picked = [i for i, b in enumerate(jib.bodies) if wanted(b)]
         mass = sum(jib.bodies[i].mass for i in picked)
         if mass > 0:
@@ -155,11 +213,19 @@ def _above(design: Design, kit: Carried, optics: Optics, jib: Jib, pose: np.ndar
     tail = jib.rear + jib.weights_radius
     half = angle_of_view(optics.sensor_width_m, optics.focal_m) / 2
     eye = np.array([jib.front * math.cos(angle) + jib.lens[0], 0.0])
-    wedge = np.array([eye, eye + 7 * np.array([math.cos(half), math.sin(half)]), eye + 7 * np.array([math.cos(half), -math.sin(half)])])
+    wedge = np.array(
+        [
+            eye,
+            eye + 7 * np.array([math.cos(half), math.sin(half)]),
+            eye + 7 * np.array([math.cos(half), -math.sin(half)]),
+        ]
+    )
     items: list[Item] = [
-        Shape(wedge @ turn, "view"), Stroke(CIRCLE * reach, "sweep", dash=True, layer=SWEEP), Stroke(CIRCLE * tail, "sweep", dash=True, layer=SWEEP),
+        Shape(wedge @ turn, "view"),
+        Stroke(CIRCLE * reach, "sweep", dash=True, layer=SWEEP),
+        Stroke(CIRCLE * tail, "sweep", dash=True, layer=SWEEP),
         Shape(np.vstack([jib.feet, jib.feet[:1]]), "footing"),
-    ]  # fmt: skip
+    ]
     for foot in jib.feet:
         items.append(Stroke(np.array([(0.0, 0.0), foot]), "wood" if jib.stand.shape == "post" else "steel", 0.03))
     items += [Ring(_pair(foot), 0.02) for foot in jib.feet]
@@ -174,6 +240,6 @@ def _above(design: Design, kit: Carried, optics: Optics, jib: Jib, pose: np.ndar
         Size((0.0, 0.0), (0.0, -reach), 0.0, reach, "m", "", "clear all round"),
         Size((0.0, 0.0), _pair(corner), 0.0, design.number("stand.radius"), "m", "stand.radius"),
         handle("stand.radius", _pair(corner), _pair(corner / np.linalg.norm(corner))),
-    ]  # fmt: skip
+    ]
     box = reach + 0.3
     return Sketch(tuple(items), (-box, -box, box + 0.3, box), "from above", ground=False)

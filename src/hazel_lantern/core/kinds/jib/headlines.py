@@ -12,8 +12,14 @@ def headlines(design: Design, owned: Owned, move: Move, optics: Optics, figures:
     """Words by station; figures that could not be worked out are left out."""
     number = design.number
     found = {
-        "shot": Words("{} → {} in {}, {}", ((move.start_height_m, "m"), (move.end_height_m, "m"), (move.duration_s, "s"), (optics.focal_m, "m:lens"))),
-        "rig": Words(dict(VARIANTS)[design.variant].lower() + ", {} : {}", ((number("arm.front"), "m"), (number("arm.rear"), "m"))),
+        "shot": Words(
+            "{} → {} in {}, {}",
+            ((move.start_height_m, "m"), (move.end_height_m, "m"), (move.duration_s, "s"), (optics.focal_m, "m:lens")),
+        ),
+        "rig": Words(
+            dict(VARIANTS)[design.variant].lower() + ", {} : {}",
+            ((number("arm.front"), "m"), (number("arm.rear"), "m")),
+        ),
         "balance": Words("cannot be worked out"),
         "build": Words("nothing to cut yet"),
     }
@@ -24,5 +30,7 @@ def headlines(design: Design, owned: Owned, move: Move, optics: Optics, figures:
     elif "balance.needed" in figures:
         found["balance"] = Words("{} rear of {} needed", ((hung, "kg"), (figures["balance.needed"].value, "kg")))
     if "build.pieces" in figures:
-        found["build"] = Words("{} pieces, {}", ((figures["build.pieces"].value, "count"), (figures["build.cost"].value, "currency")))
+        found["build"] = Words(
+            "{} pieces, {}", ((figures["build.pieces"].value, "count"), (figures["build.cost"].value, "currency"))
+        )
     return found

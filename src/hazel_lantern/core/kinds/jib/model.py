@@ -42,7 +42,9 @@ class Body(Struct, frozen=True):
 
 
 class Cable(Struct, frozen=True):
-    """The levelling cable: its rope, radius of both wheels [m], pull in each run [N], how far the adjuster is turned [m]."""
+    """The levelling cable: its rope, radius of both wheels [m], pull in each run [N], how far the adjuster is turned
+    [m].
+    """
 
     rope: Rope
     post: float
@@ -52,7 +54,9 @@ class Cable(Struct, frozen=True):
 
 
 class Jib(Struct, frozen=True):
-    """Sizes in metres, chosen rows, bodies, and the arm's usable angles. `level` says what keeps the camera level; `bars` how many make the arm."""
+    """Sizes in metres, chosen rows, bodies, and the arm's usable angles. `level` says what keeps the camera level;
+    `bars` how many make the arm.
+    """
 
     level: str
     front: float
@@ -126,7 +130,11 @@ class Jib(Struct, frozen=True):
         for body in self.bodies:
             if body.frame in (ARM, BAR):
                 root = pivot if body.frame == ARM else upper
-                found.append(np.column_stack([root[0] + body.along * cos - body.above * sin, root[1] + body.along * sin + body.above * cos]))
+                found.append(
+                    np.column_stack(
+                        [root[0] + body.along * cos - body.above * sin, root[1] + body.along * sin + body.above * cos]
+                    )
+                )
             elif body.frame == LEVEL:
                 found.append(pin + (body.along, body.above))
             else:
@@ -134,7 +142,9 @@ class Jib(Struct, frozen=True):
         return np.stack(found, axis=1)
 
     def pivots(self) -> tuple[np.ndarray, np.ndarray]:
-        """Lower and upper pivot on the post, (ahead, above ground) [m]; without an upper bar the top of the post stands for the upper one."""
+        """Lower and upper pivot on the post, (ahead, above ground) [m]; without an upper bar the top of the post
+        stands for the upper one.
+        """
         lower = np.array([0.0, self.height])
         return lower, lower + (self.spacing if self.level == BY_BARS else self.crown) * self.up
 
@@ -149,17 +159,25 @@ class Jib(Struct, frozen=True):
         return self.height + self.crown - self.post_length
 
     def tilts(self, angle: np.ndarray | float) -> np.ndarray:
-        """Tilt of the head, nose up, at arm angles [rad]: the exact four-bar, the turn of the wheels, or none behind a motor."""
+        """Tilt of the head, nose up, at arm angles [rad]: the exact four-bar, the turn of the wheels, or none behind
+        a motor.
+        """
         theta = np.asarray(angle, float)
         if self.level == BY_BARS:
             return linkage.head_tilt(theta, self.front, self.upper, self.spacing, self.head_spacing, self.lean)
         if self.level == BY_CABLE:
             # The wheel at the post leans with it; what the adjuster takes from one run it gives to the other.
-            return self.lean + (theta - self.lean) * (1 - self.cable.post / self.cable.head) + self.cable.adjusted / self.cable.head
+            return (
+                self.lean
+                + (theta - self.lean) * (1 - self.cable.post / self.cable.head)
+                + self.cable.adjusted / self.cable.head
+            )
         return np.zeros_like(theta)
 
     def heads(self, angle: np.ndarray | float) -> tuple[np.ndarray, np.ndarray]:
-        """Lower pin of the head and the top of its uprights (..., 2) at arm angles [m]; the upper pin where there is one."""
+        """Lower pin of the head and the top of its uprights (..., 2) at arm angles [m]; the upper pin where there is
+        one.
+        """
         pin = np.stack([self.front * np.cos(angle), self.height + self.front * np.sin(angle)], axis=-1)
         tilt = self.tilts(angle)
         reach = self.head_spacing if self.level == BY_BARS else self.mount[1]
@@ -178,12 +196,17 @@ def follow(jib: Jib, asked: Asked) -> Poses:
 
 
 def frames(jib: Jib, poses: np.ndarray) -> dict[str, Frames]:
-    """The frames of all bodies at poses (n, 2): arm and upper bar along themselves from their pivots, the head from its pin, weights that hang from theirs."""
+    """The frames of all bodies at poses (n, 2): arm and upper bar along themselves from their pivots, the head from
+    its pin, weights that hang from theirs.
+    """
     angle, slew = poses.T
     lower, upper = jib.pivots()
     pin, top = jib.heads(angle)
     rise = np.arctan2(top[:, 1] - upper[1], top[:, 0] - upper[0])
-    hook = lower + np.stack([-jib.place * np.cos(angle) - jib.above * np.sin(angle), jib.above * np.cos(angle) - jib.place * np.sin(angle)], axis=-1)
+    hook = lower + np.stack(
+        [-jib.place * np.cos(angle) - jib.above * np.sin(angle), jib.above * np.cos(angle) - jib.place * np.sin(angle)],
+        axis=-1,
+    )
     still = np.zeros_like(angle)
 
     def placed(points: np.ndarray, turn: np.ndarray) -> Frames:
@@ -191,9 +214,13 @@ def frames(jib: Jib, poses: np.ndarray) -> dict[str, Frames]:
         return headed(np.column_stack([out * np.cos(slew), out * np.sin(slew), up]), slew).turned(pitched(turn))
 
     return {
-        ARM: placed(lower, angle), BAR: placed(upper, rise), LEVEL: placed(pin, jib.tilts(angle)), HUNG: placed(hook, still),
-        TURNING: placed(np.zeros(2), still), FIXED: headed(np.zeros((len(angle), 3)), 0.0),
-    }  # fmt: skip
+        ARM: placed(lower, angle),
+        BAR: placed(upper, rise),
+        LEVEL: placed(pin, jib.tilts(angle)),
+        HUNG: placed(hook, still),
+        TURNING: placed(np.zeros(2), still),
+        FIXED: headed(np.zeros((len(angle), 3)), 0.0),
+    }
 
 
 def mount(jib: Jib, poses: np.ndarray) -> Frames:

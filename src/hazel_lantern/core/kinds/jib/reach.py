@@ -36,7 +36,9 @@ def lens_up(jib: Jib, path: Path) -> float:
 def used_angles(move: Move, path: Path) -> tuple[float, float]:
     """Lowest and highest arm angle of the shot, held inside the arm's limits [rad]."""
     places = np.array([(0.0, 0.0, height) for height in move.heights])
-    angles = path.follow(path.model, Asked(np.linspace(0.0, 1.0, len(places)), places, places[0], places[-1], path.lens)).q[:, 0]
+    angles = path.follow(
+        path.model, Asked(np.linspace(0.0, 1.0, len(places)), places, places[0], places[-1], path.lens)
+    ).q[:, 0]
     return float(angles.min()), float(angles.max())
 
 
@@ -46,35 +48,77 @@ def shot_figures(design: Design, move: Move, optics: Optics, jib: Jib, used: tup
     limits = jib.limits
     start = Given("h_start", move.start_height_m, "m", "lens at the start", "shot.start")
     end = Given("h_end", move.end_height_m, "m", "lens at the end", "shot.end")
-    length, height = design.given("L", "arm.front", "front arm", "m"), design.given("H", "pivot.height", "pivot height", "m")
+    length, height = (
+        design.given("L", "arm.front", "front arm", "m"),
+        design.given("H", "pivot.height", "pivot height", "m"),
+    )
     z_lens = Given("z_lens", lens_up(jib, path), "m", "lens above the head pin", "head.rise")
     u = np.linspace(0, 1, 81)
-    tell.curves["shot.path"] = Curve("shot.path", "Height of the lens over time", u * move.duration_s, jib.lens_height(path.at(u)[:, 0]) - jib.lens[1] + z_lens.value, "s", "m")
+    tell.curves["shot.path"] = Curve(
+        "shot.path",
+        "Height of the lens over time",
+        u * move.duration_s,
+        jib.lens_height(path.at(u)[:, 0]) - jib.lens[1] + z_lens.value,
+        "s",
+        "m",
+    )
     tell.add(
         by_formula("shot.rise", "Rise", "m", "shot", RISE, (start, end), source="difference of heights", headline=True),
-    )  # fmt: skip
+    )
     rise = tell.value("shot.rise")
     tell.take(move_figures(move, optics, abs(rise), "rise", "shot.rise" if rise >= 0 else ""))
     ends = []
-    for key, label, given in (("shot.angle_start", "Arm angle at the start", start), ("shot.angle_end", "Arm angle at the end", end)):
+    for key, label, given in (
+        ("shot.angle_start", "Arm angle at the start", start),
+        ("shot.angle_end", "Arm angle at the end", end),
+    ):
         inputs = (Given("h", given.value, "m", given.label, given.ref), z_lens, height, length)
         try:
             tell.add(by_formula(key, label, "rad", "shot", ANGLE, inputs, source="statics 7.1"))
             ends.append(tell.value(key))
         except ValueError:
-            tell.findings.append(Finding(
-                f"{key}.reach", "Out of reach", PICTURE, STOP, given.value,
-                float(jib.lens_height(limits.high if given.value > jib.height else limits.low)),
-                "at_most" if given.value > jib.height else "at_least", "m", given.ref, "shot",
-                Words("The arm cannot bring the lens to {} from a pivot at {}.", ((given.value, "m"), (jib.height, "m"))),
-                _reach_remedies(move, jib, path),
-            ))  # fmt: skip
+            tell.findings.append(
+                Finding(
+                    f"{key}.reach",
+                    "Out of reach",
+                    PICTURE,
+                    STOP,
+                    given.value,
+                    float(jib.lens_height(limits.high if given.value > jib.height else limits.low)),
+                    "at_most" if given.value > jib.height else "at_least",
+                    "m",
+                    given.ref,
+                    "shot",
+                    Words(
+                        "The arm cannot bring the lens to {} from a pivot at {}.",
+                        ((given.value, "m"), (jib.height, "m")),
+                    ),
+                    _reach_remedies(move, jib, path),
+                )
+            )
     if len(ends) == 2:
         tell.take(_fits(move, jib, path, ends))
-    tell.add(by_formula("shot.arc", "Swings fore and aft", "m", "shot", ARC, (
-        length, *(Given(s, a, "rad", w) for s, a, w in zip(("theta_a", "theta_b"), used, ("lowest angle used", "highest angle used"), strict=True)),
-        Given("flat", 1.0 if used[0] <= 0 <= used[1] else 0.0, "1", "1 when the arm passes level")),
-        assumptions=("the head moves on an arc, not a plumb line",), source="statics 7.1"))  # fmt: skip
+    tell.add(
+        by_formula(
+            "shot.arc",
+            "Swings fore and aft",
+            "m",
+            "shot",
+            ARC,
+            (
+                length,
+                *(
+                    Given(s, a, "rad", w)
+                    for s, a, w in zip(
+                        ("theta_a", "theta_b"), used, ("lowest angle used", "highest angle used"), strict=True
+                    )
+                ),
+                Given("flat", 1.0 if used[0] <= 0 <= used[1] else 0.0, "1", "1 when the arm passes level"),
+            ),
+            assumptions=("the head moves on an arc, not a plumb line",),
+            source="statics 7.1",
+        )
+    )
     return tell.told()
 
 
@@ -92,16 +136,35 @@ def _fits(move: Move, jib: Jib, path: Path, ends: list[float]) -> Told:
             words = Words("The shot needs {}, but " + stop + " stops the arm at {}.", ((angle, "rad"), (limit, "rad")))
         else:
             words = Words("The shot uses {}; " + stop + " would stop the arm at {}.", ((angle, "rad"), (limit, "rad")))
-        against, sense = (limit, "at_least" if end == "lower" else "at_most") if spare < 0 else (math.copysign(USE_TO, angle), "at_least" if angle < 0 else "at_most")
-        tell.findings.append(Finding(
-            key, f"{end.capitalize()} end of the swing", PICTURE, state, angle, against, sense, "rad", ref, "shot", words,
-            () if state == "clear" else _reach_remedies(move, jib, path), figure=("shot.angle_start", "shot.angle_end")[ends.index(angle)],
-        ))  # fmt: skip
+        against, sense = (
+            (limit, "at_least" if end == "lower" else "at_most")
+            if spare < 0
+            else (math.copysign(USE_TO, angle), "at_least" if angle < 0 else "at_most")
+        )
+        tell.findings.append(
+            Finding(
+                key,
+                f"{end.capitalize()} end of the swing",
+                PICTURE,
+                state,
+                angle,
+                against,
+                sense,
+                "rad",
+                ref,
+                "shot",
+                words,
+                () if state == "clear" else _reach_remedies(move, jib, path),
+                figure=("shot.angle_start", "shot.angle_end")[ends.index(angle)],
+            )
+        )
     return tell.told()
 
 
 def _sized(move: Move, jib: Jib, path: Path) -> tuple[float, float]:
-    """Pivot height midway of the move, within the stand's reach, and an arm that needs at most 44 degrees either way [m]."""
+    """Pivot height midway of the move, within the stand's reach, and an arm that needs at most 44 degrees either way
+    [m].
+    """
     post, up = jib.post_length, lens_up(jib, path)
     middle = (move.start_height_m + move.end_height_m) / 2 - up
     above_stand = post - jib.crown + jib.pan.height
@@ -117,7 +180,13 @@ def _reach_remedies(move: Move, jib: Jib, path: Path) -> tuple[Remedy, ...]:
     if abs(height - jib.height) > 5e-3:
         found.append(Remedy("pivot", Words("Pivot at {}", ((height, "m"),)), (("pivot.height", height),)))
     if front <= 6 and abs(front - jib.front) > 5e-3:
-        found.append(Remedy("arm", Words("Arm {}, pivot {}", ((front, "m"), (height, "m"))), (("arm.front", front), ("pivot.height", height))))
+        found.append(
+            Remedy(
+                "arm",
+                Words("Arm {}, pivot {}", ((front, "m"), (height, "m"))),
+                (("arm.front", front), ("pivot.height", height)),
+            )
+        )
     return tuple(found)
 
 
@@ -129,7 +198,10 @@ def size_it(design: Design, move: Move, jib: Jib, path: Path) -> Changes:
     height, front = _sized(move, jib, path)
     longest = SHORT if design.variant == RISER else 6.0
     if front > longest:
-        raise InfeasibleError(f"this rise needs an arm of {front:.2f} m; {longest:g} m is the longest of this construction", longest=longest)
+        raise InfeasibleError(
+            f"this rise needs an arm of {front:.2f} m; {longest:g} m is the longest of this construction",
+            longest=longest,
+        )
     rear = _step(min(3.0, max(0.37 * front, 0.25)))
     return (
         ("stand.radius", jib.stand.radius_max),
@@ -149,24 +221,89 @@ def rig_figures(design: Design, jib: Jib) -> Told:
     """Reach, heights, travel and what stops the arm."""
     tell = Teller()
     limits = jib.limits
-    length, height = design.given("L", "arm.front", "front arm", "m"), design.given("H", "pivot.height", "pivot height", "m")
+    length, height = (
+        design.given("L", "arm.front", "front arm", "m"),
+        design.given("H", "pivot.height", "pivot height", "m"),
+    )
     z_lens = Given("z_lens", jib.lens[1], "m", "lens above the head pin", "head.rise")
     stops = "; ".join(f"{name} at {math.degrees(angle):.1f}°" for name, angle in limits.stops)
-    for key, label, angle, by in (("rig.angle_low", "Arm swings down to", limits.low, limits.low_by), ("rig.angle_high", "and up to", limits.high, limits.high_by)):
-        tell.add(by_method(key, label, angle, "rad", "rig", f"the nearest of all stops ({stops}); {by} governs", (
-            height, length), source="statics 7.1"))  # fmt: skip
+    for key, label, angle, by in (
+        ("rig.angle_low", "Arm swings down to", limits.low, limits.low_by),
+        ("rig.angle_high", "and up to", limits.high, limits.high_by),
+    ):
+        tell.add(
+            by_method(
+                key,
+                label,
+                angle,
+                "rad",
+                "rig",
+                f"the nearest of all stops ({stops}); {by} governs",
+                (height, length),
+                source="statics 7.1",
+            )
+        )
     low, high = tell.given("theta_lo", "rig.angle_low"), tell.given("theta_hi", "rig.angle_high")
     tell.add(
-        by_formula("rig.lens_low", "Lens, lowest", "m", "rig", HEIGHT, (height, length, Given("theta", low.value, "rad", "lowest arm angle", "rig.angle_low"), z_lens), source="statics 7.1"),
-        by_formula("rig.lens_high", "Lens, highest", "m", "rig", HEIGHT, (height, length, Given("theta", high.value, "rad", "highest arm angle", "rig.angle_high"), z_lens), source="statics 7.1"),
-        by_formula("rig.travel", "Rise of the arm", "m", "rig", TRAVEL, (length, low, high), source="statics 7.1", headline=True),
-        by_formula("rig.reach", "Reach from the post", "m", "rig", REACH, (length, Given("x_kit", _kit_ahead(jib), "m", "camera ahead of the pin", "head.ahead")),
-                   assumptions=("to the camera's centre of mass, arm level",), source="statics 7.1"),
-        by_method("rig.mass", "Everything together", jib.mass, "kg", "rig", "sum of all bodies", tuple(
-            Given(f"m_{i}", b.mass, "kg", b.name) for i, b in enumerate(jib.bodies)), source="sections and densities"),
-        by_method("rig.longest", "Longest piece", longest_piece(design, jib), "m", "rig",
-                  "the longest of arm, its pieces where it is joined, and upper bar, with their ends", (length, design.given("L_rear", "arm.rear", "rear arm", "m")), source="sizes"),
-    )  # fmt: skip
+        by_formula(
+            "rig.lens_low",
+            "Lens, lowest",
+            "m",
+            "rig",
+            HEIGHT,
+            (height, length, Given("theta", low.value, "rad", "lowest arm angle", "rig.angle_low"), z_lens),
+            source="statics 7.1",
+        ),
+        by_formula(
+            "rig.lens_high",
+            "Lens, highest",
+            "m",
+            "rig",
+            HEIGHT,
+            (height, length, Given("theta", high.value, "rad", "highest arm angle", "rig.angle_high"), z_lens),
+            source="statics 7.1",
+        ),
+        by_formula(
+            "rig.travel",
+            "Rise of the arm",
+            "m",
+            "rig",
+            TRAVEL,
+            (length, low, high),
+            source="statics 7.1",
+            headline=True,
+        ),
+        by_formula(
+            "rig.reach",
+            "Reach from the post",
+            "m",
+            "rig",
+            REACH,
+            (length, Given("x_kit", _kit_ahead(jib), "m", "camera ahead of the pin", "head.ahead")),
+            assumptions=("to the camera's centre of mass, arm level",),
+            source="statics 7.1",
+        ),
+        by_method(
+            "rig.mass",
+            "Everything together",
+            jib.mass,
+            "kg",
+            "rig",
+            "sum of all bodies",
+            tuple(Given(f"m_{i}", b.mass, "kg", b.name) for i, b in enumerate(jib.bodies)),
+            source="sections and densities",
+        ),
+        by_method(
+            "rig.longest",
+            "Longest piece",
+            longest_piece(design, jib),
+            "m",
+            "rig",
+            "the longest of arm, its pieces where it is joined, and upper bar, with their ends",
+            (length, design.given("L_rear", "arm.rear", "rear arm", "m")),
+            source="sizes",
+        ),
+    )
     tell.take(_stand(design, jib))
     return tell.told()
 
@@ -186,18 +323,57 @@ def _stand(design: Design, jib: Jib) -> Told:
     stand = jib.stand
     tell = Teller()
     carried = sum(b.mass for b in jib.bodies if b.frame != "fixed")
-    tell.add(by_method("rig.carried", "The stand carries", carried, "kg", "rig", "sum of all that rests on the stand", tuple(
-        Given(f"m_{i}", b.mass, "kg", b.name) for i, b in enumerate(jib.bodies) if b.frame != "fixed"), source="sections and densities"))  # fmt: skip
+    tell.add(
+        by_method(
+            "rig.carried",
+            "The stand carries",
+            carried,
+            "kg",
+            "rig",
+            "sum of all that rests on the stand",
+            tuple(Given(f"m_{i}", b.mass, "kg", b.name) for i, b in enumerate(jib.bodies) if b.frame != "fixed"),
+            source="sections and densities",
+        )
+    )
     column = jib.foot - jib.pan.height
-    stronger = [s for s in design.catalogue.stands.values() if s.load_limit * 0.8 >= carried and s.height_min <= column <= s.height_max]
+    stronger = [
+        s
+        for s in design.catalogue.stands.values()
+        if s.load_limit * 0.8 >= carried and s.height_min <= column <= s.height_max
+    ]
     best = min(stronger, key=lambda s: s.mass, default=None)
-    change = () if best is None else (Remedy("stand", Words(f"Use {best.name.lower()}"), (
-        ("stand", best.id), ("stand.radius", min(max(design.number("stand.radius"), best.radius_min), best.radius_max)))),)  # fmt: skip
+    change = (
+        ()
+        if best is None
+        else (
+            Remedy(
+                "stand",
+                Words(f"Use {best.name.lower()}"),
+                (
+                    ("stand", best.id),
+                    ("stand.radius", min(max(design.number("stand.radius"), best.radius_min), best.radius_max)),
+                ),
+            ),
+        )
+    )
     state = judge(carried, stand.load_limit, "at_most", PEOPLE)
-    tell.findings.append(Finding(
-        "rig.stand_load", "Load on the stand", PEOPLE, state, carried, stand.load_limit, "at_most", "kg", "stand", "rig",
-        Words("The stand carries {}; its maker allows {}.", ((carried, "kg"), (stand.load_limit, "kg"))), change, figure="rig.carried"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "rig.stand_load",
+            "Load on the stand",
+            PEOPLE,
+            state,
+            carried,
+            stand.load_limit,
+            "at_most",
+            "kg",
+            "stand",
+            "rig",
+            Words("The stand carries {}; its maker allows {}.", ((carried, "kg"), (stand.load_limit, "kg"))),
+            change,
+            figure="rig.carried",
+        )
+    )
     tell.add(
         by_method(
             "rig.column",
@@ -212,20 +388,52 @@ def _stand(design: Design, jib: Jib) -> Told:
     )
     nearest = min(max(column, stand.height_min), stand.height_max)
     off = abs(column - nearest)
-    remedy = Remedy("height", Words("Pivot at {}", ((nearest + jib.height - column, "m"),)), (("pivot.height", round(nearest + jib.height - column, 4)),))
+    remedy = Remedy(
+        "height",
+        Words("Pivot at {}", ((nearest + jib.height - column, "m"),)),
+        (("pivot.height", round(nearest + jib.height - column, 4)),),
+    )
     high = column > stand.height_max
-    tell.findings.append(Finding(
-        "rig.stand_height", "Height of the stand", BUILD, STOP if off > 1e-9 else "clear", column, stand.height_max if high or off <= 1e-9 else stand.height_min,
-        "at_most" if high or off <= 1e-9 else "at_least", "m", "pivot.height", "rig",
-        Words("The top of the stand must stand at {}; it goes from {} to {}.", ((column, "m"), (stand.height_min, "m"), (stand.height_max, "m"))),
-        (remedy,) if off > 1e-9 else (), figure="rig.column"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "rig.stand_height",
+            "Height of the stand",
+            BUILD,
+            STOP if off > 1e-9 else "clear",
+            column,
+            stand.height_max if high or off <= 1e-9 else stand.height_min,
+            "at_most" if high or off <= 1e-9 else "at_least",
+            "m",
+            "pivot.height",
+            "rig",
+            Words(
+                "The top of the stand must stand at {}; it goes from {} to {}.",
+                ((column, "m"), (stand.height_min, "m"), (stand.height_max, "m")),
+            ),
+            (remedy,) if off > 1e-9 else (),
+            figure="rig.column",
+        )
+    )
     spread = design.number("stand.radius")
     if not stand.radius_min - 1e-9 <= spread <= stand.radius_max + 1e-9:
         wanted = min(max(spread, stand.radius_min), stand.radius_max)
-        tell.findings.append(Finding(
-            "rig.stand_spread", "Spread of the feet", BUILD, STOP, spread, wanted, "at_most" if spread > wanted else "at_least", "m", "stand.radius", "rig",
-            Words("The feet stand {} from the centre; this stand spreads from {} to {}.", ((spread, "m"), (stand.radius_min, "m"), (stand.radius_max, "m"))),
-            (Remedy("spread", Words("Feet at {}", ((wanted, "m"),)), (("stand.radius", wanted),)),),
-        ))  # fmt: skip
+        tell.findings.append(
+            Finding(
+                "rig.stand_spread",
+                "Spread of the feet",
+                BUILD,
+                STOP,
+                spread,
+                wanted,
+                "at_most" if spread > wanted else "at_least",
+                "m",
+                "stand.radius",
+                "rig",
+                Words(
+                    "The feet stand {} from the centre; this stand spreads from {} to {}.",
+                    ((spread, "m"), (stand.radius_min, "m"), (stand.radius_max, "m")),
+                ),
+                (Remedy("spread", Words("Feet at {}", ((wanted, "m"),)), (("stand.radius", wanted),)),),
+            )
+        )
     return tell.told()

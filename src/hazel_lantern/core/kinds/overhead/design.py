@@ -23,20 +23,91 @@ PARAMETERS: tuple[Parameter, ...] = (
     *carriage_parameters("nylon-28", -0.22, 1.1),
     Quantity("hanger.count", "Hung at", "count", 2.0, 8.0, 2.0, "Hanging", "places, evenly along the rail"),
     Quantity("support.inset", "First hanger from the end", "m", 0.0, 2.0, 0.15, "Hanging", "both ends alike"),
-    Quantity("hanger.stiffness", "Stiffness of a hanger", "N/m", 1000.0, 50e6, 1.5e6, "Hanging", "rod or bracket, up and down"),
+    Quantity(
+        "hanger.stiffness",
+        "Stiffness of a hanger",
+        "N/m",
+        1000.0,
+        50e6,
+        1.5e6,
+        "Hanging",
+        "rod or bracket, up and down",
+    ),
     Choice("hanger.mount", "Held by", MOUNTS, "joists", "Hanging", "what the hangers are fixed to"),
     Choice("below", "Below it", BELOW, "clear", "Hanging", "who may be under it"),
     Quantity("bracket.reach", "Bracket reaches out", "m", 0.02, 1.0, 0.18, "Hanging", "from the wall to the rail"),
-    Quantity("bracket.height", "Upper screws above its edge", "m", 0.01, 0.6, 0.12, "Hanging", "two screws up there, two a sixth as high"),
-    Quantity("tether.slack", "Slack of the tether", "m", 0.0, 0.5, 0.03, "Tether", "how far the camera falls before it holds"),
+    Quantity(
+        "bracket.height",
+        "Upper screws above its edge",
+        "m",
+        0.01,
+        0.6,
+        0.12,
+        "Hanging",
+        "two screws up there, two a sixth as high",
+    ),
+    Quantity(
+        "tether.slack", "Slack of the tether", "m", 0.0, 0.5, 0.03, "Tether", "how far the camera falls before it holds"
+    ),
     Quantity("tether.stiffness", "Stiffness of the tether", "N/m", 500.0, 1e6, 20000.0, "Tether", "with its anchor"),
-    Quantity("tether.rated", "Rated load of the tether", "N", 0.0, 50000.0, 1000.0, "Tether", "as stamped on its weakest part"),
-    Quantity("rod.smallest", "Rod, thinnest place", "m", 0.003, 0.1, 0.0335, "Shuttle", "measured; rods vary", only=(SHUTTLE,)),
-    Quantity("rod.largest", "Rod, thickest place", "m", 0.003, 0.1, 0.0338, "Shuttle", "measured; rods vary", only=(SHUTTLE,)),
+    Quantity(
+        "tether.rated",
+        "Rated load of the tether",
+        "N",
+        0.0,
+        50000.0,
+        1000.0,
+        "Tether",
+        "as stamped on its weakest part",
+    ),
+    Quantity(
+        "rod.smallest",
+        "Rod, thinnest place",
+        "m",
+        0.003,
+        0.1,
+        0.0335,
+        "Shuttle",
+        "measured; rods vary",
+        only=(SHUTTLE,),
+    ),
+    Quantity(
+        "rod.largest", "Rod, thickest place", "m", 0.003, 0.1, 0.0338, "Shuttle", "measured; rods vary", only=(SHUTTLE,)
+    ),
     Quantity("shuttle.bore", "Bore of the shuttle", "m", 0.003, 0.12, 0.0341, "Shuttle", "measured", only=(SHUTTLE,)),
-    Quantity("shuttle.guide", "Guide length", "m", 0.01, 0.6, 0.13, "Shuttle", "between its outer contact points", only=(SHUTTLE,)),
-    Quantity("shuttle.friction", "Friction of the bore", "1", 0.005, 0.6, 0.25, "Shuttle", "plain plastic 0.25, bronze 0.2, ball bush 0.01", only=(SHUTTLE,)),
-    Quantity("shuttle.offset", "Pushed off the rod by", "m", -0.5, 0.5, 0.12, "Shuttle", "hand or cord below the rod", only=(SHUTTLE,)),
+    Quantity(
+        "shuttle.guide",
+        "Guide length",
+        "m",
+        0.01,
+        0.6,
+        0.13,
+        "Shuttle",
+        "between its outer contact points",
+        only=(SHUTTLE,),
+    ),
+    Quantity(
+        "shuttle.friction",
+        "Friction of the bore",
+        "1",
+        0.005,
+        0.6,
+        0.25,
+        "Shuttle",
+        "plain plastic 0.25, bronze 0.2, ball bush 0.01",
+        only=(SHUTTLE,),
+    ),
+    Quantity(
+        "shuttle.offset",
+        "Pushed off the rod by",
+        "m",
+        -0.5,
+        0.5,
+        0.12,
+        "Shuttle",
+        "hand or cord below the rod",
+        only=(SHUTTLE,),
+    ),
     Choice(
         "carriage.hold",
         "Trolley",
@@ -47,7 +118,14 @@ PARAMETERS: tuple[Parameter, ...] = (
         only=(TUBE, TWIN),
     ),
     *MOVING,
-    Choice("safety", "If it fails", (("D", "D · overhead, kept clear below"), ("E", "E · over people")), "D", "Hanging", "nothing hangs over people"),
+    Choice(
+        "safety",
+        "If it fails",
+        (("D", "D · overhead, kept clear below"), ("E", "E · over people")),
+        "D",
+        "Hanging",
+        "nothing hangs over people",
+    ),
 )
 
 SCHOOLS = (
@@ -58,4 +136,6 @@ SCHOOLS = (
 )  # fmt: skip
 TOLD_APART_BY = ("travel.push", "travel.drop", "travel.shift", "balance.hanger", "rig.mass", "build.cost")
 
-DECLARED = Declared(home=__package__ or "", id="overhead", name="Overhead slider", variants=VARIANTS, parameters=PARAMETERS, usual=USUAL)
+DECLARED = Declared(
+    home=__package__ or "", id="overhead", name="Overhead slider", variants=VARIANTS, parameters=PARAMETERS, usual=USUAL
+)

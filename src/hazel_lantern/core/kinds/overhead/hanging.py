@@ -53,18 +53,74 @@ def hanging_figures(design: Design, rail: Straight, ride: Ride, laid: Laid) -> T
                 Words(f"{str(error)[:1].upper()}{str(error)[1:]}."),
             )
         )
-    tell.findings.append(Finding("balance.caution", "Overhead rigging", PEOPLE, WATCH, laid.mass, 0.0, "at_most", "kg", "below", "balance", Words(
-        "{} hang overhead: rated anchors into structure, a second path, nothing over people, no adhesive; a licensed or competent person decides.", ((laid.mass, "kg"),)), figure="rig.mass"))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "balance.caution",
+            "Overhead rigging",
+            PEOPLE,
+            WATCH,
+            laid.mass,
+            0.0,
+            "at_most",
+            "kg",
+            "below",
+            "balance",
+            Words(
+                "{} hang overhead: rated anchors into structure, a second path, nothing over people, no adhesive; a licensed or competent person decides.",
+                ((laid.mass, "kg"),),
+            ),
+            figure="rig.mass",
+        )
+    )
     pull = float(ride.reactions.max())
-    given = (Given("W", rail.weight, "N", "trolley and camera kit", "kit"), design.given("n", "hanger.count", "hangers", "count"))
-    tell.add(by_method("balance.hanger", "Most a hanger carries", pull, "N", "balance", "largest reaction along the travel", given, source="statics 4.3", headline=True))
-    tell.add(by_method("balance.anchor", "Breaking load to ask of an anchor", ANCHOR * pull, "N", "balance", "eight times the largest load", given, source="statics 9, class D"))
+    given = (
+        Given("W", rail.weight, "N", "trolley and camera kit", "kit"),
+        design.given("n", "hanger.count", "hangers", "count"),
+    )
+    tell.add(
+        by_method(
+            "balance.hanger",
+            "Most a hanger carries",
+            pull,
+            "N",
+            "balance",
+            "largest reaction along the travel",
+            given,
+            source="statics 4.3",
+            headline=True,
+        )
+    )
+    tell.add(
+        by_method(
+            "balance.anchor",
+            "Breaking load to ask of an anchor",
+            ANCHOR * pull,
+            "N",
+            "balance",
+            "eight times the largest load",
+            given,
+            source="statics 9, class D",
+        )
+    )
     if design.text("hanger.mount") == "brackets":
         tell.take(_bracket(design, pull))
     mass = rail.moving
     peak = overhead.tether_peak(mass, design.number("tether.slack"), design.number("tether.stiffness"))
-    tell.add(by_formula("balance.tether", "Tether catches with", "N", "balance", PEAK, (
-        Given("m", mass, "kg", "trolley and camera kit", "kit"), design.given("h", "tether.slack", "slack", "m"), design.given("k", "tether.stiffness", "stiffness", "N/m")), source="statics 8.4"))  # fmt: skip
+    tell.add(
+        by_formula(
+            "balance.tether",
+            "Tether catches with",
+            "N",
+            "balance",
+            PEAK,
+            (
+                Given("m", mass, "kg", "trolley and camera kit", "kit"),
+                design.given("h", "tether.slack", "slack", "m"),
+                design.given("k", "tether.stiffness", "stiffness", "N/m"),
+            ),
+            source="statics 8.4",
+        )
+    )
     asked, rated = overhead.tether_rating(mass, peak), design.number("tether.rated")
     tell.add(
         by_method(
@@ -79,15 +135,46 @@ def hanging_figures(design: Design, rail: Straight, ride: Ride, laid: Laid) -> T
         )
     )
     better = math.ceil(asked / 100) * 100.0
-    tell.findings.append(Finding(
-        "balance.tether", "Tether", PEOPLE, judge(asked, max(rated, 1e-9), "at_most", PEOPLE), asked, rated, "at_most", "N", "tether.rated", "balance",
-        Words("A fall asks for a tether rated {}; this one is rated {}. Fix it to another part of the structure.", ((asked, "N"), (rated, "N"))),
-        (Remedy("rated", Words("Take one rated {}", ((better, "N"),)), (("tether.rated", better),)),) if asked > 0.8 * rated and better <= 50000 else (), figure="balance.tether_rated"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "balance.tether",
+            "Tether",
+            PEOPLE,
+            judge(asked, max(rated, 1e-9), "at_most", PEOPLE),
+            asked,
+            rated,
+            "at_most",
+            "N",
+            "tether.rated",
+            "balance",
+            Words(
+                "A fall asks for a tether rated {}; this one is rated {}. Fix it to another part of the structure.",
+                ((asked, "N"), (rated, "N")),
+            ),
+            (Remedy("rated", Words("Take one rated {}", ((better, "N"),)), (("tether.rated", better),)),)
+            if asked > 0.8 * rated and better <= 50000
+            else (),
+            figure="balance.tether_rated",
+        )
+    )
     slack = design.number("tether.slack")
     if slack > SLIP:
-        tell.findings.append(Finding("balance.slack", "Slack of the tether", PEOPLE, WATCH, slack, SLIP, "at_most", "m", "tether.slack", "balance", Words("{} of slack; keep it under {}.", ((slack, "m"), (SLIP, "m"))),
-                                       (Remedy("short", Words("Shorten the slack to 30 mm"), (("tether.slack", 0.03),)),)))  # fmt: skip
+        tell.findings.append(
+            Finding(
+                "balance.slack",
+                "Slack of the tether",
+                PEOPLE,
+                WATCH,
+                slack,
+                SLIP,
+                "at_most",
+                "m",
+                "tether.slack",
+                "balance",
+                Words("{} of slack; keep it under {}.", ((slack, "m"), (SLIP, "m"))),
+                (Remedy("short", Words("Shorten the slack to 30 mm"), (("tether.slack", 0.03),)),),
+            )
+        )
     return tell.told()
 
 
@@ -116,11 +203,34 @@ def _bracket(design: Design, pull: float) -> Told:
     )
     # A 5 mm screw 40 mm deep in softwood by the handbook's withdrawal line over six.
     allowed = 108.25 * 0.45**2 * 5 * 40 / 6
-    tell.findings.append(Finding(
-        "balance.screws", "Screws of a bracket", PEOPLE, judge(screws.pull, allowed, "at_most", PEOPLE), screws.pull, allowed, "at_most", "N", "bracket.height", "balance",
-        Words("An upper screw is pulled with {}; a 5 mm screw 40 mm deep in sound softwood passes {}. Screening only; have a competent person check.", ((screws.pull, "N"), (allowed, "N"))),
-        (Remedy("taller", Words("Upper screws {} up", ((min(0.6, 2 * high), "m"),)), (("bracket.height", min(0.6, 2 * high)),)),) if screws.pull > 0.8 * allowed and high < 0.3 else (), figure="balance.screw"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "balance.screws",
+            "Screws of a bracket",
+            PEOPLE,
+            judge(screws.pull, allowed, "at_most", PEOPLE),
+            screws.pull,
+            allowed,
+            "at_most",
+            "N",
+            "bracket.height",
+            "balance",
+            Words(
+                "An upper screw is pulled with {}; a 5 mm screw 40 mm deep in sound softwood passes {}. Screening only; have a competent person check.",
+                ((screws.pull, "N"), (allowed, "N")),
+            ),
+            (
+                Remedy(
+                    "taller",
+                    Words("Upper screws {} up", ((min(0.6, 2 * high), "m"),)),
+                    (("bracket.height", min(0.6, 2 * high)),),
+                ),
+            )
+            if screws.pull > 0.8 * allowed and high < 0.3
+            else (),
+            figure="balance.screw",
+        )
+    )
     return tell.told()
 
 
@@ -129,40 +239,167 @@ def shuttle_figures(design: Design, optics: Optics, rail: Straight) -> Told:
     tell = Teller()
     number = design.number
     thin, bore, guide = number("rod.smallest"), number("shuttle.bore"), number("shuttle.guide")
-    state = carriage.shuttle(rail.weight, float(rail.cg[0]), number("shuttle.offset"), guide, number("shuttle.friction"), 0.0)
+    state = carriage.shuttle(
+        rail.weight, float(rail.cg[0]), number("shuttle.offset"), guide, number("shuttle.friction"), 0.0
+    )
     given = (
         design.given("L", "shuttle.guide", "guide length", "m"),
         design.given("mu", "shuttle.friction", "friction", "1"),
         design.given("e", "shuttle.offset", "pushed off the rod", "m"),
     )
     if not state.jams:
-        tell.add(by_method("travel.drive", "Push it with", state.force, "N", "travel", "friction at both ends of the guide", given, source="statics 5.3"))
-    tell.add(by_formula("travel.safe", "Slides when pushed within", "m", "travel", SAFE, given[:2], assumptions=("half of where it jams",), source="statics 5.3"))
+        tell.add(
+            by_method(
+                "travel.drive",
+                "Push it with",
+                state.force,
+                "N",
+                "travel",
+                "friction at both ends of the guide",
+                given,
+                source="statics 5.3",
+            )
+        )
+    tell.add(
+        by_formula(
+            "travel.safe",
+            "Slides when pushed within",
+            "m",
+            "travel",
+            SAFE,
+            given[:2],
+            assumptions=("half of where it jams",),
+            source="statics 5.3",
+        )
+    )
     safe = tell.value("travel.safe")
     off = abs(number("shuttle.offset"))
     longer = round(min(0.6, 4 * number("shuttle.friction") * off * 1.02), 3)
-    tell.findings.append(Finding(
-        "travel.jams", "Shuttle slides", STRUCTURE, STOP if state.jams else WATCH if off > safe else CLEAR, off, safe, "at_most", "m", "shuttle.guide", "travel",
-        Words("Pushed {} off the rod it jams; {} is safe.", ((off, "m"), (safe, "m"))) if state.jams else Words("Pushed {} off the rod it slides; {} is safe.", ((off, "m"), (safe, "m"))),
-        (Remedy("guide", Words("Guide {} long", ((longer, "m"),)), (("shuttle.guide", longer),)), Remedy("near", Words("Push {} off the rod", ((round(safe * 0.95, 3), "m"),)), (("shuttle.offset", round(safe * 0.95, 3)),))) if off > safe else (), figure="travel.safe"
-    ))  # fmt: skip
-    tell.add(by_formula("build.bore_room", "Bore over the thickest place", "m", "build", ROOM, (
-        design.given("bore", "shuttle.bore", "bore", "m"), design.given("rod", "rod.largest", "rod, thickest", "m")), source="sizes"))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "travel.jams",
+            "Shuttle slides",
+            STRUCTURE,
+            STOP if state.jams else WATCH if off > safe else CLEAR,
+            off,
+            safe,
+            "at_most",
+            "m",
+            "shuttle.guide",
+            "travel",
+            Words("Pushed {} off the rod it jams; {} is safe.", ((off, "m"), (safe, "m")))
+            if state.jams
+            else Words("Pushed {} off the rod it slides; {} is safe.", ((off, "m"), (safe, "m"))),
+            (
+                Remedy("guide", Words("Guide {} long", ((longer, "m"),)), (("shuttle.guide", longer),)),
+                Remedy(
+                    "near",
+                    Words("Push {} off the rod", ((round(safe * 0.95, 3), "m"),)),
+                    (("shuttle.offset", round(safe * 0.95, 3)),),
+                ),
+            )
+            if off > safe
+            else (),
+            figure="travel.safe",
+        )
+    )
+    tell.add(
+        by_formula(
+            "build.bore_room",
+            "Bore over the thickest place",
+            "m",
+            "build",
+            ROOM,
+            (
+                design.given("bore", "shuttle.bore", "bore", "m"),
+                design.given("rod", "rod.largest", "rod, thickest", "m"),
+            ),
+            source="sizes",
+        )
+    )
     clearance = tell.value("build.bore_room")
-    tell.findings.append(Finding(
-        "build.bore", "Shuttle on the thickest place", STRUCTURE, STOP if clearance <= 0 else WATCH if clearance < 1e-4 else CLEAR, clearance, 1e-4, "at_least", "m", "shuttle.bore", "build",
-        Words("The bore is {} wider than the rod's thickest place." if clearance > 0 else "The bore is {} narrower than the rod's thickest place: it will not pass.", ((abs(clearance), "m"),)), figure="build.bore_room"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "build.bore",
+            "Shuttle on the thickest place",
+            STRUCTURE,
+            STOP if clearance <= 0 else WATCH if clearance < 1e-4 else CLEAR,
+            clearance,
+            1e-4,
+            "at_least",
+            "m",
+            "shuttle.bore",
+            "build",
+            Words(
+                "The bore is {} wider than the rod's thickest place."
+                if clearance > 0
+                else "The bore is {} narrower than the rod's thickest place: it will not pass.",
+                ((abs(clearance), "m"),),
+            ),
+            figure="build.bore_room",
+        )
+    )
     if bore <= thin:
         return tell.told()
-    tell.add(by_formula("travel.play", "Play lets it nod by", "rad", "travel", PLAY, (
-        design.given("bore", "shuttle.bore", "bore", "m"), design.given("rod", "rod.smallest", "rod, thinnest", "m"), design.given("guide", "shuttle.guide", "guide length", "m")), source="geometry"))  # fmt: skip
-    pixels = lens.focal_pixels(optics.focal_m, optics.pixels_high, optics.sensor_height_m) * float(np.tan(tell.value("travel.play")))
-    tell.add(by_method("travel.play_px", "and the picture by", pixels, "px", "travel", "F tan of the play", (tell.given("phi", "travel.play"),), source="drive 5.2"))
+    tell.add(
+        by_formula(
+            "travel.play",
+            "Play lets it nod by",
+            "rad",
+            "travel",
+            PLAY,
+            (
+                design.given("bore", "shuttle.bore", "bore", "m"),
+                design.given("rod", "rod.smallest", "rod, thinnest", "m"),
+                design.given("guide", "shuttle.guide", "guide length", "m"),
+            ),
+            source="geometry",
+        )
+    )
+    pixels = lens.focal_pixels(optics.focal_m, optics.pixels_high, optics.sensor_height_m) * float(
+        np.tan(tell.value("travel.play"))
+    )
+    tell.add(
+        by_method(
+            "travel.play_px",
+            "and the picture by",
+            pixels,
+            "px",
+            "travel",
+            "F tan of the play",
+            (tell.given("phi", "travel.play"),),
+            source="drive 5.2",
+        )
+    )
     limit = 0.01 * optics.pixels_high
-    tell.findings.append(Finding(
-        "travel.loose", "Play in the picture", PICTURE, judge(pixels, limit, "at_most", PICTURE), pixels, limit, "at_most", "px", "shuttle.bore", "travel",
-        Words("Where the rod is thinnest the play moves the picture by {}: good for setting a place, not for moving shots.", ((pixels, "px"),)) if pixels > limit else Words("The play moves the picture by {}.", ((pixels, "px"),)),
-        (Remedy("longer", Words("Guide {} long", ((min(0.6, 2 * guide), "m"),)), (("shuttle.guide", min(0.6, 2 * guide)),)),) if pixels > limit and guide < 0.6 else (), figure="travel.play_px"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "travel.loose",
+            "Play in the picture",
+            PICTURE,
+            judge(pixels, limit, "at_most", PICTURE),
+            pixels,
+            limit,
+            "at_most",
+            "px",
+            "shuttle.bore",
+            "travel",
+            Words(
+                "Where the rod is thinnest the play moves the picture by {}: good for setting a place, not for moving shots.",
+                ((pixels, "px"),),
+            )
+            if pixels > limit
+            else Words("The play moves the picture by {}.", ((pixels, "px"),)),
+            (
+                Remedy(
+                    "longer",
+                    Words("Guide {} long", ((min(0.6, 2 * guide), "m"),)),
+                    (("shuttle.guide", min(0.6, 2 * guide)),),
+                ),
+            )
+            if pixels > limit and guide < 0.6
+            else (),
+            figure="travel.play_px",
+        )
+    )
     return tell.told()

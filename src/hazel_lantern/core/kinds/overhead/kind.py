@@ -5,7 +5,19 @@ from __future__ import annotations
 import numpy as np
 from msgspec.structs import asdict
 
-from hazel_lantern.core.kinds.base import Action, Asked, Carried, Chapter, Design, Figures, Kind, Members, Path, Poses, View
+from hazel_lantern.core.kinds.base import (
+    Action,
+    Asked,
+    Carried,
+    Chapter,
+    Design,
+    Figures,
+    Kind,
+    Members,
+    Path,
+    Poses,
+    View,
+)
 from hazel_lantern.core.kinds.overhead.design import DECLARED, SCHOOLS, SHUTTLE, TOLD_APART_BY, TUBE, TWIN, VARIANTS
 from hazel_lantern.core.kinds.overhead.hanging import hanging_figures, shuttle_figures
 from hazel_lantern.core.kinds.overhead.model import Overhead, build, rests_for
@@ -33,7 +45,20 @@ def _rail(overhead: Overhead) -> Straight:
 
 def _mass_figures(overhead: Overhead, rail: Straight) -> Told:
     given = (Given("m", rail.moving, "kg", "trolley and kit", "kit"),)
-    return Told((by_method("rig.mass", "Everything weighs", overhead.laid.mass, "kg", "rig", "trolley, kit and rails with their ties", given, source="catalogue"),))
+    return Told(
+        (
+            by_method(
+                "rig.mass",
+                "Everything weighs",
+                overhead.laid.mass,
+                "kg",
+                "rig",
+                "trolley, kit and rails with their ties",
+                given,
+                source="catalogue",
+            ),
+        )
+    )
 
 
 def _weighed(design: Design, laid: Laid) -> Told:
@@ -67,21 +92,34 @@ def _post_figures(design: Design, rail: Straight, laid: Laid) -> Told:
 
 
 def _members(overhead: Overhead, poses: np.ndarray) -> Members:
-    return Members.at(len(poses), [*members_of(overhead.laid, frames(overhead.way, poses), (CARRIAGE,)), model.carrier(overhead.way, poses)])
+    return Members.at(
+        len(poses),
+        [*members_of(overhead.laid, frames(overhead.way, poses), (CARRIAGE,)), model.carrier(overhead.way, poses)],
+    )
 
 
-def _draw(kit: Carried, move: Move, optics: Optics, overhead: Overhead, path: Path, pose: np.ndarray, view: str) -> Sketch:
+def _draw(
+    kit: Carried, move: Move, optics: Optics, overhead: Overhead, path: Path, pose: np.ndarray, view: str
+) -> Sketch:
     rig, way, x, ends = overhead, overhead.way, float(pose[0]), path.at(np.array([0.0, 1.0]))[:, 0]
     held: list[Item] = []
     for place in rig.places:
         ahead, top = (float(v) for v in way.on_floor(place))
-        held.append(Ring((ahead, 0.0), 0.015) if view == "above" else Stroke(np.array([(ahead, top), (ahead, top + 0.3)]), "steel", 0.012))
+        held.append(
+            Ring((ahead, 0.0), 0.015)
+            if view == "above"
+            else Stroke(np.array([(ahead, top), (ahead, top + 0.3)]), "steel", 0.012)
+        )
     if view == "above":
         return drawing.above(kit, move, optics, way, rig.laid, ends, x, held)
-    beam = [tuple(float(v) for v in way.on_floor(p, 0.3)) for p in (0.0, way.length)]
+    beam = [drawing.spot(way, along, 0.3) for along in (0.0, way.length)]
     held.append(Stroke(np.array(beam), "masonry", 0.06))
-    a, b = (tuple(float(v) for v in way.on_floor(p, 0.16)) for p in (0.0, rig.places[0]))
-    sizes = [*drawing.rail_sizes(way, x), Size(a, b, 0.0, rig.places[0], "m", "support.inset"), handle("support.inset", b, (1.0, 0.0))]  # type: ignore[arg-type]
+    a, b = drawing.spot(way, 0.0, 0.16), drawing.spot(way, rig.places[0], 0.16)
+    sizes = [
+        *drawing.rail_sizes(way, x),
+        Size(a, b, 0.0, rig.places[0], "m", "support.inset"),
+        handle("support.inset", b, (1.0, 0.0)),
+    ]
     made = drawing.side(kit, optics, way, rig.laid, ends, x, held, sizes)
     x0, y0, x1, y1 = made.box
     return Sketch(made.items, (x0, y0, x1, max(y1, max(e[1] for e in beam) + 0.15)), made.title)
@@ -89,7 +127,10 @@ def _draw(kit: Carried, move: Move, optics: Optics, overhead: Overhead, path: Pa
 
 def _headlines(design: Design, move: Move, optics: Optics, figures: Figures) -> dict[str, Words]:
     rig = Words(dict(VARIANTS)[design.variant].lower() + ", {}", ((design.number("rail.length"), "m"),))
-    lines = {"balance": ("{} at a hanger", ("balance.hanger",)), "travel": ("dips {}, picture {}", ("travel.dip", "travel.shift"))}
+    lines = {
+        "balance": ("{} at a hanger", ("balance.hanger",)),
+        "travel": ("dips {}, picture {}", ("travel.dip", "travel.shift")),
+    }
     return headlines(move, optics, figures, move.chord, rig, lines)
 
 

@@ -1,4 +1,6 @@
-"""An overhead slider as a mechanism: a rail, its hangers, what runs or slides on it, and the post that hangs the camera."""
+"""An overhead slider as a mechanism: a rail, its hangers, what runs or slides on it, and the post that hangs the
+camera.
+"""
 
 from __future__ import annotations
 
@@ -8,7 +10,17 @@ from msgspec import Struct
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.overhead.design import SHUTTLE, TWIN
 from hazel_lantern.core.kinds.rail.model import Straight, straight
-from hazel_lantern.core.kinds.rail.parts import BOARD, CARRIAGE, Runs, Wanted, carriage, frames, on_a_block, on_wheels, rails
+from hazel_lantern.core.kinds.rail.parts import (
+    BOARD,
+    CARRIAGE,
+    Runs,
+    Wanted,
+    carriage,
+    frames,
+    on_a_block,
+    on_wheels,
+    rails,
+)
 from hazel_lantern.core.kinds.shared.drop_post import drop_post
 from hazel_lantern.core.mechanics.rails import Rest
 from hazel_lantern.core.nouns.errors import GeometryError
@@ -48,7 +60,9 @@ def build(design: Design, kit: Carried) -> Overhead:
 
 
 def _pieces(design: Design, kit: Carried, way: Straight, places: tuple[float, ...]) -> Pieces:
-    """Rails on hangers, tied at both ends only so that the post passes; a carriage on wheels or a shuttle, and what hangs from it."""
+    """Rails on hangers, tied at both ends only so that the post passes; a carriage on wheels or a shuttle, and what
+    hangs from it.
+    """
     runs = _shuttle(design, way) if design.variant == SHUTTLE else on_wheels(way)
     x, y, z = (float(v) for v in way.mount)
     post = drop_post(design, kit, CARRIAGE, runs.height - BOARD / 2, (x, y, z), way.heading)
@@ -57,19 +71,44 @@ def _pieces(design: Design, kit: Carried, way: Straight, places: tuple[float, ..
         Buy("Rated hanger with clamp", len(places), 7.5, "rated load stamped on it"),
         Buy("Rated tether, steel wire with shackle", 1, 9.0, "to another part of the structure"),
     )
-    return rails(design, way, places, (), 2) + carriage(design, kit, way, runs, post.pieces if post else Pieces(), feet) + Pieces(loose=hung)
+    return (
+        rails(design, way, places, (), 2)
+        + carriage(design, kit, way, runs, post.pieces if post else Pieces(), feet)
+        + Pieces(loose=hung)
+    )
 
 
 def _shuttle(design: Design, way: Straight) -> Runs:
-    """What slides on the rod: a block with a bush in either end, or for a bore too wide for a board one turned or printed."""
+    """What slides on the rod: a block with a bush in either end, or for a bore too wide for a board one turned or
+    printed.
+    """
     bore, guide, middle = design.number("shuttle.bore"), design.number("shuttle.guide"), -way.bar.depth / 2
     if bore > WIDEST_BORE:
         wide, flat = bore + 2 * WALL, "flat on one side for the plate"
-        blank = Buy("Blank for the shuttle, turned or printed", 1, 18.0, f"bore {bore * 1e3:.1f} mm, {wide * 1e3:.0f} mm across, {guide * 1e3:.0f} mm long")
+        blank = Buy(
+            "Blank for the shuttle, turned or printed",
+            1,
+            18.0,
+            f"bore {bore * 1e3:.1f} mm, {wide * 1e3:.0f} mm across, {guide * 1e3:.0f} mm long",
+        )
         turned = Turned(design.catalogue.materials["abs"], ((guide, wide),), bore)
-        part = Part("S1", "Shuttle, turned or printed", turned, (Place(CARRIAGE, (-guide / 2, 0.0, middle)),), datum="one end", matched=flat)
+        part = Part(
+            "S1",
+            "Shuttle, turned or printed",
+            turned,
+            (Place(CARRIAGE, (-guide / 2, 0.0, middle)),),
+            datum="one end",
+            matched=flat,
+        )
         return on_a_block(guide, middle - wide / 2, Pieces((part,), loose=(blank,)))
     block, bored = Bar.of(design.catalogue, BLOCK, guide), "bore lengthwise through the middle, from both ends"
-    part = Part("S1", "Shuttle block", block, (Place(CARRIAGE, (-guide / 2, 0.0, middle), ALONG, ACROSS),), datum="one end", matched=bored)
+    part = Part(
+        "S1",
+        "Shuttle block",
+        block,
+        (Place(CARRIAGE, (-guide / 2, 0.0, middle), ALONG, ACROSS),),
+        datum="one end",
+        matched=bored,
+    )
     bushes = Buy("Plain bush", 2, 4.5, f"bore {bore * 1e3:.1f} mm, one in each end of the block")
     return on_a_block(guide, middle - block.stock.width / 2, Pieces((part,), loose=(bushes,)))

@@ -35,7 +35,9 @@ STRESS = Formula("k*M*s/W")
 
 
 class Ride(Struct, frozen=True):
-    """The carriage at places (n,) along the rail: drop of the lens [m], pitch nose down and roll left up of the rail [rad], reactions, bending."""
+    """The carriage at places (n,) along the rail: drop of the lens [m], pitch nose down and roll left up of the rail
+    [rad], reactions, bending.
+    """
 
     x: np.ndarray
     drop: np.ndarray
@@ -48,18 +50,29 @@ class Ride(Struct, frozen=True):
 
 
 def ride(rail: Straight, beam: Rail | None = None, x: np.ndarray | None = None) -> Ride:
-    """The carriage along the rail, or along another beam in its place. Raises InputError, InfeasibleError, SingularModelError."""
+    """The carriage along the rail, or along another beam in its place. Raises InputError, InfeasibleError,
+    SingularModelError.
+    """
     beam = beam or rail.beam
     x = np.linspace(rail.low, rail.high, PLACES) if x is None else x
     front, rear = rail.axles()
     aside = float(rail.cg[1])
     twin = rail.count == 2
     # Tied rails do not twist one by one: their roll comes from unequal bending and from the supports.
-    one = Rail(beam.length, beam.ei, beam.gj * 1e3 if twin else beam.gj, beam.weight * math.cos(rail.slope), beam.rests, beam.ga)
+    one = Rail(
+        beam.length,
+        beam.ei,
+        beam.gj * 1e3 if twin else beam.gj,
+        beam.weight * math.cos(rail.slope),
+        beam.rests,
+        beam.ga,
+    )
     found = rails.travel(one, x, rail.wheelbase, front, rear, aside)
     roll = found.roll
     if twin:
-        clamped = tuple(Rest(r.x, r.kz, 1e3 * beam.ei / beam.length if r.pitch else 0.0, math.inf, True) for r in beam.rests)
+        clamped = tuple(
+            Rest(r.x, r.kz, 1e3 * beam.ei / beam.length if r.pitch else 0.0, math.inf, True) for r in beam.rests
+        )
         alone = Rail(beam.length, beam.ei / 2, beam.gj, 0.0, clamped, beam.ga / 2)
         roll = roll - 2 * aside / rail.spacing**2 * rails.travel(alone, x, rail.wheelbase, front, rear).drop
     # The lens is off the carriage's middle: pitch and roll move it up and down too.
@@ -82,11 +95,20 @@ class Supports(Struct, frozen=True):
 def compared(design: Design, rail: Straight, supports: Supports) -> tuple[tuple[str, Ride], ...]:
     """The ride on other supports and on a stiffer section, by name; what such a rail cannot stand on is left out."""
     beam = rail.beam
-    beams = [(name, Rail(rail.length, beam.ei, beam.gj, beam.weight, rests, beam.ga)) for name, rests in supports.others]
+    beams = [
+        (name, Rail(rail.length, beam.ei, beam.gj, beam.weight, rests, beam.ga)) for name, rests in supports.others
+    ]
     bar = stiffer_bar(design, rail)
     if bar is not None:
         times, line = bar.section().iy / rail.section.iy, bar.section().area / rail.section.area
-        stiff = Rail(rail.length, beam.ei * times, beam.gj * bar.section().j / rail.section.j, beam.weight * line, beam.rests, beam.ga * line)
+        stiff = Rail(
+            rail.length,
+            beam.ei * times,
+            beam.gj * bar.section().j / rail.section.j,
+            beam.weight * line,
+            beam.rests,
+            beam.ga * line,
+        )
         beams.append((bar.name.split(",")[0].lower(), stiff))
     found = []
     for name, other in beams:
@@ -96,7 +118,9 @@ def compared(design: Design, rail: Straight, supports: Supports) -> tuple[tuple[
 
 
 def picture(optics: Optics, away: float, rail: Straight, found: Ride) -> tuple[np.ndarray, np.ndarray]:
-    """Shift of the subject down the picture and turn of the picture along the ride, both from their mean (n,) [px, rad]."""
+    """Shift of the subject down the picture and turn of the picture along the ride, both from their mean (n,) [px,
+    rad].
+    """
     cos, sin = math.cos(rail.heading), math.sin(rail.heading)
     focal = lens.focal_pixels(optics.focal_m, optics.pixels_high, optics.sensor_height_m)
     nose_up, lean = found.roll * sin - found.pitch * cos, found.roll * cos + found.pitch * sin
@@ -113,49 +137,159 @@ def distance(move: Move, subject: Thing | None) -> float:
 
 
 def bend_figures(
-    design: Design, optics: Optics, away: float, suggest: bool, rail: Straight, ride: Ride, rides: tuple[tuple[str, Ride], ...], supports: Supports,
-) -> Told:  # fmt: skip
+    design: Design,
+    optics: Optics,
+    away: float,
+    suggest: bool,
+    rail: Straight,
+    ride: Ride,
+    rides: tuple[tuple[str, Ride], ...],
+    supports: Supports,
+) -> Told:
     """How far the rail gives along the travel, and what that does to the picture."""
     tell, found, remedies = Teller(), ride, supports.remedies
     given = (
-        Given("W", rail.weight, "N", "carriage and camera kit", "kit"), Given("L", rail.length, "m", "rail", "rail.length"),
-        Given("EI", rail.beam.ei, "N*m^2", "bending stiffness of all rails", "rail.section"), Given("c", rail.wheelbase, "m", "wheelbase", "carriage.wheelbase"),
-    )  # fmt: skip
+        Given("W", rail.weight, "N", "carriage and camera kit", "kit"),
+        Given("L", rail.length, "m", "rail", "rail.length"),
+        Given("EI", rail.beam.ei, "N*m^2", "bending stiffness of all rails", "rail.section"),
+        Given("c", rail.wheelbase, "m", "wheelbase", "carriage.wheelbase"),
+    )
     frame = "frame engine, carriage at 101 places, supports that may lift"
     assume = ("small bending", "rigid carriage on two axles", "material in the middle of its range")
     shift, lean = picture(optics, away, rail, found)
     spread, turn = float(np.ptp(shift)), float(np.ptp(lean))
     worst = int(np.argmax(found.drop))
     tell.add(
-        by_method("travel.drop", "Lens drops, at most", float(found.drop.max()), "m", "travel", f"{frame}; worst at {found.x[worst]:.2f} m", given, assumptions=assume, source="statics 4.1 to 4.5", headline=True),
-        by_method("travel.dip", "Drop changes along the travel", float(np.ptp(found.drop)), "m", "travel", frame, given, assumptions=assume, source="statics 4.2"),
-        by_method("travel.pitch", "Rail pitches, at most", float(np.abs(found.pitch).max()), "rad", "travel", frame, given, assumptions=assume, source="statics 4.2"),
-        by_method("travel.roll", "Rail rolls, at most", float(np.abs(found.roll).max()), "rad", "travel", frame, (*given, Given("e", float(rail.cg[1]), "m", "centre of mass to the left", "camera.aside")),
-                  assumptions=assume, source="statics 4.4, 4.5"),
-        by_method("travel.shift", "Subject wanders in the picture", spread, "px", "travel", "F tan(tilt) − F drop / D along the travel, largest minus smallest", (
-            *given, Given("D", away, "m", "subject's distance"), Given("f", optics.focal_m, "m:lens", "focal length", "shot.focal")),
-            assumptions=("a constant tilt is framing and left out",), source="drive 5.3"),
-        by_method("travel.lean", "Picture leans by", turn, "rad", "travel", "turn about the lens along the travel, largest minus smallest", given, source="drive 5.3"),
-    )  # fmt: skip
+        by_method(
+            "travel.drop",
+            "Lens drops, at most",
+            float(found.drop.max()),
+            "m",
+            "travel",
+            f"{frame}; worst at {found.x[worst]:.2f} m",
+            given,
+            assumptions=assume,
+            source="statics 4.1 to 4.5",
+            headline=True,
+        ),
+        by_method(
+            "travel.dip",
+            "Drop changes along the travel",
+            float(np.ptp(found.drop)),
+            "m",
+            "travel",
+            frame,
+            given,
+            assumptions=assume,
+            source="statics 4.2",
+        ),
+        by_method(
+            "travel.pitch",
+            "Rail pitches, at most",
+            float(np.abs(found.pitch).max()),
+            "rad",
+            "travel",
+            frame,
+            given,
+            assumptions=assume,
+            source="statics 4.2",
+        ),
+        by_method(
+            "travel.roll",
+            "Rail rolls, at most",
+            float(np.abs(found.roll).max()),
+            "rad",
+            "travel",
+            frame,
+            (*given, Given("e", float(rail.cg[1]), "m", "centre of mass to the left", "camera.aside")),
+            assumptions=assume,
+            source="statics 4.4, 4.5",
+        ),
+        by_method(
+            "travel.shift",
+            "Subject wanders in the picture",
+            spread,
+            "px",
+            "travel",
+            "F tan(tilt) − F drop / D along the travel, largest minus smallest",
+            (
+                *given,
+                Given("D", away, "m", "subject's distance"),
+                Given("f", optics.focal_m, "m:lens", "focal length", "shot.focal"),
+            ),
+            assumptions=("a constant tilt is framing and left out",),
+            source="drive 5.3",
+        ),
+        by_method(
+            "travel.lean",
+            "Picture leans by",
+            turn,
+            "rad",
+            "travel",
+            "turn about the lens along the travel, largest minus smallest",
+            given,
+            source="drive 5.3",
+        ),
+    )
     tell.curves["travel.path"] = Curve("travel.path", "Drop of the lens along the rail", found.x, found.drop, "m", "m")
     tell.curves["travel.shift"] = Curve("travel.shift", "Subject's shift in the picture", found.x, shift, "m", "px")
     for name, other in rides:
         tell.curves[f"travel.path.{name}"] = Curve(f"travel.path.{name}", name, other.x, other.drop, "m", "m")
     limit = DRIFT * optics.pixels_high
     offered = (*remedies, *stiffer(design, rail)) if suggest and spread > 0.8 * limit else ()
-    tell.findings.append(Finding(
-        "travel.picture", "Sag in the picture", PICTURE, judge(spread, limit, "at_most", PICTURE), spread, limit, "at_most", "px", "rail.section", "travel",
-        Words("Along the travel the rail moves the subject by {}; a hundredth of the picture's height passes.", ((spread, "px"),)), offered, figure="travel.shift"
-    ))  # fmt: skip
-    tell.findings.append(Finding(
-        "travel.level", "Level picture", PICTURE, judge(turn, HORIZON, "at_most", PICTURE), turn, HORIZON, "at_most", "rad", "rail.section", "travel",
-        Words("The picture leans by {} along the travel.", ((turn, "rad"),)), (*remedies, *stiffer(design, rail), *_centred(rail)) if suggest and turn > 0.8 * HORIZON else (), figure="travel.lean"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "travel.picture",
+            "Sag in the picture",
+            PICTURE,
+            judge(spread, limit, "at_most", PICTURE),
+            spread,
+            limit,
+            "at_most",
+            "px",
+            "rail.section",
+            "travel",
+            Words(
+                "Along the travel the rail moves the subject by {}; a hundredth of the picture's height passes.",
+                ((spread, "px"),),
+            ),
+            offered,
+            figure="travel.shift",
+        )
+    )
+    tell.findings.append(
+        Finding(
+            "travel.level",
+            "Level picture",
+            PICTURE,
+            judge(turn, HORIZON, "at_most", PICTURE),
+            turn,
+            HORIZON,
+            "at_most",
+            "rad",
+            "rail.section",
+            "travel",
+            Words("The picture leans by {} along the travel.", ((turn, "rad"),)),
+            (*remedies, *stiffer(design, rail), *_centred(rail)) if suggest and turn > 0.8 * HORIZON else (),
+            figure="travel.lean",
+        )
+    )
     if found.lifted.any():
-        tell.findings.append(Finding(
-            "travel.lifts", "Rail lifts off a support", STRUCTURE, WATCH, float(found.lifted.any(axis=1).sum()), 0.0, "at_most", "count", "support.inset" if "support.inset" in design.values else "rail.length",
-            "travel", Words("At some places of the carriage the rail lifts off a support: hold it down there."),
-        ))  # fmt: skip
+        tell.findings.append(
+            Finding(
+                "travel.lifts",
+                "Rail lifts off a support",
+                STRUCTURE,
+                WATCH,
+                float(found.lifted.any(axis=1).sum()),
+                0.0,
+                "at_most",
+                "count",
+                "support.inset" if "support.inset" in design.values else "rail.length",
+                "travel",
+                Words("At some places of the carriage the rail lifts off a support: hold it down there."),
+            )
+        )
     tell.take(_strong(design, suggest, rail, found, tell.value("travel.roll")))
     return tell.told()
 
@@ -164,7 +298,13 @@ def _centred(rail: Straight) -> tuple[Remedy, ...]:
     """Bring the centre of mass over the rail."""
     better = float(round(rail.mount[1] - rail.cg[1], 3))
     return (
-        (Remedy("centre", Words("Move the mount to {} left of the rail", ((better, "m"),)), (("camera.aside", better),)),) if abs(rail.cg[1]) > 2e-3 and abs(better) <= 0.5 else ()
+        (
+            Remedy(
+                "centre", Words("Move the mount to {} left of the rail", ((better, "m"),)), (("camera.aside", better),)
+            ),
+        )
+        if abs(rail.cg[1]) > 2e-3 and abs(better) <= 0.5
+        else ()
     )
 
 
@@ -172,7 +312,9 @@ def stiffer_bar(design: Design, rail: Straight) -> StockSection | None:
     """The lightest stock section of the same shape and material that is at least twice as stiff."""
     like = (rail.bar.shape, rail.bar.material, rail.bar.system)
     found = [
-        (bar.section().area, bar.id) for bar in design.catalogue.sections.values() if (bar.shape, bar.material, bar.system) == like and bar.section().iy >= 1.9 * rail.section.iy
+        (bar.section().area, bar.id)
+        for bar in design.catalogue.sections.values()
+        if (bar.shape, bar.material, bar.system) == like and bar.section().iy >= 1.9 * rail.section.iy
     ]
     return design.catalogue.sections[min(found)[1]] if found else None
 
@@ -180,7 +322,11 @@ def stiffer_bar(design: Design, rail: Straight) -> StockSection | None:
 def stiffer(design: Design, rail: Straight) -> tuple[Remedy, ...]:
     """The next stiffer section as a remedy."""
     bar = stiffer_bar(design, rail)
-    return () if bar is None else (Remedy("stiffer", Words(f"Use {bar.name[:1].lower()}{bar.name[1:]}"), (("rail.section", bar.id),)),)
+    return (
+        ()
+        if bar is None
+        else (Remedy("stiffer", Words(f"Use {bar.name[:1].lower()}{bar.name[1:]}"), (("rail.section", bar.id),)),)
+    )
 
 
 def _strong(design: Design, suggest: bool, rail: Straight, found: Ride, roll: float) -> Told:
@@ -188,36 +334,110 @@ def _strong(design: Design, suggest: bool, rail: Straight, found: Ride, roll: fl
     tell = Teller()
     share = 1.0 if rail.count == 1 else min(1.0, max(0.5, 0.5 + abs(float(rail.cg[1])) / rail.spacing))
     modulus = rail.section.iy / rail.section.cz
-    tell.add(by_formula("rig.stress", "Stress in the rail", "Pa", "rig", STRESS, (
-        Given("k", SMOOTH, "1", "for smooth moving"), Given("M", float(found.bending.max()), "N*m", "greatest bending of all rails", "rail.section"),
-        Given("s", share, "1", "share of the heavier rail"), Given("W", modulus, "m^3", "section modulus of one rail", "rail.section")), source="statics 4, 9"))  # fmt: skip
+    tell.add(
+        by_formula(
+            "rig.stress",
+            "Stress in the rail",
+            "Pa",
+            "rig",
+            STRESS,
+            (
+                Given("k", SMOOTH, "1", "for smooth moving"),
+                Given("M", float(found.bending.max()), "N*m", "greatest bending of all rails", "rail.section"),
+                Given("s", share, "1", "share of the heavier rail"),
+                Given("W", modulus, "m^3", "section modulus of one rail", "rail.section"),
+            ),
+            source="statics 4, 9",
+        )
+    )
     # What is refused over people is refused elsewhere; its strength is still judged as overhead.
     letter = design.text("safety")
     factor = safety_class("D" if letter == "E" else letter).strength(rail.material.family)
     allowed, stress = rail.material.allowed(factor), tell.value("rig.stress")
-    tell.findings.append(Finding(
-        "rig.strong", "Strength of the rail", STRUCTURE, judge(stress, allowed, "at_most", STRUCTURE), stress, allowed, "at_most", "Pa", "rail.section", "rig",
-        Words("The rail works at {} of {} allowed; it fails this way: " + rail.material.fails + ".", ((stress, "Pa"), (allowed, "Pa"))),
-        stiffer(design, rail) if suggest and stress > 0.8 * allowed else (), figure="rig.stress"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "rig.strong",
+            "Strength of the rail",
+            STRUCTURE,
+            judge(stress, allowed, "at_most", STRUCTURE),
+            stress,
+            allowed,
+            "at_most",
+            "Pa",
+            "rail.section",
+            "rig",
+            Words(
+                "The rail works at {} of {} allowed; it fails this way: " + rail.material.fails + ".",
+                ((stress, "Pa"), (allowed, "Pa")),
+            ),
+            stiffer(design, rail) if suggest and stress > 0.8 * allowed else (),
+            figure="rig.stress",
+        )
+    )
     if rail.material.creep > 0:
-        tell.add(by_formula("rig.sag_later", "Sags in time to", "m", "rig", LATER, (
-            Given("d", float(found.drop.max()), "m", "sag at once", "rail.section"), Given("c", rail.material.creep, "1", "creep of the material", "rail.section")), source="statics 3"))  # fmt: skip
+        tell.add(
+            by_formula(
+                "rig.sag_later",
+                "Sags in time to",
+                "m",
+                "rig",
+                LATER,
+                (
+                    Given("d", float(found.drop.max()), "m", "sag at once", "rail.section"),
+                    Given("c", rail.material.creep, "1", "creep of the material", "rail.section"),
+                ),
+                source="statics 3",
+            )
+        )
         later = tell.value("rig.sag_later")
-        tell.findings.append(Finding(
-            "rig.creep", "Sags more with time", STRUCTURE, WATCH, later, float(found.drop.max()), "at_most", "m", "rail.section", "rig",
-            Words(f"Left under load, {rail.material.name[:1].lower()}{rail.material.name[1:]} goes on sagging, to about {{}}. Take the load off between shots.", ((later, "m"),)), figure="rig.sag_later"
-        ))  # fmt: skip
+        tell.findings.append(
+            Finding(
+                "rig.creep",
+                "Sags more with time",
+                STRUCTURE,
+                WATCH,
+                later,
+                float(found.drop.max()),
+                "at_most",
+                "m",
+                "rail.section",
+                "rig",
+                Words(
+                    f"Left under load, {rail.material.name[:1].lower()}{rail.material.name[1:]} goes on sagging, to about {{}}. Take the load off between shots.",
+                    ((later, "m"),),
+                ),
+                figure="rig.sag_later",
+            )
+        )
     if rail.bar.caution and rail.count == 1 and abs(float(rail.cg[1])) > 1e-3:
-        tell.findings.append(Finding(
-            "rig.twists", "Twist of an open section", STRUCTURE, WATCH if roll > 1e-3 else CLEAR, roll, 1e-3, "at_most", "rad", "rail.section", "rig",
-            Words("The load off the rail's middle twists it by {}; closed sections twist far less.", ((roll, "rad"),)), _centred(rail), figure="travel.roll"
-        ))  # fmt: skip
+        tell.findings.append(
+            Finding(
+                "rig.twists",
+                "Twist of an open section",
+                STRUCTURE,
+                WATCH if roll > 1e-3 else CLEAR,
+                roll,
+                1e-3,
+                "at_most",
+                "rad",
+                "rail.section",
+                "rig",
+                Words(
+                    "The load off the rail's middle twists it by {}; closed sections twist far less.", ((roll, "rad"),)
+                ),
+                _centred(rail),
+                figure="travel.roll",
+            )
+        )
     return tell.told()
 
 
 def chapters(supports: Callable[..., Supports]) -> tuple[Chapter, ...]:
     """Bending of a straight rail in the order it is told, with a kind's own way to say how else it might be held."""
     return (
-        Chapter("supports", supports), Chapter("away", distance), Chapter("ride", carried_along), Chapter("rides", compared), Chapter("bends", bend_figures),
-    )  # fmt: skip
+        Chapter("supports", supports),
+        Chapter("away", distance),
+        Chapter("ride", carried_along),
+        Chapter("rides", compared),
+        Chapter("bends", bend_figures),
+    )

@@ -30,6 +30,11 @@ def _pair(point: np.ndarray | tuple[float, float]) -> tuple[float, float]:
     return float(point[0]), float(point[1])
 
 
+def spot(rail: Straight, along: float, above: float = 0.0) -> tuple[float, float]:
+    """A place along the rail and above its top in the drawing from the side [m]."""
+    return _pair(_at(rail, along, above))
+
+
 def _at(rail: Straight, along: float, above: float = 0.0) -> np.ndarray:
     ahead, height = rail.on_floor(along, above)
     return np.array([float(ahead), float(height)])
@@ -75,7 +80,18 @@ def _wedge(optics: Optics, rail: Straight, x: float) -> list[Item]:
     half = angle_of_view(optics.sensor_height_m, optics.focal_m) / 2
     eye = _at(rail, x + rail.lens[0], float(rail.lens[2]))
     way = math.copysign(5.0, math.cos(rail.heading))
-    return [Shape(np.array([eye, eye + (way * math.cos(half), 5 * math.sin(half)), eye + (way * math.cos(half), -5 * math.sin(half))]), "view")]
+    return [
+        Shape(
+            np.array(
+                [
+                    eye,
+                    eye + (way * math.cos(half), 5 * math.sin(half)),
+                    eye + (way * math.cos(half), -5 * math.sin(half)),
+                ]
+            ),
+            "view",
+        )
+    ]
 
 
 def _bent(rail: Straight, x: float) -> list[Item]:
@@ -96,10 +112,20 @@ def _bent(rail: Straight, x: float) -> list[Item]:
     return [
         Stroke(np.column_stack([ahead, height]), "water", 0.0, layer=SWEEP),
         Note(_pair(middle), Words(f"bending × {rounded:g}, largest {{}}", ((largest, "m"),)), "water", SWEEP),
-    ]  # fmt: skip
+    ]
 
 
-def side(kit: Carried, optics: Optics, rail: Straight, laid: Laid, ends: np.ndarray, x: float, held: list[Item], sizes: list[Item], low: float = 0.0) -> Sketch:
+def side(
+    kit: Carried,
+    optics: Optics,
+    rail: Straight,
+    laid: Laid,
+    ends: np.ndarray,
+    x: float,
+    held: list[Item],
+    sizes: list[Item],
+    low: float = 0.0,
+) -> Sketch:
     """The whole side view with what holds the rail and a kind's own sizes."""
     left, right = _at(rail, 0.0), _at(rail, rail.length)
     aside = min(left[0], right[0]) - 0.5
@@ -114,19 +140,43 @@ def rail_sizes(rail: Straight, x: float) -> list[Item]:
     below = -0.16
     return [
         Size(_pair(_at(rail, 0.0, below)), _pair(_at(rail, rail.length, below)), 0.0, rail.length, "m", "rail.length"),
-        Size(_pair(_at(rail, x - rail.wheelbase / 2, 0.02)), _pair(_at(rail, x + rail.wheelbase / 2, 0.02)), 0.0, rail.wheelbase, "m", "carriage.wheelbase"),
-        Size((float(right[0]) + 0.3, 0.0), (float(right[0]) + 0.3, float(right[1])), 0.0, float(right[1]), "m", "rail.height" if abs(rail.slope) < 1e-9 else ""),
+        Size(
+            _pair(_at(rail, x - rail.wheelbase / 2, 0.02)),
+            _pair(_at(rail, x + rail.wheelbase / 2, 0.02)),
+            0.0,
+            rail.wheelbase,
+            "m",
+            "carriage.wheelbase",
+        ),
+        Size(
+            (float(right[0]) + 0.3, 0.0),
+            (float(right[0]) + 0.3, float(right[1])),
+            0.0,
+            float(right[1]),
+            "m",
+            "rail.height" if abs(rail.slope) < 1e-9 else "",
+        ),
         handle("rail.length", _pair(right), _pair((right - left) / rail.length), 2.0),
         handle("rail.height", _pair(_at(rail, rail.length / 2, -rail.bar.depth)), (0.0, 1.0)),
-        Note(_pair(_at(rail, x, float(rail.lens[2]) + 0.2)), Words("lens at {}", ((float(_at(rail, x, float(rail.lens[2]))[1]), "m"),)), "size", sk.SIZES),
-    ]  # fmt: skip
+        Note(
+            _pair(_at(rail, x, float(rail.lens[2]) + 0.2)),
+            Words("lens at {}", ((float(_at(rail, x, float(rail.lens[2]))[1]), "m"),)),
+            "size",
+            sk.SIZES,
+        ),
+    ]
 
 
-def above(kit: Carried, move: Move, optics: Optics, rail: Straight, laid: Laid, ends: np.ndarray, x: float, held: list[Item]) -> Sketch:
+def above(
+    kit: Carried, move: Move, optics: Optics, rail: Straight, laid: Laid, ends: np.ndarray, x: float, held: list[Item]
+) -> Sketch:
     """The rig from above, travel to the right."""
     start = -rail.length / 2
     cos = math.cos(rail.slope)
-    items: list[Item] = [*held, *outlines(laid, frames(rail, np.array([[x]])), ABOVE, without=(KIT, REST), on=(RAIL, CARRIAGE))]
+    items: list[Item] = [
+        *held,
+        *outlines(laid, frames(rail, np.array([[x]])), ABOVE, without=(KIT, REST), on=(RAIL, CARRIAGE)),
+    ]
 
     def on(place: float, y: float = 0.0) -> tuple[float, float]:
         return (start + place) * cos, y
@@ -138,14 +188,37 @@ def above(kit: Carried, move: Move, optics: Optics, rail: Straight, laid: Laid, 
     half = angle_of_view(optics.sensor_width_m, optics.focal_m, optics.squeeze) / 2
     eye = np.array(on(x + rail.lens[0], float(rail.lens[1])))
     if move.move != "look_down":
-        items.insert(0, Shape(np.array([eye, *(eye + 4 * np.array([math.cos(rail.heading + a), math.sin(rail.heading + a)]) for a in (half, -half))]), "view"))
+        items.insert(
+            0,
+            Shape(
+                np.array(
+                    [
+                        eye,
+                        *(
+                            eye + 4 * np.array([math.cos(rail.heading + a), math.sin(rail.heading + a)])
+                            for a in (half, -half)
+                        ),
+                    ]
+                ),
+                "view",
+            ),
+        )
     items += person_above(on(-0.35, -0.45))
     items += [
         Size(on(0.0, -wide / 2 - 0.2), on(rail.length, -wide / 2 - 0.2), 0.0, rail.length, "m", "rail.length"),
         Size(on(rail.low, wide / 2 + 0.1), on(rail.high, wide / 2 + 0.1), 0.0, rail.high - rail.low, "m", "", "travel"),
         Ring(_pair(np.array(on(x + float(rail.cg[0]), float(rail.cg[1])))), 0.008),
-    ]  # fmt: skip
+    ]
     if rail.count == 2:
-        items.append(Size(on(rail.length * 0.3, -rail.spacing / 2), on(rail.length * 0.3, rail.spacing / 2), 0.0, rail.spacing, "m", "rail.spacing"))
+        items.append(
+            Size(
+                on(rail.length * 0.3, -rail.spacing / 2),
+                on(rail.length * 0.3, rail.spacing / 2),
+                0.0,
+                rail.spacing,
+                "m",
+                "rail.spacing",
+            )
+        )
     edge = rail.length / 2 + 0.5
     return Sketch(tuple(items), (-edge, -max(0.9, edge * 0.5), edge, max(0.9, edge * 0.5)), "from above", ground=False)

@@ -21,31 +21,89 @@ LONGEST = 8.0
 
 
 def travel_figures(design: Design, move: Move, optics: Optics, rail: Straight) -> Told:
-    """Travel of the carriage against the way of the shot, height of the lens against its wish, and how fast that goes."""
+    """Travel of the carriage against the way of the shot, height of the lens against its wish, and how fast that
+    goes.
+    """
     tell = Teller()
     have, want = rail.high - rail.low, move.chord
-    tell.add(by_formula("rig.travel", "Travel", "m", "rig", TRAVEL, (
-        design.given("L", "rail.length", "rail", "m"), design.given("c", "carriage.wheelbase", "wheelbase", "m"), Given("D", rail.wheel.d, "m", "one wheel left on at both ends", "carriage.wheel")),
-        source="geometry", headline=True))  # fmt: skip
+    tell.add(
+        by_formula(
+            "rig.travel",
+            "Travel",
+            "m",
+            "rig",
+            TRAVEL,
+            (
+                design.given("L", "rail.length", "rail", "m"),
+                design.given("c", "carriage.wheelbase", "wheelbase", "m"),
+                Given("D", rail.wheel.d, "m", "one wheel left on at both ends", "carriage.wheel"),
+            ),
+            source="geometry",
+            headline=True,
+        )
+    )
     longer = _length(design, rail, want)
-    mend = (Remedy("longer", Words("Rail {}", ((longer, "m"),)), (("rail.length", longer),)),) if longer <= LONGEST and want > have else ()
+    mend = (
+        (Remedy("longer", Words("Rail {}", ((longer, "m"),)), (("rail.length", longer),)),)
+        if longer <= LONGEST and want > have
+        else ()
+    )
     if want > 0:
-        tell.findings.append(Finding(
-            "shot.travel", "Long enough for the move", PICTURE, CLEAR if want <= have + 1e-9 else STOP, want, have, "at_most", "m", "rail.length", "shot",
-            Words("The move asks for {} of travel; the rail gives {}.", ((want, "m"), (have, "m"))), mend, figure="rig.travel"
-        ))  # fmt: skip
+        tell.findings.append(
+            Finding(
+                "shot.travel",
+                "Long enough for the move",
+                PICTURE,
+                CLEAR if want <= have + 1e-9 else STOP,
+                want,
+                have,
+                "at_most",
+                "m",
+                "rail.length",
+                "shot",
+                Words("The move asks for {} of travel; the rail gives {}.", ((want, "m"), (have, "m"))),
+                mend,
+                figure="rig.travel",
+            )
+        )
     high = float(rail.on_floor((rail.low + rail.high) / 2, rail.lens[2])[1])
     wish = (move.start_height_m + move.end_height_m) / 2
-    tell.add(by_formula("shot.lens_off", "Lens off its height, half-way", "m", "shot", OFF, (
-        Given("z", high, "m", "lens half-way", "rail.height"), Given("h_start", move.start_height_m, "m", "lens at the start", "shot.start"), Given("h_end", move.end_height_m, "m", "lens at the end", "shot.end")),
-        source="geometry"))  # fmt: skip
+    tell.add(
+        by_formula(
+            "shot.lens_off",
+            "Lens off its height, half-way",
+            "m",
+            "shot",
+            OFF,
+            (
+                Given("z", high, "m", "lens half-way", "rail.height"),
+                Given("h_start", move.start_height_m, "m", "lens at the start", "shot.start"),
+                Given("h_end", move.end_height_m, "m", "lens at the end", "shot.end"),
+            ),
+            source="geometry",
+        )
+    )
     off = tell.value("shot.lens_off")
     better = round(rail.height + wish - high, 3)
-    tell.findings.append(Finding(
-        "shot.height", "Height of the lens", PICTURE, CLEAR if off <= 0.05 else WATCH, off, 0.05, "at_most", "m", "rail.height", "shot",
-        Words("Half-way the lens is at {}; the shot asks for {}.", ((high, "m"), (wish, "m"))),
-        (Remedy("height", Words("Rail at {}", ((better, "m"),)), (("rail.height", better),)),) if off > 0.05 and 0.05 <= better <= 6 else (), figure="shot.lens_off"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "shot.height",
+            "Height of the lens",
+            PICTURE,
+            CLEAR if off <= 0.05 else WATCH,
+            off,
+            0.05,
+            "at_most",
+            "m",
+            "rail.height",
+            "shot",
+            Words("Half-way the lens is at {}; the shot asks for {}.", ((high, "m"), (wish, "m"))),
+            (Remedy("height", Words("Rail at {}", ((better, "m"),)), (("rail.height", better),)),)
+            if off > 0.05 and 0.05 <= better <= 6
+            else (),
+            figure="shot.lens_off",
+        )
+    )
     tell.take(move_figures(move, optics, min(want or have, have), f"way of the {rail.carrier}", ""))
     return tell.told()
 
@@ -64,7 +122,9 @@ def sized_rail(design: Design, move: Move, rail: Straight) -> Changes:
         raise InfeasibleError("the shot goes straight up or nowhere; a rail needs a way along the set")
     length = _length(design, rail, want)
     if length > LONGEST:
-        raise InfeasibleError(f"this move needs a rail of {length:.2f} m; {LONGEST:g} m is the longest drawn here", longest=LONGEST)
+        raise InfeasibleError(
+            f"this move needs a rail of {length:.2f} m; {LONGEST:g} m is the longest drawn here", longest=LONGEST
+        )
     slope = math.asin((move.end_height_m - move.start_height_m) / want)
     if abs(slope) > math.radians(40):
         raise InfeasibleError("this move climbs more steeply than a rail may; an arm rises better", steepest=40.0)

@@ -19,7 +19,8 @@ from hazel_lantern.core.nouns.units import GRAVITY
 class Straight(Struct, frozen=True):
     """Sizes in metres, chosen rows, masses [kg]; the rail frame starts at the rail's first end, x along it.
 
-    `beam` is all rails together; `cg` is the centre of mass of carriage and kit from the carriage's middle, on top of the rail.
+    `beam` is all rails together; `cg` is the centre of mass of carriage and kit from the carriage's middle, on top of
+    the rail.
     """
 
     beam: Rail
@@ -67,7 +68,9 @@ class Straight(Struct, frozen=True):
         return out * cos - np.asarray(above) * sin, self.height + out * sin + np.asarray(above) * cos
 
     def place(self, along: np.ndarray | float, aside: float, above: float = 0.0) -> np.ndarray:
-        """Places (..., 3) of the rig frame, from the rail's first end, to the left of its middle and above its top [m]."""
+        """Places (..., 3) of the rig frame, from the rail's first end, to the left of its middle and above its top
+        [m].
+        """
         return self.track.at(np.asarray(along, float)).place((0.0, aside, above)).reshape((*np.shape(along), 3))
 
 
@@ -84,7 +87,8 @@ def turned(vector: tuple[float, float, float] | np.ndarray, heading: float) -> n
 
 
 def straight(design: Design, kit: Carried, count: int, rests: tuple[Rest, ...], three: bool, carrier: str) -> Straight:
-    """The mechanism on one or two rails; `three` wheels, the single one to the right, else four; `carrier` is what the thing that runs is called.
+    """The mechanism on one or two rails; `three` wheels, the single one to the right, else four; `carrier` is what
+    the thing that runs is called.
 
     Raises GeometryError for a carriage longer than the rail, InputError for unknown rows.
     """
@@ -102,16 +106,42 @@ def straight(design: Design, kit: Carried, count: int, rests: tuple[Rest, ...], 
     own = np.array([mount[0] / 2, mount[1] / 2, mount[2] / 2])
     spread = number("rail.spacing") if count == 2 else number("carriage.gauge")
     sides = [(base / 2, spread / 2), (-base / 2, spread / 2)]
-    wheels = np.array([*sides, (0.0, -spread / 2)] if three else [*sides, (base / 2, -spread / 2), (-base / 2, -spread / 2)])
+    wheels = np.array(
+        [*sides, (0.0, -spread / 2)] if three else [*sides, (base / 2, -spread / 2), (-base / 2, -spread / 2)]
+    )
     line = count * bar.line(material) * GRAVITY
     margin = base / 2 + wheel.d / 2
     if 2 * margin >= length:
         raise GeometryError("nothing of the rail is left for travel")
-    rail = Rail(length, count * material.E * section.iy, count * material.G * section.j, line, rests, count * material.G * section.area * section.shear)
+    rail = Rail(
+        length,
+        count * material.E * section.iy,
+        count * material.G * section.j,
+        line,
+        rests,
+        count * material.G * section.area * section.shear,
+    )
     return Straight(
-        rail, count, number("rail.spacing") if count == 2 else 0.0, number("rail.height"), number("rail.slope"), bar, section, material, wheel, wheels, base, moving,
-        (carriage * own + load.mass * at) / moving, heading, mount, mount + turned(kit.lens_at_m, heading), margin, length - margin, carrier,
-    )  # fmt: skip
+        rail,
+        count,
+        number("rail.spacing") if count == 2 else 0.0,
+        number("rail.height"),
+        number("rail.slope"),
+        bar,
+        section,
+        material,
+        wheel,
+        wheels,
+        base,
+        moving,
+        (carriage * own + load.mass * at) / moving,
+        heading,
+        mount,
+        mount + turned(kit.lens_at_m, heading),
+        margin,
+        length - margin,
+        carrier,
+    )
 
 
 def follow(rail: Straight, asked: Asked) -> Poses:
@@ -124,5 +154,7 @@ def follow(rail: Straight, asked: Asked) -> Poses:
 
 
 def mount(rail: Straight, poses: np.ndarray) -> Frames:
-    """The mount plate at poses (n, 1), its origin on the floor under the rail's middle [m]; its level head looks along the heading, whatever the rail's slope."""
+    """The mount plate at poses (n, 1), its origin on the floor under the rail's middle [m]; its level head looks
+    along the heading, whatever the rail's slope.
+    """
     return headed(rail.track.at(poses[:, 0]).place(rail.mount), rail.heading)

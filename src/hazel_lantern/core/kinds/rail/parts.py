@@ -36,7 +36,17 @@ FASTENINGS = (
     Fastening("axle", (AXLE,)),
     Fastening("eccentric axle", (AXLE, Buy("Eccentric spacer, 8 mm", 1, 1.2, "turn it to nip the third wheel up"))),
     Fastening("bracket", (Buy(SMALL_BOLT, 1, 0.35, "wheel brackets"),), reach=0.05),
-    Fastening("block", (Buy("Countersunk screw 5×40", 1, 0.06, "plate to shuttle; let the head of the camera screw into the plate first"),)),
+    Fastening(
+        "block",
+        (
+            Buy(
+                "Countersunk screw 5×40",
+                1,
+                0.06,
+                "plate to shuttle; let the head of the camera screw into the plate first",
+            ),
+        ),
+    ),
     Fastening("tie", (Buy("Countersunk screw 5×40", 1, 0.06, "ties"),)),
 )
 
@@ -52,7 +62,9 @@ class Wanted(Struct, frozen=True):
 
 
 class Runs(Struct, frozen=True):
-    """What a carriage runs on: the plate's holes for it, its pieces, height of the plate's middle above the rail's top [m], least length and width of the plate [m]."""
+    """What a carriage runs on: the plate's holes for it, its pieces, height of the plate's middle above the rail's
+    top [m], least length and width of the plate [m].
+    """
 
     holes: tuple[Wanted, ...]
     pieces: Pieces
@@ -74,22 +86,52 @@ def lanes(rail: Straight) -> tuple[float, ...]:
 
 
 def rails(design: Design, rail: Straight, supports: tuple[float, ...], held: tuple[Buy, ...], ties: int) -> Pieces:
-    """Rails with holes where they are held and tied; `held` goes through each of the first, `ties` cross two rails from below."""
+    """Rails with holes where they are held and tied; `held` goes through each of the first, `ties` cross two rails
+    from below.
+    """
     crossed = _crossed(rail, supports, ties) if rail.count == 2 else ()
     # Too narrow to be bolted down through its edge, it is held at its side.
     narrow = rail.bar.width < NARROW <= rail.bar.depth
-    marks = [Mark(x, "hole", 0.0065, note="held here", face=SIDE if narrow else TOP, fastening="held") for x in supports]
+    marks = [
+        Mark(x, "hole", 0.0065, note="held here", face=SIDE if narrow else TOP, fastening="held") for x in supports
+    ]
     marks += [Mark(x, "hole", 0.0042, note="tie screw, from below", face=TOP, fastening="tie") for x in crossed]
     marks.sort(key=lambda mark: mark.at)
-    solid, matched = Bar.of(design.catalogue, rail.bar.id, rail.length), "drill the pair together" if rail.count == 2 else ""
-    parts = [Part("R1", "Rail", solid, tuple(Place(RAIL, (0.0, y, -rail.bar.depth / 2)) for y in lanes(rail)), tuple(marks), "left end", matched)]
+    solid, matched = (
+        Bar.of(design.catalogue, rail.bar.id, rail.length),
+        "drill the pair together" if rail.count == 2 else "",
+    )
+    parts = [
+        Part(
+            "R1",
+            "Rail",
+            solid,
+            tuple(Place(RAIL, (0.0, y, -rail.bar.depth / 2)) for y in lanes(rail)),
+            tuple(marks),
+            "left end",
+            matched,
+        )
+    ]
     if crossed:
         board = design.catalogue.sections[TIE]
         wide, below = rail.spacing + rail.bar.width + 0.02, -rail.bar.depth - board.width / 2
         sheet = Sheet.of(design.catalogue, TIE, wide)
         sides = ((-1, "right rail"), (1, "left rail"))
-        screws = tuple(Mark(wide / 2 + side * rail.spacing / 2, "hole", 0.0055, note=name, face=TOP, fastening="tie") for side, name in sides)
-        parts.append(Part("T1", "Tie", sheet, tuple(Place(RAIL, (x, -wide / 2, below), ACROSS) for x in crossed), screws, "right end", "both gauges from one setting"))
+        screws = tuple(
+            Mark(wide / 2 + side * rail.spacing / 2, "hole", 0.0055, note=name, face=TOP, fastening="tie")
+            for side, name in sides
+        )
+        parts.append(
+            Part(
+                "T1",
+                "Tie",
+                sheet,
+                tuple(Place(RAIL, (x, -wide / 2, below), ACROSS) for x in crossed),
+                screws,
+                "right end",
+                "both gauges from one setting",
+            )
+        )
     stops = Buy("End stop, rubber", 2, 0.8, "a carriage must not leave the rail")
     held = (*held, ANGLE) if narrow and held else held
     return Pieces(tuple(parts), (), (Fastening("held", held, reach=0.03),), (stops,))
@@ -107,8 +149,12 @@ def _crossed(rail: Straight, supports: tuple[float, ...], count: int) -> tuple[f
 # The carriage
 
 
-def plate(design: Design, mark: str, name: str, holes: list[Wanted], least: tuple[float, float], body: str, z: float) -> Part:
-    """A level plate around all its holes, cut from the narrower strip; `least` is how long and wide it is at least, z its middle [m]."""
+def plate(
+    design: Design, mark: str, name: str, holes: list[Wanted], least: tuple[float, float], body: str, z: float
+) -> Part:
+    """A level plate around all its holes, cut from the narrower strip; `least` is how long and wide it is at least, z
+    its middle [m].
+    """
     xs, ys = [hole.x for hole in holes], [hole.y for hole in holes]
     x0, x1 = min(*xs, EDGE - least[0] / 2) - EDGE, max(*xs, least[0] / 2 - EDGE) + EDGE
     y0, y1 = min(*ys, EDGE - least[1] / 2) - EDGE, max(*ys, least[1] / 2 - EDGE) + EDGE
@@ -124,7 +170,10 @@ def plate(design: Design, mark: str, name: str, holes: list[Wanted], least: tupl
         sheet = Sheet.rectangle(material, BOARD, long, wide, lengthwise)
         place, datum, edge = Place(body, (x0, (y0 + y1) / 2, z)), "rear end", "right edge"
         at = [(hole.x - x0, hole.y - y0) for hole in holes]
-    marks = [Mark(x, "hole", hole.size, note=hole.note, across=y, face=TOP, fastening=hole.fastening) for (x, y), hole in zip(at, holes, strict=True)]
+    marks = [
+        Mark(x, "hole", hole.size, note=hole.note, across=y, face=TOP, fastening=hole.fastening)
+        for (x, y), hole in zip(at, holes, strict=True)
+    ]
     marks.sort(key=lambda made: (made.at, made.across or 0.0))
     return Part(mark, name, sheet, (place,), tuple(marks), datum, f"across from the {edge}")
 
@@ -132,26 +181,44 @@ def plate(design: Design, mark: str, name: str, holes: list[Wanted], least: tupl
 def on_wheels(rail: Straight) -> Runs:
     """A carriage on its wheels, over the rail, or under it where the camera hangs.
 
-    On one profile the wheels lie flat at its sides on upright axles through the plate. On tubes, rods and flats they stand in brackets under it: round ones in
-    inclined pairs, grooved ones one by one. Brackets of a carriage that hangs reach round the rail, so that all its wheels still run on top.
+    On one profile the wheels lie flat at its sides on upright axles through the plate. On tubes, rods and flats they
+    stand in brackets under it: round ones in
+    inclined pairs, grooved ones one by one. Brackets of a carriage that hangs reach round the rail, so that all its
+    wheels still run on top.
     """
     wheel, deep, least = rail.wheel, rail.bar.depth, (rail.wheelbase + 2 * ENDS, 0.1)
     hanging, hung = rail.mount[2] < 0, -rail.bar.depth - CLEAR_OF_RAIL - BOARD / 2
 
     def wheels(places: list[Place]) -> ReadyMade:
-        return ReadyMade(wheel.name, Block((wheel.width, wheel.d, wheel.d), True), wheel.mass, "plastic", tuple(places), wheel.price, wheel.words)
+        return ReadyMade(
+            wheel.name,
+            Block((wheel.width, wheel.d, wheel.d), True),
+            wheel.mass,
+            "plastic",
+            tuple(places),
+            wheel.price,
+            wheel.words,
+        )
 
     lone = len(rail.wheels) == 3
     if rail.count == 1 and (wheel.shape == "grooved" or lone):
         holes = []
         for x, y in rail.wheels:
             third = lone and x == 0
-            note, through = ("eccentric, the third wheel", "eccentric axle") if third else (f"{NAMES[int(np.sign(x))]} axle", "axle")
+            note, through = (
+                ("eccentric, the third wheel", "eccentric axle")
+                if third
+                else (f"{NAMES[int(np.sign(x))]} axle", "axle")
+            )
             holes.append(Wanted(float(x), float(y), 0.0085, note, through))
         flats = wheels([Place(CARRIAGE, (hole.x, hole.y, -deep / 2), UP, ALONG) for hole in holes])
         return Runs(tuple(holes), Pieces(things=(flats,)), hung if hanging else CLEAR_OF_RAIL + BOARD / 2, least)
     spots = list(product((rail.wheelbase / 2, -rail.wheelbase / 2), lanes(rail)))
-    holes = [Wanted(x + off, y, 0.0055, f"{NAMES[int(np.sign(x))]} bracket", "bracket") for x, y in spots for off in (BRACKET_SCREWS, -BRACKET_SCREWS)]
+    holes = [
+        Wanted(x + off, y, 0.0055, f"{NAMES[int(np.sign(x))]} bracket", "bracket")
+        for x, y in spots
+        for off in (BRACKET_SCREWS, -BRACKET_SCREWS)
+    ]
     if wheel.shape == "grooved":
         placed, name = [Place(CARRIAGE, (x, y, wheel.d / 2), ACROSS) for x, y in spots], "Bracket for a wheel"
     else:
@@ -161,27 +228,48 @@ def on_wheels(rail: Straight) -> Runs:
             high = out - deep / 2
         else:
             out, high = rail.bar.width / 2 + wheel.d / 2 * HALF, wheel.d / 2 * HALF
-        placed = [Place(CARRIAGE, (x, y + side * out, high), (0.0, HALF, -side * HALF), (0.0, side * HALF, HALF)) for x, y in spots for side in (1.0, -1.0)]
+        placed = [
+            Place(CARRIAGE, (x, y + side * out, high), (0.0, HALF, -side * HALF), (0.0, side * HALF, HALF))
+            for x, y in spots
+            for side in (1.0, -1.0)
+        ]
         name = "Bracket for an inclined pair of wheels"
     top = max(place.at[2] for place in placed) + wheel.d / 2
     note = f"printed or bent from flat{', reaching round the rail' if hanging else ''}"
-    bracket = ReadyMade(name, Block((0.05, 0.04, 0.03)), 0.03, "steel", tuple(Place(CARRIAGE, (x, y, top)) for x, y in spots), 2.6, note)
+    bracket = ReadyMade(
+        name, Block((0.05, 0.04, 0.03)), 0.03, "steel", tuple(Place(CARRIAGE, (x, y, top)) for x, y in spots), 2.6, note
+    )
     axles = Buy(AXLE.name, len(placed), AXLE.price)
-    return Runs(tuple(holes), Pieces(things=(wheels(placed), bracket), loose=(axles,)), hung if hanging else top + 0.002 + BOARD / 2, least)
+    return Runs(
+        tuple(holes),
+        Pieces(things=(wheels(placed), bracket), loose=(axles,)),
+        hung if hanging else top + 0.002 + BOARD / 2,
+        least,
+    )
 
 
 def on_a_block(block: float, below: float, pieces: Pieces) -> Runs:
-    """A carriage screwed under something that slides, `block` long, its underside `below` the top of the rail [m]: two screws at either end where it is long enough."""
+    """A carriage screwed under something that slides, `block` long, its underside `below` the top of the rail [m]:
+    two screws at either end where it is long enough.
+    """
     far = max(0.0, block / 2 - 0.015)
     ends = (1, -1) if far > 0.012 else (0,)
-    holes = tuple(Wanted(sign * far, y, 0.0055, f"{NAMES[sign]} screw into the shuttle", "block") for sign in ends for y in (0.03, -0.03))
+    holes = tuple(
+        Wanted(sign * far, y, 0.0055, f"{NAMES[sign]} screw into the shuttle", "block")
+        for sign in ends
+        for y in (0.03, -0.03)
+    )
     return Runs(holes, pieces, below - BOARD / 2, (block, 0.1))
 
 
-def carriage(design: Design, kit: Carried, rail: Straight, runs: Runs, more: Pieces, feet: tuple[Wanted, ...] = ()) -> Pieces:
-    """The plate with all its holes, what it runs on, the camera kit, and a head that makes up what the carriage is said to weigh.
+def carriage(
+    design: Design, kit: Carried, rail: Straight, runs: Runs, more: Pieces, feet: tuple[Wanted, ...] = ()
+) -> Pieces:
+    """The plate with all its holes, what it runs on, the camera kit, and a head that makes up what the carriage is
+    said to weigh.
 
-    `more` hangs below the plate by the holes `feet`; where there are none the camera or its head is screwed to the plate.
+    `more` hangs below the plate by the holes `feet`; where there are none the camera or its head is screwed to the
+    plate.
     """
     holes, z = [*runs.holes, *feet], runs.height
     mount_x, mount_y, mount_z = (float(v) for v in rail.mount)
@@ -194,5 +282,7 @@ def carriage(design: Design, kit: Carried, rail: Straight, runs: Runs, more: Pie
     at = Place(CARRIAGE, (mount_x, mount_y, mount_z if feet else (mount_z + z) / 2))
     head = ReadyMade(REST, Block((0.08, 0.08, 0.03)), max(0.0, said - listed), "steel", (at,))
     cg = rail.mount + turned(kit.payload.cg, rail.heading)
-    looks = Place(CARRIAGE, (float(cg[0]), float(cg[1]), float(cg[2])), (math.cos(rail.heading), math.sin(rail.heading), 0.0))
+    looks = Place(
+        CARRIAGE, (float(cg[0]), float(cg[1]), float(cg[2])), (math.cos(rail.heading), math.sin(rail.heading), 0.0)
+    )
     return made + Pieces(things=(head, ReadyMade(KIT, Block((0.14, 0.1, 0.1)), kit.payload.mass, "camera", (looks,))))

@@ -28,20 +28,67 @@ def slope_figures(rail: Straight) -> Told:
     steep = abs(rail.slope)
     roll = carriage.incline(rail.moving, steep, rail.wheel.rolling, rail.high - rail.low)
     weight = Given("W", rail.weight, "N", "carriage and camera kit", "kit")
-    slope, c = Given("alpha", steep, "rad", "slope", "rail.slope"), Given("c", rail.wheel.rolling_high, "1", "rolling coefficient, upper end", "carriage.wheel")
+    slope, c = (
+        Given("alpha", steep, "rad", "slope", "rail.slope"),
+        Given("c", rail.wheel.rolling_high, "1", "rolling coefficient, upper end", "carriage.wheel"),
+    )
     tell.add(
-        by_formula("travel.push", "Push, steady", "N", "travel", PUSH, (weight, slope, c), assumptions=("preload's own drag comes on top",), source="dynamics 3.2"),
-        by_formula("travel.start", "Push to start, level", "N", "travel", START, (weight, c, Given("k", rail.wheel.start, "1", "starting over running", "carriage.wheel")), source="dynamics 3.2"),
-    )  # fmt: skip
+        by_formula(
+            "travel.push",
+            "Push, steady",
+            "N",
+            "travel",
+            PUSH,
+            (weight, slope, c),
+            assumptions=("preload's own drag comes on top",),
+            source="dynamics 3.2",
+        ),
+        by_formula(
+            "travel.start",
+            "Push to start, level",
+            "N",
+            "travel",
+            START,
+            (weight, c, Given("k", rail.wheel.start, "1", "starting over running", "carriage.wheel")),
+            source="dynamics 3.2",
+        ),
+    )
     if steep > 1e-6:
-        tell.add(by_method("balance.hold", "Hold it with", roll.holding, "N", "balance", "weight along the slope less the least friction", (weight, slope), source="statics 5.4"))
+        tell.add(
+            by_method(
+                "balance.hold",
+                "Hold it with",
+                roll.holding,
+                "N",
+                "balance",
+                "weight along the slope less the least friction",
+                (weight, slope),
+                source="statics 5.4",
+            )
+        )
         half = math.atan(rail.wheel.rolling) / 2
         state = STOP if roll.runs_away else WATCH if steep > half else CLEAR
-        tell.findings.append(Finding(
-            "balance.away", "Runs away by itself", PEOPLE, state, steep, math.atan(rail.wheel.rolling), "at_most", "rad", "rail.slope", "balance",
-            Words("On this slope the carriage runs away and reaches {} at the end: brake it, or drive it with a screw.", ((roll.end_speed, "m/s"),)) if roll.runs_away else Words("Friction holds it; keep a hand on it."),
-            (Remedy("level", Words("Lay the rail level"), (("rail.slope", 0.0),)),) if state != CLEAR else (),
-        ))  # fmt: skip
+        tell.findings.append(
+            Finding(
+                "balance.away",
+                "Runs away by itself",
+                PEOPLE,
+                state,
+                steep,
+                math.atan(rail.wheel.rolling),
+                "at_most",
+                "rad",
+                "rail.slope",
+                "balance",
+                Words(
+                    "On this slope the carriage runs away and reaches {} at the end: brake it, or drive it with a screw.",
+                    ((roll.end_speed, "m/s"),),
+                )
+                if roll.runs_away
+                else Words("Friction holds it; keep a hand on it."),
+                (Remedy("level", Words("Lay the rail level"), (("rail.slope", 0.0),)),) if state != CLEAR else (),
+            )
+        )
     return tell.told()
 
 
@@ -57,32 +104,99 @@ def smooth_figures(design: Design, move: Move, optics: Optics, away: float, sugg
     except HazelError:
         rail_hz = 0.0
     damping = number("rail.damping")
-    given = (Given("m", rail.moving, "kg", "carriage and camera kit", "kit"), Given("EI", rail.beam.ei, "N*m^2", "bending stiffness of all rails", "rail.section"))
+    given = (
+        Given("m", rail.moving, "kg", "carriage and camera kit", "kit"),
+        Given("EI", rail.beam.ei, "N*m^2", "bending stiffness of all rails", "rail.section"),
+    )
     if rail_hz > 0:
         tell.add(
-            by_method("travel.bounce", "Rail bounces at", rail_hz, "Hz", "travel", "frame engine with masses, carriage at the middle", given, source="statics 4.1"),
-            by_method("travel.settle", "Settles after a stop in", vibration.settle_time(rail_hz, damping), "s", "travel", "to a fiftieth of the first swing", (*given, design.given("zeta", "rail.damping", "damping", "1")), source="dynamics 7.1"),
-        )  # fmt: skip
+            by_method(
+                "travel.bounce",
+                "Rail bounces at",
+                rail_hz,
+                "Hz",
+                "travel",
+                "frame engine with masses, carriage at the middle",
+                given,
+                source="statics 4.1",
+            ),
+            by_method(
+                "travel.settle",
+                "Settles after a stop in",
+                vibration.settle_time(rail_hz, damping),
+                "s",
+                "travel",
+                "to a fiftieth of the first swing",
+                (*given, design.given("zeta", "rail.damping", "damping", "1")),
+                source="dynamics 7.1",
+            ),
+        )
     weight = rail.weight
     lost = weight * rail.wheel.rolling_high * (rail.wheel.start - 1)
     sticks = rolling.stick_slip(lost, number("drive.stiffness"), rail.moving, number("drive.damping"))
-    tell.add(by_method("travel.sticks", "Sticks below", sticks, "m/s", "travel", "exact cycle of a load pulled through a spring", (
-        Given("dF", lost, "N", "starting less running friction", "carriage.wheel"), design.given("k", "drive.stiffness", "hand or cord", "N/m"), design.given("zeta", "drive.damping", "its damping", "1")), source="dynamics 3.6"))  # fmt: skip
     tell.add(
-        by_formula("travel.smooth_from", "Smooth from", "m/s", "travel", TWICE, (tell.given("v", "travel.sticks"),), assumptions=("twice where it sticks",), source="dynamics 3.6")
+        by_method(
+            "travel.sticks",
+            "Sticks below",
+            sticks,
+            "m/s",
+            "travel",
+            "exact cycle of a load pulled through a spring",
+            (
+                Given("dF", lost, "N", "starting less running friction", "carriage.wheel"),
+                design.given("k", "drive.stiffness", "hand or cord", "N/m"),
+                design.given("zeta", "drive.damping", "its damping", "1"),
+            ),
+            source="dynamics 3.6",
+        )
+    )
+    tell.add(
+        by_formula(
+            "travel.smooth_from",
+            "Smooth from",
+            "m/s",
+            "travel",
+            TWICE,
+            (tell.given("v", "travel.sticks"),),
+            assumptions=("twice where it sticks",),
+            source="dynamics 3.6",
+        )
     )
     stiff = min(200000.0, number("drive.stiffness") * 4)
-    tell.findings.append(Finding(
-        "travel.slow", "Slow enough not to stick", PICTURE, judge(2 * sticks, max(fastest, 1e-9), "at_most", PICTURE, watch_at=1.0), 2 * sticks, fastest, "at_most", "m/s", "drive.stiffness", "travel",
-        Words("Under {} it jerks; this move runs at {}.", ((2 * sticks, "m/s"), (fastest, "m/s"))),
-        (Remedy("pole", Words("Push through something four times as stiff"), (("drive.stiffness", stiff),)),) if suggest and 2 * sticks > fastest else (), figure="travel.smooth_from"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "travel.slow",
+            "Slow enough not to stick",
+            PICTURE,
+            judge(2 * sticks, max(fastest, 1e-9), "at_most", PICTURE, watch_at=1.0),
+            2 * sticks,
+            fastest,
+            "at_most",
+            "m/s",
+            "drive.stiffness",
+            "travel",
+            Words("Under {} it jerks; this move runs at {}.", ((2 * sticks, "m/s"), (fastest, "m/s"))),
+            (Remedy("pole", Words("Push through something four times as stiff"), (("drive.stiffness", stiff),)),)
+            if suggest and 2 * sticks > fastest
+            else (),
+            figure="travel.smooth_from",
+        )
+    )
     tell.take(_joints(design, optics, away, suggest, rail, fastest, rail_hz, damping))
     tell.take(_speeds(design, move, suggest, rail, fastest, rail_hz, damping))
     return tell.told()
 
 
-def _joints(design: Design, optics: Optics, away: float, suggest: bool, rail: Straight, speed: float, rail_hz: float, damping: float) -> Told:
+def _joints(
+    design: Design,
+    optics: Optics,
+    away: float,
+    suggest: bool,
+    rail: Straight,
+    speed: float,
+    rail_hz: float,
+    damping: float,
+) -> Told:
     """The kick of a joint, in the picture."""
     tell = Teller()
     number = design.number
@@ -90,7 +204,10 @@ def _joints(design: Design, optics: Optics, away: float, suggest: bool, rail: St
     if not every or not (up or wide) or speed <= 0:
         return tell.told()
     try:
-        kick = max(rolling.step(rail.wheel.d, up, speed, rail.weight / len(rail.wheels)).kick if up else 0.0, rolling.gap(rail.wheel.d, wide, speed).kick if wide else 0.0)
+        kick = max(
+            rolling.step(rail.wheel.d, up, speed, rail.weight / len(rail.wheels)).kick if up else 0.0,
+            rolling.gap(rail.wheel.d, wide, speed).kick if wide else 0.0,
+        )
     except InfeasibleError as error:
         tell.findings.append(
             Finding(
@@ -112,20 +229,70 @@ def _joints(design: Design, optics: Optics, away: float, suggest: bool, rail: St
     stroke = vibration.kick(kick / 2, max(rail_hz, 1.0), damping).stroke
     pixels = lens.focal_pixels(optics.focal_m, optics.pixels_high, optics.sensor_height_m) * stroke / away
     tell.add(
-        by_method("travel.kick", "A joint kicks the wheel with", kick, "m/s", "travel", "rigid wheel over step and gap", (Given("D", rail.wheel.d, "m", "wheel", "carriage.wheel"),), source="dynamics 3.1"),
-        by_method("travel.kick_px", "and the picture by", pixels, "px", "travel", "half the kick at the carriage's middle, rail as a spring", (Given("f", rail_hz, "Hz", "rail bounces"),), source="dynamics 3.1, 7.1"),
-    )  # fmt: skip
-    bigger = next((w for w in sorted(design.catalogue.wheels.values(), key=lambda w: w.d) if w.d > rail.wheel.d and w.shape == rail.wheel.shape), None)
-    tell.findings.append(Finding(
-        "travel.joint", "Joints of the rail", PICTURE, judge(pixels, 1.0, "at_most", PICTURE), pixels, 1.0, "at_most", "px", "rail.joint_step", "travel",
-        Words("Each joint moves the picture by {}.", ((pixels, "px"),)),
-        ((Remedy("wheel", Words(f"Use {bigger.name[:1].lower()}{bigger.name[1:]}"), (("carriage.wheel", bigger.id),)),) if bigger else ()) + (Remedy("whole", Words("Use a rail in one piece"), (("rail.joint_every", 0.0),)),)
-        if suggest and pixels > 0.8 else (),
-    ))  # fmt: skip
+        by_method(
+            "travel.kick",
+            "A joint kicks the wheel with",
+            kick,
+            "m/s",
+            "travel",
+            "rigid wheel over step and gap",
+            (Given("D", rail.wheel.d, "m", "wheel", "carriage.wheel"),),
+            source="dynamics 3.1",
+        ),
+        by_method(
+            "travel.kick_px",
+            "and the picture by",
+            pixels,
+            "px",
+            "travel",
+            "half the kick at the carriage's middle, rail as a spring",
+            (Given("f", rail_hz, "Hz", "rail bounces"),),
+            source="dynamics 3.1, 7.1",
+        ),
+    )
+    bigger = next(
+        (
+            w
+            for w in sorted(design.catalogue.wheels.values(), key=lambda w: w.d)
+            if w.d > rail.wheel.d and w.shape == rail.wheel.shape
+        ),
+        None,
+    )
+    tell.findings.append(
+        Finding(
+            "travel.joint",
+            "Joints of the rail",
+            PICTURE,
+            judge(pixels, 1.0, "at_most", PICTURE),
+            pixels,
+            1.0,
+            "at_most",
+            "px",
+            "rail.joint_step",
+            "travel",
+            Words("Each joint moves the picture by {}.", ((pixels, "px"),)),
+            (
+                (
+                    Remedy(
+                        "wheel",
+                        Words(f"Use {bigger.name[:1].lower()}{bigger.name[1:]}"),
+                        (("carriage.wheel", bigger.id),),
+                    ),
+                )
+                if bigger
+                else ()
+            )
+            + (Remedy("whole", Words("Use a rail in one piece"), (("rail.joint_every", 0.0),)),)
+            if suggest and pixels > 0.8
+            else (),
+        )
+    )
     return tell.told()
 
 
-def _speeds(design: Design, move: Move, suggest: bool, rail: Straight, fastest: float, rail_hz: float, damping: float) -> Told:
+def _speeds(
+    design: Design, move: Move, suggest: bool, rail: Straight, fastest: float, rail_hz: float, damping: float
+) -> Told:
     """Wheel turns and joints against the rail's own frequency."""
     tell = Teller()
     if rail_hz <= 0 or fastest <= 0:
@@ -137,18 +304,46 @@ def _speeds(design: Design, move: Move, suggest: bool, rail: Straight, fastest: 
     nearest = min(clashes, key=lambda c: abs(c.speed - fastest), default=None)
     if nearest is None:
         return tell.told()
-    tell.add(by_method("travel.avoid", "Nearest speed to avoid", nearest.speed, "m/s", "travel", f"frequency times way of one cycle: {nearest.line} against the {nearest.mode}", (
-        Given("f", rail_hz, "Hz", "rail bounces"), Given("D", rail.wheel.d, "m", "wheel", "carriage.wheel")), source="dynamics 3.4, 7.1"))  # fmt: skip
+    tell.add(
+        by_method(
+            "travel.avoid",
+            "Nearest speed to avoid",
+            nearest.speed,
+            "m/s",
+            "travel",
+            f"frequency times way of one cycle: {nearest.line} against the {nearest.mode}",
+            (Given("f", rail_hz, "Hz", "rail bounces"), Given("D", rail.wheel.d, "m", "wheel", "carriage.wheel")),
+            source="dynamics 3.4, 7.1",
+        )
+    )
     words = (
         Words(f"At its fastest, {{}}, the {nearest.line} shakes the rail at its own frequency.", ((fastest, "m/s"),))
         if hit
-        else Words(f"The {nearest.line} would shake the rail at {{}}; this move runs at {{}}.", ((nearest.speed, "m/s"), (fastest, "m/s")))
+        else Words(
+            f"The {nearest.line} would shake the rail at {{}}; this move runs at {{}}.",
+            ((nearest.speed, "m/s"), (fastest, "m/s")),
+        )
     )
     slower = math.ceil(move.duration_s * fastest / (0.8 * nearest.low) * 2) / 2 if hit and nearest.low > 0 else 0.0
-    tell.findings.append(Finding(
-        "travel.speed", "Speeds to avoid", PICTURE, WATCH if hit else CLEAR, fastest, hit.low if hit else nearest.low, "at_most" if fastest < nearest.speed or hit else "at_least", "m/s", "shot.time", "travel", words,
-        (Remedy("time", Words("Take {}", ((slower, "s"),)), (("shot.time", slower),)),) if suggest and 0 < slower <= 36000 else (), figure="shot.speed"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "travel.speed",
+            "Speeds to avoid",
+            PICTURE,
+            WATCH if hit else CLEAR,
+            fastest,
+            hit.low if hit else nearest.low,
+            "at_most" if fastest < nearest.speed or hit else "at_least",
+            "m/s",
+            "shot.time",
+            "travel",
+            words,
+            (Remedy("time", Words("Take {}", ((slower, "s"),)), (("shot.time", slower),)),)
+            if suggest and 0 < slower <= 36000
+            else (),
+            figure="shot.speed",
+        )
+    )
     return tell.told()
 
 

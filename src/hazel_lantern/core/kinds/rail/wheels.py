@@ -29,68 +29,223 @@ def wheel_figures(design: Design, suggest: bool, rail: Straight) -> Told:
         for turn in (1.0, -1.0):
             try:
                 found.append(
-                    carriage.wheel_loads(rail.wheels, rail.moving, rail.cg.tolist(), (sign * brake, 0.0, 0.0), -rail.slope, 0.0, (((0.0, turn * side, 0.0), rail.lens.tolist()),))
+                    carriage.wheel_loads(
+                        rail.wheels,
+                        rail.moving,
+                        rail.cg.tolist(),
+                        (sign * brake, 0.0, 0.0),
+                        -rail.slope,
+                        0.0,
+                        (((0.0, turn * side, 0.0), rail.lens.tolist()),),
+                    )
                 )
             except InfeasibleError:
                 continue
     if rail.cg[2] < 0 or not found:
         # A carriage that hangs is held by its wheels whichever way: they must be trapped.
         state = CLEAR if captive else STOP
-        tell.findings.append(Finding("balance.trapped", "Carriage held on the rail", PEOPLE, state, 1.0 if captive else 0.0, 1.0, "at_least", "1", "carriage.hold", "balance",
-                                       Words("The camera hangs below its wheels: the carriage must be trapped." if not captive else "The carriage is trapped on the rail.")))  # fmt: skip
+        tell.findings.append(
+            Finding(
+                "balance.trapped",
+                "Carriage held on the rail",
+                PEOPLE,
+                state,
+                1.0 if captive else 0.0,
+                1.0,
+                "at_least",
+                "1",
+                "carriage.hold",
+                "balance",
+                Words(
+                    "The camera hangs below its wheels: the carriage must be trapped."
+                    if not captive
+                    else "The carriage is trapped on the rail."
+                ),
+            )
+        )
         if not found:
             return tell.told()
     least = min(float(w.loads.min()) for w in found)
     margin = min(w.margin for w in found)
     calm = carriage.wheel_loads(rail.wheels, rail.moving, rail.cg.tolist(), pitch=-rail.slope)
     given = (
-        Given("m", rail.moving, "kg", "carriage and camera kit", "kit"), Given("c", rail.wheelbase, "m", "wheelbase", "carriage.wheelbase"),
-        Given("x", float(rail.cg[0]), "m", "centre of mass ahead", "camera.ahead"), Given("h", float(rail.cg[2]), "m", "centre of mass above the rail", "camera.rise"),
-    )  # fmt: skip
+        Given("m", rail.moving, "kg", "carriage and camera kit", "kit"),
+        Given("c", rail.wheelbase, "m", "wheelbase", "carriage.wheelbase"),
+        Given("x", float(rail.cg[0]), "m", "centre of mass ahead", "camera.ahead"),
+        Given("h", float(rail.cg[2]), "m", "centre of mass above the rail", "camera.rise"),
+    )
     tell.add(
-        by_method("balance.least", "Least wheel load", least, "N", "balance", "rigid carriage on equal wheels, hard stop and careless push either way", given, source="statics 5.1", headline=True),
-        by_method("balance.margin", "Tip margin", margin, "m", "balance", "foot point inside the wheels", given, source="statics 5.1, 6"),
-        by_method("balance.foot", "Weight acts ahead of the middle", float(calm.foot[0]), "m", "balance", "foot point of the weight in the wheel plane", given, source="statics 5.1"),
-    )  # fmt: skip
+        by_method(
+            "balance.least",
+            "Least wheel load",
+            least,
+            "N",
+            "balance",
+            "rigid carriage on equal wheels, hard stop and careless push either way",
+            given,
+            source="statics 5.1",
+            headline=True,
+        ),
+        by_method(
+            "balance.margin",
+            "Tip margin",
+            margin,
+            "m",
+            "balance",
+            "foot point inside the wheels",
+            given,
+            source="statics 5.1, 6",
+        ),
+        by_method(
+            "balance.foot",
+            "Weight acts ahead of the middle",
+            float(calm.foot[0]),
+            "m",
+            "balance",
+            "foot point of the weight in the wheel plane",
+            given,
+            source="statics 5.1",
+        ),
+    )
     floor = LEAST * calm.normal / len(rail.wheels)
     state = CLEAR if least >= floor else WATCH if least >= 0 or captive else STOP
     longer = round(min(1.0, max(0.02, 1.3 * rail.wheelbase)), 3)
     mend = (
-        Remedy("over", Words("Move the mount to {} ahead", ((round(float(rail.mount[0] - rail.cg[0]), 3), "m"),)), (("camera.ahead", round(float(rail.mount[0] - rail.cg[0]), 3)),)),
+        Remedy(
+            "over",
+            Words("Move the mount to {} ahead", ((round(float(rail.mount[0] - rail.cg[0]), 3), "m"),)),
+            (("camera.ahead", round(float(rail.mount[0] - rail.cg[0]), 3)),),
+        ),
         Remedy("longer", Words("Wheelbase {}", ((longer, "m"),)), (("carriage.wheelbase", longer),)),
-    )  # fmt: skip
-    tell.findings.append(Finding(
-        "balance.lifts", "Wheels stay down", STRUCTURE, state, least, floor, "at_least", "N", "carriage.wheelbase", "balance",
-        Words("In a hard stop the lightest wheel keeps {}." if least >= 0 else "In a hard stop a wheel is pulled off with {}" + ("; the captive carriage holds it." if captive else "."), ((abs(least), "N"),)),
-        mend if suggest and state != CLEAR else (), figure="balance.least"
-    ))  # fmt: skip
+    )
+    tell.findings.append(
+        Finding(
+            "balance.lifts",
+            "Wheels stay down",
+            STRUCTURE,
+            state,
+            least,
+            floor,
+            "at_least",
+            "N",
+            "carriage.wheelbase",
+            "balance",
+            Words(
+                "In a hard stop the lightest wheel keeps {}."
+                if least >= 0
+                else "In a hard stop a wheel is pulled off with {}"
+                + ("; the captive carriage holds it." if captive else "."),
+                ((abs(least), "N"),),
+            ),
+            mend if suggest and state != CLEAR else (),
+            figure="balance.least",
+        )
+    )
     off = abs(float(calm.foot[0]))
-    tell.findings.append(Finding(
-        "balance.heavy", "Camera over the wheels", PICTURE, judge(off, rail.wheelbase / 4, "at_most", PICTURE), off, rail.wheelbase / 4, "at_most", "m", "camera.ahead", "balance",
-        Words("The weight acts {} off the middle; the middle half of the wheelbase is good.", ((off, "m"),)), mend[:1] if suggest and off > 0.2 * rail.wheelbase else (), figure="balance.foot"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "balance.heavy",
+            "Camera over the wheels",
+            PICTURE,
+            judge(off, rail.wheelbase / 4, "at_most", PICTURE),
+            off,
+            rail.wheelbase / 4,
+            "at_most",
+            "m",
+            "camera.ahead",
+            "balance",
+            Words("The weight acts {} off the middle; the middle half of the wheelbase is good.", ((off, "m"),)),
+            mend[:1] if suggest and off > 0.2 * rail.wheelbase else (),
+            figure="balance.foot",
+        )
+    )
     if rail.wheel.shape == "grooved" and rail.count == 1:
-        tell.take(_preload(design, rail, [float(n) for n in (calm.loads if len(calm.loads) == 4 else [*calm.loads, calm.loads[-1]])]))
+        tell.take(
+            _preload(
+                design,
+                rail,
+                [float(n) for n in (calm.loads if len(calm.loads) == 4 else [*calm.loads, calm.loads[-1]])],
+            )
+        )
     return tell.told()
 
 
 def _preload(design: Design, rail: Straight, vertical: list[float]) -> Told:
     """Side preload that keeps both flanks of the grooves touching."""
     tell = Teller()
-    need = carriage.groove_preload(design.number("push.side"), float(rail.lens[0]), rail.wheelbase, vertical, GROOVE, rail.wheel.rolling_high)
-    given = (design.given("F", "push.side", "careless push", "N"), Given("c", rail.wheelbase, "m", "wheelbase", "carriage.wheelbase"))
+    need = carriage.groove_preload(
+        design.number("push.side"), float(rail.lens[0]), rail.wheelbase, vertical, GROOVE, rail.wheel.rolling_high
+    )
+    given = (
+        design.given("F", "push.side", "careless push", "N"),
+        Given("c", rail.wheelbase, "m", "wheelbase", "carriage.wheelbase"),
+    )
     tell.add(
-        by_method("balance.preload", "Nip up each wheel by", need.each, "N", "balance", "1.25 times the largest side change plus load over the groove's slope", given, assumptions=("grooves of 45°",), source="statics 5.2"),
-        by_method("balance.drag", "Drag with that preload", need.drag, "N", "balance", "rolling coefficient times the flank forces", given, source="statics 5.2"),
-    )  # fmt: skip
-    tell.add(by_formula("balance.drag_now", "Drag as nipped up", "N", "balance", NIPPED, (
-        Given("c", rail.wheel.rolling_high, "1", "rolling coefficient, upper end", "carriage.wheel"), design.given("Y", "wheel.preload", "side preload of each wheel", "N"),
-        Given("phi", GROOVE, "rad", "half angle of the groove"), Given("Z", sum(map(abs, vertical)) / 4, "N", "weight on each wheel", "kit")), assumptions=("a lone third wheel counts twice",), source="statics 5.2"))  # fmt: skip
+        by_method(
+            "balance.preload",
+            "Nip up each wheel by",
+            need.each,
+            "N",
+            "balance",
+            "1.25 times the largest side change plus load over the groove's slope",
+            given,
+            assumptions=("grooves of 45°",),
+            source="statics 5.2",
+        ),
+        by_method(
+            "balance.drag",
+            "Drag with that preload",
+            need.drag,
+            "N",
+            "balance",
+            "rolling coefficient times the flank forces",
+            given,
+            source="statics 5.2",
+        ),
+    )
+    tell.add(
+        by_formula(
+            "balance.drag_now",
+            "Drag as nipped up",
+            "N",
+            "balance",
+            NIPPED,
+            (
+                Given("c", rail.wheel.rolling_high, "1", "rolling coefficient, upper end", "carriage.wheel"),
+                design.given("Y", "wheel.preload", "side preload of each wheel", "N"),
+                Given("phi", GROOVE, "rad", "half angle of the groove"),
+                Given("Z", sum(map(abs, vertical)) / 4, "N", "weight on each wheel", "kit"),
+            ),
+            assumptions=("a lone third wheel counts twice",),
+            source="statics 5.2",
+        )
+    )
     now = design.number("wheel.preload")
     better = math.ceil(need.each)
-    tell.findings.append(Finding(
-        "balance.nipped", "Wheels nipped up", STRUCTURE, CLEAR if need.each <= now <= 3 * max(need.each, 1.0) else WATCH, now, need.each, "at_least", "N", "wheel.preload", "balance",
-        Words("Nipped up by {}; {} keeps both flanks touching." if now < need.each else "Nipped up by {}; {} would do." if now > 3 * max(need.each, 1.0) else "Nipped up by {}; {} is needed.", ((now, "N"), (need.each, "N"))),
-        (Remedy("nip", Words("Nip up by {}", ((better, "N"),)), (("wheel.preload", float(better)),)),) if better <= 500 and not need.each <= now <= 3 * max(need.each, 1.0) else (), figure="balance.preload"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "balance.nipped",
+            "Wheels nipped up",
+            STRUCTURE,
+            CLEAR if need.each <= now <= 3 * max(need.each, 1.0) else WATCH,
+            now,
+            need.each,
+            "at_least",
+            "N",
+            "wheel.preload",
+            "balance",
+            Words(
+                "Nipped up by {}; {} keeps both flanks touching."
+                if now < need.each
+                else "Nipped up by {}; {} would do."
+                if now > 3 * max(need.each, 1.0)
+                else "Nipped up by {}; {} is needed.",
+                ((now, "N"), (need.each, "N")),
+            ),
+            (Remedy("nip", Words("Nip up by {}", ((better, "N"),)), (("wheel.preload", float(better)),)),)
+            if better <= 500 and not need.each <= now <= 3 * max(need.each, 1.0)
+            else (),
+            figure="balance.preload",
+        )
+    )
     return tell.told()

@@ -24,7 +24,11 @@ NAME, PLATFORM_NAME = "Drop post", "Camera platform"
 POST, PLATFORM = "al6063-30x30x2", "plywood-18x60"
 BEHIND = 0.11  # metres that the post stands behind the camera's screw, so that the camera has room
 SHORTEST = 0.04  # metres under which there is no post
-REAR, FRONT, FOOT = 0.05, 0.035, 0.03  # metres: post from the platform's rear, screw from its front, bracket screws from the post
+REAR, FRONT, FOOT = (
+    0.05,
+    0.035,
+    0.03,
+)  # metres: post from the platform's rear, screw from its front, bracket screws from the post
 BOLT = 0.0064
 HANDS = 1.5
 
@@ -36,7 +40,9 @@ class DropPost(Struct, frozen=True):
     feet: tuple[tuple[float, float], ...]
 
 
-def drop_post(design: Design, kit: Carried, body: str, top: float, mount: Vector, heading: float, behind: float = BEHIND) -> DropPost | None:
+def drop_post(
+    design: Design, kit: Carried, body: str, top: float, mount: Vector, heading: float, behind: float = BEHIND
+) -> DropPost | None:
     """A post from what carries it down to a platform under the camera.
 
     body: what it moves with
@@ -61,15 +67,38 @@ def drop_post(design: Design, kit: Carried, body: str, top: float, mount: Vector
     long = REAR + behind + FRONT
     sheet = Sheet.of(design.catalogue, PLATFORM, long)
     thread = CAMERA_THREADS[kit.socket_thread]
-    feet = tuple(Mark(REAR + side * FOOT, "hole", 0.0055, note="post bracket", face=TOP, fastening="post foot") for side in (-1, 1))
+    feet = tuple(
+        Mark(REAR + side * FOOT, "hole", 0.0055, note="post bracket", face=TOP, fastening="post foot")
+        for side in (-1, 1)
+    )
     seat = Mark(REAR + behind, "hole", thread.hole, note="camera or head screw", face=TOP, fastening="camera")
     bolts = tuple(Mark(at, "hole", BOLT, note="brackets", fastening="post bolt") for at in (0.02, top - z - 0.02))
     parts = (
-        Part("D1", NAME, Bar.of(design.catalogue, POST, top - z), (Place(body, (*on(0.0), top), DOWN, ahead),), bolts, "upper end"),
-        Part("P2", PLATFORM_NAME, sheet, (Place(body, (*on(-REAR), z - board.width / 2), ahead),), tuple(sorted((*feet, seat), key=lambda mark: mark.at)), "post end"),
+        Part(
+            "D1",
+            NAME,
+            Bar.of(design.catalogue, POST, top - z),
+            (Place(body, (*on(0.0), top), DOWN, ahead),),
+            bolts,
+            "upper end",
+        ),
+        Part(
+            "P2",
+            PLATFORM_NAME,
+            sheet,
+            (Place(body, (*on(-REAR), z - board.width / 2), ahead),),
+            tuple(sorted((*feet, seat), key=lambda mark: mark.at)),
+            "post end",
+        ),
     )
     fastenings = (
-        Fastening("post bolt", (Buy("Bolt M6×45 with lock nut", 1, 0.6, "through the drop post"), Buy("Angle bracket 40 mm", 2, 0.9, "holds the drop post"))),
+        Fastening(
+            "post bolt",
+            (
+                Buy("Bolt M6×45 with lock nut", 1, 0.6, "through the drop post"),
+                Buy("Angle bracket 40 mm", 2, 0.9, "holds the drop post"),
+            ),
+        ),
         Fastening("post foot", (Buy("Bolt M5×30 with lock nut", 1, 0.35, "brackets of the drop post"),), reach=0.03),
         Fastening("camera", (Buy(f"Camera screw {kit.socket_thread}", 1, 2.4),)),
     )
@@ -77,9 +106,11 @@ def drop_post(design: Design, kit: Carried, body: str, top: float, mount: Vector
 
 
 def post_figures(pieces: Pieces, mass: float, push: float, brake: float, where: str) -> Told:
-    """Bending of the drop post at its upper bolt: a push at the camera, a hard stop, and the camera's weight in front of it.
+    """Bending of the drop post at its upper bolt: a push at the camera, a hard stop, and the camera's weight in front
+    of it.
 
-    pieces: all of the rig; mass: what hangs on the post [kg]; push: at the camera [N]; brake: of a hard stop [m/s^2]; where: the input that sets its length
+    pieces: all of the rig; mass: what hangs on the post [kg]; push: at the camera [N]; brake: of a hard stop [m/s^2];
+    where: the input that sets its length
     """
     part = next((part for part in pieces.parts if part.name == NAME), None)
     if part is None or not isinstance(part.solid, Bar):

@@ -11,9 +11,21 @@ from hazel_lantern.core.nouns.words import Words
 NOT_YET = {"balance": "cannot be worked out", "travel": "cannot be worked out", "build": "nothing to cut yet"}
 
 
-def headlines(move: Move, optics: Optics, figures: Figures, way: float, rig: Words, lines: Mapping[str, tuple[str, tuple[str, ...]]]) -> dict[str, Words]:
-    """Words by station: the shot's way [m], time and lens; the rig's own; and for each other station a template with the figures that fill it."""
-    found = {"shot": Words("{} in {}, {}", ((way, "m"), (move.duration_s, "s"), (optics.focal_m, "m:lens"))), "rig": rig}
+def headlines(
+    move: Move,
+    optics: Optics,
+    figures: Figures,
+    way: float,
+    rig: Words,
+    lines: Mapping[str, tuple[str, tuple[str, ...]]],
+) -> dict[str, Words]:
+    """Words by station: the shot's way [m], time and lens; the rig's own; and for each other station a template with
+    the figures that fill it.
+    """
+    found = {
+        "shot": Words("{} in {}, {}", ((way, "m"), (move.duration_s, "s"), (optics.focal_m, "m:lens"))),
+        "rig": rig,
+    }
     for station, (template, keys) in {**lines, "build": ("{} pieces, {}", ("build.pieces", "build.cost"))}.items():
         if all(key in figures for key in keys):
             found[station] = Words(template, tuple((figures[key].value, figures[key].unit) for key in keys))

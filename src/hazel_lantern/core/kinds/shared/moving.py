@@ -20,13 +20,34 @@ def move_figures(move: Move, optics: Optics, way: float, words: str, ref: str) -
     time = Given("T", move.duration_s, "s", "duration", "shot.time")
     tell.add(
         _fastest(move, Given("way", way, "m", words, ref), time),
-        by_formula("shot.played", "Plays for", "s", "shot", PLAYED, (
-            time, Given("f_shot", optics.capture_fps, "1/s", "frame rate shot", "shot.capture"),
-            Given("f_shown", optics.shown_fps, "1/s", "frame rate shown", "shot.shown")), source="frames counted twice"),
-        by_formula("shot.view", "Lens sees", "rad", "shot", VIEW, (
-            Given("w", optics.sensor_width_m, "m:lens", "picture width on the sensor", "shot.sensor_width"),
-            Given("q", optics.squeeze, "1", "squeeze", "shot.squeeze"), Given("f", optics.focal_m, "m:lens", "focal length", "shot.focal")), assumptions=("focused far away",), source="drive 5.2"),
-    )  # fmt: skip
+        by_formula(
+            "shot.played",
+            "Plays for",
+            "s",
+            "shot",
+            PLAYED,
+            (
+                time,
+                Given("f_shot", optics.capture_fps, "1/s", "frame rate shot", "shot.capture"),
+                Given("f_shown", optics.shown_fps, "1/s", "frame rate shown", "shot.shown"),
+            ),
+            source="frames counted twice",
+        ),
+        by_formula(
+            "shot.view",
+            "Lens sees",
+            "rad",
+            "shot",
+            VIEW,
+            (
+                Given("w", optics.sensor_width_m, "m:lens", "picture width on the sensor", "shot.sensor_width"),
+                Given("q", optics.squeeze, "1", "squeeze", "shot.squeeze"),
+                Given("f", optics.focal_m, "m:lens", "focal length", "shot.focal"),
+            ),
+            assumptions=("focused far away",),
+            source="drive 5.2",
+        ),
+    )
     return tell.told()
 
 
@@ -36,8 +57,28 @@ def _fastest(move: Move, way: Given, time: Given) -> Figure:
     if whole and move.segments[0].shape in (EASED, TRAPEZOID):
         ramp = Given("r", move.segments[0].ramp, "1", "ease", "shot.ramp")
         soft = "soft" if move.segments[0].shape == EASED else "even"
-        return by_formula("shot.speed", "Fastest", "m/s", "shot", PEAK, (way, time, ramp), assumptions=(f"{soft} ramps at both ends, steady between",), source="drive 4.1")
+        return by_formula(
+            "shot.speed",
+            "Fastest",
+            "m/s",
+            "shot",
+            PEAK,
+            (way, time, ramp),
+            assumptions=(f"{soft} ramps at both ends, steady between",),
+            source="drive 4.1",
+        )
     one = move.profile.fastest
-    return by_formula("shot.speed", "Fastest", "m/s", "shot", STRETCH, (
-        way, Given("c", one.shape.c_v, "1", "fastest over average of its shape"), Given("k", one.way, "1", "share of the way in the fastest stretch"),
-        Given("t", one.time, "s", "time of that stretch", "shot.time")), source="drive 4.1")  # fmt: skip
+    return by_formula(
+        "shot.speed",
+        "Fastest",
+        "m/s",
+        "shot",
+        STRETCH,
+        (
+            way,
+            Given("c", one.shape.c_v, "1", "fastest over average of its shape"),
+            Given("k", one.way, "1", "share of the way in the fastest stretch"),
+            Given("t", one.time, "s", "time of that stretch", "shot.time"),
+        ),
+        source="drive 4.1",
+    )

@@ -13,7 +13,8 @@ SHOWN = ("rope", "weight")  # fills of ready-made things that are large or in th
 
 
 def members_of(pieces: Pieces, bodies: Bodies, moving: Collection[str]) -> list[Run]:
-    """Every long piece from end to end, half its width thick, and weights and ropes; what lies close about the camera is left out.
+    """Every long piece from end to end, half its width thick, and weights and ropes; what lies close about the camera
+    is left out.
 
     pieces: all of a rig
     bodies: the frame of every body at n poses
@@ -28,12 +29,24 @@ def members_of(pieces: Pieces, bodies: Bodies, moving: Collection[str]) -> list[
             continue
         for place in part.places:
             frame = place.frame(bodies)
-            found.append((Member(part.name.lower(), max(wide, deep) / 2, place.body in moving), frame.at, frame.place((long, 0.0, 0.0))))
+            found.append(
+                (
+                    Member(part.name.lower(), max(wide, deep) / 2, place.body in moving),
+                    frame.at,
+                    frame.place((long, 0.0, 0.0)),
+                )
+            )
     for thing in pieces.things:
         long, wide, deep = thing.outline.box
         if thing.fill not in SHOWN or thing.mass <= 0:
             continue
         for place in thing.places:
             frame = place.frame(bodies)
-            found.append((Member(thing.name.lower(), max(wide, deep) / 2, place.body in moving), frame.place((-long / 2, 0.0, 0.0)), frame.place((long / 2, 0.0, 0.0))))
+            found.append(
+                (
+                    Member(thing.name.lower(), max(wide, deep) / 2, place.body in moving),
+                    frame.place((-long / 2, 0.0, 0.0)),
+                    frame.place((long / 2, 0.0, 0.0)),
+                )
+            )
     return found

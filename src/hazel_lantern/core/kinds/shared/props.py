@@ -13,7 +13,8 @@ CIRCLE = np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 49)), np.sin(np.lin
 PERSON = 1.72
 
 
-# One side of a standing figure up to its neck, aside and up in shares of its height: leg, hip, armpit, hand, shoulder; the other side mirrors it.
+# One side of a standing figure up to its neck, aside and up in shares of its height: leg, hip, armpit, hand,
+# shoulder; the other side mirrors it.
 _HALF = np.array([
     (0.006, 0.45), (0.014, 0.0), (0.076, 0.0), (0.092, 0.45), (0.096, 0.70), (0.114, 0.43), (0.150, 0.42), (0.155, 0.72), (0.138, 0.79), (0.095, 0.825), (0.036, 0.845), (0.030, 0.89),
 ])  # fmt: skip
@@ -31,12 +32,24 @@ def person_above(at: tuple[float, float]) -> list[Item]:
     return [Shape(CIRCLE * (0.13, 0.23) + at, "person"), Shape(CIRCLE * 0.1 + at, "person-head")]
 
 
-def camera_side(mount: np.ndarray, ahead: np.ndarray, up: np.ndarray, lens: tuple[float, float, float], layer: str = sk.BODY) -> list[Item]:
-    """A plain block with a lens, from the side; `ahead` and `up` are unit vectors of the drawing, `ahead` shorter where the camera looks aside."""
+def camera_side(
+    mount: np.ndarray, ahead: np.ndarray, up: np.ndarray, lens: tuple[float, float, float], layer: str = sk.BODY
+) -> list[Item]:
+    """A plain block with a lens, from the side; `ahead` and `up` are unit vectors of the drawing, `ahead` shorter
+    where the camera looks aside.
+    """
     back, tall, front = -0.07, max(0.09, 1.6 * lens[2]), lens[0] * 0.55
     block = [(back, 0.0), (front, 0.0), (front, tall), (back, tall)]
-    glass = [(front, lens[2] - 0.03), (lens[0] + 0.02, lens[2] - 0.034), (lens[0] + 0.02, lens[2] + 0.034), (front, lens[2] + 0.03)]
-    return [Shape(np.array([mount + ahead * x + up * z for x, z in outline]), role, layer) for outline, role in ((block, "camera"), (glass, "lens"))]
+    glass = [
+        (front, lens[2] - 0.03),
+        (lens[0] + 0.02, lens[2] - 0.034),
+        (lens[0] + 0.02, lens[2] + 0.034),
+        (front, lens[2] + 0.03),
+    ]
+    return [
+        Shape(np.array([mount + ahead * x + up * z for x, z in outline]), role, layer)
+        for outline, role in ((block, "camera"), (glass, "lens"))
+    ]
 
 
 def camera_above(mount: np.ndarray, heading: float, reach: float) -> list[Item]:

@@ -6,17 +6,56 @@ from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, Finding, Remedy, jud
 from hazel_lantern.core.nouns.words import Words
 
 
-def standing_findings(factor: float, needed: float, tips: float, knock: float, *, where: str, bumped: tuple[str, str], field: str, mend: tuple[Remedy, ...]) -> list[Finding]:
-    """Footing factor [-] against the one needed, and the push that tips it [N] against a knock; at or below zero it falls by itself.
+def standing_findings(
+    factor: float,
+    needed: float,
+    tips: float,
+    knock: float,
+    *,
+    where: str,
+    bumped: tuple[str, str],
+    field: str,
+    mend: tuple[Remedy, ...],
+) -> list[Finding]:
+    """Footing factor [-] against the one needed, and the push that tips it [N] against a knock; at or below zero it
+    falls by itself.
 
     `where` names the worst pose; `bumped` is the second finding's title and words; `field` leads to what mends both.
     """
     found = []
     for key, figure, title, value, limit, unit, words in (
-        ("balance.stands", "balance.footing", "Footing", factor, needed, "1", where + " it stands with a factor of {}; {} is wanted."),
+        (
+            "balance.stands",
+            "balance.footing",
+            "Footing",
+            factor,
+            needed,
+            "1",
+            where + " it stands with a factor of {}; {} is wanted.",
+        ),
         ("balance.bump", "balance.tips_at", bumped[0], tips, knock, "N", bumped[1]),
     ):
         state = judge(value, limit, "at_least", PEOPLE)
-        said = Words(words, ((value, unit), (limit, unit))) if value > 0 else Words(where + " it falls over by itself; {} is wanted.", ((limit, unit),))
-        found.append(Finding(key, title, PEOPLE, state, value, limit, "at_least", unit, field, "balance", said, mend if state != CLEAR else (), figure=figure))
+        said = (
+            Words(words, ((value, unit), (limit, unit)))
+            if value > 0
+            else Words(where + " it falls over by itself; {} is wanted.", ((limit, unit),))
+        )
+        found.append(
+            Finding(
+                key,
+                title,
+                PEOPLE,
+                state,
+                value,
+                limit,
+                "at_least",
+                unit,
+                field,
+                "balance",
+                said,
+                mend if state != CLEAR else (),
+                figure=figure,
+            )
+        )
     return found

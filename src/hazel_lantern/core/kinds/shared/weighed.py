@@ -22,11 +22,34 @@ def weighed(design: Design, laid: Laid, body: str, key: str, what: str) -> Told:
     mass = sum(piece.mass for piece in listed)
     given = tuple(Given(f"m_{i}", piece.mass, "kg", piece.name) for i, piece in enumerate(listed))
     method = "sum of the pieces that move with it; head, screws and small parts not counted"
-    tell.add(by_method("build.listed", f"{what} as listed", mass, "kg", "build", method, given, source="sections and densities"))
+    tell.add(
+        by_method(
+            "build.listed", f"{what} as listed", mass, "kg", "build", method, given, source="sections and densities"
+        )
+    )
     better, heavy = math.ceil(mass * 20 + 1e-9) / 20, mass > said
-    mend = (Remedy("weigh", Words(f"{what} {{}}", ((better, "kg"),)), ((key, better),)),) if heavy and better <= 20 else ()
-    words = Words(f"{what} as listed: {{}} without its head and small parts; {{}} was entered for all of it.", ((mass, "kg"), (said, "kg")))
+    mend = (
+        (Remedy("weigh", Words(f"{what} {{}}", ((better, "kg"),)), ((key, better),)),) if heavy and better <= 20 else ()
+    )
+    words = Words(
+        f"{what} as listed: {{}} without its head and small parts; {{}} was entered for all of it.",
+        ((mass, "kg"), (said, "kg")),
+    )
     tell.findings.append(
-        Finding("build.weighed", f"Mass of the {what.lower()}", BUILD, WATCH if heavy else CLEAR, mass, said, "at_most", "kg", key, "build", words, mend, figure="build.listed")
+        Finding(
+            "build.weighed",
+            f"Mass of the {what.lower()}",
+            BUILD,
+            WATCH if heavy else CLEAR,
+            mass,
+            said,
+            "at_most",
+            "kg",
+            key,
+            "build",
+            words,
+            mend,
+            figure="build.listed",
+        )
     )
     return tell.told()

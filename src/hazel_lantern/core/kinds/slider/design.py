@@ -9,7 +9,11 @@ from hazel_lantern.core.kinds.rail.design import MOVING, SAFETY, carriage_parame
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
 
 GROOVED, RODS, FLATS = "grooved", "rods", "flats"
-VARIANTS = ((GROOVED, "One profile, three grooved wheels"), (RODS, "Two rods or tubes with rollers"), (FLATS, "Two flat rails, inclined wheel pairs"))
+VARIANTS = (
+    (GROOVED, "One profile, three grooved wheels"),
+    (RODS, "Two rods or tubes with rollers"),
+    (FLATS, "Two flat rails, inclined wheel pairs"),
+)
 TRIPOD, TWO, TABLE = "tripod", "two", "table"
 CAPTIVE, RESTING = "captive", "resting"
 # What a new slider of each construction starts with where it differs.
@@ -22,14 +26,37 @@ PARAMETERS: tuple[Parameter, ...] = (
     *rail_parameters(1.2, "al6063-slot-40x40", 1.0, twin=(RODS, FLATS)),
     *carriage_parameters("v-25", 0.09),
     Choice(
-        "carriage.hold", "Carriage", ((CAPTIVE, "Captive on the rail"), (RESTING, "Resting by its weight")), CAPTIVE, "Carriage", "captive cannot fall off; resting rolls freer"
+        "carriage.hold",
+        "Carriage",
+        ((CAPTIVE, "Captive on the rail"), (RESTING, "Resting by its weight")),
+        CAPTIVE,
+        "Carriage",
+        "captive cannot fall off; resting rolls freer",
     ),
-    Choice("support", "Stands on", ((TWO, "Two stands"), (TRIPOD, "One tripod in the middle"), (TABLE, "A table or the floor")), TRIPOD, "Support", "what carries the rail"),
+    Choice(
+        "support",
+        "Stands on",
+        ((TWO, "Two stands"), (TRIPOD, "One tripod in the middle"), (TABLE, "A table or the floor")),
+        TRIPOD,
+        "Support",
+        "what carries the rail",
+    ),
     Quantity("support.inset", "Supports from the ends", "m", 0.0, 3.0, 0.08, "Support", "both ends alike"),
     Choice("stand", "Stand", (), "tripod-video", "Support", "each of them", table="stands"),
-    Quantity("stand.radius", "Feet from centre", "m", 0.2, 1.2, 0.55, "Support", "from each stand's centre to its feet"),
+    Quantity(
+        "stand.radius", "Feet from centre", "m", 0.2, 1.2, 0.55, "Support", "from each stand's centre to its feet"
+    ),
     Quantity("stand.turn", "Turn the stand", "rad", -pi, pi, pi / 2, "Support", "one leg along the travel at 0°"),
-    Quantity("head.stiffness", "Tripod head stiffness", "N*m/rad", 20.0, 50000.0, 800.0, "Support", "good 2500, usual 800, poor 250"),
+    Quantity(
+        "head.stiffness",
+        "Tripod head stiffness",
+        "N*m/rad",
+        20.0,
+        50000.0,
+        800.0,
+        "Support",
+        "good 2500, usual 800, poor 250",
+    ),
     Quantity("table.width", "Feet apart, across", "m", 0.05, 1.0, 0.2, "Support", "on a table or the floor"),
     Quantity("ballast.mass", "Ballast below", "kg", 0.0, 60.0, 0.0, "Support", "hung under the middle"),
     *MOVING,
@@ -48,6 +75,18 @@ SCHOOLS = (
         ("a stand at each end", (("support", TWO),), "calm picture; two to level"),
         ("a table or the floor", (("support", TABLE),), "calmest; only where there is one"))),
 )  # fmt: skip
-TOLD_APART_BY = ("travel.push", "travel.sticks", "travel.drop", "travel.shift", "balance.least", "balance.drag_now", "balance.footing", "rig.mass", "build.cost")
+TOLD_APART_BY = (
+    "travel.push",
+    "travel.sticks",
+    "travel.drop",
+    "travel.shift",
+    "balance.least",
+    "balance.drag_now",
+    "balance.footing",
+    "rig.mass",
+    "build.cost",
+)
 
-DECLARED = Declared(home=__package__ or "", id="slider", name="Slider", variants=VARIANTS, parameters=PARAMETERS, usual=USUAL)
+DECLARED = Declared(
+    home=__package__ or "", id="slider", name="Slider", variants=VARIANTS, parameters=PARAMETERS, usual=USUAL
+)

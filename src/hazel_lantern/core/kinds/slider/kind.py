@@ -7,7 +7,19 @@ from contextlib import suppress
 import numpy as np
 from msgspec.structs import asdict
 
-from hazel_lantern.core.kinds.base import Action, Asked, Carried, Changes, Chapter, Design, Figures, Kind, Path, Poses, View
+from hazel_lantern.core.kinds.base import (
+    Action,
+    Asked,
+    Carried,
+    Changes,
+    Chapter,
+    Design,
+    Figures,
+    Kind,
+    Path,
+    Poses,
+    View,
+)
 from hazel_lantern.core.kinds.rail import bends, drawing, fit, model, rolling
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.rail.parts import CARRIAGE
@@ -38,7 +50,20 @@ def _rail(slider: Slider) -> Straight:
 
 def _mass_figures(slider: Slider, rail: Straight) -> Told:
     given = (Given("m", rail.moving, "kg", "carriage and kit", "kit"),)
-    return Told((by_method("rig.mass", "Everything weighs", slider.laid.mass, "kg", "rig", "carriage, kit, rails with their ties, and stands", given, source="catalogue"),))
+    return Told(
+        (
+            by_method(
+                "rig.mass",
+                "Everything weighs",
+                slider.laid.mass,
+                "kg",
+                "rig",
+                "carriage, kit, rails with their ties, and stands",
+                given,
+                source="catalogue",
+            ),
+        )
+    )
 
 
 def _weighed(design: Design, laid: Laid) -> Told:
@@ -76,7 +101,11 @@ def _draw(kit: Carried, move: Move, optics: Optics, slider: Slider, path: Path, 
         ahead, top = (float(v) for v in way.on_floor(place, -way.bar.depth))
         feet = rig.feet[k * legs : (k + 1) * legs]
         if view == "above":
-            held += legs_above((ahead, 0.0), feet - (ahead, 0.0)) if rig.held != TABLE else [Ring((float(fx), float(fy)), 0.02) for fx, fy in feet]
+            held += (
+                legs_above((ahead, 0.0), feet - (ahead, 0.0))
+                if rig.held != TABLE
+                else [Ring((float(fx), float(fy)), 0.02) for fx, fy in feet]
+            )
         elif rig.held != TABLE:
             held += legs_side(ahead, top, feet[:, 0] - ahead)
         else:
@@ -86,8 +115,8 @@ def _draw(kit: Carried, move: Move, optics: Optics, slider: Slider, path: Path, 
     sizes = drawing.rail_sizes(way, x)
     if rig.held != TRIPOD:
         inset = rig.places[0]
-        a, b = (tuple(float(v) for v in way.on_floor(p, -0.3)) for p in (0.0, inset))
-        sizes += [Size(a, b, 0.0, inset, "m", "support.inset"), handle("support.inset", b, (1.0, 0.0))]  # type: ignore[arg-type]
+        a, b = drawing.spot(way, 0.0, -0.3), drawing.spot(way, inset, -0.3)
+        sizes += [Size(a, b, 0.0, inset, "m", "support.inset"), handle("support.inset", b, (1.0, 0.0))]
     return drawing.side(kit, optics, way, rig.laid, ends, x, held, sizes)
 
 
@@ -96,12 +125,18 @@ def _balance(design: Design, rail: Straight) -> Changes:
     # Half of the carriage's own mass goes with the mount.
     along = rail.moving / (rail.moving - design.number("carriage.mass") / 2)
     ahead, aside = float(rail.mount[0] - rail.cg[0] * along), float(rail.mount[1] - rail.cg[1] * along)
-    return (("camera.ahead", round(min(0.5, max(-0.5, ahead)), 3)), ("camera.aside", round(min(0.5, max(-0.5, aside)), 3)))
+    return (
+        ("camera.ahead", round(min(0.5, max(-0.5, ahead)), 3)),
+        ("camera.aside", round(min(0.5, max(-0.5, aside)), 3)),
+    )
 
 
 def _headlines(design: Design, move: Move, optics: Optics, figures: Figures) -> dict[str, Words]:
     rig = Words(dict(VARIANTS)[design.variant].lower().split(",")[0] + ", {}", ((design.number("rail.length"), "m"),))
-    lines = {"balance": ("lightest wheel {}", ("balance.least",)), "travel": ("dips {}, picture {}", ("travel.dip", "travel.shift"))}
+    lines = {
+        "balance": ("lightest wheel {}", ("balance.least",)),
+        "travel": ("dips {}, picture {}", ("travel.dip", "travel.shift")),
+    }
     return headlines(move, optics, figures, move.chord, rig, lines)
 
 

@@ -25,7 +25,9 @@ FLOOR = "floor"
 
 
 class Slider(Struct, frozen=True):
-    """A straight rail, how it is held, places of the supports along it [m], the stand, all feet on the ground (n, 2) from the rail's middle [m], and all pieces."""
+    """A straight rail, how it is held, places of the supports along it [m], the stand, all feet on the ground (n, 2)
+    from the rail's middle [m], and all pieces.
+    """
 
     way: Straight
     held: str
@@ -48,7 +50,9 @@ def rests_for(design: Design, held: str) -> tuple[Rest, ...]:
 
 
 def build(design: Design, kit: Carried) -> Slider:
-    """The mechanism of a slider design. Raises GeometryError when carriage or supports do not fit, InputError for unknown rows."""
+    """The mechanism of a slider design. Raises GeometryError when carriage or supports do not fit, InputError for
+    unknown rows.
+    """
     held = design.text("support")
     rests = rests_for(design, held)
     way = straight(design, kit, 1 if design.variant == GROOVED else 2, rests, design.variant == GROOVED, "carriage")
@@ -76,7 +80,10 @@ def _pieces(design: Design, kit: Carried, way: Straight, held: str, places: tupl
     if held == TABLE:
         through, stands = Buy("Bolt M6×20 with rubber foot", 1, 0.9), Pieces()
     else:
-        through, at = Buy("Bolt M6×20", 1, 0.4, "rail to its plate"), [float(way.on_floor(x, -way.bar.depth)[0]) for x in places]
+        through, at = (
+            Buy("Bolt M6×20", 1, 0.4, "rail to its plate"),
+            [float(way.on_floor(x, -way.bar.depth)[0]) for x in places],
+        )
         standing = tuple(Place(FLOOR, (ahead, 0.0, stand.cg_height * way.height)) for ahead in at)
         one = ReadyMade(stand.name, Block((0.05, 0.05, 0.05)), stand.mass, "steel", standing, stand.price or None)
         stands = Pieces(things=(one,), loose=(Buy("Rail plate with 3/8-16 thread", len(places), 6.5),))
@@ -94,5 +101,7 @@ def members(rig: Slider, poses: np.ndarray) -> Members:
             top = way.place(place, 0.0, -way.bar.depth)
             knee = top * (1, 1, 0.5)
             found.append((Member("stand", 0.03, False), top, knee))
-            found += [(Member("leg", 0.02, False), knee, (fx, fy, 0.0)) for fx, fy in rig.feet[k * legs : (k + 1) * legs]]
+            found += [
+                (Member("leg", 0.02, False), knee, (fx, fy, 0.0)) for fx, fy in rig.feet[k * legs : (k + 1) * legs]
+            ]
     return Members.at(len(poses), found)

@@ -39,19 +39,70 @@ def standing_figures(design: Design, suggest: bool, slider: Slider, ride: Ride) 
     )
     level = ("level firm ground", "rigid stand and rail", "carriage at either end, camera on and off")
     tell.add(
-        by_method("balance.footing", "Footing", worst, "1", "balance", "stabilising over overturning moment about the weakest edge", inputs, assumptions=level, source="statics 6"),
-        by_method("balance.tips_at", "A push at the lens that tips it", tips, "N", "balance", "margin about the weakest edge over the lens height", inputs, assumptions=level, source="statics 6"),
-    )  # fmt: skip
+        by_method(
+            "balance.footing",
+            "Footing",
+            worst,
+            "1",
+            "balance",
+            "stabilising over overturning moment about the weakest edge",
+            inputs,
+            assumptions=level,
+            source="statics 6",
+        ),
+        by_method(
+            "balance.tips_at",
+            "A push at the lens that tips it",
+            tips,
+            "N",
+            "balance",
+            "margin about the weakest edge over the lens height",
+            inputs,
+            assumptions=level,
+            source="statics 6",
+        ),
+    )
     mend = _remedies(design, rig, needed) if suggest else ()
     tell.findings += standing_findings(
-        worst, needed, tips, knock, where="With the carriage at its end", field="stand.radius" if rig.held != TABLE else "table.width", mend=mend,
+        worst,
+        needed,
+        tips,
+        knock,
+        where="With the carriage at its end",
+        field="stand.radius" if rig.held != TABLE else "table.width",
+        mend=mend,
         bumped=("Bumped at the camera", "A push of {} at the lens tips it; it must stand {}."),
-    )  # fmt: skip
+    )
     if rig.held != TABLE:
         carried = float(found.reactions.max()) / GRAVITY
-        tell.add(by_method("balance.carried", "Most a stand carries", carried, "kg", "balance", "largest support reaction along the travel", inputs, source="statics 4.3"))
-        tell.findings.append(Finding("balance.limit", "Load limit of the stand", STRUCTURE, judge(carried, rig.stand.load_limit, "at_most", STRUCTURE), carried, rig.stand.load_limit, "at_most", "kg", "stand", "balance",
-                                       Words("A stand carries up to {}; it is good for {}.", ((carried, "kg"), (rig.stand.load_limit, "kg"))), figure="balance.carried"))  # fmt: skip
+        tell.add(
+            by_method(
+                "balance.carried",
+                "Most a stand carries",
+                carried,
+                "kg",
+                "balance",
+                "largest support reaction along the travel",
+                inputs,
+                source="statics 4.3",
+            )
+        )
+        tell.findings.append(
+            Finding(
+                "balance.limit",
+                "Load limit of the stand",
+                STRUCTURE,
+                judge(carried, rig.stand.load_limit, "at_most", STRUCTURE),
+                carried,
+                rig.stand.load_limit,
+                "at_most",
+                "kg",
+                "stand",
+                "balance",
+                Words("A stand carries up to {}; it is good for {}.", ((carried, "kg"), (rig.stand.load_limit, "kg"))),
+                figure="balance.carried",
+            )
+        )
     return tell.told()
 
 
@@ -60,18 +111,47 @@ def soft_head(design: Design, rail: Straight, slider: Slider) -> Told:
     if slider.held != TRIPOD:
         return Told()
     tell, stiffness = Teller(), design.number("head.stiffness")
-    tell.add(by_formula("travel.tall", "Tall load asks of the head, at least", "N*m/rad", "travel", TALL, (
-        Given("W", rail.weight, "N", "carriage and camera kit", "kit"), Given("z", float(rail.cg[2]), "m", "its centre above the rail")), source="statics 7.6"))  # fmt: skip
+    tell.add(
+        by_formula(
+            "travel.tall",
+            "Tall load asks of the head, at least",
+            "N*m/rad",
+            "travel",
+            TALL,
+            (
+                Given("W", rail.weight, "N", "carriage and camera kit", "kit"),
+                Given("z", float(rail.cg[2]), "m", "its centre above the rail"),
+            ),
+            source="statics 7.6",
+        )
+    )
     tall = tell.value("travel.tall")
-    tell.findings.append(Finding(
-        "travel.head", "Tripod head", STRUCTURE, STOP if tall >= stiffness else WATCH if tall > stiffness / 5 else CLEAR, tall, stiffness / 5, "at_most", "N*m/rad", "head.stiffness", "travel",
-        Words("The head holds with {}; a camera this high asks for {}.", ((stiffness, "N*m/rad"), (5 * tall, "N*m/rad"))), figure="travel.tall"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "travel.head",
+            "Tripod head",
+            STRUCTURE,
+            STOP if tall >= stiffness else WATCH if tall > stiffness / 5 else CLEAR,
+            tall,
+            stiffness / 5,
+            "at_most",
+            "N*m/rad",
+            "head.stiffness",
+            "travel",
+            Words(
+                "The head holds with {}; a camera this high asks for {}.",
+                ((stiffness, "N*m/rad"), (5 * tall, "N*m/rad")),
+            ),
+            figure="travel.tall",
+        )
+    )
     return tell.told()
 
 
 def _stands(design: Design, rig: Slider, bag: float) -> tuple[float, float]:
-    """Least footing factor, and least push at the lens that tips it [N], with the carriage at either end, camera on and off."""
+    """Least footing factor, and least push at the lens that tips it [N], with the carriage at either end, camera on
+    and off.
+    """
     way, worst, tips = rig.way, math.inf, math.inf
     for x in (way.low, way.high):
         high = max(0.1, float(way.on_floor(x, way.lens[2])[1]))

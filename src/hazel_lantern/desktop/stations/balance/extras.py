@@ -57,7 +57,9 @@ class Weights(QWidget):
         """The picked weight leaves the rack and every rig."""
         weight = self._owned.currentData()
         if weight:
-            self._do(f"Take {self._owned.currentText()} away", lambda: lists.remove_weight(self._session.project, weight))
+            self._do(
+                f"Take {self._owned.currentText()} away", lambda: lists.remove_weight(self._session.project, weight)
+            )
 
     def _do(self, words: str, make: Callable[[], Project]) -> None:
         try:
@@ -135,14 +137,18 @@ class BalanceExtras(Extras):
             self._show(swaps)
         self._steps.setVisible(steps is not None)
         if steps is not None and self._steps.opened:
-            self._lines.setText("\n".join(f"{n}. {step.text(self._session.display)}." for n, step in enumerate(steps, 1)))
+            self._lines.setText(
+                "\n".join(f"{n}. {step.text(self._session.display)}." for n, step in enumerate(steps, 1))
+            )
 
     def _show(self, swaps: tuple[Swap, ...]) -> None:
         self._swaps = swaps
         project = self._session.project
         names = {kit.id: kit.name for kit in project.kits}
         own = project.kit_of(project.rig(self._session.rig_id)).socket_thread
-        screws = {kit.id: f"; take a {kit.socket_thread} screw" if kit.socket_thread != own else "" for kit in project.kits}
+        screws = {
+            kit.id: f"; take a {kit.socket_thread} screw" if kit.socket_thread != own else "" for kit in project.kits
+        }
         while len(self._rows) < len(swaps):
             words, take, row = QLabel(), QPushButton("Change"), len(self._rows)
             take.clicked.connect(lambda _=False, row=row: self._take(self._swaps[row]))

@@ -30,7 +30,11 @@ class Page(StationPage):
     def reading(self, which: str, result: Evaluation, share: float, show: Display) -> Reading | MapReading | None:
         if which == MAP and "footing" in result.readings:
             pose = result.poses(np.array([share]))[0]
-            return MapReading(result.readings["footing"], (float(pose[1]), float(result.lens_at(share)[2])), ("pan of the arm, 0° as drawn", "lens height"))
+            return MapReading(
+                result.readings["footing"],
+                (float(pose[1]), float(result.lens_at(share)[2])),
+                ("pan of the arm, 0° as drawn", "lens height"),
+            )
         drift = result.readings.get("drift")
         return path_plot(self.key, result, share, show) if drift is None else drift_plot(drift, result, share, show)
 
@@ -46,6 +50,15 @@ def drift_plot(drift: Drift, result: Evaluation, share: float, show: Display) ->
     else:
         aside, role = "friction holds it nowhere", "stop"
     return Reading(
-        f"Out of balance, {show.symbol(curve.y_unit)} (up: the camera end falls)", curve.x_unit, curve.y_unit, (Line(curve.x, curve.y),), axis="arm angle",
-        aside=aside, aside_role=role, band=friction, span=drift.shot, marker=(angle, float(np.interp(angle, curve.x, curve.y))), zero=True,
-    )  # fmt: skip
+        f"Out of balance, {show.symbol(curve.y_unit)} (up: the camera end falls)",
+        curve.x_unit,
+        curve.y_unit,
+        (Line(curve.x, curve.y),),
+        axis="arm angle",
+        aside=aside,
+        aside_role=role,
+        band=friction,
+        span=drift.shot,
+        marker=(angle, float(np.interp(angle, curve.x, curve.y))),
+        zero=True,
+    )

@@ -15,7 +15,9 @@ LEAST = 2.2  # pixels below which a hole is drawn no smaller
 
 
 def paint_plate(painter: QPainter, theme: Theme, show: Display, area: QRectF, part: Part, sheet: Sheet) -> None:
-    """The plate at the left, its datum end and edge drawn thick; at the right one line for each hole, along and across from there."""
+    """The plate at the left, its datum end and edge drawn thick; at the right one line for each hole, along and
+    across from there.
+    """
     px = theme.px
     scale = min(area.width() * SHARE / sheet.length, (area.height() - px(8)) / sheet.width)
     low = min(y for _, y in sheet.outline)
@@ -40,7 +42,9 @@ def paint_plate(painter: QPainter, theme: Theme, show: Display, area: QRectF, pa
     painter.setFont(theme.font(11, weight=700))
     painter.setPen(theme.color("ground" if theme.tokens.name == "dusk" else "ink"))
     for number, spot in enumerate(spots, 1):
-        painter.drawText(QRectF(spot.x() + px(4), spot.y() - px(15), px(22), px(14)), Qt.AlignmentFlag.AlignLeft, str(number))
+        painter.drawText(
+            QRectF(spot.x() + px(4), spot.y() - px(15), px(22), px(14)), Qt.AlignmentFlag.AlignLeft, str(number)
+        )
     start, row = left + max(sheet.length * scale + px(24), area.width() * SHARE * 0.6), px(17)
     lines = max(1, int(area.height() // row))
     wide = (area.right() - start) / max(1, -(-len(part.marks) // lines))
@@ -55,5 +59,11 @@ def paint_plate(painter: QPainter, theme: Theme, show: Display, area: QRectF, pa
         used = painter.fontMetrics().horizontalAdvance(words) + px(10)
         painter.setFont(small)
         painter.setPen(theme.color("muted"))
-        told = painter.fontMetrics().elidedText(f"ø{show.number(mark.size, 'm', fine=True)} {mark.note}", Qt.TextElideMode.ElideRight, int(max(0.0, wide - used - px(8))))
-        painter.drawText(place.adjusted(used, 0, 0, 0), Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, told)
+        told = painter.fontMetrics().elidedText(
+            f"ø{show.number(mark.size, 'm', fine=True)} {mark.note}",
+            Qt.TextElideMode.ElideRight,
+            int(max(0.0, wide - used - px(8))),
+        )
+        painter.drawText(
+            place.adjusted(used, 0, 0, 0), Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, told
+        )

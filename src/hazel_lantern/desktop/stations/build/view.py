@@ -63,7 +63,11 @@ class BuildView(QWidget):
             painter.setPen(theme.color("muted"))
             painter.setFont(theme.font(14))
             why = result.findings[0].sentence.text(self._session.display) if result and result.findings else ""
-            painter.drawText(self.rect().adjusted(60, 60, -60, -60), Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, f"Nothing to cut yet. {why}")
+            painter.drawText(
+                self.rect().adjusted(60, 60, -60, -60),
+                Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap,
+                f"Nothing to cut yet. {why}",
+            )
             return
         plans = result.cuts
         px = theme.px
@@ -92,7 +96,10 @@ class BuildView(QWidget):
         theme = self._theme
         painter.setPen(theme.color("ink"))
         painter.setFont(theme.font(15, weight=700))
-        line, used = QRectF(left, y, right - left, theme.px(24)), painter.fontMetrics().horizontalAdvance(words) + theme.px(16)
+        line, used = (
+            QRectF(left, y, right - left, theme.px(24)),
+            painter.fontMetrics().horizontalAdvance(words) + theme.px(16),
+        )
         painter.drawText(line, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, words)
         painter.setPen(theme.color("muted"))
         painter.setFont(theme.font(12))
@@ -101,7 +108,9 @@ class BuildView(QWidget):
         if used + metrics.horizontalAdvance(aside) <= line.width():
             painter.drawText(line, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, aside)
             return y + theme.px(32)
-        below = metrics.boundingRect(QRect(0, 0, int(line.width()), theme.px(90)), Qt.TextFlag.TextWordWrap, aside).height()
+        below = metrics.boundingRect(
+            QRect(0, 0, int(line.width()), theme.px(90)), Qt.TextFlag.TextWordWrap, aside
+        ).height()
         painter.drawText(QRectF(left, line.bottom(), line.width(), below), Qt.TextFlag.TextWordWrap, aside)
         return line.bottom() + below + theme.px(8)
 
@@ -110,15 +119,23 @@ class BuildView(QWidget):
         if made.plan is None:
             painter.setPen(theme.color("stop"))
             painter.setFont(theme.font(12.5))
-            painter.drawText(QRectF(left, y, right - left, tall), Qt.AlignmentFlag.AlignLeft, f"{made.name}: {made.trouble}")
+            painter.drawText(
+                QRectF(left, y, right - left, tall), Qt.AlignmentFlag.AlignLeft, f"{made.name}: {made.trouble}"
+            )
             return y + tall
-        longest = max(stock.length for plan in (self._session.evaluation.cuts if self._session.evaluation else ()) for stock in plan.stocks)
+        longest = max(
+            stock.length
+            for plan in (self._session.evaluation.cuts if self._session.evaluation else ())
+            for stock in plan.stocks
+        )
         for bar, marks in zip(made.plan.bars, made.marks(self._parts()), strict=True):
             stock = made.stocks[bar.stock]
             painter.setFont(theme.font(12))
             painter.setPen(theme.color("muted"))
             line = QRectF(left, y, right - left, theme.px(18))
-            words = f"{show.text(stock.length, 'm', fine=True)} · {stock.name} · left over {show.text(bar.leftover, 'm')}"
+            words = (
+                f"{show.text(stock.length, 'm', fine=True)} · {stock.name} · left over {show.text(bar.leftover, 'm')}"
+            )
             painter.drawText(line, Qt.AlignmentFlag.AlignLeft, made.name)
             if sum(map(painter.fontMetrics().horizontalAdvance, (made.name, words))) + theme.px(10) > line.width():
                 y += theme.px(18)
@@ -196,31 +213,56 @@ class BuildView(QWidget):
             else:
                 for hole in run.marks:
                     painter.drawEllipse(QPointF(left + part.spot(hole)[0] * scale, level), 5.5, 5.5)
-            at = "end" if mark.face == END else show.number(mark.at, "m", fine=True) + (f"–{show.number(until, 'm', fine=True)}" if until is not None else "")
+            at = (
+                "end"
+                if mark.face == END
+                else show.number(mark.at, "m", fine=True)
+                + (f"–{show.number(until, 'm', fine=True)}" if until is not None else "")
+            )
             if mark.across is not None:
                 at += f" × {show.number(mark.across, 'm', fine=True)}"
             what = ("slot " if mark.until is not None else "ø") + show.number(mark.size, "m", fine=True)
             if run.pitch:
                 what = f"{len(run.marks)} × {what} every {show.number(run.pitch, 'm', fine=True)}"
             what += f", {mark.face}" if len(part.faces) > 1 else ""
-            wide = max(QFontMetricsF(big).horizontalAdvance(at), QFontMetricsF(small).horizontalAdvance(what), QFontMetricsF(small).horizontalAdvance(mark.note)) + 10
+            wide = (
+                max(
+                    QFontMetricsF(big).horizontalAdvance(at),
+                    QFontMetricsF(small).horizontalAdvance(what),
+                    QFontMetricsF(small).horizontalAdvance(mark.note),
+                )
+                + 10
+            )
             wanted.append((QSizeF(wide, theme.px(50)), [QPointF(middle, bar.bottom() + theme.px(33))]))
             texts.append((QPointF(middle, level), at, what, mark.note))
-        area = QRectF(left - theme.px(14), bar.top() - theme.px(12), right - left + theme.px(28), bar.height() + theme.px(84))
+        area = QRectF(
+            left - theme.px(14), bar.top() - theme.px(12), right - left + theme.px(28), bar.height() + theme.px(84)
+        )
         for box, (spot, at, what, note) in zip(place(wanted, area, [bar.adjusted(0, -4, 0, 4)]), texts, strict=True):
             above = box.center().y() < bar.center().y()
             painter.setPen(QPen(theme.color("ink"), 1))
             # A label that had to give way is reached aslant.
             near = min(max(spot.x(), box.left() + 4), box.right() - 4)
-            painter.drawLine(QPointF(spot.x(), spot.y() + (-6 if above else 6)), QPointF(near, box.bottom() - 1 if above else box.top() + 1))
+            painter.drawLine(
+                QPointF(spot.x(), spot.y() + (-6 if above else 6)),
+                QPointF(near, box.bottom() - 1 if above else box.top() + 1),
+            )
             painter.fillRect(box, theme.color("ground"))
             painter.setFont(big)
             painter.setPen(theme.color("ink"))
             painter.drawText(QRectF(box.left(), box.top(), box.width(), theme.px(18)), Qt.AlignmentFlag.AlignCenter, at)
             painter.setFont(small)
             painter.setPen(theme.color("muted"))
-            painter.drawText(QRectF(box.left(), box.top() + theme.px(17), box.width(), theme.px(16)), Qt.AlignmentFlag.AlignCenter, what)
-            painter.drawText(QRectF(box.left(), box.top() + theme.px(32), box.width(), theme.px(16)), Qt.AlignmentFlag.AlignCenter, note)
+            painter.drawText(
+                QRectF(box.left(), box.top() + theme.px(17), box.width(), theme.px(16)),
+                Qt.AlignmentFlag.AlignCenter,
+                what,
+            )
+            painter.drawText(
+                QRectF(box.left(), box.top() + theme.px(32), box.width(), theme.px(16)),
+                Qt.AlignmentFlag.AlignCenter,
+                note,
+            )
 
     def choose(self, index: int) -> None:
         """Mark out another part."""

@@ -7,7 +7,17 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QRectF, QSize, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QPainter, QPaintEvent, QResizeEvent
-from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QInputDialog, QLabel, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QHBoxLayout,
+    QInputDialog,
+    QLabel,
+    QMenu,
+    QPushButton,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
 
 from hazel_lantern.core.advice.proposals import Proposal, proposals
 from hazel_lantern.core.document.project import Project
@@ -55,17 +65,32 @@ class ShotExtras(Extras):
         for key, name in THINGS:
             menu.addAction(name).triggered.connect(lambda _=False, key=key: self.add_thing(key))
         add.setMenu(menu)
-        column.addLayout(_row(add, self._button("Rename", "thing.rename", self._rename_thing), self._button("Remove", "thing.remove", self._remove_thing)))
-        column.addLayout(_row(self._button("+ way point", "via.add", self._add_via), self._button("Drop the last", "via.remove", self._remove_via)))
+        column.addLayout(
+            _row(
+                add,
+                self._button("Rename", "thing.rename", self._rename_thing),
+                self._button("Remove", "thing.remove", self._remove_thing),
+            )
+        )
+        column.addLayout(
+            _row(
+                self._button("+ way point", "via.add", self._add_via),
+                self._button("Drop the last", "via.remove", self._remove_via),
+            )
+        )
         column.addWidget(_heading(theme, "Camera kit"))
         self.items = Chooser(theme)
         self.items.setObjectName("kit.item")
         self.items.setAccessibleName("Item of the kit")
         column.addWidget(self.items)
-        column.addLayout(_row(
-            self._button("+ item", "kit.add", self._add_item), self._button("Remove", "kit.remove", self._remove_item),
-            self._button("Copy kit", "kit.copy", self._copy_kit), self._button("Copy shot", "shot.copy", self._copy_shot),
-        ))  # fmt: skip
+        column.addLayout(
+            _row(
+                self._button("+ item", "kit.add", self._add_item),
+                self._button("Remove", "kit.remove", self._remove_item),
+                self._button("Copy kit", "kit.copy", self._copy_kit),
+                self._button("Copy shot", "shot.copy", self._copy_shot),
+            )
+        )
         self._kits = QLabel()
         self._kits.setWordWrap(True)
         self._kits.setFont(theme.font(12))
@@ -128,7 +153,9 @@ class ShotExtras(Extras):
             heavier, further = kit.mass - own.mass, kit.ahead - float(own.cg[0])
             screw = f", screw {kit.thread}" if kit.thread != result.carried.socket_thread else ""
             mass = f"{show.text(abs(heavier), 'kg')} {'heavier' if heavier >= 0 else 'lighter'}"
-            lines.append(f"{kit.name}: {mass}, centre {show.text(abs(further), 'm')} further {'ahead' if further >= 0 else 'back'}{screw}.")
+            lines.append(
+                f"{kit.name}: {mass}, centre {show.text(abs(further), 'm')} further {'ahead' if further >= 0 else 'back'}{screw}."
+            )
         return lines
 
     # Things, items, shots
@@ -165,7 +192,9 @@ class ShotExtras(Extras):
         thing = self._session.thing
         name, said = QInputDialog.getText(self, "Rename", "Name", text=self.picked.currentText())
         if said and thing:
-            self._do(f"Rename to {name.strip()}", lambda project: lists.rename_thing(project, self._ids()[1], thing, name))
+            self._do(
+                f"Rename to {name.strip()}", lambda project: lists.rename_thing(project, self._ids()[1], thing, name)
+            )
 
     def _add_via(self) -> None:
         self._do("Add a way point", lambda project: lists.add_way_point(project, self._ids()[0]))
@@ -185,12 +214,17 @@ class ShotExtras(Extras):
     def _copy_kit(self) -> None:
         name, said = QInputDialog.getText(self, "Copy the kit", "Name of the copy")
         if said:
-            self._do(f"Copy the kit as {name.strip()}", lambda project: lists.copy_kit(project, self._ids()[2], name)[0])
+            self._do(
+                f"Copy the kit as {name.strip()}", lambda project: lists.copy_kit(project, self._ids()[2], name)[0]
+            )
 
     def _copy_shot(self) -> None:
         name, said = QInputDialog.getText(self, "Copy the shot", "Name of the copy")
         if said:
-            self._do(f"Copy the shot as {name.strip()}", lambda project: lists.copy_shot(project, self._session.rig_id, self._session.shot_id, name))
+            self._do(
+                f"Copy the shot as {name.strip()}",
+                lambda project: lists.copy_shot(project, self._session.rig_id, self._session.shot_id, name),
+            )
             self._session.look(self._session.project.shots[-1].id)
 
     # Rigs
@@ -249,7 +283,13 @@ class ProposalCard(QAbstractButton):
         self._theme, self._proposal = theme, proposal
         show, result = session.display, proposal.evaluation
         drawn = result.draw(0.5, result.kind.views[0].key)
-        kept = tuple(i for i in drawn.items if isinstance(i, (Shape, Stroke, Ring)) and i.layer == BODY and i.role not in ("view", "person", "path", "sweep"))
+        kept = tuple(
+            i
+            for i in drawn.items
+            if isinstance(i, (Shape, Stroke, Ring))
+            and i.layer == BODY
+            and i.role not in ("view", "person", "path", "sweep")
+        )
         points = [np_points for i in kept if isinstance(i, (Shape, Stroke)) for np_points in i.points.tolist()]
         xs, ys = [p[0] for p in points], [p[1] for p in points]
         self._sketch = Sketch(kept, (min(xs), min(0.0, *ys), max(xs), max(ys)), ground=False)
@@ -259,10 +299,18 @@ class ProposalCard(QAbstractButton):
         stops, worst = sum(f.state == STOP for f in result.findings), result.findings[0]
         solve = f"{stops} to solve: " if stops else "watch: " if worst.state == WATCH else ""
         said = f"{solve}{worst.title[:1].lower()}{worst.title[1:]}" if solve else "all clear"
-        self._lines = ((sizes, theme.font(12, numbers=True)), (f"{mass} · {cost}", theme.font(12, numbers=True)), (said, theme.font(12)))
+        self._lines = (
+            (sizes, theme.font(12, numbers=True)),
+            (f"{mass} · {cost}", theme.font(12, numbers=True)),
+            (said, theme.font(12)),
+        )
         self.setObjectName(f"proposal.{proposal.kind}.{proposal.variant}")
         self.setAccessibleName(f"{proposal.name}, {sizes}, {mass}, {cost}, {said}, {NAMES[proposal.state]}")
-        self.setToolTip(f"{worst.sentence.text(show)}\nPress to add this rig to the project." if solve else "Press to add this rig to the project.")
+        self.setToolTip(
+            f"{worst.sentence.text(show)}\nPress to add this rig to the project."
+            if solve
+            else "Press to add this rig to the project."
+        )
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAttribute(Qt.WidgetAttribute.WA_Hover)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
@@ -273,7 +321,9 @@ class ProposalCard(QAbstractButton):
         """The name in as many lines as it takes, and the card as high as it all asks for."""
         px = self._theme.px
         metrics = QFontMetricsF(self._theme.font(12.5, weight=700))
-        self._name = metrics.boundingRect(QRectF(px(84), px(7), wide - px(84) - px(30), px(200)), Qt.TextFlag.TextWordWrap, self._proposal.name)
+        self._name = metrics.boundingRect(
+            QRectF(px(84), px(7), wide - px(84) - px(30), px(200)), Qt.TextFlag.TextWordWrap, self._proposal.name
+        )
         self.setFixedHeight(math.ceil(self._name.bottom()) + px(3) + len(self._lines) * px(18) + px(7))
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
@@ -303,7 +353,9 @@ class ProposalCard(QAbstractButton):
         for n, (text, font) in enumerate(self._lines):
             painter.setFont(font)
             short = QFontMetricsF(font).elidedText(text, Qt.TextElideMode.ElideRight, wide)
-            painter.drawText(QRectF(left, name.bottom() + px(3) + n * px(18), wide, px(18)), Qt.AlignmentFlag.AlignVCenter, short)
+            painter.drawText(
+                QRectF(left, name.bottom() + px(3) + n * px(18), wide, px(18)), Qt.AlignmentFlag.AlignVCenter, short
+            )
         paint_lantern(painter, QRectF(self.width() - px(28), px(8), px(20), px(20)), self._proposal.state, theme)
 
 

@@ -74,7 +74,11 @@ class Picture(QWidget):
             return
         frame, theme = self._frame(self._sketch), self._theme
         scale = fit(self._sketch.box, frame)
-        changed = self._drawing.lay((frame.getRect(), self._sketch.box), shown(self._sketch, {BODY, SWEEP}), lambda item: mark(item, scale, theme, frame))
+        changed = self._drawing.lay(
+            (frame.getRect(), self._sketch.box),
+            shown(self._sketch, {BODY, SWEEP}),
+            lambda item: mark(item, scale, theme, frame),
+        )
         if changed is None:
             self.update()
         else:
@@ -100,10 +104,18 @@ class Picture(QWidget):
         painter.setFont(theme.font(12))
         painter.setPen(theme.color("muted"))
         stacked, metrics = self._words > theme.px(24), painter.fontMetrics()
-        painter.drawText(below, Qt.AlignmentFlag.AlignLeft | (Qt.AlignmentFlag.AlignTop if stacked else Qt.AlignmentFlag.AlignVCenter), self._left)
+        painter.drawText(
+            below,
+            Qt.AlignmentFlag.AlignLeft | (Qt.AlignmentFlag.AlignTop if stacked else Qt.AlignmentFlag.AlignVCenter),
+            self._left,
+        )
         painter.setPen(theme.color("ink"))
         room = below.width() - (0 if stacked else metrics.horizontalAdvance(self._left) + theme.px(8))
-        side = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignBottom if stacked else Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+        side = (
+            Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignBottom
+            if stacked
+            else Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+        )
         painter.drawText(below, side, metrics.elidedText(self._right, Qt.TextElideMode.ElideRight, int(room)))
 
 
@@ -122,7 +134,9 @@ class Pictures(QWidget):
         for frame in self.frames:
             row.addWidget(frame)
 
-    def show_move(self, outline: Outline, share: float, show: Display, wanted: tuple[str, ...] = (START, NOW, END)) -> None:
+    def show_move(
+        self, outline: Outline, share: float, show: Display, wanted: tuple[str, ...] = (START, NOW, END)
+    ) -> None:
         """The pictures of a rig's move that are wanted; `share` is where the playhead stands."""
         if not self.isVisible():
             return

@@ -39,45 +39,151 @@ class Worst(Struct, frozen=True):
 
 
 def footing_figures(design: Design, suggest: bool, jib: Jib) -> Told:
-    """The least stable of 32 arm angles, any pan, camera on or off: left alone, bumped at the camera in the wind, steered at the rear."""
+    """The least stable of 32 arm angles, any pan, camera on or off: left alone, bumped at the camera in the wind,
+    steered at the rear.
+    """
     tell = Teller()
     needed = safety_class(design.text("safety")).tipping
-    knock, wind = footing.knock_default(jib.mass * GRAVITY), footing.wind_force(design.number("wind.speed"), design.number("wind.area"))
+    knock, wind = (
+        footing.knock_default(jib.mass * GRAVITY),
+        footing.wind_force(design.number("wind.speed"), design.number("wind.area")),
+    )
     hands = HANDS[design.text("hands")]
     still, bumped, steered = _worst(jib, 0.0), _worst(jib, knock + wind), _worst(jib, hands, rear=True)
-    factor, tips, steers = still.footing.factor, bumped.footing.knock(max(bumped.height, 0.1)) - wind, steered.footing.knock(max(steered.height, 0.1))
+    factor, tips, steers = (
+        still.footing.factor,
+        bumped.footing.knock(max(bumped.height, 0.1)) - wind,
+        steered.footing.knock(max(steered.height, 0.1)),
+    )
     inputs = (
-        design.given("r", "stand.radius", "feet from the centre", "m"), Given("m", jib.mass, "kg", "everything together", "rig.mass"),
+        design.given("r", "stand.radius", "feet from the centre", "m"),
+        Given("m", jib.mass, "kg", "everything together", "rig.mass"),
         design.given("m_b", "ballast.mass", "ballast", "kg"),
-    )  # fmt: skip
+    )
     level = ("level firm ground", "rigid stand", "worst over 32 arm angles, every pan, camera on and off")
     tell.add(
-        by_method("balance.footing", "Footing", factor, "1", "balance", f"stabilising over overturning moment about the weakest edge; {still.words}", inputs, assumptions=level, source="statics 6"),
-        by_method("balance.footing_margin", "Foot point inside the feet by", still.footing.distance, "m", "balance", f"margin moment over weight; {still.words}", inputs, assumptions=level, source="statics 6"),
-        by_method("balance.tips_at", "A bump tips it at", tips, "N", "balance", f"margin moment over lens height, less the wind; {bumped.words}", (
-            *inputs, design.given("v", "wind.speed", "wind", "m/s")), assumptions=level, source="statics 6"),
-        by_method("balance.steer_at", "A push at the rear tips it at", steers, "N", "balance", f"margin moment over the height of the rear end; {steered.words}", inputs, assumptions=level, source="statics 6"),
-    )  # fmt: skip
+        by_method(
+            "balance.footing",
+            "Footing",
+            factor,
+            "1",
+            "balance",
+            f"stabilising over overturning moment about the weakest edge; {still.words}",
+            inputs,
+            assumptions=level,
+            source="statics 6",
+        ),
+        by_method(
+            "balance.footing_margin",
+            "Foot point inside the feet by",
+            still.footing.distance,
+            "m",
+            "balance",
+            f"margin moment over weight; {still.words}",
+            inputs,
+            assumptions=level,
+            source="statics 6",
+        ),
+        by_method(
+            "balance.tips_at",
+            "A bump tips it at",
+            tips,
+            "N",
+            "balance",
+            f"margin moment over lens height, less the wind; {bumped.words}",
+            (*inputs, design.given("v", "wind.speed", "wind", "m/s")),
+            assumptions=level,
+            source="statics 6",
+        ),
+        by_method(
+            "balance.steer_at",
+            "A push at the rear tips it at",
+            steers,
+            "N",
+            "balance",
+            f"margin moment over the height of the rear end; {steered.words}",
+            inputs,
+            assumptions=level,
+            source="statics 6",
+        ),
+    )
     if wind > 0:
-        tell.add(by_formula("balance.wind", "Wind pushes with", "N", "balance", WIND, (
-            design.given("v", "wind.speed", "wind", "m/s"), design.given("A", "wind.area", "area at the camera", "m^2:floor")), assumptions=("from the worst side, at lens height",), source="statics 6"))  # fmt: skip
-    state, bump, steer = judge(factor, needed, "at_least", PEOPLE), judge(tips, knock, "at_least", PEOPLE), judge(steers, hands, "at_least", PEOPLE)
-    change = _remedies(design, jib, still, bumped, needed, wind) if suggest and (state, bump, steer) != (CLEAR, CLEAR, CLEAR) else ()
+        tell.add(
+            by_formula(
+                "balance.wind",
+                "Wind pushes with",
+                "N",
+                "balance",
+                WIND,
+                (
+                    design.given("v", "wind.speed", "wind", "m/s"),
+                    design.given("A", "wind.area", "area at the camera", "m^2:floor"),
+                ),
+                assumptions=("from the worst side, at lens height",),
+                source="statics 6",
+            )
+        )
+    state, bump, steer = (
+        judge(factor, needed, "at_least", PEOPLE),
+        judge(tips, knock, "at_least", PEOPLE),
+        judge(steers, hands, "at_least", PEOPLE),
+    )
+    change = (
+        _remedies(design, jib, still, bumped, needed, wind)
+        if suggest and (state, bump, steer) != (CLEAR, CLEAR, CLEAR)
+        else ()
+    )
     gust = " in this wind" if wind > 0 else ""
     tell.findings += [
         Finding(
-            "balance.stands", "Footing", PEOPLE, state, factor, needed, "at_least", "1", "stand.radius", "balance",
-            Words("At its worst (" + still.words + ") it stands with a factor of {}; {} is wanted.", ((factor, "1"), (needed, "1"))), change if state != CLEAR else (), figure="balance.footing"
+            "balance.stands",
+            "Footing",
+            PEOPLE,
+            state,
+            factor,
+            needed,
+            "at_least",
+            "1",
+            "stand.radius",
+            "balance",
+            Words(
+                "At its worst (" + still.words + ") it stands with a factor of {}; {} is wanted.",
+                ((factor, "1"), (needed, "1")),
+            ),
+            change if state != CLEAR else (),
+            figure="balance.footing",
         ),
         Finding(
-            "balance.bump", "Bumped at the camera", PEOPLE, bump, tips, knock, "at_least", "N", "stand.radius", "balance",
-            _pushed(bumped.words, "a push of {} tips it" + gust, tips, "it must stand {}", knock), change if bump != CLEAR else (), figure="balance.tips_at"
+            "balance.bump",
+            "Bumped at the camera",
+            PEOPLE,
+            bump,
+            tips,
+            knock,
+            "at_least",
+            "N",
+            "stand.radius",
+            "balance",
+            _pushed(bumped.words, "a push of {} tips it" + gust, tips, "it must stand {}", knock),
+            change if bump != CLEAR else (),
+            figure="balance.tips_at",
         ),
         Finding(
-            "balance.steer", "Steered at the rear", PEOPLE, steer, steers, hands, "at_least", "N", "hands", "balance",
-            _pushed(steered.words, "a push of {} at the rear end tips it", steers, "hands on it give {}", hands), change if steer != CLEAR else (), figure="balance.steer_at"
+            "balance.steer",
+            "Steered at the rear",
+            PEOPLE,
+            steer,
+            steers,
+            hands,
+            "at_least",
+            "N",
+            "hands",
+            "balance",
+            _pushed(steered.words, "a push of {} at the rear end tips it", steers, "hands on it give {}", hands),
+            change if steer != CLEAR else (),
+            figure="balance.steer_at",
         ),
-    ]  # fmt: skip
+    ]
     tell.take(_pan(design, jib, knock))
     return tell.told()
 
@@ -90,7 +196,9 @@ def _pushed(where: str, tips: str, least: float, asked: str, push: float) -> Wor
 
 
 def _worst(jib: Jib, push: float, *, rear: bool = False) -> Worst:
-    """The pose with the least margin, screened with the circle inside the feet, then worked out for its edges; pushed at the lens or at the rear end."""
+    """The pose with the least margin, screened with the circle inside the feet, then worked out for its edges; pushed
+    at the lens or at the rear end.
+    """
     low, high = jib.limits.low, jib.limits.high
     angles = np.append(np.linspace(low, high, POSES), min(max(0.0, low), high))
     places = jib.places(angles)
@@ -105,10 +213,14 @@ def _worst(jib: Jib, push: float, *, rear: bool = False) -> Worst:
         found.append((float(lack.max()), int(np.argmax(lack)), masses, camera))
     _, index, masses, camera = max(found, key=lambda item: item[0])
     flat = np.column_stack([places[index, :, 0], np.zeros(len(masses)), places[index, :, 1]])
-    slew = footing.worst_slew(jib.feet, masses[~turning].tolist(), flat[~turning], (0.0, 0.0), masses[turning].tolist(), flat[turning]).angle
+    slew = footing.worst_slew(
+        jib.feet, masses[~turning].tolist(), flat[~turning], (0.0, 0.0), masses[turning].tolist(), flat[turning]
+    ).angle
     turn = np.array([[math.cos(slew), math.sin(slew), 0], [-math.sin(slew), math.cos(slew), 0], [0, 0, 1]])
     flat[turning] = flat[turning] @ turn
-    words = f"arm at {math.degrees(angles[index]):.0f}°, turned to {math.degrees(slew):.0f}°, camera {'on' if camera else 'off'}".replace("-", "−")
+    words = f"arm at {math.degrees(angles[index]):.0f}°, turned to {math.degrees(slew):.0f}°, camera {'on' if camera else 'off'}".replace(
+        "-", "−"
+    )
     return Worst(words, masses.tolist(), flat, float(height[index]), footing.footing(jib.feet, masses.tolist(), flat))
 
 
@@ -117,17 +229,63 @@ def _pan(design: Design, jib: Jib, knock: float) -> Told:
     tell = Teller()
     worst = _tilts(jib, knock)
     tell.add(
-        by_formula("balance.pan", "Push at the camera to pan", "N", "balance", PAN, (
-            Given("M_p", jib.pan.friction, "N*m", f"friction of the {jib.pan.name.lower()}", "pan.bearing"), design.given("L", "arm.front", "front arm", "m")), assumptions=("arm level",), source="lever"),
-        by_method("balance.pan_moment", "Tilts what it pans on with", worst, "N*m", "balance", "arm out of balance, camera on and off, with a bump at lens height", (
-            Given("F", knock, "N", "bump", "balance.tips_at"), design.given("L", "arm.front", "front arm", "m")), source="statics 6"),
-    )  # fmt: skip
-    stronger = min((t for t in design.catalogue.turntables.values() if t.moment >= 1.26 * worst), key=lambda t: (t.mass, t.id), default=None)
-    tell.findings.append(Finding(
-        "balance.pan_strong", "What it pans on", STRUCTURE, judge(worst, jib.pan.moment, "at_most", STRUCTURE), worst, jib.pan.moment, "at_most", "N*m", "pan.bearing", "balance",
-        Words(f"The {jib.pan.name.lower()} is tilted with up to {{}}; it takes {{}}.", ((worst, "N*m"), (jib.pan.moment, "N*m"))),
-        (Remedy("pan", Words(f"Use a {stronger.name[:1].lower()}{stronger.name[1:]}"), (("pan.bearing", stronger.id),)),) if stronger and worst > 0.8 * jib.pan.moment else (), figure="balance.pan_moment"
-    ))  # fmt: skip
+        by_formula(
+            "balance.pan",
+            "Push at the camera to pan",
+            "N",
+            "balance",
+            PAN,
+            (
+                Given("M_p", jib.pan.friction, "N*m", f"friction of the {jib.pan.name.lower()}", "pan.bearing"),
+                design.given("L", "arm.front", "front arm", "m"),
+            ),
+            assumptions=("arm level",),
+            source="lever",
+        ),
+        by_method(
+            "balance.pan_moment",
+            "Tilts what it pans on with",
+            worst,
+            "N*m",
+            "balance",
+            "arm out of balance, camera on and off, with a bump at lens height",
+            (Given("F", knock, "N", "bump", "balance.tips_at"), design.given("L", "arm.front", "front arm", "m")),
+            source="statics 6",
+        ),
+    )
+    stronger = min(
+        (t for t in design.catalogue.turntables.values() if t.moment >= 1.26 * worst),
+        key=lambda t: (t.mass, t.id),
+        default=None,
+    )
+    tell.findings.append(
+        Finding(
+            "balance.pan_strong",
+            "What it pans on",
+            STRUCTURE,
+            judge(worst, jib.pan.moment, "at_most", STRUCTURE),
+            worst,
+            jib.pan.moment,
+            "at_most",
+            "N*m",
+            "pan.bearing",
+            "balance",
+            Words(
+                f"The {jib.pan.name.lower()} is tilted with up to {{}}; it takes {{}}.",
+                ((worst, "N*m"), (jib.pan.moment, "N*m")),
+            ),
+            (
+                Remedy(
+                    "pan",
+                    Words(f"Use a {stronger.name[:1].lower()}{stronger.name[1:]}"),
+                    (("pan.bearing", stronger.id),),
+                ),
+            )
+            if stronger and worst > 0.8 * jib.pan.moment
+            else (),
+            figure="balance.pan_moment",
+        )
+    )
     return tell.told()
 
 
@@ -145,22 +303,31 @@ def _tilts(jib: Jib, knock: float) -> float:
 
 
 def safe_map(design: Design, jib: Jib) -> Field:
-    """Use of the footing over pan and lens height: 1 where it just stands a bump or its factor, camera on or off, whichever is worse."""
+    """Use of the footing over pan and lens height: 1 where it just stands a bump or its factor, camera on or off,
+    whichever is worse.
+    """
     pans, angles = np.linspace(-math.pi, math.pi, 73), np.linspace(jib.limits.low, jib.limits.high, 28)
     places, heights = jib.places(angles), jib.lens_height(angles)
     cgs = np.stack([places[:, :, 0], np.zeros(places.shape[:2]), places[:, :, 1]], axis=-1)
     turning = np.array([b.frame != FIXED for b in jib.bodies])
     needed, push = (
         safety_class(design.text("safety")).tipping,
-        footing.knock_default(jib.mass * GRAVITY) + footing.wind_force(design.number("wind.speed"), design.number("wind.area")),
+        footing.knock_default(jib.mass * GRAVITY)
+        + footing.wind_force(design.number("wind.speed"), design.number("wind.area")),
     )
     use = np.zeros((len(angles), len(pans)))
     for camera in (True, False):
         masses = np.array([b.mass if camera or b.name != "camera kit" else 0.0 for b in jib.bodies])
-        still, over = footing.around(jib.feet, masses[~turning].tolist(), cgs[0, ~turning], masses[turning].tolist(), cgs[:, turning], pans)
+        still, over = footing.around(
+            jib.feet, masses[~turning].tolist(), cgs[0, ~turning], masses[turning].tolist(), cgs[:, turning], pans
+        )
         left = np.maximum(still - over, 1e-9)
-        use = np.maximum(use, np.maximum(needed * over / np.maximum(still, 1e-9), push * heights[:, None, None] / left).max(axis=-1))
-    return Field("balance.map", "Where it stands: pan against lens height, bumped or left alone", pans, heights, use, "rad", "m")
+        use = np.maximum(
+            use, np.maximum(needed * over / np.maximum(still, 1e-9), push * heights[:, None, None] / left).max(axis=-1)
+        )
+    return Field(
+        "balance.map", "Where it stands: pan against lens height, bumped or left alone", pans, heights, use, "rad", "m"
+    )
 
 
 def _remedies(design: Design, jib: Jib, still: Worst, bumped: Worst, needed: float, wind: float) -> tuple[Remedy, ...]:
@@ -174,7 +341,13 @@ def _remedies(design: Design, jib: Jib, still: Worst, bumped: Worst, needed: flo
         found.append(Remedy("spread", Words("Spread the feet to {}", ((widest, "m"),)), (("stand.radius", widest),)))
         bag = _bag(design, still, bumped, needed, wind, jib.feet * widest / spread)
         if 0 < bag <= 80:
-            found.append(Remedy("both", Words("Feet at {}, {} below", ((widest, "m"), (bag, "kg"))), (("stand.radius", widest), ("ballast.mass", bag))))
+            found.append(
+                Remedy(
+                    "both",
+                    Words("Feet at {}, {} below", ((widest, "m"), (bag, "kg"))),
+                    (("stand.radius", widest), ("ballast.mass", bag)),
+                )
+            )
     return tuple(found)
 
 
@@ -187,7 +360,10 @@ def _bag(design: Design, still: Worst, bumped: Worst, needed: float, wind: float
         knock = wind + SPARE * footing.knock_default((sum(bumped.masses) + more) * GRAVITY)
         push: list[footing.Force] = [((float(out[0] * knock), float(out[1] * knock), 0.0), (0.0, 0.0, bumped.height))]
         try:
-            more = max(footing.ballast(feet, still.masses, still.at, (), HUB, SPARE * needed), footing.ballast(feet, bumped.masses, bumped.at, push, HUB, 1.0))
+            more = max(
+                footing.ballast(feet, still.masses, still.at, (), HUB, SPARE * needed),
+                footing.ballast(feet, bumped.masses, bumped.at, push, HUB, 1.0),
+            )
         except InfeasibleError:
             return 0.0
         if more > 200:

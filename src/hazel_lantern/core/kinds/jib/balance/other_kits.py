@@ -23,7 +23,12 @@ def _swap(design: Design, kit: Carried, owned: Owned, jib: Jib, other: OtherKit)
     target = front / mass if mass >= LEAST else 0.0
     if jib.hung > 0 and near <= target <= rear and design.text("weights.carried") != HOLES:
         moved, more = target - place, (front / place) - mass
-        words = Words("slide the weights {} " + ("out" if moved > 0 else "in") + (", or hang {} more" if more > 0 else ", or take {} off"), ((abs(moved), "m"), (abs(more), "kg")))
+        words = Words(
+            "slide the weights {} "
+            + ("out" if moved > 0 else "in")
+            + (", or hang {} more" if more > 0 else ", or take {} off"),
+            ((abs(moved), "m"), (abs(more), "kg")),
+        )
         return Swap(other.id, words, (("kit", other.id), ("weights.place", round(target, 4))))
     try:
         changes = rack(design, owned, front)
@@ -31,7 +36,11 @@ def _swap(design: Design, kit: Carried, owned: Owned, jib: Jib, other: OtherKit)
         return Swap(other.id, Words(str(error).replace("{", "(").replace("}", ")")), ())
     hung, at = changes[0][1], changes[1][1]
     weights = dict(owned)
-    return Swap(other.id, Words("hang {} at {}", ((float(sum(weights[key].mass for key in hung)), "kg"), (at, "m"))), (("kit", other.id), *changes))
+    return Swap(
+        other.id,
+        Words("hang {} at {}", ((float(sum(weights[key].mass for key in hung)), "kg"), (at, "m"))),
+        (("kit", other.id), *changes),
+    )
 
 
 def _ahead(jib: Jib, kit_ahead: float) -> float:
@@ -44,16 +53,22 @@ def loading(design: Design, owned: Owned, jib: Jib) -> tuple[Words, ...]:
     weights = dict(owned)
     plates = sorted((weights[key] for key in design.several("weights.hung")), key=lambda plate: plate.mass)
     strap = design.number("park.lever")
-    steps = [Words("Set the stand level, feet {} from the centre, and lock it", ((design.number("stand.radius"), "m"),))]
+    steps = [
+        Words("Set the stand level, feet {} from the centre, and lock it", ((design.number("stand.radius"), "m"),))
+    ]
     if design.number("ballast.mass") > 0:
-        steps.append(Words("Hang {} of ballast below the hub, clear of the ground", ((design.number("ballast.mass"), "kg"),)))
+        steps.append(
+            Words("Hang {} of ballast below the hub, clear of the ground", ((design.number("ballast.mass"), "kg"),))
+        )
     steps += [
         Words("Strap the arm down {} ahead of the pivot; nobody under either end", ((strap, "m"),)),
         Words("Head and camera on, {}, with their safety leash", ((jib.head_mass, "kg"),)),
     ]
     if plates:
         template = "Hang the weights, smallest first: " + ", ".join("{}" for _ in plates) + "; pin them at {}"
-        steps.append(Words(template, (*((plate.mass, "kg") for plate in plates), (design.number("weights.place"), "m"))))
+        steps.append(
+            Words(template, (*((plate.mass, "kg") for plate in plates), (design.number("weights.place"), "m")))
+        )
     steps += [
         Words("One hand on the arm, loosen the strap; let go only when it stays"),
         Words("To unload go backwards: strap first, then the weights, the camera last"),

@@ -15,7 +15,9 @@ from hazel_lantern.core.nouns.words import Words
 
 
 class Racked(Struct, frozen=True):
-    """The best of the weights owned and where they hang, as changes; or why none will do, and the least mass that would [kg]."""
+    """The best of the weights owned and where they hang, as changes; or why none will do, and the least mass that
+    would [kg].
+    """
 
     changes: Changes
     why_not: str = ""
@@ -53,7 +55,12 @@ def balance_remedies(design: Design, jib: Jib, racked: Racked) -> tuple[Remedy, 
     if mass >= LEAST and -0.4 <= height <= 0.4 and abs(height - design.number("weights.above")) > 2e-3:
         line = ("weights.above", height)
         found.append(Remedy("line", Words("Raise weights onto the arm's line"), (line,)))
-        found += [Remedy(f"{r.key}_line", Words(r.label.template + ", on the arm's line", r.label.amounts), (*r.changes, line)) for r in found[:-1]]
+        found += [
+            Remedy(
+                f"{r.key}_line", Words(r.label.template + ", on the arm's line", r.label.amounts), (*r.changes, line)
+            )
+            for r in found[:-1]
+        ]
     return tuple(found)
 
 
@@ -66,13 +73,19 @@ def balance_it(design: Design, owned: Owned, jib: Jib) -> Changes:
 
 
 def rack(design: Design, owned: Owned, front_moment: float) -> tuple[tuple[str, tuple[str, ...]], tuple[str, float]]:
-    """The best of the owned weights and their place for a moment of the camera side [kg*m]; raises InfeasibleError, InputError."""
+    """The best of the owned weights and their place for a moment of the camera side [kg*m]; raises InfeasibleError,
+    InputError.
+    """
     owned = owned[: balance.MOST_WEIGHTS]
     if not owned:
-        raise InfeasibleError("no weights are owned: add plates to the project first", least_mass=front_moment / design.number("arm.rear"))
+        raise InfeasibleError(
+            "no weights are owned: add plates to the project first", least_mass=front_moment / design.number("arm.rear")
+        )
     near, rear = design.number("weights.nearest"), design.number("arm.rear")
     step = design.number("weights.step") if design.text("weights.carried") == HOLES else 0.0
-    best = balance.choose_weights(front_moment, [plate.mass for _, plate in owned], near, rear, design.number("weights.holder"), step)
+    best = balance.choose_weights(
+        front_moment, [plate.mass for _, plate in owned], near, rear, design.number("weights.holder"), step
+    )
     return (("weights.hung", tuple(owned[i][0] for i in best.chosen)), ("weights.place", round(best.place, 4)))
 
 
@@ -83,8 +96,20 @@ def plates_finding(design: Design, owned: Owned, jib: Jib, racked: Racked) -> To
     if design.number("weights.nearest") > design.number("arm.rear"):
         return tell.told()
     if racked.why_not:
-        tell.findings.append(Finding(
-            "balance.plates", "Weights at hand", BUILD, STOP, sum(p.mass for _, p in owned), racked.least, "at_least", "kg", "weights.hung", "balance",
-            Words(f"{racked.why_not[0].upper()}{racked.why_not[1:]}."), (Remedy("rear", Words("Rear arm {}", ((longer, "m"),)), (("arm.rear", longer),)),),
-        ))  # fmt: skip
+        tell.findings.append(
+            Finding(
+                "balance.plates",
+                "Weights at hand",
+                BUILD,
+                STOP,
+                sum(p.mass for _, p in owned),
+                racked.least,
+                "at_least",
+                "kg",
+                "weights.hung",
+                "balance",
+                Words(f"{racked.why_not[0].upper()}{racked.why_not[1:]}."),
+                (Remedy("rear", Words("Rear arm {}", ((longer, "m"),)), (("arm.rear", longer),)),),
+            )
+        )
     return tell.told()

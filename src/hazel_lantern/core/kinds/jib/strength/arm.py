@@ -56,26 +56,73 @@ def at_steepest(design: Design, jib: Jib, steepest: float) -> Bent:
 
 
 def strength_figures(
-    design: Design, optics: Optics, suggest: bool, jib: Jib, flattest: float, steepest: float, at_flattest: Flat, at_steepest: Bent,
-) -> Told:  # fmt: skip
+    design: Design,
+    optics: Optics,
+    suggest: bool,
+    jib: Jib,
+    flattest: float,
+    steepest: float,
+    at_flattest: Flat,
+    at_steepest: Bent,
+) -> Told:
     """Everything the frame says."""
     tell = Teller()
     angles, at = (flattest, steepest), (at_flattest.bent, at_steepest)
     worst = max(range(len(at)), key=lambda k: at[k].drop)
     most = max(at, key=lambda b: b.moment)
     given = (
-        design.given("L", "arm.front", "front arm", "m"), Given("EI", jib.bars * jib.arm_material.E * jib.arm_section.iy, "N*m^2", "bending stiffness of the arm", "arm.section"),
+        design.given("L", "arm.front", "front arm", "m"),
+        Given(
+            "EI",
+            jib.bars * jib.arm_material.E * jib.arm_section.iy,
+            "N*m^2",
+            "bending stiffness of the arm",
+            "arm.section",
+        ),
         Given("m", jib.head_mass, "kg", "head and camera", "kit"),
-    )  # fmt: skip
+    )
     held = ("pivot held still", "no play in the pivots")
     net = jib.bars * sections.drilled(jib.arm_section, jib.bolt.clear_close, jib.arm.walls)
     tell.add(
-        by_method("rig.sag", "Lens hangs lower by", at[worst].drop, "m", "rig", f"{FRAME}; worst at {math.degrees(angles[worst]):.0f}°", given, assumptions=held, valid="sag under a tenth of the arm", source="statics 4.1, 7.6"),
-        by_method("rig.droop", "and noses down by", max((b.nose for b in at), key=abs), "rad", "rig", FRAME, given, assumptions=held, source="statics 4.1"),
-        by_formula("rig.stress", "Stress at the pivot hole", "Pa", "rig", STRESS, (
-            Given("k", HAND_SWING, "1", "for hand swings"), Given("M", most.moment, "N*m", "bending at the pivot, from the frame", "arm.front"), Given("W_net", net, "m^3", "section left at the hole", "arm.section"),
-            Given("N", abs(most.thrust), "N", "thrust along the arm, from the frame", "arm.section"), Given("A", jib.bars * jib.arm_section.area, "m^2", "area of the arm", "arm.section")), source="statics 4.1, 7.6, 9"),
-    )  # fmt: skip
+        by_method(
+            "rig.sag",
+            "Lens hangs lower by",
+            at[worst].drop,
+            "m",
+            "rig",
+            f"{FRAME}; worst at {math.degrees(angles[worst]):.0f}°",
+            given,
+            assumptions=held,
+            valid="sag under a tenth of the arm",
+            source="statics 4.1, 7.6",
+        ),
+        by_method(
+            "rig.droop",
+            "and noses down by",
+            max((b.nose for b in at), key=abs),
+            "rad",
+            "rig",
+            FRAME,
+            given,
+            assumptions=held,
+            source="statics 4.1",
+        ),
+        by_formula(
+            "rig.stress",
+            "Stress at the pivot hole",
+            "Pa",
+            "rig",
+            STRESS,
+            (
+                Given("k", HAND_SWING, "1", "for hand swings"),
+                Given("M", most.moment, "N*m", "bending at the pivot, from the frame", "arm.front"),
+                Given("W_net", net, "m^3", "section left at the hole", "arm.section"),
+                Given("N", abs(most.thrust), "N", "thrust along the arm, from the frame", "arm.section"),
+                Given("A", jib.bars * jib.arm_section.area, "m^2", "area of the arm", "arm.section"),
+            ),
+            source="statics 4.1, 7.6, 9",
+        ),
+    )
     tell.take(_bounce(design, optics, suggest, jib, given, at_flattest.swings))
     tell.take(_arm_findings(design, suggest, jib, tell.value("rig.stress"), tell.value("rig.sag")))
     if jib.mast > 0:
@@ -88,35 +135,134 @@ def _bounce(design: Design, optics: Optics, suggest: bool, jib: Jib, given: tupl
     tell = Teller()
     modes = "natural frequencies by the frame engine, masses where they are"
     tell.add(
-        by_method("rig.bounce_locked", "Bounces, arm held", found.held, "Hz", "rig", modes, given, assumptions=("pivot held still, arm at its flattest",), source="statics 4.1, 7.6"),
-        by_method("rig.sideways", "Sways sideways, pan held", found.sideways, "Hz", "rig", modes, given, assumptions=("what it pans on held against turning",), source="statics 4.1, 7.6"),
-    )  # fmt: skip
+        by_method(
+            "rig.bounce_locked",
+            "Bounces, arm held",
+            found.held,
+            "Hz",
+            "rig",
+            modes,
+            given,
+            assumptions=("pivot held still, arm at its flattest",),
+            source="statics 4.1, 7.6",
+        ),
+        by_method(
+            "rig.sideways",
+            "Sways sideways, pan held",
+            found.sideways,
+            "Hz",
+            "rig",
+            modes,
+            given,
+            assumptions=("what it pans on held against turning",),
+            source="statics 4.1, 7.6",
+        ),
+    )
     if math.isfinite(found.free):
-        tell.add(by_method("rig.bounce", "Bounces, free on its pivot", found.free, "Hz", "rig", f"{modes}; the plain swing about the pivot left out", (
-            *given, Given("m_hung", jib.hung, "kg", "weights hung", "weights.hung")), source="statics 7.6"))  # fmt: skip
+        tell.add(
+            by_method(
+                "rig.bounce",
+                "Bounces, free on its pivot",
+                found.free,
+                "Hz",
+                "rig",
+                f"{modes}; the plain swing about the pivot left out",
+                (*given, Given("m_hung", jib.hung, "kg", "weights hung", "weights.hung")),
+                source="statics 7.6",
+            )
+        )
     focal = focal_pixels(optics.focal_m, optics.pixels_wide, optics.sensor_width_m, optics.squeeze)
     tell.add(
-        by_formula("rig.sway", "Swings on after a pan by", "m", "rig", SWAY, (
-            design.given("v", "pan.speed", "lens when the pan stops", "m/s"), design.given("a", "pan.stop", "hardest stop", "m/s^2"), tell.given("f", "rig.sideways")),
-            assumptions=("upper bound; the pan is held after the stop",), source="statics 7.6"),
-        by_formula("rig.sway_shows", "Sway too small to notice", "m", "rig", SHOWS, (
-            design.given("L", "arm.front", "front arm", "m"), Given("W", optics.pixels_wide, "px", "picture width", "shot.pixels_wide"), Given("F", focal, "px", "focal length in pixels", "shot.focal")),
-            assumptions=("a thousandth of the picture's width", "the end of a bending arm turns by 1.5 of its sway over its length"), source="drive 5.3"),
-    )  # fmt: skip
+        by_formula(
+            "rig.sway",
+            "Swings on after a pan by",
+            "m",
+            "rig",
+            SWAY,
+            (
+                design.given("v", "pan.speed", "lens when the pan stops", "m/s"),
+                design.given("a", "pan.stop", "hardest stop", "m/s^2"),
+                tell.given("f", "rig.sideways"),
+            ),
+            assumptions=("upper bound; the pan is held after the stop",),
+            source="statics 7.6",
+        ),
+        by_formula(
+            "rig.sway_shows",
+            "Sway too small to notice",
+            "m",
+            "rig",
+            SHOWS,
+            (
+                design.given("L", "arm.front", "front arm", "m"),
+                Given("W", optics.pixels_wide, "px", "picture width", "shot.pixels_wide"),
+                Given("F", focal, "px", "focal length in pixels", "shot.focal"),
+            ),
+            assumptions=(
+                "a thousandth of the picture's width",
+                "the end of a bending arm turns by 1.5 of its sway over its length",
+            ),
+            source="drive 5.3",
+        ),
+    )
     if tell.value("rig.sway") > 0:
-        tell.add(by_formula("rig.settle", "Picture calm after a pan in", "s", "rig", SETTLE, (
-            tell.given("A", "rig.sway"), tell.given("A_1", "rig.sway_shows"), design.given("zeta", "arm.damping", "damping", "1"), tell.given("f", "rig.sideways")), source="statics 7.6"))  # fmt: skip
+        tell.add(
+            by_formula(
+                "rig.settle",
+                "Picture calm after a pan in",
+                "s",
+                "rig",
+                SETTLE,
+                (
+                    tell.given("A", "rig.sway"),
+                    tell.given("A_1", "rig.sway_shows"),
+                    design.given("zeta", "arm.damping", "damping", "1"),
+                    tell.given("f", "rig.sideways"),
+                ),
+                source="statics 7.6",
+            )
+        )
         settle = tell.value("rig.settle")
-        tell.findings.append(Finding(
-            "rig.whip", "Swings on after a pan", PICTURE, judge(settle, CALM, "at_most", PICTURE), settle, CALM, "at_most", "s", "pan.stop", "rig",
-            Words("After a hard stop the lens sways {} and is calm in {}. Stop over one whole sway, {}, and it is calm at once.", (
-                (tell.value("rig.sway"), "m"), (settle, "s"), (1 / found.sideways, "s"))), (*_softer_stop(design, found.sideways, tell.value("rig.sway_shows")), *_stiffer(design, jib)) if suggest and settle > 0.8 * CALM else (), figure="rig.settle"
-        ))  # fmt: skip
+        tell.findings.append(
+            Finding(
+                "rig.whip",
+                "Swings on after a pan",
+                PICTURE,
+                judge(settle, CALM, "at_most", PICTURE),
+                settle,
+                CALM,
+                "at_most",
+                "s",
+                "pan.stop",
+                "rig",
+                Words(
+                    "After a hard stop the lens sways {} and is calm in {}. Stop over one whole sway, {}, and it is calm at once.",
+                    ((tell.value("rig.sway"), "m"), (settle, "s"), (1 / found.sideways, "s")),
+                ),
+                (*_softer_stop(design, found.sideways, tell.value("rig.sway_shows")), *_stiffer(design, jib))
+                if suggest and settle > 0.8 * CALM
+                else (),
+                figure="rig.settle",
+            )
+        )
     slow = min(found.held, found.free)
-    tell.findings.append(Finding(
-        "rig.bouncy", "Bounce of the arm", PICTURE, judge(slow, BOUNCE, "at_least", PICTURE, watch_at=0.99), slow, BOUNCE, "at_least", "Hz", "arm.section", "rig",
-        Words("The arm bounces at {}; under {} every start and stop shows.", ((slow, "Hz"), (BOUNCE, "Hz"))), (*_stiffer(design, jib), *_stayed(jib)) if suggest and slow < BOUNCE else (), figure="rig.bounce_locked"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "rig.bouncy",
+            "Bounce of the arm",
+            PICTURE,
+            judge(slow, BOUNCE, "at_least", PICTURE, watch_at=0.99),
+            slow,
+            BOUNCE,
+            "at_least",
+            "Hz",
+            "arm.section",
+            "rig",
+            Words("The arm bounces at {}; under {} every start and stop shows.", ((slow, "Hz"), (BOUNCE, "Hz"))),
+            (*_stiffer(design, jib), *_stayed(jib)) if suggest and slow < BOUNCE else (),
+            figure="rig.bounce_locked",
+        )
+    )
     return tell.told()
 
 
@@ -125,7 +271,11 @@ def _softer_stop(design: Design, sideways: float, shows: float) -> tuple[Remedy,
     omega = 2 * math.pi * sideways
     allowed = shows * math.exp(0.75 * CALM * design.number("arm.damping") * omega)
     stop = math.floor(allowed * omega**2 / 2 * 100) / 100
-    return (Remedy("stop", Words("Stop a pan with {}", ((stop, "m/s^2"),)), (("pan.stop", stop),)),) if 0.05 <= stop < design.number("pan.stop") else ()
+    return (
+        (Remedy("stop", Words("Stop a pan with {}", ((stop, "m/s^2"),)), (("pan.stop", stop),)),)
+        if 0.05 <= stop < design.number("pan.stop")
+        else ()
+    )
 
 
 def _arm_findings(design: Design, suggest: bool, jib: Jib, stress: float, sag: float) -> Told:
@@ -134,24 +284,68 @@ def _arm_findings(design: Design, suggest: bool, jib: Jib, stress: float, sag: f
     safety = safety_class(design.text("safety"))
     stiffer = (*_stiffer(design, jib), *_stayed(jib)) if suggest else ()
     allowed = jib.arm_material.allowed(safety.strength(jib.arm_material.family))
-    tell.findings.append(Finding(
-        "rig.arm_strong", "Arm at the pivot", STRUCTURE, judge(stress, allowed, "at_most", STRUCTURE), stress, allowed, "at_most", "Pa", "arm.section", "rig",
-        Words("The arm works at {} of {} allowed; it fails this way: " + jib.arm_material.fails + ".", ((stress, "Pa"), (allowed, "Pa"))),
-        stiffer if stress > 0.8 * allowed else (), figure="rig.stress"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "rig.arm_strong",
+            "Arm at the pivot",
+            STRUCTURE,
+            judge(stress, allowed, "at_most", STRUCTURE),
+            stress,
+            allowed,
+            "at_most",
+            "Pa",
+            "arm.section",
+            "rig",
+            Words(
+                "The arm works at {} of {} allowed; it fails this way: " + jib.arm_material.fails + ".",
+                ((stress, "Pa"), (allowed, "Pa")),
+            ),
+            stiffer if stress > 0.8 * allowed else (),
+            figure="rig.stress",
+        )
+    )
     limit = jib.front / 50
-    tell.findings.append(Finding(
-        "rig.soft", "Sag of the arm", PICTURE, judge(sag, limit, "at_most", PICTURE), sag, limit, "at_most", "m", "arm.section", "rig",
-        Words("The lens hangs {} lower than drawn.", ((sag, "m"),)) if sag < jib.front / 10 else Words("The sag of {} is beyond what this method holds for.", ((sag, "m"),)),
-        stiffer if sag > 0.8 * limit else (), figure="rig.sag"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "rig.soft",
+            "Sag of the arm",
+            PICTURE,
+            judge(sag, limit, "at_most", PICTURE),
+            sag,
+            limit,
+            "at_most",
+            "m",
+            "arm.section",
+            "rig",
+            Words("The lens hangs {} lower than drawn.", ((sag, "m"),))
+            if sag < jib.front / 10
+            else Words("The sag of {} is beyond what this method holds for.", ((sag, "m"),)),
+            stiffer if sag > 0.8 * limit else (),
+            figure="rig.sag",
+        )
+    )
     if jib.arm.caution:
         # A thin tube is judged by its diameter over its wall, an open section by its twist over its bending stiffness.
         thin = jib.arm.shape == "round_tube"
-        shape, limit_shape = (jib.arm.depth / jib.arm.wall, 40.0) if thin else (jib.arm_section.j / jib.arm_section.iy, 0.2)
-        tell.findings.append(Finding(
-            "rig.arm_shape", "Shape of the arm", STRUCTURE, WATCH, shape, limit_shape, "at_most" if thin else "at_least", "1", "arm.section", "rig", Words(f"Take care: {jib.arm.caution}."), stiffer,
-        ))  # fmt: skip
+        shape, limit_shape = (
+            (jib.arm.depth / jib.arm.wall, 40.0) if thin else (jib.arm_section.j / jib.arm_section.iy, 0.2)
+        )
+        tell.findings.append(
+            Finding(
+                "rig.arm_shape",
+                "Shape of the arm",
+                STRUCTURE,
+                WATCH,
+                shape,
+                limit_shape,
+                "at_most" if thin else "at_least",
+                "1",
+                "arm.section",
+                "rig",
+                Words(f"Take care: {jib.arm.caution}."),
+                stiffer,
+            )
+        )
     return tell.told()
 
 
@@ -159,17 +353,59 @@ def _stay(design: Design, jib: Jib, pull: float, least: float) -> Told:
     """The cable from the mast to the head end."""
     tell = Teller()
     rope = design.row("ropes", "stay.rope")
-    given = (design.given("h", "stay.mast", "mast above the pivot", "m"), Given("EA", rope.ea, "N", "stiffness of the rope", "stay.rope"))
-    tell.add(by_method("rig.stay", "Stay cable pulls", pull, "N", "rig", FRAME, given, assumptions=("tightened so that it never goes slack",), source="statics 4.1, 7.6"))
+    given = (
+        design.given("h", "stay.mast", "mast above the pivot", "m"),
+        Given("EA", rope.ea, "N", "stiffness of the rope", "stay.rope"),
+    )
+    tell.add(
+        by_method(
+            "rig.stay",
+            "Stay cable pulls",
+            pull,
+            "N",
+            "rig",
+            FRAME,
+            given,
+            assumptions=("tightened so that it never goes slack",),
+            source="statics 4.1, 7.6",
+        )
+    )
     allowed = rope.breaking / rope_factor(design.text("safety"))
     # Tightened until it is never slack, it carries that pull everywhere.
     worked = HAND_SWING * (pull + max(0.0, -least))
-    tell.add(by_method("rig.stay_worked", "Stay cable, with hand swings", worked, "N", "rig", "the pull and what keeps it from going slack, times the hand's swing", (
-        Given("T", pull, "N", "largest pull", "rig.stay"), Given("k", HAND_SWING, "1", "hand swings")), source="statics 4.1, 9"))  # fmt: skip
-    tell.findings.append(Finding(
-        "rig.stay_strong", "Stay cable", STRUCTURE, judge(worked, allowed, "at_most", STRUCTURE), worked, allowed, "at_most", "N", "stay.rope", "rig",
-        Words("With hand swings it is pulled with {} of {} allowed." if least >= 0 else "It is pulled with up to {} of {} allowed, and goes slack at the end of the swing: tighten it.", ((worked, "N"), (allowed, "N"))), figure="rig.stay_worked"
-    ))  # fmt: skip
+    tell.add(
+        by_method(
+            "rig.stay_worked",
+            "Stay cable, with hand swings",
+            worked,
+            "N",
+            "rig",
+            "the pull and what keeps it from going slack, times the hand's swing",
+            (Given("T", pull, "N", "largest pull", "rig.stay"), Given("k", HAND_SWING, "1", "hand swings")),
+            source="statics 4.1, 9",
+        )
+    )
+    tell.findings.append(
+        Finding(
+            "rig.stay_strong",
+            "Stay cable",
+            STRUCTURE,
+            judge(worked, allowed, "at_most", STRUCTURE),
+            worked,
+            allowed,
+            "at_most",
+            "N",
+            "stay.rope",
+            "rig",
+            Words(
+                "With hand swings it is pulled with {} of {} allowed."
+                if least >= 0
+                else "It is pulled with up to {} of {} allowed, and goes slack at the end of the swing: tighten it.",
+                ((worked, "N"), (allowed, "N")),
+            ),
+            figure="rig.stay_worked",
+        )
+    )
     return tell.told()
 
 
@@ -178,16 +414,33 @@ def _stiffer(design: Design, jib: Jib) -> tuple[Remedy, ...]:
     ei = jib.arm_material.E * jib.arm_section.iy
     found = []
     for bar in design.catalogue.sections.values():
-        if bar.shape != jib.arm.shape or bar.material != jib.arm.material or bar.system != jib.arm.system or bar.id == jib.arm.id:
+        if (
+            bar.shape != jib.arm.shape
+            or bar.material != jib.arm.material
+            or bar.system != jib.arm.system
+            or bar.id == jib.arm.id
+        ):
             continue
         section = bar.section()
         if section.iy * design.catalogue.materials[bar.material].E >= 1.9 * ei:
             found.append((section.area, bar))
     best = min(found, key=lambda pair: (pair[0], pair[1].id), default=None)
-    return () if best is None else (Remedy("stiffer", Words(f"Use {best[1].name[0].lower()}{best[1].name[1:]}"), (("arm.section", best[1].id),)),)
+    return (
+        ()
+        if best is None
+        else (
+            Remedy(
+                "stiffer", Words(f"Use {best[1].name[0].lower()}{best[1].name[1:]}"), (("arm.section", best[1].id),)
+            ),
+        )
+    )
 
 
 def _stayed(jib: Jib) -> tuple[Remedy, ...]:
     """A mast and a stay cable where there is none."""
     mast = round(0.25 * jib.front, 2)
-    return (Remedy("stay", Words("Stay it from a mast of {}", ((mast, "m"),)), (("stay.mast", mast),)),) if jib.mast == 0 and mast <= 1.5 else ()
+    return (
+        (Remedy("stay", Words("Stay it from a mast of {}", ((mast, "m"),)), (("stay.mast", mast),)),)
+        if jib.mast == 0 and mast <= 1.5
+        else ()
+    )

@@ -25,7 +25,9 @@ SWING = 0.3  # Hz under which a free arm only swings about its pivot
 
 
 class Bent(Struct, frozen=True):
-    """The arm at rest at an angle: how much lower the lens hangs than drawn [m], nose down [rad], bending [N*m] and thrust [N] at the pivot, pull of the stay [N]."""
+    """The arm at rest at an angle: how much lower the lens hangs than drawn [m], nose down [rad], bending [N*m] and
+    thrust [N] at the pivot, pull of the stay [N].
+    """
 
     drop: float
     nose: float
@@ -35,7 +37,9 @@ class Bent(Struct, frozen=True):
 
 
 class Swings(Struct, frozen=True):
-    """First frequencies [Hz]: up and down with the pivot held, and free on it (infinite without rear weight); sideways with the pan held."""
+    """First frequencies [Hz]: up and down with the pivot held, and free on it (infinite without rear weight);
+    sideways with the pan held.
+    """
 
     held: float
     free: float
@@ -53,14 +57,26 @@ class _Made(Struct):
         self.nodes[name] = (float(at[0]), y, float(at[1]))
         return name
 
-    def join(self, name: str, i: str, j: str, stiff: tuple[float, float, float, float, float, float], mass: float = 0.0, released: tuple[int, ...] = ()) -> None:
+    def join(
+        self,
+        name: str,
+        i: str,
+        j: str,
+        stiff: tuple[float, float, float, float, float, float],
+        mass: float = 0.0,
+        released: tuple[int, ...] = (),
+    ) -> None:
         """A piece whose depth lies in the arm's own plane, whichever way it leans."""
         ea, eiy, eiz, gj, gay, gaz = stiff
-        self.elements.append(Element(name, i, j, ea, eiy, eiz, gj, gay, gaz, _roll(self.nodes[i], self.nodes[j]), mass, released))
+        self.elements.append(
+            Element(name, i, j, ea, eiy, eiz, gj, gay, gaz, _roll(self.nodes[i], self.nodes[j]), mass, released)
+        )
 
 
 def _roll(i: tuple[float, float, float], j: tuple[float, float, float]) -> float:
-    """Roll that turns a piece's sideways axis as near to the world's as its direction allows [rad]; bolts across the arm are round."""
+    """Roll that turns a piece's sideways axis as near to the world's as its direction allows [rad]; bolts across the
+    arm are round.
+    """
     x, y, z = j[0] - i[0], j[1] - i[1], j[2] - i[2]
     length = math.sqrt(x * x + y * y + z * z)
     return math.atan2(-z * y / length, x) if abs(x) > 1e-9 or abs(z * y) > 1e-9 else 0.0
@@ -70,7 +86,14 @@ def _of(bar: StockSection, material: Material, count: int = 1) -> tuple[float, f
     """Stiffness of so many bars side by side; they do not help each other sideways."""
     s = bar.section()
     shear = s.shear * material.G * s.area * count
-    return material.E * s.area * count, material.E * s.iy * count, material.E * s.iz * count, material.G * s.j * count, shear, shear
+    return (
+        material.E * s.area * count,
+        material.E * s.iy * count,
+        material.E * s.iz * count,
+        material.G * s.j * count,
+        shear,
+        shear,
+    )
 
 
 def _rod(d: float) -> tuple[float, float, float, float, float, float]:
@@ -88,7 +111,8 @@ _SOLID = (1e7, BRACKET, BRACKET, BRACKET, 0.0, 0.0)
 def build_frame(design: Design, jib: Jib, angle: float) -> Frame:
     """The frame at an arm angle, the arm held against turning about its pivot.
 
-    Cheeks and uprights stand left and right of the arm, joined to it by the pivot bolts, which turn freely about themselves.
+    Cheeks and uprights stand left and right of the arm, joined to it by the pivot bolts, which turn freely about
+    themselves.
     """
     stuff, catalogue = design.catalogue.materials, design.catalogue
     made = _Made({}, [], {})
@@ -124,10 +148,14 @@ def build_frame(design: Design, jib: Jib, angle: float) -> Frame:
 
 
 def freed(made: Frame, masses: dict[int, float]) -> Frame:
-    """The same frame with its arm free about the pivot, on a spring so soft that only its plain swing feels it: a tenth of a hertz."""
+    """The same frame with its arm free about the pivot, on a spring so soft that only its plain swing feels it: a
+    tenth of a hertz.
+    """
     pivot = made.node("pivot")
     turn = 6 * pivot + TURN
-    soft = 0.4 * max(0.1, sum(mass * float(np.sum((made.places[node] - made.places[pivot]) ** 2)) for node, mass in masses.items()))
+    soft = 0.4 * max(
+        0.1, sum(mass * float(np.sum((made.places[node] - made.places[pivot]) ** 2)) for node, mass in masses.items())
+    )
     fixed, springs, stiffness = made.fixed.copy(), made.springs.copy(), made.stiffness.copy()
     fixed[turn], springs[turn] = False, soft
     stiffness[turn, turn] += soft
@@ -140,10 +168,15 @@ def stay_rope(design: Design, catalogue: Catalogue) -> float:
 
 
 def _post(design: Design, jib: Jib, made: _Made, lower: np.ndarray, upper: np.ndarray, half: float) -> None:
-    """Two cheeks on a foot that tilts with what it pans on, bolted to the arm, and to the upper bar where there is one."""
+    """Two cheeks on a foot that tilts with what it pans on, bolted to the arm, and to the upper bar where there is
+    one.
+    """
     cheek, bolt = _of(jib.post, design.catalogue.materials[jib.post.material]), _rod(jib.bolt.d)
     tilt = jib.pan.stiffness
-    foot = made.node("foot", upper + jib.up * (jib.crown - (jib.spacing if jib.level == BY_BARS else jib.crown)) - jib.up * jib.post_length)
+    foot = made.node(
+        "foot",
+        upper + jib.up * (jib.crown - (jib.spacing if jib.level == BY_BARS else jib.crown)) - jib.up * jib.post_length,
+    )
     made.supports[foot] = Support((0, 1, 2, 5), ((3, tilt), (4, tilt)))
     for side, y in (("left", half), ("right", -half)):
         low = made.node(f"foot {side}", np.array(made.nodes[foot])[[0, 2]], y)
@@ -217,14 +250,22 @@ def _wheels(jib: Jib, made: _Made, lower: np.ndarray, pin: np.ndarray, square: n
 
 def _masses(jib: Jib) -> dict[str, float]:
     """Masses that are not spread along an element, by node [kg]."""
-    more = sum(b.mass for b in jib.bodies if b.frame in (ARM, BAR) and b.name not in ("arm", "upper bar", "stay mast", *WEIGHTS))
+    more = sum(
+        b.mass
+        for b in jib.bodies
+        if b.frame in (ARM, BAR) and b.name not in ("arm", "upper bar", "stay mast", *WEIGHTS)
+    )
     return {"load": jib.head_mass, "weights": jib.mass_of(*WEIGHTS), "pin": more / 2, "pivot": more / 2}
 
 
 def bent(jib: Jib, made: Frame) -> Bent:
     """What the weights do to the arm, its pivot held. Raises SingularModelError for a loose structure."""
     spread = [(0, k, (0.0, 0.0, -e.mass * GRAVITY)) for k, e in enumerate(made.elements) if e.mass > 0]
-    at = [(0, made.node(name), (0.0, 0.0, -mass * GRAVITY, 0.0, 0.0, 0.0)) for name, mass in _masses(jib).items() if mass > 0]
+    at = [
+        (0, made.node(name), (0.0, 0.0, -mass * GRAVITY, 0.0, 0.0, 0.0))
+        for name, mass in _masses(jib).items()
+        if mass > 0
+    ]
     found = solve(made, loads(1, (), spread, at))
     lens = found.displacements[6 * made.node("lens") : 6 * made.node("lens") + 6, 0]
     front = made.element("front")

@@ -23,7 +23,8 @@ BEARING = Formula("F/(d*t)")
 TEAR = Formula("F/(2*e*t)")
 SLEEVE = Formula("k*M/(a*d*t)")
 SLACK = Formula("4*p/s*(L - x)")
-# Pressure of a pin on its hole: metals as a share of what they may be worked at, wood along the grain in pascals; statics 7.4.
+# Pressure of a pin on its hole: metals as a share of what they may be worked at, wood along the grain in pascals;
+# statics 7.4.
 METAL_BEARING, BRITTLE_BEARING = 1.5, 0.5
 WOOD_BEARING = {"pine": 5e6, "plywood": 5e6, "mdf": 2.5e6, "beech": 9e6, "bamboo": 5e6}
 SHEARED = 0.58
@@ -41,26 +42,69 @@ def joint_figures(design: Design, kit: Carried, jib: Jib, used: tuple[float, flo
     walls = jib.arm.walls * jib.bars
     side, gap = jib.post.width, jib.bolt.washer_t + jib.bearing.face * 1e-3
     stress = pins.pin(force, jib.bolt.d, jib.arm.width * jib.bars, side, gap)
-    pull = Given("F", force, "N", "everything that swings and what keeps it level, times 1.5 for hand swings", "rig.carried")
-    bolt, thick = Given("d", jib.bolt.d, "m", "bolt", "pin.bolt"), Given("t", walls, "m", "walls the bolt passes", "arm.section")
+    pull = Given(
+        "F", force, "N", "everything that swings and what keeps it level, times 1.5 for hand swings", "rig.carried"
+    )
+    bolt, thick = (
+        Given("d", jib.bolt.d, "m", "bolt", "pin.bolt"),
+        Given("t", walls, "m", "walls the bolt passes", "arm.section"),
+    )
     tear = Given("F", HAND_SWING * head_pin, "N", "force on the head pin, times 1.5 for hand swings", "rig.head_pin")
     tell.add(
-        by_formula("rig.pin_stress", "Stress in the main pivot", "Pa", "rig", PIN_STRESS, (Given("M", stress.moment, "N*m", "bending between cheeks and arm", "post.section"), bolt, pull),
-                   assumptions=("double shear, plain shank", "washers fill the gap"), source="drive 8.6"),
-        by_formula("rig.wall_bearing", "Pressure of the pivot on the arm", "Pa", "rig", BEARING, (pull, bolt, thick), source="statics 7.4"),
-        by_formula("rig.tear_out", "Shear behind the head pin", "Pa", "rig", TEAR, (tear, design.given("e", "arm.end", "bar left past the hole", "m"), thick),
-                   assumptions=("the pin pulls straight out of the end",), source="statics 7.4, 13"),
-    )  # fmt: skip
+        by_formula(
+            "rig.pin_stress",
+            "Stress in the main pivot",
+            "Pa",
+            "rig",
+            PIN_STRESS,
+            (Given("M", stress.moment, "N*m", "bending between cheeks and arm", "post.section"), bolt, pull),
+            assumptions=("double shear, plain shank", "washers fill the gap"),
+            source="drive 8.6",
+        ),
+        by_formula(
+            "rig.wall_bearing",
+            "Pressure of the pivot on the arm",
+            "Pa",
+            "rig",
+            BEARING,
+            (pull, bolt, thick),
+            source="statics 7.4",
+        ),
+        by_formula(
+            "rig.tear_out",
+            "Shear behind the head pin",
+            "Pa",
+            "rig",
+            TEAR,
+            (tear, design.given("e", "arm.end", "bar left past the hole", "m"), thick),
+            assumptions=("the pin pulls straight out of the end",),
+            source="statics 7.4, 13",
+        ),
+    )
     allowed = jib.grade.yield_ / PIN_FACTOR
-    thicker = next((b for b in design.catalogue.bolts.values() if b.system == jib.bolt.system and b.d > jib.bolt.d), None)
+    thicker = next(
+        (b for b in design.catalogue.bolts.values() if b.system == jib.bolt.system and b.d > jib.bolt.d), None
+    )
     grade = Remedy("grade", Words("Use 8.8 bolts"), (("pin.grade", "8.8"),))
     bigger = () if thicker is None else (Remedy("bolt", Words(f"Use {thicker.id} bolts"), (("pin.bolt", thicker.id),)),)
     value = tell.value("rig.pin_stress")
-    tell.findings.append(Finding(
-        "rig.pivot_bolt", "Main pivot bolt", STRUCTURE, judge(value, allowed, "at_most", STRUCTURE), value, allowed, "at_most", "Pa", "pin.bolt", "rig",
-        Words("The bolt works at {} of {} allowed, mostly bending over the gap.", ((value, "Pa"), (allowed, "Pa"))),
-        ((grade, *bigger) if jib.grade.yield_ < 640e6 else bigger) if value > 0.8 * allowed else (), figure="rig.pin_stress"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "rig.pivot_bolt",
+            "Main pivot bolt",
+            STRUCTURE,
+            judge(value, allowed, "at_most", STRUCTURE),
+            value,
+            allowed,
+            "at_most",
+            "Pa",
+            "pin.bolt",
+            "rig",
+            Words("The bolt works at {} of {} allowed, mostly bending over the gap.", ((value, "Pa"), (allowed, "Pa"))),
+            ((grade, *bigger) if jib.grade.yield_ < 640e6 else bigger) if value > 0.8 * allowed else (),
+            figure="rig.pin_stress",
+        )
+    )
     safety = safety_class(design.text("safety"))
     worked = jib.arm_material.allowed(safety.strength(jib.arm_material.family))
     # The pivot presses square to the arm: across the grain of wood, half of what it bears along it.
@@ -70,31 +114,88 @@ def joint_figures(design: Design, kit: Carried, jib: Jib, used: tuple[float, flo
         else (METAL_BEARING if jib.arm_material.family == "ductile" else BRITTLE_BEARING) * worked
     )
     pressure = tell.value("rig.wall_bearing")
-    tell.findings.append(Finding(
-        "rig.wall", "Pivot hole in the arm", STRUCTURE, judge(pressure, wall_allowed, "at_most", STRUCTURE), pressure, wall_allowed, "at_most", "Pa", "arm.section", "rig",
-        Words("The bolt presses the walls with {} of {} allowed.", ((pressure, "Pa"), (wall_allowed, "Pa"))), bigger if pressure > 0.8 * wall_allowed else (), figure="rig.wall_bearing"
-    ))  # fmt: skip
-    torn, tear_allowed = tell.value("rig.tear_out"), WOOD_SHEAR * worked if jib.arm_material.family == "wood" else SHEARED * worked
+    tell.findings.append(
+        Finding(
+            "rig.wall",
+            "Pivot hole in the arm",
+            STRUCTURE,
+            judge(pressure, wall_allowed, "at_most", STRUCTURE),
+            pressure,
+            wall_allowed,
+            "at_most",
+            "Pa",
+            "arm.section",
+            "rig",
+            Words("The bolt presses the walls with {} of {} allowed.", ((pressure, "Pa"), (wall_allowed, "Pa"))),
+            bigger if pressure > 0.8 * wall_allowed else (),
+            figure="rig.wall_bearing",
+        )
+    )
+    torn, tear_allowed = (
+        tell.value("rig.tear_out"),
+        WOOD_SHEAR * worked if jib.arm_material.family == "wood" else SHEARED * worked,
+    )
     longer = math.ceil(1.3 * design.number("arm.end") * torn / tear_allowed * 1e3) / 1e3
-    tell.findings.append(Finding(
-        "rig.torn", "End of the arm behind the head pin", STRUCTURE, judge(torn, tear_allowed, "at_most", STRUCTURE), torn, tear_allowed, "at_most", "Pa", "arm.end", "rig",
-        Words("The end is sheared with {} of {} allowed.", ((torn, "Pa"), (tear_allowed, "Pa"))),
-        (Remedy("end", Words("Leave {} past the hole", ((longer, "m"),)), (("arm.end", longer),)),) if torn > 0.8 * tear_allowed and longer <= 0.2 else (), figure="rig.tear_out"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "rig.torn",
+            "End of the arm behind the head pin",
+            STRUCTURE,
+            judge(torn, tear_allowed, "at_most", STRUCTURE),
+            torn,
+            tear_allowed,
+            "at_most",
+            "Pa",
+            "arm.end",
+            "rig",
+            Words("The end is sheared with {} of {} allowed.", ((torn, "Pa"), (tear_allowed, "Pa"))),
+            (Remedy("end", Words("Leave {} past the hole", ((longer, "m"),)), (("arm.end", longer),)),)
+            if torn > 0.8 * tear_allowed and longer <= 0.2
+            else (),
+            figure="rig.tear_out",
+        )
+    )
     thin = jib.bolt.d / 8
     if jib.arm.shape in ("round_tube", "rectangular_tube"):
         wall = jib.arm.wall
-        tell.findings.append(Finding(
-            "build.sleeve", "Wall at the pivot holes", BUILD, judge(wall, thin, "at_least", BUILD, watch_at=1.0), wall, thin, "at_least", "m", "arm.section", "build",
-            Words("Walls of {} take an {} bolt; sleeve the hole under {}.", ((wall, "m"), (jib.bolt.d, "m"), (thin, "m"))),
-        ))  # fmt: skip
+        tell.findings.append(
+            Finding(
+                "build.sleeve",
+                "Wall at the pivot holes",
+                BUILD,
+                judge(wall, thin, "at_least", BUILD, watch_at=1.0),
+                wall,
+                thin,
+                "at_least",
+                "m",
+                "arm.section",
+                "build",
+                Words(
+                    "Walls of {} take an {} bolt; sleeve the hole under {}.",
+                    ((wall, "m"), (jib.bolt.d, "m"), (thin, "m")),
+                ),
+            )
+        )
     edge, least = design.number("arm.end"), (2.0 if jib.arm_material.family != "wood" else 7.0) * jib.bolt.d
     wider = math.ceil(least * 1e3) / 1e3
-    tell.findings.append(Finding(
-        "build.edge", "Holes to the bar's end", STRUCTURE, judge(edge, least, "at_least", STRUCTURE, watch_at=1.0), edge, least, "at_least", "m", "arm.end", "build",
-        Words("The end holes sit {} from the end; {} is the least.", ((edge, "m"), (least, "m"))),
-        (Remedy("edge", Words("Leave {} past the hole", ((wider, "m"),)), (("arm.end", wider),)),) if edge < least and wider <= 0.2 else (),
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "build.edge",
+            "Holes to the bar's end",
+            STRUCTURE,
+            judge(edge, least, "at_least", STRUCTURE, watch_at=1.0),
+            edge,
+            least,
+            "at_least",
+            "m",
+            "arm.end",
+            "build",
+            Words("The end holes sit {} from the end; {} is the least.", ((edge, "m"), (least, "m"))),
+            (Remedy("edge", Words("Leave {} past the hole", ((wider, "m"),)), (("arm.end", wider),)),)
+            if edge < least and wider <= 0.2
+            else (),
+        )
+    )
     if design.number("arm.joint") > 0:
         tell.take(_sleeve(design, jib, worked))
     tell.take(_screw(design, kit))
@@ -102,7 +203,9 @@ def joint_figures(design: Design, kit: Carried, jib: Jib, used: tuple[float, flo
 
 
 class _Forces(Struct, frozen=True):
-    """Largest force on the main pivot, hand swings counted, and on the head pin [N]; None where none is found; and what is said of them."""
+    """Largest force on the main pivot, hand swings counted, and on the head pin [N]; None where none is found; and
+    what is said of them.
+    """
 
     pivot: float | None
     head_pin: float
@@ -117,31 +220,94 @@ def _forces(design: Design, jib: Jib, steep: float) -> _Forces:
     above = sum(b.mass * b.above for b in jib.bodies if b.frame == LEVEL) / jib.head_mass
     swung = sum(b.mass for b in jib.bodies if b.frame in ("arm", "bar", "level")) * GRAVITY
     inputs: tuple[Given, ...] = (
-        Given("W", weight, "N", "weight of head and camera", "kit"), Given("x_c", ahead, "m", "its centre ahead of the pin", "head.ahead"),
+        Given("W", weight, "N", "weight of head and camera", "kit"),
+        Given("x_c", ahead, "m", "its centre ahead of the pin", "head.ahead"),
         Given("theta", steep, "rad", "steepest angle of the shot", "shot.end"),
-    )  # fmt: skip
+    )
     if jib.level == BY_CABLE:
         pull = 2 * jib.cable.tension
         head_pin = math.hypot(pull + weight * math.sin(steep), weight * math.cos(steep))
-        tell.add(by_method("rig.head_pin", "Force on the head pin", head_pin, "N", "rig", "both runs of the cable along the arm, and the weight", (
-            *inputs, design.given("T", "cable.tension", "pull in each run", "N")), source="statics 7.3"))  # fmt: skip
-        return _Forces(HAND_SWING * math.hypot(pull + swung * math.sin(steep), swung * math.cos(steep)), head_pin, tell.told())
+        tell.add(
+            by_method(
+                "rig.head_pin",
+                "Force on the head pin",
+                head_pin,
+                "N",
+                "rig",
+                "both runs of the cable along the arm, and the weight",
+                (*inputs, design.given("T", "cable.tension", "pull in each run", "N")),
+                source="statics 7.3",
+            )
+        )
+        return _Forces(
+            HAND_SWING * math.hypot(pull + swung * math.sin(steep), swung * math.cos(steep)), head_pin, tell.told()
+        )
     if jib.level != BY_BARS:
-        tell.add(by_method("rig.head_pin", "Force on the head pin", weight, "N", "rig", "the weight of head and camera", inputs, source="statics 7.4"))
+        tell.add(
+            by_method(
+                "rig.head_pin",
+                "Force on the head pin",
+                weight,
+                "N",
+                "rig",
+                "the weight of head and camera",
+                inputs,
+                source="statics 7.4",
+            )
+        )
         return _Forces(HAND_SWING * swung, weight, tell.told())
     inputs = (design.given("a", "pivot.spacing", "pivots apart", "m"), *inputs)
     try:
         upper, lower, head_pin = (float(v) for v in linkage.link_forces(steep, jib.spacing, weight, ahead, above))
     except GeometryError as error:
-        tell.findings.append(Finding(
-            "rig.steep", "Bars nearly touch", STRUCTURE, STOP, steep, math.acos(0.1), "at_most", "rad", "shot.end", "rig", Words(f"At {{}}: {error}.", ((steep, "rad"),)),
-        ))  # fmt: skip
+        tell.findings.append(
+            Finding(
+                "rig.steep",
+                "Bars nearly touch",
+                STRUCTURE,
+                STOP,
+                steep,
+                math.acos(0.1),
+                "at_most",
+                "rad",
+                "shot.end",
+                "rig",
+                Words(f"At {{}}: {error}.", ((steep, "rad"),)),
+            )
+        )
         return _Forces(None, 0.0, tell.told())
     tell.add(
-        by_method("rig.upper_bar", "Upper bar pushes", upper, "N", "rig", "−W x_c / (a cos θ), steepest angle; minus is a pull", inputs, source="statics 7.4"),
-        by_method("rig.lower_bar", "Arm pushes along itself", lower, "N", "rig", "head in balance on its two pins", inputs, source="statics 7.4"),
-        by_method("rig.head_pin", "Force on the head pin", head_pin, "N", "rig", "head in balance on its two pins", inputs, source="statics 7.4"),
-    )  # fmt: skip
+        by_method(
+            "rig.upper_bar",
+            "Upper bar pushes",
+            upper,
+            "N",
+            "rig",
+            "−W x_c / (a cos θ), steepest angle; minus is a pull",
+            inputs,
+            source="statics 7.4",
+        ),
+        by_method(
+            "rig.lower_bar",
+            "Arm pushes along itself",
+            lower,
+            "N",
+            "rig",
+            "head in balance on its two pins",
+            inputs,
+            source="statics 7.4",
+        ),
+        by_method(
+            "rig.head_pin",
+            "Force on the head pin",
+            head_pin,
+            "N",
+            "rig",
+            "head in balance on its two pins",
+            inputs,
+            source="statics 7.4",
+        ),
+    )
     return _Forces(HAND_SWING * max(swung + abs(upper), head_pin), head_pin, tell.told())
 
 
@@ -151,41 +317,128 @@ def _sleeve(design: Design, jib: Jib, worked: float) -> Told:
     joint, sleeve = design.number("arm.joint"), design.number("arm.sleeve")
     past = jib.front - joint
     if past <= 0:
-        tell.findings.append(Finding("rig.sleeve_place", "Sleeve on the arm", BUILD, STOP, joint, jib.front, "at_most", "m", "arm.joint", "rig",
-                                       Words("The joint would lie at {}, beyond the head pin at {}.", ((joint, "m"), (jib.front, "m")))))  # fmt: skip
+        tell.findings.append(
+            Finding(
+                "rig.sleeve_place",
+                "Sleeve on the arm",
+                BUILD,
+                STOP,
+                joint,
+                jib.front,
+                "at_most",
+                "m",
+                "arm.joint",
+                "rig",
+                Words("The joint would lie at {}, beyond the head pin at {}.", ((joint, "m"), (jib.front, "m"))),
+            )
+        )
         return tell.told()
     free, least = min(joint, past), sleeve / 2 + 2 * jib.bolt.d
     if free < least:
         middle = round(jib.front / 2, 3)
-        tell.findings.append(Finding(
-            "rig.sleeve_place", "Sleeve on the arm", BUILD, STOP, free, least, "at_least", "m", "arm.joint", "rig",
-            Words("The sleeve would cover the " + ("pivot" if joint < past else "head pin") + ": keep the joint {} away from it.", ((least, "m"),)),
-            (Remedy("middle", Words("Join it {} ahead of the pivot", ((middle, "m"),)), (("arm.joint", middle),)),) if middle >= least else (),
-        ))  # fmt: skip
+        tell.findings.append(
+            Finding(
+                "rig.sleeve_place",
+                "Sleeve on the arm",
+                BUILD,
+                STOP,
+                free,
+                least,
+                "at_least",
+                "m",
+                "arm.joint",
+                "rig",
+                Words(
+                    "The sleeve would cover the "
+                    + ("pivot" if joint < past else "head pin")
+                    + ": keep the joint {} away from it.",
+                    ((least, "m"),),
+                ),
+                (Remedy("middle", Words("Join it {} ahead of the pivot", ((middle, "m"),)), (("arm.joint", middle),)),)
+                if middle >= least
+                else (),
+            )
+        )
     line = beam.arm_weight(jib.mass_of("arm"), jib.front + jib.rear + 2 * design.number("arm.end"))
     moment = beam.root_moment(past, jib.head_mass * GRAVITY, line)
     lever = max(sleeve / 2 - 4 * jib.bolt.d, jib.bolt.d)
     tell.add(
-        by_formula("rig.sleeve_pressure", "Pressure of the sleeve's bolts", "Pa", "rig", SLEEVE, (
-            Given("k", HAND_SWING, "1", "for hand swings"), Given("M", moment, "N*m", "bending at the joint", "arm.joint"), Given("a", lever, "m", "between the two bolts of a half", "arm.sleeve"),
-            Given("d", jib.bolt.d, "m", "bolt", "pin.bolt"), Given("t", jib.arm.walls * jib.bars, "m", "walls the bolt passes", "arm.section")),
-            assumptions=("two bolts in each half, the inner and the outer",), source="statics 7.4"),
-        by_formula("rig.sleeve_drop", "Play lets the head down by", "m", "rig", SLACK, (
-            design.given("p", "arm.sleeve_play", "gap between sleeve and bar", "m"), design.given("s", "arm.sleeve", "sleeve", "m"),
-            Given("L", jib.front, "m", "front arm", "arm.front"), design.given("x", "arm.joint", "joint ahead of the pivot", "m")), source="geometry of a loose sleeve"),
-    )  # fmt: skip
+        by_formula(
+            "rig.sleeve_pressure",
+            "Pressure of the sleeve's bolts",
+            "Pa",
+            "rig",
+            SLEEVE,
+            (
+                Given("k", HAND_SWING, "1", "for hand swings"),
+                Given("M", moment, "N*m", "bending at the joint", "arm.joint"),
+                Given("a", lever, "m", "between the two bolts of a half", "arm.sleeve"),
+                Given("d", jib.bolt.d, "m", "bolt", "pin.bolt"),
+                Given("t", jib.arm.walls * jib.bars, "m", "walls the bolt passes", "arm.section"),
+            ),
+            assumptions=("two bolts in each half, the inner and the outer",),
+            source="statics 7.4",
+        ),
+        by_formula(
+            "rig.sleeve_drop",
+            "Play lets the head down by",
+            "m",
+            "rig",
+            SLACK,
+            (
+                design.given("p", "arm.sleeve_play", "gap between sleeve and bar", "m"),
+                design.given("s", "arm.sleeve", "sleeve", "m"),
+                Given("L", jib.front, "m", "front arm", "arm.front"),
+                design.given("x", "arm.joint", "joint ahead of the pivot", "m"),
+            ),
+            source="geometry of a loose sleeve",
+        ),
+    )
     pressure, allowed = tell.value("rig.sleeve_pressure"), METAL_BEARING * worked
     longer = round(min(1.0, 1.5 * sleeve), 3)
-    remedy = (Remedy("sleeve", Words("Sleeve of {}", ((longer, "m"),)), (("arm.sleeve", longer),)),) if longer > sleeve else ()
-    tell.findings.append(Finding(
-        "rig.sleeve", "Sleeve of the arm", STRUCTURE, judge(pressure, allowed, "at_most", STRUCTURE), pressure, allowed, "at_most", "Pa", "arm.sleeve", "rig",
-        Words("Its bolts press the walls with {} of {} allowed.", ((pressure, "Pa"), (allowed, "Pa"))), remedy if pressure > 0.8 * allowed else (), figure="rig.sleeve_pressure"
-    ))  # fmt: skip
+    remedy = (
+        (Remedy("sleeve", Words("Sleeve of {}", ((longer, "m"),)), (("arm.sleeve", longer),)),)
+        if longer > sleeve
+        else ()
+    )
+    tell.findings.append(
+        Finding(
+            "rig.sleeve",
+            "Sleeve of the arm",
+            STRUCTURE,
+            judge(pressure, allowed, "at_most", STRUCTURE),
+            pressure,
+            allowed,
+            "at_most",
+            "Pa",
+            "arm.sleeve",
+            "rig",
+            Words("Its bolts press the walls with {} of {} allowed.", ((pressure, "Pa"), (allowed, "Pa"))),
+            remedy if pressure > 0.8 * allowed else (),
+            figure="rig.sleeve_pressure",
+        )
+    )
     drop, most = tell.value("rig.sleeve_drop"), 0.005
-    tell.findings.append(Finding(
-        "rig.sleeve_play", "Play of the sleeve", PICTURE, judge(drop, most, "at_most", PICTURE), drop, most, "at_most", "m", "arm.sleeve_play", "rig",
-        Words("The head drops by {} before the sleeve bears; it knocks when the arm is tipped over. Shim it.", ((drop, "m"),)), remedy if drop > 0.8 * most else (), figure="rig.sleeve_drop"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "rig.sleeve_play",
+            "Play of the sleeve",
+            PICTURE,
+            judge(drop, most, "at_most", PICTURE),
+            drop,
+            most,
+            "at_most",
+            "m",
+            "arm.sleeve_play",
+            "rig",
+            Words(
+                "The head drops by {} before the sleeve bears; it knocks when the arm is tipped over. Shim it.",
+                ((drop, "m"),),
+            ),
+            remedy if drop > 0.8 * most else (),
+            figure="rig.sleeve_drop",
+        )
+    )
     return tell.told()
 
 
@@ -194,10 +447,31 @@ def _screw(design: Design, kit: Carried) -> Told:
     tell = Teller()
     thread = pins.CAMERA_THREADS[kit.socket_thread]
     reach, verdict = pins.camera_screw(length, stack, depth, thread.pitch)
-    tell.add(by_method("build.screw", "Screw reaches into the camera", reach, "m", "build", "screw length minus what it passes", (
-        design.given("l", "screw.length", "screw", "m"), design.given("p", "screw.stack", "plate and pad", "m")), assumptions=(f"a {kit.socket_thread} thread",), source="drive 8.5"))  # fmt: skip
+    tell.add(
+        by_method(
+            "build.screw",
+            "Screw reaches into the camera",
+            reach,
+            "m",
+            "build",
+            "screw length minus what it passes",
+            (design.given("l", "screw.length", "screw", "m"), design.given("p", "screw.stack", "plate and pad", "m")),
+            assumptions=(f"a {kit.socket_thread} thread",),
+            source="drive 8.5",
+        )
+    )
     good = min(depth - 0.0006, max(pins.SHORT + 0.0003, depth - 0.0013))
-    remedy = (Remedy("stack", Words("Make the plate {}", ((round(length - good, 5), "m"),)), (("screw.stack", round(length - good, 5)),)),) if 0 <= length - good <= 0.04 else ()
+    remedy = (
+        (
+            Remedy(
+                "stack",
+                Words("Make the plate {}", ((round(length - good, 5), "m"),)),
+                (("screw.stack", round(length - good, 5)),),
+            ),
+        )
+        if 0 <= length - good <= 0.04
+        else ()
+    )
     said = {
         "BOTTOMING": ("It reaches {} into a socket of {}: it pushes against the bottom and never clamps.", STOP),
         "TOO_SHORT": ("It reaches only {} into a socket of {}: fewer than three threads hold.", STOP),
@@ -205,8 +479,21 @@ def _screw(design: Design, kit: Carried) -> Told:
         "OK": ("It reaches {} into a socket of {}.", "clear"),
     }[verdict]
     deep = verdict == "BOTTOMING"
-    tell.findings.append(Finding(
-        "build.screw_reach", "Camera screw", STRUCTURE, said[1], reach, depth - pins.TIP_GAP if deep or verdict == "OK" else pins.SHORT, "at_most" if deep or verdict == "OK" else "at_least",
-        "m", "screw.length", "build", Words(said[0], ((reach, "m"), (depth, "m"))), () if verdict == "OK" else remedy, figure="build.screw"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "build.screw_reach",
+            "Camera screw",
+            STRUCTURE,
+            said[1],
+            reach,
+            depth - pins.TIP_GAP if deep or verdict == "OK" else pins.SHORT,
+            "at_most" if deep or verdict == "OK" else "at_least",
+            "m",
+            "screw.length",
+            "build",
+            Words(said[0], ((reach, "m"), (depth, "m"))),
+            () if verdict == "OK" else remedy,
+            figure="build.screw",
+        )
+    )
     return tell.told()

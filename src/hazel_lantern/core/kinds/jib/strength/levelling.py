@@ -33,7 +33,9 @@ APART = 5e-4
 
 
 def levelling_figures(design: Design, jib: Jib, used: tuple[float, float]) -> Told:
-    """Tilt of the camera over the swing, and what belongs to the way it is kept level; `used` are the shot's angles [rad]."""
+    """Tilt of the camera over the swing, and what belongs to the way it is kept level; `used` are the shot's angles
+    [rad].
+    """
     tell = Teller()
     tell.take(_nod(design, jib, used))
     if jib.level == BY_BARS:
@@ -55,28 +57,73 @@ def _nod(design: Design, jib: Jib, used: tuple[float, float]) -> Told:
     inputs: tuple[Given, ...] = (design.given("L", "arm.front", "front arm", "m"),)
     if jib.level == BY_BARS:
         how, source = "exact four-bar at 41 arm angles", "statics 7.2"
-        inputs += (design.given("dL", "bar.longer", "upper bar longer by", "m"), design.given("a", "pivot.spacing", "pivots apart on the post", "m"),
-                   design.given("b", "head.spacing", "pivots apart on the head", "m"))  # fmt: skip
+        inputs += (
+            design.given("dL", "bar.longer", "upper bar longer by", "m"),
+            design.given("a", "pivot.spacing", "pivots apart on the post", "m"),
+            design.given("b", "head.spacing", "pivots apart on the head", "m"),
+        )
     elif jib.level == BY_CABLE:
         how, source = "arm angle times one less the wheels' ratio, and the adjuster", "statics 7.3"
-        inputs += (design.given("d_p", "cable.post_wheel", "wheel at the post", "m"), design.given("d_h", "cable.head_wheel", "wheel at the head", "m"))
+        inputs += (
+            design.given("d_p", "cable.post_wheel", "wheel at the post", "m"),
+            design.given("d_h", "cable.head_wheel", "wheel at the head", "m"),
+        )
     else:
         how, source = "the powered head turns back by the arm's angle", "statics 7.3"
-    rigid = ("rigid bars, no play in the pins",) if jib.level == BY_BARS else ("the cable does not slip",) if jib.level == BY_CABLE else ("the head keeps level without error",)
+    rigid = (
+        ("rigid bars, no play in the pins",)
+        if jib.level == BY_BARS
+        else ("the cable does not slip",)
+        if jib.level == BY_CABLE
+        else ("the head keeps level without error",)
+    )
     tell.add(
-        by_method("rig.nod", "Camera nods over the shot", float(np.ptp(tilt)), "rad", "rig", f"{how}, largest minus smallest", inputs, assumptions=rigid, source=source),
-        by_method("rig.tilt", "Camera off level, most", float(np.abs(tilt).max()), "rad", "rig", how, inputs, assumptions=rigid, source=source),
+        by_method(
+            "rig.nod",
+            "Camera nods over the shot",
+            float(np.ptp(tilt)),
+            "rad",
+            "rig",
+            f"{how}, largest minus smallest",
+            inputs,
+            assumptions=rigid,
+            source=source,
+        ),
+        by_method(
+            "rig.tilt",
+            "Camera off level, most",
+            float(np.abs(tilt).max()),
+            "rad",
+            "rig",
+            how,
+            inputs,
+            assumptions=rigid,
+            source=source,
+        ),
     )
     nod = tell.value("rig.nod")
     even = {
-        BY_BARS: (("bar.longer", 0.0), ("head.spacing", jib.spacing)), BY_CABLE: (("cable.head_wheel", design.number("cable.post_wheel")),),
-    }.get(jib.level, ())  # fmt: skip
+        BY_BARS: (("bar.longer", 0.0), ("head.spacing", jib.spacing)),
+        BY_CABLE: (("cable.head_wheel", design.number("cable.post_wheel")),),
+    }.get(jib.level, ())
     words = "Make both pairs of holes equal" if jib.level == BY_BARS else "Turn both wheels to one size"
-    tell.findings.append(Finding(
-        "rig.level", "Keeps the camera level", PICTURE, judge(nod, NOD, "at_most", PICTURE), nod, NOD, "at_most", "rad",
-        {BY_BARS: "bar.longer", BY_CABLE: "cable.head_wheel"}.get(jib.level, "head.tilt_down"), "rig",
-        Words("The camera nods {} over the shot.", ((nod, "rad"),)), (Remedy("even", Words(words), even),) if nod > 0.8 * NOD and even else (), figure="rig.nod"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "rig.level",
+            "Keeps the camera level",
+            PICTURE,
+            judge(nod, NOD, "at_most", PICTURE),
+            nod,
+            NOD,
+            "at_most",
+            "rad",
+            {BY_BARS: "bar.longer", BY_CABLE: "cable.head_wheel"}.get(jib.level, "head.tilt_down"),
+            "rig",
+            Words("The camera nods {} over the shot.", ((nod, "rad"),)),
+            (Remedy("even", Words(words), even),) if nod > 0.8 * NOD and even else (),
+            figure="rig.nod",
+        )
+    )
     return tell.told()
 
 
@@ -85,22 +132,53 @@ def _bars(design: Design, jib: Jib, used: tuple[float, float]) -> Told:
     tell = Teller()
     worst = max(used, key=lambda angle: abs(angle - jib.lean))
     inputs = (
-        design.given("a", "pivot.spacing", "pivots apart on the post", "m"), Given("theta", worst, "rad", "steepest angle of the shot", "shot.end"),
-        design.given("tau", "post.lean", "post lean", "rad"), Given("d_1", jib.arm.depth, "m", "depth of the arm", "arm.section"),
+        design.given("a", "pivot.spacing", "pivots apart on the post", "m"),
+        Given("theta", worst, "rad", "steepest angle of the shot", "shot.end"),
+        design.given("tau", "post.lean", "post lean", "rad"),
+        Given("d_1", jib.arm.depth, "m", "depth of the arm", "arm.section"),
         Given("d_2", jib.bar.depth, "m", "depth of the upper bar", "bar.section"),
-    )  # fmt: skip
+    )
     tell.add(
-        by_formula("rig.bar_gap", "Gap between the bars", "m", "rig", GAP, inputs, assumptions=("square to the bars, at the steepest angle of the shot",), source="statics 7.1")
+        by_formula(
+            "rig.bar_gap",
+            "Gap between the bars",
+            "m",
+            "rig",
+            GAP,
+            inputs,
+            assumptions=("square to the bars, at the steepest angle of the shot",),
+            source="statics 7.1",
+        )
     )
     gap = tell.value("rig.bar_gap")
-    needed = math.ceil((FINGERS + 0.002 + (jib.arm.depth + jib.bar.depth) / 2) / max(0.1, math.cos(worst - jib.lean)) / 0.005 - 1e-9) * 0.005
+    needed = (
+        math.ceil(
+            (FINGERS + 0.002 + (jib.arm.depth + jib.bar.depth) / 2) / max(0.1, math.cos(worst - jib.lean)) / 0.005
+            - 1e-9
+        )
+        * 0.005
+    )
     needed = round(needed, 6)
-    remedy = Remedy("spacing", Words("Space pivots {}", ((needed, "m"),)), (("pivot.spacing", needed), ("head.spacing", needed)))
-    tell.findings.append(Finding(
-        "rig.pinch", "Bars pinch", PEOPLE, judge(gap, FINGERS, "at_least", PEOPLE), gap, FINGERS, "at_least", "m", "pivot.spacing", "rig",
-        Words("The bars close to {} at {}; a finger needs {}.", ((gap, "m"), (worst, "rad"), (FINGERS, "m"))),
-        (remedy,) if needed > jib.spacing and needed <= 0.5 else (), figure="rig.bar_gap"
-    ))  # fmt: skip
+    remedy = Remedy(
+        "spacing", Words("Space pivots {}", ((needed, "m"),)), (("pivot.spacing", needed), ("head.spacing", needed))
+    )
+    tell.findings.append(
+        Finding(
+            "rig.pinch",
+            "Bars pinch",
+            PEOPLE,
+            judge(gap, FINGERS, "at_least", PEOPLE),
+            gap,
+            FINGERS,
+            "at_least",
+            "m",
+            "pivot.spacing",
+            "rig",
+            Words("The bars close to {} at {}; a finger needs {}.", ((gap, "m"), (worst, "rad"), (FINGERS, "m"))),
+            (remedy,) if needed > jib.spacing and needed <= 0.5 else (),
+            figure="rig.bar_gap",
+        )
+    )
     return tell.told()
 
 
@@ -109,70 +187,230 @@ def _cable(design: Design, jib: Jib) -> Told:
     tell = Teller()
     cable = jib.cable
     level = [body for body in jib.bodies if body.frame == "level"]
-    moment = GRAVITY * sum(b.mass * b.along for b in level) + design.number("pan.stop") * abs(sum(b.mass * b.above for b in level))
+    moment = GRAVITY * sum(b.mass * b.along for b in level) + design.number("pan.stop") * abs(
+        sum(b.mass * b.above for b in level)
+    )
     found = cables.levelling_cable(moment, cable.head, cable.rope.ea, jib.front, 0.0, cable.post, cable.head)
     m = Given("M", moment, "N*m", "head's moment about its pin, with a hard stop", "head.ahead")
-    r, t = Given("r", cable.head, "m", "radius of the wheel at the head", "cable.head_wheel"), design.given("T", "cable.tension", "pull in each run", "N")
+    r, t = (
+        Given("r", cable.head, "m", "radius of the wheel at the head", "cable.head_wheel"),
+        design.given("T", "cable.tension", "pull in each run", "N"),
+    )
     tell.add(
-        by_formula("rig.cable_least", "Cable goes slack under", "N", "rig", SLACK, (m, r), assumptions=("both runs pulled alike",), source="statics 7.3"),
-        by_formula("rig.cable_stretch", "Stretch tilts the camera", "rad", "rig", STRETCH, (
-            m, Given("L", jib.front, "m", "one run", "arm.front"), Given("EA", cable.rope.ea, "N", "stiffness of the rope", "cable.rope"), r),
-            assumptions=("both runs tight; twice this with one slack", "a constant tilt is taken out at the adjuster"), source="statics 7.3"),
-        by_formula("rig.cable_adjust", "Adjuster turns the camera", "rad/m", "rig", ADJUST, (r,), assumptions=("one run shorter, the other longer by as much",), source="statics 7.3"),
-        by_formula("rig.cable_wanted", "Pull wanted in each run", "N", "rig", WANTED, (m, r), assumptions=("twice what keeps both tight",), source="statics 7.3"),
+        by_formula(
+            "rig.cable_least",
+            "Cable goes slack under",
+            "N",
+            "rig",
+            SLACK,
+            (m, r),
+            assumptions=("both runs pulled alike",),
+            source="statics 7.3",
+        ),
+        by_formula(
+            "rig.cable_stretch",
+            "Stretch tilts the camera",
+            "rad",
+            "rig",
+            STRETCH,
+            (
+                m,
+                Given("L", jib.front, "m", "one run", "arm.front"),
+                Given("EA", cable.rope.ea, "N", "stiffness of the rope", "cable.rope"),
+                r,
+            ),
+            assumptions=("both runs tight; twice this with one slack", "a constant tilt is taken out at the adjuster"),
+            source="statics 7.3",
+        ),
+        by_formula(
+            "rig.cable_adjust",
+            "Adjuster turns the camera",
+            "rad/m",
+            "rig",
+            ADJUST,
+            (r,),
+            assumptions=("one run shorter, the other longer by as much",),
+            source="statics 7.3",
+        ),
+        by_formula(
+            "rig.cable_wanted",
+            "Pull wanted in each run",
+            "N",
+            "rig",
+            WANTED,
+            (m, r),
+            assumptions=("twice what keeps both tight",),
+            source="statics 7.3",
+        ),
         by_formula("rig.cable_pull", "Most the cable pulls", "N", "rig", PULL, (t, m, r), source="statics 7.3"),
-    )  # fmt: skip
+    )
     wanted = 2 * found.pretension
     better = math.ceil(1.3 * wanted / 10) * 10.0
     tight = Remedy("tight", Words("Tighten to {}", ((better, "N"),)), (("cable.tension", better),))
     larger = round(1.5 * design.number("cable.head_wheel"), 3)
-    wheels = Remedy("wheels", Words("Wheels of {}", ((larger, "m"),)), (("cable.post_wheel", larger), ("cable.head_wheel", larger)))
-    state = STOP if cable.tension < found.pretension else judge(cable.tension, wanted, "at_least", PICTURE, watch_at=1.0)
-    tell.findings.append(Finding(
-        "rig.cable_tight", "Cable stays tight", STRUCTURE, state, cable.tension, wanted, "at_least", "N", "cable.tension", "rig",
-        Words("It is pulled to {}; under {} one run goes slack and the camera nods. Twice that is wanted.", ((cable.tension, "N"), (found.pretension, "N"))),
-        (*((tight,) if better <= 5000 else ()), *((wheels,) if larger <= 0.6 else ())) if state != CLEAR else (), figure="rig.cable_wanted"
-    ))  # fmt: skip
+    wheels = Remedy(
+        "wheels", Words("Wheels of {}", ((larger, "m"),)), (("cable.post_wheel", larger), ("cable.head_wheel", larger))
+    )
+    state = (
+        STOP if cable.tension < found.pretension else judge(cable.tension, wanted, "at_least", PICTURE, watch_at=1.0)
+    )
+    tell.findings.append(
+        Finding(
+            "rig.cable_tight",
+            "Cable stays tight",
+            STRUCTURE,
+            state,
+            cable.tension,
+            wanted,
+            "at_least",
+            "N",
+            "cable.tension",
+            "rig",
+            Words(
+                "It is pulled to {}; under {} one run goes slack and the camera nods. Twice that is wanted.",
+                ((cable.tension, "N"), (found.pretension, "N")),
+            ),
+            (*((tight,) if better <= 5000 else ()), *((wheels,) if larger <= 0.6 else ())) if state != CLEAR else (),
+            figure="rig.cable_wanted",
+        )
+    )
     allowed, pull = cable.rope.breaking / rope_factor(design.text("safety")), tell.value("rig.cable_pull")
-    stronger = [rope for rope in design.catalogue.ropes.values() if rope.breaking >= 1.3 * pull * rope_factor(design.text("safety")) and rope.ea >= cable.rope.ea]
+    stronger = [
+        rope
+        for rope in design.catalogue.ropes.values()
+        if rope.breaking >= 1.3 * pull * rope_factor(design.text("safety")) and rope.ea >= cable.rope.ea
+    ]
     best = min(stronger, key=lambda rope: rope.breaking, default=None)
-    tell.findings.append(Finding(
-        "rig.cable_strong", "Strength of the cable", STRUCTURE, judge(pull, allowed, "at_most", STRUCTURE), pull, allowed, "at_most", "N", "cable.rope", "rig",
-        Words("It is pulled with up to {} of {} allowed.", ((pull, "N"), (allowed, "N"))),
-        (Remedy("rope", Words(f"Use {best.name[:1].lower()}{best.name[1:]}"), (("cable.rope", best.id),)),) if best and best.id != cable.rope.id and pull > 0.8 * allowed else (), figure="rig.cable_pull"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "rig.cable_strong",
+            "Strength of the cable",
+            STRUCTURE,
+            judge(pull, allowed, "at_most", STRUCTURE),
+            pull,
+            allowed,
+            "at_most",
+            "N",
+            "cable.rope",
+            "rig",
+            Words("It is pulled with up to {} of {} allowed.", ((pull, "N"), (allowed, "N"))),
+            (Remedy("rope", Words(f"Use {best.name[:1].lower()}{best.name[1:]}"), (("cable.rope", best.id),)),)
+            if best and best.id != cable.rope.id and pull > 0.8 * allowed
+            else (),
+            figure="rig.cable_pull",
+        )
+    )
     least, smallest = cable.rope.bend * cable.rope.d, 2 * min(cable.post, cable.head)
-    tell.add(by_formula("rig.wheels_least", "Wheels this rope wants", "m", "rig", BEND, (
-        Given("k", cable.rope.bend, "1", "wheel over rope", "cable.rope"), Given("d", cable.rope.d, "m", "rope", "cable.rope")), source="statics 7.3"))  # fmt: skip
-    tell.findings.append(Finding(
-        "rig.cable_bend", "Wheels for this cable", STRUCTURE, judge(smallest, least, "at_least", PICTURE, watch_at=1.0), smallest, least, "at_least", "m", "cable.post_wheel", "rig",
-        Words("This rope wants wheels of at least {}, or it breaks strand by strand.", ((least, "m"),)), (wheels,) if smallest < least and larger <= 0.6 else (), figure="rig.wheels_least"
-    ))  # fmt: skip
+    tell.add(
+        by_formula(
+            "rig.wheels_least",
+            "Wheels this rope wants",
+            "m",
+            "rig",
+            BEND,
+            (
+                Given("k", cable.rope.bend, "1", "wheel over rope", "cable.rope"),
+                Given("d", cable.rope.d, "m", "rope", "cable.rope"),
+            ),
+            source="statics 7.3",
+        )
+    )
+    tell.findings.append(
+        Finding(
+            "rig.cable_bend",
+            "Wheels for this cable",
+            STRUCTURE,
+            judge(smallest, least, "at_least", PICTURE, watch_at=1.0),
+            smallest,
+            least,
+            "at_least",
+            "m",
+            "cable.post_wheel",
+            "rig",
+            Words("This rope wants wheels of at least {}, or it breaks strand by strand.", ((least, "m"),)),
+            (wheels,) if smallest < least and larger <= 0.6 else (),
+            figure="rig.wheels_least",
+        )
+    )
     stretch = tell.value("rig.cable_stretch")
     stiffer = [rope for rope in design.catalogue.ropes.values() if rope.ea >= 1.9 * cable.rope.ea]
     stiff = min(stiffer, key=lambda rope: rope.ea, default=None)
-    tell.findings.append(Finding(
-        "rig.cable_soft", "Stretch of the cable", PICTURE, judge(stretch, NOD, "at_most", PICTURE), stretch, NOD, "at_most", "rad", "cable.rope", "rig",
-        Words("Head and camera turn by {} as the cable takes their weight; a start or stop nods by a share of it.", ((stretch, "rad"),)),
-        (Remedy("stiff", Words(f"Use {stiff.name[:1].lower()}{stiff.name[1:]}"), (("cable.rope", stiff.id),)),) if stiff and stretch > 0.8 * NOD else (), figure="rig.cable_stretch"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "rig.cable_soft",
+            "Stretch of the cable",
+            PICTURE,
+            judge(stretch, NOD, "at_most", PICTURE),
+            stretch,
+            NOD,
+            "at_most",
+            "rad",
+            "cable.rope",
+            "rig",
+            Words(
+                "Head and camera turn by {} as the cable takes their weight; a start or stop nods by a share of it.",
+                ((stretch, "rad"),),
+            ),
+            (Remedy("stiff", Words(f"Use {stiff.name[:1].lower()}{stiff.name[1:]}"), (("cable.rope", stiff.id),)),)
+            if stiff and stretch > 0.8 * NOD
+            else (),
+            figure="rig.cable_stretch",
+        )
+    )
     return tell.told()
 
 
 def _motor(design: Design, jib: Jib, used: tuple[float, float]) -> Told:
     """The turn the powered head must make against what it can."""
     tell = Teller()
-    tell.add(by_formula("rig.head_turns", "Head turns back by", "rad", "rig", SPAN, (
-        Given("theta_hi", used[1], "rad", "highest angle used", "shot.end"), Given("theta_lo", used[0], "rad", "lowest angle used", "shot.start")),
-        assumptions=("a tilt of the shot comes on top",), source="statics 7.3"))  # fmt: skip
-    tell.add(by_formula("rig.head_spare", "Head left for tilting the shot", "rad", "rig", SPARE, (
-        Given("theta_hi", used[1], "rad", "highest angle used", "shot.end"), Given("theta_lo", used[0], "rad", "lowest angle used", "shot.start"),
-        design.given("low", "head.tilt_down", "tilts down to", "rad"), design.given("high", "head.tilt_up", "and up to", "rad")), source="statics 7.3"))  # fmt: skip
+    tell.add(
+        by_formula(
+            "rig.head_turns",
+            "Head turns back by",
+            "rad",
+            "rig",
+            SPAN,
+            (
+                Given("theta_hi", used[1], "rad", "highest angle used", "shot.end"),
+                Given("theta_lo", used[0], "rad", "lowest angle used", "shot.start"),
+            ),
+            assumptions=("a tilt of the shot comes on top",),
+            source="statics 7.3",
+        )
+    )
+    tell.add(
+        by_formula(
+            "rig.head_spare",
+            "Head left for tilting the shot",
+            "rad",
+            "rig",
+            SPARE,
+            (
+                Given("theta_hi", used[1], "rad", "highest angle used", "shot.end"),
+                Given("theta_lo", used[0], "rad", "lowest angle used", "shot.start"),
+                design.given("low", "head.tilt_down", "tilts down to", "rad"),
+                design.given("high", "head.tilt_up", "and up to", "rad"),
+            ),
+            source="statics 7.3",
+        )
+    )
     spare = tell.value("rig.head_spare")
-    tell.findings.append(Finding(
-        "rig.head_range", "Range of the powered head", PICTURE, STOP if spare < -1e-9 else judge(spare, math.radians(15), "at_least", PICTURE, watch_at=1.0), spare, math.radians(15), "at_least", "rad",
-        "head.tilt_down", "rig", Words("Holding level leaves the head {} for tilting the shot.", ((max(0.0, spare), "rad"),)), figure="rig.head_spare"
-    ))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "rig.head_range",
+            "Range of the powered head",
+            PICTURE,
+            STOP if spare < -1e-9 else judge(spare, math.radians(15), "at_least", PICTURE, watch_at=1.0),
+            spare,
+            math.radians(15),
+            "at_least",
+            "rad",
+            "head.tilt_down",
+            "rig",
+            Words("Holding level leaves the head {} for tilting the shot.", ((max(0.0, spare), "rad"),)),
+            figure="rig.head_spare",
+        )
+    )
     return tell.told()
 
 
@@ -182,17 +420,23 @@ def pair_figures(design: Design, jib: Jib, used: tuple[float, float]) -> Told:
     low, high = used
 
     def nod(longer: float = 0.0, head: float = 0.0, post: float = 0.0) -> float:
-        tilt = linkage.head_tilt(np.linspace(low, high, 21), jib.front, jib.front + longer, jib.spacing + post, jib.spacing + head, 0.0)
+        tilt = linkage.head_tilt(
+            np.linspace(low, high, 21), jib.front, jib.front + longer, jib.spacing + post, jib.spacing + head, 0.0
+        )
         return float(np.abs(tilt).max())
 
     given: tuple[Given, ...]
     if jib.level == BY_BARS:
-        given = (design.given("a", "pivot.spacing", "pivots apart", "m"), design.given("L", "arm.front", "front arm", "m"))
+        given = (
+            design.given("a", "pivot.spacing", "pivots apart", "m"),
+            design.given("L", "arm.front", "front arm", "m"),
+        )
         how, source = "exact four-bar with this one size 0.5 mm off, worst angle of the shot", "statics 7.2, drive 7.5"
         costs = {
-            "bar": ("Upper bar 0.5 mm longer than the arm tilts", nod(longer=APART)), "head": ("Head holes 0.5 mm wider than the post's tilt", nod(head=APART)),
+            "bar": ("Upper bar 0.5 mm longer than the arm tilts", nod(longer=APART)),
+            "head": ("Head holes 0.5 mm wider than the post's tilt", nod(head=APART)),
             "post": ("Post holes 0.5 mm wider than the head's tilt", nod(post=APART)),
-        }  # fmt: skip
+        }
         words = "Arm and upper bar: 0.5 mm apart turns the camera {}. Clamp them together and drill as a pair; likewise post cheeks with head uprights."
     elif jib.level == BY_CABLE:
         given = (design.given("d", "cable.post_wheel", "wheel", "m"),)
@@ -204,9 +448,32 @@ def pair_figures(design: Design, jib: Jib, used: tuple[float, float]) -> Told:
     for key, (label, tilt) in costs.items():
         tell.add(by_method(f"build.match_{key}", label, tilt, "rad", "build", how, given, source=source))
     worst = max(tilt for _, tilt in costs.values())
-    tell.add(by_method("build.match", "Half a millimetre apart tilts", worst, "rad", "build", "the worst of the sizes that must match", given, source=source))
-    tell.findings.append(Finding(
-        "build.pairs", "Sizes that must match", PICTURE, judge(worst, NOD, "at_most", PICTURE, watch_at=0.4), worst, NOD, "at_most", "rad",
-        "cable.post_wheel" if design.variant == CABLE else "pivot.spacing", "build", Words(words, ((worst, "rad"),)), figure="build.match"
-    ))  # fmt: skip
+    tell.add(
+        by_method(
+            "build.match",
+            "Half a millimetre apart tilts",
+            worst,
+            "rad",
+            "build",
+            "the worst of the sizes that must match",
+            given,
+            source=source,
+        )
+    )
+    tell.findings.append(
+        Finding(
+            "build.pairs",
+            "Sizes that must match",
+            PICTURE,
+            judge(worst, NOD, "at_most", PICTURE, watch_at=0.4),
+            worst,
+            NOD,
+            "at_most",
+            "rad",
+            "cable.post_wheel" if design.variant == CABLE else "pivot.spacing",
+            "build",
+            Words(words, ((worst, "rad"),)),
+            figure="build.match",
+        )
+    )
     return tell.told()
