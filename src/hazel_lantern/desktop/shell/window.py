@@ -29,6 +29,7 @@ from hazel_lantern.desktop.shell.bench import Bench
 from hazel_lantern.desktop.shell.centre import Centre
 from hazel_lantern.desktop.shell.guide import Guide
 from hazel_lantern.desktop.shell.help import Help
+from hazel_lantern.desktop.shell.look import Look
 from hazel_lantern.desktop.shell.pages import Pages
 from hazel_lantern.desktop.shell.project_files import ProjectFiles
 from hazel_lantern.desktop.shell.rigs import Rigs
@@ -83,7 +84,7 @@ class Window(QMainWindow):
         self.menu, self.actions_by_name = actions.build(self)
         self.files = ProjectFiles(session, settings, self._voice, self.leave_welcome)
         self.rigs, self.help = Rigs(session, self._voice), Help(lambda: self.pages)
-        self.guide = Guide(session, self, self.actions_by_name)
+        self.guide, self.look = Guide(session, self, self.actions_by_name), Look(theme, settings, self.step_moves)
         self._comparing: Compare | None = None
         self._build()
         session.changed.connect(self._changed)
@@ -453,20 +454,10 @@ class Window(QMainWindow):
         )
         self.show_station(self.station)
 
-    # Look and help
-
-    def use_theme(self, name: str) -> None:
-        self.settings.theme = name
-        self.theme.use(name=name)
-
-    def use_scale(self, percent: str) -> None:
-        self.settings.text_scale = int(percent)
-        self.theme.use(scale=int(percent))
-
-    def toggle_motion(self) -> None:
-        self.settings.reduced_motion = not self.settings.reduced_motion
-        self.strip.reduced = self.settings.reduced_motion
-        self.tell("Moves are stepped, not played." if self.strip.reduced else "Moves are played.")
+    def step_moves(self, reduced: bool) -> None:
+        """Moves are stepped, or played."""
+        self.strip.reduced = reduced
+        self.tell("Moves are stepped, not played." if reduced else "Moves are played.")
 
     # Window
 
