@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
+from msgspec import Struct
 
 from hazel_lantern.core.kinds.base import Carried, Design, Drift, OtherKit
 from hazel_lantern.core.kinds.jib.balance.verdicts import balance_findings, camera_off, kit_changes
@@ -36,6 +37,32 @@ def stays(jib: Jib) -> tuple[tuple[float, float], ...]:
     return tuple(balance.stay_put(jib.arm_balance, jib.limits.low, jib.limits.high))
 
 
+class Sides(Struct, frozen=True):
+    """What stands on either side of the pivot, as inputs of a why: camera, front arm, head, weights hung, their pin
+    and their place.
+    """
+
+    camera: Given
+    length: Given
+    head: Given
+    hung: Given
+    holder: Given
+    place: Given
+
+    @classmethod
+    def of(cls, design: Design, jib: Jib) -> Sides:
+        """Of a design and its mechanism."""
+        camera = Given("m_kit", jib.mass_of("camera kit"), "kg", "camera kit", "kit")
+        return cls(
+            camera,
+            design.given("L", "arm.front", "front arm", "m"),
+            Given("m_head", jib.head_mass - camera.value, "kg", "head and uprights", "head.mass"),
+            Given("m_hung", jib.hung, "kg", "weights hung", "weights.hung"),
+            design.given("m_pin", "weights.holder", "weight pin and collars", "kg"),
+            design.given("s", "weights.place", "weights behind the pivot", "m"),
+        )
+
+
 def balance_figures(
     design: Design,
     kit: Carried,
@@ -48,24 +75,30 @@ def balance_figures(
     racked: Racked,
 ) -> Told:
     """Moments about the pivot over the whole swing, and what the weights are worth."""
-    tell = Teller()
-    arm = jib.arm_balance
-    bodies = {body.name: body for body in jib.bodies}
-    length = design.given("L", "arm.front", "front arm", "m")
-    camera = Given("m_kit", bodies["camera kit"].mass, "kg", "camera kit", "kit")
-    head = Given("m_head", jib.head_mass - camera.value, "kg", "head and uprights", "head.mass")
-    hung, holder = (
-        Given("m_hung", jib.hung, "kg", "weights hung", "weights.hung"),
-        design.given("m_pin", "weights.holder", "weight pin and collars", "kg"),
-    )
-    place = design.given("s", "weights.place", "weights behind the pivot", "m")
+    tell, sides = Teller(), Sides.of(design, jib)
+    tell.take(_either_side(jib, sides))
+    tell.take(_friction(design, jib))
+    tell.take(_sliding(design, jib, sides))
+    given = (sides.camera, sides.length, sides.hung, sides.holder, sides.place)
+    tell.take(kit_changes(design, kit, others, jib, given))
+    held = tell.given("M_f", "balance.friction")
+    tell.take(_left_alone(jib, sides, held, used, moments, stays))
+    mend = balance_remedies(design, jib, racked) if suggest else ()
+    tell.take(balance_findings(design, jib, tell.told(), mend, stays, used))
+    tell.take(camera_off(design, kit, jib, sides.camera, sides.length, held, moments))
+    return tell.told()
+
+
+def _either_side(jib: Jib, given: Sides) -> Told:
+    """The camera side, the rear side, and the weight that makes them even."""
+    tell, bodies = Teller(), {body.name: body for body in jib.bodies}
     fine = "weights act as forces at their own centres; level parts act at the head pin"
     more = [body for body in jib.bodies if body.frame in (ARM, BAR) and body.name not in ("arm", *WEIGHTS)]
     massed = sum(body.mass for body in more)
     sides: tuple[Given, ...] = (
-        camera,
-        length,
-        head,
+        given.camera,
+        given.length,
+        given.head,
         Given("m_arm", bodies["arm"].mass, "kg", "arm", "arm.section"),
         Given("s_arm", bodies["arm"].along, "m", "centre of the arm ahead of the pivot", "arm.rear"),
         Given("m_more", massed, "kg", "upper bar, cable, sleeve, stay: what there is of them", "rig.mass"),
@@ -85,7 +118,7 @@ def balance_figures(
             Given("x_kit", bodies["camera kit"].along, "m", "camera ahead of the head pin", "head.ahead"),
             Given(
                 "x_head",
-                sum(b.mass * b.along for b in heads) / max(head.value, 1e-9),
+                sum(b.mass * b.along for b in heads) / max(given.head.value, 1e-9),
                 "m",
                 "head ahead of its pin",
                 "head.ahead",
@@ -109,7 +142,7 @@ def balance_figures(
             "N*m",
             "balance",
             REAR,
-            (hung, holder, place),
+            (given.hung, given.holder, given.place),
             assumptions=("arm level",),
             source="statics 7.5",
         ),
@@ -119,79 +152,108 @@ def balance_figures(
             "kg",
             "balance",
             NEEDED,
-            (Given("S", jib.front_moment, "kg*m", "camera side to balance", "balance.front"), place, holder),
+            (
+                Given("S", jib.front_moment, "kg*m", "camera side to balance", "balance.front"),
+                given.place,
+                given.holder,
+            ),
             source="statics 7.5",
             headline=True,
         ),
+    )
+    return tell.told()
+
+
+def _friction(design: Design, jib: Jib) -> Told:
+    """What the pivots hold by themselves."""
+    held = jib.level == BY_MOTOR
+    figure = by_formula(
+        "balance.friction",
+        "Friction in the pivots",
+        "N*m",
+        "balance",
+        FRICTION,
+        (
+            Given("n", FACES[jib.level], "count", "clamped faces", "pivot.bearing"),
+            Given("mu", jib.bearing.mu, "1", "friction of the faces", "pivot.bearing"),
+            design.given("F", "pivot.clamp", "clamping", "N"),
+            Given("r_o", jib.bolt.washer_od / 2, "m", "washer radius", "pin.bolt"),
+            Given("r_i", jib.bolt.d / 2, "m", "bolt radius", "pin.bolt"),
+            Given(
+                "m_swung",
+                sum(b.mass for b in jib.bodies if b.frame in ("arm", "bar", "level")),
+                "kg",
+                "all that swings",
+                "rig.mass",
+            ),
+            Given("m_head", 0.0 if held else jib.head_mass, "kg", "all that hangs on the head pin", "head.mass"),
+            Given(
+                "P",
+                4 * jib.cable.tension if jib.level == BY_CABLE else 0.0,
+                "N",
+                "pull of the cable on both pins",
+                "rig.mass",
+            ),
+        ),
+        assumptions=(
+            "all pivots turn by the same angle, two faces each, new washers",
+            "pins loaded by weight, arm level",
+        ),
+        source="statics 7.4",
+    )
+    return Told((figure,))
+
+
+def _sliding(design: Design, jib: Jib, given: Sides) -> Told:
+    """What a little more camera, or a little slide, is worth; nothing where no weights hang."""
+    tell = Teller()
+    if jib.hung + given.holder.value < LEAST:
+        return tell.told()
+    tell.add(
         by_formula(
-            "balance.friction",
-            "Friction in the pivots",
-            "N*m",
+            "balance.slide",
+            "Slide for a heavier camera",
+            "m/kg",
             "balance",
-            FRICTION,
-            (
-                Given("n", FACES[jib.level], "count", "clamped faces", "pivot.bearing"),
-                Given("mu", jib.bearing.mu, "1", "friction of the faces", "pivot.bearing"),
-                design.given("F", "pivot.clamp", "clamping", "N"),
-                Given("r_o", jib.bolt.washer_od / 2, "m", "washer radius", "pin.bolt"),
-                Given("r_i", jib.bolt.d / 2, "m", "bolt radius", "pin.bolt"),
-                Given(
-                    "m_swung",
-                    sum(b.mass for b in jib.bodies if b.frame in ("arm", "bar", "level")),
-                    "kg",
-                    "all that swings",
-                    "rig.mass",
-                ),
-                Given("m_head", 0.0 if held else jib.head_mass, "kg", "all that hangs on the head pin", "head.mass"),
-                Given(
-                    "P",
-                    4 * jib.cable.tension if jib.level == BY_CABLE else 0.0,
-                    "N",
-                    "pull of the cable on both pins",
-                    "rig.mass",
-                ),
-            ),
-            assumptions=(
-                "all pivots turn by the same angle, two faces each, new washers",
-                "pins loaded by weight, arm level",
-            ),
-            source="statics 7.4",
+            SLIDE,
+            (given.length, given.hung, given.holder),
+            source="statics 7.5",
+        ),
+        by_formula(
+            "balance.gram",
+            "Sliding is worth",
+            "kg/m",
+            "balance",
+            GRAM,
+            (given.length, given.hung, given.holder),
+            source="statics 7.5",
         ),
     )
-    if jib.hung + holder.value >= LEAST:
+    if design.text("weights.carried") == HOLES:
         tell.add(
             by_formula(
-                "balance.slide",
-                "Slide for a heavier camera",
-                "m/kg",
+                "balance.step",
+                "Left over between two holes, at most",
+                "N*m",
                 "balance",
-                SLIDE,
-                (length, hung, holder),
+                STEP,
+                (given.hung, given.holder, design.given("h", "weights.step", "hole to hole", "m")),
                 source="statics 7.5",
-            ),
-            by_formula(
-                "balance.gram",
-                "Sliding is worth",
-                "kg/m",
-                "balance",
-                GRAM,
-                (length, hung, holder),
-                source="statics 7.5",
-            ),
-        )
-        if design.text("weights.carried") == HOLES:
-            tell.add(
-                by_formula(
-                    "balance.step",
-                    "Left over between two holes, at most",
-                    "N*m",
-                    "balance",
-                    STEP,
-                    (hung, holder, design.given("h", "weights.step", "hole to hole", "m")),
-                    source="statics 7.5",
-                )
             )
-    tell.take(kit_changes(design, kit, others, jib, (camera, length, hung, holder, place)))
+        )
+    return tell.told()
+
+
+def _left_alone(
+    jib: Jib,
+    given: Sides,
+    held: Given,
+    used: tuple[float, float],
+    moments: tuple[np.ndarray, np.ndarray],
+    stays: tuple[tuple[float, float], ...],
+) -> Told:
+    """How far it is out of balance over the shot, where it comes to rest and where it stays."""
+    tell, arm = Teller(), jib.arm_balance
     low, high = used
     angles, moment = moments
     tell.curves["balance.moment"] = Curve("balance.moment", "camera end falling", angles, -moment, "rad", "N*m")
@@ -203,7 +265,7 @@ def balance_figures(
         Given("S", arm.along, "kg*m", "static moment along the arm", "weights.place"),
         Given("N", arm.above, "kg*m", "static moment above the pivot line", "weights.above"),
         Given("K", arm.level, "kg*m", "moment of what a motor holds level", "head.ahead"),
-        tell.given("M_f", "balance.friction"),
+        held,
     )
     tell.add(
         by_method(
@@ -224,8 +286,8 @@ def balance_figures(
             HOLD,
             (
                 Given("Q", abs(float(pull[worst])), "N*m", "out of balance, most", "balance.drift"),
-                tell.given("M_f", "balance.friction"),
-                length,
+                held,
+                given.length,
             ),
             assumptions=("square to the arm, at the worst angle of the shot",),
             source="statics 7.5",
@@ -262,12 +324,6 @@ def balance_figures(
                     source="statics 7.5",
                 )
             )
-    tell.take(
-        balance_findings(
-            design, jib, tell.told(), balance_remedies(design, jib, racked) if suggest else (), stays, used
-        )
-    )
-    tell.take(camera_off(design, kit, jib, camera, length, tell.given("M_f", "balance.friction"), moments))
     return tell.told()
 
 
