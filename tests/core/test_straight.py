@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 
 import numpy as np
 import pytest
@@ -301,3 +302,23 @@ def test_a_bored_shuttle_is_listed_as_it_is_built_without_wheels():
     assert {"Shuttle, turned or printed", "Carriage plate"} <= {line.name for line in wide.lines} | {
         part.name for part in wide.parts
     }
+
+
+@pytest.mark.parametrize("variant", ["bar", "boards"])
+def test_each_figure_of_a_gantry_names_the_pose_at_which_it_is_worst_itself(variant):
+    project = changes.add_rig(made("kitchen-gantry"), "gantry", variant)
+    rig = project.rigs[-1].id
+    result = evaluate(project, SHELF, rig)
+    design, model = ask(project, SHELF, rig, lambda design, gantry: (design, gantry))
+    for key, read in {
+        "travel.drop": lambda one: one.drop[0],
+        "travel.twist": lambda one: np.hypot(one.turn_x, one.turn_y)[0],
+        "balance.post": lambda one: one.reactions.max(),
+        "balance.least": lambda one: one.reactions.min(),
+    }.items():
+        why = result.figures[key].why.method
+        x, across, angle = map(
+            float, re.search(r"bridge at ([\d.]+) m, trolley ([\d.]+) m across, boom at (-?\d+)°", why).groups()
+        )
+        there = bent(design, model, np.array([[x, across, math.radians(angle), model.longest]]))
+        assert read(there) == pytest.approx(value(result, key), rel=5e-3), key

@@ -170,10 +170,8 @@ def strength_figures(
     bent_at_worst: Bent,
     bent_along: Bent,
 ) -> Told:
-    """The worst place of bridge, trolley and boom; the picture along the move itself."""
-    tell, rig, worst, along = Teller(), gantry, bent_at_worst, bent_along
-    poses, track = worst_poses(rig), path.at(MOMENTS)
-    k = int(np.argmax(worst.drop))
+    """The worst place of bridge, trolley and boom for each quantity by itself; the picture along the move itself."""
+    tell, rig = Teller(), gantry
     given = (
         Given("S", rig.span, "m", "span", "span"),
         Given("EI", rig.bridge.eiy, "N*m^2", "bending stiffness of the bridge", "bridge.section"),
@@ -181,22 +179,35 @@ def strength_figures(
         Given("r", rig.longest, "m", "boom drawn out", "boom.longest"),
         Given("m", rig.tip, "kg", "camera kit with its drop post", "kit"),
     )
-    turn = np.hypot(worst.turn_x, worst.turn_y)
-    method = f"frame engine, {len(poses)} poses with the boom drawn out; worst with the bridge at {poses[k, 0]:.2f} m, trolley {poses[k, 1]:.2f} m across, boom at {math.degrees(poses[k, 2]):.0f}°"
-    focal = lens.focal_pixels(optics.focal_m, optics.pixels_high, optics.sensor_height_m)
-    # What the move itself changes: turns about both level axes, and the drop where the camera looks level.
-    shift = (
-        focal * np.hypot(along.turn_x - along.turn_x.mean(), along.turn_y - along.turn_y.mean())
-        + (0.0 if move.move == "look_down" else 1.0) * focal * np.abs(along.drop - along.drop.mean()) / away
-    )
+    stiff = _stiffer(design, rig) if suggest else ()
+    tell.take(_bends(rig, bent_at_worst, given, stiff))
+    tell.take(_wanders(move, optics, away, path, bent_along, given, stiff))
+    tell.take(_carries(rig, bent_at_worst, given))
+    tell.take(_works(rig, bent_at_worst, given, stiff))
+    tell.take(_overhead(design, rig))
+    return tell.told()
+
+
+def _found_at(rig: Gantry, k: int) -> str:
+    """How a figure was found, with the pose at which it is worst named."""
+    poses = worst_poses(rig)
+    x, across, angle, _ = poses[k]
+    where = f"bridge at {x:.2f} m, trolley {across:.2f} m across, boom at {math.degrees(angle):.0f}°"
+    return f"frame engine, {len(poses)} poses with the boom drawn out; worst with the {where}"
+
+
+def _bends(rig: Gantry, worst: Bent, given: tuple[Given, ...], stiff: tuple[Remedy, ...]) -> Told:
+    """How far the camera hangs and tilts lower at its worst place."""
+    tell, turn = Teller(), np.hypot(worst.turn_x, worst.turn_y)
+    sag, least = float(worst.drop.max()), rig.span / 150
     tell.add(
         by_method(
             "travel.drop",
             "Camera drops, at the worst place",
-            float(worst.drop.max()),
+            sag,
             "m",
             "travel",
-            method,
+            _found_at(rig, int(np.argmax(worst.drop))),
             given,
             assumptions=("small bending", "braced posts", "boom clamped to the trolley"),
             source="statics 4.1, 8.1",
@@ -208,66 +219,11 @@ def strength_figures(
             float(turn.max()),
             "rad",
             "travel",
-            method,
+            _found_at(rig, int(np.argmax(turn))),
             given,
             source="statics 4.1, 8.1",
         ),
-        by_method(
-            "travel.shift",
-            "Subject wanders in the picture",
-            2 * float(shift.max()),
-            "px",
-            "travel",
-            "tilt and drop along the move, from their mean",
-            (*given, Given("D", away, "m", "subject's distance")),
-            source="drive 5.3",
-        ),
-        by_method(
-            "balance.post",
-            "Most a post carries",
-            float(worst.reactions.max()),
-            "N",
-            "balance",
-            method,
-            given,
-            source="statics 4.1",
-            headline=True,
-        ),
-        by_method(
-            "balance.least",
-            "Least at a post",
-            float(worst.reactions.min()),
-            "N",
-            "balance",
-            method + "; minus is a pull upwards",
-            given,
-            source="statics 8.1",
-        ),
     )
-    tell.curves["travel.path"] = Curve(
-        "travel.path", "Drop of the camera along the runways", track[:, 0], along.drop, "m", "m"
-    )
-    limit = 0.01 * optics.pixels_high
-    stiff = _stiffer(design, rig) if suggest else ()
-    value = tell.value("travel.shift")
-    tell.findings.append(
-        Finding(
-            "travel.picture",
-            "Sag in the picture",
-            PICTURE,
-            judge(value, limit, "at_most", PICTURE),
-            value,
-            limit,
-            "at_most",
-            "px",
-            "bridge.section",
-            "travel",
-            Words("Along the move the frame shifts the subject by {}.", ((value, "px"),)),
-            stiff if value > 0.8 * limit else (),
-            figure="travel.shift",
-        )
-    )
-    sag, least = float(worst.drop.max()), rig.span / 150
     tell.findings.append(
         Finding(
             "travel.soft",
@@ -288,7 +244,87 @@ def strength_figures(
             figure="travel.drop",
         )
     )
-    low = float(worst.reactions.min())
+    return tell.told()
+
+
+def _wanders(
+    move: Move,
+    optics: Optics,
+    away: float,
+    path: Path,
+    along: Bent,
+    given: tuple[Given, ...],
+    stiff: tuple[Remedy, ...],
+) -> Told:
+    """What the move itself changes: turns about both level axes, and the drop where the camera looks level."""
+    tell, focal = Teller(), lens.focal_pixels(optics.focal_m, optics.pixels_high, optics.sensor_height_m)
+    shift = (
+        focal * np.hypot(along.turn_x - along.turn_x.mean(), along.turn_y - along.turn_y.mean())
+        + (0.0 if move.move == "look_down" else 1.0) * focal * np.abs(along.drop - along.drop.mean()) / away
+    )
+    value, limit = 2 * float(shift.max()), 0.01 * optics.pixels_high
+    tell.add(
+        by_method(
+            "travel.shift",
+            "Subject wanders in the picture",
+            value,
+            "px",
+            "travel",
+            "tilt and drop along the move, from their mean",
+            (*given, Given("D", away, "m", "subject's distance")),
+            source="drive 5.3",
+        )
+    )
+    drawn = path.at(MOMENTS)[:, 0]
+    tell.curves["travel.path"] = Curve(
+        "travel.path", "Drop of the camera along the runways", drawn, along.drop, "m", "m"
+    )
+    tell.findings.append(
+        Finding(
+            "travel.picture",
+            "Sag in the picture",
+            PICTURE,
+            judge(value, limit, "at_most", PICTURE),
+            value,
+            limit,
+            "at_most",
+            "px",
+            "bridge.section",
+            "travel",
+            Words("Along the move the frame shifts the subject by {}.", ((value, "px"),)),
+            stiff if value > 0.8 * limit else (),
+            figure="travel.shift",
+        )
+    )
+    return tell.told()
+
+
+def _carries(rig: Gantry, worst: Bent, given: tuple[Given, ...]) -> Told:
+    """The most and the least that a post carries."""
+    tell, low = Teller(), float(worst.reactions.min())
+    tell.add(
+        by_method(
+            "balance.post",
+            "Most a post carries",
+            float(worst.reactions.max()),
+            "N",
+            "balance",
+            _found_at(rig, int(np.argmax(worst.reactions.max(axis=1)))),
+            given,
+            source="statics 4.1",
+            headline=True,
+        ),
+        by_method(
+            "balance.least",
+            "Least at a post",
+            low,
+            "N",
+            "balance",
+            _found_at(rig, int(np.argmin(worst.reactions.min(axis=1)))) + "; minus is a pull upwards",
+            given,
+            source="statics 8.1",
+        ),
+    )
     tell.findings.append(
         Finding(
             "balance.uplift",
@@ -319,6 +355,12 @@ def strength_figures(
             figure="balance.least",
         )
     )
+    return tell.told()
+
+
+def _works(rig: Gantry, worst: Bent, given: tuple[Given, ...], stiff: tuple[Remedy, ...]) -> Told:
+    """Stress in the bridge against what it may bear overhead."""
+    tell = Teller()
     m = rig.bridge.material
     allowed = m.allowed(safety_class("D").strength(m.family))
     stress = HANDS * float(worst.bending.max()) * m.E * (rig.bridge.depth / 2) / rig.bridge.eiy
@@ -354,7 +396,6 @@ def strength_figures(
             figure="rig.stress",
         )
     )
-    tell.take(_overhead(design, rig))
     return tell.told()
 
 
