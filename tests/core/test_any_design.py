@@ -96,7 +96,7 @@ def test_on_every_move_what_a_report_points_to_is_there(kind, variant):
 
 
 @pytest.mark.parametrize(("kind", "variant"), VARIANTS)
-@settings(max_examples=30, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
+@settings(max_examples=22, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
 @given(data=st.data())
 def test_any_design_is_answered_drawn_and_written(kind, variant, data):
     project, rig = data.draw(designs(kind, variant))

@@ -15,11 +15,11 @@ from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.files import project_file
 from tests.helpers import SHELF, sample, value
 
-RIG = "hive-jib"
+RIG, SLIDER = "hive-jib", "jar-slider"
 
 
-def row(project, key, found, pieces=("A1",), date="2026-11-02"):
-    laid = evaluate(project, SHELF, RIG).laid
+def row(project, key, found, pieces=("A1",), date="2026-11-02", rig=RIG):
+    laid = evaluate(project, SHELF, rig).laid
     return Measured(
         key=key, value=found, pm=0.0005, date=date, test="tape", pieces=pieces, fingerprint=fingerprint(laid, pieces)
     )
@@ -70,20 +70,22 @@ def test_rows_are_checked_kept_in_the_file_and_answered_on_the_command_line(tmp_
             changes.measure(drawn, RIG, row(drawn, *bad))
     with pytest.raises(InputError, match="pieces"):
         row(drawn, "arm.front", 1.7, pieces=("Z9",))
-    project = changes.measure(drawn, RIG, row(drawn, "arm.front", 1.758))
+    project = changes.measure(drawn, SLIDER, row(drawn, "rail.length", 1.194, pieces=("R1",), rig=SLIDER))
     path = tmp_path / "built.lantern.json"
     path.write_bytes(project_file.encode(project))
     assert project_file.read(path) == project
     answers = {}
     for basis in ("drawn", "built"):
-        assert cli.main(["solve", str(path), "--rig", RIG, "--json", "--basis", basis]) == cli.DONE
+        assert cli.main(["solve", str(path), "--rig", SLIDER, "--json", "--basis", basis]) == cli.DONE
         answers[basis] = json.loads(capsys.readouterr().out)
     assert {basis: answer["basis"] for basis, answer in answers.items()} == {"drawn": "drawn", "built": "built"}
-    assert answers["drawn"]["figures"]["balance.front"]["value"] == value(evaluate(drawn, SHELF, RIG), "balance.front")
-    assert "measured, tape" in answers["built"]["figures"]["balance.front"]["why"]
-    spoilt = path.read_text().replace('"key":"arm.front"', '"key":"arm.back"')
+    assert answers["drawn"]["figures"]["rig.travel"]["value"] == value(evaluate(drawn, SHELF, SLIDER), "rig.travel")
+    assert "measured, tape" in answers["built"]["figures"]["rig.travel"]["why"]
+    spoilt = path.read_text().replace('"key":"rail.length"', '"key":"rail.lenght"')
     path.write_text(
-        spoilt if spoilt != path.read_text() else path.read_text().replace('"key": "arm.front"', '"key": "arm.back"')
+        spoilt
+        if spoilt != path.read_text()
+        else path.read_text().replace('"key": "rail.length"', '"key": "rail.lenght"')
     )
     assert cli.main(["check", str(path)]) == cli.UNUSABLE
     assert "measured 1" in capsys.readouterr().err

@@ -161,7 +161,7 @@ def random_design():
     return st.fixed_dictionaries({}, optional=fields)
 
 
-@settings(max_examples=120)
+@settings(max_examples=45)
 @given(random_design(), st.floats(0, 8), st.floats(0, 8), st.floats(0.2, 100))
 def test_any_design_within_bounds_is_answered(design, start, end, time):
     project = sample()

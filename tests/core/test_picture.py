@@ -8,19 +8,24 @@ from msgspec.structs import replace
 
 from hazel_lantern.core.document.project import Thing, replaced
 from hazel_lantern.core.editing import changes
+from hazel_lantern.core.evaluate import evaluate
+from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.nouns.sketch import Lines, Shape, Stroke
 from hazel_lantern.core.optics import pose
 from hazel_lantern.core.staging.framing import focal_pixels
 from hazel_lantern.core.staging.picture import PX
 from hazel_lantern.core.staging.things import corners
-from tests.helpers import sample, solved
+from tests.helpers import SHELF, sample, solved
+
+KEPT = Memo()  # the rig is the same throughout
 
 
 def with_things(*things, target=""):
     project = sample()
     stage = replace(project.sets[0], things=things)
     shot = replace(project.shots[0], target=target, aim="kept" if target else "level")
-    return solved(replace(project, sets=replaced(project.sets, stage), shots=replaced(project.shots, shot)))
+    project = replace(project, sets=replaced(project.sets, stage), shots=replaced(project.shots, shot))
+    return evaluate(project, SHELF, project.rigs[0].id, memo=KEPT)
 
 
 def box(key, x, y, size=(0.5, 0.5, 0.75), turn=0.0, kind="box"):
