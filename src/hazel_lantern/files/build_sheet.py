@@ -5,16 +5,18 @@ from __future__ import annotations
 import io
 from typing import Any
 
+import numpy as np
+
 from hazel_lantern import assets
 from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.document.project import Project
 from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STRUCTURE
-from hazel_lantern.core.nouns.sketch import GHOST, LOADS, Note, Ring, Shape, Size, Sketch, Stroke
+from hazel_lantern.core.nouns.sketch import GHOST, LOADS, Sketch
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.workshop.marks import runs
 from hazel_lantern.core.workshop.part import Part
 from hazel_lantern.core.workshop.solids import TOP, Sheet
-from hazel_lantern.files.drawing import FILLS, size_ends, size_words
+from hazel_lantern.files.sketch_writer import FILLS, write
 from hazel_lantern.files.tables import run_words
 
 PAGE, MARGIN = (210.0, 297.0), 15.0
@@ -159,56 +161,64 @@ def pdf(project: Project, result: Evaluation, sketch: Sketch, show: Display) -> 
     return sheet.out.getvalue()
 
 
+class _OnSheet:
+    """A drawing to scale on a sheet; its words come last, so that nothing is drawn over them."""
+
+    def __init__(self, sheet: _Sheet, left: float, top: float, scale: float, box: tuple[float, float, float, float]):
+        self._sheet, self._left, self._top, self._scale, self._box = sheet, left, top, scale, box
+        self._sizes: list[tuple[np.ndarray, np.ndarray]] = []
+        self._words: list[tuple[np.ndarray, str]] = []
+
+    def at(self, point: np.ndarray | tuple[float, float]) -> tuple[float, float]:
+        """A place of the sketch on the page [mm]."""
+        x = self._left + (float(point[0]) - self._box[0]) * self._scale
+        return x, self._top + (self._box[3] - float(point[1])) * self._scale
+
+    def outline(self, points: np.ndarray, role: str) -> None:
+        self._sheet.shape([self.at(p) for p in points], FILLS.get(role), 0.15)
+
+    def line(self, points: np.ndarray, role: str, width: float, dash: bool) -> None:
+        thick, colour = max(width * self._scale, 0.15), FILLS.get(role, MUTED)
+        self._sheet.shape([self.at(p) for p in points], None, thick, close=False, colour=colour, dash=dash)
+
+    def ring(self, at: np.ndarray, radius: float) -> None:
+        (x, y), canvas, mm = self.at(at), self._sheet.canvas, self._sheet.mm
+        canvas.setFillColor("#ffffff")
+        canvas.circle(x * mm, (PAGE[1] - y) * mm, max(radius * self._scale, 0.6) * mm, stroke=1, fill=1)
+
+    def size(self, a: np.ndarray, b: np.ndarray, words: str) -> None:
+        self._sizes.append((a, b))
+        self.words((a + b) / 2, words)
+
+    def words(self, at: np.ndarray, words: str) -> None:
+        self._words.append((at, words))
+
+    def finish(self) -> None:
+        """The ground, then size lines, then all words clear of each other."""
+        self._sheet.line(self.at((self._box[0], 0.0)), self.at((self._box[2], 0.0)), 0.3)
+        for a, b in self._sizes:
+            self._sheet.line(self.at(a), self.at(b), 0.15, MUTED)
+        taken: list[tuple[float, float]] = []
+        for at, words in self._words:
+            _label(self._sheet, self.at(at), words, taken)
+
+
 def _drawing(sheet: _Sheet, sketch: Sketch, show: Display) -> None:
     x0, y0, x1, y1 = sketch.box
     scale = min((PAGE[0] - 2 * MARGIN) / (x1 - x0), 110 / (y1 - y0))
     nice = next(n for n in (5, 10, 15, 20, 25, 30, 40, 50, 75, 100, 200, 500) if 1000 / n <= scale)
     scale = 1000 / nice
     top, left = sheet.y + 4, MARGIN + (PAGE[0] - 2 * MARGIN - (x1 - x0) * scale) / 2
-
-    def at(point) -> tuple[float, float]:  # type: ignore[no-untyped-def]
-        return left + (float(point[0]) - x0) * scale, top + (y1 - float(point[1])) * scale
-
+    low, mm = top + (y1 - y0) * scale, sheet.mm
     sheet.canvas.saveState()
     clip = sheet.canvas.beginPath()
-    clip.rect(
-        MARGIN * sheet.mm,
-        (PAGE[1] - top - (y1 - y0) * scale) * sheet.mm,
-        (PAGE[0] - 2 * MARGIN) * sheet.mm,
-        (y1 - y0) * scale * sheet.mm,
-    )
+    clip.rect(MARGIN * mm, (PAGE[1] - low) * mm, (PAGE[0] - 2 * MARGIN) * mm, (low - top) * mm)
     sheet.canvas.clipPath(clip, stroke=0)
-    for item in sketch.items:
-        if getattr(item, "layer", "") in (GHOST, LOADS) or getattr(item, "role", "") == "view":
-            continue
-        if isinstance(item, Shape):
-            sheet.shape([at(p) for p in item.points], FILLS.get(item.role), 0.15)
-        elif isinstance(item, Stroke):
-            sheet.shape(
-                [at(p) for p in item.points],
-                None,
-                max(item.width * scale, 0.15),
-                close=False,
-                colour=FILLS.get(item.role, MUTED),
-                dash=item.dash,
-            )
-        elif isinstance(item, Ring):
-            x, y = at(item.at)
-            sheet.canvas.setFillColor("#ffffff")
-            sheet.canvas.circle(
-                x * sheet.mm, (PAGE[1] - y) * sheet.mm, max(item.radius * scale, 0.6) * sheet.mm, stroke=1, fill=1
-            )
-    sheet.line(at((x0, 0)), at((x1, 0)), 0.3)
-    taken: list[tuple[float, float]] = []
-    for item in sketch.items:
-        if isinstance(item, Size):
-            a, b = size_ends(item)
-            sheet.line(at(a), at(b), 0.15, MUTED)
-            _label(sheet, at(a + (b - a) / 2), size_words(item, show), taken)
-        elif isinstance(item, Note) and item.layer not in (GHOST, LOADS):
-            _label(sheet, at(item.at), item.words.text(show), taken)
+    pen = _OnSheet(sheet, left, top, scale, sketch.box)
+    write(sketch, pen, show, (GHOST, LOADS))
+    pen.finish()
     sheet.canvas.restoreState()
-    sheet.y = top + (y1 - y0) * scale + 4
+    sheet.y = low + 4
     sheet.text(MARGIN, sheet.y, f"{sketch.title}, scale 1:{nice}", 8, colour=MUTED)
 
 

@@ -5,127 +5,125 @@ from __future__ import annotations
 import io
 import math
 from html import escape
+from typing import Any
 
 import numpy as np
 
-from hazel_lantern.core.nouns.sketch import GHOST, LOADS, SWEEP, Note, Ring, Shape, Size, Sketch, Stroke
+from hazel_lantern.core.nouns.sketch import GHOST, LOADS, SWEEP, Sketch
 from hazel_lantern.core.nouns.units import Display
+from hazel_lantern.files.sketch_writer import FILLS, write
 
-FILLS = {
-    "wood": "#c9975c",
-    "aluminium": "#aeb6b8",
-    "steel": "#7d868a",
-    "plastic": "#d9d5c4",
-    "rope": "#a08a5a",
-    "camera": "#555e61",
-    "lens": "#39424a",
-    "weight": "#5a6266",
-    "person": "#d7d9cd",
-    "person-head": "#c3c6b6",
-    "view": "#f6e3c4",
-}
 LEFT_OUT = (GHOST, SWEEP, LOADS)
-TEXT = 0.035
+TEXT = 35  # mm high
+INK = "#20251d"
 
 
-def size_ends(size: Size) -> tuple[np.ndarray, np.ndarray]:
-    """Where the size line runs, moved aside by its offset."""
-    a, b = np.asarray(size.a), np.asarray(size.b)
-    along = (b - a) / max(float(np.linalg.norm(b - a)), 1e-12)
-    shift = np.array([-along[1], along[0]]) * size.offset
-    return a + shift, b + shift
+class _Svg:
+    """Elements of an SVG: one unit is one millimetre, from the upper left corner of the box."""
 
+    def __init__(self, left: float, top: float) -> None:
+        self._left, self._top = left, top
+        self.body: list[str] = []
 
-def size_words(size: Size, show: Display) -> str:
-    """What stands in the pill."""
-    return f"{show.text(size.value, size.unit)} {size.words}".strip()
+    def _at(self, point: np.ndarray) -> tuple[str, str]:
+        return f"{(point[0] - self._left) * 1e3:.2f}", f"{(self._top - point[1]) * 1e3:.2f}"
+
+    def _through(self, points: np.ndarray) -> str:
+        return " ".join(",".join(self._at(point)) for point in points)
+
+    def outline(self, points: np.ndarray, role: str) -> None:
+        fill = FILLS.get(role, "none")
+        self.body.append(f'<polygon points="{self._through(points)}" fill="{fill}" stroke="{INK}" stroke-width="1.5"/>')
+
+    def line(self, points: np.ndarray, role: str, width: float, dash: bool) -> None:
+        dashes = ' stroke-dasharray="12 9"' if dash else ""
+        drawn = f'stroke="{FILLS.get(role, INK)}" stroke-width="{max(width * 1e3, 1.5):.2f}"{dashes}'
+        self.body.append(f'<polyline points="{self._through(points)}" fill="none" {drawn}/>')
+
+    def ring(self, at: np.ndarray, radius: float) -> None:
+        x, y = self._at(at)
+        self.body.append(
+            f'<circle cx="{x}" cy="{y}" r="{radius * 1e3:.2f}" fill="#ffffff" stroke="{INK}" stroke-width="2"/>'
+        )
+
+    def size(self, a: np.ndarray, b: np.ndarray, words: str) -> None:
+        through = self._through(np.array([a, b]))
+        self.body.append(f'<polyline points="{through}" fill="none" stroke="#545c4c" stroke-width="1.5"/>')
+        self.words((a + b) / 2, words)
+
+    def words(self, at: np.ndarray, words: str) -> None:
+        x, y = self._at(at)
+        letters = f'font-size="{TEXT}" font-family="sans-serif" text-anchor="middle"'
+        halo = 'paint-order="stroke" stroke="#ffffff" stroke-width="8"'
+        self.body.append(f'<text x="{x}" y="{y}" {letters} {halo}>{escape(words)}</text>')
 
 
 def svg(sketch: Sketch, show: Display, title: str) -> bytes:
     """The drawing at full size: one unit is one millimetre; ghosts, sweep and loads left out."""
     x0, y0, x1, y1 = sketch.box
-    width, height = (x1 - x0) * 1e3, (y1 - y0) * 1e3
-
-    def at(point) -> str:  # type: ignore[no-untyped-def]
-        return f"{(point[0] - x0) * 1e3:.2f},{(y1 - point[1]) * 1e3:.2f}"
-
-    body = []
-    for item in sketch.items:
-        if getattr(item, "layer", "") in LEFT_OUT:
-            continue
-        if isinstance(item, Shape) and item.role != "view":
-            body.append(
-                f'<polygon points="{" ".join(map(at, item.points))}" fill="{FILLS.get(item.role, "none")}" stroke="#20251d" stroke-width="1.5"/>'
-            )
-        elif isinstance(item, Stroke):
-            dash = ' stroke-dasharray="12 9"' if item.dash else ""
-            body.append(
-                f'<polyline points="{" ".join(map(at, item.points))}" fill="none" stroke="{FILLS.get(item.role, "#20251d")}" stroke-width="{max(item.width * 1e3, 1.5):.2f}"{dash}/>'
-            )
-        elif isinstance(item, Ring):
-            x, y = at(item.at).split(",")
-            body.append(
-                f'<circle cx="{x}" cy="{y}" r="{item.radius * 1e3:.2f}" fill="#ffffff" stroke="#20251d" stroke-width="2"/>'
-            )
-        elif isinstance(item, Size):
-            a, b = size_ends(item)
-            x, y = at((a + b) / 2).split(",")
-            body.append(f'<polyline points="{at(a)} {at(b)}" fill="none" stroke="#545c4c" stroke-width="1.5"/>')
-            body.append(_svg_text(x, y, size_words(item, show)))
-        elif isinstance(item, Note):
-            x, y = at(item.at).split(",")
-            body.append(_svg_text(x, y, item.words.text(show)))
-    head = f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.2f}mm" height="{height:.2f}mm" viewBox="0 0 {width:.2f} {height:.2f}">'
-    return "\n".join([head, f"<title>{escape(title)}</title>", *body, "</svg>", ""]).encode()
+    pen, wide, high = _Svg(x0, y1), f"{(x1 - x0) * 1e3:.2f}", f"{(y1 - y0) * 1e3:.2f}"
+    write(sketch, pen, show, LEFT_OUT)
+    size = f'width="{wide}mm" height="{high}mm" viewBox="0 0 {wide} {high}"'
+    head = f'<svg xmlns="http://www.w3.org/2000/svg" {size}>'
+    return "\n".join([head, f"<title>{escape(title)}</title>", *pen.body, "</svg>", ""]).encode()
 
 
-def _svg_text(x: str, y: str, words: str) -> str:
-    return f'<text x="{x}" y="{y}" font-size="{TEXT * 1e3:.0f}" font-family="sans-serif" text-anchor="middle" paint-order="stroke" stroke="#ffffff" stroke-width="8">{escape(words)}</text>'
+class _Dxf:
+    """Entities of a DXF in millimetres: outlines closed and turning left, holes as circles; people and notes left out."""
+
+    def __init__(self, space: Any) -> None:
+        self._space = space
+
+    def outline(self, points: np.ndarray, role: str) -> None:
+        if role in ("person", "person-head"):
+            return
+        outline = _mm(points)
+        if outline[0] == outline[-1]:
+            outline.pop()
+        if _area(outline) < 0:
+            outline.reverse()
+        self._space.add_lwpolyline(outline, close=True, dxfattribs={"layer": "CUT"})
+
+    def line(self, points: np.ndarray, role: str, width: float, dash: bool) -> None:
+        self._space.add_lwpolyline(_mm(points), dxfattribs={"layer": "MARK"})
+
+    def ring(self, at: np.ndarray, radius: float) -> None:
+        self._space.add_circle(_mm(at[None])[0], round(radius * 1e3 / 2, 4), dxfattribs={"layer": "HOLE"})
+
+    def size(self, a: np.ndarray, b: np.ndarray, words: str) -> None:
+        from ezdxf.enums import TextEntityAlignment
+
+        start, end, middle = _mm(np.array([a, b, (a + b) / 2]))
+        self._space.add_line(start, end, dxfattribs={"layer": "MARK"})
+        text = self._space.add_text(words, height=TEXT, dxfattribs={"layer": "TEXT"})
+        text.set_placement(middle, align=TextEntityAlignment.MIDDLE_CENTER)
+
+    def words(self, at: np.ndarray, words: str) -> None:
+        pass
 
 
 def dxf(sketch: Sketch, show: Display, title: str) -> bytes:
     """The drawing at full size in millimetres, R2010: outlines closed, holes as circles."""
     from ezdxf.document import Drawing
-    from ezdxf.enums import TextEntityAlignment
 
     document = Drawing.new("R2010")
     document.header["$INSUNITS"], document.header["$MEASUREMENT"] = 4, 1
     for layer, colour in (("CUT", 1), ("HOLE", 5), ("MARK", 4), ("TEXT", 7)):
         document.layers.add(layer, color=colour)
     space = document.modelspace()
-
-    def mm(points: np.ndarray) -> list[tuple[float, float]]:
-        return [(round(float(x) * 1e3, 4), round(float(y) * 1e3, 4)) for x, y in points]
-
-    for item in sketch.items:
-        if getattr(item, "layer", "") in LEFT_OUT:
-            continue
-        if isinstance(item, Shape) and item.role not in ("view", "person", "person-head"):
-            outline = mm(item.points)
-            if outline[0] == outline[-1]:
-                outline.pop()
-            if _area(outline) < 0:
-                outline.reverse()
-            space.add_lwpolyline(outline, close=True, dxfattribs={"layer": "CUT"})
-        elif isinstance(item, Stroke):
-            space.add_lwpolyline(mm(item.points), dxfattribs={"layer": "MARK"})
-        elif isinstance(item, Ring):
-            space.add_circle(mm(np.array([item.at]))[0], round(item.radius * 1e3 / 2, 4), dxfattribs={"layer": "HOLE"})
-        elif isinstance(item, Size):
-            a, b = size_ends(item)
-            start, end = mm(np.array([a, b]))
-            space.add_line(start, end, dxfattribs={"layer": "MARK"})
-            words = space.add_text(size_words(item, show), height=TEXT * 1e3, dxfattribs={"layer": "TEXT"})
-            words.set_placement(mm(np.array([(a + b) / 2]))[0], align=TextEntityAlignment.MIDDLE_CENTER)
+    write(sketch, _Dxf(space), show, LEFT_OUT)
     x0, y0, _, _ = sketch.box
-    space.add_text(title.replace("\n", " "), height=TEXT * 1e3, dxfattribs={"layer": "TEXT"}).set_placement(
-        (x0 * 1e3, y0 * 1e3 - 80)
-    )
+    below = space.add_text(title.replace("\n", " "), height=TEXT, dxfattribs={"layer": "TEXT"})
+    below.set_placement((x0 * 1e3, y0 * 1e3 - 80))
     if document.audit().errors:
         raise RuntimeError("the drawing did not pass its own audit")
     out = io.StringIO()
     document.write(out)
     return out.getvalue().encode()
+
+
+def _mm(points: np.ndarray) -> list[tuple[float, float]]:
+    return [(round(float(x) * 1e3, 4), round(float(y) * 1e3, 4)) for x, y in points]
 
 
 def _area(points: list[tuple[float, float]]) -> float:
