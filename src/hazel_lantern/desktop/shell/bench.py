@@ -104,22 +104,25 @@ class Bench(QScrollArea):
         self._column.setContentsMargins(14, 10, 10, 12)
         self._column.setSpacing(8)
         self._built = bool(self._session.rig_id)
-        if not self._built:
+        if self._built:
+            self._lay_inputs(station)
+            self._lay_action(action)
+            self._column.addLayout(self._extra)
+            self._lay_figures()
+            self._lay_findings()
+        else:
             self._column.addWidget(QLabel("No rig yet. Use + rig above to begin."))
-            self._column.addStretch(1)
-            self.setWidget(content)
-            return
+        self._column.addStretch(1)
+        self.setWidget(content)
+
+    def _lay_inputs(self, station: str) -> None:
+        """Parameters in folds by their groups; the first is open, or as the builder left it."""
         groups: dict[str, list[Parameter]] = {}
         for parameter in self._here():
             groups.setdefault(parameter.group, []).append(parameter)
         for index, (title, members) in enumerate(groups.items()):
-            fold = Fold(
-                self._theme,
-                title,
-                opened=self._opened.get(
-                    (station, title), index == 0 or len(groups) <= 2 or members[0].key.startswith("thing.")
-                ),
-            )
+            usual = index == 0 or len(groups) <= 2 or members[0].key.startswith("thing.")
+            fold = Fold(self._theme, title, opened=self._opened.get((station, title), usual))
             for parameter in members:
                 row = ParameterRow(self._session, self._theme, parameter)
                 self._rows[parameter.key] = row
@@ -127,14 +130,20 @@ class Bench(QScrollArea):
             self._folds[title] = fold
             self._column.addWidget(fold)
             fold.folded.connect(lambda folded: None if folded else self.refresh())
-        if action:
-            self._act = QPushButton(action)
-            self._act.setProperty("act", True)
-            self._act.setObjectName("act")
-            self._act.setToolTip("F5")
-            self._act.clicked.connect(self.act_wanted)
-            self._column.addWidget(self._act, 0, Qt.AlignmentFlag.AlignLeft)
-        self._column.addLayout(self._extra)
+
+    def _lay_action(self, words: str) -> None:
+        """The station's main action; none where it has no words."""
+        if not words:
+            return
+        self._act = QPushButton(words)
+        self._act.setProperty("act", True)
+        self._act.setObjectName("act")
+        self._act.setToolTip("F5")
+        self._act.clicked.connect(self.act_wanted)
+        self._column.addWidget(self._act, 0, Qt.AlignmentFlag.AlignLeft)
+
+    def _lay_figures(self) -> None:
+        """What it comes to, and a line that shows the rest."""
         self._column.addWidget(self._heading("What it comes to", "why?"))
         self._figures = QVBoxLayout()
         self._figures.setSpacing(0)
@@ -143,6 +152,9 @@ class Bench(QScrollArea):
         self._more.setProperty("flat", True)
         self._more.clicked.connect(self._toggle_figures)
         self._column.addWidget(self._more, 0, Qt.AlignmentFlag.AlignLeft)
+
+    def _lay_findings(self) -> None:
+        """Cards, and a line for all that is clear."""
         self._column.addWidget(self._heading("Findings", "this station"))
         self._findings = QVBoxLayout()
         self._findings.setSpacing(8)
@@ -157,8 +169,6 @@ class Bench(QScrollArea):
         line.addWidget(self._fold_clear)
         line.addStretch(1)
         self._column.addLayout(line)
-        self._column.addStretch(1)
-        self.setWidget(content)
 
     def _here(self) -> list[Parameter]:
         """Parameters of this station that matter to the construction; of all the things on the set only the picked
