@@ -12,7 +12,7 @@ from hazel_lantern.core.advice.remedies import vetted
 from hazel_lantern.core.editing import changes
 from hazel_lantern.core.evaluate import ask, evaluate, perform
 from hazel_lantern.core.kinds import KINDS
-from hazel_lantern.core.kinds.gantry.strength import bent
+from hazel_lantern.core.kinds.gantry.bending import bent
 from hazel_lantern.core.kinds.rail.bends import picture
 from hazel_lantern.core.mechanics import overhead
 from hazel_lantern.core.nouns.finding import CLEAR, STOP, WATCH

@@ -7,12 +7,13 @@ import math
 from msgspec.structs import asdict
 
 from hazel_lantern.core.kinds.base import Action, Changes, Chapter, Design, Figures, Kind, Reaches, View
+from hazel_lantern.core.kinds.gantry.bending import bent_along, bent_at_worst
 from hazel_lantern.core.kinds.gantry.design import DECLARED, SCHOOLS, TOLD_APART_BY, VARIANTS
 from hazel_lantern.core.kinds.gantry.drawing import draw
 from hazel_lantern.core.kinds.gantry.model import TROLLEY, Gantry, follow, frames, members, mount, reaches
 from hazel_lantern.core.kinds.gantry.parts import build
 from hazel_lantern.core.kinds.gantry.standing import standing_figures
-from hazel_lantern.core.kinds.gantry.strength import bent_along, bent_at_worst, distance, strength_figures
+from hazel_lantern.core.kinds.gantry.strength import distance, strength_figures
 from hazel_lantern.core.kinds.shared.drop_post import post_figures
 from hazel_lantern.core.kinds.shared.handling import hung_up
 from hazel_lantern.core.kinds.shared.headline import headlines

@@ -7,9 +7,9 @@ import math
 import numpy as np
 
 from hazel_lantern.core.kinds.base import Design
+from hazel_lantern.core.kinds.gantry.bending import worst_poses
 from hazel_lantern.core.kinds.gantry.model import BOOM, BRIDGE, FRAME, TROLLEY, Gantry, frames
 from hazel_lantern.core.kinds.gantry.parts import BALLAST
-from hazel_lantern.core.kinds.gantry.strength import worst_poses
 from hazel_lantern.core.kinds.shared.standing import standing_findings
 from hazel_lantern.core.kinds.shared.weighed import KIT
 from hazel_lantern.core.mechanics import footing

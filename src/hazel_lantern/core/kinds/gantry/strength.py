@@ -3,160 +3,23 @@
 from __future__ import annotations
 
 import math
-from itertools import pairwise
 
 import numpy as np
-from msgspec import Struct
 
 from hazel_lantern.core.document.project import Thing
 from hazel_lantern.core.kinds.base import Design, Path
+from hazel_lantern.core.kinds.gantry.bending import MOMENTS, Bent, worst_poses
 from hazel_lantern.core.kinds.gantry.model import Gantry
 from hazel_lantern.core.mechanics import overhead
-from hazel_lantern.core.mechanics.frame import Element, Frame, Support, frame
-from hazel_lantern.core.mechanics.frame_loads import inside, loads, solve
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.figure import Curve, Given, by_method
 from hazel_lantern.core.nouns.finding import PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, judge
 from hazel_lantern.core.nouns.told import Teller, Told
-from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import lens
 
 HANDS = 1.5
-MOMENTS = np.linspace(0.0, 1.0, 9)
-
-
-class Bent(Struct, frozen=True):
-    """The camera at poses (n, 4): its drop [m], turn about x and y [rad], largest bending of the bridge [N*m],
-    reactions of the posts (n, posts).
-    """
-
-    drop: np.ndarray
-    turn_x: np.ndarray
-    turn_y: np.ndarray
-    bending: np.ndarray
-    reactions: np.ndarray
-
-
-def bent(design: Design, rig: Gantry, poses: np.ndarray) -> Bent:
-    """The frame at each pose: runways on braced posts, the bridge held against twist by its end wheels, the boom
-    clamped to the trolley.
-    """
-    n = len(poses)
-    found = Bent(np.zeros(n), np.zeros(n), np.zeros(n), np.zeros(n), np.zeros((n, 2 * len(rig.posts))))
-    for x in np.unique(poses[:, 0]):
-        rows = np.flatnonzero(poses[:, 0] == x)
-        _at(design, rig, float(x), poses[rows], rows, found)
-    return found
-
-
-def _frame(design: Design, rig: Gantry, x: float) -> Frame:
-    """Runways on their posts with the bridge across at a place."""
-    wall = rig.runway.section()
-    stuff = design.catalogue.materials[rig.runway.material]
-    nodes: dict[str, tuple[float, float, float]] = {}
-    supports: dict[str, Support] = {}
-    bridge = rig.bridge
-    elements = [
-        Element(
-            "bridge",
-            f"right {x:.6f}",
-            f"left {x:.6f}",
-            bridge.ea,
-            bridge.eiy,
-            bridge.eiz,
-            bridge.gj,
-            mass=bridge.line,
-            released=(4, 10),
-        )
-    ]
-    for side, at in (("right", 0.0), ("left", rig.span)):
-        stations = sorted({*(f"{p:.6f}" for p in rig.posts), f"{x:.6f}"}, key=float)
-        for station in stations:
-            nodes[f"{side} {station}"] = (float(station), at, 0.0)
-        for p in rig.posts:
-            # Posts hold the runways from rolling; braces keep them from swaying.
-            supports[f"{side} {p:.6f}"] = Support((0, 1, 2, 3, 5))
-        for a, b in pairwise(stations):
-            elements.append(
-                Element(
-                    f"{side} {a}",
-                    f"{side} {a}",
-                    f"{side} {b}",
-                    stuff.E * wall.area,
-                    stuff.E * wall.iy,
-                    stuff.E * wall.iz,
-                    stuff.G * wall.j,
-                    mass=stuff.density * wall.area,
-                )
-            )
-    return frame(nodes, elements, supports)
-
-
-def _at(design: Design, rig: Gantry, x: float, poses: np.ndarray, rows: np.ndarray, found: Bent) -> None:
-    """All poses with the bridge at one place, as load cases of one frame; fills their rows."""
-    made = _frame(design, rig, x)
-    _, across, angle, out = poses.T
-    cos, sin = np.cos(angle), np.sin(angle)
-    load, line = rig.tip * GRAVITY, rig.boom_line * GRAVITY
-    lever = load * out + line * out**2 / 2 - rig.counter * GRAVITY * rig.tail - line * rig.tail_end**2 / 2
-    weight = load + rig.trolley * GRAVITY + rig.counter * GRAVITY + line * (out + rig.tail_end)
-    points = [
-        (
-            k,
-            0,
-            float(across[k]),
-            (0.0, 0.0, -float(weight[k])),
-            (-float(lever[k] * sin[k]), float(lever[k] * cos[k]), 0.0),
-        )
-        for k in range(len(poses))
-    ]
-    spread = [(k, n, (0.0, 0.0, -e.mass * GRAVITY)) for k in range(len(poses)) for n, e in enumerate(made.elements)]
-    ends = [
-        (k, made.node(f"{side} {x:.6f}"), (0.0, 0.0, -rig.bridge_ends * GRAVITY, 0.0, 0.0, 0.0))
-        for k in range(len(poses))
-        for side in ("right", "left")
-    ]
-    answer = solve(made, loads(len(poses), points, spread, ends))
-    moved, inner = inside(answer, np.arange(len(poses)), np.zeros(len(poses), int), across)
-    stick = rig.boom.section()
-    ei = design.catalogue.materials[rig.boom.material].E * stick.iy
-    slope = load * out**2 / (2 * ei) + line * out**3 / (6 * ei)
-    # The tip goes with the trolley's turn and bends by itself.
-    found.drop[rows] = (
-        -(moved[:, 2] + moved[:, 3] * out * sin - moved[:, 4] * out * cos)
-        + load * out**3 / (3 * ei)
-        + line * out**4 / (8 * ei)
-    )
-    found.turn_x[rows], found.turn_y[rows] = moved[:, 3] - slope * sin, moved[:, 4] + slope * cos
-    found.bending[rows] = np.abs(inner[:, 4])
-    posts = [6 * made.node(f"{side} {p:.6f}") + 2 for side in ("right", "left") for p in rig.posts]
-    found.reactions[rows] = answer.reactions[posts].T
-
-
-def worst_poses(rig: Gantry) -> np.ndarray:
-    """Bridge at an end, over a post, between posts; trolley at its ends and the middle; boom out all ways."""
-    half = rig.wheelbase / 2
-    xs = {half, rig.length / 2, min(rig.posts[1] / 2 + half, rig.length - half)}
-    return np.array(
-        [
-            (x, rig.across(s), a, rig.longest)
-            for x in sorted(xs)
-            for s in (0.0, 0.5)
-            for a in (0.0, math.pi / 2, -math.pi / 2, math.pi)
-        ]
-    )
-
-
-def bent_at_worst(design: Design, gantry: Gantry) -> Bent:
-    """The frame with bridge, trolley and boom where they bend it most."""
-    return bent(design, gantry, worst_poses(gantry))
-
-
-def bent_along(design: Design, gantry: Gantry, path: Path) -> Bent:
-    """The frame along the move."""
-    return bent(design, gantry, path.at(MOMENTS))
 
 
 def strength_figures(

@@ -38,18 +38,32 @@ def joint_figures(design: Design, kit: Carried, jib: Jib, used: tuple[float, flo
     tell.take(forces.told)
     if forces.pivot is None:
         return tell.told()
-    force, head_pin = forces.pivot, forces.head_pin
+    safety = safety_class(design.text("safety"))
+    worked = jib.arm_material.allowed(safety.strength(jib.arm_material.family))
+    tell.take(_pivot(design, jib, forces.pivot, worked))
+    tell.take(_end(design, jib, forces.head_pin, worked))
+    tell.take(_room(design, jib))
+    if design.number("arm.joint") > 0:
+        tell.take(_sleeve(design, jib, worked))
+    tell.take(_screw(design, kit))
+    return tell.told()
+
+
+def _bolt_and_wall(jib: Jib) -> tuple[Given, Given]:
+    """The pivots' bolt and all the material of the arm that it passes."""
     walls = jib.arm.walls * jib.bars
+    return Given("d", jib.bolt.d, "m", "bolt", "pin.bolt"), Given(
+        "t", walls, "m", "walls the bolt passes", "arm.section"
+    )
+
+
+def _pivot(design: Design, jib: Jib, force: float, worked: float) -> Told:
+    """The main pivot under a force [N]: its bolt, and the walls it presses, which may be worked so hard [Pa]."""
+    tell = Teller()
     side, gap = jib.post.width, jib.bolt.washer_t + jib.bearing.face * 1e-3
     stress = pins.pin(force, jib.bolt.d, jib.arm.width * jib.bars, side, gap)
-    pull = Given(
-        "F", force, "N", "everything that swings and what keeps it level, times 1.5 for hand swings", "rig.carried"
-    )
-    bolt, thick = (
-        Given("d", jib.bolt.d, "m", "bolt", "pin.bolt"),
-        Given("t", walls, "m", "walls the bolt passes", "arm.section"),
-    )
-    tear = Given("F", HAND_SWING * head_pin, "N", "force on the head pin, times 1.5 for hand swings", "rig.head_pin")
+    words = "everything that swings and what keeps it level, times 1.5 for hand swings"
+    pull, (bolt, thick) = Given("F", force, "N", words, "rig.carried"), _bolt_and_wall(jib)
     tell.add(
         by_formula(
             "rig.pin_stress",
@@ -70,23 +84,13 @@ def joint_figures(design: Design, kit: Carried, jib: Jib, used: tuple[float, flo
             (pull, bolt, thick),
             source="statics 7.4",
         ),
-        by_formula(
-            "rig.tear_out",
-            "Shear behind the head pin",
-            "Pa",
-            "rig",
-            TEAR,
-            (tear, design.given("e", "arm.end", "bar left past the hole", "m"), thick),
-            assumptions=("the pin pulls straight out of the end",),
-            source="statics 7.4, 13",
-        ),
     )
-    allowed = jib.grade.yield_ / PIN_FACTOR
     thicker = next(
         (b for b in design.catalogue.bolts.values() if b.system == jib.bolt.system and b.d > jib.bolt.d), None
     )
-    grade = Remedy("grade", Words("Use 8.8 bolts"), (("pin.grade", "8.8"),))
     bigger = () if thicker is None else (Remedy("bolt", Words(f"Use {thicker.id} bolts"), (("pin.bolt", thicker.id),)),)
+    allowed = jib.grade.yield_ / PIN_FACTOR
+    grade = Remedy("grade", Words("Use 8.8 bolts"), (("pin.grade", "8.8"),))
     value = tell.value("rig.pin_stress")
     tell.findings.append(
         Finding(
@@ -105,8 +109,6 @@ def joint_figures(design: Design, kit: Carried, jib: Jib, used: tuple[float, flo
             figure="rig.pin_stress",
         )
     )
-    safety = safety_class(design.text("safety"))
-    worked = jib.arm_material.allowed(safety.strength(jib.arm_material.family))
     # The pivot presses square to the arm: across the grain of wood, half of what it bears along it.
     wall_allowed = (
         WOOD_BEARING.get(jib.arm_material.id, 5e6) / 2
@@ -130,6 +132,25 @@ def joint_figures(design: Design, kit: Carried, jib: Jib, used: tuple[float, flo
             bigger if pressure > 0.8 * wall_allowed else (),
             figure="rig.wall_bearing",
         )
+    )
+    return tell.told()
+
+
+def _end(design: Design, jib: Jib, head_pin: float, worked: float) -> Told:
+    """Whether the head pin pulls out of the arm's end."""
+    tell, (_, thick) = Teller(), _bolt_and_wall(jib)
+    tear = Given("F", HAND_SWING * head_pin, "N", "force on the head pin, times 1.5 for hand swings", "rig.head_pin")
+    tell.add(
+        by_formula(
+            "rig.tear_out",
+            "Shear behind the head pin",
+            "Pa",
+            "rig",
+            TEAR,
+            (tear, design.given("e", "arm.end", "bar left past the hole", "m"), thick),
+            assumptions=("the pin pulls straight out of the end",),
+            source="statics 7.4, 13",
+        ),
     )
     torn, tear_allowed = (
         tell.value("rig.tear_out"),
@@ -155,6 +176,12 @@ def joint_figures(design: Design, kit: Carried, jib: Jib, used: tuple[float, flo
             figure="rig.tear_out",
         )
     )
+    return tell.told()
+
+
+def _room(design: Design, jib: Jib) -> Told:
+    """Walls thick enough for the bolt, and enough bar past the last hole."""
+    tell = Teller()
     thin = jib.bolt.d / 8
     if jib.arm.shape in ("round_tube", "rectangular_tube"):
         wall = jib.arm.wall
@@ -196,9 +223,6 @@ def joint_figures(design: Design, kit: Carried, jib: Jib, used: tuple[float, flo
             else (),
         )
     )
-    if design.number("arm.joint") > 0:
-        tell.take(_sleeve(design, jib, worked))
-    tell.take(_screw(design, kit))
     return tell.told()
 
 
