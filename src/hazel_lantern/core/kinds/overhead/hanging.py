@@ -235,10 +235,19 @@ def _bracket(design: Design, pull: float) -> Told:
 
 
 def shuttle_figures(design: Design, optics: Optics, rail: Straight) -> Told:
-    """A bored shuttle: whether it sticks like a drawer, and what its play does to the picture."""
+    """A bored shuttle: whether it sticks like a drawer, passes the thickest place, and what its play does to the picture."""
     tell = Teller()
-    number = design.number
-    thin, bore, guide = number("rod.smallest"), number("shuttle.bore"), number("shuttle.guide")
+    tell.take(_slides(design, rail))
+    tell.take(_passes(design))
+    if design.number("shuttle.bore") > design.number("rod.smallest"):
+        tell.take(_plays(design, optics))
+    return tell.told()
+
+
+def _slides(design: Design, rail: Straight) -> Told:
+    """Pushed off the rod, a short guide jams like a drawer."""
+    tell, number = Teller(), design.number
+    guide = number("shuttle.guide")
     state = carriage.shuttle(
         rail.weight, float(rail.cg[0]), number("shuttle.offset"), guide, number("shuttle.friction"), 0.0
     )
@@ -303,6 +312,12 @@ def shuttle_figures(design: Design, optics: Optics, rail: Straight) -> Told:
             figure="travel.safe",
         )
     )
+    return tell.told()
+
+
+def _passes(design: Design) -> Told:
+    """Bore against the rod where it is thickest."""
+    tell = Teller()
     tell.add(
         by_formula(
             "build.bore_room",
@@ -339,8 +354,12 @@ def shuttle_figures(design: Design, optics: Optics, rail: Straight) -> Told:
             figure="build.bore_room",
         )
     )
-    if bore <= thin:
-        return tell.told()
+    return tell.told()
+
+
+def _plays(design: Design, optics: Optics) -> Told:
+    """Where the rod is thinnest the shuttle nods, and the picture with it."""
+    tell, guide = Teller(), design.number("shuttle.guide")
     tell.add(
         by_formula(
             "travel.play",
