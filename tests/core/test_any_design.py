@@ -143,7 +143,7 @@ def test_what_is_kept_from_one_evaluation_to_the_next_is_what_a_fresh_one_gives(
     """Sizes, kits, things on the set, the shot and back again: whatever was kept meanwhile."""
     (project, rig), memo = data.draw(designs(kind, variant)), Memo()
     earlier = [project]
-    for _ in range(7):
+    for _ in range(5):
         known = [
             p for p in bindings.parameters(project, rig).values() if p.key not in ("shot", "shot.set", "shot.target")
         ]

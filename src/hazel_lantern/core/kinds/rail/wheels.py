@@ -22,8 +22,28 @@ GROOVE = math.radians(45)
 def wheel_figures(design: Design, suggest: bool, rail: Straight) -> Told:
     """Loads of the wheels while stopping hard on the slope with a careless push; lens-heavy cameras; preload."""
     tell, captive = Teller(), design.text("carriage.hold") == "captive"
-    number = design.number
-    brake, side = number("push.brake"), number("push.side")
+    found = _pushed(design, rail)
+    if rail.cg[2] < 0 or not found:
+        tell.findings.append(_trapped(captive))
+    if not found:
+        return tell.told()
+    calm = carriage.wheel_loads(rail.wheels, rail.moving, rail.cg.tolist(), pitch=-rail.slope)
+    tell.take(_loads(rail, found, calm))
+    tell.take(_stays_down(rail, tell.value("balance.least"), calm, captive=captive, suggest=suggest))
+    if rail.wheel.shape == "grooved" and rail.count == 1:
+        tell.take(
+            _preload(
+                design,
+                rail,
+                [float(n) for n in (calm.loads if len(calm.loads) == 4 else [*calm.loads, calm.loads[-1]])],
+            )
+        )
+    return tell.told()
+
+
+def _pushed(design: Design, rail: Straight) -> list[carriage.Wheels]:
+    """Wheel loads in a hard stop with a careless push, each either way; what lifts the carriage off is left out."""
+    brake, side = design.number("push.brake"), design.number("push.side")
     found = []
     for sign in (1.0, -1.0):
         for turn in (1.0, -1.0):
@@ -41,33 +61,36 @@ def wheel_figures(design: Design, suggest: bool, rail: Straight) -> Told:
                 )
             except InfeasibleError:
                 continue
-    if rail.cg[2] < 0 or not found:
-        # A carriage that hangs is held by its wheels whichever way: they must be trapped.
-        state = CLEAR if captive else STOP
-        tell.findings.append(
-            Finding(
-                "balance.trapped",
-                "Carriage held on the rail",
-                PEOPLE,
-                state,
-                1.0 if captive else 0.0,
-                1.0,
-                "at_least",
-                "1",
-                "carriage.hold",
-                "balance",
-                Words(
-                    "The camera hangs below its wheels: the carriage must be trapped."
-                    if not captive
-                    else "The carriage is trapped on the rail."
-                ),
-            )
-        )
-        if not found:
-            return tell.told()
+    return found
+
+
+def _trapped(captive: bool) -> Finding:
+    """A carriage that hangs is held by its wheels whichever way: they must be trapped."""
+    state = CLEAR if captive else STOP
+    return Finding(
+        "balance.trapped",
+        "Carriage held on the rail",
+        PEOPLE,
+        state,
+        1.0 if captive else 0.0,
+        1.0,
+        "at_least",
+        "1",
+        "carriage.hold",
+        "balance",
+        Words(
+            "The camera hangs below its wheels: the carriage must be trapped."
+            if not captive
+            else "The carriage is trapped on the rail."
+        ),
+    )
+
+
+def _loads(rail: Straight, found: list[carriage.Wheels], calm: carriage.Wheels) -> Told:
+    """The least load, how far the weight's foot point lies inside the wheels, and where it lies when all is calm."""
+    tell = Teller()
     least = min(float(w.loads.min()) for w in found)
     margin = min(w.margin for w in found)
-    calm = carriage.wheel_loads(rail.wheels, rail.moving, rail.cg.tolist(), pitch=-rail.slope)
     given = (
         Given("m", rail.moving, "kg", "carriage and camera kit", "kit"),
         Given("c", rail.wheelbase, "m", "wheelbase", "carriage.wheelbase"),
@@ -107,6 +130,12 @@ def wheel_figures(design: Design, suggest: bool, rail: Straight) -> Told:
             source="statics 5.1",
         ),
     )
+    return tell.told()
+
+
+def _stays_down(rail: Straight, least: float, calm: carriage.Wheels, *, captive: bool, suggest: bool) -> Told:
+    """Whether a wheel lifts in a hard stop, and whether the camera stands over the wheels."""
+    tell = Teller()
     floor = LEAST * calm.normal / len(rail.wheels)
     state = CLEAR if least >= floor else WATCH if least >= 0 or captive else STOP
     longer = round(min(1.0, max(0.02, 1.3 * rail.wheelbase)), 3)
@@ -159,14 +188,6 @@ def wheel_figures(design: Design, suggest: bool, rail: Straight) -> Told:
             figure="balance.foot",
         )
     )
-    if rail.wheel.shape == "grooved" and rail.count == 1:
-        tell.take(
-            _preload(
-                design,
-                rail,
-                [float(n) for n in (calm.loads if len(calm.loads) == 4 else [*calm.loads, calm.loads[-1]])],
-            )
-        )
     return tell.told()
 
 
