@@ -148,6 +148,7 @@ def test_nothing_hangs_from_adhesive_or_over_people_and_the_trolley_is_trapped()
     weak = new("overhead", tether__rated=100.0, tether__slack=0.2)
     assert finding(weak, "balance.tether").state == STOP
     assert finding(weak, "balance.slack").state == WATCH
+    assert finding(solved("kitchen-gantry", tether__rated=100.0), "balance.tether").state == STOP
     bracket = new("overhead", hanger__mount="brackets", bracket__reach=1.0, bracket__height=0.015)
     assert finding(bracket, "balance.screws").state == STOP
 
@@ -322,3 +323,28 @@ def test_each_figure_of_a_gantry_names_the_pose_at_which_it_is_worst_itself(vari
         )
         there = bent(design, model, np.array([[x, across, math.radians(angle), model.longest]]))
         assert read(there) == pytest.approx(value(result, key), rel=5e-3), key
+
+
+def test_a_long_boom_breaks_at_its_hole_and_a_long_post_at_its_bolt_and_what_is_offered_holds():
+    rig, long = "kitchen-gantry", {"boom__longest": 1.2, "boom__counter": 0.0}
+    project = made(rig, **long)
+    weak = finding(solved(rig, **long), "rig.boom")
+    # Fibre by fibre over the tube 25×25×2 with a strip of 10.5 mm out of its top and bottom walls.
+    y = (np.arange(25000) + 0.5) * 1e-6 - 0.0125
+    wide = np.where(abs(y) > 0.0105, 0.025 - 0.0105, 0.004)
+    modulus = float((wide * y**2).sum() * 1e-6 / 0.0125)
+    kept = evaluate(project, SHELF, rig).model
+    tip, line = kept.tip * GRAVITY, kept.boom_line * GRAVITY
+    moment = tip * 1.2 + line * 1.2**2 / 2 + max(0.1 * tip, 20.0) * kept.drop
+    assert weak.value == pytest.approx(1.5 * moment / modulus, rel=1e-4)
+    assert weak.state == finding(solved(rig, **long), "rig.swing").state == STOP
+    offered = next(f for f in last(vetted(project, SHELF, rig)) if f.key == "rig.boom").remedies
+    assert offered
+    mended = evaluate(changes.set_values(project, rig, offered[0].changes), SHELF, rig)
+    assert finding(mended, "rig.boom").state == CLEAR
+    assert finding(solved(rig, boom__section="steel-rod-10"), "rig.boom").state == STOP
+    post = {"camera__rise": -1.5, "push__side": 50.0, "rail__height": 2.5}
+    bent_post = finding(new("overhead", **post), "rig.post")
+    less = {key.replace(".", "__"): v for key, v in bent_post.remedies[0].changes}
+    assert bent_post.state == STOP
+    assert finding(new("overhead", **{**post, **less}), "rig.post").state == CLEAR

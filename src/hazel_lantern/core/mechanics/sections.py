@@ -206,3 +206,21 @@ def drilled(section: Section, hole: Numbers, wall: Numbers) -> Numbers:
     """
     refused("hole", hole, hole >= 2 * section.cz, "must be under the depth")
     return (section.iy - wall * hole**3 / 12) / section.cz
+
+
+def bored(section: Section, hole: Numbers, width: Numbers, depth: Numbers, wall: Numbers | None) -> Numbers:
+    """Section modulus left at a hole bored in the plane of bending, through both outermost walls.
+
+    section: the sound section
+    hole: hole diameter [m]
+    width: across the hole [m]
+    depth: along the hole [m]
+    wall: thickness of each of the two walls [m], half the depth for a solid bar; None for a shape of several webs,
+        of which the hole takes as much as of the width
+
+    Returns: net modulus [m^3], zero or less where nothing is left. Source: statics 3; the hole's strip subtracted.
+    """
+    if wall is None:
+        return section.iy * (1 - hole / width) / section.cz
+    inner = ew.larger(depth - 2 * wall, 0.0)
+    return (section.iy - hole * (depth**3 - inner**3) / 12) / section.cz

@@ -85,6 +85,16 @@ PARAMETERS: tuple[Parameter, ...] = (
         "how far the camera falls before it holds",
     ),
     Quantity("tether.stiffness", "Stiffness of the tether", "N/m", 500.0, 1e6, 20000.0, "Hanging", "with its anchor"),
+    Quantity(
+        "tether.rated",
+        "Rated load of the tether",
+        "N",
+        0.0,
+        50000.0,
+        1000.0,
+        "Hanging",
+        "as stamped on its weakest part",
+    ),
     Choice(
         "safety",
         "If it fails",

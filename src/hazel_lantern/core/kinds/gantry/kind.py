@@ -8,6 +8,7 @@ from msgspec.structs import asdict
 
 from hazel_lantern.core.kinds.base import Action, Changes, Chapter, Design, Figures, Kind, Reaches, View
 from hazel_lantern.core.kinds.gantry.bending import bent_along, bent_at_worst
+from hazel_lantern.core.kinds.gantry.boom import boom_figures
 from hazel_lantern.core.kinds.gantry.design import DECLARED, SCHOOLS, TOLD_APART_BY, VARIANTS
 from hazel_lantern.core.kinds.gantry.drawing import draw
 from hazel_lantern.core.kinds.gantry.model import TROLLEY, Gantry, follow, frames, members, mount, reaches
@@ -17,14 +18,13 @@ from hazel_lantern.core.kinds.gantry.strength import distance, strength_figures
 from hazel_lantern.core.kinds.shared.drop_post import post_figures
 from hazel_lantern.core.kinds.shared.handling import hung_up
 from hazel_lantern.core.kinds.shared.headline import headlines
-from hazel_lantern.core.kinds.shared.moving import move_figures
+from hazel_lantern.core.kinds.shared.moving import long_enough, move_figures
 from hazel_lantern.core.kinds.shared.weighed import weighed
 from hazel_lantern.core.mechanics import overhead
 from hazel_lantern.core.mechanics.footing import knock_default
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.errors import InfeasibleError
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, STOP, Finding, Remedy
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
@@ -34,6 +34,7 @@ from hazel_lantern.core.workshop.laid import Laid
 TRAVEL = Formula("L-c")
 ACROSS = Formula("S-2*e")
 REACH = 0.05
+LONGEST = 8.0  # metres of runway
 
 
 def _reach_figures(design: Design, move: Move, optics: Optics, gantry: Gantry) -> Told:
@@ -105,25 +106,7 @@ def _reach_figures(design: Design, move: Move, optics: Optics, gantry: Gantry) -
         ),
     )
     tell.take(move_figures(move, optics, min(want or have, have), "way of the bridge", ""))
-    tell.findings.append(
-        Finding(
-            "shot.travel",
-            "Long enough for the move",
-            PICTURE,
-            CLEAR if want <= have + 1e-9 else STOP,
-            want,
-            have,
-            "at_most",
-            "m",
-            "runway.length",
-            "shot",
-            Words("The move asks for {} of travel; the runways give {}.", ((want, "m"), (have, "m"))),
-            (Remedy("longer", Words("Runways {}", ((longer, "m"),)), (("runway.length", longer),)),)
-            if want > have and longer <= 8
-            else (),
-            figure="rig.travel",
-        )
-    )
+    tell.findings.append(long_enough(want, have, "runways", "runway.length", longer, LONGEST))
     return tell.told()
 
 
@@ -131,17 +114,20 @@ def _weighed(design: Design, laid: Laid) -> Told:
     return weighed(design, laid, TROLLEY, "trolley.mass", "Trolley")
 
 
-def _post_figures(laid: Laid, gantry: Gantry) -> Told:
+def _post_figures(design: Design, laid: Laid, gantry: Gantry) -> Told:
     """The drop post when somebody runs into the camera."""
-    return post_figures(laid, gantry.tip, knock_default(gantry.tip * GRAVITY), 0.0, "camera.drop")
+    push = knock_default(gantry.tip * GRAVITY)
+    return post_figures(design, laid, gantry.tip, push, 0.0, ("camera.drop", 1.0), "runway.height")
 
 
 def _size(move: Move, gantry: Gantry) -> Changes:
     """Runways long enough for the move, at the height it asks for. Raises InfeasibleError when no runway here is."""
     rig = gantry
     length = math.ceil((move.floor_way + rig.wheelbase + 0.02) * 20) / 20
-    if length > 8:
-        raise InfeasibleError(f"this move needs runways of {length:.2f} m; 8 m is the longest drawn here", longest=8.0)
+    if length > LONGEST:
+        raise InfeasibleError(
+            f"this move needs runways of {length:.2f} m; {LONGEST:.0f} m is the longest drawn here", longest=LONGEST
+        )
     if abs(move.end_height_m - move.start_height_m) > REACH:
         raise InfeasibleError("a gantry keeps its height; the move rises")
     up = -rig.lens[0] if move.down else float(rig.lens[2])
@@ -172,6 +158,7 @@ KIND = Kind(
         Chapter("reach", _reach_figures),
         Chapter("weighed", _weighed),
         Chapter("post", _post_figures),
+        Chapter("boom", boom_figures),
         Chapter("away", distance),
         Chapter("bent_at_worst", bent_at_worst),
         Chapter("bent_along", bent_along),

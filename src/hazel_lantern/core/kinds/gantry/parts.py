@@ -271,7 +271,7 @@ def _trolley(design: Design, rig: Gantry) -> Pieces:
         board,
         (Place(TROLLEY, (-wide / 2, 0.0, level)),),
         tuple(sorted(holes, key=lambda mark: (mark.at, mark.across or 0.0))),
-        "front end",
+        "rear end",
         "across from the right edge",
     )
     wheel = rig.wheel

@@ -10,11 +10,11 @@ from hazel_lantern.core.document.project import Thing
 from hazel_lantern.core.kinds.base import Design, Path
 from hazel_lantern.core.kinds.gantry.bending import MOMENTS, Bent, worst_poses
 from hazel_lantern.core.kinds.gantry.model import Gantry
-from hazel_lantern.core.mechanics import overhead
+from hazel_lantern.core.kinds.shared.hung import caution, refusal, tether_figures
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.figure import Curve, Given, by_method
-from hazel_lantern.core.nouns.finding import PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, judge
+from hazel_lantern.core.nouns.finding import PEOPLE, PICTURE, STOP, STRUCTURE, Finding, Remedy, judge
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import lens
@@ -342,67 +342,8 @@ def _overhead(design: Design, rig: Gantry) -> Told:
     """People below, the tether, the general caution."""
     tell = Teller()
     if design.text("below") == "people" or design.text("safety") == "E":
-        tell.findings.append(
-            Finding(
-                "balance.refused",
-                "Not designed here",
-                PEOPLE,
-                STOP,
-                1.0,
-                0.0,
-                "at_most",
-                "count",
-                "below",
-                "balance",
-                Words("Nothing designed here hangs over people."),
-            )
-        )
+        tell.findings.append(refusal("below", "nothing designed here hangs over people"))
     hangs = rig.tip + rig.boom_mass(rig.longest) + rig.trolley + rig.counter
-    tell.findings.append(
-        Finding(
-            "balance.caution",
-            "Overhead rigging",
-            PEOPLE,
-            WATCH,
-            hangs,
-            0.0,
-            "at_most",
-            "kg",
-            "below",
-            "balance",
-            Words(
-                "{} hang overhead: braced posts, end stops, a tether, nothing over people; a licensed or competent person decides.",
-                ((hangs, "kg"),),
-            ),
-        )
-    )
-    mass = rig.payload
-    peak = overhead.tether_peak(mass, design.number("tether.slack"), design.number("tether.stiffness"))
-    given = (
-        Given("m", mass, "kg", "camera kit", "kit"),
-        design.given("h", "tether.slack", "slack", "m"),
-        design.given("k", "tether.stiffness", "stiffness", "N/m"),
-    )
-    tell.add(
-        by_method(
-            "balance.tether",
-            "Tether catches with",
-            peak,
-            "N",
-            "balance",
-            "energy of the fall, nothing lost",
-            given,
-            source="statics 8.4",
-        ),
-        by_method(
-            "balance.tether_rated",
-            "Ask a tether rated",
-            overhead.tether_rating(mass, peak),
-            "N",
-            "balance",
-            "the larger of ten times the weight and one and a half of the peak",
-            given,
-            source="statics 8.4",
-        ),
-    )
+    tell.findings.append(caution(hangs, "braced posts, end stops, a tether, nothing over people"))
+    tell.take(tether_figures(design, rig.payload, "camera kit"))
     return tell.told()

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import math
-
 import numpy as np
 
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.overhead.design import MOUNTS
 from hazel_lantern.core.kinds.rail.bends import Ride
 from hazel_lantern.core.kinds.rail.model import Straight
+from hazel_lantern.core.kinds.shared.hung import caution, refusal, tether_figures
 from hazel_lantern.core.mechanics import carriage, overhead
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.motion.wanted import Optics
@@ -22,11 +21,9 @@ from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import lens
 from hazel_lantern.core.workshop.laid import Laid
 
-PEAK = Formula("m*g*(1+sqrt(1+2*h*k/(m*g)))")
 SAFE = Formula("L/(4*mu)")
 ROOM = Formula("bore-rod")
 PLAY = Formula("atan2(bore-rod,guide)")
-SLIP = 0.05
 ANCHOR = 8.0
 
 
@@ -38,38 +35,13 @@ def hanging_figures(design: Design, rail: Straight, ride: Ride, laid: Laid) -> T
         safety_class(design.text("safety"))
         overhead.check_mount(mount, "over people" if design.text("below") == "people" else "kept clear", rail.moving)
     except RefusedError as error:
-        tell.findings.append(
-            Finding(
-                "balance.refused",
-                "Not designed here",
-                PEOPLE,
-                STOP,
-                1.0,
-                0.0,
-                "at_most",
-                "count",
-                "below" if design.text("below") == "people" else "hanger.mount",
-                "balance",
-                Words(f"{str(error)[:1].upper()}{str(error)[1:]}."),
-            )
-        )
+        where = "below" if design.text("below") == "people" else "hanger.mount"
+        tell.findings.append(refusal(where, str(error)))
     tell.findings.append(
-        Finding(
-            "balance.caution",
-            "Overhead rigging",
-            PEOPLE,
-            WATCH,
+        caution(
             laid.mass,
-            0.0,
-            "at_most",
-            "kg",
-            "below",
-            "balance",
-            Words(
-                "{} hang overhead: rated anchors into structure, a second path, nothing over people, no adhesive; a licensed or competent person decides.",
-                ((laid.mass, "kg"),),
-            ),
-            figure="rig.mass",
+            "rated anchors into structure, a second path, nothing over people, no adhesive",
+            "rig.mass",
         )
     )
     pull = float(ride.reactions.max())
@@ -104,77 +76,7 @@ def hanging_figures(design: Design, rail: Straight, ride: Ride, laid: Laid) -> T
     )
     if design.text("hanger.mount") == "brackets":
         tell.take(_bracket(design, pull))
-    mass = rail.moving
-    peak = overhead.tether_peak(mass, design.number("tether.slack"), design.number("tether.stiffness"))
-    tell.add(
-        by_formula(
-            "balance.tether",
-            "Tether catches with",
-            "N",
-            "balance",
-            PEAK,
-            (
-                Given("m", mass, "kg", "trolley and camera kit", "kit"),
-                design.given("h", "tether.slack", "slack", "m"),
-                design.given("k", "tether.stiffness", "stiffness", "N/m"),
-            ),
-            source="statics 8.4",
-        )
-    )
-    asked, rated = overhead.tether_rating(mass, peak), design.number("tether.rated")
-    tell.add(
-        by_method(
-            "balance.tether_rated",
-            "Ask a tether rated",
-            asked,
-            "N",
-            "balance",
-            "the larger of ten times the weight and one and a half of the peak",
-            (tell.given("F", "balance.tether"),),
-            source="statics 8.4",
-        )
-    )
-    better = math.ceil(asked / 100) * 100.0
-    tell.findings.append(
-        Finding(
-            "balance.tether",
-            "Tether",
-            PEOPLE,
-            judge(asked, max(rated, 1e-9), "at_most", PEOPLE),
-            asked,
-            rated,
-            "at_most",
-            "N",
-            "tether.rated",
-            "balance",
-            Words(
-                "A fall asks for a tether rated {}; this one is rated {}. Fix it to another part of the structure.",
-                ((asked, "N"), (rated, "N")),
-            ),
-            (Remedy("rated", Words("Take one rated {}", ((better, "N"),)), (("tether.rated", better),)),)
-            if asked > 0.8 * rated and better <= 50000
-            else (),
-            figure="balance.tether_rated",
-        )
-    )
-    slack = design.number("tether.slack")
-    if slack > SLIP:
-        tell.findings.append(
-            Finding(
-                "balance.slack",
-                "Slack of the tether",
-                PEOPLE,
-                WATCH,
-                slack,
-                SLIP,
-                "at_most",
-                "m",
-                "tether.slack",
-                "balance",
-                Words("{} of slack; keep it under {}.", ((slack, "m"), (SLIP, "m"))),
-                (Remedy("short", Words("Shorten the slack to 30 mm"), (("tether.slack", 0.03),)),),
-            )
-        )
+    tell.take(tether_figures(design, rail.moving, "trolley and camera kit"))
     return tell.told()
 
 

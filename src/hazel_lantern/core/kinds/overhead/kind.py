@@ -88,7 +88,8 @@ def _bodies(overhead: Overhead, poses: np.ndarray) -> Bodies:
 
 def _post_figures(design: Design, rail: Straight, laid: Laid) -> Told:
     """The drop post under a careless push and a hard stop, all that moves hanging on it."""
-    return post_figures(laid, rail.moving, design.number("push.side"), design.number("push.brake"), "camera.rise")
+    push, brake = design.number("push.side"), design.number("push.brake")
+    return post_figures(design, laid, rail.moving, push, brake, ("camera.rise", -1.0), "rail.height")
 
 
 def _members(overhead: Overhead, poses: np.ndarray) -> Members:

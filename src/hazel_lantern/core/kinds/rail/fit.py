@@ -6,11 +6,11 @@ import math
 
 from hazel_lantern.core.kinds.base import Changes, Design
 from hazel_lantern.core.kinds.rail.model import Straight
-from hazel_lantern.core.kinds.shared.moving import move_figures
+from hazel_lantern.core.kinds.shared.moving import long_enough, move_figures
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.errors import InfeasibleError
 from hazel_lantern.core.nouns.figure import Given, by_formula
-from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, STOP, WATCH, Finding, Remedy
+from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, WATCH, Finding, Remedy
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
@@ -42,30 +42,9 @@ def travel_figures(design: Design, move: Move, optics: Optics, rail: Straight) -
             headline=True,
         )
     )
-    longer = _length(design, rail, want)
-    mend = (
-        (Remedy("longer", Words("Rail {}", ((longer, "m"),)), (("rail.length", longer),)),)
-        if longer <= LONGEST and want > have
-        else ()
-    )
     if want > 0:
-        tell.findings.append(
-            Finding(
-                "shot.travel",
-                "Long enough for the move",
-                PICTURE,
-                CLEAR if want <= have + 1e-9 else STOP,
-                want,
-                have,
-                "at_most",
-                "m",
-                "rail.length",
-                "shot",
-                Words("The move asks for {} of travel; the rail gives {}.", ((want, "m"), (have, "m"))),
-                mend,
-                figure="rig.travel",
-            )
-        )
+        longer = _length(design, rail, want)
+        tell.findings.append(long_enough(want, have, "rail", "rail.length", longer, LONGEST))
     high = float(rail.on_floor((rail.low + rail.high) / 2, rail.lens[2])[1])
     wish = (move.start_height_m + move.end_height_m) / 2
     tell.add(

@@ -11,7 +11,7 @@ from hazel_lantern.core.mechanics import sections
 from hazel_lantern.core.mechanics.pins import CAMERA_THREADS
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.nouns.figure import Given, by_method
-from hazel_lantern.core.nouns.finding import PEOPLE, Finding, judge
+from hazel_lantern.core.nouns.finding import PEOPLE, Finding, Remedy, judge
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
@@ -24,13 +24,12 @@ NAME, PLATFORM_NAME = "Drop post", "Camera platform"
 POST, PLATFORM = "al6063-30x30x2", "plywood-18x60"
 BEHIND = 0.11  # metres that the post stands behind the camera's screw, so that the camera has room
 SHORTEST = 0.04  # metres under which there is no post
-REAR, FRONT, FOOT = (
-    0.05,
-    0.035,
-    0.03,
-)  # metres: post from the platform's rear, screw from its front, bracket screws from the post
+REAR = 0.05  # metres of the platform behind the post
+FRONT = 0.035  # metres of it ahead of the camera's screw
+FOOT = 0.03  # metres from the post to the screws of its brackets
 BOLT = 0.0064
 HANDS = 1.5
+SOUND = 0.8  # of what is allowed, so that the mended post is not told again
 
 
 class DropPost(Struct, frozen=True):
@@ -105,12 +104,18 @@ def drop_post(
     return DropPost(Pieces(parts, (), fastenings), (on(-FOOT), on(FOOT)))
 
 
-def post_figures(pieces: Pieces, mass: float, push: float, brake: float, where: str) -> Told:
+def post_figures(
+    design: Design, pieces: Pieces, mass: float, push: float, brake: float, lowers: tuple[str, float], carrier: str
+) -> Told:
     """Bending of the drop post at its upper bolt: a push at the camera, a hard stop, and the camera's weight in front
     of it.
 
-    pieces: all of the rig; mass: what hangs on the post [kg]; push: at the camera [N]; brake: of a hard stop [m/s^2];
-    where: the input that sets its length
+    pieces: all of the rig
+    mass: what hangs on the post [kg]
+    push: at the camera [N]
+    brake: of a hard stop [m/s^2]
+    lowers: the input that sets its length, and +1 where a larger one lowers the mount, else -1
+    carrier: the input of the height of what carries it
     """
     part = next((part for part in pieces.parts if part.name == NAME), None)
     if part is None or not isinstance(part.solid, Bar):
@@ -141,6 +146,12 @@ def post_figures(pieces: Pieces, mass: float, push: float, brake: float, where: 
         )
     )
     stress = tell.value("rig.post_stress")
+    sideways, ahead = push + mass * brake, mass * GRAVITY * behind
+    bears = (SOUND * allowed * left / HANDS - ahead) / sideways  # metres of post that work at no more than is sound
+    less = math.ceil((part.length - bears) * 100) / 100
+    where, sense = lowers
+    shorter = tuple((key, round(design.number(key) - by, 6)) for key, by in ((where, sense * less), (carrier, less)))
+    mend = (Remedy("shorter", Words("Post {} shorter, what carries it as much lower", ((less, "m"),)), shorter),)
     words = Words("The drop post works at {} of {} allowed overhead.", ((stress, "Pa"), (allowed, "Pa")))
     tell.findings.append(
         Finding(
@@ -155,6 +166,7 @@ def post_figures(pieces: Pieces, mass: float, push: float, brake: float, where: 
             where,
             "rig",
             words,
+            mend if less > 0 and bears > SHORTEST else (),
             figure="rig.post_stress",
         )
     )

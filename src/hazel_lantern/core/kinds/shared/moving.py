@@ -5,8 +5,10 @@ from __future__ import annotations
 from hazel_lantern.core.motion.shapes import EASED, TRAPEZOID
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.figure import Figure, Given, by_formula
+from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, STOP, Finding, Remedy
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.nouns.words import Words
 
 PEAK = Formula("way/T/(1-r)")
 STRETCH = Formula("c*k*way/t")
@@ -49,6 +51,33 @@ def move_figures(move: Move, optics: Optics, way: float, words: str, ref: str) -
         ),
     )
     return tell.told()
+
+
+def long_enough(want: float, have: float, what: str, where: str, longer: float, longest: float) -> Finding:
+    """Whether a rail is long enough for the move.
+
+    want, have: travel [m]; what: is to be lengthened, in words; where: the input of its length; longer: length that
+    would do [m]; longest: that is drawn here [m]
+    """
+    short = want > have
+    holds = what + (" give" if what.endswith("s") else " gives")
+    return Finding(
+        "shot.travel",
+        "Long enough for the move",
+        PICTURE,
+        CLEAR if want <= have + 1e-9 else STOP,
+        want,
+        have,
+        "at_most",
+        "m",
+        where,
+        "shot",
+        Words(f"The move asks for {{}} of travel; the {holds} {{}}.", ((want, "m"), (have, "m"))),
+        (Remedy("longer", Words(f"{what.capitalize()} {{}}", ((longer, "m"),)), ((where, longer),)),)
+        if short and longer <= longest
+        else (),
+        figure="rig.travel",
+    )
 
 
 def _fastest(move: Move, way: Given, time: Given) -> Figure:
