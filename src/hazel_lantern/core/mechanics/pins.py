@@ -21,6 +21,10 @@ class CameraThread(Struct, frozen=True):
 CAMERA_THREADS = {"1/4-20": CameraThread(1.27e-3, 6.5e-3), "3/8-16": CameraThread(1.5875e-3, 10.0e-3)}
 TIP_GAP = 0.3e-3
 SHORT = 4.5e-3
+# Pressure of a pin on its hole: metals as a share of what they may be worked at, wood along the grain in pascals;
+# statics 7.4.
+METAL_BEARING, BRITTLE_BEARING = 1.5, 0.5
+WOOD_BEARING = {"pine": 5e6, "plywood": 5e6, "mdf": 2.5e6, "beech": 9e6, "bamboo": 5e6}
 
 
 class Pin(Struct, frozen=True):

@@ -1,4 +1,4 @@
-"""Pivots and joints: bolts, walls and ends of bars, the sleeve of a split arm, the camera screw."""
+"""Pivots and joints: bolts, walls and ends of bars, the camera screw."""
 
 from __future__ import annotations
 
@@ -8,11 +8,12 @@ from msgspec import Struct
 
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.jib.model import BY_BARS, BY_CABLE, LEVEL, Jib
-from hazel_lantern.core.mechanics import beam, linkage, pins
+from hazel_lantern.core.kinds.jib.strength.sleeve import sleeve_figures
+from hazel_lantern.core.mechanics import linkage, pins
 from hazel_lantern.core.mechanics.safety import HAND_SWING, PIN_FACTOR, safety_class
 from hazel_lantern.core.nouns.errors import GeometryError
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import BUILD, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, judge
+from hazel_lantern.core.nouns.finding import BUILD, STOP, STRUCTURE, WATCH, Finding, Remedy, judge
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
@@ -21,12 +22,6 @@ from hazel_lantern.core.nouns.words import Words
 PIN_STRESS = Formula("sqrt((32*M/(pi*d**3))**2 + 3*(F/(2*pi*d**2/4))**2)")
 BEARING = Formula("F/(d*t)")
 TEAR = Formula("F/(2*e*t)")
-SLEEVE = Formula("k*M/(a*d*t)")
-SLACK = Formula("4*p/s*(L - x)")
-# Pressure of a pin on its hole: metals as a share of what they may be worked at, wood along the grain in pascals;
-# statics 7.4.
-METAL_BEARING, BRITTLE_BEARING = 1.5, 0.5
-WOOD_BEARING = {"pine": 5e6, "plywood": 5e6, "mdf": 2.5e6, "beech": 9e6, "bamboo": 5e6}
 SHEARED = 0.58
 WOOD_SHEAR = 0.15  # of its bending strength, along the grain: splitting out at the end
 
@@ -44,7 +39,7 @@ def joint_figures(design: Design, kit: Carried, jib: Jib, used: tuple[float, flo
     tell.take(_end(design, jib, forces.head_pin, worked))
     tell.take(_room(design, jib))
     if design.number("arm.joint") > 0:
-        tell.take(_sleeve(design, jib, worked))
+        tell.take(sleeve_figures(design, jib, worked))
     tell.take(_screw(design, kit))
     return tell.told()
 
@@ -111,9 +106,9 @@ def _pivot(design: Design, jib: Jib, force: float, worked: float) -> Told:
     )
     # The pivot presses square to the arm: across the grain of wood, half of what it bears along it.
     wall_allowed = (
-        WOOD_BEARING.get(jib.arm_material.id, 5e6) / 2
+        pins.WOOD_BEARING.get(jib.arm_material.id, 5e6) / 2
         if jib.arm_material.family == "wood"
-        else (METAL_BEARING if jib.arm_material.family == "ductile" else BRITTLE_BEARING) * worked
+        else (pins.METAL_BEARING if jib.arm_material.family == "ductile" else pins.BRITTLE_BEARING) * worked
     )
     pressure = tell.value("rig.wall_bearing")
     tell.findings.append(
@@ -333,137 +328,6 @@ def _forces(design: Design, jib: Jib, steep: float) -> _Forces:
         ),
     )
     return _Forces(HAND_SWING * max(swung + abs(upper), head_pin), head_pin, tell.told())
-
-
-def _sleeve(design: Design, jib: Jib, worked: float) -> Told:
-    """The joint of an arm longer than its stock: pressure of the sleeve's bolts, and what its play does at the head."""
-    tell = Teller()
-    joint, sleeve = design.number("arm.joint"), design.number("arm.sleeve")
-    past = jib.front - joint
-    if past <= 0:
-        tell.findings.append(
-            Finding(
-                "rig.sleeve_place",
-                "Sleeve on the arm",
-                BUILD,
-                STOP,
-                joint,
-                jib.front,
-                "at_most",
-                "m",
-                "arm.joint",
-                "rig",
-                Words("The joint would lie at {}, beyond the head pin at {}.", ((joint, "m"), (jib.front, "m"))),
-            )
-        )
-        return tell.told()
-    free, least = min(joint, past), sleeve / 2 + 2 * jib.bolt.d
-    if free < least:
-        middle = round(jib.front / 2, 3)
-        tell.findings.append(
-            Finding(
-                "rig.sleeve_place",
-                "Sleeve on the arm",
-                BUILD,
-                STOP,
-                free,
-                least,
-                "at_least",
-                "m",
-                "arm.joint",
-                "rig",
-                Words(
-                    "The sleeve would cover the "
-                    + ("pivot" if joint < past else "head pin")
-                    + ": keep the joint {} away from it.",
-                    ((least, "m"),),
-                ),
-                (Remedy("middle", Words("Join it {} ahead of the pivot", ((middle, "m"),)), (("arm.joint", middle),)),)
-                if middle >= least
-                else (),
-            )
-        )
-    line = beam.arm_weight(jib.mass_of("arm"), jib.front + jib.rear + 2 * design.number("arm.end"))
-    moment = beam.root_moment(past, jib.head_mass * GRAVITY, line)
-    lever = max(sleeve / 2 - 4 * jib.bolt.d, jib.bolt.d)
-    tell.add(
-        by_formula(
-            "rig.sleeve_pressure",
-            "Pressure of the sleeve's bolts",
-            "Pa",
-            "rig",
-            SLEEVE,
-            (
-                Given("k", HAND_SWING, "1", "for hand swings"),
-                Given("M", moment, "N*m", "bending at the joint", "arm.joint"),
-                Given("a", lever, "m", "between the two bolts of a half", "arm.sleeve"),
-                Given("d", jib.bolt.d, "m", "bolt", "pin.bolt"),
-                Given("t", jib.arm.walls * jib.bars, "m", "walls the bolt passes", "arm.section"),
-            ),
-            assumptions=("two bolts in each half, the inner and the outer",),
-            source="statics 7.4",
-        ),
-        by_formula(
-            "rig.sleeve_drop",
-            "Play lets the head down by",
-            "m",
-            "rig",
-            SLACK,
-            (
-                design.given("p", "arm.sleeve_play", "gap between sleeve and bar", "m"),
-                design.given("s", "arm.sleeve", "sleeve", "m"),
-                Given("L", jib.front, "m", "front arm", "arm.front"),
-                design.given("x", "arm.joint", "joint ahead of the pivot", "m"),
-            ),
-            source="geometry of a loose sleeve",
-        ),
-    )
-    pressure, allowed = tell.value("rig.sleeve_pressure"), METAL_BEARING * worked
-    longer = round(min(1.0, 1.5 * sleeve), 3)
-    remedy = (
-        (Remedy("sleeve", Words("Sleeve of {}", ((longer, "m"),)), (("arm.sleeve", longer),)),)
-        if longer > sleeve
-        else ()
-    )
-    tell.findings.append(
-        Finding(
-            "rig.sleeve",
-            "Sleeve of the arm",
-            STRUCTURE,
-            judge(pressure, allowed, "at_most", STRUCTURE),
-            pressure,
-            allowed,
-            "at_most",
-            "Pa",
-            "arm.sleeve",
-            "rig",
-            Words("Its bolts press the walls with {} of {} allowed.", ((pressure, "Pa"), (allowed, "Pa"))),
-            remedy if pressure > 0.8 * allowed else (),
-            figure="rig.sleeve_pressure",
-        )
-    )
-    drop, most = tell.value("rig.sleeve_drop"), 0.005
-    tell.findings.append(
-        Finding(
-            "rig.sleeve_play",
-            "Play of the sleeve",
-            PICTURE,
-            judge(drop, most, "at_most", PICTURE),
-            drop,
-            most,
-            "at_most",
-            "m",
-            "arm.sleeve_play",
-            "rig",
-            Words(
-                "The head drops by {} before the sleeve bears; it knocks when the arm is tipped over. Shim it.",
-                ((drop, "m"),),
-            ),
-            remedy if drop > 0.8 * most else (),
-            figure="rig.sleeve_drop",
-        )
-    )
-    return tell.told()
 
 
 def _screw(design: Design, kit: Carried) -> Told:

@@ -1,0 +1,148 @@
+"""The sleeve of a split arm: pressure of its bolts, and the drop its play lets through."""
+
+from __future__ import annotations
+
+from hazel_lantern.core.kinds.base import Design
+from hazel_lantern.core.kinds.jib.model import Jib
+from hazel_lantern.core.mechanics import beam, pins
+from hazel_lantern.core.mechanics.safety import HAND_SWING
+from hazel_lantern.core.nouns.figure import Given, by_formula
+from hazel_lantern.core.nouns.finding import BUILD, PICTURE, STOP, STRUCTURE, Finding, Remedy, judge
+from hazel_lantern.core.nouns.formula import Formula
+from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.nouns.units import GRAVITY
+from hazel_lantern.core.nouns.words import Words
+
+SLEEVE = Formula("k*M/(a*d*t)")
+SLACK = Formula("4*p/s*(L - x)")
+
+
+def sleeve_figures(design: Design, jib: Jib, worked: float) -> Told:
+    """The joint of an arm longer than its stock: pressure of the sleeve's bolts, and what its play does at the head."""
+    tell = Teller()
+    joint, sleeve = design.number("arm.joint"), design.number("arm.sleeve")
+    past = jib.front - joint
+    if past <= 0:
+        tell.findings.append(
+            Finding(
+                "rig.sleeve_place",
+                "Sleeve on the arm",
+                BUILD,
+                STOP,
+                joint,
+                jib.front,
+                "at_most",
+                "m",
+                "arm.joint",
+                "rig",
+                Words("The joint would lie at {}, beyond the head pin at {}.", ((joint, "m"), (jib.front, "m"))),
+            )
+        )
+        return tell.told()
+    free, least = min(joint, past), sleeve / 2 + 2 * jib.bolt.d
+    if free < least:
+        middle = round(jib.front / 2, 3)
+        tell.findings.append(
+            Finding(
+                "rig.sleeve_place",
+                "Sleeve on the arm",
+                BUILD,
+                STOP,
+                free,
+                least,
+                "at_least",
+                "m",
+                "arm.joint",
+                "rig",
+                Words(
+                    "The sleeve would cover the "
+                    + ("pivot" if joint < past else "head pin")
+                    + ": keep the joint {} away from it.",
+                    ((least, "m"),),
+                ),
+                (Remedy("middle", Words("Join it {} ahead of the pivot", ((middle, "m"),)), (("arm.joint", middle),)),)
+                if middle >= least
+                else (),
+            )
+        )
+    line = beam.arm_weight(jib.mass_of("arm"), jib.front + jib.rear + 2 * design.number("arm.end"))
+    moment = beam.root_moment(past, jib.head_mass * GRAVITY, line)
+    lever = max(sleeve / 2 - 4 * jib.bolt.d, jib.bolt.d)
+    tell.add(
+        by_formula(
+            "rig.sleeve_pressure",
+            "Pressure of the sleeve's bolts",
+            "Pa",
+            "rig",
+            SLEEVE,
+            (
+                Given("k", HAND_SWING, "1", "for hand swings"),
+                Given("M", moment, "N*m", "bending at the joint", "arm.joint"),
+                Given("a", lever, "m", "between the two bolts of a half", "arm.sleeve"),
+                Given("d", jib.bolt.d, "m", "bolt", "pin.bolt"),
+                Given("t", jib.arm.walls * jib.bars, "m", "walls the bolt passes", "arm.section"),
+            ),
+            assumptions=("two bolts in each half, the inner and the outer",),
+            source="statics 7.4",
+        ),
+        by_formula(
+            "rig.sleeve_drop",
+            "Play lets the head down by",
+            "m",
+            "rig",
+            SLACK,
+            (
+                design.given("p", "arm.sleeve_play", "gap between sleeve and bar", "m"),
+                design.given("s", "arm.sleeve", "sleeve", "m"),
+                Given("L", jib.front, "m", "front arm", "arm.front"),
+                design.given("x", "arm.joint", "joint ahead of the pivot", "m"),
+            ),
+            source="geometry of a loose sleeve",
+        ),
+    )
+    pressure, allowed = tell.value("rig.sleeve_pressure"), pins.METAL_BEARING * worked
+    longer = round(min(1.0, 1.5 * sleeve), 3)
+    remedy = (
+        (Remedy("sleeve", Words("Sleeve of {}", ((longer, "m"),)), (("arm.sleeve", longer),)),)
+        if longer > sleeve
+        else ()
+    )
+    tell.findings.append(
+        Finding(
+            "rig.sleeve",
+            "Sleeve of the arm",
+            STRUCTURE,
+            judge(pressure, allowed, "at_most", STRUCTURE),
+            pressure,
+            allowed,
+            "at_most",
+            "Pa",
+            "arm.sleeve",
+            "rig",
+            Words("Its bolts press the walls with {} of {} allowed.", ((pressure, "Pa"), (allowed, "Pa"))),
+            remedy if pressure > 0.8 * allowed else (),
+            figure="rig.sleeve_pressure",
+        )
+    )
+    drop, most = tell.value("rig.sleeve_drop"), 0.005
+    tell.findings.append(
+        Finding(
+            "rig.sleeve_play",
+            "Play of the sleeve",
+            PICTURE,
+            judge(drop, most, "at_most", PICTURE),
+            drop,
+            most,
+            "at_most",
+            "m",
+            "arm.sleeve_play",
+            "rig",
+            Words(
+                "The head drops by {} before the sleeve bears; it knocks when the arm is tipped over. Shim it.",
+                ((drop, "m"),),
+            ),
+            remedy if drop > 0.8 * most else (),
+            figure="rig.sleeve_drop",
+        )
+    )
+    return tell.told()
