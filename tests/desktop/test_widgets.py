@@ -219,7 +219,7 @@ def test_a_card_carries_its_state_along_its_edge_and_changes_with_it(qtbot, stat
     card.resize(300, 120)
     card.show()
     card.show_finding(
-        Finding("rig.x", "Soft", STRUCTURE, state, 1.2, 1.0, "at_most", "m", "arm.front", "rig", Words("Too soft.")),
+        Finding("rig.x", "Soft", STRUCTURE, state, "arm.front", Words("Too soft."), 1.2, 1.0, "at_most", "m"),
         Display(),
         tried=True,
     )

@@ -84,7 +84,6 @@ def pull(beam, move, suggest):
         "rig.pull",
         "Pull on the mount",
         "N",
-        "rig",
         Formula("m*w**2*r"),
         (
             Given("m", beam.mass, "kg", "all that turns", "kit"),
@@ -100,13 +99,12 @@ def pull(beam, move, suggest):
         "Pull",
         STRUCTURE,
         state,
+        "beam.radius",
+        Words("The mount pulls with {}.", ((figure.value, "N"),)),
         figure.value,
         120.0,
         "at_most",
         "N",
-        "beam.radius",
-        "rig",
-        Words("The mount pulls with {}.", ((figure.value, "N"),)),
         (shorter,) if suggest and state == STOP else (),
     )
     return Told((figure,), (finding,))

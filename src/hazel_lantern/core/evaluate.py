@@ -23,7 +23,6 @@ from hazel_lantern.core.nouns.finding import RANK, STOP, STRUCTURE, Finding
 from hazel_lantern.core.nouns.quantity import Choice
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.reading import REFUSALS, Error, Failed
-from hazel_lantern.core.stations import RIG
 from hazel_lantern.core.workshop.building import build_figures, cuts_of, too_long
 from hazel_lantern.core.workshop.laid import Laid
 from hazel_lantern.core.workshop.plan import Exact, Order, SectionPlan
@@ -197,7 +196,7 @@ def _impossible(kind: Kind, errors: list[Error], *, built: bool) -> Finding:
     where = next((error.field for error in errors if isinstance(error, InputError) and error.field in settable), "")
     texts = [str(error) for error in errors]
     words = " ".join(f"{text[0].upper()}{text[1:]}." for text in texts).replace("{", "(").replace("}", ")")
-    return Finding("rig.impossible", title, STRUCTURE, STOP, 1.0, 0.0, "at_most", "count", where, RIG, Words(words))
+    return Finding("rig.impossible", title, STRUCTURE, STOP, where, Words(words))
 
 
 def _too_long(case: Case, laid: Laid, cuts: tuple[SectionPlan, ...], *, suggest: bool) -> tuple[Finding, ...]:

@@ -45,15 +45,18 @@ class Why(Struct, frozen=True):
 
 
 class Figure(Struct, frozen=True):
-    """A computed number in SI, with the station that shows it."""
+    """A computed number in SI; the first word of its key is the station that shows it."""
 
     key: str
     label: str
     value: float
     unit: str
     why: Why
-    station: str
     headline: bool = False
+
+    @property
+    def station(self) -> str:
+        return self.key.partition(".")[0]
 
 
 class Curve(Struct, frozen=True):
@@ -85,7 +88,6 @@ def by_formula(
     key: str,
     label: str,
     unit: str,
-    station: str,
     formula: Formula,
     inputs: tuple[Given, ...],
     *,
@@ -96,7 +98,7 @@ def by_formula(
 ) -> Figure:
     """A figure whose value is what its formula gives."""
     why = Why(inputs, formula, assumptions=assumptions, valid=valid, source=source)
-    return Figure(key, label, why.recompute(), unit, why, station, headline)
+    return Figure(key, label, why.recompute(), unit, why, headline)
 
 
 def by_method(
@@ -104,7 +106,6 @@ def by_method(
     label: str,
     value: float,
     unit: str,
-    station: str,
     method: str,
     inputs: tuple[Given, ...],
     *,
@@ -116,4 +117,4 @@ def by_method(
 ) -> Figure:
     """A figure found by a search or a solver, which names its method and what is left over."""
     why = Why(inputs, None, method, residual, assumptions, valid, source)
-    return Figure(key, label, float(value), unit, why, station, headline)
+    return Figure(key, label, float(value), unit, why, headline)

@@ -22,27 +22,37 @@ class Remedy(Struct, frozen=True):
     elsewhere: Words | None = None
 
 
-class Finding(Struct, frozen=True):
-    """A verdict. `figure` names what it judges: its value, or its limit where the value is an input; none where it
-    counts or says yes or no.
+def set_one(key: str, label: str, parameter: str, value: object, unit: str = "") -> Remedy:
+    """The remedy that sets one parameter; a number [SI] is named by the {} of its label."""
+    amounts = ((value, unit),) if unit and isinstance(value, (int, float)) else ()
+    return Remedy(key, Words(label, amounts), ((parameter, value),))
 
-    `where` names the parameter or figure to look at, `shot` the shot it is worst in, where a rig serves several.
+
+class Finding(Struct, frozen=True):
+    """A verdict; as it stands one that says yes or no. The first word of its key is the station that shows it.
+
+    `figure` names what it judges: its value, or its limit where the value is an input; none where it counts or says
+    yes or no. `where` names the parameter or figure to look at, `shot` the shot it is worst in, where a rig serves
+    several.
     """
 
     key: str
     title: str
     about: str
     state: str
-    value: float
-    limit: float
-    sense: str
-    unit: str
     where: str
-    station: str
     sentence: Words
+    value: float = 1.0
+    limit: float = 0.0
+    sense: str = "at_most"
+    unit: str = "count"
     remedies: tuple[Remedy, ...] = ()
     shot: str = ""
     figure: str = ""
+
+    @property
+    def station(self) -> str:
+        return self.key.partition(".")[0]
 
     @property
     def use(self) -> float:

@@ -85,13 +85,12 @@ def inside_subject(staged: Staged | str) -> Told:
                 "Camera inside its subject",
                 PICTURE,
                 STOP,
+                "shot.target",
+                Words(f"{staged.capitalize()}."),
                 0.0,
                 0.0,
                 "at_least",
                 "m",
-                "shot.target",
-                "shot",
-                Words(f"{staged.capitalize()}."),
             ),
         )
     )
@@ -106,17 +105,7 @@ def shapes(staged: Staged | str) -> Told:
     return Told(
         findings=(
             Finding(
-                "rig.shape",
-                "No shape along the move",
-                STRUCTURE,
-                STOP,
-                lost,
-                0.0,
-                "at_most",
-                "1",
-                "shot.end",
-                "rig",
-                words,
+                "rig.shape", "No shape along the move", STRUCTURE, STOP, "shot.end", words, lost, 0.0, "at_most", "1"
             ),
         )
     )
@@ -163,13 +152,12 @@ def _time(shot: Shot) -> Told:
                 "Very wide lens",
                 PICTURE,
                 WATCH,
+                "shot.focal",
+                words,
                 angle,
                 WIDEST,
                 "at_most",
                 "rad",
-                "shot.focal",
-                "shot",
-                words,
                 figure="shot.view",
             )
         )
@@ -179,7 +167,6 @@ def _time(shot: Shot) -> Told:
                 "shot.total",
                 "With the holds",
                 "s",
-                "shot",
                 TOTAL,
                 (
                     Given("T", shot.duration_s, "s", "duration", "shot.time"),
@@ -200,16 +187,15 @@ def _time(shot: Shot) -> Told:
                 "Pixels are not square",
                 PICTURE,
                 WATCH,
-                ratio,
-                1.0,
-                "at_most",
-                "1",
                 "shot.pixels_high",
-                "shot",
                 Words(
                     "The picture area and the pixels differ in shape by {}; one of them is probably wrong.",
                     ((abs(ratio - 1), "1"),),
                 ),
+                ratio,
+                1.0,
+                "at_most",
+                "1",
             )
         )
     return tell.told()
@@ -227,13 +213,12 @@ def _path(seen: Staged) -> Told:
                 "The move goes nowhere",
                 PICTURE,
                 WATCH,
+                "shot.end",
+                Words("Start and end are the same place."),
                 0.0,
                 0.01,
                 "at_least",
                 "m",
-                "shot.end",
-                "shot",
-                Words("Start and end are the same place."),
             )
         )
         return tell.told()
@@ -246,7 +231,6 @@ def _path(seen: Staged) -> Told:
             "Strays from the path asked for",
             float(off[worst]),
             "m",
-            "shot",
             "largest distance at the same moments, with the rig stood where its path fits best",
             given,
             assumptions=("an arm swings in an arc; a straight wish is never met exactly",),
@@ -260,20 +244,14 @@ def _path(seen: Staged) -> Told:
         else "The rig strays {} from the path asked for.",
         ((float(off[worst]), "m"),),
     )
-    tell.findings.append(
-        Finding(
-            "shot.stray",
-            "Path asked for",
-            PICTURE,
-            state,
-            float(off[worst]),
-            0.15 * way + 0.02,
-            "at_most",
-            "m",
-            "shot.end_x",
-            "shot",
-            words,
-            figure="shot.stray",
-        )
+    tell.hold(
+        "shot.stray",
+        "shot.stray",
+        "Path asked for",
+        PICTURE,
+        "shot.end_x",
+        words,
+        at_most=0.15 * way + 0.02,
+        state=state,
     )
     return tell.told()

@@ -9,7 +9,7 @@ import numpy as np
 from hazel_lantern.core.document.project import Shot, Thing
 from hazel_lantern.core.document.shot import ARC, CIRCLE, LOOK_DOWN
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, WATCH, Finding, Remedy
+from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, WATCH, Finding, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
@@ -76,14 +76,13 @@ def subject_figures(shot: Shot, seen: Staged, thing: Thing) -> Told:
                 "Subject behind the camera",
                 PICTURE,
                 WATCH,
+                "shot.aim",
+                Words(f"{plain(thing)} is behind the camera for part of the move."),
                 float(depth.min()),
                 0.0,
                 "at_least",
                 "m",
-                "shot.aim",
-                "shot",
-                Words(f"{plain(thing)} is behind the camera for part of the move."),
-                (Remedy("keep", Words("Keep the camera on it"), (("shot.aim", "kept"),)),),
+                (set_one("keep", "Keep the camera on it", "shot.aim", "kept"),),
             )
         )
         return tell.told()
@@ -96,16 +95,13 @@ def subject_figures(shot: Shot, seen: Staged, thing: Thing) -> Told:
         ("shot.far_start", "Subject away at the start", straight[0]),
         ("shot.far_end", "Subject away at the end", straight[-1]),
     ):
-        tell.add(
-            by_method(key, words, float(value), "m", "shot", "straight line from the lens", given, source="geometry")
-        )
+        tell.add(by_method(key, words, float(value), "m", "straight line from the lens", given, source="geometry"))
     nearest = float(depth.min())
     tell.add(
         by_formula(
             "shot.fill",
             "Subject fills, at most",
             "1",
-            "shot",
             FILL,
             (
                 Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"),
@@ -127,7 +123,6 @@ def subject_figures(shot: Shot, seen: Staged, thing: Thing) -> Told:
             "shot.distance_for_fill",
             "Stand this far for the size wanted",
             "m",
-            "shot",
             DISTANCE_FOR,
             (
                 Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"),
@@ -145,7 +140,6 @@ def subject_figures(shot: Shot, seen: Staged, thing: Thing) -> Told:
                 "shot.turning",
                 "Turns about the subject",
                 "rad/s",
-                "shot",
                 DEGREES,
                 (
                     Given("arc", angle, "rad", "arc", "shot.arc"),
@@ -170,7 +164,6 @@ def _framing(shot: Shot, thing: Thing, pixels: np.ndarray, picture: tuple[float,
             "Subject wanders in the picture",
             wander,
             "px",
-            "shot",
             "largest distance from its mean place over the move",
             (Given("W", shot.pixels_wide, "px", "picture width", "shot.pixels_wide"),),
             assumptions=("the head worked as chosen, without error",),
@@ -183,7 +176,6 @@ def _framing(shot: Shot, thing: Thing, pixels: np.ndarray, picture: tuple[float,
             "Subject goes this far to the edge",
             worst,
             "1",
-            "shot",
             "largest share of half the picture, across or up, over the move",
             (Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"),),
             source="drive 5.9",
@@ -197,26 +189,20 @@ def _framing(shot: Shot, thing: Thing, pixels: np.ndarray, picture: tuple[float,
         ((worst, "1"),) if worst <= 1 else (),
     )
     remedies = (
-        (Remedy("keep", Words("Keep the camera on it"), (("shot.aim", "kept"),)),)
+        (set_one("keep", "Keep the camera on it", "shot.aim", "kept"),)
         if shot.aim != "kept" and shot.move != LOOK_DOWN
         else ()
     )
-    tell.findings.append(
-        Finding(
-            "shot.framing",
-            "Framing",
-            PICTURE,
-            state,
-            worst,
-            1 - MARGIN,
-            "at_most",
-            "1",
-            "shot.aim",
-            "shot",
-            words,
-            remedies if state != CLEAR else (),
-            figure="shot.to_edge",
-        )
+    tell.hold(
+        "shot.to_edge",
+        "shot.framing",
+        "Framing",
+        PICTURE,
+        "shot.aim",
+        words,
+        at_most=1 - MARGIN,
+        state=state,
+        remedies=remedies if state != CLEAR else (),
     )
     return tell.told()
 
@@ -245,7 +231,6 @@ def _focus(shot: Shot, thing: Thing, depth: np.ndarray) -> Told:
             "Best single focus",
             setting,
             "m",
-            "shot",
             "2 D_min D_max / (D_min + D_max) over the move",
             (Given("D_min", near, "m", "nearest"), Given("D_max", far, "m", "farthest")),
             source="drive 5.10",
@@ -255,7 +240,6 @@ def _focus(shot: Shot, thing: Thing, depth: np.ndarray) -> Told:
             "Sharp from",
             sharp[0],
             "m",
-            "shot",
             "D (H − f) / (H + D − 2 f)",
             given,
             assumptions=("thin lens, no diffraction",),
@@ -266,7 +250,6 @@ def _focus(shot: Shot, thing: Thing, depth: np.ndarray) -> Told:
             "Sharp up to",
             sharp[1],
             "m",
-            "shot",
             "D (H − f) / (H − D), endless beyond H",
             given,
             assumptions=("thin lens, no diffraction",),
@@ -278,7 +261,6 @@ def _focus(shot: Shot, thing: Thing, depth: np.ndarray) -> Told:
             "shot.depth",
             "Distance to focus over",
             "m",
-            "shot",
             DEPTH,
             (Given("D_min", near, "m", "nearest"), Given("D_max", far, "m", "farthest")),
             source="drive 5.10",
@@ -292,20 +274,14 @@ def _focus(shot: Shot, thing: Thing, depth: np.ndarray) -> Told:
             f"Pull focus on {plain(thing)} from {{}} to {{}}.", ((float(depth[0]), "m"), (float(depth[-1]), "m"))
         )
     )
-    tell.findings.append(
-        Finding(
-            "shot.pull",
-            "Focus",
-            PICTURE,
-            CLEAR if held else WATCH,
-            far - near,
-            max(0.0, sharp[1] - sharp[0]),
-            "at_most",
-            "m",
-            "shot.aperture",
-            "shot",
-            words,
-            figure="shot.depth",
-        )
+    tell.hold(
+        "shot.depth",
+        "shot.pull",
+        "Focus",
+        PICTURE,
+        "shot.aperture",
+        words,
+        at_most=max(0.0, sharp[1] - sharp[0]),
+        state=CLEAR if held else WATCH,
     )
     return tell.told()

@@ -44,7 +44,6 @@ def from_above(shot: Shot, stage: FilmSet, seen: Staged) -> Told:
             "shot.height_for_cover",
             "Lens this high above the bench for the cover wanted",
             "m",
-            "shot",
             HEIGHT_FOR,
             (Given("B", shot.wanted_cover_m, "m", "length to see", "shot.wanted_cover"), focal, width, squeeze),
             assumptions=("focused far away; add a focal length when near",),
@@ -60,13 +59,12 @@ def from_above(shot: Shot, stage: FilmSet, seen: Staged) -> Told:
                 "Lens on the bench",
                 PICTURE,
                 WATCH,
+                "shot.start",
+                words,
                 height - work,
                 0.2,
                 "at_least",
                 "m",
-                "shot.start",
-                "shot",
-                words,
             )
         )
         return tell.told()
@@ -81,7 +79,6 @@ def from_above(shot: Shot, stage: FilmSet, seen: Staged) -> Told:
             "Sees of the bench, wide",
             wide,
             "m",
-            "shot",
             "w q D / v with the lens focused on the bench",
             given,
             source="drive 5.2, 5.8",
@@ -91,7 +88,6 @@ def from_above(shot: Shot, stage: FilmSet, seen: Staged) -> Told:
             "Sees of the bench, high",
             tall,
             "m",
-            "shot",
             "h D / v with the lens focused on the bench",
             given,
             source="drive 5.2, 5.8",
@@ -104,7 +100,6 @@ def from_above(shot: Shot, stage: FilmSet, seen: Staged) -> Told:
                 "Sees at the top of the work, wide",
                 screen.at_height(wide, height, work),
                 "m",
-                "shot",
                 "field times (D − t) / D",
                 (*given, Given("t", work, "m", "tallest thing on the bench")),
                 source="drive 5.8",
@@ -161,7 +156,6 @@ def _all_of_it(
             f"Seen of {bench.name}",
             share,
             "1",
-            "shot",
             "share of a grid of 41 × 17 points on its top that comes into the picture",
             given[:2],
             source="projection",
@@ -171,7 +165,6 @@ def _all_of_it(
             "Never seen at an end, at most",
             ends,
             "m",
-            "shot",
             "the same grid",
             given[:2],
             source="projection",
@@ -181,7 +174,6 @@ def _all_of_it(
             "Never seen at a side, at most",
             sides,
             "m",
-            "shot",
             "the same grid",
             given[:2],
             source="projection",
@@ -195,21 +187,15 @@ def _all_of_it(
             ((share, "1"), (ends, "m"), (sides, "m")),
         )
     )
-    tell.findings.append(
-        Finding(
-            "shot.cover",
-            "Bench covered",
-            PICTURE,
-            CLEAR if share >= 1 - 1e-9 else WATCH,
-            share,
-            1.0,
-            "at_least",
-            "1",
-            "shot.end_x",
-            "shot",
-            words,
-            figure="shot.bench_seen",
-        )
+    tell.hold(
+        "shot.bench_seen",
+        "shot.cover",
+        "Bench covered",
+        PICTURE,
+        "shot.end_x",
+        words,
+        at_least=1.0,
+        state=CLEAR if share >= 1 - 1e-9 else WATCH,
     )
     try:
         joined = screen.cover(length, screen.at_height(side, height, work), shot.wanted_overlap)
@@ -221,7 +207,6 @@ def _all_of_it(
             "Travel to see all of its length",
             joined.travel,
             "m",
-            "shot",
             "bench less the field at the top of the work",
             given,
             source="drive 5.8",
@@ -231,7 +216,6 @@ def _all_of_it(
             "Frames to join for all of its length",
             float(joined.frames),
             "count",
-            "shot",
             "(B − W) / (W (1 − o)), rounded up, and one",
             given,
             source="drive 5.8",

@@ -64,7 +64,6 @@ def behind_it(shot: Shot, seen: Staged, thing: Thing, things: list[Thing]) -> To
                 "Subject hidden for",
                 share,
                 "1",
-                "shot",
                 "share of 25 moments at which something cuts the line of sight",
                 given,
                 source="geometry",
@@ -74,21 +73,15 @@ def behind_it(shot: Shot, seen: Staged, thing: Thing, things: list[Thing]) -> To
             f"{plain(things[m])} hides {plain(thing)} at {{}}, in {{}} of the move.",
             ((float(SAMPLES[k] * shot.duration_s), "s"), (share, "1")),
         )
-        tell.findings.append(
-            Finding(
-                "shot.hidden",
-                "Subject hidden",
-                PICTURE,
-                WATCH,
-                share,
-                0.0,
-                "at_most",
-                "1",
-                f"thing.{things[m].id}.x",
-                "shot",
-                words,
-                figure="shot.hidden_for",
-            )
+        tell.hold(
+            "shot.hidden_for",
+            "shot.hidden",
+            "Subject hidden",
+            PICTURE,
+            f"thing.{things[m].id}.x",
+            words,
+            at_most=0.0,
+            state=WATCH,
         )
         return tell.told()
     beyond = np.where(through, enter, np.inf)
@@ -107,13 +100,12 @@ def behind_it(shot: Shot, seen: Staged, thing: Thing, things: list[Thing]) -> To
             "Subject in sight",
             PICTURE,
             CLEAR,
+            "shot.target",
+            Words(f"Behind {plain(thing)}: {said}"),
             0.0,
             0.0,
             "at_most",
             "1",
-            "shot.target",
-            "shot",
-            Words(f"Behind {plain(thing)}: {said}"),
         )
     )
     return tell.told()

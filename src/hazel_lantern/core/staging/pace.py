@@ -8,7 +8,7 @@ import numpy as np
 
 from hazel_lantern.core.document.project import Shot, Thing
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, WATCH, Finding, Remedy
+from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, WATCH, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
@@ -60,7 +60,6 @@ def pace_figures(shot: Shot, suggest: bool, things: list[Thing], points: np.ndar
             f"Fastest in the picture, {fastest.name}",
             pace.speed,
             "px/s",
-            "shot",
             "projected at 25 moments, fastest step",
             (
                 Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"),
@@ -69,25 +68,16 @@ def pace_figures(shot: Shot, suggest: bool, things: list[Thing], points: np.ndar
             source="drive 5.4, 6.1",
         ),
         by_formula(
-            "shot.crossing",
-            "Would cross the screen in",
-            "s",
-            "shot",
-            CROSSING,
-            (v, wide, captured, shown),
-            source="drive 5.4",
+            "shot.crossing", "Would cross the screen in", "s", CROSSING, (v, wide, captured, shown), source="drive 5.4"
         ),
-        by_formula(
-            "shot.gap", "Jumps each frame, of the width", "1", "shot", GAP, (v, wide, captured), source="drive 5.4"
-        ),
-        by_formula("shot.blur", "Smeared over", "px", "shot", BLUR, (v, captured, shutter), source="drive 5.4"),
+        by_formula("shot.gap", "Jumps each frame, of the width", "1", GAP, (v, wide, captured), source="drive 5.4"),
+        by_formula("shot.blur", "Smeared over", "px", BLUR, (v, captured, shutter), source="drive 5.4"),
     )
     tell.add(
         by_formula(
             "shot.time_for_crossing",
             "Take this long for the crossing wanted",
             "s",
-            "shot",
             TIME_FOR,
             (
                 Given("T", shot.duration_s, "s", "duration", "shot.time"),
@@ -115,27 +105,17 @@ def pace_figures(shot: Shot, suggest: bool, things: list[Thing], points: np.ndar
         )
         / 2
     )
-    remedies = (
-        (Remedy("slower", Words("Take {}", ((longer, "s"),)), (("shot.time", longer),)),)
-        if suggest and longer <= 36000
-        else ()
-    )
-    tell.findings.append(
-        Finding(
-            "shot.judder",
-            "Speed across the picture",
-            PICTURE,
-            state,
-            pace.gap / shot.pixels_wide,
-            limit,
-            "at_most",
-            "1",
-            "shot.time",
-            "shot",
-            said[pace.band],
-            remedies if state != CLEAR else (),
-            figure="shot.gap",
-        )
+    remedies = (set_one("slower", "Take {}", "shot.time", longer, "s"),) if suggest and longer <= 36000 else ()
+    tell.hold(
+        "shot.gap",
+        "shot.judder",
+        "Speed across the picture",
+        PICTURE,
+        "shot.time",
+        said[pace.band],
+        at_most=limit,
+        state=state,
+        remedies=remedies if state != CLEAR else (),
     )
     return tell.told()
 
@@ -171,7 +151,6 @@ def depth_figures(shot: Shot, seen: Staged, things: list[Thing], boxes: Outlines
             f"{first.name} shifts against {last.name}",
             across * moved,
             "px",
-            "shot",
             "F (1/D_near − 1/D_far) times the way of the lens",
             (*given[4:], Given("way", moved, "m", "straight way of the lens")),
             assumptions=("moving square to the view, at the depths half-way",),
@@ -181,7 +160,6 @@ def depth_figures(shot: Shot, seen: Staged, things: list[Thing], boxes: Outlines
             "shot.slide_for_parallax",
             "Slide this far for the shift wanted",
             "m",
-            "shot",
             SLIDE_FOR,
             given,
             source="drive 5.5 turned round",

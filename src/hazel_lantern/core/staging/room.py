@@ -42,28 +42,21 @@ def room(shot: Shot, stage: FilmSet, pieces: Members, staged: Staged | str) -> T
                 "Rig reaches up to",
                 tallest,
                 "m",
-                "shot",
                 "highest of all members over the move, with their thickness",
                 (Given("h_end", shot.end_height_m, "m", "lens at the end", "shot.end"),),
                 source="geometry",
             )
         )
         state = STOP if tallest > ceiling else WATCH if tallest > ceiling - 0.1 else CLEAR
-        tell.findings.append(
-            Finding(
-                "shot.ceiling",
-                "Room under the ceiling",
-                PICTURE,
-                state,
-                tallest,
-                ceiling,
-                "at_most",
-                "m",
-                "shot.end",
-                "shot",
-                Words("The rig reaches up to {} under a ceiling of {}.", ((tallest, "m"), (ceiling, "m"))),
-                figure="shot.tallest",
-            )
+        tell.hold(
+            "shot.tallest",
+            "shot.ceiling",
+            "Room under the ceiling",
+            PICTURE,
+            "shot.end",
+            "The rig reaches up to {} under a ceiling of {}.",
+            at_most=ceiling,
+            state=state,
         )
     return tell.told()
 
@@ -87,12 +80,7 @@ def _in_picture(shot: Shot, members: tuple[Member, ...], ends: np.ndarray, radiu
                     "Rig in the picture",
                     PICTURE,
                     WATCH,
-                    1.0,
-                    0.0,
-                    "at_most",
-                    "count",
                     "shot.focal",
-                    "shot",
                     Words(
                         f"The {members[m].name} comes into the picture at {{}}; a margin of a twentieth is kept.",
                         ((when, "s"),),
@@ -106,13 +94,12 @@ def _in_picture(shot: Shot, members: tuple[Member, ...], ends: np.ndarray, radiu
             "Rig in the picture",
             PICTURE,
             CLEAR,
+            "shot.focal",
+            Words("No part of the rig comes into the picture."),
             0.0,
             0.0,
             "at_most",
             "count",
-            "shot.focal",
-            "shot",
-            Words("No part of the rig comes into the picture."),
         )
     )
     return tell.told()
@@ -137,12 +124,7 @@ def _meets(stage: FilmSet, members: tuple[Member, ...], along: np.ndarray, grown
                     "Into a no-go place" if no_go else f"Rig meets {thing.name}",
                     PEOPLE if no_go or thing.kind == PERSON else PICTURE,
                     STOP,
-                    1.0,
-                    0.0,
-                    "at_most",
-                    "count",
                     f"thing.{thing.id}.x",
-                    "shot",
                     Words(f"The {member.name} runs into {plain(thing)} during the move. Move one of them."),
                 )
             )
@@ -169,7 +151,6 @@ def _people(stage: FilmSet, moving: np.ndarray) -> Told:
                 "Passes people at",
                 gap,
                 "m",
-                "shot",
                 "least distance over the ground from what moves, less half a person's width",
                 given,
                 source="geometry",
@@ -181,21 +162,15 @@ def _people(stage: FilmSet, moving: np.ndarray) -> Told:
             + (" Agree on hand signals; nobody under or beside it." if state == WATCH else ""),
             ((max(0.0, gap), "m"),),
         )
-        tell.findings.append(
-            Finding(
-                "shot.people",
-                "People near the move",
-                PEOPLE,
-                state,
-                gap,
-                NEAR_PEOPLE,
-                "at_least",
-                "m",
-                "shot.target",
-                "shot",
-                words,
-                figure="shot.passes",
-            )
+        tell.hold(
+            "shot.passes",
+            "shot.people",
+            "People near the move",
+            PEOPLE,
+            "shot.target",
+            words,
+            at_least=NEAR_PEOPLE,
+            state=state,
         )
     return tell.told()
 
@@ -220,13 +195,12 @@ def place_figures(stage: FilmSet, kind: Kind, model: object, seen: Staged) -> To
             "Places to reach",
             PICTURE,
             WATCH if missed else CLEAR,
+            kind.reaches.set_by,
+            words,
             float(len(missed)),
             0.0,
             "at_most",
             "count",
-            kind.reaches.set_by,
-            "shot",
-            words,
         )
     )
     above = seen.camera.places[:, 2].min() - tops[:, 2]
@@ -238,7 +212,6 @@ def place_figures(stage: FilmSet, kind: Kind, model: object, seen: Staged) -> To
                     f"Lens above {thing.name}",
                     float(height),
                     "m",
-                    "shot",
                     "lens height less the top of it",
                     (Given("z", float(thing.at_m[2] + thing.size_m[2]), "m", "its top", f"thing.{thing.id}.height"),),
                     source="geometry",

@@ -41,15 +41,12 @@ def build_figures(laid: Laid, cuts: tuple[SectionPlan, ...]) -> Built:
     bought = sum(plan.stocks[bar.stock].length for plan in cuts if plan.plan for bar in plan.plan.bars)
     used = sum(cut for plan in done for bar in plan.bars for cut in bar.cuts)
     tell.add(
-        by_method(
-            "build.pieces", "Pieces to cut", count, "count", "build", "parts counted", pieces, source="parts list"
-        ),
+        by_method("build.pieces", "Pieces to cut", count, "count", "parts counted", pieces, source="parts list"),
         by_method(
             "build.mass",
             "Cut parts weigh",
             sum(p.mass * p.quantity for p in parts),
             "kg",
-            "build",
             "sum of all pieces",
             pieces,
             source="sections and densities",
@@ -59,7 +56,6 @@ def build_figures(laid: Laid, cuts: tuple[SectionPlan, ...]) -> Built:
             "To buy",
             total(lines),
             "currency",
-            "build",
             "sum of the buy list",
             tuple(Given(f"p_{i}", line.total, "currency", line.name) for i, line in enumerate(lines)),
             source="example prices",
@@ -69,7 +65,6 @@ def build_figures(laid: Laid, cuts: tuple[SectionPlan, ...]) -> Built:
             "Bars for the cuts",
             sum(plan.cost for plan in done),
             "currency",
-            "build",
             "the cheapest plan found: first fit at once, the exact search when it was run",
             (Given("bound", sum(plan.bound for plan in done), "currency", "no plan can cost less than"),),
             source="drive 7.2",
@@ -82,7 +77,6 @@ def build_figures(laid: Laid, cuts: tuple[SectionPlan, ...]) -> Built:
                 "Left over of the bars",
                 1 - used / bought,
                 "1",
-                "build",
                 "one minus cut length over bar length",
                 (),
                 source="cutting plan",
@@ -90,24 +84,15 @@ def build_figures(laid: Laid, cuts: tuple[SectionPlan, ...]) -> Built:
         )
     if done and all(plan.plan for plan in cuts):
         cost, bound = sum(plan.cost for plan in done), sum(plan.bound for plan in done)
-        tell.findings.append(
-            Finding(
-                "build.cuts",
-                "Cuts from stock",
-                BUILD,
-                CLEAR if cost <= bound + 0.005 else WATCH,
-                cost,
-                bound,
-                "at_most",
-                "currency",
-                "build.cut_cost",
-                "build",
-                Words(
-                    "The bars cost {}; no plan is known to be possible under {}.",
-                    ((cost, "currency"), (bound, "currency")),
-                ),
-                figure="build.cut_cost",
-            )
+        tell.hold(
+            "build.cut_cost",
+            "build.cuts",
+            "Cuts from stock",
+            BUILD,
+            "build.cut_cost",
+            "The bars cost {}; no plan is known to be possible under {}.",
+            at_most=bound,
+            state=CLEAR if cost <= bound + 0.005 else WATCH,
         )
     tell.take(_walls(parts))
     return Built(lines, tell.told())
@@ -126,7 +111,6 @@ def _walls(parts: tuple[Part, ...]) -> Told:
             "Least left beside a hole",
             left,
             "m",
-            "build",
             f"{part.mark} {part.name.lower()}: to its edges and to the next hole",
             given,
             source="geometry",
@@ -138,21 +122,8 @@ def _walls(parts: tuple[Part, ...]) -> Told:
         ((abs(left), "m"),),
     )
     state = STOP if left < 0 else WATCH if left < THIN else CLEAR
-    tell.findings.append(
-        Finding(
-            "build.holes",
-            "Room around the holes",
-            BUILD,
-            state,
-            left,
-            THIN,
-            "at_least",
-            "m",
-            "build.wall",
-            "build",
-            words,
-            figure="build.wall",
-        )
+    tell.hold(
+        "build.wall", "build.holes", "Room around the holes", BUILD, "build.wall", words, at_least=THIN, state=state
     )
     return tell.told()
 
@@ -172,17 +143,5 @@ def too_long(parts: tuple[Part, ...], cuts: tuple[SectionPlan, ...]) -> tuple[Pa
     return (
         longest,
         sold,
-        Finding(
-            "build.stock",
-            "Too long for the stock",
-            BUILD,
-            STOP,
-            longest.length,
-            sold,
-            "at_most",
-            "m",
-            "",
-            "build",
-            words,
-        ),
+        Finding("build.stock", "Too long for the stock", BUILD, STOP, "", words, longest.length, sold, "at_most", "m"),
     )

@@ -14,7 +14,7 @@ from hazel_lantern.core.mechanics import sections
 from hazel_lantern.core.mechanics.footing import knock_default
 from hazel_lantern.core.mechanics.safety import HAND_SWING, PIN_FACTOR, safety_class
 from hazel_lantern.core.nouns.figure import Given, by_method
-from hazel_lantern.core.nouns.finding import PEOPLE, STOP, Finding, Remedy, judge
+from hazel_lantern.core.nouns.finding import PEOPLE, STOP, Finding, Remedy, judge, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
@@ -52,7 +52,6 @@ def boom_figures(design: Design, gantry: Gantry) -> Told:
             "Stress in the boom",
             _stress(rig, push),
             "Pa",
-            "rig",
             "the larger moment, of the camera's side with a push or of the tail, times 1.5, over the section left at its hole",
             given,
             source="statics 3, 9",
@@ -62,7 +61,6 @@ def boom_figures(design: Design, gantry: Gantry) -> Told:
             "Stress in the swing bolt",
             HAND_SWING * (max(front, tail) / WASHER + weight) / CORE,
             "Pa",
-            "rig",
             "that moment over 12 mm to the edge of the thrust washer, and the weight, times 1.5, over 58 mm² of an M10",
             given,
             source="statics 9",
@@ -115,7 +113,7 @@ def _thicker(design: Design, rig: Gantry, push: float) -> tuple[Remedy, ...]:
     if not sound:
         return ()
     _, key, name = min(sound)
-    return (Remedy("section", Words(f"Boom of {name}"), (("boom.section", key),)),)
+    return (set_one("section", f"Boom of {name}", "boom.section", key),)
 
 
 def _nothing_left(stock: StockSection) -> Finding:
@@ -124,16 +122,15 @@ def _nothing_left(stock: StockSection) -> Finding:
         "Strength of the boom",
         PEOPLE,
         STOP,
-        SWING,
-        stock.width,
-        "at_most",
-        "m",
         "boom.section",
-        "rig",
         Words(
             "The hole of the swing bolt, {}, leaves too little of a boom {} wide to reckon with: take a wider one.",
             ((SWING, "m"), (stock.width, "m")),
         ),
+        SWING,
+        stock.width,
+        "at_most",
+        "m",
     )
 
 
@@ -150,7 +147,7 @@ def _mend(rig: Gantry, value: float, limit: float) -> tuple[Remedy, ...]:
     out = round(math.floor(rig.longest * 0.8 * limit / value / SHORTER) * SHORTER, 3)
     if out <= max(rig.shortest, 0.05):
         return ()
-    return (Remedy("shorter", Words("Boom drawn out {}", ((out, "m"),)), (("boom.longest", out),)),)
+    return (set_one("shorter", "Boom drawn out {}", "boom.longest", out, "m"),)
 
 
 def _strong(
@@ -161,13 +158,12 @@ def _strong(
         title,
         PEOPLE,
         judge(value, limit, "at_most", PEOPLE),
+        "boom.section" if key == "rig.boom" else "boom.longest",
+        Words(what + " works at {} of {} allowed overhead.", ((value, "Pa"), (limit, "Pa"))),
         value,
         limit,
         "at_most",
         "Pa",
-        "boom.section" if key == "rig.boom" else "boom.longest",
-        "rig",
-        Words(what + " works at {} of {} allowed overhead.", ((value, "Pa"), (limit, "Pa"))),
         remedies,
         figure=figure,
     )

@@ -15,10 +15,9 @@ from hazel_lantern.core.kinds.shared.weighed import KIT
 from hazel_lantern.core.mechanics import footing
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.nouns.figure import Given, by_method
-from hazel_lantern.core.nouns.finding import Remedy
+from hazel_lantern.core.nouns.finding import Remedy, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
-from hazel_lantern.core.nouns.words import Words
 
 
 def standing_figures(design: Design, suggest: bool, gantry: Gantry) -> Told:
@@ -46,7 +45,6 @@ def standing_figures(design: Design, suggest: bool, gantry: Gantry) -> Told:
             "Footing",
             factor,
             "1",
-            "balance",
             "stabilising over overturning moment about the weakest edge",
             inputs,
             assumptions=level,
@@ -57,7 +55,6 @@ def standing_figures(design: Design, suggest: bool, gantry: Gantry) -> Told:
             "A bump tips it at",
             tips,
             "N",
-            "balance",
             "margin about the weakest edge over the runways' height",
             inputs,
             assumptions=level,
@@ -115,7 +112,5 @@ def _remedies(design: Design, rig: Gantry, needed: float) -> tuple[Remedy, ...]:
         factor, tips = _stands(rig, float(bag))
         total = _total(rig, float(bag))
         if factor >= 1.26 * needed and tips >= 1.26 * footing.knock_default(total * GRAVITY):
-            return (
-                Remedy("bag", Words("Put {} on every foot", ((float(bag), "kg"),)), (("foot.ballast", float(bag)),)),
-            )
+            return (set_one("bag", "Put {} on every foot", "foot.ballast", float(bag), "kg"),)
     return ()

@@ -14,7 +14,7 @@ from hazel_lantern.core.kinds.shared.hung import caution, refusal, tether_figure
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.figure import Curve, Given, by_method
-from hazel_lantern.core.nouns.finding import PEOPLE, PICTURE, STOP, STRUCTURE, Finding, Remedy, judge
+from hazel_lantern.core.nouns.finding import PEOPLE, PICTURE, STOP, STRUCTURE, Remedy, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import lens
@@ -69,7 +69,6 @@ def _bends(rig: Gantry, worst: Bent, given: tuple[Given, ...], stiff: tuple[Reme
             "Camera drops, at the worst place",
             sag,
             "m",
-            "travel",
             _found_at(rig, int(np.argmax(worst.drop))),
             given,
             assumptions=("small bending", "braced posts", "boom clamped to the trolley"),
@@ -81,31 +80,20 @@ def _bends(rig: Gantry, worst: Bent, given: tuple[Given, ...], stiff: tuple[Reme
             "Camera tilts, at the worst place",
             float(turn.max()),
             "rad",
-            "travel",
             _found_at(rig, int(np.argmax(turn))),
             given,
             source="statics 4.1, 8.1",
         ),
     )
-    tell.findings.append(
-        Finding(
-            "travel.soft",
-            "Sag of the frame",
-            PICTURE,
-            judge(sag, least, "at_most", PICTURE),
-            sag,
-            least,
-            "at_most",
-            "m",
-            "bridge.section",
-            "travel",
-            Words(
-                "At its worst place the camera hangs {} lower; a hundred-and-fiftieth of the span passes.",
-                ((sag, "m"),),
-            ),
-            stiff if sag > 0.8 * least else (),
-            figure="travel.drop",
-        )
+    tell.hold(
+        "travel.drop",
+        "travel.soft",
+        "Sag of the frame",
+        PICTURE,
+        "bridge.section",
+        "At its worst place the camera hangs {} lower; a hundred-and-fiftieth of the span passes.",
+        at_most=least,
+        remedies=stiff,
     )
     return tell.told()
 
@@ -132,7 +120,6 @@ def _wanders(
             "Subject wanders in the picture",
             value,
             "px",
-            "travel",
             "tilt and drop along the move, from their mean",
             (*given, Given("D", away, "m", "subject's distance")),
             source="drive 5.3",
@@ -142,22 +129,15 @@ def _wanders(
     tell.curves["travel.path"] = Curve(
         "travel.path", "Drop of the camera along the runways", drawn, along.drop, "m", "m"
     )
-    tell.findings.append(
-        Finding(
-            "travel.picture",
-            "Sag in the picture",
-            PICTURE,
-            judge(value, limit, "at_most", PICTURE),
-            value,
-            limit,
-            "at_most",
-            "px",
-            "bridge.section",
-            "travel",
-            Words("Along the move the frame shifts the subject by {}.", ((value, "px"),)),
-            stiff if value > 0.8 * limit else (),
-            figure="travel.shift",
-        )
+    tell.hold(
+        "travel.shift",
+        "travel.picture",
+        "Sag in the picture",
+        PICTURE,
+        "bridge.section",
+        "Along the move the frame shifts the subject by {}.",
+        at_most=limit,
+        remedies=stiff,
     )
     return tell.told()
 
@@ -171,7 +151,6 @@ def _carries(rig: Gantry, worst: Bent, given: tuple[Given, ...]) -> Told:
             "Most a post carries",
             float(worst.reactions.max()),
             "N",
-            "balance",
             _found_at(rig, int(np.argmax(worst.reactions.max(axis=1)))),
             given,
             source="statics 4.1",
@@ -182,41 +161,28 @@ def _carries(rig: Gantry, worst: Bent, given: tuple[Given, ...]) -> Told:
             "Least at a post",
             low,
             "N",
-            "balance",
             _found_at(rig, int(np.argmin(worst.reactions.min(axis=1)))) + "; minus is a pull upwards",
             given,
             source="statics 8.1",
         ),
     )
-    tell.findings.append(
-        Finding(
-            "balance.uplift",
-            "Frame stays down",
-            PEOPLE,
-            STOP if low < 0 else "clear",
-            low,
-            0.0,
-            "at_least",
-            "N",
-            "boom.longest",
-            "balance",
-            Words(
-                "With the boom out over the edge a post is pulled up with {}: hold it down or shorten the boom."
-                if low < 0
-                else "Every post stays pressed, at least {}.",
-                ((abs(low), "N"),),
-            ),
-            (
-                Remedy(
-                    "counter",
-                    Words("Hang {} behind the trolley", ((_counter(rig), "kg"),)),
-                    (("boom.counter", _counter(rig)),),
-                ),
-            )
-            if low < 0 and _counter(rig) <= 20
-            else (),
-            figure="balance.least",
-        )
+    tell.hold(
+        "balance.least",
+        "balance.uplift",
+        "Frame stays down",
+        PEOPLE,
+        "boom.longest",
+        Words(
+            "With the boom out over the edge a post is pulled up with {}: hold it down or shorten the boom."
+            if low < 0
+            else "Every post stays pressed, at least {}.",
+            ((abs(low), "N"),),
+        ),
+        at_least=0.0,
+        state=STOP if low < 0 else "clear",
+        remedies=(set_one("counter", "Hang {} behind the trolley", "boom.counter", _counter(rig), "kg"),)
+        if low < 0 and _counter(rig) <= 20
+        else (),
     )
     return tell.told()
 
@@ -233,31 +199,20 @@ def _works(rig: Gantry, worst: Bent, given: tuple[Given, ...], stiff: tuple[Reme
             "Stress in the bridge",
             stress,
             "Pa",
-            "rig",
             "moment times E times half depth over EI, 1.5 for hand moves",
             given,
             source="statics 2, 9",
         )
     )
-    tell.findings.append(
-        Finding(
-            "rig.strong",
-            "Strength of the bridge",
-            STRUCTURE,
-            judge(stress, allowed, "at_most", STRUCTURE),
-            stress,
-            allowed,
-            "at_most",
-            "Pa",
-            "bridge.section",
-            "rig",
-            Words(
-                "The bridge works at {} of {} allowed overhead; it fails this way: " + m.fails + ".",
-                ((stress, "Pa"), (allowed, "Pa")),
-            ),
-            stiff if stress > 0.8 * allowed else (),
-            figure="rig.stress",
-        )
+    tell.hold(
+        "rig.stress",
+        "rig.strong",
+        "Strength of the bridge",
+        STRUCTURE,
+        "bridge.section",
+        "The bridge works at {} of {} allowed overhead; it fails this way: " + m.fails + ".",
+        at_most=allowed,
+        remedies=stiff,
     )
     return tell.told()
 
@@ -281,7 +236,7 @@ def _stiffer(design: Design, rig: Gantry) -> tuple[Remedy, ...]:
     found: list[Remedy] = []
     if design.variant == "boards":
         deep = round(min(0.4, 1.3 * design.number("board.web")), 3)
-        found.append(Remedy("deeper", Words("Web {} high", ((deep, "m"),)), (("board.web", deep),)))
+        found.append(set_one("deeper", "Web {} high", "board.web", deep, "m"))
     else:
         now = design.row("sections", "bridge.section")
         rows = [
@@ -293,20 +248,10 @@ def _stiffer(design: Design, rig: Gantry) -> tuple[Remedy, ...]:
         ]
         if rows:
             best = min(rows)
-            found.append(
-                Remedy(
-                    "stiffer", Words(f"Bridge of {best[2][:1].lower()}{best[2][1:]}"), (("bridge.section", best[1]),)
-                )
-            )
+            found.append(set_one("stiffer", f"Bridge of {best[2][:1].lower()}{best[2][1:]}", "bridge.section", best[1]))
     if _counter(rig) <= 20 and _counter(rig) > rig.counter:
         # What hangs behind takes the twist off the bridge.
-        found.append(
-            Remedy(
-                "counter",
-                Words("Hang {} behind the trolley", ((_counter(rig), "kg"),)),
-                (("boom.counter", _counter(rig)),),
-            )
-        )
+        found.append(set_one("counter", "Hang {} behind the trolley", "boom.counter", _counter(rig), "kg"))
     now = design.row("sections", "boom.section")
     booms = [
         (b.section().area, b.id, b.name)
@@ -316,23 +261,15 @@ def _stiffer(design: Design, rig: Gantry) -> tuple[Remedy, ...]:
     ]
     if booms:
         found.append(
-            Remedy(
-                "boom",
-                Words(f"Boom of {min(booms)[2][:1].lower()}{min(booms)[2][1:]}"),
-                (("boom.section", min(booms)[1]),),
-            )
+            set_one("boom", f"Boom of {min(booms)[2][:1].lower()}{min(booms)[2][1:]}", "boom.section", min(booms)[1])
         )
     shorter = round(max(design.number("boom.out"), 0.8 * rig.longest), 2)
     if shorter < rig.longest - 0.01:
-        found.append(
-            Remedy("shorter", Words("Boom out to {} at most", ((shorter, "m"),)), (("boom.longest", shorter),))
-        )
+        found.append(set_one("shorter", "Boom out to {} at most", "boom.longest", shorter, "m"))
     if len(rig.posts) < 6:
         found.append(
-            Remedy(
-                "posts",
-                Words(f"Hold each runway at {len(rig.posts) + 1} places"),
-                (("runway.posts", float(len(rig.posts) + 1)),),
+            set_one(
+                "posts", f"Hold each runway at {len(rig.posts) + 1} places", "runway.posts", float(len(rig.posts) + 1)
             )
         )
     return tuple(found)

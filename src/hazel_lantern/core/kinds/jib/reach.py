@@ -13,7 +13,7 @@ from hazel_lantern.core.kinds.shared.moving import move_figures
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.errors import InfeasibleError
 from hazel_lantern.core.nouns.figure import Curve, Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import BUILD, PEOPLE, PICTURE, STOP, Finding, Remedy, judge
+from hazel_lantern.core.nouns.finding import BUILD, PEOPLE, PICTURE, STOP, Finding, Remedy, judge, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
@@ -63,7 +63,7 @@ def shot_figures(design: Design, move: Move, optics: Optics, jib: Jib, used: tup
         "m",
     )
     tell.add(
-        by_formula("shot.rise", "Rise", "m", "shot", RISE, (start, end), source="difference of heights", headline=True),
+        by_formula("shot.rise", "Rise", "m", RISE, (start, end), source="difference of heights", headline=True),
     )
     rise = tell.value("shot.rise")
     tell.take(move_figures(move, optics, abs(rise), "rise", "shot.rise" if rise >= 0 else ""))
@@ -74,7 +74,7 @@ def shot_figures(design: Design, move: Move, optics: Optics, jib: Jib, used: tup
     ):
         inputs = (Given("h", given.value, "m", given.label, given.ref), z_lens, height, length)
         try:
-            tell.add(by_formula(key, label, "rad", "shot", ANGLE, inputs, source="statics 7.1"))
+            tell.add(by_formula(key, label, "rad", ANGLE, inputs, source="statics 7.1"))
             ends.append(tell.value(key))
         except ValueError:
             tell.findings.append(
@@ -83,16 +83,15 @@ def shot_figures(design: Design, move: Move, optics: Optics, jib: Jib, used: tup
                     "Out of reach",
                     PICTURE,
                     STOP,
-                    given.value,
-                    float(jib.lens_height(limits.high if given.value > jib.height else limits.low)),
-                    "at_most" if given.value > jib.height else "at_least",
-                    "m",
                     given.ref,
-                    "shot",
                     Words(
                         "The arm cannot bring the lens to {} from a pivot at {}.",
                         ((given.value, "m"), (jib.height, "m")),
                     ),
+                    given.value,
+                    float(jib.lens_height(limits.high if given.value > jib.height else limits.low)),
+                    "at_most" if given.value > jib.height else "at_least",
+                    "m",
                     _reach_remedies(move, jib, path),
                 )
             )
@@ -103,7 +102,6 @@ def shot_figures(design: Design, move: Move, optics: Optics, jib: Jib, used: tup
             "shot.arc",
             "Swings fore and aft",
             "m",
-            "shot",
             ARC,
             (
                 length,
@@ -147,13 +145,12 @@ def _fits(move: Move, jib: Jib, path: Path, ends: list[float]) -> Told:
                 f"{end.capitalize()} end of the swing",
                 PICTURE,
                 state,
+                ref,
+                words,
                 angle,
                 against,
                 sense,
                 "rad",
-                ref,
-                "shot",
-                words,
                 () if state == "clear" else _reach_remedies(move, jib, path),
                 figure=("shot.angle_start", "shot.angle_end")[ends.index(angle)],
             )
@@ -178,7 +175,7 @@ def _reach_remedies(move: Move, jib: Jib, path: Path) -> tuple[Remedy, ...]:
     height, front = _sized(move, jib, path)
     found = []
     if abs(height - jib.height) > 5e-3:
-        found.append(Remedy("pivot", Words("Pivot at {}", ((height, "m"),)), (("pivot.height", height),)))
+        found.append(set_one("pivot", "Pivot at {}", "pivot.height", height, "m"))
     if front <= 6 and abs(front - jib.front) > 5e-3:
         found.append(
             Remedy(
@@ -237,7 +234,6 @@ def rig_figures(design: Design, jib: Jib) -> Told:
                 label,
                 angle,
                 "rad",
-                "rig",
                 f"the nearest of all stops ({stops}); {by} governs",
                 (height, length),
                 source="statics 7.1",
@@ -249,7 +245,6 @@ def rig_figures(design: Design, jib: Jib) -> Told:
             "rig.lens_low",
             "Lens, lowest",
             "m",
-            "rig",
             HEIGHT,
             (height, length, Given("theta", low.value, "rad", "lowest arm angle", "rig.angle_low"), z_lens),
             source="statics 7.1",
@@ -258,26 +253,17 @@ def rig_figures(design: Design, jib: Jib) -> Told:
             "rig.lens_high",
             "Lens, highest",
             "m",
-            "rig",
             HEIGHT,
             (height, length, Given("theta", high.value, "rad", "highest arm angle", "rig.angle_high"), z_lens),
             source="statics 7.1",
         ),
         by_formula(
-            "rig.travel",
-            "Rise of the arm",
-            "m",
-            "rig",
-            TRAVEL,
-            (length, low, high),
-            source="statics 7.1",
-            headline=True,
+            "rig.travel", "Rise of the arm", "m", TRAVEL, (length, low, high), source="statics 7.1", headline=True
         ),
         by_formula(
             "rig.reach",
             "Reach from the post",
             "m",
-            "rig",
             REACH,
             (length, Given("x_kit", _kit_ahead(jib), "m", "camera ahead of the pin", "head.ahead")),
             assumptions=("to the camera's centre of mass, arm level",),
@@ -288,7 +274,6 @@ def rig_figures(design: Design, jib: Jib) -> Told:
             "Everything together",
             jib.mass,
             "kg",
-            "rig",
             "sum of all bodies",
             tuple(Given(f"m_{i}", b.mass, "kg", b.name) for i, b in enumerate(jib.bodies)),
             source="sections and densities",
@@ -298,7 +283,6 @@ def rig_figures(design: Design, jib: Jib) -> Told:
             "Longest piece",
             longest_piece(design, jib),
             "m",
-            "rig",
             "the longest of arm, its pieces where it is joined, and upper bar, with their ends",
             (length, design.given("L_rear", "arm.rear", "rear arm", "m")),
             source="sizes",
@@ -329,7 +313,6 @@ def _stand(design: Design, jib: Jib) -> Told:
             "The stand carries",
             carried,
             "kg",
-            "rig",
             "sum of all that rests on the stand",
             tuple(Given(f"m_{i}", b.mass, "kg", b.name) for i, b in enumerate(jib.bodies) if b.frame != "fixed"),
             source="sections and densities",
@@ -357,22 +340,16 @@ def _stand(design: Design, jib: Jib) -> Told:
         )
     )
     state = judge(carried, stand.load_limit, "at_most", PEOPLE)
-    tell.findings.append(
-        Finding(
-            "rig.stand_load",
-            "Load on the stand",
-            PEOPLE,
-            state,
-            carried,
-            stand.load_limit,
-            "at_most",
-            "kg",
-            "stand",
-            "rig",
-            Words("The stand carries {}; its maker allows {}.", ((carried, "kg"), (stand.load_limit, "kg"))),
-            change,
-            figure="rig.carried",
-        )
+    tell.hold(
+        "rig.carried",
+        "rig.stand_load",
+        "Load on the stand",
+        PEOPLE,
+        "stand",
+        "The stand carries {}; its maker allows {}.",
+        at_most=stand.load_limit,
+        state=state,
+        remedies=change,
     )
     tell.add(
         by_method(
@@ -380,7 +357,6 @@ def _stand(design: Design, jib: Jib) -> Told:
             "Top of the stand",
             column,
             "m",
-            "rig",
             "pivot height less the post below it and what it pans on",
             (design.given("H", "pivot.height", "pivot", "m"),),
             source="sizes",
@@ -400,16 +376,15 @@ def _stand(design: Design, jib: Jib) -> Told:
             "Height of the stand",
             BUILD,
             STOP if off > 1e-9 else "clear",
-            column,
-            stand.height_max if high or off <= 1e-9 else stand.height_min,
-            "at_most" if high or off <= 1e-9 else "at_least",
-            "m",
             "pivot.height",
-            "rig",
             Words(
                 "The top of the stand must stand at {}; it goes from {} to {}.",
                 ((column, "m"), (stand.height_min, "m"), (stand.height_max, "m")),
             ),
+            column,
+            stand.height_max if high or off <= 1e-9 else stand.height_min,
+            "at_most" if high or off <= 1e-9 else "at_least",
+            "m",
             (remedy,) if off > 1e-9 else (),
             figure="rig.column",
         )
@@ -423,17 +398,16 @@ def _stand(design: Design, jib: Jib) -> Told:
                 "Spread of the feet",
                 BUILD,
                 STOP,
-                spread,
-                wanted,
-                "at_most" if spread > wanted else "at_least",
-                "m",
                 "stand.radius",
-                "rig",
                 Words(
                     "The feet stand {} from the centre; this stand spreads from {} to {}.",
                     ((spread, "m"), (stand.radius_min, "m"), (stand.radius_max, "m")),
                 ),
-                (Remedy("spread", Words("Feet at {}", ((wanted, "m"),)), (("stand.radius", wanted),)),),
+                spread,
+                wanted,
+                "at_most" if spread > wanted else "at_least",
+                "m",
+                (set_one("spread", "Feet at {}", "stand.radius", wanted, "m"),),
             )
         )
     return tell.told()

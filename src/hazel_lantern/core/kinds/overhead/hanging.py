@@ -14,7 +14,7 @@ from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.motion.wanted import Optics
 from hazel_lantern.core.nouns.errors import RefusedError
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, judge
+from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
@@ -55,7 +55,6 @@ def hanging_figures(design: Design, rail: Straight, ride: Ride, laid: Laid) -> T
             "Most a hanger carries",
             pull,
             "N",
-            "balance",
             "largest reaction along the travel",
             given,
             source="statics 4.3",
@@ -68,7 +67,6 @@ def hanging_figures(design: Design, rail: Straight, ride: Ride, laid: Laid) -> T
             "Breaking load to ask of an anchor",
             ANCHOR * pull,
             "N",
-            "balance",
             "eight times the largest load",
             given,
             source="statics 9, class D",
@@ -96,7 +94,6 @@ def _bracket(design: Design, pull: float) -> Told:
             "Pull on an upper screw",
             screws.pull,
             "N",
-            "balance",
             "M y / Σ y², plate turning about its lower edge",
             given,
             assumptions=("screening only, never certified", "two screws low, two high"),
@@ -105,33 +102,17 @@ def _bracket(design: Design, pull: float) -> Told:
     )
     # A 5 mm screw 40 mm deep in softwood by the handbook's withdrawal line over six.
     allowed = 108.25 * 0.45**2 * 5 * 40 / 6
-    tell.findings.append(
-        Finding(
-            "balance.screws",
-            "Screws of a bracket",
-            PEOPLE,
-            judge(screws.pull, allowed, "at_most", PEOPLE),
-            screws.pull,
-            allowed,
-            "at_most",
-            "N",
-            "bracket.height",
-            "balance",
-            Words(
-                "An upper screw is pulled with {}; a 5 mm screw 40 mm deep in sound softwood passes {}. Screening only; have a competent person check.",
-                ((screws.pull, "N"), (allowed, "N")),
-            ),
-            (
-                Remedy(
-                    "taller",
-                    Words("Upper screws {} up", ((min(0.6, 2 * high), "m"),)),
-                    (("bracket.height", min(0.6, 2 * high)),),
-                ),
-            )
-            if screws.pull > 0.8 * allowed and high < 0.3
-            else (),
-            figure="balance.screw",
-        )
+    tell.hold(
+        "balance.screw",
+        "balance.screws",
+        "Screws of a bracket",
+        PEOPLE,
+        "bracket.height",
+        "An upper screw is pulled with {}; a 5 mm screw 40 mm deep in sound softwood passes {}. Screening only; have a competent person check.",
+        at_most=allowed,
+        remedies=(set_one("taller", "Upper screws {} up", "bracket.height", min(0.6, 2 * high), "m"),)
+        if high < 0.3
+        else (),
     )
     return tell.told()
 
@@ -165,7 +146,6 @@ def _slides(design: Design, rail: Straight) -> Told:
                 "Push it with",
                 state.force,
                 "N",
-                "travel",
                 "friction at both ends of the guide",
                 given,
                 source="statics 5.3",
@@ -176,7 +156,6 @@ def _slides(design: Design, rail: Straight) -> Told:
             "travel.safe",
             "Slides when pushed within",
             "m",
-            "travel",
             SAFE,
             given[:2],
             assumptions=("half of where it jams",),
@@ -186,33 +165,22 @@ def _slides(design: Design, rail: Straight) -> Told:
     safe = tell.value("travel.safe")
     off = abs(number("shuttle.offset"))
     longer = round(min(0.6, 4 * number("shuttle.friction") * off * 1.02), 3)
-    tell.findings.append(
-        Finding(
-            "travel.jams",
-            "Shuttle slides",
-            STRUCTURE,
-            STOP if state.jams else WATCH if off > safe else CLEAR,
-            off,
-            safe,
-            "at_most",
-            "m",
-            "shuttle.guide",
-            "travel",
-            Words("Pushed {} off the rod it jams; {} is safe.", ((off, "m"), (safe, "m")))
-            if state.jams
-            else Words("Pushed {} off the rod it slides; {} is safe.", ((off, "m"), (safe, "m"))),
-            (
-                Remedy("guide", Words("Guide {} long", ((longer, "m"),)), (("shuttle.guide", longer),)),
-                Remedy(
-                    "near",
-                    Words("Push {} off the rod", ((round(safe * 0.95, 3), "m"),)),
-                    (("shuttle.offset", round(safe * 0.95, 3)),),
-                ),
-            )
-            if off > safe
-            else (),
-            figure="travel.safe",
+    tell.hold(
+        "travel.safe",
+        "travel.jams",
+        "Shuttle slides",
+        STRUCTURE,
+        "shuttle.guide",
+        "Pushed {} off the rod it jams; {} is safe." if state.jams else "Pushed {} off the rod it slides; {} is safe.",
+        at_most=safe,
+        value=off,
+        state=STOP if state.jams else WATCH if off > safe else CLEAR,
+        remedies=(
+            set_one("guide", "Guide {} long", "shuttle.guide", longer, "m"),
+            set_one("near", "Push {} off the rod", "shuttle.offset", round(safe * 0.95, 3), "m"),
         )
+        if off > safe
+        else (),
     )
     return tell.told()
 
@@ -225,7 +193,6 @@ def _passes(design: Design) -> Told:
             "build.bore_room",
             "Bore over the thickest place",
             "m",
-            "build",
             ROOM,
             (
                 design.given("bore", "shuttle.bore", "bore", "m"),
@@ -235,26 +202,20 @@ def _passes(design: Design) -> Told:
         )
     )
     clearance = tell.value("build.bore_room")
-    tell.findings.append(
-        Finding(
-            "build.bore",
-            "Shuttle on the thickest place",
-            STRUCTURE,
-            STOP if clearance <= 0 else WATCH if clearance < 1e-4 else CLEAR,
-            clearance,
-            1e-4,
-            "at_least",
-            "m",
-            "shuttle.bore",
-            "build",
-            Words(
-                "The bore is {} wider than the rod's thickest place."
-                if clearance > 0
-                else "The bore is {} narrower than the rod's thickest place: it will not pass.",
-                ((abs(clearance), "m"),),
-            ),
-            figure="build.bore_room",
-        )
+    tell.hold(
+        "build.bore_room",
+        "build.bore",
+        "Shuttle on the thickest place",
+        STRUCTURE,
+        "shuttle.bore",
+        Words(
+            "The bore is {} wider than the rod's thickest place."
+            if clearance > 0
+            else "The bore is {} narrower than the rod's thickest place: it will not pass.",
+            ((abs(clearance), "m"),),
+        ),
+        at_least=1e-4,
+        state=STOP if clearance <= 0 else WATCH if clearance < 1e-4 else CLEAR,
     )
     return tell.told()
 
@@ -267,7 +228,6 @@ def _plays(design: Design, optics: Optics) -> Told:
             "travel.play",
             "Play lets it nod by",
             "rad",
-            "travel",
             PLAY,
             (
                 design.given("bore", "shuttle.bore", "bore", "m"),
@@ -286,41 +246,27 @@ def _plays(design: Design, optics: Optics) -> Told:
             "and the picture by",
             pixels,
             "px",
-            "travel",
             "F tan of the play",
             (tell.given("phi", "travel.play"),),
             source="drive 5.2",
         )
     )
     limit = 0.01 * optics.pixels_high
-    tell.findings.append(
-        Finding(
-            "travel.loose",
-            "Play in the picture",
-            PICTURE,
-            judge(pixels, limit, "at_most", PICTURE),
-            pixels,
-            limit,
-            "at_most",
-            "px",
-            "shuttle.bore",
-            "travel",
-            Words(
-                "Where the rod is thinnest the play moves the picture by {}: good for setting a place, not for moving shots.",
-                ((pixels, "px"),),
-            )
-            if pixels > limit
-            else Words("The play moves the picture by {}.", ((pixels, "px"),)),
-            (
-                Remedy(
-                    "longer",
-                    Words("Guide {} long", ((min(0.6, 2 * guide), "m"),)),
-                    (("shuttle.guide", min(0.6, 2 * guide)),),
-                ),
-            )
-            if pixels > limit and guide < 0.6
-            else (),
-            figure="travel.play_px",
+    tell.hold(
+        "travel.play_px",
+        "travel.loose",
+        "Play in the picture",
+        PICTURE,
+        "shuttle.bore",
+        Words(
+            "Where the rod is thinnest the play moves the picture by {}: good for setting a place, not for moving shots.",
+            ((pixels, "px"),),
         )
+        if pixels > limit
+        else Words("The play moves the picture by {}.", ((pixels, "px"),)),
+        at_most=limit,
+        remedies=(set_one("longer", "Guide {} long", "shuttle.guide", min(0.6, 2 * guide), "m"),)
+        if pixels > limit and guide < 0.6
+        else (),
     )
     return tell.told()

@@ -32,7 +32,7 @@ from hazel_lantern.core.kinds.shared.weighed import weighed
 from hazel_lantern.core.mechanics.track import Frames
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.figure import Given, by_method
-from hazel_lantern.core.nouns.finding import Remedy
+from hazel_lantern.core.nouns.finding import set_one
 from hazel_lantern.core.nouns.sketch import Item, Ring, Size, Sketch, Stroke, handle
 from hazel_lantern.core.nouns.told import Told
 from hazel_lantern.core.nouns.words import Words
@@ -52,7 +52,6 @@ def _mass_figures(overhead: Overhead, rail: Straight) -> Told:
                 "Everything weighs",
                 overhead.laid.mass,
                 "kg",
-                "rig",
                 "trolley, kit and rails with their ties",
                 given,
                 source="catalogue",
@@ -70,7 +69,7 @@ def _supports(design: Design, overhead: Overhead) -> bends.Supports:
     count = len(overhead.places) + 1
     if count > 8:
         return bends.Supports(())
-    more = Remedy("hanger", Words(f"Hang it at {count} places"), (("hanger.count", float(count)),))
+    more = set_one("hanger", f"Hang it at {count} places", "hanger.count", float(count))
     return bends.Supports(((f"{count} hangers", rests_for(design, count)),), (more,))
 
 

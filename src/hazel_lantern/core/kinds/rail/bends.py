@@ -19,7 +19,7 @@ from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.errors import HazelError
 from hazel_lantern.core.nouns.figure import Curve, Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, STRUCTURE, WATCH, Finding, Remedy, judge
+from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, STRUCTURE, WATCH, Finding, Remedy, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
@@ -165,7 +165,6 @@ def bend_figures(
             "Lens drops, at most",
             float(found.drop.max()),
             "m",
-            "travel",
             f"{frame}; worst at {found.x[worst]:.2f} m",
             given,
             assumptions=assume,
@@ -177,7 +176,6 @@ def bend_figures(
             "Drop changes along the travel",
             float(np.ptp(found.drop)),
             "m",
-            "travel",
             frame,
             given,
             assumptions=assume,
@@ -188,7 +186,6 @@ def bend_figures(
             "Rail pitches, at most",
             float(np.abs(found.pitch).max()),
             "rad",
-            "travel",
             frame,
             given,
             assumptions=assume,
@@ -199,7 +196,6 @@ def bend_figures(
             "Rail rolls, at most",
             float(np.abs(found.roll).max()),
             "rad",
-            "travel",
             frame,
             (*given, Given("e", float(rail.cg[1]), "m", "centre of mass to the left", "camera.aside")),
             assumptions=assume,
@@ -210,7 +206,6 @@ def bend_figures(
             "Subject wanders in the picture",
             spread,
             "px",
-            "travel",
             "F tan(tilt) − F drop / D along the travel, largest minus smallest",
             (
                 *given,
@@ -225,7 +220,6 @@ def bend_figures(
             "Picture leans by",
             turn,
             "rad",
-            "travel",
             "turn about the lens along the travel, largest minus smallest",
             given,
             source="drive 5.3",
@@ -237,42 +231,25 @@ def bend_figures(
         tell.curves[f"travel.path.{name}"] = Curve(f"travel.path.{name}", name, other.x, other.drop, "m", "m")
     limit = DRIFT * optics.pixels_high
     offered = (*remedies, *stiffer(design, rail)) if suggest and spread > 0.8 * limit else ()
-    tell.findings.append(
-        Finding(
-            "travel.picture",
-            "Sag in the picture",
-            PICTURE,
-            judge(spread, limit, "at_most", PICTURE),
-            spread,
-            limit,
-            "at_most",
-            "px",
-            "rail.section",
-            "travel",
-            Words(
-                "Along the travel the rail moves the subject by {}; a hundredth of the picture's height passes.",
-                ((spread, "px"),),
-            ),
-            offered,
-            figure="travel.shift",
-        )
+    tell.hold(
+        "travel.shift",
+        "travel.picture",
+        "Sag in the picture",
+        PICTURE,
+        "rail.section",
+        "Along the travel the rail moves the subject by {}; a hundredth of the picture's height passes.",
+        at_most=limit,
+        remedies=offered,
     )
-    tell.findings.append(
-        Finding(
-            "travel.level",
-            "Level picture",
-            PICTURE,
-            judge(turn, HORIZON, "at_most", PICTURE),
-            turn,
-            HORIZON,
-            "at_most",
-            "rad",
-            "rail.section",
-            "travel",
-            Words("The picture leans by {} along the travel.", ((turn, "rad"),)),
-            (*remedies, *stiffer(design, rail), *_centred(rail)) if suggest and turn > 0.8 * HORIZON else (),
-            figure="travel.lean",
-        )
+    tell.hold(
+        "travel.lean",
+        "travel.level",
+        "Level picture",
+        PICTURE,
+        "rail.section",
+        "The picture leans by {} along the travel.",
+        at_most=HORIZON,
+        remedies=(*remedies, *stiffer(design, rail), *_centred(rail)) if suggest and turn > 0.8 * HORIZON else (),
     )
     if found.lifted.any():
         tell.findings.append(
@@ -281,13 +258,12 @@ def bend_figures(
                 "Rail lifts off a support",
                 STRUCTURE,
                 WATCH,
+                "support.inset" if "support.inset" in design.values else "rail.length",
+                Words("At some places of the carriage the rail lifts off a support: hold it down there."),
                 float(found.lifted.any(axis=1).sum()),
                 0.0,
                 "at_most",
                 "count",
-                "support.inset" if "support.inset" in design.values else "rail.length",
-                "travel",
-                Words("At some places of the carriage the rail lifts off a support: hold it down there."),
             )
         )
     tell.take(_strong(design, suggest, rail, found, tell.value("travel.roll")))
@@ -298,11 +274,7 @@ def _centred(rail: Straight) -> tuple[Remedy, ...]:
     """Bring the centre of mass over the rail."""
     better = float(round(rail.mount[1] - rail.cg[1], 3))
     return (
-        (
-            Remedy(
-                "centre", Words("Move the mount to {} left of the rail", ((better, "m"),)), (("camera.aside", better),)
-            ),
-        )
+        (set_one("centre", "Move the mount to {} left of the rail", "camera.aside", better, "m"),)
         if abs(rail.cg[1]) > 2e-3 and abs(better) <= 0.5
         else ()
     )
@@ -325,7 +297,7 @@ def stiffer(design: Design, rail: Straight) -> tuple[Remedy, ...]:
     return (
         ()
         if bar is None
-        else (Remedy("stiffer", Words(f"Use {bar.name[:1].lower()}{bar.name[1:]}"), (("rail.section", bar.id),)),)
+        else (set_one("stiffer", f"Use {bar.name[:1].lower()}{bar.name[1:]}", "rail.section", bar.id),)
     )
 
 
@@ -339,7 +311,6 @@ def _strong(design: Design, suggest: bool, rail: Straight, found: Ride, roll: fl
             "rig.stress",
             "Stress in the rail",
             "Pa",
-            "rig",
             STRESS,
             (
                 Given("k", SMOOTH, "1", "for smooth moving"),
@@ -354,25 +325,15 @@ def _strong(design: Design, suggest: bool, rail: Straight, found: Ride, roll: fl
     letter = design.text("safety")
     factor = safety_class("D" if letter == "E" else letter).strength(rail.material.family)
     allowed, stress = rail.material.allowed(factor), tell.value("rig.stress")
-    tell.findings.append(
-        Finding(
-            "rig.strong",
-            "Strength of the rail",
-            STRUCTURE,
-            judge(stress, allowed, "at_most", STRUCTURE),
-            stress,
-            allowed,
-            "at_most",
-            "Pa",
-            "rail.section",
-            "rig",
-            Words(
-                "The rail works at {} of {} allowed; it fails this way: " + rail.material.fails + ".",
-                ((stress, "Pa"), (allowed, "Pa")),
-            ),
-            stiffer(design, rail) if suggest and stress > 0.8 * allowed else (),
-            figure="rig.stress",
-        )
+    tell.hold(
+        "rig.stress",
+        "rig.strong",
+        "Strength of the rail",
+        STRUCTURE,
+        "rail.section",
+        "The rail works at {} of {} allowed; it fails this way: " + rail.material.fails + ".",
+        at_most=allowed,
+        remedies=stiffer(design, rail) if suggest and stress > 0.8 * allowed else (),
     )
     if rail.material.creep > 0:
         tell.add(
@@ -380,7 +341,6 @@ def _strong(design: Design, suggest: bool, rail: Straight, found: Ride, roll: fl
                 "rig.sag_later",
                 "Sags in time to",
                 "m",
-                "rig",
                 LATER,
                 (
                     Given("d", float(found.drop.max()), "m", "sag at once", "rail.section"),
@@ -389,25 +349,15 @@ def _strong(design: Design, suggest: bool, rail: Straight, found: Ride, roll: fl
                 source="statics 3",
             )
         )
-        later = tell.value("rig.sag_later")
-        tell.findings.append(
-            Finding(
-                "rig.creep",
-                "Sags more with time",
-                STRUCTURE,
-                WATCH,
-                later,
-                float(found.drop.max()),
-                "at_most",
-                "m",
-                "rail.section",
-                "rig",
-                Words(
-                    f"Left under load, {rail.material.name[:1].lower()}{rail.material.name[1:]} goes on sagging, to about {{}}. Take the load off between shots.",
-                    ((later, "m"),),
-                ),
-                figure="rig.sag_later",
-            )
+        tell.hold(
+            "rig.sag_later",
+            "rig.creep",
+            "Sags more with time",
+            STRUCTURE,
+            "rail.section",
+            f"Left under load, {rail.material.name[:1].lower()}{rail.material.name[1:]} goes on sagging, to about {{}}. Take the load off between shots.",
+            at_most=float(found.drop.max()),
+            state=WATCH,
         )
     if rail.bar.caution and rail.count == 1 and abs(float(rail.cg[1])) > 1e-3:
         tell.findings.append(
@@ -416,15 +366,14 @@ def _strong(design: Design, suggest: bool, rail: Straight, found: Ride, roll: fl
                 "Twist of an open section",
                 STRUCTURE,
                 WATCH if roll > 1e-3 else CLEAR,
+                "rail.section",
+                Words(
+                    "The load off the rail's middle twists it by {}; closed sections twist far less.", ((roll, "rad"),)
+                ),
                 roll,
                 1e-3,
                 "at_most",
                 "rad",
-                "rail.section",
-                "rig",
-                Words(
-                    "The load off the rail's middle twists it by {}; closed sections twist far less.", ((roll, "rad"),)
-                ),
                 _centred(rail),
                 figure="travel.roll",
             )

@@ -10,7 +10,7 @@ from hazel_lantern.core.kinds.shared.moving import long_enough, move_figures
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.errors import InfeasibleError
 from hazel_lantern.core.nouns.figure import Given, by_formula
-from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, WATCH, Finding, Remedy
+from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, WATCH, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
@@ -31,7 +31,6 @@ def travel_figures(design: Design, move: Move, optics: Optics, rail: Straight) -
             "rig.travel",
             "Travel",
             "m",
-            "rig",
             TRAVEL,
             (
                 design.given("L", "rail.length", "rail", "m"),
@@ -52,7 +51,6 @@ def travel_figures(design: Design, move: Move, optics: Optics, rail: Straight) -
             "shot.lens_off",
             "Lens off its height, half-way",
             "m",
-            "shot",
             OFF,
             (
                 Given("z", high, "m", "lens half-way", "rail.height"),
@@ -64,24 +62,18 @@ def travel_figures(design: Design, move: Move, optics: Optics, rail: Straight) -
     )
     off = tell.value("shot.lens_off")
     better = round(rail.height + wish - high, 3)
-    tell.findings.append(
-        Finding(
-            "shot.height",
-            "Height of the lens",
-            PICTURE,
-            CLEAR if off <= 0.05 else WATCH,
-            off,
-            0.05,
-            "at_most",
-            "m",
-            "rail.height",
-            "shot",
-            Words("Half-way the lens is at {}; the shot asks for {}.", ((high, "m"), (wish, "m"))),
-            (Remedy("height", Words("Rail at {}", ((better, "m"),)), (("rail.height", better),)),)
-            if off > 0.05 and 0.05 <= better <= 6
-            else (),
-            figure="shot.lens_off",
-        )
+    tell.hold(
+        "shot.lens_off",
+        "shot.height",
+        "Height of the lens",
+        PICTURE,
+        "rail.height",
+        Words("Half-way the lens is at {}; the shot asks for {}.", ((high, "m"), (wish, "m"))),
+        at_most=0.05,
+        state=CLEAR if off <= 0.05 else WATCH,
+        remedies=(set_one("height", "Rail at {}", "rail.height", better, "m"),)
+        if off > 0.05 and 0.05 <= better <= 6
+        else (),
     )
     tell.take(move_figures(move, optics, min(want or have, have), f"way of the {rail.carrier}", ""))
     return tell.told()

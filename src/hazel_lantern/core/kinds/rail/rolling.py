@@ -11,7 +11,7 @@ from hazel_lantern.core.mechanics import carriage, rails, rolling, vibration
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.errors import HazelError, InfeasibleError
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, judge
+from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
@@ -37,7 +37,6 @@ def slope_figures(rail: Straight) -> Told:
             "travel.push",
             "Push, steady",
             "N",
-            "travel",
             PUSH,
             (weight, slope, c),
             assumptions=("preload's own drag comes on top",),
@@ -47,7 +46,6 @@ def slope_figures(rail: Straight) -> Told:
             "travel.start",
             "Push to start, level",
             "N",
-            "travel",
             START,
             (weight, c, Given("k", rail.wheel.start, "1", "starting over running", "carriage.wheel")),
             source="dynamics 3.2",
@@ -60,7 +58,6 @@ def slope_figures(rail: Straight) -> Told:
                 "Hold it with",
                 roll.holding,
                 "N",
-                "balance",
                 "weight along the slope less the least friction",
                 (weight, slope),
                 source="statics 5.4",
@@ -74,19 +71,18 @@ def slope_figures(rail: Straight) -> Told:
                 "Runs away by itself",
                 PEOPLE,
                 state,
-                steep,
-                math.atan(rail.wheel.rolling),
-                "at_most",
-                "rad",
                 "rail.slope",
-                "balance",
                 Words(
                     "On this slope the carriage runs away and reaches {} at the end: brake it, or drive it with a screw.",
                     ((roll.end_speed, "m/s"),),
                 )
                 if roll.runs_away
                 else Words("Friction holds it; keep a hand on it."),
-                (Remedy("level", Words("Lay the rail level"), (("rail.slope", 0.0),)),) if state != CLEAR else (),
+                steep,
+                math.atan(rail.wheel.rolling),
+                "at_most",
+                "rad",
+                (set_one("level", "Lay the rail level", "rail.slope", 0.0),) if state != CLEAR else (),
             )
         )
     return tell.told()
@@ -115,7 +111,6 @@ def smooth_figures(design: Design, move: Move, optics: Optics, away: float, sugg
                 "Rail bounces at",
                 rail_hz,
                 "Hz",
-                "travel",
                 "frame engine with masses, carriage at the middle",
                 given,
                 source="statics 4.1",
@@ -125,7 +120,6 @@ def smooth_figures(design: Design, move: Move, optics: Optics, away: float, sugg
                 "Settles after a stop in",
                 vibration.settle_time(rail_hz, damping),
                 "s",
-                "travel",
                 "to a fiftieth of the first swing",
                 (*given, design.given("zeta", "rail.damping", "damping", "1")),
                 source="dynamics 7.1",
@@ -140,7 +134,6 @@ def smooth_figures(design: Design, move: Move, optics: Optics, away: float, sugg
             "Sticks below",
             sticks,
             "m/s",
-            "travel",
             "exact cycle of a load pulled through a spring",
             (
                 Given("dF", lost, "N", "starting less running friction", "carriage.wheel"),
@@ -155,7 +148,6 @@ def smooth_figures(design: Design, move: Move, optics: Optics, away: float, sugg
             "travel.smooth_from",
             "Smooth from",
             "m/s",
-            "travel",
             TWICE,
             (tell.given("v", "travel.sticks"),),
             assumptions=("twice where it sticks",),
@@ -163,24 +155,18 @@ def smooth_figures(design: Design, move: Move, optics: Optics, away: float, sugg
         )
     )
     stiff = min(200000.0, number("drive.stiffness") * 4)
-    tell.findings.append(
-        Finding(
-            "travel.slow",
-            "Slow enough not to stick",
-            PICTURE,
-            judge(2 * sticks, max(fastest, 1e-9), "at_most", PICTURE, watch_at=1.0),
-            2 * sticks,
-            fastest,
-            "at_most",
-            "m/s",
-            "drive.stiffness",
-            "travel",
-            Words("Under {} it jerks; this move runs at {}.", ((2 * sticks, "m/s"), (fastest, "m/s"))),
-            (Remedy("pole", Words("Push through something four times as stiff"), (("drive.stiffness", stiff),)),)
-            if suggest and 2 * sticks > fastest
-            else (),
-            figure="travel.smooth_from",
-        )
+    tell.hold(
+        "travel.smooth_from",
+        "travel.slow",
+        "Slow enough not to stick",
+        PICTURE,
+        "drive.stiffness",
+        "Under {} it jerks; this move runs at {}.",
+        at_most=fastest,
+        watch_at=1.0,
+        remedies=(set_one("pole", "Push through something four times as stiff", "drive.stiffness", stiff),)
+        if suggest and 2 * sticks > fastest
+        else (),
     )
     tell.take(_joints(design, optics, away, suggest, rail, fastest, rail_hz, damping))
     tell.take(_speeds(design, move, suggest, rail, fastest, rail_hz, damping))
@@ -215,14 +201,12 @@ def _joints(
                 "Joints of the rail",
                 STRUCTURE,
                 STOP,
+                "rail.joint_step",
+                Words(f"{str(error)[:1].upper()}{str(error)[1:]}."),
                 max(up, wide),
                 rail.wheel.d / 2,
                 "at_most",
                 "m",
-                "rail.joint_step",
-                "travel",
-                Words(f"{str(error)[:1].upper()}{str(error)[1:]}."),
-                figure="travel.kick_px",
             )
         )
         return tell.told()
@@ -234,7 +218,6 @@ def _joints(
             "A joint kicks the wheel with",
             kick,
             "m/s",
-            "travel",
             "rigid wheel over step and gap",
             (Given("D", rail.wheel.d, "m", "wheel", "carriage.wheel"),),
             source="dynamics 3.1",
@@ -244,48 +227,26 @@ def _joints(
             "and the picture by",
             pixels,
             "px",
-            "travel",
             "half the kick at the carriage's middle, rail as a spring",
             (Given("f", rail_hz, "Hz", "rail bounces"),),
             source="dynamics 3.1, 7.1",
         ),
     )
-    bigger = next(
-        (
-            w
-            for w in sorted(design.catalogue.wheels.values(), key=lambda w: w.d)
-            if w.d > rail.wheel.d and w.shape == rail.wheel.shape
-        ),
-        None,
-    )
-    tell.findings.append(
-        Finding(
-            "travel.joint",
-            "Joints of the rail",
-            PICTURE,
-            judge(pixels, 1.0, "at_most", PICTURE),
-            pixels,
-            1.0,
-            "at_most",
-            "px",
-            "rail.joint_step",
-            "travel",
-            Words("Each joint moves the picture by {}.", ((pixels, "px"),)),
-            (
-                (
-                    Remedy(
-                        "wheel",
-                        Words(f"Use {bigger.name[:1].lower()}{bigger.name[1:]}"),
-                        (("carriage.wheel", bigger.id),),
-                    ),
-                )
-                if bigger
-                else ()
-            )
-            + (Remedy("whole", Words("Use a rail in one piece"), (("rail.joint_every", 0.0),)),)
-            if suggest and pixels > 0.8
-            else (),
-        )
+    alike = (w for w in design.catalogue.wheels.values() if w.d > rail.wheel.d and w.shape == rail.wheel.shape)
+    larger = [
+        set_one("wheel", f"Use {w.name[:1].lower()}{w.name[1:]}", "carriage.wheel", w.id)
+        for w in sorted(alike, key=lambda w: w.d)[:1]
+    ]
+    whole = set_one("whole", "Use a rail in one piece", "rail.joint_every", 0.0)
+    tell.hold(
+        "travel.kick_px",
+        "travel.joint",
+        "Joints of the rail",
+        PICTURE,
+        "rail.joint_step",
+        "Each joint moves the picture by {}.",
+        at_most=1.0,
+        remedies=(*larger, whole) if suggest else (),
     )
     return tell.told()
 
@@ -310,7 +271,6 @@ def _speeds(
             "Nearest speed to avoid",
             nearest.speed,
             "m/s",
-            "travel",
             f"frequency times way of one cycle: {nearest.line} against the {nearest.mode}",
             (Given("f", rail_hz, "Hz", "rail bounces"), Given("D", rail.wheel.d, "m", "wheel", "carriage.wheel")),
             source="dynamics 3.4, 7.1",
@@ -331,16 +291,13 @@ def _speeds(
             "Speeds to avoid",
             PICTURE,
             WATCH if hit else CLEAR,
+            "shot.time",
+            words,
             fastest,
             hit.low if hit else nearest.low,
             "at_most" if fastest < nearest.speed or hit else "at_least",
             "m/s",
-            "shot.time",
-            "travel",
-            words,
-            (Remedy("time", Words("Take {}", ((slower, "s"),)), (("shot.time", slower),)),)
-            if suggest and 0 < slower <= 36000
-            else (),
+            (set_one("time", "Take {}", "shot.time", slower, "s"),) if suggest and 0 < slower <= 36000 else (),
             figure="shot.speed",
         )
     )

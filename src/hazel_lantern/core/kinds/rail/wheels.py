@@ -9,7 +9,7 @@ from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.mechanics import carriage
 from hazel_lantern.core.nouns.errors import InfeasibleError
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, judge
+from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
@@ -29,7 +29,7 @@ def wheel_figures(design: Design, suggest: bool, rail: Straight) -> Told:
         return tell.told()
     calm = carriage.wheel_loads(rail.wheels, rail.moving, rail.cg.tolist(), pitch=-rail.slope)
     tell.take(_loads(rail, found, calm))
-    tell.take(_stays_down(rail, tell.value("balance.least"), calm, captive=captive, suggest=suggest))
+    _stays_down(tell, rail, calm, captive=captive, suggest=suggest)
     if rail.wheel.shape == "grooved" and rail.count == 1:
         tell.take(
             _preload(
@@ -72,17 +72,16 @@ def _trapped(captive: bool) -> Finding:
         "Carriage held on the rail",
         PEOPLE,
         state,
-        1.0 if captive else 0.0,
-        1.0,
-        "at_least",
-        "1",
         "carriage.hold",
-        "balance",
         Words(
             "The camera hangs below its wheels: the carriage must be trapped."
             if not captive
             else "The carriage is trapped on the rail."
         ),
+        1.0 if captive else 0.0,
+        1.0,
+        "at_least",
+        "1",
     )
 
 
@@ -103,28 +102,19 @@ def _loads(rail: Straight, found: list[carriage.Wheels], calm: carriage.Wheels) 
             "Least wheel load",
             least,
             "N",
-            "balance",
             "rigid carriage on equal wheels, hard stop and careless push either way",
             given,
             source="statics 5.1",
             headline=True,
         ),
         by_method(
-            "balance.margin",
-            "Tip margin",
-            margin,
-            "m",
-            "balance",
-            "foot point inside the wheels",
-            given,
-            source="statics 5.1, 6",
+            "balance.margin", "Tip margin", margin, "m", "foot point inside the wheels", given, source="statics 5.1, 6"
         ),
         by_method(
             "balance.foot",
             "Weight acts ahead of the middle",
             float(calm.foot[0]),
             "m",
-            "balance",
             "foot point of the weight in the wheel plane",
             given,
             source="statics 5.1",
@@ -133,62 +123,40 @@ def _loads(rail: Straight, found: list[carriage.Wheels], calm: carriage.Wheels) 
     return tell.told()
 
 
-def _stays_down(rail: Straight, least: float, calm: carriage.Wheels, *, captive: bool, suggest: bool) -> Told:
+def _stays_down(tell: Teller, rail: Straight, calm: carriage.Wheels, *, captive: bool, suggest: bool) -> None:
     """Whether a wheel lifts in a hard stop, and whether the camera stands over the wheels."""
-    tell = Teller()
+    least, middle = tell.value("balance.least"), round(float(rail.mount[0] - rail.cg[0]), 3)
     floor = LEAST * calm.normal / len(rail.wheels)
     state = CLEAR if least >= floor else WATCH if least >= 0 or captive else STOP
     longer = round(min(1.0, max(0.02, 1.3 * rail.wheelbase)), 3)
     mend = (
-        Remedy(
-            "over",
-            Words("Move the mount to {} ahead", ((round(float(rail.mount[0] - rail.cg[0]), 3), "m"),)),
-            (("camera.ahead", round(float(rail.mount[0] - rail.cg[0]), 3)),),
-        ),
-        Remedy("longer", Words("Wheelbase {}", ((longer, "m"),)), (("carriage.wheelbase", longer),)),
+        set_one("over", "Move the mount to {} ahead", "camera.ahead", middle, "m"),
+        set_one("longer", "Wheelbase {}", "carriage.wheelbase", longer, "m"),
     )
-    tell.findings.append(
-        Finding(
-            "balance.lifts",
-            "Wheels stay down",
-            STRUCTURE,
-            state,
-            least,
-            floor,
-            "at_least",
-            "N",
-            "carriage.wheelbase",
-            "balance",
-            Words(
-                "In a hard stop the lightest wheel keeps {}."
-                if least >= 0
-                else "In a hard stop a wheel is pulled off with {}"
-                + ("; the captive carriage holds it." if captive else "."),
-                ((abs(least), "N"),),
-            ),
-            mend if suggest and state != CLEAR else (),
-            figure="balance.least",
-        )
+    off_it = "In a hard stop a wheel is pulled off with {}" + ("; the captive carriage holds it." if captive else ".")
+    tell.hold(
+        "balance.least",
+        "balance.lifts",
+        "Wheels stay down",
+        STRUCTURE,
+        "carriage.wheelbase",
+        Words("In a hard stop the lightest wheel keeps {}." if least >= 0 else off_it, ((abs(least), "N"),)),
+        at_least=floor,
+        state=state,
+        remedies=mend if suggest else (),
     )
-    off = abs(float(calm.foot[0]))
-    tell.findings.append(
-        Finding(
-            "balance.heavy",
-            "Camera over the wheels",
-            PICTURE,
-            judge(off, rail.wheelbase / 4, "at_most", PICTURE),
-            off,
-            rail.wheelbase / 4,
-            "at_most",
-            "m",
-            "camera.ahead",
-            "balance",
-            Words("The weight acts {} off the middle; the middle half of the wheelbase is good.", ((off, "m"),)),
-            mend[:1] if suggest and off > 0.2 * rail.wheelbase else (),
-            figure="balance.foot",
-        )
+    off, quarter = abs(float(calm.foot[0])), rail.wheelbase / 4
+    tell.hold(
+        "balance.foot",
+        "balance.heavy",
+        "Camera over the wheels",
+        PICTURE,
+        "camera.ahead",
+        "The weight acts {} off the middle; the middle half of the wheelbase is good.",
+        at_most=quarter,
+        value=off,
+        remedies=mend[:1] if suggest else (),
     )
-    return tell.told()
 
 
 def _preload(design: Design, rail: Straight, vertical: list[float]) -> Told:
@@ -207,7 +175,6 @@ def _preload(design: Design, rail: Straight, vertical: list[float]) -> Told:
             "Nip up each wheel by",
             need.each,
             "N",
-            "balance",
             "1.25 times the largest side change plus load over the groove's slope",
             given,
             assumptions=("grooves of 45°",),
@@ -218,7 +185,6 @@ def _preload(design: Design, rail: Straight, vertical: list[float]) -> Told:
             "Drag with that preload",
             need.drag,
             "N",
-            "balance",
             "rolling coefficient times the flank forces",
             given,
             source="statics 5.2",
@@ -229,7 +195,6 @@ def _preload(design: Design, rail: Straight, vertical: list[float]) -> Told:
             "balance.drag_now",
             "Drag as nipped up",
             "N",
-            "balance",
             NIPPED,
             (
                 Given("c", rail.wheel.rolling_high, "1", "rolling coefficient, upper end", "carriage.wheel"),
@@ -243,30 +208,22 @@ def _preload(design: Design, rail: Straight, vertical: list[float]) -> Told:
     )
     now = design.number("wheel.preload")
     better = math.ceil(need.each)
-    tell.findings.append(
-        Finding(
-            "balance.nipped",
-            "Wheels nipped up",
-            STRUCTURE,
-            CLEAR if need.each <= now <= 3 * max(need.each, 1.0) else WATCH,
-            now,
-            need.each,
-            "at_least",
-            "N",
-            "wheel.preload",
-            "balance",
-            Words(
-                "Nipped up by {}; {} keeps both flanks touching."
-                if now < need.each
-                else "Nipped up by {}; {} would do."
-                if now > 3 * max(need.each, 1.0)
-                else "Nipped up by {}; {} is needed.",
-                ((now, "N"), (need.each, "N")),
-            ),
-            (Remedy("nip", Words("Nip up by {}", ((better, "N"),)), (("wheel.preload", float(better)),)),)
-            if better <= 500 and not need.each <= now <= 3 * max(need.each, 1.0)
-            else (),
-            figure="balance.preload",
-        )
+    tell.hold(
+        "balance.preload",
+        "balance.nipped",
+        "Wheels nipped up",
+        STRUCTURE,
+        "wheel.preload",
+        "Nipped up by {}; {} keeps both flanks touching."
+        if now < need.each
+        else "Nipped up by {}; {} would do."
+        if now > 3 * max(need.each, 1.0)
+        else "Nipped up by {}; {} is needed.",
+        at_least=need.each,
+        value=now,
+        state=CLEAR if need.each <= now <= 3 * max(need.each, 1.0) else WATCH,
+        remedies=(Remedy("nip", Words("Nip up by {}", ((better, "N"),)), (("wheel.preload", float(better)),)),)
+        if better <= 500
+        else (),
     )
     return tell.told()

@@ -11,7 +11,7 @@ from hazel_lantern.core.mechanics import sections
 from hazel_lantern.core.mechanics.pins import CAMERA_THREADS
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.nouns.figure import Given, by_method
-from hazel_lantern.core.nouns.finding import PEOPLE, Finding, Remedy, judge
+from hazel_lantern.core.nouns.finding import PEOPLE, Remedy
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
@@ -139,7 +139,6 @@ def post_figures(
             "Stress in the drop post",
             moment / left,
             "Pa",
-            "rig",
             "(F + m a) l + m g e, times 1.5, over the section left at its bolt",
             given,
             source="statics 3, 9",
@@ -153,21 +152,14 @@ def post_figures(
     shorter = tuple((key, round(design.number(key) - by, 6)) for key, by in ((where, sense * less), (carrier, less)))
     mend = (Remedy("shorter", Words("Post {} shorter, what carries it as much lower", ((less, "m"),)), shorter),)
     words = Words("The drop post works at {} of {} allowed overhead.", ((stress, "Pa"), (allowed, "Pa")))
-    tell.findings.append(
-        Finding(
-            "rig.post",
-            "Strength of the drop post",
-            PEOPLE,
-            judge(stress, allowed, "at_most", PEOPLE),
-            stress,
-            allowed,
-            "at_most",
-            "Pa",
-            where,
-            "rig",
-            words,
-            mend if less > 0 and bears > SHORTEST else (),
-            figure="rig.post_stress",
-        )
+    tell.hold(
+        "rig.post_stress",
+        "rig.post",
+        "Strength of the drop post",
+        PEOPLE,
+        where,
+        words,
+        at_most=allowed,
+        remedies=mend if less > 0 and bears > SHORTEST else (),
     )
     return tell.told()

@@ -7,7 +7,7 @@ import math
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.mechanics import overhead
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import PEOPLE, STOP, WATCH, Finding, Remedy, judge
+from hazel_lantern.core.nouns.finding import PEOPLE, STOP, WATCH, Finding, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
@@ -18,19 +18,7 @@ SLIP = 0.05  # metres of slack over which the fall is told
 
 def refusal(where: str, why: str) -> Finding:
     """What is not designed here at all; where: the input that asks for it."""
-    return Finding(
-        "balance.refused",
-        "Not designed here",
-        PEOPLE,
-        STOP,
-        1.0,
-        0.0,
-        "at_most",
-        "count",
-        where,
-        "balance",
-        Words(f"{why[:1].upper()}{why[1:]}."),
-    )
+    return Finding("balance.refused", "Not designed here", PEOPLE, STOP, where, Words(f"{why[:1].upper()}{why[1:]}."))
 
 
 def caution(mass: float, asks: str, figure: str = "") -> Finding:
@@ -40,13 +28,12 @@ def caution(mass: float, asks: str, figure: str = "") -> Finding:
         "Overhead rigging",
         PEOPLE,
         WATCH,
+        "below",
+        Words(f"{{}} hang overhead: {asks}; a licensed or competent person decides.", ((mass, "kg"),)),
         mass,
         0.0,
         "at_most",
         "kg",
-        "below",
-        "balance",
-        Words(f"{{}} hang overhead: {asks}; a licensed or competent person decides.", ((mass, "kg"),)),
         figure=figure,
     )
 
@@ -65,7 +52,6 @@ def tether_figures(design: Design, mass: float, what: str) -> Told:
             "balance.tether",
             "Tether catches with",
             "N",
-            "balance",
             PEAK,
             (
                 Given("m", mass, "kg", what, "kit"),
@@ -81,34 +67,21 @@ def tether_figures(design: Design, mass: float, what: str) -> Told:
             "Ask a tether rated",
             asked,
             "N",
-            "balance",
             "the larger of ten times the weight and one and a half of the peak",
             (tell.given("F", "balance.tether"),),
             source="statics 8.4",
         )
     )
     better = math.ceil(asked / 100) * 100.0
-    tell.findings.append(
-        Finding(
-            "balance.tether",
-            "Tether",
-            PEOPLE,
-            judge(asked, max(rated, 1e-9), "at_most", PEOPLE),
-            asked,
-            rated,
-            "at_most",
-            "N",
-            "tether.rated",
-            "balance",
-            Words(
-                "A fall asks for a tether rated {}; this one is rated {}. Fix it to another part of the structure.",
-                ((asked, "N"), (rated, "N")),
-            ),
-            (Remedy("rated", Words("Take one rated {}", ((better, "N"),)), (("tether.rated", better),)),)
-            if asked > 0.8 * rated and better <= 50000
-            else (),
-            figure="balance.tether_rated",
-        )
+    tell.hold(
+        "balance.tether_rated",
+        "balance.tether",
+        "Tether",
+        PEOPLE,
+        "tether.rated",
+        "A fall asks for a tether rated {}; this one is rated {}. Fix it to another part of the structure.",
+        at_most=rated,
+        remedies=(set_one("rated", "Take one rated {}", "tether.rated", better, "N"),) if better <= 50000 else (),
     )
     if slack > SLIP:
         tell.findings.append(
@@ -117,14 +90,13 @@ def tether_figures(design: Design, mass: float, what: str) -> Told:
                 "Slack of the tether",
                 PEOPLE,
                 WATCH,
+                "tether.slack",
+                Words("{} of slack; keep it under {}.", ((slack, "m"), (SLIP, "m"))),
                 slack,
                 SLIP,
                 "at_most",
                 "m",
-                "tether.slack",
-                "balance",
-                Words("{} of slack; keep it under {}.", ((slack, "m"), (SLIP, "m"))),
-                (Remedy("short", Words("Shorten the slack to 30 mm"), (("tether.slack", 0.03),)),),
+                (set_one("short", "Shorten the slack to 30 mm", "tether.slack", 0.03),),
             )
         )
     return tell.told()

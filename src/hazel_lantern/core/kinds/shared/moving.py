@@ -5,7 +5,7 @@ from __future__ import annotations
 from hazel_lantern.core.motion.shapes import EASED, TRAPEZOID
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.figure import Figure, Given, by_formula
-from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, STOP, Finding, Remedy
+from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, STOP, Finding, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
@@ -26,7 +26,6 @@ def move_figures(move: Move, optics: Optics, way: float, words: str, ref: str) -
             "shot.played",
             "Plays for",
             "s",
-            "shot",
             PLAYED,
             (
                 time,
@@ -39,7 +38,6 @@ def move_figures(move: Move, optics: Optics, way: float, words: str, ref: str) -
             "shot.view",
             "Lens sees",
             "rad",
-            "shot",
             VIEW,
             (
                 Given("w", optics.sensor_width_m, "m:lens", "picture width on the sensor", "shot.sensor_width"),
@@ -66,16 +64,13 @@ def long_enough(want: float, have: float, what: str, where: str, longer: float, 
         "Long enough for the move",
         PICTURE,
         CLEAR if want <= have + 1e-9 else STOP,
+        where,
+        Words(f"The move asks for {{}} of travel; the {holds} {{}}.", ((want, "m"), (have, "m"))),
         want,
         have,
         "at_most",
         "m",
-        where,
-        "shot",
-        Words(f"The move asks for {{}} of travel; the {holds} {{}}.", ((want, "m"), (have, "m"))),
-        (Remedy("longer", Words(f"{what.capitalize()} {{}}", ((longer, "m"),)), ((where, longer),)),)
-        if short and longer <= longest
-        else (),
+        (set_one("longer", f"{what.capitalize()} {{}}", where, longer, "m"),) if short and longer <= longest else (),
         figure="rig.travel",
     )
 
@@ -90,7 +85,6 @@ def _fastest(move: Move, way: Given, time: Given) -> Figure:
             "shot.speed",
             "Fastest",
             "m/s",
-            "shot",
             PEAK,
             (way, time, ramp),
             assumptions=(f"{soft} ramps at both ends, steady between",),
@@ -101,7 +95,6 @@ def _fastest(move: Move, way: Given, time: Given) -> Figure:
         "shot.speed",
         "Fastest",
         "m/s",
-        "shot",
         STRETCH,
         (
             way,

@@ -35,7 +35,7 @@ from hazel_lantern.core.mechanics.track import Frames
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.errors import GeometryError
 from hazel_lantern.core.nouns.figure import Given, by_method
-from hazel_lantern.core.nouns.finding import Remedy
+from hazel_lantern.core.nouns.finding import set_one
 from hazel_lantern.core.nouns.sketch import Item, Ring, Shape, Size, Sketch, box_outline, handle
 from hazel_lantern.core.nouns.told import Told
 from hazel_lantern.core.nouns.words import Words
@@ -57,7 +57,6 @@ def _mass_figures(slider: Slider, rail: Straight) -> Told:
                 "Everything weighs",
                 slider.laid.mass,
                 "kg",
-                "rig",
                 "carriage, kit, rails with their ties, and stands",
                 given,
                 source="catalogue",
@@ -77,7 +76,7 @@ def _supports(design: Design, slider: Slider) -> bends.Supports:
         with suppress(GeometryError):
             if held != slider.held:
                 others.append((NAMES[held], rests_for(design, held)))
-    two = (Remedy("two", Words("Stand it on two stands"), (("support", TWO),)),) if slider.held == TRIPOD else ()
+    two = (set_one("two", "Stand it on two stands", "support", TWO),) if slider.held == TRIPOD else ()
     return bends.Supports(tuple(others), two)
 
 

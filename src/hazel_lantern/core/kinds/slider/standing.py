@@ -16,7 +16,7 @@ from hazel_lantern.core.kinds.slider.model import Slider
 from hazel_lantern.core.mechanics import footing
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import CLEAR, STOP, STRUCTURE, WATCH, Finding, Remedy, judge
+from hazel_lantern.core.nouns.finding import CLEAR, STOP, STRUCTURE, WATCH, Remedy, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
@@ -44,7 +44,6 @@ def standing_figures(design: Design, suggest: bool, slider: Slider, ride: Ride) 
             "Footing",
             worst,
             "1",
-            "balance",
             "stabilising over overturning moment about the weakest edge",
             inputs,
             assumptions=level,
@@ -55,7 +54,6 @@ def standing_figures(design: Design, suggest: bool, slider: Slider, ride: Ride) 
             "A push at the lens that tips it",
             tips,
             "N",
-            "balance",
             "margin about the weakest edge over the lens height",
             inputs,
             assumptions=level,
@@ -81,27 +79,19 @@ def standing_figures(design: Design, suggest: bool, slider: Slider, ride: Ride) 
                 "Most a stand carries",
                 carried,
                 "kg",
-                "balance",
                 "largest support reaction along the travel",
                 inputs,
                 source="statics 4.3",
             )
         )
-        tell.findings.append(
-            Finding(
-                "balance.limit",
-                "Load limit of the stand",
-                STRUCTURE,
-                judge(carried, rig.stand.load_limit, "at_most", STRUCTURE),
-                carried,
-                rig.stand.load_limit,
-                "at_most",
-                "kg",
-                "stand",
-                "balance",
-                Words("A stand carries up to {}; it is good for {}.", ((carried, "kg"), (rig.stand.load_limit, "kg"))),
-                figure="balance.carried",
-            )
+        tell.hold(
+            "balance.carried",
+            "balance.limit",
+            "Load limit of the stand",
+            STRUCTURE,
+            "stand",
+            "A stand carries up to {}; it is good for {}.",
+            at_most=rig.stand.load_limit,
         )
     return tell.told()
 
@@ -116,7 +106,6 @@ def soft_head(design: Design, rail: Straight, slider: Slider) -> Told:
             "travel.tall",
             "Tall load asks of the head, at least",
             "N*m/rad",
-            "travel",
             TALL,
             (
                 Given("W", rail.weight, "N", "carriage and camera kit", "kit"),
@@ -126,24 +115,18 @@ def soft_head(design: Design, rail: Straight, slider: Slider) -> Told:
         )
     )
     tall = tell.value("travel.tall")
-    tell.findings.append(
-        Finding(
-            "travel.head",
-            "Tripod head",
-            STRUCTURE,
-            STOP if tall >= stiffness else WATCH if tall > stiffness / 5 else CLEAR,
-            tall,
-            stiffness / 5,
-            "at_most",
-            "N*m/rad",
-            "head.stiffness",
-            "travel",
-            Words(
-                "The head holds with {}; a camera this high asks for {}.",
-                ((stiffness, "N*m/rad"), (5 * tall, "N*m/rad")),
-            ),
-            figure="travel.tall",
-        )
+    tell.hold(
+        "travel.tall",
+        "travel.head",
+        "Tripod head",
+        STRUCTURE,
+        "head.stiffness",
+        Words(
+            "The head holds with {}; a camera this high asks for {}.",
+            ((stiffness, "N*m/rad"), (5 * tall, "N*m/rad")),
+        ),
+        at_most=stiffness / 5,
+        state=STOP if tall >= stiffness else WATCH if tall > stiffness / 5 else CLEAR,
     )
     return tell.told()
 
@@ -179,17 +162,17 @@ def _remedies(design: Design, rig: Slider, needed: float) -> tuple[Remedy, ...]:
     """Two stands, wider feet, the smallest bag that does it."""
     if rig.held == TABLE:
         wide = round(min(1.0, 2 * design.number("table.width")), 3)
-        return (Remedy("wide", Words("Feet {} apart", ((wide, "m"),)), (("table.width", wide),)),)
+        return (set_one("wide", "Feet {} apart", "table.width", wide, "m"),)
     found = []
     widest = rig.stand.radius_max
     if design.number("stand.radius") < widest - 1e-6:
-        found.append(Remedy("spread", Words("Spread the feet to {}", ((widest, "m"),)), (("stand.radius", widest),)))
+        found.append(set_one("spread", "Spread the feet to {}", "stand.radius", widest, "m"))
     if rig.held == "tripod":
-        found.append(Remedy("two", Words("Stand it on two stands"), (("support", "two"),)))
+        found.append(set_one("two", "Stand it on two stands", "support", "two"))
     for bag in np.arange(design.number("ballast.mass") + 1.0, 61.0):
         factor, tips = _stands(design, rig, float(bag))
         # A quarter more than needed, so that the verdict turns clear.
         if factor >= 1.26 * needed and tips >= 1.26 * footing.knock_default((rig.laid.mass + float(bag)) * GRAVITY):
-            found.append(Remedy("bag", Words("Hang {} below", ((float(bag), "kg"),)), (("ballast.mass", float(bag)),)))
+            found.append(set_one("bag", "Hang {} below", "ballast.mass", float(bag), "kg"))
             break
     return tuple(found)

@@ -14,7 +14,7 @@ from hazel_lantern.core.mechanics import footing
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.nouns.errors import InfeasibleError
 from hazel_lantern.core.nouns.figure import Field, Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STRUCTURE, Finding, Remedy, judge
+from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STRUCTURE, Finding, Remedy, judge, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
@@ -67,7 +67,6 @@ def footing_figures(design: Design, suggest: bool, jib: Jib) -> Told:
             "Footing",
             factor,
             "1",
-            "balance",
             f"stabilising over overturning moment about the weakest edge; {still.words}",
             inputs,
             assumptions=level,
@@ -78,7 +77,6 @@ def footing_figures(design: Design, suggest: bool, jib: Jib) -> Told:
             "Foot point inside the feet by",
             still.footing.distance,
             "m",
-            "balance",
             f"margin moment over weight; {still.words}",
             inputs,
             assumptions=level,
@@ -89,7 +87,6 @@ def footing_figures(design: Design, suggest: bool, jib: Jib) -> Told:
             "A bump tips it at",
             tips,
             "N",
-            "balance",
             f"margin moment over lens height, less the wind; {bumped.words}",
             (*inputs, design.given("v", "wind.speed", "wind", "m/s")),
             assumptions=level,
@@ -100,7 +97,6 @@ def footing_figures(design: Design, suggest: bool, jib: Jib) -> Told:
             "A push at the rear tips it at",
             steers,
             "N",
-            "balance",
             f"margin moment over the height of the rear end; {steered.words}",
             inputs,
             assumptions=level,
@@ -113,7 +109,6 @@ def footing_figures(design: Design, suggest: bool, jib: Jib) -> Told:
                 "balance.wind",
                 "Wind pushes with",
                 "N",
-                "balance",
                 WIND,
                 (
                     design.given("v", "wind.speed", "wind", "m/s"),
@@ -140,16 +135,15 @@ def footing_figures(design: Design, suggest: bool, jib: Jib) -> Told:
             "Footing",
             PEOPLE,
             state,
-            factor,
-            needed,
-            "at_least",
-            "1",
             "stand.radius",
-            "balance",
             Words(
                 "At its worst (" + still.words + ") it stands with a factor of {}; {} is wanted.",
                 ((factor, "1"), (needed, "1")),
             ),
+            factor,
+            needed,
+            "at_least",
+            "1",
             change if state != CLEAR else (),
             figure="balance.footing",
         ),
@@ -158,13 +152,12 @@ def footing_figures(design: Design, suggest: bool, jib: Jib) -> Told:
             "Bumped at the camera",
             PEOPLE,
             bump,
+            "stand.radius",
+            _pushed(bumped.words, "a push of {} tips it" + gust, tips, "it must stand {}", knock),
             tips,
             knock,
             "at_least",
             "N",
-            "stand.radius",
-            "balance",
-            _pushed(bumped.words, "a push of {} tips it" + gust, tips, "it must stand {}", knock),
             change if bump != CLEAR else (),
             figure="balance.tips_at",
         ),
@@ -173,13 +166,12 @@ def footing_figures(design: Design, suggest: bool, jib: Jib) -> Told:
             "Steered at the rear",
             PEOPLE,
             steer,
+            "hands",
+            _pushed(steered.words, "a push of {} at the rear end tips it", steers, "hands on it give {}", hands),
             steers,
             hands,
             "at_least",
             "N",
-            "hands",
-            "balance",
-            _pushed(steered.words, "a push of {} at the rear end tips it", steers, "hands on it give {}", hands),
             change if steer != CLEAR else (),
             figure="balance.steer_at",
         ),
@@ -233,7 +225,6 @@ def _pan(design: Design, jib: Jib, knock: float) -> Told:
             "balance.pan",
             "Push at the camera to pan",
             "N",
-            "balance",
             PAN,
             (
                 Given("M_p", jib.pan.friction, "N*m", f"friction of the {jib.pan.name.lower()}", "pan.bearing"),
@@ -247,7 +238,6 @@ def _pan(design: Design, jib: Jib, knock: float) -> Told:
             "Tilts what it pans on with",
             worst,
             "N*m",
-            "balance",
             "arm out of balance, camera on and off, with a bump at lens height",
             (Given("F", knock, "N", "bump", "balance.tips_at"), design.given("L", "arm.front", "front arm", "m")),
             source="statics 6",
@@ -258,33 +248,17 @@ def _pan(design: Design, jib: Jib, knock: float) -> Told:
         key=lambda t: (t.mass, t.id),
         default=None,
     )
-    tell.findings.append(
-        Finding(
-            "balance.pan_strong",
-            "What it pans on",
-            STRUCTURE,
-            judge(worst, jib.pan.moment, "at_most", STRUCTURE),
-            worst,
-            jib.pan.moment,
-            "at_most",
-            "N*m",
-            "pan.bearing",
-            "balance",
-            Words(
-                f"The {jib.pan.name.lower()} is tilted with up to {{}}; it takes {{}}.",
-                ((worst, "N*m"), (jib.pan.moment, "N*m")),
-            ),
-            (
-                Remedy(
-                    "pan",
-                    Words(f"Use a {stronger.name[:1].lower()}{stronger.name[1:]}"),
-                    (("pan.bearing", stronger.id),),
-                ),
-            )
-            if stronger and worst > 0.8 * jib.pan.moment
-            else (),
-            figure="balance.pan_moment",
-        )
+    tell.hold(
+        "balance.pan_moment",
+        "balance.pan_strong",
+        "What it pans on",
+        STRUCTURE,
+        "pan.bearing",
+        f"The {jib.pan.name.lower()} is tilted with up to {{}}; it takes {{}}.",
+        at_most=jib.pan.moment,
+        remedies=(set_one("pan", f"Use a {stronger.name[:1].lower()}{stronger.name[1:]}", "pan.bearing", stronger.id),)
+        if stronger
+        else (),
     )
     return tell.told()
 
@@ -336,9 +310,9 @@ def _remedies(design: Design, jib: Jib, still: Worst, bumped: Worst, needed: flo
     widest, spread = jib.stand.radius_max, design.number("stand.radius")
     bag = _bag(design, still, bumped, needed, wind, jib.feet)
     if 0 < bag <= 80:
-        found.append(Remedy("ballast", Words("Hang {} below the hub", ((bag, "kg"),)), (("ballast.mass", bag),)))
+        found.append(set_one("ballast", "Hang {} below the hub", "ballast.mass", bag, "kg"))
     if spread < widest - 1e-6:
-        found.append(Remedy("spread", Words("Spread the feet to {}", ((widest, "m"),)), (("stand.radius", widest),)))
+        found.append(set_one("spread", "Spread the feet to {}", "stand.radius", widest, "m"))
         bag = _bag(design, still, bumped, needed, wind, jib.feet * widest / spread)
         if 0 < bag <= 80:
             found.append(

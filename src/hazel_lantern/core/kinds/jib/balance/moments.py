@@ -84,7 +84,7 @@ def balance_figures(
     held = tell.given("M_f", "balance.friction")
     tell.take(_left_alone(jib, sides, held, used, moments, stays))
     mend = balance_remedies(design, jib, racked) if suggest else ()
-    tell.take(balance_findings(design, jib, tell.told(), mend, stays, used))
+    balance_findings(tell, design, jib, mend, stays, used)
     tell.take(camera_off(design, kit, jib, sides.camera, sides.length, held, moments))
     return tell.told()
 
@@ -130,7 +130,6 @@ def _either_side(jib: Jib, given: Sides) -> Told:
             "balance.front",
             "Camera side",
             "N*m",
-            "balance",
             FRONT_HELD if held else FRONT,
             sides,
             assumptions=("arm level", fine, "not counted: cable drag, wind"),
@@ -140,7 +139,6 @@ def _either_side(jib: Jib, given: Sides) -> Told:
             "balance.rear",
             "Rear side",
             "N*m",
-            "balance",
             REAR,
             (given.hung, given.holder, given.place),
             assumptions=("arm level",),
@@ -150,7 +148,6 @@ def _either_side(jib: Jib, given: Sides) -> Told:
             "balance.needed",
             "Weight needed there",
             "kg",
-            "balance",
             NEEDED,
             (
                 Given("S", jib.front_moment, "kg*m", "camera side to balance", "balance.front"),
@@ -171,7 +168,6 @@ def _friction(design: Design, jib: Jib) -> Told:
         "balance.friction",
         "Friction in the pivots",
         "N*m",
-        "balance",
         FRICTION,
         (
             Given("n", FACES[jib.level], "count", "clamped faces", "pivot.bearing"),
@@ -214,7 +210,6 @@ def _sliding(design: Design, jib: Jib, given: Sides) -> Told:
             "balance.slide",
             "Slide for a heavier camera",
             "m/kg",
-            "balance",
             SLIDE,
             (given.length, given.hung, given.holder),
             source="statics 7.5",
@@ -223,7 +218,6 @@ def _sliding(design: Design, jib: Jib, given: Sides) -> Told:
             "balance.gram",
             "Sliding is worth",
             "kg/m",
-            "balance",
             GRAM,
             (given.length, given.hung, given.holder),
             source="statics 7.5",
@@ -235,7 +229,6 @@ def _sliding(design: Design, jib: Jib, given: Sides) -> Told:
                 "balance.step",
                 "Left over between two holes, at most",
                 "N*m",
-                "balance",
                 STEP,
                 (given.hung, given.holder, design.given("h", "weights.step", "hole to hole", "m")),
                 source="statics 7.5",
@@ -273,7 +266,6 @@ def _left_alone(
             "Out of balance, most",
             abs(float(pull[worst])),
             "N*m",
-            "balance",
             "largest of 41 arm angles of the shot of g (S cos θ − N sin θ + K)",
             sums,
             source="statics 7.5",
@@ -282,7 +274,6 @@ def _left_alone(
             "balance.push",
             "Push at the camera to move",
             "N",
-            "balance",
             HOLD,
             (
                 Given("Q", abs(float(pull[worst])), "N*m", "out of balance, most", "balance.drift"),
@@ -300,7 +291,6 @@ def _left_alone(
                 "Comes to rest at",
                 rest,
                 "rad",
-                "balance",
                 "where S cos θ − N sin θ + K is nought, without friction",
                 sums,
                 source="statics 7.5",
@@ -318,7 +308,6 @@ def _left_alone(
                     label,
                     angle,
                     "rad",
-                    "balance",
                     "angles where |g (S cos θ − N sin θ + K)| is at most M_f",
                     sums,
                     source="statics 7.5",

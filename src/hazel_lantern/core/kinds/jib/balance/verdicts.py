@@ -11,7 +11,7 @@ from hazel_lantern.core.kinds.jib.design import HANGING, HOLES
 from hazel_lantern.core.kinds.jib.model import BY_MOTOR, LEAST, Jib
 from hazel_lantern.core.mechanics import balance
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import BUILD, PEOPLE, PICTURE, STOP, WATCH, Finding, Remedy, judge
+from hazel_lantern.core.nouns.finding import BUILD, PEOPLE, PICTURE, STOP, WATCH, Finding, Remedy, judge, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
@@ -56,7 +56,6 @@ def kit_changes(
                 f"balance.kit.{other.id}",
                 f"Slide to, with {name}",
                 "m",
-                "balance",
                 KIT_HELD if jib.level == BY_MOTOR else KIT,
                 inputs,
                 assumptions=balanced,
@@ -67,7 +66,6 @@ def kit_changes(
                 f"balance.kit_add.{other.id}",
                 f"Or hang more, with {name}",
                 "kg",
-                "balance",
                 ADD,
                 (new, camera, length, place),
                 assumptions=("the arm is in balance now", "at the same place; minus takes off"),
@@ -78,22 +76,21 @@ def kit_changes(
 
 
 def balance_findings(
+    tell: Teller,
     design: Design,
     jib: Jib,
-    said: Told,
     remedies: tuple[Remedy, ...],
     stays: tuple[tuple[float, float], ...],
     shot: tuple[float, float],
-) -> Told:
-    """Whether it stays where it is left, what hangs too high or beside its slot; `said` are the moments."""
-    tell, arm = Teller(), jib.arm_balance
-    drift, friction = said.value("balance.drift"), said.value("balance.friction")
+) -> None:
+    """Whether it stays where it is left, what hangs too high or beside its slot; the moments have been told."""
+    arm, drift, friction = jib.arm_balance, tell.value("balance.drift"), tell.value("balance.friction")
     here = next((span for span in stays if span[0] <= shot[1] and span[1] >= shot[0]), None)
     level = balance.front_up_moment(arm, 0.0)
     way = "The camera end sinks" if level < 0 else "The camera end rises"
     if here is None:
         words = Words(
-            way + " with {} wherever it is left.", ((said.value("balance.push") - friction / jib.front, "N"),)
+            way + " with {} wherever it is left.", ((tell.value("balance.push") - friction / jib.front, "N"),)
         )
     elif here[0] <= shot[0] and here[1] >= shot[1]:
         words = Words(
@@ -104,114 +101,94 @@ def balance_findings(
             "Friction holds the arm from {} to {}; the shot uses {} to {}.",
             ((here[0], "rad"), (here[1], "rad"), (shot[0], "rad"), (shot[1], "rad")),
         )
-    lost = abs(level) > 0.25 * said.value("balance.front")
+    lost = abs(level) > 0.25 * tell.value("balance.front")
     state = STOP if lost else judge(drift, friction, "at_most", PICTURE)
-    tell.findings.append(
-        Finding(
-            "balance.stays",
-            "Stays where it is left",
-            PEOPLE if lost else PICTURE,
-            state,
-            drift,
-            max(friction, 1e-9),
-            "at_most",
+    tell.hold(
+        "balance.drift",
+        "balance.stays",
+        "Stays where it is left",
+        PEOPLE if lost else PICTURE,
+        "weights.place",
+        words,
+        at_most=max(friction, 1e-9),
+        state=state,
+        remedies=remedies,
+    )
+    if arm.above > 0:
+        _top_heavy(tell, design, jib, max(abs(shot[0]), abs(shot[1])))
+    tell.take(carried_figures(design, jib))
+    tell.findings.append(_on_slot(design, remedies))
+
+
+def _top_heavy(tell: Teller, design: Design, jib: Jib, steepest: float) -> None:
+    """What weights above the pivot line do at the steepest angle of the shot [rad]."""
+    arm, friction = jib.arm_balance, tell.value("balance.friction")
+    top_heavy = GRAVITY * arm.above * math.sin(steepest)
+    lower = round(
+        design.number("weights.above") - arm.above / max(jib.hung + design.number("weights.holder"), 1e-9) - 0.002,
+        3,
+    )
+    tell.add(
+        by_method(
+            "balance.runs_away",
+            "Drifting, it runs away with",
+            top_heavy,
             "N*m",
-            "weights.place",
-            "balance",
-            words,
-            remedies if state != "clear" else (),
-            figure="balance.drift",
+            "g N sin θ at the steeper end of the shot",
+            (Given("N", arm.above, "kg*m", "moment above the pivot line", "weights.above"),),
+            source="statics 7.5",
         )
     )
-    top_heavy = GRAVITY * arm.above * math.sin(max(abs(shot[0]), abs(shot[1])))
-    if arm.above > 0:
-        lower = round(
-            design.number("weights.above") - arm.above / max(jib.hung + design.number("weights.holder"), 1e-9) - 0.002,
-            3,
-        )
-        tell.add(
-            by_method(
-                "balance.runs_away",
-                "Drifting, it runs away with",
-                top_heavy,
-                "N*m",
-                "balance",
-                "g N sin θ at the steeper end of the shot",
-                (Given("N", arm.above, "kg*m", "moment above the pivot line", "weights.above"),),
-                source="statics 7.5",
-            )
-        )
-        tell.findings.append(
-            Finding(
-                "balance.top_heavy",
-                "Weights above the pivot line",
-                PEOPLE,
-                judge(top_heavy, friction, "at_most", PICTURE),
-                top_heavy,
-                max(friction, 1e-9),
-                "at_most",
-                "N*m",
-                "weights.above",
-                "balance",
-                Words(
-                    "Once it starts to drift it runs away; at the end of the shot that is {}.", ((top_heavy, "N*m"),)
-                ),
-                (Remedy("lower", Words("Hang weights at {}", ((lower, "m"),)), (("weights.above", lower),)),)
-                if lower >= -0.4
-                else (),
-                figure="balance.runs_away",
-            )
-        )
-    tell.take(carried_figures(design, jib))
+    tell.hold(
+        "balance.runs_away",
+        "balance.top_heavy",
+        "Weights above the pivot line",
+        PEOPLE,
+        "weights.above",
+        "Once it starts to drift it runs away; at the end of the shot that is {}.",
+        at_most=max(friction, 1e-9),
+        state=judge(top_heavy, friction, "at_most", PICTURE),
+        remedies=(set_one("lower", "Hang weights at {}", "weights.above", lower, "m"),) if lower >= -0.4 else (),
+    )
+
+
+def _on_slot(design: Design, remedies: tuple[Remedy, ...]) -> Finding:
+    """Whether the weights hang where they can."""
     place, rear, near = (design.number(key) for key in ("weights.place", "arm.rear", "weights.nearest"))
     if near > rear:
-        tell.findings.append(
-            Finding(
-                "balance.slot",
-                "Slot for the weights",
-                BUILD,
-                STOP,
-                near,
-                rear,
-                "at_most",
-                "m",
-                "weights.nearest",
-                "balance",
-                Words("The slot would start at {}, behind the end of the arm at {}.", ((near, "m"), (rear, "m"))),
-                (
-                    Remedy(
-                        "slot",
-                        Words("Slide from {}", ((round(0.7 * rear, 3), "m"),)),
-                        (("weights.nearest", round(0.7 * rear, 3)),),
-                    ),
-                ),
-            )
+        return Finding(
+            "balance.slot",
+            "Slot for the weights",
+            BUILD,
+            STOP,
+            "weights.nearest",
+            Words("The slot would start at {}, behind the end of the arm at {}.", ((near, "m"), (rear, "m"))),
+            near,
+            rear,
+            "at_most",
+            "m",
+            (set_one("slot", "Slide from {}", "weights.nearest", round(0.7 * rear, 3), "m"),),
         )
-    else:
-        inside = near - 1e-9 <= place <= rear + 1e-9
-        nearest = min(max(place, near), rear)
-        tell.findings.append(
-            Finding(
-                "balance.on_slot",
-                "Weights on the slot",
-                BUILD,
-                "clear" if inside else STOP,
-                place,
-                rear if place > near else near,
-                "at_most" if place > near else "at_least",
-                "m",
-                "weights.place",
-                "balance",
-                Words("The weights hang at {}; the slot runs from {} to {}.", ((place, "m"), (near, "m"), (rear, "m"))),
-                ()
-                if inside
-                else (
-                    Remedy("on_slot", Words("Hang at {}", ((nearest, "m"),)), (("weights.place", nearest),)),
-                    *remedies,
-                ),
-            )
-        )
-    return tell.told()
+    inside = near - 1e-9 <= place <= rear + 1e-9
+    nearest = min(max(place, near), rear)
+    return Finding(
+        "balance.on_slot",
+        "Weights on the slot",
+        BUILD,
+        "clear" if inside else STOP,
+        "weights.place",
+        Words("The weights hang at {}; the slot runs from {} to {}.", ((place, "m"), (near, "m"), (rear, "m"))),
+        place,
+        rear if place > near else near,
+        "at_most" if place > near else "at_least",
+        "m",
+        ()
+        if inside
+        else (
+            set_one("on_slot", "Hang at {}", "weights.place", nearest, "m"),
+            *remedies,
+        ),
+    )
 
 
 def carried_figures(design: Design, jib: Jib) -> Told:
@@ -236,14 +213,13 @@ def carried_figures(design: Design, jib: Jib) -> Told:
                 "Pin in its hole",
                 BUILD,
                 "clear" if off <= close else STOP,
+                "weights.place",
+                Words("The pin would sit {} off the nearest hole, at {}.", ((off, "m"), (hole, "m"))),
                 off,
                 close,
                 "at_most",
                 "m",
-                "weights.place",
-                "balance",
-                Words("The pin would sit {} off the nearest hole, at {}.", ((off, "m"), (hole, "m"))),
-                (Remedy("hole", Words("Hang at {}", ((round(hole, 4), "m"),)), (("weights.place", round(hole, 4)),)),)
+                (set_one("hole", "Hang at {}", "weights.place", round(hole, 4), "m"),)
                 if off > close and 0.05 <= hole <= 3
                 else (),
             )
@@ -255,16 +231,15 @@ def carried_figures(design: Design, jib: Jib) -> Told:
                 "Hanging weights",
                 PEOPLE,
                 WATCH,
-                jib.hung,
-                0.0,
-                "at_most",
-                "kg",
                 "weights.carried",
-                "balance",
                 Words(
                     "{} hang free: they swing after every stop and may strike the stand. Steady them with a cord; keep heads clear.",
                     ((jib.hung, "kg"),),
                 ),
+                jib.hung,
+                0.0,
+                "at_most",
+                "kg",
             )
         )
     return tell.told()
@@ -286,7 +261,6 @@ def camera_off(
             "balance.camera_off",
             "Stored when the camera comes off",
             "J",
-            "balance",
             SHOOT,
             (
                 camera,
@@ -299,21 +273,15 @@ def camera_off(
         )
     )
     energy, limit = tell.value("balance.camera_off"), 10.0
-    tell.findings.append(
-        Finding(
-            "balance.shoots_up",
-            "Camera off, weights on",
-            PEOPLE,
-            WATCH if energy > 0.8 * limit else "clear",
-            energy,
-            limit,
-            "at_most",
-            "J",
-            "weights.hung",
-            "balance",
-            Words("Take the weights off before the camera: the arm would shoot up with {}.", ((energy, "J"),)),
-            figure="balance.camera_off",
-        )
+    tell.hold(
+        "balance.camera_off",
+        "balance.shoots_up",
+        "Camera off, weights on",
+        PEOPLE,
+        "weights.hung",
+        "Take the weights off before the camera: the arm would shoot up with {}.",
+        at_most=limit,
+        state=WATCH if energy > 0.8 * limit else "clear",
     )
     mass = jib.mass_of("camera kit")
     ahead = jib.front + (jib.mount[0] + float(kit.payload.cg[0]) if jib.level == BY_MOTOR else 0.0)
@@ -325,7 +293,6 @@ def camera_off(
             "balance.parked",
             "Parking strap holds",
             "N",
-            "balance",
             STRAP,
             (worst, friction, design.given("l", "park.lever", "strap ahead of the pivot", "m")),
             assumptions=("camera off, weights on", "strap square to the arm"),
@@ -334,26 +301,14 @@ def camera_off(
     )
     held, lever = tell.value("balance.parked"), design.number("park.lever")
     further = round(min(3.0, 0.9 * jib.front, 1.3 * lever * held / STRAP_LIMIT), 2)
-    tell.findings.append(
-        Finding(
-            "balance.parking",
-            "Parked with the weights on",
-            PEOPLE,
-            judge(held, STRAP_LIMIT, "at_most", PEOPLE),
-            held,
-            STRAP_LIMIT,
-            "at_most",
-            "N",
-            "park.lever",
-            "balance",
-            Words(
-                "Strap the arm down before the camera comes off: the strap holds {}, and {} is as much as a hand can still manage.",
-                ((held, "N"), (STRAP_LIMIT, "N")),
-            ),
-            (Remedy("further", Words("Strap it {} ahead", ((further, "m"),)), (("park.lever", further),)),)
-            if held > 0.8 * STRAP_LIMIT and further > lever
-            else (),
-            figure="balance.parked",
-        )
+    tell.hold(
+        "balance.parked",
+        "balance.parking",
+        "Parked with the weights on",
+        PEOPLE,
+        "park.lever",
+        "Strap the arm down before the camera comes off: the strap holds {}, and {} is as much as a hand can still manage.",
+        at_most=STRAP_LIMIT,
+        remedies=(set_one("further", "Strap it {} ahead", "park.lever", further, "m"),) if further > lever else (),
     )
     return tell.told()

@@ -9,7 +9,7 @@ from hazel_lantern.core.kinds.jib.design import HOLES
 from hazel_lantern.core.kinds.jib.model import LEAST, WEIGHTS, Jib
 from hazel_lantern.core.mechanics import balance
 from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
-from hazel_lantern.core.nouns.finding import BUILD, STOP, Finding, Remedy
+from hazel_lantern.core.nouns.finding import BUILD, STOP, Finding, Remedy, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
 
@@ -46,7 +46,7 @@ def balance_remedies(design: Design, jib: Jib, racked: Racked) -> tuple[Remedy, 
             place = near + round((place - near) / step) * step
         place = round(place, 4)
         if abs(place - design.number("weights.place")) > 5e-4:
-            found.append(Remedy("slide", Words("Slide to {}", ((place, "m"),)), (("weights.place", place),)))
+            found.append(set_one("slide", "Slide to {}", "weights.place", place, "m"))
     # When the owned weights cannot do it, plates_finding says what is missing.
     if racked.changes:
         found.append(Remedy("balance", Words("Balance it for me"), racked.changes))
@@ -102,14 +102,13 @@ def plates_finding(design: Design, owned: Owned, jib: Jib, racked: Racked) -> To
                 "Weights at hand",
                 BUILD,
                 STOP,
+                "weights.hung",
+                Words(f"{racked.why_not[0].upper()}{racked.why_not[1:]}."),
                 sum(p.mass for _, p in owned),
                 racked.least,
                 "at_least",
                 "kg",
-                "weights.hung",
-                "balance",
-                Words(f"{racked.why_not[0].upper()}{racked.why_not[1:]}."),
-                (Remedy("rear", Words("Rear arm {}", ((longer, "m"),)), (("arm.rear", longer),)),),
+                (set_one("rear", "Rear arm {}", "arm.rear", longer, "m"),),
             )
         )
     return tell.told()

@@ -13,7 +13,7 @@ from hazel_lantern.core.mechanics import sections
 from hazel_lantern.core.mechanics.safety import HAND_SWING, rope_factor, safety_class
 from hazel_lantern.core.motion.wanted import Optics
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import PICTURE, STRUCTURE, WATCH, Finding, Remedy, judge
+from hazel_lantern.core.nouns.finding import PICTURE, STRUCTURE, WATCH, Finding, Remedy, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
@@ -89,7 +89,6 @@ def strength_figures(
             "Lens hangs lower by",
             at[worst].drop,
             "m",
-            "rig",
             f"{FRAME}; worst at {math.degrees(angles[worst]):.0f}°",
             given,
             assumptions=held,
@@ -101,7 +100,6 @@ def strength_figures(
             "and noses down by",
             max((b.nose for b in at), key=abs),
             "rad",
-            "rig",
             FRAME,
             given,
             assumptions=held,
@@ -111,7 +109,6 @@ def strength_figures(
             "rig.stress",
             "Stress at the pivot hole",
             "Pa",
-            "rig",
             STRESS,
             (
                 Given("k", HAND_SWING, "1", "for hand swings"),
@@ -124,7 +121,7 @@ def strength_figures(
         ),
     )
     tell.take(_bounce(design, optics, suggest, jib, given, at_flattest.swings))
-    tell.take(_arm_findings(design, suggest, jib, tell.value("rig.stress"), tell.value("rig.sag")))
+    _arm_findings(tell, design, suggest, jib)
     if jib.mast > 0:
         tell.take(_stay(design, jib, max(at, key=lambda b: b.stay).stay, min(at, key=lambda b: b.stay).stay))
     return tell.told()
@@ -140,7 +137,6 @@ def _bounce(design: Design, optics: Optics, suggest: bool, jib: Jib, given: tupl
             "Bounces, arm held",
             found.held,
             "Hz",
-            "rig",
             modes,
             given,
             assumptions=("pivot held still, arm at its flattest",),
@@ -151,7 +147,6 @@ def _bounce(design: Design, optics: Optics, suggest: bool, jib: Jib, given: tupl
             "Sways sideways, pan held",
             found.sideways,
             "Hz",
-            "rig",
             modes,
             given,
             assumptions=("what it pans on held against turning",),
@@ -165,7 +160,6 @@ def _bounce(design: Design, optics: Optics, suggest: bool, jib: Jib, given: tupl
                 "Bounces, free on its pivot",
                 found.free,
                 "Hz",
-                "rig",
                 f"{modes}; the plain swing about the pivot left out",
                 (*given, Given("m_hung", jib.hung, "kg", "weights hung", "weights.hung")),
                 source="statics 7.6",
@@ -177,7 +171,6 @@ def _bounce(design: Design, optics: Optics, suggest: bool, jib: Jib, given: tupl
             "rig.sway",
             "Swings on after a pan by",
             "m",
-            "rig",
             SWAY,
             (
                 design.given("v", "pan.speed", "lens when the pan stops", "m/s"),
@@ -191,7 +184,6 @@ def _bounce(design: Design, optics: Optics, suggest: bool, jib: Jib, given: tupl
             "rig.sway_shows",
             "Sway too small to notice",
             "m",
-            "rig",
             SHOWS,
             (
                 design.given("L", "arm.front", "front arm", "m"),
@@ -211,7 +203,6 @@ def _bounce(design: Design, optics: Optics, suggest: bool, jib: Jib, given: tupl
                 "rig.settle",
                 "Picture calm after a pan in",
                 "s",
-                "rig",
                 SETTLE,
                 (
                     tell.given("A", "rig.sway"),
@@ -223,45 +214,31 @@ def _bounce(design: Design, optics: Optics, suggest: bool, jib: Jib, given: tupl
             )
         )
         settle = tell.value("rig.settle")
-        tell.findings.append(
-            Finding(
-                "rig.whip",
-                "Swings on after a pan",
-                PICTURE,
-                judge(settle, CALM, "at_most", PICTURE),
-                settle,
-                CALM,
-                "at_most",
-                "s",
-                "pan.stop",
-                "rig",
-                Words(
-                    "After a hard stop the lens sways {} and is calm in {}. Stop over one whole sway, {}, and it is calm at once.",
-                    ((tell.value("rig.sway"), "m"), (settle, "s"), (1 / found.sideways, "s")),
-                ),
-                (*_softer_stop(design, found.sideways, tell.value("rig.sway_shows")), *_stiffer(design, jib))
-                if suggest and settle > 0.8 * CALM
-                else (),
-                figure="rig.settle",
-            )
-        )
-    slow = min(found.held, found.free)
-    tell.findings.append(
-        Finding(
-            "rig.bouncy",
-            "Bounce of the arm",
+        tell.hold(
+            "rig.settle",
+            "rig.whip",
+            "Swings on after a pan",
             PICTURE,
-            judge(slow, BOUNCE, "at_least", PICTURE, watch_at=0.99),
-            slow,
-            BOUNCE,
-            "at_least",
-            "Hz",
-            "arm.section",
-            "rig",
-            Words("The arm bounces at {}; under {} every start and stop shows.", ((slow, "Hz"), (BOUNCE, "Hz"))),
-            (*_stiffer(design, jib), *_stayed(jib)) if suggest and slow < BOUNCE else (),
-            figure="rig.bounce_locked",
+            "pan.stop",
+            Words(
+                "After a hard stop the lens sways {} and is calm in {}. Stop over one whole sway, {}, and it is calm at once.",
+                ((tell.value("rig.sway"), "m"), (settle, "s"), (1 / found.sideways, "s")),
+            ),
+            at_most=CALM,
+            remedies=(*_softer_stop(design, found.sideways, tell.value("rig.sway_shows")), *_stiffer(design, jib))
+            if suggest
+            else (),
         )
+    tell.hold(
+        "rig.bounce_locked",
+        "rig.bouncy",
+        "Bounce of the arm",
+        PICTURE,
+        "arm.section",
+        "The arm bounces at {}; under {} every start and stop shows.",
+        at_least=BOUNCE,
+        watch_at=0.99,
+        remedies=(*_stiffer(design, jib), *_stayed(jib)) if suggest else (),
     )
     return tell.told()
 
@@ -272,57 +249,38 @@ def _softer_stop(design: Design, sideways: float, shows: float) -> tuple[Remedy,
     allowed = shows * math.exp(0.75 * CALM * design.number("arm.damping") * omega)
     stop = math.floor(allowed * omega**2 / 2 * 100) / 100
     return (
-        (Remedy("stop", Words("Stop a pan with {}", ((stop, "m/s^2"),)), (("pan.stop", stop),)),)
+        (set_one("stop", "Stop a pan with {}", "pan.stop", stop, "m/s^2"),)
         if 0.05 <= stop < design.number("pan.stop")
         else ()
     )
 
 
-def _arm_findings(design: Design, suggest: bool, jib: Jib, stress: float, sag: float) -> Told:
-    """Strength, sag and shape of the arm: its stress [Pa] and sag [m]."""
-    tell = Teller()
+def _arm_findings(tell: Teller, design: Design, suggest: bool, jib: Jib) -> None:
+    """Strength, sag and shape of the arm, whose stress and sag have been told."""
     safety = safety_class(design.text("safety"))
     stiffer = (*_stiffer(design, jib), *_stayed(jib)) if suggest else ()
     allowed = jib.arm_material.allowed(safety.strength(jib.arm_material.family))
-    tell.findings.append(
-        Finding(
-            "rig.arm_strong",
-            "Arm at the pivot",
-            STRUCTURE,
-            judge(stress, allowed, "at_most", STRUCTURE),
-            stress,
-            allowed,
-            "at_most",
-            "Pa",
-            "arm.section",
-            "rig",
-            Words(
-                "The arm works at {} of {} allowed; it fails this way: " + jib.arm_material.fails + ".",
-                ((stress, "Pa"), (allowed, "Pa")),
-            ),
-            stiffer if stress > 0.8 * allowed else (),
-            figure="rig.stress",
-        )
+    tell.hold(
+        "rig.stress",
+        "rig.arm_strong",
+        "Arm at the pivot",
+        STRUCTURE,
+        "arm.section",
+        "The arm works at {} of {} allowed; it fails this way: " + jib.arm_material.fails + ".",
+        at_most=allowed,
+        remedies=stiffer,
     )
-    limit = jib.front / 50
-    tell.findings.append(
-        Finding(
-            "rig.soft",
-            "Sag of the arm",
-            PICTURE,
-            judge(sag, limit, "at_most", PICTURE),
-            sag,
-            limit,
-            "at_most",
-            "m",
-            "arm.section",
-            "rig",
-            Words("The lens hangs {} lower than drawn.", ((sag, "m"),))
-            if sag < jib.front / 10
-            else Words("The sag of {} is beyond what this method holds for.", ((sag, "m"),)),
-            stiffer if sag > 0.8 * limit else (),
-            figure="rig.sag",
-        )
+    tell.hold(
+        "rig.sag",
+        "rig.soft",
+        "Sag of the arm",
+        PICTURE,
+        "arm.section",
+        "The lens hangs {} lower than drawn."
+        if tell.value("rig.sag") < jib.front / 10
+        else "The sag of {} is beyond what this method holds for.",
+        at_most=jib.front / 50,
+        remedies=stiffer,
     )
     if jib.arm.caution:
         # A thin tube is judged by its diameter over its wall, an open section by its twist over its bending stiffness.
@@ -336,17 +294,15 @@ def _arm_findings(design: Design, suggest: bool, jib: Jib, stress: float, sag: f
                 "Shape of the arm",
                 STRUCTURE,
                 WATCH,
+                "arm.section",
+                Words(f"Take care: {jib.arm.caution}."),
                 shape,
                 limit_shape,
                 "at_most" if thin else "at_least",
                 "1",
-                "arm.section",
-                "rig",
-                Words(f"Take care: {jib.arm.caution}."),
                 stiffer,
             )
         )
-    return tell.told()
 
 
 def _stay(design: Design, jib: Jib, pull: float, least: float) -> Told:
@@ -363,7 +319,6 @@ def _stay(design: Design, jib: Jib, pull: float, least: float) -> Told:
             "Stay cable pulls",
             pull,
             "N",
-            "rig",
             FRAME,
             given,
             assumptions=("tightened so that it never goes slack",),
@@ -379,32 +334,21 @@ def _stay(design: Design, jib: Jib, pull: float, least: float) -> Told:
             "Stay cable, with hand swings",
             worked,
             "N",
-            "rig",
             "the pull and what keeps it from going slack, times the hand's swing",
             (Given("T", pull, "N", "largest pull", "rig.stay"), Given("k", HAND_SWING, "1", "hand swings")),
             source="statics 4.1, 9",
         )
     )
-    tell.findings.append(
-        Finding(
-            "rig.stay_strong",
-            "Stay cable",
-            STRUCTURE,
-            judge(worked, allowed, "at_most", STRUCTURE),
-            worked,
-            allowed,
-            "at_most",
-            "N",
-            "stay.rope",
-            "rig",
-            Words(
-                "With hand swings it is pulled with {} of {} allowed."
-                if least >= 0
-                else "It is pulled with up to {} of {} allowed, and goes slack at the end of the swing: tighten it.",
-                ((worked, "N"), (allowed, "N")),
-            ),
-            figure="rig.stay_worked",
-        )
+    tell.hold(
+        "rig.stay_worked",
+        "rig.stay_strong",
+        "Stay cable",
+        STRUCTURE,
+        "stay.rope",
+        "With hand swings it is pulled with {} of {} allowed."
+        if least >= 0
+        else "It is pulled with up to {} of {} allowed, and goes slack at the end of the swing: tighten it.",
+        at_most=allowed,
     )
     return tell.told()
 
@@ -428,11 +372,7 @@ def _stiffer(design: Design, jib: Jib) -> tuple[Remedy, ...]:
     return (
         ()
         if best is None
-        else (
-            Remedy(
-                "stiffer", Words(f"Use {best[1].name[0].lower()}{best[1].name[1:]}"), (("arm.section", best[1].id),)
-            ),
-        )
+        else (set_one("stiffer", f"Use {best[1].name[0].lower()}{best[1].name[1:]}", "arm.section", best[1].id),)
     )
 
 
@@ -440,7 +380,5 @@ def _stayed(jib: Jib) -> tuple[Remedy, ...]:
     """A mast and a stay cable where there is none."""
     mast = round(0.25 * jib.front, 2)
     return (
-        (Remedy("stay", Words("Stay it from a mast of {}", ((mast, "m"),)), (("stay.mast", mast),)),)
-        if jib.mast == 0 and mast <= 1.5
-        else ()
+        (set_one("stay", "Stay it from a mast of {}", "stay.mast", mast, "m"),) if jib.mast == 0 and mast <= 1.5 else ()
     )

@@ -13,7 +13,7 @@ from hazel_lantern.core.mechanics import linkage, pins
 from hazel_lantern.core.mechanics.safety import HAND_SWING, PIN_FACTOR, safety_class
 from hazel_lantern.core.nouns.errors import GeometryError
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import BUILD, STOP, STRUCTURE, WATCH, Finding, Remedy, judge
+from hazel_lantern.core.nouns.finding import BUILD, STOP, STRUCTURE, WATCH, Finding, judge, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
@@ -64,7 +64,6 @@ def _pivot(design: Design, jib: Jib, force: float, worked: float) -> Told:
             "rig.pin_stress",
             "Stress in the main pivot",
             "Pa",
-            "rig",
             PIN_STRESS,
             (Given("M", stress.moment, "N*m", "bending between cheeks and arm", "post.section"), bolt, pull),
             assumptions=("double shear, plain shank", "washers fill the gap"),
@@ -74,7 +73,6 @@ def _pivot(design: Design, jib: Jib, force: float, worked: float) -> Told:
             "rig.wall_bearing",
             "Pressure of the pivot on the arm",
             "Pa",
-            "rig",
             BEARING,
             (pull, bolt, thick),
             source="statics 7.4",
@@ -83,26 +81,18 @@ def _pivot(design: Design, jib: Jib, force: float, worked: float) -> Told:
     thicker = next(
         (b for b in design.catalogue.bolts.values() if b.system == jib.bolt.system and b.d > jib.bolt.d), None
     )
-    bigger = () if thicker is None else (Remedy("bolt", Words(f"Use {thicker.id} bolts"), (("pin.bolt", thicker.id),)),)
+    bigger = () if thicker is None else (set_one("bolt", f"Use {thicker.id} bolts", "pin.bolt", thicker.id),)
     allowed = jib.grade.yield_ / PIN_FACTOR
-    grade = Remedy("grade", Words("Use 8.8 bolts"), (("pin.grade", "8.8"),))
-    value = tell.value("rig.pin_stress")
-    tell.findings.append(
-        Finding(
-            "rig.pivot_bolt",
-            "Main pivot bolt",
-            STRUCTURE,
-            judge(value, allowed, "at_most", STRUCTURE),
-            value,
-            allowed,
-            "at_most",
-            "Pa",
-            "pin.bolt",
-            "rig",
-            Words("The bolt works at {} of {} allowed, mostly bending over the gap.", ((value, "Pa"), (allowed, "Pa"))),
-            ((grade, *bigger) if jib.grade.yield_ < 640e6 else bigger) if value > 0.8 * allowed else (),
-            figure="rig.pin_stress",
-        )
+    grade = set_one("grade", "Use 8.8 bolts", "pin.grade", "8.8")
+    tell.hold(
+        "rig.pin_stress",
+        "rig.pivot_bolt",
+        "Main pivot bolt",
+        STRUCTURE,
+        "pin.bolt",
+        "The bolt works at {} of {} allowed, mostly bending over the gap.",
+        at_most=allowed,
+        remedies=(grade, *bigger) if jib.grade.yield_ < 640e6 else bigger,
     )
     # The pivot presses square to the arm: across the grain of wood, half of what it bears along it.
     wall_allowed = (
@@ -110,23 +100,15 @@ def _pivot(design: Design, jib: Jib, force: float, worked: float) -> Told:
         if jib.arm_material.family == "wood"
         else (pins.METAL_BEARING if jib.arm_material.family == "ductile" else pins.BRITTLE_BEARING) * worked
     )
-    pressure = tell.value("rig.wall_bearing")
-    tell.findings.append(
-        Finding(
-            "rig.wall",
-            "Pivot hole in the arm",
-            STRUCTURE,
-            judge(pressure, wall_allowed, "at_most", STRUCTURE),
-            pressure,
-            wall_allowed,
-            "at_most",
-            "Pa",
-            "arm.section",
-            "rig",
-            Words("The bolt presses the walls with {} of {} allowed.", ((pressure, "Pa"), (wall_allowed, "Pa"))),
-            bigger if pressure > 0.8 * wall_allowed else (),
-            figure="rig.wall_bearing",
-        )
+    tell.hold(
+        "rig.wall_bearing",
+        "rig.wall",
+        "Pivot hole in the arm",
+        STRUCTURE,
+        "arm.section",
+        "The bolt presses the walls with {} of {} allowed.",
+        at_most=wall_allowed,
+        remedies=bigger,
     )
     return tell.told()
 
@@ -140,7 +122,6 @@ def _end(design: Design, jib: Jib, head_pin: float, worked: float) -> Told:
             "rig.tear_out",
             "Shear behind the head pin",
             "Pa",
-            "rig",
             TEAR,
             (tear, design.given("e", "arm.end", "bar left past the hole", "m"), thick),
             assumptions=("the pin pulls straight out of the end",),
@@ -152,24 +133,15 @@ def _end(design: Design, jib: Jib, head_pin: float, worked: float) -> Told:
         WOOD_SHEAR * worked if jib.arm_material.family == "wood" else SHEARED * worked,
     )
     longer = math.ceil(1.3 * design.number("arm.end") * torn / tear_allowed * 1e3) / 1e3
-    tell.findings.append(
-        Finding(
-            "rig.torn",
-            "End of the arm behind the head pin",
-            STRUCTURE,
-            judge(torn, tear_allowed, "at_most", STRUCTURE),
-            torn,
-            tear_allowed,
-            "at_most",
-            "Pa",
-            "arm.end",
-            "rig",
-            Words("The end is sheared with {} of {} allowed.", ((torn, "Pa"), (tear_allowed, "Pa"))),
-            (Remedy("end", Words("Leave {} past the hole", ((longer, "m"),)), (("arm.end", longer),)),)
-            if torn > 0.8 * tear_allowed and longer <= 0.2
-            else (),
-            figure="rig.tear_out",
-        )
+    tell.hold(
+        "rig.tear_out",
+        "rig.torn",
+        "End of the arm behind the head pin",
+        STRUCTURE,
+        "arm.end",
+        "The end is sheared with {} of {} allowed.",
+        at_most=tear_allowed,
+        remedies=(set_one("end", "Leave {} past the hole", "arm.end", longer, "m"),) if longer <= 0.2 else (),
     )
     return tell.told()
 
@@ -186,16 +158,15 @@ def _room(design: Design, jib: Jib) -> Told:
                 "Wall at the pivot holes",
                 BUILD,
                 judge(wall, thin, "at_least", BUILD, watch_at=1.0),
-                wall,
-                thin,
-                "at_least",
-                "m",
                 "arm.section",
-                "build",
                 Words(
                     "Walls of {} take an {} bolt; sleeve the hole under {}.",
                     ((wall, "m"), (jib.bolt.d, "m"), (thin, "m")),
                 ),
+                wall,
+                thin,
+                "at_least",
+                "m",
             )
         )
     edge, least = design.number("arm.end"), (2.0 if jib.arm_material.family != "wood" else 7.0) * jib.bolt.d
@@ -206,14 +177,13 @@ def _room(design: Design, jib: Jib) -> Told:
             "Holes to the bar's end",
             STRUCTURE,
             judge(edge, least, "at_least", STRUCTURE, watch_at=1.0),
+            "arm.end",
+            Words("The end holes sit {} from the end; {} is the least.", ((edge, "m"), (least, "m"))),
             edge,
             least,
             "at_least",
             "m",
-            "arm.end",
-            "build",
-            Words("The end holes sit {} from the end; {} is the least.", ((edge, "m"), (least, "m"))),
-            (Remedy("edge", Words("Leave {} past the hole", ((wider, "m"),)), (("arm.end", wider),)),)
+            (set_one("edge", "Leave {} past the hole", "arm.end", wider, "m"),)
             if edge < least and wider <= 0.2
             else (),
         )
@@ -252,7 +222,6 @@ def _forces(design: Design, jib: Jib, steep: float) -> _Forces:
                 "Force on the head pin",
                 head_pin,
                 "N",
-                "rig",
                 "both runs of the cable along the arm, and the weight",
                 (*inputs, design.given("T", "cable.tension", "pull in each run", "N")),
                 source="statics 7.3",
@@ -268,7 +237,6 @@ def _forces(design: Design, jib: Jib, steep: float) -> _Forces:
                 "Force on the head pin",
                 weight,
                 "N",
-                "rig",
                 "the weight of head and camera",
                 inputs,
                 source="statics 7.4",
@@ -285,13 +253,12 @@ def _forces(design: Design, jib: Jib, steep: float) -> _Forces:
                 "Bars nearly touch",
                 STRUCTURE,
                 STOP,
+                "shot.end",
+                Words(f"At {{}}: {error}.", ((steep, "rad"),)),
                 steep,
                 math.acos(0.1),
                 "at_most",
                 "rad",
-                "shot.end",
-                "rig",
-                Words(f"At {{}}: {error}.", ((steep, "rad"),)),
             )
         )
         return _Forces(None, 0.0, tell.told())
@@ -301,7 +268,6 @@ def _forces(design: Design, jib: Jib, steep: float) -> _Forces:
             "Upper bar pushes",
             upper,
             "N",
-            "rig",
             "−W x_c / (a cos θ), steepest angle; minus is a pull",
             inputs,
             source="statics 7.4",
@@ -311,7 +277,6 @@ def _forces(design: Design, jib: Jib, steep: float) -> _Forces:
             "Arm pushes along itself",
             lower,
             "N",
-            "rig",
             "head in balance on its two pins",
             inputs,
             source="statics 7.4",
@@ -321,7 +286,6 @@ def _forces(design: Design, jib: Jib, steep: float) -> _Forces:
             "Force on the head pin",
             head_pin,
             "N",
-            "rig",
             "head in balance on its two pins",
             inputs,
             source="statics 7.4",
@@ -341,7 +305,6 @@ def _screw(design: Design, kit: Carried) -> Told:
             "Screw reaches into the camera",
             reach,
             "m",
-            "build",
             "screw length minus what it passes",
             (design.given("l", "screw.length", "screw", "m"), design.given("p", "screw.stack", "plate and pad", "m")),
             assumptions=(f"a {kit.socket_thread} thread",),
@@ -350,13 +313,7 @@ def _screw(design: Design, kit: Carried) -> Told:
     )
     good = min(depth - 0.0006, max(pins.SHORT + 0.0003, depth - 0.0013))
     remedy = (
-        (
-            Remedy(
-                "stack",
-                Words("Make the plate {}", ((round(length - good, 5), "m"),)),
-                (("screw.stack", round(length - good, 5)),),
-            ),
-        )
+        (set_one("stack", "Make the plate {}", "screw.stack", round(length - good, 5), "m"),)
         if 0 <= length - good <= 0.04
         else ()
     )
@@ -373,13 +330,12 @@ def _screw(design: Design, kit: Carried) -> Told:
             "Camera screw",
             STRUCTURE,
             said[1],
+            "screw.length",
+            Words(said[0], ((reach, "m"), (depth, "m"))),
             reach,
             depth - pins.TIP_GAP if deep or verdict == "OK" else pins.SHORT,
             "at_most" if deep or verdict == "OK" else "at_least",
             "m",
-            "screw.length",
-            "build",
-            Words(said[0], ((reach, "m"), (depth, "m"))),
             () if verdict == "OK" else remedy,
             figure="build.screw",
         )

@@ -12,7 +12,7 @@ from hazel_lantern.core.kinds.jib.model import BY_BARS, BY_CABLE, Jib
 from hazel_lantern.core.mechanics import cables, linkage
 from hazel_lantern.core.mechanics.safety import rope_factor
 from hazel_lantern.core.nouns.figure import Curve, Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, Finding, Remedy, judge
+from hazel_lantern.core.nouns.finding import PEOPLE, PICTURE, STOP, STRUCTURE, Remedy, judge, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
@@ -83,7 +83,6 @@ def _nod(design: Design, jib: Jib, used: tuple[float, float]) -> Told:
             "Camera nods over the shot",
             float(np.ptp(tilt)),
             "rad",
-            "rig",
             f"{how}, largest minus smallest",
             inputs,
             assumptions=rigid,
@@ -94,35 +93,26 @@ def _nod(design: Design, jib: Jib, used: tuple[float, float]) -> Told:
             "Camera off level, most",
             float(np.abs(tilt).max()),
             "rad",
-            "rig",
             how,
             inputs,
             assumptions=rigid,
             source=source,
         ),
     )
-    nod = tell.value("rig.nod")
     even = {
         BY_BARS: (("bar.longer", 0.0), ("head.spacing", jib.spacing)),
         BY_CABLE: (("cable.head_wheel", design.number("cable.post_wheel")),),
     }.get(jib.level, ())
     words = "Make both pairs of holes equal" if jib.level == BY_BARS else "Turn both wheels to one size"
-    tell.findings.append(
-        Finding(
-            "rig.level",
-            "Keeps the camera level",
-            PICTURE,
-            judge(nod, NOD, "at_most", PICTURE),
-            nod,
-            NOD,
-            "at_most",
-            "rad",
-            {BY_BARS: "bar.longer", BY_CABLE: "cable.head_wheel"}.get(jib.level, "head.tilt_down"),
-            "rig",
-            Words("The camera nods {} over the shot.", ((nod, "rad"),)),
-            (Remedy("even", Words(words), even),) if nod > 0.8 * NOD and even else (),
-            figure="rig.nod",
-        )
+    tell.hold(
+        "rig.nod",
+        "rig.level",
+        "Keeps the camera level",
+        PICTURE,
+        {BY_BARS: "bar.longer", BY_CABLE: "cable.head_wheel"}.get(jib.level, "head.tilt_down"),
+        "The camera nods {} over the shot.",
+        at_most=NOD,
+        remedies=(Remedy("even", Words(words), even),) if even else (),
     )
     return tell.told()
 
@@ -143,7 +133,6 @@ def _bars(design: Design, jib: Jib, used: tuple[float, float]) -> Told:
             "rig.bar_gap",
             "Gap between the bars",
             "m",
-            "rig",
             GAP,
             inputs,
             assumptions=("square to the bars, at the steepest angle of the shot",),
@@ -162,22 +151,15 @@ def _bars(design: Design, jib: Jib, used: tuple[float, float]) -> Told:
     remedy = Remedy(
         "spacing", Words("Space pivots {}", ((needed, "m"),)), (("pivot.spacing", needed), ("head.spacing", needed))
     )
-    tell.findings.append(
-        Finding(
-            "rig.pinch",
-            "Bars pinch",
-            PEOPLE,
-            judge(gap, FINGERS, "at_least", PEOPLE),
-            gap,
-            FINGERS,
-            "at_least",
-            "m",
-            "pivot.spacing",
-            "rig",
-            Words("The bars close to {} at {}; a finger needs {}.", ((gap, "m"), (worst, "rad"), (FINGERS, "m"))),
-            (remedy,) if needed > jib.spacing and needed <= 0.5 else (),
-            figure="rig.bar_gap",
-        )
+    tell.hold(
+        "rig.bar_gap",
+        "rig.pinch",
+        "Bars pinch",
+        PEOPLE,
+        "pivot.spacing",
+        Words("The bars close to {} at {}; a finger needs {}.", ((gap, "m"), (worst, "rad"), (FINGERS, "m"))),
+        at_least=FINGERS,
+        remedies=(remedy,) if needed > jib.spacing and needed <= 0.5 else (),
     )
     return tell.told()
 
@@ -201,7 +183,6 @@ def _cable(design: Design, jib: Jib) -> Told:
             "rig.cable_least",
             "Cable goes slack under",
             "N",
-            "rig",
             SLACK,
             (m, r),
             assumptions=("both runs pulled alike",),
@@ -211,7 +192,6 @@ def _cable(design: Design, jib: Jib) -> Told:
             "rig.cable_stretch",
             "Stretch tilts the camera",
             "rad",
-            "rig",
             STRETCH,
             (
                 m,
@@ -226,7 +206,6 @@ def _cable(design: Design, jib: Jib) -> Told:
             "rig.cable_adjust",
             "Adjuster turns the camera",
             "rad/m",
-            "rig",
             ADJUST,
             (r,),
             assumptions=("one run shorter, the other longer by as much",),
@@ -236,17 +215,16 @@ def _cable(design: Design, jib: Jib) -> Told:
             "rig.cable_wanted",
             "Pull wanted in each run",
             "N",
-            "rig",
             WANTED,
             (m, r),
             assumptions=("twice what keeps both tight",),
             source="statics 7.3",
         ),
-        by_formula("rig.cable_pull", "Most the cable pulls", "N", "rig", PULL, (t, m, r), source="statics 7.3"),
+        by_formula("rig.cable_pull", "Most the cable pulls", "N", PULL, (t, m, r), source="statics 7.3"),
     )
     wanted = 2 * found.pretension
     better = math.ceil(1.3 * wanted / 10) * 10.0
-    tight = Remedy("tight", Words("Tighten to {}", ((better, "N"),)), (("cable.tension", better),))
+    tight = set_one("tight", "Tighten to {}", "cable.tension", better, "N")
     larger = round(1.5 * design.number("cable.head_wheel"), 3)
     wheels = Remedy(
         "wheels", Words("Wheels of {}", ((larger, "m"),)), (("cable.post_wheel", larger), ("cable.head_wheel", larger))
@@ -254,25 +232,20 @@ def _cable(design: Design, jib: Jib) -> Told:
     state = (
         STOP if cable.tension < found.pretension else judge(cable.tension, wanted, "at_least", PICTURE, watch_at=1.0)
     )
-    tell.findings.append(
-        Finding(
-            "rig.cable_tight",
-            "Cable stays tight",
-            STRUCTURE,
-            state,
-            cable.tension,
-            wanted,
-            "at_least",
-            "N",
-            "cable.tension",
-            "rig",
-            Words(
-                "It is pulled to {}; under {} one run goes slack and the camera nods. Twice that is wanted.",
-                ((cable.tension, "N"), (found.pretension, "N")),
-            ),
-            (*((tight,) if better <= 5000 else ()), *((wheels,) if larger <= 0.6 else ())) if state != CLEAR else (),
-            figure="rig.cable_wanted",
-        )
+    tell.hold(
+        "rig.cable_wanted",
+        "rig.cable_tight",
+        "Cable stays tight",
+        STRUCTURE,
+        "cable.tension",
+        Words(
+            "It is pulled to {}; under {} one run goes slack and the camera nods. Twice that is wanted.",
+            ((cable.tension, "N"), (found.pretension, "N")),
+        ),
+        at_least=wanted,
+        state=state,
+        value=cable.tension,
+        remedies=(*((tight,) if better <= 5000 else ()), *((wheels,) if larger <= 0.6 else ())),
     )
     allowed, pull = cable.rope.breaking / rope_factor(design.text("safety")), tell.value("rig.cable_pull")
     stronger = [
@@ -281,24 +254,17 @@ def _cable(design: Design, jib: Jib) -> Told:
         if rope.breaking >= 1.3 * pull * rope_factor(design.text("safety")) and rope.ea >= cable.rope.ea
     ]
     best = min(stronger, key=lambda rope: rope.breaking, default=None)
-    tell.findings.append(
-        Finding(
-            "rig.cable_strong",
-            "Strength of the cable",
-            STRUCTURE,
-            judge(pull, allowed, "at_most", STRUCTURE),
-            pull,
-            allowed,
-            "at_most",
-            "N",
-            "cable.rope",
-            "rig",
-            Words("It is pulled with up to {} of {} allowed.", ((pull, "N"), (allowed, "N"))),
-            (Remedy("rope", Words(f"Use {best.name[:1].lower()}{best.name[1:]}"), (("cable.rope", best.id),)),)
-            if best and best.id != cable.rope.id and pull > 0.8 * allowed
-            else (),
-            figure="rig.cable_pull",
-        )
+    tell.hold(
+        "rig.cable_pull",
+        "rig.cable_strong",
+        "Strength of the cable",
+        STRUCTURE,
+        "cable.rope",
+        "It is pulled with up to {} of {} allowed.",
+        at_most=allowed,
+        remedies=(set_one("rope", f"Use {best.name[:1].lower()}{best.name[1:]}", "cable.rope", best.id),)
+        if best and best.id != cable.rope.id
+        else (),
     )
     least, smallest = cable.rope.bend * cable.rope.d, 2 * min(cable.post, cable.head)
     tell.add(
@@ -306,7 +272,6 @@ def _cable(design: Design, jib: Jib) -> Told:
             "rig.wheels_least",
             "Wheels this rope wants",
             "m",
-            "rig",
             BEND,
             (
                 Given("k", cable.rope.bend, "1", "wheel over rope", "cable.rope"),
@@ -315,47 +280,31 @@ def _cable(design: Design, jib: Jib) -> Told:
             source="statics 7.3",
         )
     )
-    tell.findings.append(
-        Finding(
-            "rig.cable_bend",
-            "Wheels for this cable",
-            STRUCTURE,
-            judge(smallest, least, "at_least", PICTURE, watch_at=1.0),
-            smallest,
-            least,
-            "at_least",
-            "m",
-            "cable.post_wheel",
-            "rig",
-            Words("This rope wants wheels of at least {}, or it breaks strand by strand.", ((least, "m"),)),
-            (wheels,) if smallest < least and larger <= 0.6 else (),
-            figure="rig.wheels_least",
-        )
+    tell.hold(
+        "rig.wheels_least",
+        "rig.cable_bend",
+        "Wheels for this cable",
+        STRUCTURE,
+        "cable.post_wheel",
+        Words("This rope wants wheels of at least {}, or it breaks strand by strand.", ((least, "m"),)),
+        at_least=least,
+        watch_at=1.0,
+        value=smallest,
+        remedies=(wheels,) if larger <= 0.6 else (),
     )
-    stretch = tell.value("rig.cable_stretch")
     stiffer = [rope for rope in design.catalogue.ropes.values() if rope.ea >= 1.9 * cable.rope.ea]
     stiff = min(stiffer, key=lambda rope: rope.ea, default=None)
-    tell.findings.append(
-        Finding(
-            "rig.cable_soft",
-            "Stretch of the cable",
-            PICTURE,
-            judge(stretch, NOD, "at_most", PICTURE),
-            stretch,
-            NOD,
-            "at_most",
-            "rad",
-            "cable.rope",
-            "rig",
-            Words(
-                "Head and camera turn by {} as the cable takes their weight; a start or stop nods by a share of it.",
-                ((stretch, "rad"),),
-            ),
-            (Remedy("stiff", Words(f"Use {stiff.name[:1].lower()}{stiff.name[1:]}"), (("cable.rope", stiff.id),)),)
-            if stiff and stretch > 0.8 * NOD
-            else (),
-            figure="rig.cable_stretch",
-        )
+    tell.hold(
+        "rig.cable_stretch",
+        "rig.cable_soft",
+        "Stretch of the cable",
+        PICTURE,
+        "cable.rope",
+        "Head and camera turn by {} as the cable takes their weight; a start or stop nods by a share of it.",
+        at_most=NOD,
+        remedies=(set_one("stiff", f"Use {stiff.name[:1].lower()}{stiff.name[1:]}", "cable.rope", stiff.id),)
+        if stiff
+        else (),
     )
     return tell.told()
 
@@ -368,7 +317,6 @@ def _motor(design: Design, jib: Jib, used: tuple[float, float]) -> Told:
             "rig.head_turns",
             "Head turns back by",
             "rad",
-            "rig",
             SPAN,
             (
                 Given("theta_hi", used[1], "rad", "highest angle used", "shot.end"),
@@ -383,7 +331,6 @@ def _motor(design: Design, jib: Jib, used: tuple[float, float]) -> Told:
             "rig.head_spare",
             "Head left for tilting the shot",
             "rad",
-            "rig",
             SPARE,
             (
                 Given("theta_hi", used[1], "rad", "highest angle used", "shot.end"),
@@ -395,21 +342,15 @@ def _motor(design: Design, jib: Jib, used: tuple[float, float]) -> Told:
         )
     )
     spare = tell.value("rig.head_spare")
-    tell.findings.append(
-        Finding(
-            "rig.head_range",
-            "Range of the powered head",
-            PICTURE,
-            STOP if spare < -1e-9 else judge(spare, math.radians(15), "at_least", PICTURE, watch_at=1.0),
-            spare,
-            math.radians(15),
-            "at_least",
-            "rad",
-            "head.tilt_down",
-            "rig",
-            Words("Holding level leaves the head {} for tilting the shot.", ((max(0.0, spare), "rad"),)),
-            figure="rig.head_spare",
-        )
+    tell.hold(
+        "rig.head_spare",
+        "rig.head_range",
+        "Range of the powered head",
+        PICTURE,
+        "head.tilt_down",
+        Words("Holding level leaves the head {} for tilting the shot.", ((max(0.0, spare), "rad"),)),
+        at_least=math.radians(15),
+        state=STOP if spare < -1e-9 else judge(spare, math.radians(15), "at_least", PICTURE, watch_at=1.0),
     )
     return tell.told()
 
@@ -446,7 +387,7 @@ def pair_figures(design: Design, jib: Jib, used: tuple[float, float]) -> Told:
     else:
         return tell.told()
     for key, (label, tilt) in costs.items():
-        tell.add(by_method(f"build.match_{key}", label, tilt, "rad", "build", how, given, source=source))
+        tell.add(by_method(f"build.match_{key}", label, tilt, "rad", how, given, source=source))
     worst = max(tilt for _, tilt in costs.values())
     tell.add(
         by_method(
@@ -454,26 +395,19 @@ def pair_figures(design: Design, jib: Jib, used: tuple[float, float]) -> Told:
             "Half a millimetre apart tilts",
             worst,
             "rad",
-            "build",
             "the worst of the sizes that must match",
             given,
             source=source,
         )
     )
-    tell.findings.append(
-        Finding(
-            "build.pairs",
-            "Sizes that must match",
-            PICTURE,
-            judge(worst, NOD, "at_most", PICTURE, watch_at=0.4),
-            worst,
-            NOD,
-            "at_most",
-            "rad",
-            "cable.post_wheel" if design.variant == CABLE else "pivot.spacing",
-            "build",
-            Words(words, ((worst, "rad"),)),
-            figure="build.match",
-        )
+    tell.hold(
+        "build.match",
+        "build.pairs",
+        "Sizes that must match",
+        PICTURE,
+        "cable.post_wheel" if design.variant == CABLE else "pivot.spacing",
+        words,
+        at_most=NOD,
+        watch_at=0.4,
     )
     return tell.told()

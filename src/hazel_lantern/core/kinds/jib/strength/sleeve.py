@@ -7,7 +7,7 @@ from hazel_lantern.core.kinds.jib.model import Jib
 from hazel_lantern.core.mechanics import beam, pins
 from hazel_lantern.core.mechanics.safety import HAND_SWING
 from hazel_lantern.core.nouns.figure import Given, by_formula
-from hazel_lantern.core.nouns.finding import BUILD, PICTURE, STOP, STRUCTURE, Finding, Remedy, judge
+from hazel_lantern.core.nouns.finding import BUILD, PICTURE, STOP, STRUCTURE, Finding, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
@@ -29,13 +29,12 @@ def sleeve_figures(design: Design, jib: Jib, worked: float) -> Told:
                 "Sleeve on the arm",
                 BUILD,
                 STOP,
+                "arm.joint",
+                Words("The joint would lie at {}, beyond the head pin at {}.", ((joint, "m"), (jib.front, "m"))),
                 joint,
                 jib.front,
                 "at_most",
                 "m",
-                "arm.joint",
-                "rig",
-                Words("The joint would lie at {}, beyond the head pin at {}.", ((joint, "m"), (jib.front, "m"))),
             )
         )
         return tell.told()
@@ -48,19 +47,18 @@ def sleeve_figures(design: Design, jib: Jib, worked: float) -> Told:
                 "Sleeve on the arm",
                 BUILD,
                 STOP,
-                free,
-                least,
-                "at_least",
-                "m",
                 "arm.joint",
-                "rig",
                 Words(
                     "The sleeve would cover the "
                     + ("pivot" if joint < past else "head pin")
                     + ": keep the joint {} away from it.",
                     ((least, "m"),),
                 ),
-                (Remedy("middle", Words("Join it {} ahead of the pivot", ((middle, "m"),)), (("arm.joint", middle),)),)
+                free,
+                least,
+                "at_least",
+                "m",
+                (set_one("middle", "Join it {} ahead of the pivot", "arm.joint", middle, "m"),)
                 if middle >= least
                 else (),
             )
@@ -73,7 +71,6 @@ def sleeve_figures(design: Design, jib: Jib, worked: float) -> Told:
             "rig.sleeve_pressure",
             "Pressure of the sleeve's bolts",
             "Pa",
-            "rig",
             SLEEVE,
             (
                 Given("k", HAND_SWING, "1", "for hand swings"),
@@ -89,7 +86,6 @@ def sleeve_figures(design: Design, jib: Jib, worked: float) -> Told:
             "rig.sleeve_drop",
             "Play lets the head down by",
             "m",
-            "rig",
             SLACK,
             (
                 design.given("p", "arm.sleeve_play", "gap between sleeve and bar", "m"),
@@ -100,49 +96,28 @@ def sleeve_figures(design: Design, jib: Jib, worked: float) -> Told:
             source="geometry of a loose sleeve",
         ),
     )
-    pressure, allowed = tell.value("rig.sleeve_pressure"), pins.METAL_BEARING * worked
+    allowed = pins.METAL_BEARING * worked
     longer = round(min(1.0, 1.5 * sleeve), 3)
-    remedy = (
-        (Remedy("sleeve", Words("Sleeve of {}", ((longer, "m"),)), (("arm.sleeve", longer),)),)
-        if longer > sleeve
-        else ()
+    remedy = (set_one("sleeve", "Sleeve of {}", "arm.sleeve", longer, "m"),) if longer > sleeve else ()
+    tell.hold(
+        "rig.sleeve_pressure",
+        "rig.sleeve",
+        "Sleeve of the arm",
+        STRUCTURE,
+        "arm.sleeve",
+        "Its bolts press the walls with {} of {} allowed.",
+        at_most=allowed,
+        remedies=remedy,
     )
-    tell.findings.append(
-        Finding(
-            "rig.sleeve",
-            "Sleeve of the arm",
-            STRUCTURE,
-            judge(pressure, allowed, "at_most", STRUCTURE),
-            pressure,
-            allowed,
-            "at_most",
-            "Pa",
-            "arm.sleeve",
-            "rig",
-            Words("Its bolts press the walls with {} of {} allowed.", ((pressure, "Pa"), (allowed, "Pa"))),
-            remedy if pressure > 0.8 * allowed else (),
-            figure="rig.sleeve_pressure",
-        )
-    )
-    drop, most = tell.value("rig.sleeve_drop"), 0.005
-    tell.findings.append(
-        Finding(
-            "rig.sleeve_play",
-            "Play of the sleeve",
-            PICTURE,
-            judge(drop, most, "at_most", PICTURE),
-            drop,
-            most,
-            "at_most",
-            "m",
-            "arm.sleeve_play",
-            "rig",
-            Words(
-                "The head drops by {} before the sleeve bears; it knocks when the arm is tipped over. Shim it.",
-                ((drop, "m"),),
-            ),
-            remedy if drop > 0.8 * most else (),
-            figure="rig.sleeve_drop",
-        )
+    most = 0.005
+    tell.hold(
+        "rig.sleeve_drop",
+        "rig.sleeve_play",
+        "Play of the sleeve",
+        PICTURE,
+        "arm.sleeve_play",
+        "The head drops by {} before the sleeve bears; it knocks when the arm is tipped over. Shim it.",
+        at_most=most,
+        remedies=remedy,
     )
     return tell.told()

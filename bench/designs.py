@@ -1,0 +1,55 @@
+"""Random designs of every kind and construction: what campaigns and audits are made of. One seed, one design."""
+
+from __future__ import annotations
+
+import math
+import random
+
+from hazel_lantern.core.catalogue import Catalogue
+from hazel_lantern.core.document.project import Project
+from hazel_lantern.core.editing import bindings, changes
+from hazel_lantern.core.editing.starting import blank, furnished
+from hazel_lantern.core.kinds import DECLARED
+from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.quantity import Choice, Quantity
+
+NEAR, WITHIN, AT_BOUNDS = "near", "within", "at bounds"
+
+
+def constructions() -> list[tuple[str, str]]:
+    """Every kind with each of its constructions."""
+    return [(kind.id, variant) for kind in DECLARED.values() for variant, _ in kind.variants]
+
+
+def design(catalogue: Catalogue, kind: str, variant: str, seed: int, reach: str = NEAR) -> Project:
+    """A project of one rig whose numbers lie near what is usual, anywhere within their bounds, or at them."""
+    chance = random.Random(f"{kind} {variant} {seed} {reach}")
+    project = changes.add_rig(chance.choice((blank(), *furnished())), kind, variant)
+    rig = project.rigs[0].id
+    for key, parameter in bindings.parameters(project, rig).items():
+        if chance.random() < 0.4:
+            continue
+        if isinstance(parameter, Quantity):
+            value: object = _number(chance, parameter, reach)
+        elif isinstance(parameter, Choice):
+            options = [o for o, _ in parameter.options] or list(getattr(catalogue, parameter.table))
+            value = chance.choice(options)
+        else:
+            continue
+        try:
+            project = changes.set_values(project, rig, [(key, value)])
+        except InputError:
+            continue  # such as a key before the one before it: not a design
+    return project
+
+
+def _number(chance: random.Random, parameter: Quantity, reach: str) -> float:
+    low, high = parameter.low, parameter.high
+    if reach == AT_BOUNDS:
+        value = chance.choice((low, high, parameter.default))
+    elif reach == WITHIN or parameter.default == 0:
+        value = chance.uniform(low, high if reach == WITHIN else low + (high - low) / 4)
+    else:
+        value = parameter.default * math.exp(chance.gauss(0.0, 0.25))
+    value = round(value) if parameter.unit == "count" else value
+    return min(max(value, low), high)
