@@ -147,64 +147,89 @@ def bend_figures(
     supports: Supports,
 ) -> Told:
     """How far the rail gives along the travel, and what that does to the picture."""
-    tell, found, remedies = Teller(), ride, supports.remedies
+    tell = Teller()
     given = (
         Given("W", rail.weight, "N", "carriage and camera kit", "kit"),
         Given("L", rail.length, "m", "rail", "rail.length"),
         Given("EI", rail.beam.ei, "N*m^2", "bending stiffness of all rails", "rail.section"),
         Given("c", rail.wheelbase, "m", "wheelbase", "carriage.wheelbase"),
     )
+    _gives(tell, rail, ride, given)
+    _seen(tell, optics, away, rail, ride, given)
+    for name, other in rides:
+        tell.curves[f"travel.path.{name}"] = Curve(f"travel.path.{name}", name, other.x, other.drop, "m", "m")
+    mend = (*supports.remedies, *stiffer(design, rail)) if suggest else ()
+    tell.hold(
+        "travel.shift",
+        "travel.picture",
+        "Sag in the picture",
+        PICTURE,
+        "rail.section",
+        "Along the travel the rail moves the subject by {}; a hundredth of the picture's height passes.",
+        at_most=DRIFT * optics.pixels_high,
+        remedies=mend,
+    )
+    tell.hold(
+        "travel.lean",
+        "travel.level",
+        "Level picture",
+        PICTURE,
+        "rail.section",
+        "The picture leans by {} along the travel.",
+        at_most=HORIZON,
+        remedies=(*mend, *_centred(rail)) if suggest else (),
+    )
+    if ride.lifted.any():
+        tell.findings.append(
+            Finding(
+                "travel.lifts",
+                "Rail lifts off a support",
+                STRUCTURE,
+                WATCH,
+                "support.inset" if "support.inset" in design.values else "rail.length",
+                Words("At some places of the carriage the rail lifts off a support: hold it down there."),
+                float(ride.lifted.any(axis=1).sum()),
+            )
+        )
+    tell.take(_strong(design, suggest, rail, ride, tell.value("travel.roll")))
+    return tell.told()
+
+
+def _gives(tell: Teller, rail: Straight, ride: Ride, given: tuple[Given, ...]) -> None:
+    """How far the rail drops and turns under the carriage."""
     frame = "frame engine, carriage at 101 places, supports that may lift"
-    assume = ("small bending", "rigid carriage on two axles", "material in the middle of its range")
-    shift, lean = picture(optics, away, rail, found)
-    spread, turn = float(np.ptp(shift)), float(np.ptp(lean))
-    worst = int(np.argmax(found.drop))
-    tell.add(
-        by_method(
-            "travel.drop",
-            "Lens drops, at most",
-            float(found.drop.max()),
-            "m",
-            f"{frame}; worst at {found.x[worst]:.2f} m",
-            given,
-            assumptions=assume,
-            source="statics 4.1 to 4.5",
-            headline=True,
-        ),
-        by_method(
-            "travel.dip",
-            "Drop changes along the travel",
-            float(np.ptp(found.drop)),
-            "m",
-            frame,
-            given,
-            assumptions=assume,
-            source="statics 4.2",
-        ),
-        by_method(
-            "travel.pitch",
-            "Rail pitches, at most",
-            float(np.abs(found.pitch).max()),
-            "rad",
-            frame,
-            given,
-            assumptions=assume,
-            source="statics 4.2",
-        ),
-        by_method(
+    worst = f"{frame}; worst at {ride.x[int(np.argmax(ride.drop))]:.2f} m"
+    aside = Given("e", float(rail.cg[1]), "m", "centre of mass to the left", "camera.aside")
+    for key, label, value, unit, method, inputs, source in (
+        ("travel.drop", "Lens drops, at most", ride.drop.max(), "m", worst, given, "statics 4.1 to 4.5"),
+        ("travel.dip", "Drop changes along the travel", np.ptp(ride.drop), "m", frame, given, "statics 4.2"),
+        ("travel.pitch", "Rail pitches, at most", np.abs(ride.pitch).max(), "rad", frame, given, "statics 4.2"),
+        (
             "travel.roll",
             "Rail rolls, at most",
-            float(np.abs(found.roll).max()),
+            np.abs(ride.roll).max(),
             "rad",
             frame,
-            (*given, Given("e", float(rail.cg[1]), "m", "centre of mass to the left", "camera.aside")),
-            assumptions=assume,
-            source="statics 4.4, 4.5",
+            (*given, aside),
+            "statics 4.4, 4.5",
         ),
+    ):
+        assume = ("small bending", "rigid carriage on two axles", "material in the middle of its range")
+        headline = key == "travel.drop"
+        tell.add(
+            by_method(key, label, value, unit, method, inputs, assumptions=assume, source=source, headline=headline)
+        )
+    tell.curves["travel.path"] = Curve("travel.path", "Drop of the lens along the rail", ride.x, ride.drop, "m", "m")
+
+
+def _seen(tell: Teller, optics: Optics, away: float, rail: Straight, ride: Ride, given: tuple[Given, ...]) -> None:
+    """What that does to the picture."""
+    shift, lean = picture(optics, away, rail, ride)
+    tell.add(
         by_method(
             "travel.shift",
             "Subject wanders in the picture",
-            spread,
+            np.ptp(shift),
             "px",
             "F tan(tilt) − F drop / D along the travel, largest minus smallest",
             (
@@ -218,56 +243,14 @@ def bend_figures(
         by_method(
             "travel.lean",
             "Picture leans by",
-            turn,
+            np.ptp(lean),
             "rad",
             "turn about the lens along the travel, largest minus smallest",
             given,
             source="drive 5.3",
         ),
     )
-    tell.curves["travel.path"] = Curve("travel.path", "Drop of the lens along the rail", found.x, found.drop, "m", "m")
-    tell.curves["travel.shift"] = Curve("travel.shift", "Subject's shift in the picture", found.x, shift, "m", "px")
-    for name, other in rides:
-        tell.curves[f"travel.path.{name}"] = Curve(f"travel.path.{name}", name, other.x, other.drop, "m", "m")
-    limit = DRIFT * optics.pixels_high
-    offered = (*remedies, *stiffer(design, rail)) if suggest and spread > 0.8 * limit else ()
-    tell.hold(
-        "travel.shift",
-        "travel.picture",
-        "Sag in the picture",
-        PICTURE,
-        "rail.section",
-        "Along the travel the rail moves the subject by {}; a hundredth of the picture's height passes.",
-        at_most=limit,
-        remedies=offered,
-    )
-    tell.hold(
-        "travel.lean",
-        "travel.level",
-        "Level picture",
-        PICTURE,
-        "rail.section",
-        "The picture leans by {} along the travel.",
-        at_most=HORIZON,
-        remedies=(*remedies, *stiffer(design, rail), *_centred(rail)) if suggest and turn > 0.8 * HORIZON else (),
-    )
-    if found.lifted.any():
-        tell.findings.append(
-            Finding(
-                "travel.lifts",
-                "Rail lifts off a support",
-                STRUCTURE,
-                WATCH,
-                "support.inset" if "support.inset" in design.values else "rail.length",
-                Words("At some places of the carriage the rail lifts off a support: hold it down there."),
-                float(found.lifted.any(axis=1).sum()),
-                0.0,
-                "at_most",
-                "count",
-            )
-        )
-    tell.take(_strong(design, suggest, rail, found, tell.value("travel.roll")))
-    return tell.told()
+    tell.curves["travel.shift"] = Curve("travel.shift", "Subject's shift in the picture", ride.x, shift, "m", "px")
 
 
 def _centred(rail: Straight) -> tuple[Remedy, ...]:

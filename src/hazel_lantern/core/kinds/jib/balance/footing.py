@@ -14,7 +14,7 @@ from hazel_lantern.core.mechanics import footing
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.nouns.errors import InfeasibleError
 from hazel_lantern.core.nouns.figure import Field, Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STRUCTURE, Finding, Remedy, judge, set_one
+from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STRUCTURE, Remedy, judge, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
@@ -118,66 +118,40 @@ def footing_figures(design: Design, suggest: bool, jib: Jib) -> Told:
                 source="statics 6",
             )
         )
-    state, bump, steer = (
-        judge(factor, needed, "at_least", PEOPLE),
-        judge(tips, knock, "at_least", PEOPLE),
-        judge(steers, hands, "at_least", PEOPLE),
-    )
-    change = (
-        _remedies(design, jib, still, bumped, needed, wind)
-        if suggest and (state, bump, steer) != (CLEAR, CLEAR, CLEAR)
-        else ()
-    )
-    gust = " in this wind" if wind > 0 else ""
-    tell.findings += [
-        Finding(
-            "balance.stands",
-            "Footing",
-            PEOPLE,
-            state,
-            "stand.radius",
-            Words(
-                "At its worst (" + still.words + ") it stands with a factor of {}; {} is wanted.",
-                ((factor, "1"), (needed, "1")),
-            ),
-            factor,
-            needed,
-            "at_least",
-            "1",
-            change if state != CLEAR else (),
-            figure="balance.footing",
-        ),
-        Finding(
-            "balance.bump",
-            "Bumped at the camera",
-            PEOPLE,
-            bump,
-            "stand.radius",
-            _pushed(bumped.words, "a push of {} tips it" + gust, tips, "it must stand {}", knock),
-            tips,
-            knock,
-            "at_least",
-            "N",
-            change if bump != CLEAR else (),
-            figure="balance.tips_at",
-        ),
-        Finding(
-            "balance.steer",
-            "Steered at the rear",
-            PEOPLE,
-            steer,
-            "hands",
-            _pushed(steered.words, "a push of {} at the rear end tips it", steers, "hands on it give {}", hands),
-            steers,
-            hands,
-            "at_least",
-            "N",
-            change if steer != CLEAR else (),
-            figure="balance.steer_at",
-        ),
-    ]
+    _verdicts(tell, design, suggest, jib, (still, bumped, steered), (needed, knock, hands), wind)
     tell.take(_pan(design, jib, knock))
     return tell.told()
+
+
+def _verdicts(
+    tell: Teller,
+    design: Design,
+    suggest: bool,
+    jib: Jib,
+    worst: tuple[Worst, Worst, Worst],
+    asked: tuple[float, float, float],
+    wind: float,
+) -> None:
+    """Whether it stands left alone, bumped and steered, against the factor and the pushes [N] asked for."""
+    (still, bumped, steered), (needed, knock, hands) = worst, asked
+    gust = " in this wind" if wind > 0 else ""
+    tips, steers = tell.value("balance.tips_at"), tell.value("balance.steer_at")
+    said: tuple[str | Words, ...] = (
+        "At its worst (" + still.words + ") it stands with a factor of {}; {} is wanted.",
+        _pushed(bumped.words, "a push of {} tips it" + gust, tips, "it must stand {}", knock),
+        _pushed(steered.words, "a push of {} at the rear end tips it", steers, "hands on it give {}", hands),
+    )
+    rows = (
+        ("balance.footing", "balance.stands", "Footing", "stand.radius"),
+        ("balance.tips_at", "balance.bump", "Bumped at the camera", "stand.radius"),
+        ("balance.steer_at", "balance.steer", "Steered at the rear", "hands"),
+    )
+    stands = all(
+        judge(tell.value(row[0]), least, "at_least", PEOPLE) == CLEAR for row, least in zip(rows, asked, strict=True)
+    )
+    change = _remedies(design, jib, still, bumped, needed, wind) if suggest and not stands else ()
+    for (figure, key, title, where), words, least in zip(rows, said, asked, strict=True):
+        tell.hold(figure, key, title, PEOPLE, where, words, at_least=least, remedies=change)
 
 
 def _pushed(where: str, tips: str, least: float, asked: str, push: float) -> Words:
