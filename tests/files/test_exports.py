@@ -9,11 +9,12 @@ import xml.etree.ElementTree as ET
 
 import ezdxf
 import pytest
+from msgspec.structs import replace
 from pypdf import PdfReader
 
 from hazel_lantern.core.editing import changes
 from hazel_lantern.core.nouns.errors import InputError
-from hazel_lantern.core.nouns.units import parse
+from hazel_lantern.core.nouns.units import Display, parse
 from hazel_lantern.files.exports import FORMATS, export
 from tests.helpers import SHELF, changed, sample, solved
 
@@ -99,16 +100,24 @@ def test_build_sheet_holds_sizes_parts_marks_and_the_statement(made, name):
         assert words in text, words
     assert ("69 in" if project.units == "in" else "1750 mm") in text
     for line in text.splitlines():
-        if line.startswith("1 slot"):
+        if line.replace("\u00a0", " ").startswith("1  slot"):
             number = line.split(" from ")[1].split(" to ")[0]
-            from hazel_lantern.core.nouns.units import Display
-
             assert parse(number, "m", Display(project.units)) == pytest.approx(
                 solved(project).parts[0].marks[0].at, abs=1e-3
             )
             break
     else:
         pytest.fail("no slot on the sheet")
+
+
+def test_names_are_no_markup_on_the_sheet_and_its_long_lists_go_on_over_the_page(made):
+    project = sample()
+    rig = replace(project.rigs[0], name="<b>Cheap & cheerful</b>")
+    reader = PdfReader(made("pdf", replace(project, name="A < B", rigs=(rig,))))
+    text = "\n".join(page.extract_text() for page in reader.pages)
+    assert "<b>Cheap & cheerful</b>" in text and "A < B" in text
+    for number, page in enumerate(reader.pages, 1):
+        assert f"page {number}" in page.extract_text()
 
 
 def test_a_rig_that_cannot_be_drawn_says_so_and_an_unknown_format_too(made, tmp_path):

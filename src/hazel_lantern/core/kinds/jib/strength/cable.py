@@ -177,8 +177,8 @@ def _wheels(tell: Teller, design: Design, jib: Jib) -> None:
         "cable.post_wheel",
         Words("This rope wants wheels of at least {}, or it breaks strand by strand.", ((least, "m"),)),
         at_least=least,
-        watch_at=1.0,
         value=smallest,
+        state=judge(smallest, least, "at_least", PICTURE, watch_at=1.0),
         remedies=_larger(design),
     )
 
