@@ -6,9 +6,18 @@ from operator import attrgetter
 
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
-from PyQt6.QtGui import QWheelEvent
+from PyQt6.QtGui import QKeySequence, QWheelEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QComboBox, QFileDialog, QLineEdit, QMessageBox, QPushButton, QWidget
+from PyQt6.QtWidgets import (
+    QApplication,
+    QComboBox,
+    QFileDialog,
+    QLineEdit,
+    QMessageBox,
+    QPushButton,
+    QTableView,
+    QWidget,
+)
 
 from hazel_lantern.desktop.shell.actions import ROWS
 from hazel_lantern.desktop.shell.window import Window
@@ -275,6 +284,22 @@ def test_leaving_unsaved_work_asks_and_stay_stays(make, monkeypatch):
     assert asked == ["Save the changes to Orchard at Dusk?"]
     window.files.new_project()
     assert design(window, "arm.front") == 2.0
+
+
+def test_lines_to_buy_are_chosen_with_the_keys_and_copied(make):
+    window = make()
+    window.show_station("build")
+    table = named(window, "build.buy", QTableView)
+    lines = window.session.evaluation.lines
+    assert table.model().rowCount() == len(lines)
+    QTest.mouseClick(
+        table.viewport(), Qt.MouseButton.LeftButton, pos=table.visualRect(table.model().index(1, 0)).center()
+    )
+    QTest.keyClick(table, Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
+    QTest.keySequence(table, QKeySequence.StandardKey.Copy)
+    copied = QApplication.clipboard().text().splitlines()
+    assert copied == [f"{line.name}\t{line.quantity} × {line.price:.2f}" for line in lines[1:3]]
+    assert table.height() >= table.rowViewportPosition(len(lines) - 1) + table.rowHeight(len(lines) - 1)
 
 
 def test_exports_are_written_from_the_build_station(make, tmp_path, monkeypatch, qtbot):

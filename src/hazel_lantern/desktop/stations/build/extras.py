@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from hazel_lantern.core.workshop.cost import total
+from hazel_lantern.core.workshop.cost import Line, total
 from hazel_lantern.desktop.stations.page import Extras
 from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.table import Table
 from hazel_lantern.files.exports import FORMATS
 from hazel_lantern.session.session import Session
 
@@ -32,12 +33,11 @@ class BuildExtras(Extras):
         head.addWidget(self._title, 1)
         head.addWidget(self._sum)
         column.addLayout(head)
-        self._list = QGridLayout()
-        self._list.setHorizontalSpacing(8)
-        self._list.setVerticalSpacing(2)
-        self._list.setColumnStretch(0, 1)
-        column.addLayout(self._list)
-        self._labels: list[tuple[QLabel, QLabel]] = []
+        self._list = Table(("What", "How many"), theme)
+        self._list.setObjectName("build.buy")
+        self._list.setAccessibleName("To buy")
+        column.addWidget(self._list)
+        column.addSpacing(6)
         take = QLabel("Take to the bench")
         take.setFont(theme.font(13, weight=700))
         theme.ink(take, "lantern")
@@ -56,25 +56,9 @@ class BuildExtras(Extras):
         result = self._session.evaluation
         self._show(result.lines if result else ())
 
-    def _show(self, lines) -> None:  # type: ignore[no-untyped-def]
-        show, theme = self._session.display, self._theme
-        while len(self._labels) < len(lines):
-            name, price = QLabel(), QLabel()
-            name.setFont(theme.font(12))
-            name.setWordWrap(theme.scale > 1)
-            theme.ink(name, "muted")
-            price.setFont(theme.font(12, weight=600, numbers=True))
-            price.setAlignment(Qt.AlignmentFlag.AlignRight)
-            row = len(self._labels)
-            self._list.addWidget(name, row, 0)
-            self._list.addWidget(price, row, 1)
-            self._labels.append((name, price))
-        for index, (name, price) in enumerate(self._labels):
-            name.setVisible(index < len(lines))
-            price.setVisible(index < len(lines))
-            if index < len(lines):
-                line = lines[index]
-                name.setText(line.name if len(line.name) < 38 else line.name[:36] + "…")
-                name.setToolTip(f"{line.name}. {line.note}".strip(". "))
-                price.setText(f"{line.quantity} × {line.price:.2f}")
-        self._sum.setText(show.text(total(tuple(lines)), "currency"))
+    def _show(self, lines: tuple[Line, ...]) -> None:
+        self._list.fill(
+            [(line.name, f"{line.quantity} × {line.price:.2f}") for line in lines],
+            [f"{line.name}. {line.note}".strip(". ") for line in lines],
+        )
+        self._sum.setText(self._session.display.text(total(lines), "currency"))
