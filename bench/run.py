@@ -91,6 +91,7 @@ def drag() -> None:
     settle()
     for rig_id, station, key, start_at in DRAGS:
         window.session.switch(rig_id)
+        QApplication.processEvents()
         window.show_station(station)
         app.processEvents()
         hand, told_by, rest, paces = [math.inf] * STEPS, [math.inf] * STEPS, [math.inf] * STEPS, []
@@ -112,6 +113,7 @@ def drag() -> None:
             f"drag {key} of {rig_id} at {station}: what the hand moves {told(hand)}; with findings {told(told_by)} ({statistics.median(told_by) / statistics.median(paces):.2f} × a fixed piece of work, which took {statistics.median(paces) * 1e3:.1f} ms); with figures and every picture {told(rest)}"
         )
     window.session.undo()
+    QApplication.processEvents()
     window.session.close()
 
 

@@ -80,6 +80,7 @@ def main() -> None:
         window.files.open_sample(sample)
         window.show()
         window.session.switch(rig)
+        QApplication.processEvents()
         window.show_station(station)
         window.strip.go(0.6)
         QTest.qWait(900)

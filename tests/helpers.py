@@ -56,3 +56,10 @@ def finding(result: Evaluation, key: str) -> Finding:
 
 def value(result: Evaluation, key: str) -> float:
     return result.figures[key].value
+
+
+def turn() -> None:
+    """One turn of the event loop: what a signal put off, such as making the bench anew, is done."""
+    from PyQt6.QtCore import QCoreApplication
+
+    QCoreApplication.processEvents()

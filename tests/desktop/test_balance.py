@@ -18,7 +18,7 @@ from hazel_lantern.desktop.widgets.field_plot import sorts
 from hazel_lantern.desktop.widgets.finding_card import RemedyButton
 from hazel_lantern.desktop.widgets.fold import Fold
 from tests.desktop.test_window import named
-from tests.helpers import SHELF
+from tests.helpers import SHELF, turn
 
 
 @pytest.fixture
@@ -56,6 +56,7 @@ def test_a_kit_card_changes_camera_and_weights_in_one_step(balance):
     assert balance.session.value("kit") == "dusk-zoom"
     assert "Mirrorless with a zoom" in balance.session.undo_words
     balance.undo()
+    turn()
     assert balance.session.value("kit") == kit
 
 
@@ -75,6 +76,7 @@ def test_the_map_is_chosen_by_its_chip_follows_the_playhead_and_shrinks_with_the
     assert "tips on" in field.accessibleName()
     # Another kind has no such map, and shows its own reading.
     balance.session.switch("jar-slider")
+    turn()
     assert not field.isVisibleTo(balance)
 
 
@@ -86,12 +88,15 @@ def test_another_construction_lays_out_its_own_fields_and_undo_brings_the_bars_b
     chooser.setFocus()
     chooser.setCurrentIndex(chooser.findData("cable"))
     chooser.activated.emit(chooser.currentIndex())
+    turn()
     assert window.bench.reveal("cable.tension")
     assert not window.bench.reveal("bar.section")
     window.session.set("cable.tension", 5.0)
     assert any(f.key == "rig.cable_tight" and f.state == STOP for f in window.session.findings())
     window.undo()
+    turn()
     window.undo()
+    turn()
     assert window.bench.reveal("bar.section")
 
 
@@ -114,6 +119,7 @@ def test_a_station_without_a_reading_leaves_its_room_to_the_stage(make):
     window.show_station("balance")
     assert window.reading.isVisibleTo(window)
     window.session.switch("jar-slider")
+    turn()
     assert window.station == "balance"
     assert not window.reading.isVisibleTo(window)
 

@@ -17,7 +17,7 @@ from hazel_lantern.desktop.stage.painter import Scale, in_sight, mark
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.theme.tokens import THEMES
 from hazel_lantern.desktop.widgets.field_plot import SORTS, sorts
-from tests.helpers import SAMPLES
+from tests.helpers import SAMPLES, turn
 
 
 def luminance(color: str) -> float:
@@ -44,6 +44,7 @@ def test_no_two_labels_meet_and_none_leaves_the_stage(make, name, size):
     window.stage.show_layer("loads", True)
     for rig in window.session.project.rigs:
         window.session.switch(rig.id)
+        turn()
         for station in ("shot", "rig", "balance", "travel"):
             if station not in window.session.evaluation.kind.stations:
                 continue
@@ -162,6 +163,7 @@ def test_no_chip_is_cut_and_the_stage_keeps_its_room(make, size, scale):
     # The rig at hand always has its chip, wherever it stands in the list.
     last = window.session.project.rigs[-1].id
     window.session.switch(last)
+    turn()
     assert last in window.top._buttons
     assert window.top._buttons[last].isChecked()
 
@@ -187,8 +189,8 @@ def test_the_map_is_told_by_pattern_and_names_its_shares(make):
 
 def test_what_the_lens_sees_fades_the_same_every_time_whichever_way_it_looks(qtbot):
     theme, eye = Theme(), np.array([0.0, 0.0])
-    for turn in np.linspace(0.0, 6.0, 9):
-        ahead, aside = np.array([np.cos(turn), np.sin(turn)]), np.array([-np.sin(turn), np.cos(turn)])
+    for heading in np.linspace(0.0, 6.0, 9):
+        ahead, aside = np.array([np.cos(heading), np.sin(heading)]), np.array([-np.sin(heading), np.cos(heading)])
         fan = Shape(np.array([eye, 4 * ahead + 2 * aside, 4 * ahead - 2 * aside]), "view")
         image = QImage(400, 400, QImage.Format.Format_ARGB32_Premultiplied)
         image.fill(QColor(0, 0, 0, 0))

@@ -13,6 +13,7 @@ from hazel_lantern.core.editing import changes
 from hazel_lantern.desktop.stage.marks import Grip, Pill
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
 from hazel_lantern.files import project_file
+from tests.helpers import turn
 
 TEXTS = ("1.4 m", "900", "5' 2 1/2\"", "12+45", "nonsense", "-3", "0", "2.2", "99999", "", "45", "0.3")
 
@@ -56,6 +57,7 @@ def test_random_use_leaves_a_valid_document_that_can_be_undone(make, seed):
             window.next_view()
         elif what == "rig":
             session.switch(chance.choice(session.project.rigs).id)
+            turn()
         elif what == "thing" and window.station == "shot":
             chance.choice(
                 (

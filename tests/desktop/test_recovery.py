@@ -80,7 +80,7 @@ def test_an_unexpected_error_is_told_once_with_its_details_and_the_work_is_kept(
     assert "Your work is kept" in text
     assert "ZeroDivisionError" in details
     assert "bar.longer" in details
-    kept = recovery.msgspec.json.decode(recovery.Journal().path.read_bytes(), type=recovery.Entry)
+    kept = recovery.msgspec.json.decode(window.session.journal.path.read_bytes(), type=recovery.Entry)
     assert b'"arm.front":1.9' in bytes(kept.project).replace(b" ", b"")
     # The window goes on.
     window.show_station("balance")

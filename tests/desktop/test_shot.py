@@ -15,7 +15,7 @@ from hazel_lantern.desktop.stage.marks import Grip
 from hazel_lantern.desktop.stations.shot.extras import ProposalCard
 from hazel_lantern.desktop.stations.shot.pictures import Picture
 from tests.desktop.test_window import design, named, type_into
-from tests.helpers import SHELF
+from tests.helpers import SHELF, turn
 
 
 def thing(window, key):
@@ -48,6 +48,7 @@ def test_dragging_the_subject_over_the_set_changes_plan_picture_and_figures_in_o
     assert shot.page.pictures.frames[1].grab().toImage() != before
     assert shot.session.undo_words == "Move Keeper"
     shot.undo()
+    turn()
     assert shot.session.project is start
     grip = named(shot, "handle.thing.keeper.x", Grip)
     grip.setFocus()
@@ -98,6 +99,7 @@ def standing(window):
 def test_what_is_painted_piece_by_piece_in_a_drag_is_what_painting_it_whole_gives(make, rig, station):
     window = make(station=station)
     window.session.switch(rig)
+    turn()
 
     def check():
         QCoreApplication.processEvents()
@@ -148,6 +150,7 @@ def test_from_the_side_a_thing_is_dragged_and_stepped_along_the_rigs_line_and_up
     assert (along, moved[2]) == pytest.approx((-30 / shot.stage.scale.px, 40 / shot.stage.scale.px), abs=0.02)
     assert np.hypot(*moved[:2]) == pytest.approx(-along, abs=0.02)
     shot.undo()
+    turn()
     assert shot.session.project is start
     QTest.keyClick(grip, Qt.Key.Key_Up)
     assert thing(shot, "keeper").at_m == pytest.approx((*before[:2], before[2] + 0.001))
@@ -173,6 +176,7 @@ def test_a_picked_thing_shows_its_sizes_and_new_ones_join_and_leave(shot, monkey
     assert all(t.id != "wall-1" for t in shot.session.project.sets[0].things)
     for _ in range(4):
         shot.undo()
+        turn()
     assert not shot.session.dirty
 
 
@@ -235,6 +239,7 @@ def test_a_camera_inside_its_subject_is_said_and_the_last_picture_stays(shot):
     shot.use_view("lens")
     assert shot.session.evaluation is not None
     shot.undo()
+    turn()
     assert shot.page.pictures.frames[0].grab().toImage() == kept
 
 

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QWidget
 from hazel_lantern.core.kinds import DECLARED, KINDS
 from hazel_lantern.core.stations import STATIONS
 from hazel_lantern.files import places
+from tests.helpers import turn
 
 LATER = (
     "scipy",
@@ -64,6 +65,7 @@ def test_nothing_flashes_up_as_a_window_of_its_own_on_the_way_to_any_station(mak
     qapp.installEventFilter(watch)
     for rig in window.session.project.rigs:
         window.session.switch(rig.id)
+        turn()
         for station in (row.key for row in STATIONS):
             window.show_station(station)
     qapp.removeEventFilter(watch)

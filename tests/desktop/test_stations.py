@@ -19,7 +19,7 @@ from hazel_lantern.desktop.shell.window import Window
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.session.session import Session
 from hazel_lantern.session.settings import Settings
-from tests.helpers import SHELF, sample
+from tests.helpers import SHELF, sample, turn
 app = QApplication([])
 window = Window(Session(sample(), SHELF), Theme(), Settings())
 window.show()
@@ -41,6 +41,7 @@ window.guide.go_to("bag")
 assert window.station == "bag"
 for rig in window.session.project.rigs:
     window.session.switch(rig.id)
+    turn()
     assert window.station == "bag"
 window.session.open(window.session.project, None)
 window.close()

@@ -12,12 +12,14 @@ from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.nouns.sketch import Note, Stroke
 from hazel_lantern.desktop.widgets.finding_card import RemedyButton
 from tests.desktop.test_window import named, type_into
+from tests.helpers import turn
 
 
 @pytest.fixture
 def travel(make):
     window = make(station="rig")
     window.session.switch("jar-slider")
+    turn()
     window.show_station("travel")
     return window
 
@@ -55,6 +57,7 @@ def test_a_softer_section_shows_at_once_and_undo_takes_it_back(travel):
     assert after > before
     assert travel.session.display.text(after, "px") in named(travel, "station.travel").accessibleDescription()
     travel.undo()
+    turn()
     assert travel.session.evaluation.figures["travel.shift"].value == pytest.approx(before)
 
 
@@ -83,6 +86,7 @@ def test_inches_and_wrong_text_at_travel(travel):
 def test_two_rigs_side_by_side_show_what_differs(travel, monkeypatch):
     travel.rigs.keep_alternative()
     travel.session.switch(travel.session.project.rigs[-1].id)
+    turn()
     travel.session.set("support", "two")
     monkeypatch.setattr("PyQt6.QtWidgets.QInputDialog.getItem", lambda *a, **k: ("Jar slider", True))
     travel.actions_by_name["Compare with another rig…"].trigger()

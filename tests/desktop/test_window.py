@@ -28,12 +28,13 @@ from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
 from hazel_lantern.files import project_file
 from hazel_lantern.session.session import Session
 from hazel_lantern.session.settings import Settings
-from tests.helpers import SHELF, sample
+from tests.helpers import SHELF, sample, turn
 
 KEYS, CTRL, SHIFT = Qt.Key, Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
 
 
 def named(window, name, kind=QWidget):
+    turn()
     found = window.findChild(kind, name)
     assert found is not None, name
     return found
@@ -99,6 +100,7 @@ def test_dragging_a_handle_is_one_step_and_escape_abandons_it(window, qtbot):
     assert 1.8 < longer < 2.6
     assert longer * 100 == pytest.approx(round(longer * 100), abs=1e-9)
     window.undo()
+    turn()
     assert window.session.project is start
     grip = named(window, "handle.arm.front", Grip)
     QTest.mousePress(grip, Qt.MouseButton.LeftButton, pos=middle)
@@ -146,6 +148,7 @@ def test_a_remedy_is_tried_with_one_click_previewed_on_hover_and_undone(make, qt
     assert design(window, "stand.radius") == 0.85
     assert next(f for f in window.session.findings() if f.key == "balance.bump").state != "stop"
     window.undo()
+    turn()
     assert design(window, "stand.radius") == 0.7
 
 
@@ -168,6 +171,7 @@ def test_units_switch_every_field_and_back_without_changing_a_size(window):
     type_into(window, "edit.arm.rear", "2' 1 1/2\"")
     assert design(window, "arm.rear") == pytest.approx(25.5 * 0.0254)
     window.undo()
+    turn()
     QTest.mouseClick(named(window, "units.mm"), Qt.MouseButton.LeftButton)
     assert window.session.project.rigs[0].design == before
 
@@ -224,6 +228,7 @@ def test_an_impossible_geometry_greys_the_last_drawing_and_tells_why(window):
     assert "already touch" in window.stage.greyed
     assert not named(window, "pill.arm.front", Pill).isVisible()
     window.undo()
+    turn()
     assert window.stage.greyed == ""
     assert named(window, "pill.arm.front", Pill).isVisible()
 
@@ -286,7 +291,7 @@ def test_leaving_unsaved_work_asks_and_stay_stays(make, monkeypatch):
     assert design(window, "arm.front") == 2.0
 
 
-def test_lines_to_buy_are_chosen_with_the_keys_and_copied(make):
+def test_lines_to_buy_are_chosen_with_the_keys_and_copied(make, qtbot):
     window = make()
     window.show_station("build")
     table = named(window, "build.buy", QTableView)
@@ -299,7 +304,8 @@ def test_lines_to_buy_are_chosen_with_the_keys_and_copied(make):
     QTest.keySequence(table, QKeySequence.StandardKey.Copy)
     copied = QApplication.clipboard().text().splitlines()
     assert copied == [f"{line.name}\t{line.quantity} × {line.price:.2f}" for line in lines[1:3]]
-    assert table.height() >= table.rowViewportPosition(len(lines) - 1) + table.rowHeight(len(lines) - 1)
+    last = len(lines) - 1
+    qtbot.waitUntil(lambda: table.height() >= table.rowViewportPosition(last) + table.rowHeight(last), timeout=3000)
 
 
 def test_exports_are_written_from_the_build_station(make, tmp_path, monkeypatch, qtbot):
@@ -337,20 +343,25 @@ def test_find_goes_to_stations_inputs_figures_and_actions(window):
 def test_rigs_are_added_kept_renamed_and_removed(window, monkeypatch):
     before = [rig.id for rig in window.session.project.rigs]
     window.rigs.add_rig("jib/two_bars")
+    turn()
     assert len(window.session.project.rigs) == len(before) + 1
     assert named(window, "station.rig").accessibleName() == "Rig, not worked on yet"
     window.rigs.keep_alternative()
     window.rigs.next_rig()
     window.rigs.remove_rig()
+    turn()
     assert len(window.session.project.rigs) == len(before) + 1
     for _ in range(3):
         window.undo()
+        turn()
     assert [rig.id for rig in window.session.project.rigs] == before
     for _ in before:
         window.rigs.remove_rig()
+        turn()
     assert window.session.rig_id == ""
     window.refresh()
     window.undo()
+    turn()
     assert window.session.rig_id == before[-1]
 
 

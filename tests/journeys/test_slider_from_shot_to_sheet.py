@@ -14,6 +14,7 @@ from hazel_lantern.desktop.stations.shot.extras import ProposalCard
 from hazel_lantern.desktop.widgets.finding_card import RemedyButton
 from hazel_lantern.files import project_file
 from tests.desktop.test_window import named, type_into
+from tests.helpers import turn
 
 
 @pytest.fixture
@@ -71,6 +72,7 @@ def test_a_builder_goes_from_the_wish_to_the_sheet(desk, qtbot, tmp_path, monkey
     QTest.mouseRelease(grip, Qt.MouseButton.LeftButton)
     assert desk.session.value("rail.length") > before
     desk.undo()
+    turn()
     assert desk.session.value("rail.length") == before
     # Sheet, path and file.
     for name, suffix in (("pdf", "sheet.pdf"), ("path-csv", "path.csv"), ("gltf", "move.gltf")):
@@ -89,6 +91,7 @@ def test_a_builder_goes_from_the_wish_to_the_sheet(desk, qtbot, tmp_path, monkey
 
 def test_a_hung_rail_is_refused_over_people_and_told_so_at_every_turn(desk):
     desk.rigs.add_rig("overhead/trolley")
+    turn()
     desk.show_station("balance")
     assert state(desk, "balance.caution") == "watch"
     desk.session.set("push.side", 5.0)
@@ -96,9 +99,11 @@ def test_a_hung_rail_is_refused_over_people_and_told_so_at_every_turn(desk):
     assert state(desk, "balance.refused") == "stop"
     assert named(desk, "station.balance").accessibleName().endswith("stop")
     desk.undo()
+    turn()
     assert all(f.key != "balance.refused" for f in desk.session.findings())
     # A station a rig has nothing to say about is not shown, and asking for it is answered.
     desk.session.switch("hive-jib")
+    turn()
     assert not named(desk, "station.travel").isVisible()
     desk.show_station("travel")
     assert "nothing to say" in desk.message.text()
@@ -106,9 +111,11 @@ def test_a_hung_rail_is_refused_over_people_and_told_so_at_every_turn(desk):
 
 def test_stations_follow_the_rig_and_the_gantry_shows_its_reach(desk):
     desk.session.switch("kitchen-gantry")
+    turn()
     desk.show_station("travel")
     assert named(desk, "station.travel").isVisible()
     desk.use_view("above")
     assert desk.stage.grab().toImage().width() > 100
     desk.session.switch("hive-jib")
+    turn()
     assert desk.station == "rig"

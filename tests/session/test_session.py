@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import os
 import signal
 import subprocess
@@ -15,6 +16,8 @@ from hypothesis import strategies as st
 
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.progress import Progress
+from hazel_lantern.files import project_file
+from hazel_lantern.files.errors import ChangedError
 from hazel_lantern.session import recovery
 from hazel_lantern.session import settings as preferences
 from hazel_lantern.session.jobs import Job
@@ -198,12 +201,64 @@ def test_unsaved_work_survives_a_kill(tmp_path):
     child.wait()
     child.stdin.close()
     child.stdout.close()
-    [(journal, file, project)] = recovery.left_over()
-    assert file is None
-    assert project.rigs[0].design["arm.front"] == 2.1
-    journal.write_bytes(b"{ broken")
+    [left] = recovery.left_over()
+    assert left.file is None
+    assert left.project.rigs[0].design["arm.front"] == 2.1
+    left.journal.write_bytes(b"{ broken")
+    # Whatever else lies there troubles no start.
+    folder = recovery.folder()
+    (folder / "a.json").mkdir()
+    os.mkfifo(folder / "b.json")
+    (folder / "c.lock").write_bytes(b"")
     assert recovery.left_over() == []
-    assert journal.with_suffix(".bad").exists()
+    assert left.journal.with_suffix(".bad").exists()
+    assert not (folder / "c.lock").exists()
+
+
+def test_who_edits_without_a_pause_is_kept_within_two_seconds_and_undoing_it_all_leaves_nothing(session, qtbot):
+    edits = itertools.count()
+
+    def kept_while_editing():
+        session.set("arm.front", 1.5 + next(edits) / 1000)
+        return session.journal.path.exists()
+
+    qtbot.waitUntil(kept_while_editing, timeout=2000)
+    assert next(edits) > 20
+    while session.undo_words:
+        session.undo()
+    qtbot.waitUntil(lambda: not session.journal.path.exists(), timeout=3000)
+
+
+def test_a_full_disk_is_told_once_and_the_work_goes_on(session, monkeypatch):
+    said = []
+    session.trouble.connect(said.append)
+    monkeypatch.setattr(recovery.atomic.os, "fsync", lambda handle: (_ for _ in ()).throw(OSError(28, "No space left")))
+    for k in range(3):
+        session.set("arm.front", 1.6 + k / 10)
+        session.write_journal()
+    assert len(said) == 1
+    assert "No space left" in said[0]
+    monkeypatch.undo()
+    session.write_journal()
+    assert session.journal.path.exists()
+
+
+def test_a_file_changed_by_another_is_not_written_over_unasked(session, tmp_path):
+    path = tmp_path / "a.lantern.json"
+    session.save(path)
+    project, mark = project_file.opened(path)
+    other = Session(project, SHELF, path, mark=mark)
+    session.set("arm.front", 2.0)
+    session.save(path)
+    other.set("arm.rear", 0.7)
+    with pytest.raises(ChangedError, match="changed by somebody else"):
+        other.save(path)
+    assert project_file.read(path) == session.project
+    other.save(path, over=True)
+    assert project_file.read(path) == other.project
+    path.unlink()
+    session.save(path)  # one that is gone is in nobody's way
+    other.close()
 
 
 def test_saving_clears_the_journal_and_what_is_saved_is_not_dirty(session, tmp_path):

@@ -8,7 +8,7 @@ import sys
 from pathlib import Path
 from types import TracebackType
 
-from PyQt6.QtCore import QTimer
+from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from hazel_lantern import assets
@@ -82,23 +82,22 @@ def _first(args: argparse.Namespace) -> tuple[Project, Path | None]:
 
 def _recover(window: Window) -> None:
     """Offer work that a killed window left behind."""
-    for journal, file, project in recovery.left_over():
+    for left in recovery.left_over():
         box = QMessageBox(
             QMessageBox.Icon.Question,
             "Unsaved work found",
-            f"“{project.name}” was not saved when the window closed. Open it?",
+            f"“{left.project.name[:80]}” was not saved when the window closed. Open it?",
             parent=window,
         )
+        box.setTextFormat(Qt.TextFormat.PlainText)
         take = box.addButton("Open it", QMessageBox.ButtonRole.AcceptRole)
         box.addButton("Later", QMessageBox.ButtonRole.RejectRole)
         drop = box.addButton("Throw it away", QMessageBox.ButtonRole.DestructiveRole)
         box.exec()
-        if box.clickedButton() is take:
-            window.files.recover(project, file)
-            journal.unlink(missing_ok=True)
+        if box.clickedButton() is take and window.files.recover(left):
             return
         if box.clickedButton() is drop:
-            journal.unlink(missing_ok=True)
+            recovery.forget(left)
 
 
 def _catch(window: Window):  # type: ignore[no-untyped-def]

@@ -13,3 +13,10 @@ class FileError(HazelError):
     def __init__(self, path: Path | str, reason: str) -> None:
         self.path, self.reason = Path(path), reason
         super().__init__(f"{Path(path).name}: {reason}")
+
+
+class ChangedError(FileError):
+    """A file that somebody else wrote since it was opened."""
+
+    def __init__(self, path: Path) -> None:
+        super().__init__(path, "was changed by somebody else since it was opened; nothing was written")

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import math
+import stat
+import zlib
 from pathlib import Path
 from typing import Any
 
@@ -17,21 +19,47 @@ from hazel_lantern.files import atomic, migrate
 from hazel_lantern.files.errors import FileError
 
 SUFFIX = ".lantern.json"
-LARGEST = 256 * 1024 * 1024
+LARGEST = 32 * 2**20
 
 
 def read(path: Path) -> Project:
     """A checked project.
 
-    Raises FileError with the place and the cause: not JSON, not a project, newer than this version, out of bounds.
+    Raises FileError with the place and the cause: no file, not JSON, not a project, newer than this version, out of
+    bounds.
     """
+    return opened(path)[0]
+
+
+def opened(path: Path) -> tuple[Project, str]:
+    """A checked project and the mark of the file it came from; raises FileError as `read` does."""
+    data = _bytes(path)
+    return decode(data, path), _mark(data)
+
+
+def mark(path: Path) -> str:
+    """What tells one content of a file from another; empty where there is none that could be read."""
     try:
-        if path.stat().st_size > LARGEST:
-            raise FileError(path, "is larger than any project can be")
-        data = path.read_bytes()
-    except OSError as error:
-        raise FileError(path, f"cannot be read: {error.strerror}") from error
-    return decode(data, path)
+        return _mark(_bytes(path))
+    except FileError:
+        return ""
+
+
+def _mark(data: bytes) -> str:
+    return f"{len(data)}-{zlib.crc32(data)}"
+
+
+def _bytes(path: Path) -> bytes:
+    """The bytes of a regular file that is not too large; a pipe, device or folder is not even opened."""
+    try:
+        found = path.stat()
+        if not stat.S_ISREG(found.st_mode):
+            raise FileError(path, "is a folder" if stat.S_ISDIR(found.st_mode) else "is no regular file")
+        if found.st_size > LARGEST:
+            raise FileError(path, f"is larger than any project can be ({LARGEST // 2**20} MB)")
+        return path.read_bytes()
+    except (OSError, ValueError) as error:
+        raise FileError(path, f"cannot be read: {getattr(error, 'strerror', None) or error}") from error
 
 
 def decode(data: bytes, path: Path) -> Project:
@@ -73,9 +101,13 @@ def _unfinite(value: Any, place: str) -> str:
     return next((found for key, inner in pairs if (found := _unfinite(inner, f"{place}.{key}"))), "")
 
 
-def write(project: Project, path: Path) -> None:
-    """Save, keeping the previous file beside as `name~`; raises FileError."""
-    atomic.write(path, encode(project), keep_previous=True)
+def write(project: Project, path: Path) -> str:
+    """Save, keeping the previous file beside as `name~`; the mark of what was written. Raises FileError."""
+    data = encode(project)
+    if len(data) > LARGEST:
+        raise FileError(path, f"would be larger than any project can be ({LARGEST // 2**20} MB); nothing was written")
+    atomic.write(path, data, keep_previous=True)
+    return _mark(data)
 
 
 def schema() -> dict[str, Any]:

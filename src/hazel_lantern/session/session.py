@@ -23,11 +23,12 @@ from hazel_lantern.core.nouns.progress import Progress
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Several, Value
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.files import project_file
+from hazel_lantern.files.errors import ChangedError, FileError
 from hazel_lantern.session.cut_plans import CutPlans
 from hazel_lantern.session.jobs import Job
 from hazel_lantern.session.recovery import Journal
 
-REMEDY_DELAY, JOURNAL_DELAY = 120, 1500
+REMEDY_DELAY, JOURNAL_DELAY = 120, 1500  # ms
 
 
 class Step(Struct):
@@ -65,12 +66,19 @@ class Session(QObject):
     trouble = pyqtSignal(str)
 
     def __init__(
-        self, project: Project, catalogue: Catalogue, path: Path | None = None, parent: QObject | None = None
+        self,
+        project: Project,
+        catalogue: Catalogue,
+        path: Path | None = None,
+        parent: QObject | None = None,
+        *,
+        mark: str = "",
     ) -> None:
         super().__init__(parent)
         self.catalogue = catalogue
         self._memo = Memo()
         self.journal = Journal()
+        self._unkept = False
         self._vetting = Job(self)
         self._vetting.stepped.connect(self._vetted)
         self.cuts = CutPlans(self)
@@ -85,16 +93,17 @@ class Session(QObject):
         self._keep.setSingleShot(True)
         self._keep.setInterval(JOURNAL_DELAY)
         self._keep.timeout.connect(self.write_journal)
-        self.open(project, path)
+        self.open(project, path, mark=mark)
 
-    def open(self, project: Project, path: Path | None, *, saved: bool = True) -> None:
-        """Start on another document with an empty history; `saved` False for one rescued after a kill.
+    def open(self, project: Project, path: Path | None, *, mark: str = "", saved: bool = True) -> None:
+        """Start on another document with an empty history; mark: of the file it was read from; `saved` False for one
+        rescued after a kill.
 
         Raises InputError, and keeps the document at hand, when its references lead nowhere.
         """
         for rig in project.rigs:
             check_rig(project, self.catalogue, rig.id)
-        self.project, self.path = project, path
+        self.project, self.path, self._mark = project, path, mark
         self._saved: Project | None = project if saved else None
         self._steps: list[Step] = []
         self._at = 0
@@ -352,7 +361,8 @@ class Session(QObject):
         )
         self.changed.emit(Change(what, self.in_gesture))
         self._settle.start()
-        self._keep.start()
+        if not self._keep.isActive():
+            self._keep.start()  # not started anew: who edits without a pause is kept too
 
     def _vet(self) -> None:
         if self.evaluation is None or self._preview is not None:
@@ -409,21 +419,37 @@ class Session(QObject):
     def dirty(self) -> bool:
         return self.project is not self._saved and self.project != self._saved
 
-    def save(self, path: Path) -> None:
-        """Write the document; raises FileError and keeps everything when the disk refuses."""
-        project_file.write(self.project, path)
+    @property
+    def overtaken(self) -> bool:
+        """Whether the file is no longer what was opened; one that is gone is not."""
+        return self.path is not None and project_file.mark(self.path) not in ("", self._mark)
+
+    def save(self, path: Path, *, over: bool = False) -> None:
+        """Write the document; raises FileError and keeps everything when the disk refuses, ChangedError when the file
+        is no longer what was opened, unless it may be written `over`.
+        """
+        if not over and path == self.path and self.overtaken:
+            raise ChangedError(path)
+        self._mark = project_file.write(self.project, path)
         self.path, self._saved = path, self.project
         self._keep.stop()
         self.journal.clear()
         self.changed.emit(Change(frozenset({SAVED})))
 
     def write_journal(self) -> None:
-        """Keep unsaved work where a later start finds it."""
-        if self.dirty:
-            try:
-                self.journal.keep(self.project, self.path)
-            except OSError as error:
-                self.trouble.emit(f"Unsaved work cannot be kept safe: {error}")
+        """Keep unsaved work where a later start finds it; what is saved needs no keeping."""
+        self._keep.stop()
+        try:
+            if self.dirty:
+                self.journal.keep(self.project, self.path, self._mark)
+            else:
+                self.journal.clear()
+        except (OSError, FileError) as error:
+            if not self._unkept:
+                self.trouble.emit(f"Unsaved work cannot be kept safe, save it now: {error}")
+            self._unkept = True
+        else:
+            self._unkept = False
 
     def close(self) -> None:
         """Stop all background work."""
@@ -431,6 +457,7 @@ class Session(QObject):
         self._keep.stop()
         self.cuts.stop()
         self._vetting.finish()
+        self.journal.close()
 
 
 def _bare(finding: Finding) -> Finding:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from operator import attrgetter
 
 from msgspec import Struct
@@ -77,8 +78,15 @@ def offer(widget: QWidget, part: str, actions: dict[str, QAction]) -> None:
     widget.addActions([actions[words] for words in AT_HAND[part]])
 
 
-def build(window: QWidget) -> tuple[QMenu, dict[str, QAction]]:
-    """The lantern's menu, and its actions by words; all kept on the window so that none vanishes."""
+def _do(window: QWidget, row: Row, before: Callable[[], object]) -> None:
+    before()
+    attrgetter(row.call)(window)(*((row.argument,) if row.argument else ()))
+
+
+def build(window: QWidget, before: Callable[[], object]) -> tuple[QMenu, dict[str, QAction]]:
+    """The lantern's menu, and its actions by words; all kept on the window so that none vanishes. `before` comes
+    before each: it takes what stands half-typed in a field.
+    """
     menu = QMenu(window)
     menus: dict[str, QMenu] = {"": menu}
     actions: dict[str, QAction] = {}
@@ -95,9 +103,7 @@ def build(window: QWidget) -> tuple[QMenu, dict[str, QAction]]:
         if row.keys:
             action.setShortcut(QKeySequence(row.keys))
         # Looked up when it is called: parts of the window are made when they are first needed.
-        action.triggered.connect(
-            lambda _=False, row=row: attrgetter(row.call)(window)(*((row.argument,) if row.argument else ()))
-        )
+        action.triggered.connect(lambda _=False, row=row: _do(window, row, before))
         menus[parent].addAction(action)
         window.addAction(action)
         actions[row.words] = action

@@ -14,6 +14,7 @@ from hazel_lantern.desktop.widgets.finding_card import FindingCard
 from hazel_lantern.desktop.widgets.fold import Fold
 from hazel_lantern.desktop.widgets.glyphs import Lantern
 from hazel_lantern.desktop.widgets.parameter_row import ParameterRow
+from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
 from hazel_lantern.session.session import Session
 
 WIDTH = 322
@@ -97,6 +98,7 @@ class Bench(QScrollArea):
         # A field that is being typed in may be the reason for all this: it goes only after its own event is over.
         old = self.takeWidget()
         if old is not None:
+            self.drop_typed(old)
             old.hide()
             old.deleteLater()
         content = QWidget()
@@ -114,6 +116,12 @@ class Bench(QScrollArea):
             self._column.addWidget(QLabel("No rig yet. Use + rig above to begin."))
         self._column.addStretch(1)
         self.setWidget(content)
+
+    def drop_typed(self, fields: QWidget | None = None) -> None:
+        """Fields that go, or whose rig is no longer at hand: what they still lose, such as the focus, sets nothing."""
+        for field in (fields or self).findChildren(QuantityEdit):
+            field.setModified(False)
+            field.blockSignals(True)
 
     def _lay_inputs(self, station: str) -> None:
         """Parameters in folds by their groups; the first is open, or as the builder left it."""

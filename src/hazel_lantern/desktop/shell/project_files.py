@@ -6,6 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from msgspec import Struct
+from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
 from hazel_lantern import assets
@@ -16,6 +17,7 @@ from hazel_lantern.desktop.shell.voice import Voice
 from hazel_lantern.files import project_file
 from hazel_lantern.files.exports import BY_CUTS, FORMATS, export
 from hazel_lantern.session import settings as preferences
+from hazel_lantern.session.recovery import Left, forget
 from hazel_lantern.session.session import Session
 from hazel_lantern.session.settings import Settings
 
@@ -34,16 +36,24 @@ class _Wanted(Struct, frozen=True):
 
 class ProjectFiles:
     """File actions on one session; `begin` leaves the first page for the real window, at a station where one is
-    named.
+    named, `settle` takes what is typed and not yet taken.
     """
 
-    def __init__(self, session: Session, settings: Settings, voice: Voice, begin: Callable[[str], None]) -> None:
-        self._session, self._settings, self._voice, self._begin = session, settings, voice, begin
+    def __init__(
+        self,
+        session: Session,
+        settings: Settings,
+        voice: Voice,
+        begin: Callable[[str], None],
+        settle: Callable[[], object],
+    ) -> None:
+        self._session, self._settings, self._voice, self._begin, self._settle = session, settings, voice, begin, settle
         self._waiting: dict[Order, list[_Wanted]] = {}
 
     def leave(self) -> bool:
         """Whether the document may be left: saved, or given up on purpose."""
         session = self._session
+        self._settle()
         if not session.dirty:
             return True
         box = QMessageBox(
@@ -73,14 +83,22 @@ class ProjectFiles:
         if self.leave():
             self._opened(begun(), None)
 
-    def _opened(self, project: Project, path: Path | None, *, saved: bool = True) -> None:
+    def _opened(self, project: Project, path: Path | None, mark: str = "", *, saved: bool = True) -> None:
         self._begin("")
-        self._session.open(project, path, saved=saved)
+        self._session.open(project, path, mark=mark, saved=saved)
         self._session.journal.clear()
 
-    def recover(self, project: Project, file: Path | None) -> None:
-        """Work that was not saved: shown as changes to the file it belongs to."""
-        self._opened(project, file, saved=False)
+    def recover(self, left: Left) -> bool:
+        """Work that was not saved, shown as changes to the file it belongs to; the old journal goes once a new one is
+        written.
+        """
+
+        def take() -> None:
+            self._opened(left.project, left.file, left.mark, saved=False)
+            self._session.write_journal()
+            forget(left)
+
+        return self._voice.attempt(take)
 
     def open_sample(self, name: str = "orchard-at-dusk") -> None:
         """The sample as a new project: it is never written over."""
@@ -99,23 +117,48 @@ class ProjectFiles:
             return False
 
         def read() -> None:
-            self._opened(project_file.read(path), path)
+            project, mark = project_file.opened(path)
+            self._opened(project, path, mark)
             preferences.opened(self._settings, path)
 
         return self._voice.attempt(read)
 
     def save(self) -> bool:
+        """Save to its file. One that was changed since it was opened is only written over when asked to."""
         path = self._session.path
-        return self._voice.attempt(lambda: self._session.save(path)) if path else self.save_as()
+        self._settle()
+        if path is None:
+            return self.save_as()
+        if self._session.overtaken:
+            return self._changed_since(path)
+        return self._voice.attempt(lambda: self._session.save(path))
+
+    def _changed_since(self, path: Path) -> bool:
+        box = QMessageBox(
+            QMessageBox.Icon.Warning,
+            "Changed since it was opened",
+            f"{path.name} was changed by another window or program since it was opened here.",
+            parent=self._voice.over,
+        )
+        box.setTextFormat(Qt.TextFormat.PlainText)
+        apart = box.addButton("Save as…", QMessageBox.ButtonRole.AcceptRole)
+        over = box.addButton("Write over it", QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
+        box.setDefaultButton(apart)
+        box.exec()
+        if box.clickedButton() is apart:
+            return self.save_as()
+        return box.clickedButton() is over and self._voice.attempt(lambda: self._session.save(path, over=True))
 
     def save_as(self) -> bool:
+        self._settle()
         name, _ = QFileDialog.getSaveFileName(
             self._voice.over, "Save the project", f"{self._session.project.name}{project_file.SUFFIX}", FILTER
         )
         if not name:
             return False
         path = Path(name if name.endswith(".json") else name + project_file.SUFFIX)
-        saved = self._voice.attempt(lambda: self._session.save(path))
+        saved = self._voice.attempt(lambda: self._session.save(path, over=True))
         if saved:
             preferences.opened(self._settings, path)
         return saved
@@ -124,6 +167,7 @@ class ProjectFiles:
         """Ask where, then write one of the formats; where it tells how bars are cut, as soon as the exact plan is
         known.
         """
+        self._settle()
         session, (words, suffix, _) = self._session, FORMATS[to]
         rig = session.project.rig(session.rig_id)
         name, _ = QFileDialog.getSaveFileName(self._voice.over, words, f"{rig.name}{suffix}", f"{words} (*{suffix})")

@@ -39,6 +39,7 @@ from hazel_lantern.desktop.shell.voice import Voice
 from hazel_lantern.desktop.stations import page
 from hazel_lantern.desktop.stations.page import Extras, StationPage
 from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
 from hazel_lantern.files.errors import FileError
 from hazel_lantern.session import settings as preferences
 from hazel_lantern.session.session import Change, Session
@@ -75,14 +76,17 @@ class Window(QMainWindow):
         self._follow.setSingleShot(True)
         self._follow.timeout.connect(self.refresh_findings)
         self._clock = QElapsedTimer()
+        self._anew = QTimer(self)
+        self._anew.setSingleShot(True)
+        self._anew.timeout.connect(lambda: self.show_station(self.station))
         self._settle = QTimer(self)
         self._settle.setSingleShot(True)
         self._settle.setInterval(400)
         self._settle.timeout.connect(lambda: self.page.settled())
         self.welcome_open = welcome
         self._voice = Voice(self, self.tell, self.attempt)
-        self.menu, self.actions_by_name = actions.build(self)
-        self.files = ProjectFiles(session, settings, self._voice, self.leave_welcome)
+        self.menu, self.actions_by_name = actions.build(self, self.take_typed)
+        self.files = ProjectFiles(session, settings, self._voice, self.leave_welcome, self.take_typed)
         self.rigs, self.help = Rigs(session, self._voice), Help(lambda: self.pages)
         self.guide, self.look = Guide(session, self, self.actions_by_name), Look(theme, settings, self.step_moves)
         self._comparing: Compare | None = None
@@ -112,7 +116,7 @@ class Window(QMainWindow):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         self.top = TopLine(session, theme, self.menu)
-        self.top.rig_chosen.connect(session.switch)
+        self.top.rig_chosen.connect(self._choose_rig)
         self.top.rig_wanted.connect(self.rigs.add_rig)
         self.top.units_chosen.connect(self.use_units)
         self.top.found.connect(self.guide.go_to)
@@ -149,7 +153,7 @@ class Window(QMainWindow):
         self._station_pages = {}
         self._why: WhyPanel | None = None
         self._pages: Pages | None = None
-        self._rig_switched()
+        self.show_station(self.station)
 
     @property
     def why_panel(self) -> WhyPanel:
@@ -206,9 +210,25 @@ class Window(QMainWindow):
         if not self.welcome_open and share is not None:
             self.strip.go(share)
 
+    def _choose_rig(self, rig_id: str) -> None:
+        self.take_typed()
+        self.session.switch(rig_id)
+
     def _rig_switched(self) -> None:
+        """The bench is made anew, though not within a signal that may come from one of its own fields."""
         if not self.welcome_open:
-            self.show_station(self.station)
+            self.bench.drop_typed()
+            self._anew.start()
+
+    def take_typed(self) -> bool:
+        """Take what stands half-typed in a field, before anything else is done. What is wrong stays in its field, and
+        is told; the last good value stands.
+        """
+        for field in self.findChildren(QuantityEdit):
+            if field.isModified() and not field.commit():
+                self.tell(f"“{field.text()[:40]}” is not taken for {field.quantity.label}; its last good value stands.")
+                return False
+        return True
 
     def _offer_views(self) -> None:
         result = self.session.evaluation
@@ -221,6 +241,8 @@ class Window(QMainWindow):
         """Go to a station."""
         if self.welcome_open:
             return
+        self.take_typed()
+        self._anew.stop()
         result = self.session.evaluation
         if result is not None:
             own = result.kind.stations
@@ -253,7 +275,7 @@ class Window(QMainWindow):
             thing = key.split(".")[1]
             if thing != self.session.thing:
                 self.session.thing = thing
-                QTimer.singleShot(0, lambda: self.show_station(self.station))
+                self._anew.start()
 
     def _action(self) -> Action | None:
         result = self.session.evaluation
@@ -265,8 +287,11 @@ class Window(QMainWindow):
         """The session has something new: during a gesture the hand comes first."""
         if self.welcome_open:
             return
+        if self._anew.isActive() and not change.gesture:
+            return  # another rig: all of it follows
         if not change.gesture and not self.bench.fits():
-            self.show_station(self.station)
+            self._draw()
+            self._anew.start()
             return
         self._draw(gesture=change.gesture)
         if not change.gesture:
@@ -297,6 +322,8 @@ class Window(QMainWindow):
         up with the hand.
         """
         self._aside.stop()
+        if self._anew.isActive():
+            return
         self._clock.start()
         self._read()
         result = self.session.evaluation
@@ -414,6 +441,7 @@ class Window(QMainWindow):
 
     def act(self) -> None:
         """The station's main action."""
+        self.take_typed()
         if self.page.act():
             return
         action = self._action()
@@ -449,6 +477,7 @@ class Window(QMainWindow):
         self.session.redo()
 
     def use_units(self, system: str) -> None:
+        self.take_typed()
         self.session.change(
             f"Show {'inches' if system == 'in' else 'millimetres'}", changes.set_units(self.session.project, system)
         )
@@ -474,6 +503,7 @@ class Window(QMainWindow):
         self._settle.stop()
         self._follow.stop()
         self._aside.stop()
+        self._anew.stop()
         self.session.journal.clear()
         self.settings.window = bytes(self.saveGeometry().toBase64().data()).decode()
         try:
