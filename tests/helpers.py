@@ -59,7 +59,10 @@ def value(result: Evaluation, key: str) -> float:
 
 
 def turn() -> None:
-    """One turn of the event loop: what a signal put off, such as making the bench anew, is done."""
-    from PyQt6.QtCore import QCoreApplication
+    """One turn of the event loop: what a signal put off, such as making the bench anew, is done, what is no longer
+    needed is gone.
+    """
+    from PyQt6.QtCore import QCoreApplication, QEvent
 
     QCoreApplication.processEvents()
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)

@@ -6,6 +6,8 @@ import json
 import os
 import random
 import stat
+import time
+from pathlib import Path
 
 import msgspec
 import pytest
@@ -166,12 +168,61 @@ def test_a_write_that_breaks_leaves_the_old_file_whole(tmp_path, monkeypatch):
     assert [p.name for p in tmp_path.iterdir()] == ["a.lantern.json"]
 
 
-def test_rights_of_the_file_are_kept(tmp_path):
+def test_rights_of_the_file_are_kept_and_the_umask_for_a_new_one(tmp_path):
     path = tmp_path / "a"
     path.write_bytes(b"x")
     path.chmod(0o600)
     atomic.write(path, b"y")
     assert stat.S_IMODE(path.stat().st_mode) == 0o600
+    before = os.umask(0o027)
+    try:
+        atomic.write(tmp_path / "b", b"y")
+    finally:
+        os.umask(before)
+    assert stat.S_IMODE((tmp_path / "b").stat().st_mode) == 0o640
+
+
+def test_where_links_are_refused_the_previous_copy_is_copied(tmp_path, monkeypatch):
+    path = tmp_path / "a.lantern.json"
+
+    def refused(*_):
+        raise PermissionError(1, "Operation not permitted")
+
+    monkeypatch.setattr(os, "link", refused)
+    kept = []
+    for front in (1.6, 1.7, 1.8):
+        project_file.write(changed(arm__front=front), path)
+        kept.append(path.read_bytes())
+    assert (tmp_path / "a.lantern.json~").read_bytes() == kept[-2]
+    assert sorted(p.name for p in tmp_path.iterdir()) == ["a.lantern.json", "a.lantern.json~"]
+
+
+def test_through_a_link_what_it_leads_to_is_written_and_nothing_but_a_regular_file_is_replaced(tmp_path):
+    (tmp_path / "deep").mkdir()
+    real, link, pipe = tmp_path / "deep" / "a.lantern.json", tmp_path / "link.lantern.json", tmp_path / "pipe"
+    project_file.write(sample(), real)
+    link.symlink_to(real)
+    project_file.write(changed(arm__front=1.9), link)
+    assert link.is_symlink()
+    assert project_file.read(real) == changed(arm__front=1.9)
+    assert (tmp_path / "deep" / "a.lantern.json~").exists()
+    os.mkfifo(pipe)
+    for path, words in ((pipe, "no regular file"), (tmp_path / "deep", "is a folder"), (Path(""), "no name")):
+        with pytest.raises(FileError, match=words):
+            project_file.write(sample(), path)
+        with pytest.raises(FileError, match=r"regular file|folder"):
+            project_file.read(path)
+    assert stat.S_ISFIFO(pipe.stat().st_mode)
+
+
+def test_what_a_killed_writer_left_goes_and_what_is_being_written_stays(tmp_path):
+    path = tmp_path / "a.lantern.json"
+    for name, age in (("old", 2 * atomic.STALE), ("young", 0.0)):
+        half = tmp_path / f".a.lantern.json.{name}{atomic.BESIDE}"
+        half.write_bytes(b"half")
+        os.utime(half, (time.time() - age,) * 2)
+    atomic.write(path, b"y")
+    assert sorted(p.name for p in tmp_path.iterdir()) == [f".a.lantern.json.young{atomic.BESIDE}", "a.lantern.json"]
 
 
 def test_the_published_schema_knows_every_field_and_parameter():
