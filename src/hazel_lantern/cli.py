@@ -19,7 +19,7 @@ from hazel_lantern.arguments import parser
 from hazel_lantern.core.advice.remedies import vetted
 from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.document.project import FORMAT, Project, replaced
-from hazel_lantern.core.editing import bindings, changes
+from hazel_lantern.core.editing import bindings, changes, checking
 from hazel_lantern.core.editing.starting import blank, furnished
 from hazel_lantern.core.evaluate import evaluate, over_shots, perform
 from hazel_lantern.core.kinds import DECLARED
@@ -250,7 +250,7 @@ def new(args: argparse.Namespace) -> int:
     shelf = packs.load()
     for station in args.act:
         project = changes.set_values(project, rig, perform(project, shelf, rig, station))
-    project_file.write(changes.check(project), args.out)
+    project_file.write(checking.check(project), args.out)
     return DONE
 
 

@@ -12,8 +12,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from hazel_lantern import cli
-from hazel_lantern.core.case import check_rig
-from hazel_lantern.core.editing import bindings, changes
+from hazel_lantern.core.editing import bindings, changes, checking
 from hazel_lantern.core.editing.starting import furnished
 from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.kinds import KINDS
@@ -151,7 +150,7 @@ def test_what_is_kept_from_one_evaluation_to_the_next_is_what_a_fresh_one_gives(
         project = data.draw(st.sampled_from(earlier)) if data.draw(st.booleans()) and len(earlier) > 1 else project
         with suppress(InputError):  # a kit may be left without mass
             project = changes.set_values(project, rig, [(parameter.key, data.draw(any_value(parameter)))])
-            check_rig(project, SHELF, rig)
+            checking.check(project)
             earlier.append(project)
         if project is not earlier[-1]:
             project = earlier[-1]

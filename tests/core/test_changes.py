@@ -6,7 +6,7 @@ import pytest
 from msgspec.structs import replace
 
 from hazel_lantern.core.document.project import Thing, replaced
-from hazel_lantern.core.editing import bindings, changes, lists
+from hazel_lantern.core.editing import bindings, changes, checking, lists
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.quantity import Choice, Quantity
 from hazel_lantern.files import project_file
@@ -71,7 +71,7 @@ def test_another_set_forgets_what_was_looked_at_on_the_old_one():
     bare = changes.set_values(sample(), "hive-jib", [("shot.set", "")])
     assert not any(k.startswith(("thing.", "set.")) for k in bindings.parameters(bare, "hive-jib"))
     grown, key = lists.add_thing(bare, "hives", "person")
-    assert changes.check(grown).shots[0].target == key
+    assert checking.check(grown).shots[0].target == key
 
 
 def broken():
@@ -83,7 +83,10 @@ def broken():
     yield replace(project, sets=replaced(project.sets, twice)), "every id may be used once"
     yield replace(project, sets=replaced(project.sets, odd)), "must be one of person"
     yield replace(project, shots=replaced(project.shots, replace(project.shots[0], set="nowhere"))), "names nothing"
-    yield replace(project, shots=replaced(project.shots, replace(project.shots[0], target="ghost"))), "shot.target"
+    yield (
+        replace(project, shots=replaced(project.shots, replace(project.shots[0], target="ghost"))),
+        "shot hives, target",
+    )
     yield replace(project, shots=replaced(project.shots, replace(project.shots[0], aim="sideways"))), "shot.aim"
     yield replace(project, shots=replaced(project.shots, replace(project.shots[0], focal_m=0.0))), "shot.focal"
     yield replace(project, shots=replaced(project.shots, replace(project.shots[0], capture_fps=0.0))), "shot.capture"
@@ -103,7 +106,7 @@ def broken():
 @pytest.mark.parametrize(("project", "words"), [pytest.param(p, w, id=w) for p, w in broken()])
 def test_a_document_that_leads_nowhere_is_refused_with_the_place(project, words):
     with pytest.raises(InputError, match=words):
-        changes.check(project)
+        checking.check(project)
 
 
 def test_a_weight_is_owned_under_a_new_id_and_leaves_every_rig_it_hung_on():

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QPushButton
 
-from hazel_lantern.core.editing import changes
+from hazel_lantern.core.editing import checking
 from hazel_lantern.desktop.stage.marks import Grip, Pill
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
 from hazel_lantern.files import project_file
@@ -75,7 +75,7 @@ def test_random_use_leaves_a_valid_document_that_can_be_undone(make, seed):
                 QTest.mouseClick(chance.choice(chips), Qt.MouseButton.LeftButton)
         else:
             window.strip.go(chance.random())
-        assert changes.check(project_file.decode(project_file.encode(session.project), "x")) == session.project
+        assert checking.check(project_file.decode(project_file.encode(session.project), "x")) == session.project
     for _ in range(200):
         session.undo()
     assert session.project == start

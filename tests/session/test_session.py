@@ -320,7 +320,7 @@ def test_a_document_without_mass_or_with_broken_references_never_becomes_the_one
     start, shown = session.project, session.evaluation
     for index in range(5):
         session.set(f"kit.{index}.mass", 0.0)
-    with pytest.raises(InputError, match="no mass"):
+    with pytest.raises(InputError, match="carries something"):
         session.set("kit.5.mass", 0.0)
     assert session.value("kit.5.mass") == 0.24
     for _ in range(5):

@@ -141,13 +141,6 @@ def _other_kit(kit: Kit) -> OtherKit:
     return OtherKit(kit.id, kit.name, mass, ahead, aside, kit.socket_thread)
 
 
-def check_rig(project: Project, catalogue: Catalogue, rig_id: str) -> None:
-    """Raises InputError when a rig names what is not there, or carries nothing."""
-    rig = project.rig(rig_id)
-    declared_of(rig)
-    project.set_of(project.shot_of(rig))
-    carried_by(project.kit_of(rig))
+def check_owned(project: Project, catalogue: Catalogue) -> None:
+    """Raises InputError for a weight that the catalogue does not know."""
     _owned(project, catalogue)
-
-
-# What it comes to

@@ -11,7 +11,7 @@ from typing import Any
 import msgspec
 
 from hazel_lantern.core.document.project import FORMAT, Project
-from hazel_lantern.core.editing import changes
+from hazel_lantern.core.editing import checking
 from hazel_lantern.core.kinds import DECLARED
 from hazel_lantern.core.nouns.errors import HazelError
 from hazel_lantern.core.nouns.quantity import Choice, Quantity
@@ -78,7 +78,7 @@ def decode(data: bytes, path: Path) -> Project:
             f"was written by a newer version (format {head['format']}); this one reads up to format {FORMAT}. The file was left as it is.",
         )
     try:
-        return changes.check(msgspec.convert(migrate.current(head, path), Project))
+        return checking.check(msgspec.convert(migrate.current(head, path), Project))
     except msgspec.ValidationError as error:
         raise FileError(path, str(error).replace("`", "'")) from error
     except HazelError as error:

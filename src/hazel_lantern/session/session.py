@@ -11,10 +11,10 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from hazel_lantern.core.advice.remedies import vetted
 from hazel_lantern.core.answers import Evaluation, Outline
-from hazel_lantern.core.case import check_rig
+from hazel_lantern.core.case import check_owned
 from hazel_lantern.core.catalogue import Catalogue
-from hazel_lantern.core.document.project import Project, Rig, Shot
-from hazel_lantern.core.editing import changes
+from hazel_lantern.core.document.project import Project, Shot
+from hazel_lantern.core.editing import changes, checking
 from hazel_lantern.core.editing.bindings import Binding, bindings
 from hazel_lantern.core.evaluate import evaluate, outline, perform
 from hazel_lantern.core.memo import Memo
@@ -101,8 +101,8 @@ class Session(QObject):
 
         Raises InputError, and keeps the document at hand, when its references lead nowhere.
         """
-        for rig in project.rigs:
-            check_rig(project, self.catalogue, rig.id)
+        checking.check(project)
+        check_owned(project, self.catalogue)
         self.project, self.path, self._mark = project, path, mark
         self._saved: Project | None = project if saved else None
         self._steps: list[Step] = []
@@ -251,16 +251,11 @@ class Session(QObject):
     def change(self, words: str, project: Project, gesture: int = 0) -> None:
         """Make `project` the document; the same gesture number merges into one step.
 
-        Raises InputError, and changes nothing, when a rig of it has no mass to carry or names what is not there.
+        Raises InputError, and changes nothing, where it is not one that could be saved and read again.
         """
-        for rig in project.rigs:
-            # What a rig carries is checked again only where it changed: a drag changes one rig, or one
-            # thing on a set, many times.
-            if self._grounds(project, rig) != self._grounds(self.project, rig):
-                check_rig(project, self.catalogue, rig.id)
-            else:
-                for shot_id in rig.shots:
-                    project.set_of(project.shot_of(rig, shot_id))
+        project = checking.check(project, since=self.project)
+        if project.plates is not self.project.plates:
+            check_owned(project, self.catalogue)
         self._preview = None
         before = self.project
         if project == before:
@@ -277,11 +272,6 @@ class Session(QObject):
         self.in_gesture = bool(gesture)
         self._refresh(before)
         self.in_gesture = False
-
-    @staticmethod
-    def _grounds(project: Project, rig: Rig) -> tuple[object, ...]:
-        """Kits and weights by identity, and whether the rig is there at all."""
-        return id(project.kits), id(project.plates), rig.kit, any(rig.id == r.id for r in project.rigs)
 
     def new_gesture(self) -> int:
         """A number that makes the changes of one drag one step."""

@@ -12,6 +12,7 @@ from msgspec.structs import replace
 from hazel_lantern.core.nouns.errors import InputError
 
 FORMAT = 2
+MANY = 12  # ids that an error lists
 Place = tuple[float, float, float]
 
 
@@ -241,9 +242,8 @@ def find(items: tuple[P, ...], key: str, field: str) -> P:
     for item in items:
         if item.id == key:
             return item
-    raise InputError(
-        field, repr(key), "names nothing in this project; known: " + (", ".join(item.id for item in items) or "none")
-    )
+    known = ", ".join(item.id for item in items[:MANY]) + (", …" if len(items) > MANY else "")
+    raise InputError(field, repr(key), f"names nothing in this project; known: {known or 'none'}")
 
 
 def replaced(items: tuple[P, ...], new: P) -> tuple[P, ...]:

@@ -37,9 +37,35 @@ THREAD = Choice(
     "in the camera's foot",
     "shot",
 )
-_ON_MOUNT = (("x", "ahead"), ("y", "to the left"), ("z", "above the mount"))
-_ON_SET = (("x", "right", -60.0, 60.0), ("y", "deep", -60.0, 60.0), ("z", "off the ground", 0.0, 12.0))
-_EXTENT = (("width", "wide"), ("depth", "deep across"), ("height", "high"))
+# Places and sizes, each with the last word of its key and of its label; who uses them says of what.
+ON_MOUNT = tuple(
+    Quantity(
+        key,
+        words,
+        "m",
+        -1.0,
+        1.0,
+        0.0,
+        "Where it sits on the mount",
+        "from the middle of the mount plate's top",
+        "shot",
+    )
+    for key, words in (("x", "ahead"), ("y", "to the left"), ("z", "above the mount"))
+)
+ON_SET = tuple(
+    Quantity(key, words, "m", low, high, 0.0, "On the set", "", "shot")
+    for key, words, low, high in (
+        ("x", "right", -60.0, 60.0),
+        ("y", "deep", -60.0, 60.0),
+        ("z", "off the ground", 0.0, 12.0),
+    )
+)
+EXTENT = tuple(
+    Quantity(key, words, "m", 0.01, 60.0, 0.5, "On the set", "", "shot")
+    for key, words in (("width", "wide"), ("depth", "deep across"), ("height", "high"))
+)
+TURN = Quantity("turn", "turned", "rad", -6.3, 6.3, 0.0, "On the set", "", "shot")
+CEILING = Quantity("set.ceiling", "Ceiling", "m", 0.0, 20.0, 0.0, "On the set", "0 for open sky", "shot")
 
 
 class Place(Struct, Generic[T], frozen=True):
@@ -99,12 +125,7 @@ def bindings(project: Project, rig_id: str, shot_id: str = "") -> dict[str, Bind
     stage = Place(lambda p: p.set_of(shot.get(p)), lambda p, new: replace(p, sets=replaced(p.sets, new)))
     rows = [*_of_rig(project, rig), *_of_shot(project, rig, shot), *_of_kit(project, rig, kit)]
     if stage.get(project).id:
-        rows.append(
-            (
-                Quantity("set.ceiling", "Ceiling", "m", 0.0, 20.0, 0.0, "On the set", "0 for open sky", "shot"),
-                stage.field("ceiling_m"),
-            )
-        )
+        rows.append((CEILING, stage.field("ceiling_m")))
     for thing in stage.get(project).things:
         rows += _of_thing(thing, _named(stage.field("things"), thing.id, f"set {stage.get(project).id}, things"))
     return {parameter.key: Binding(parameter, place) for parameter, place in rows}
@@ -211,19 +232,14 @@ def _of_shot(project: Project, rig: Place[Rig], shot: Place[Shot]) -> Rows:
         shot.field("target"),
     )
     for n in range(len(now.via_m)):
-        for axis, (name, words, low, high) in enumerate(_ON_SET):
-            passed = Quantity(
-                f"via.{n}.{name}",
-                f"Way point {n + 1}, {words}",
-                "m",
-                low,
-                high,
-                0.0,
-                "Way points",
-                "the lens passes here",
-                "shot",
-            )
+        for axis, place in enumerate(ON_SET):
+            passed = _of(place, f"via.{n}", f"Way point {n + 1}", group="Way points", words="the lens passes here")
             yield passed, shot.field("via_m").item(n).item(axis)
+
+
+def _of(quantity: Quantity, key: str, name: str, **other: Any) -> Quantity:
+    """A place or size of one thing in particular."""
+    return replace(quantity, key=f"{key}.{quantity.key}", label=f"{name}, {quantity.label}", **other)
 
 
 def _field(shot: Place[Shot], name: str, index: int | None = None) -> Place[Any]:
@@ -246,18 +262,12 @@ def _of_kit(project: Project, rig: Place[Rig], kit: Place[Kit]) -> Rows:
     items = kit.get(project).items
     for n, item in enumerate(items):
         yield replace(MASS, key=f"kit.{n}.mass", label=item.name), kit.field("items").item(n).field("mass_kg")
-    spot, from_mount = "Where it sits on the mount", "from the middle of the mount plate's top"
     for n, item in enumerate(items):
-        for axis, (name, words) in enumerate(_ON_MOUNT):
-            yield (
-                Quantity(f"kit.{n}.{name}", f"{item.name}, {words}", "m", -1.0, 1.0, 0.0, spot, from_mount, "shot"),
-                kit.field("items").item(n).field("at_m").item(axis),
-            )
-    for axis, (name, words) in enumerate(_ON_MOUNT):
-        yield (
-            Quantity(f"lens.{name}", f"Lens, {words}", "m", -1.0, 1.0, 0.05, spot, "front of the lens", "shot"),
-            kit.field("lens_at_m").item(axis),
-        )
+        for axis, place in enumerate(ON_MOUNT):
+            yield _of(place, f"kit.{n}", item.name), kit.field("items").item(n).field("at_m").item(axis)
+    for axis, place in enumerate(ON_MOUNT):
+        lens = _of(place, "lens", "Lens", words="front of the lens", default=0.05)
+        yield lens, kit.field("lens_at_m").item(axis)
     yield DEPTH, kit.field("socket_depth_m")
     yield THREAD, kit.field("socket_thread")
 
@@ -270,14 +280,8 @@ def _named(things: Place[tuple[Thing, ...]], thing_id: str, field: str) -> Place
 
 def _of_thing(thing: Thing, place: Place[Thing]) -> Rows:
     key, name = f"thing.{thing.id}", thing.name
-    for axis, (letter, words, low, high) in enumerate(_ON_SET):
-        yield (
-            Quantity(f"{key}.{letter}", f"{name}, {words}", "m", low, high, 0.0, name, "", "shot"),
-            place.field("at_m").item(axis),
-        )
-    for axis, (extent, words) in enumerate(_EXTENT):
-        yield (
-            Quantity(f"{key}.{extent}", f"{name}, {words}", "m", 0.01, 60.0, 0.5, name, "", "shot"),
-            place.field("size_m").item(axis),
-        )
-    yield Quantity(f"{key}.turn", f"{name}, turned", "rad", -6.3, 6.3, 0.0, name, "", "shot"), place.field("turn_rad")
+    for axis, where in enumerate(ON_SET):
+        yield _of(where, key, name, group=name), place.field("at_m").item(axis)
+    for axis, extent in enumerate(EXTENT):
+        yield _of(extent, key, name, group=name), place.field("size_m").item(axis)
+    yield _of(TURN, key, name, group=name), place.field("turn_rad")

@@ -6,13 +6,11 @@ from collections.abc import Mapping, Sequence
 
 import msgspec
 
-from hazel_lantern.core.document.project import Measured, Project, Rig, Shot, find, replaced
-from hazel_lantern.core.editing.bindings import DEPTH, MASS, THREAD, Binding, bindings, declared_of
+from hazel_lantern.core.document.project import Measured, Project, Rig, find, replaced
+from hazel_lantern.core.editing.bindings import Binding, bindings
 from hazel_lantern.core.editing.built import check_measured
 from hazel_lantern.core.kinds import DECLARED
-from hazel_lantern.core.motion.profile import timing
 from hazel_lantern.core.nouns.errors import InputError
-from hazel_lantern.core.staging.things import THINGS
 
 
 def set_values(
@@ -135,79 +133,3 @@ def accept_station(project: Project, rig_id: str, station: str) -> Project:
     return msgspec.structs.replace(
         project, rigs=replaced(project.rigs, msgspec.structs.replace(rig, worked=(*rig.worked, station)))
     )
-
-
-def check(project: Project) -> Project:
-    """The document itself, after every reference and every design value was checked; missing parameters get their
-    defaults.
-
-    Raises InputError naming the place.
-    """
-    for shot in project.shots:
-        _check_keys(shot)
-    for rig in project.rigs:
-        project = _check_rig(project, rig)
-    for kit in project.kits:
-        for item in kit.items:
-            MASS.check(item.mass_kg)
-        DEPTH.check(kit.socket_depth_m)
-        THREAD.check(kit.socket_thread)
-    for stage in project.sets:
-        for thing in stage.things:
-            if thing.kind not in dict(THINGS):
-                raise InputError(
-                    f"set {stage.id}, {thing.id}, kind",
-                    repr(thing.kind),
-                    "must be one of " + ", ".join(k for k, _ in THINGS),
-                )
-        _unique(f"set {stage.id}, things", [thing.id for thing in stage.things])
-    for name in ("sets", "kits", "shots", "rigs", "plates"):
-        _unique(name, [item.id for item in getattr(project, name)])
-    if project.units not in ("mm", "in"):
-        raise InputError("units", repr(project.units), "must be mm or in")
-    if project.fraction not in (16, 32, 64):
-        raise InputError("fraction", project.fraction, "must be 16, 32 or 64")
-    return project
-
-
-def _check_keys(shot: Shot) -> None:
-    """Raise InputError, naming the shot, for keys that make no move."""
-    if shot.keys and shot.keys[0].time_s != 0:
-        raise InputError(
-            f"shot {shot.id}, keys.0.time", shot.keys[0].time_s, "must be 0: the clock starts at the first key"
-        )
-    try:
-        timing(shot.keys, shot.segments)
-    except InputError as error:
-        raise InputError(f"shot {shot.id}, {error.field}", error.value, error.allowed) from error
-
-
-def _unique(field: str, ids: list[str]) -> None:
-    if len(set(ids)) != len(ids):
-        raise InputError(field, ids, "every id may be used once")
-
-
-def _check_rig(project: Project, rig: Rig) -> Project:
-    kind = declared_of(rig)
-    if rig.variant not in dict(kind.variants):
-        raise InputError(
-            f"rig {rig.id}, variant", repr(rig.variant), "must be one of " + ", ".join(k for k, _ in kind.variants)
-        )
-    known = {p.key: p for p in kind.parameters}
-    for key in rig.design:
-        if key not in known:
-            raise InputError(
-                f"rig {rig.id}, design.{key}", repr(rig.design[key]), f"is not a parameter of a {kind.name}"
-            )
-    checked = {key: p.check(rig.design[key]) if key in rig.design else p.default for key, p in known.items()}
-    check_measured(rig)
-    project.kit_of(rig)
-    for shot in rig.shots:
-        find(project.shots, shot, f"rig {rig.id}, shots")
-    project = msgspec.structs.replace(
-        project, rigs=replaced(project.rigs, msgspec.structs.replace(rig, design=checked))
-    )
-    for binding in bindings(project, rig.id).values():
-        if binding.parameter.station == "shot":
-            binding.parameter.check(binding.place.get(project))
-    return project

@@ -12,6 +12,13 @@ A design that is merely bad is none of these: it is a finding.
 
 from __future__ import annotations
 
+SHOWN = 80  # characters of a value that an error shows
+
+
+def short(words: str, most: int = SHOWN) -> str:
+    """Words of any length in one readable line."""
+    return words if len(words) <= most else words[: most - 1] + "…"
+
 
 class HazelError(Exception):
     """Something the builder can act on; its text is one clear sentence."""
@@ -22,7 +29,7 @@ class InputError(HazelError):
 
     def __init__(self, field: str, value: object, allowed: str) -> None:
         self.field, self.value, self.allowed = field, value, allowed
-        super().__init__(f"{field} is {value}: {allowed}")
+        super().__init__(f"{short(field)} is {short(str(value))}: {allowed}")
 
 
 class GeometryError(HazelError):

@@ -29,8 +29,8 @@ class Quantity(Struct, frozen=True):
 
     def check(self, value: object) -> float:
         """The value as a float; raises InputError naming the field, the value and the bounds."""
-        if isinstance(value, bool) or not isinstance(value, (int, float)) or not math.isfinite(value):
-            raise InputError(self.key, repr(value), "must be a finite number")
+        if isinstance(value, bool) or not isinstance(value, (int, float)) or not _finite(value):
+            raise InputError(self.key, _shown(value), "must be a finite number")
         if not self.low - 1e-12 <= value <= self.high + 1e-12:
             show = Display()
             raise InputError(
@@ -44,6 +44,22 @@ class Quantity(Struct, frozen=True):
 
     def read(self, text: str, display: Display | None = None) -> float:
         return self.check(parse(text, self.unit, display, field=self.key))
+
+
+def _finite(value: float) -> bool:
+    try:
+        return math.isfinite(value)
+    except OverflowError:  # a whole number beyond all floats
+        return False
+
+
+def _shown(value: object) -> str:
+    """A value as an error shows it; whole numbers of thousands of digits are not written out."""
+    return (
+        f"a whole number of {value.bit_length()} bits"
+        if isinstance(value, int) and value.bit_length() > 1024
+        else repr(value)
+    )
 
 
 class Choice(Struct, frozen=True):

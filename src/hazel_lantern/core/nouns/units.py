@@ -160,6 +160,8 @@ class Display(Struct, frozen=True):
 def round_half_away(value: float, decimals: int) -> float:
     """Round to `decimals` places, halves away from zero, as a tape is read."""
     scale = 10.0**decimals
+    if not abs(value) * scale < 2**53:
+        return value  # beyond this a float has no halves, and none is finer than it was
     return math.copysign(math.floor(abs(value) * scale + 0.5 + 1e-9) / scale, value)
 
 
