@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import json
+import os
+import re
 import subprocess
 import sys
 
@@ -170,3 +172,94 @@ def test_new_can_size_and_balance_what_it_makes_as_the_window_does(tmp_path):
     assert wrong.returncode == 2
     assert b"rig, balance" in wrong.stderr
     assert project_file.read(out).rigs[0].design == design
+
+
+def say(*args, stdout=subprocess.PIPE, env=None, timeout=60):
+    """Run a command and read what it says as text."""
+    words = [arg if isinstance(arg, bytes) else str(arg) for arg in args]
+    return subprocess.run(
+        [sys.executable, "-c", NO_QT, *words],
+        stdout=stdout,
+        stderr=subprocess.PIPE,
+        check=False,
+        text=True,
+        env=env,
+        timeout=timeout,
+    )
+
+
+def test_an_output_is_written_over_only_when_asked_and_the_project_never(tmp_path, file):
+    out = tmp_path / "a.svg"
+    for force, code in (((), 0), ((), 2), (("--force",), 0)):
+        done = say("export", file, "--to", "svg", "-o", out, *force)
+        assert done.returncode == code, done.stderr
+    link = tmp_path / "link.lantern.json"
+    link.symlink_to(file)
+    before = file.read_bytes()
+    for path in (file, link):
+        done = say("export", file, "--to", "svg", "-o", path, "--force")
+        assert done.returncode == 2
+        assert "the project itself" in done.stderr
+    done = say("new", "jib", "-o", file)
+    assert done.returncode == 2
+    assert "--force" in done.stderr
+    assert file.read_bytes() == before
+
+
+@pytest.mark.parametrize(
+    ("args", "says"),
+    [
+        (("arm.section=cheese",), "catalogue of sections"),
+        (("stand=moon",), "catalogue of stands"),
+        (("arm.front=" + "9" * 400,), "finite|between"),
+        (("arm.front=1e999",), "is not a unit"),
+        (("weights.hung=" + "[" * 100_000,), "list"),
+        (("kit.0.mass=0", "kit.1.mass=0", "kit.2.mass=0"), "carries something"),
+    ],
+)
+def test_values_that_no_design_has_are_refused_by_new(tmp_path, args, says):
+    done = say("new", "jib", *(word for one in args for word in ("--set", one)), "-o", tmp_path / "a.lantern.json")
+    assert done.returncode == 2
+    assert re.search(says, done.stderr), done.stderr
+    assert len(done.stderr) < 600
+    assert not (tmp_path / "a.lantern.json").exists()
+
+
+@pytest.mark.parametrize("out", ["", ".", "/dev/full", "/nowhere/at/all", b"\xff.svg"])
+def test_odd_outputs_end_in_one_sentence(file, tmp_path, out):
+    path = os.path.join(os.fsencode(tmp_path), out) if isinstance(out, bytes) else out
+    done = say("export", file, "--to", "svg", "-o", path)
+    assert done.returncode == (0 if isinstance(out, bytes) else 2), done.stderr
+    assert "Traceback" not in done.stderr
+    assert done.stderr.count("\n") <= 1
+
+
+@pytest.mark.parametrize("args", [("solve",), ("solve", "--json"), ("kinds",), ("schema",)])
+def test_a_full_or_narrow_terminal_ends_in_one_sentence_or_plain_text(file, args):
+    words = (args[0], *((file,) if args[0] == "solve" else ()), *args[1:])
+    with open("/dev/full", "w") as full:
+        done = say(*words, stdout=full)
+    assert done.returncode == 2
+    assert done.stderr.count("\n") == 1
+    narrow = say(*words, env={**os.environ, "PYTHONIOENCODING": "ascii"})
+    assert narrow.returncode == 0, narrow.stderr
+    assert narrow.stdout.isascii()
+    if args != ("solve",):
+        assert json.loads(narrow.stdout) == json.loads(say(*words).stdout)
+
+
+@pytest.mark.parametrize("kind", ["pipe", "folder", "device", "huge", "link to nothing"])
+def test_files_that_are_none_are_refused_unread(tmp_path, kind):
+    path = tmp_path / "a.lantern.json"
+    if kind == "pipe":
+        os.mkfifo(path)
+    elif kind == "folder":
+        path.mkdir()
+    elif kind == "huge":
+        with path.open("wb") as out:
+            out.truncate(33 * 2**20)
+    elif kind == "link to nothing":
+        path.symlink_to(tmp_path / "nothing")
+    done = say("check", "/dev/zero" if kind == "device" else path, timeout=20)
+    assert done.returncode == 2
+    assert done.stderr.count("\n") == 1

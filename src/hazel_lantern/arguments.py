@@ -21,6 +21,11 @@ def run_parser() -> argparse.ArgumentParser:
     return _run_words(argparse.ArgumentParser(prog="hazel-lantern run"))
 
 
+def _out_words(command: argparse.ArgumentParser) -> None:
+    command.add_argument("-o", "--out", type=Path, required=True)
+    command.add_argument("--force", action="store_true", help="write over a file that is there already")
+
+
 def parser() -> argparse.ArgumentParser:
     """Every command with its words."""
     top = argparse.ArgumentParser(
@@ -64,14 +69,14 @@ def parser() -> argparse.ArgumentParser:
         metavar="STATION",
         help="then do the station's main action, such as rig (size it) or balance; repeat as needed",
     )
-    new.add_argument("-o", "--out", type=Path, required=True)
+    _out_words(new)
     commands.add_parser("schema", help="JSON Schema of the project file")
     commands.add_parser("kinds", help="kinds, variants and parameters as JSON")
     out = commands.add_parser("export", help="write a file: " + ", ".join(FORMATS))
     out.add_argument("file", type=Path)
     out.add_argument("--rig")
     out.add_argument("--to", required=True, choices=list(FORMATS))
-    out.add_argument("-o", "--out", type=Path, required=True)
+    _out_words(out)
     commands.add_parser(
         "plan-cuts", help="exact cutting plans: what is ordered as JSON on standard input, plans as JSON"
     )

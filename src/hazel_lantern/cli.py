@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 import argparse
+import contextlib
+import io
 import json
 import math
 import os
 import sys
+from pathlib import Path
 from typing import Any
 
 import msgspec
@@ -18,6 +21,7 @@ from hazel_lantern import __version__
 from hazel_lantern.arguments import parser
 from hazel_lantern.core.advice.remedies import vetted
 from hazel_lantern.core.answers import Evaluation
+from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.document.project import FORMAT, Project, replaced
 from hazel_lantern.core.editing import bindings, changes, checking
 from hazel_lantern.core.editing.starting import blank, furnished
@@ -34,6 +38,7 @@ from hazel_lantern.core.workshop.part import Part
 from hazel_lantern.core.workshop.plan import Order, plans
 from hazel_lantern.core.workshop.solids import Place
 from hazel_lantern.files import packs, project_file
+from hazel_lantern.files.errors import FileError
 from hazel_lantern.files.exports import export
 
 DONE, STOPPED, UNUSABLE = 0, 1, 2
@@ -43,16 +48,56 @@ def main(argv: list[str]) -> int:
     """Run one command; the answer is the exit code."""
     args = parser().parse_args(argv)
     try:
+        for stream in (sys.stdout, sys.stderr):
+            # Whatever the terminal cannot show is shown as well as it can.
+            if isinstance(stream, io.TextIOWrapper):
+                stream.reconfigure(errors="backslashreplace")
         code = COMMANDS[args.command](args)
         sys.stdout.flush()
         return code
     except BrokenPipeError:
-        # Whoever was reading has seen enough; the interpreter's own flush at the end must not stumble over it.
-        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        _drop_output()  # whoever was reading has seen enough
         return DONE
     except HazelError as error:
-        print(f"hazel-lantern: {error}", file=sys.stderr)
-        return UNUSABLE
+        return _unusable(str(error))
+    except OSError as error:
+        _drop_output()
+        return _unusable(f"the output cannot be written: {error.strerror}")
+
+
+def _unusable(words: str) -> int:
+    with contextlib.suppress(OSError):
+        print(f"hazel-lantern: {words}", file=sys.stderr, flush=True)
+    return UNUSABLE
+
+
+def _drop_output() -> None:
+    """The interpreter's own flush at the end must not stumble over what could not be written."""
+    with contextlib.suppress(OSError, ValueError):
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+
+
+def _print_json(value: object) -> None:
+    """JSON that stays JSON on a terminal of any encoding."""
+    broad = (sys.stdout.encoding or "").lower().replace("-", "") in ("utf8", "utf16", "utf32")
+    print(json.dumps(value, ensure_ascii=not broad, indent=1))
+
+
+def _shelf() -> Catalogue:
+    """The catalogue with the builder's packs; of those left out is told why."""
+    shelf = packs.load()
+    for words in shelf.left_out:
+        print(f"hazel-lantern: {words}", file=sys.stderr)
+    return shelf.catalogue
+
+
+def _free(out: Path, force: bool, project: Path | None = None) -> Path:
+    """Where an output may go: what is there is only written over when asked to, the project itself never."""
+    if project is not None and os.path.exists(out) and os.path.samefile(out, project):
+        raise FileError(out, "is the project itself, which no export replaces")
+    if os.path.lexists(out) and not force and not out.is_dir():
+        raise FileError(out, "is there already; --force writes over it")
+    return out
 
 
 def _chosen(project: Project, rig: str | None) -> str:
@@ -88,7 +133,7 @@ def _titled(finding: Finding) -> str:
 def solve(args: argparse.Namespace) -> int:
     """Print every figure, finding and part of one rig."""
     project = project_file.read(args.file)
-    shelf = packs.load()
+    shelf = _shelf()
     rig = _chosen(project, args.rig)
     if args.shot:
         project = _for_shot(project, rig, args.shot)
@@ -96,7 +141,7 @@ def solve(args: argparse.Namespace) -> int:
     result = over_shots(project, shelf, rig, built=built)
     findings = last(vetted(project, shelf, rig, built=built))
     if args.json:
-        print(json.dumps(as_json(result, findings), ensure_ascii=False, indent=1))
+        _print_json(as_json(result, findings))
         return DONE
     show = Display(project.units, project.fraction, project.currency)
     for figure in result.figures.values():
@@ -223,7 +268,7 @@ def _plain(value: object) -> Any:
 def check(args: argparse.Namespace) -> int:
     """Say what stops, if anything does."""
     project = project_file.read(args.file)
-    shelf, stopped = packs.load(), False
+    shelf, stopped = _shelf(), False
     show = Display(project.units, project.fraction, project.currency)
     for rig in project.rigs:
         for finding in over_shots(
@@ -247,16 +292,18 @@ def new(args: argparse.Namespace) -> int:
         if key not in known:
             raise InputError(key, repr(text), "is not a parameter; hazel-lantern kinds lists them")
         project = changes.set_values(project, rig, [(key, known[key].read(text))])
-    shelf = packs.load()
+    shelf = _shelf()
+    project = checking.check(project)
+    checking.check_rows(project, shelf)
     for station in args.act:
         project = changes.set_values(project, rig, perform(project, shelf, rig, station))
-    project_file.write(checking.check(project), args.out)
+    project_file.write(checking.check(project), _free(args.out, args.force))
     return DONE
 
 
 def kinds(args: argparse.Namespace) -> int:
     """Print kinds, variants and parameters, with the keys of their figures and findings."""
-    shelf = packs.load()
+    shelf = _shelf()
     found = {}
     for kind in DECLARED.values():
         project = changes.add_rig(blank(), kind.id)
@@ -286,20 +333,20 @@ def kinds(args: argparse.Namespace) -> int:
             "curves": list(dict.fromkeys(key for result in results for key in result.curves)),
             "findings": sorted({f.key for result in results for f in result.findings}),
         }
-    print(json.dumps(found, ensure_ascii=False, indent=1))
+    _print_json(found)
     return DONE
 
 
 def schema(args: argparse.Namespace) -> int:
     """Print the JSON Schema."""
-    print(json.dumps(project_file.schema(), ensure_ascii=False, indent=1))
+    _print_json(project_file.schema())
     return DONE
 
 
 def export_file(args: argparse.Namespace) -> int:
     """Write one export."""
     project = project_file.read(args.file)
-    export(project, packs.load(), _chosen(project, args.rig), args.to, args.out)
+    export(project, _shelf(), _chosen(project, args.rig), args.to, _free(args.out, args.force, args.file))
     return DONE
 
 

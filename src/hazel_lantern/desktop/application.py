@@ -37,12 +37,14 @@ def run(args: argparse.Namespace) -> int:
     theme = Theme(settings.theme, settings.text_scale)
     theme.apply(app)
     try:
-        project, path = _first(args)
+        project, path, mark = _first(args)
         shelf = packs.load()
-        session = Session(project, shelf, path)
+        session = Session(project, shelf.catalogue, path, mark=mark)
         session.rest()
     except HazelError as error:
         print(f"hazel-lantern: {error}", file=sys.stderr)
+        if not args.quit_after_paint:
+            _refuse(str(error))
         return 2
     window = Window(session, theme, settings, welcome=not (args.file or args.sample))
     sys.excepthook = _catch(window)
@@ -56,6 +58,8 @@ def run(args: argparse.Namespace) -> int:
         window.painted.connect(lambda: window.setWindowIcon(lantern_icon(theme)))
         window.restore()
         _recover(window)
+    if shelf.left_out:
+        window.painted.connect(lambda: window.tell(" ".join(shelf.left_out)))
     window.painted.connect(lambda: QTimer.singleShot(500, settle))
     window.show()
     code = app.exec()
@@ -70,14 +74,22 @@ def settle() -> None:
     gc.enable()
 
 
-def _first(args: argparse.Namespace) -> tuple[Project, Path | None]:
-    """The document the window starts with, and its file; raises FileError."""
+def _refuse(words: str) -> None:
+    """Why there is no window; a desktop entry has no terminal to say it in."""
+    box = QMessageBox(QMessageBox.Icon.Critical, "Hazel Lantern cannot start", words[:400])
+    box.setTextFormat(Qt.TextFormat.PlainText)
+    box.exec()
+
+
+def _first(args: argparse.Namespace) -> tuple[Project, Path | None, str]:
+    """The document the window starts with, its file and that file's mark; raises FileError."""
     if args.file:
-        return project_file.read(args.file), args.file
+        project, mark = project_file.opened(args.file)
+        return project, args.file, mark
     if args.sample:
         name = f"{SAMPLE}{project_file.SUFFIX}"
-        return project_file.decode(assets.data("samples", name), Path(name)), None
-    return begun(), None
+        return project_file.decode(assets.data("samples", name), Path(name)), None, ""
+    return begun(), None, ""
 
 
 def _recover(window: Window) -> None:

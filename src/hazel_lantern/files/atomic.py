@@ -40,7 +40,7 @@ def target(path: Path) -> Path:
     nobody can tell.
     """
     if not path.name:
-        raise FileError(path, "is no name of a file")
+        raise FileError(repr(str(path)), "is no name of a file")
     path = path.resolve() if path.is_symlink() else path
     with contextlib.suppress(FileNotFoundError):
         if not stat.S_ISREG(path.stat().st_mode):

@@ -244,7 +244,7 @@ def read_table(table: str, data: bytes, pack: str = "") -> tuple[dict[str, Any],
     try:
         head = msgspec.json.decode(data, type=dict[str, Any])
         rows: list[Row] = msgspec.convert(head.get("rows"), list[kind])  # type: ignore[valid-type]
-    except (msgspec.DecodeError, msgspec.ValidationError) as error:
+    except (msgspec.DecodeError, msgspec.ValidationError, RecursionError, OverflowError) as error:
         raise InputError(f"catalogue table {table}", pack or "packaged", str(error)) from error
     if head.get("format") != FORMAT:
         raise InputError(f"catalogue table {table}", head.get("format"), f"only format {FORMAT} is understood")
@@ -255,16 +255,38 @@ def read_table(table: str, data: bytes, pack: str = "") -> tuple[dict[str, Any],
     return found, str(head.get("source", ""))
 
 
+# What may be nothing: nobody pays for it, it weighs or adds next to nothing.
+MAY_BE_ZERO = {"dims", "creep", "price", "prices", "height", "mass", "mu", "friction", "face", "rolling", "rolling_high"}
+LARGEST = {"m": 100.0, "any": 1e13}  # metres of a size, anything else
+
+
 def _physical(table: str, row: Row) -> None:
-    """Refuse rows that no workshop could have: negative sizes, unmatched prices, impossible sections."""
+    """Refuse rows that no workshop could have: sizes of nothing or without end, unmatched prices, impossible sections,
+    ids that cannot be written.
+    """
+    if not (row.id.isprintable() and 0 < len(row.id) <= 80 and row.name.strip()):
+        raise InputError(
+            f"{table}, row", repr(row.id), "needs an id of 1 to 80 characters that can be printed, and a name"
+        )
+    where = f"{table}, row {row.id}"
     for name in row.__struct_fields__:
         value = getattr(row, name)
-        if isinstance(value, float) and not (0 <= value < 1e15):
-            raise InputError(f"{table}, row {row.id}, {name}", value, "must be a finite number of zero or more")
+        numbers = value.values() if isinstance(value, dict) else value if isinstance(value, list) else (value,)
+        most = LARGEST["m" if name in ("dims", "lengths", "d") else "any"]
+        for number in numbers:
+            if isinstance(number, bool) or not isinstance(number, (int, float)):
+                continue
+            if not (0 <= number < most) or (number == 0 and name not in MAY_BE_ZERO):
+                raise InputError(f"{where}, {name}", number, f"must be above zero and below {most:g}")
     if isinstance(row, StockSection):
         if len(row.lengths) != len(row.prices) or not row.lengths:
-            raise InputError(f"{table}, row {row.id}, prices", row.prices, "needs one price for each length")
-        row.section()
+            raise InputError(f"{where}, prices", row.prices, "needs one price for each length")
+        try:
+            row.section()
+        except TypeError as error:
+            raise InputError(
+                f"{where}, dims", ", ".join(row.dims), f"are not the sizes of a {row.shape}: {error}"
+            ) from error
 
 
 def load(packs: tuple[tuple[str, str, bytes], ...] = ()) -> Catalogue:

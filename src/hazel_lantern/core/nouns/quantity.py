@@ -112,8 +112,8 @@ class Several(Struct, frozen=True):
 
         try:
             return self.check(json.loads(text))
-        except json.JSONDecodeError as error:
-            raise InputError(self.key, repr(text), 'write a list as JSON, such as ["p1", "p2"]') from error
+        except (ValueError, RecursionError) as error:
+            raise InputError(self.key, repr(text[:200]), 'write a list as JSON, such as ["p1", "p2"]') from error
 
 
 Parameter: TypeAlias = Quantity | Choice | Several
