@@ -23,6 +23,7 @@ from hazel_lantern.core.advice.remedies import vetted
 from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.document.project import FORMAT, Project, replaced
+from hazel_lantern.core.document.readable import readable
 from hazel_lantern.core.editing import bindings, changes, checking
 from hazel_lantern.core.editing.starting import blank, furnished
 from hazel_lantern.core.evaluate import evaluate, over_shots, perform
@@ -132,7 +133,7 @@ def _titled(finding: Finding) -> str:
 
 def solve(args: argparse.Namespace) -> int:
     """Print every figure, finding and part of one rig."""
-    project = project_file.read(args.file)
+    project = readable(project_file.read(args.file))
     shelf = _shelf()
     rig = _chosen(project, args.rig)
     if args.shot:
@@ -267,7 +268,7 @@ def _plain(value: object) -> Any:
 
 def check(args: argparse.Namespace) -> int:
     """Say what stops, if anything does."""
-    project = project_file.read(args.file)
+    project = readable(project_file.read(args.file))
     shelf, stopped = _shelf(), False
     show = Display(project.units, project.fraction, project.currency)
     for rig in project.rigs:
@@ -345,7 +346,7 @@ def schema(args: argparse.Namespace) -> int:
 
 def export_file(args: argparse.Namespace) -> int:
     """Write one export."""
-    project = project_file.read(args.file)
+    project = readable(project_file.read(args.file))
     export(project, _shelf(), _chosen(project, args.rig), args.to, _free(args.out, args.force, args.file))
     return DONE
 

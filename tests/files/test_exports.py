@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import itertools
+import json
 import xml.etree.ElementTree as ET
 
 import ezdxf
@@ -12,6 +13,7 @@ import pytest
 from msgspec.structs import replace
 from pypdf import PdfReader
 
+from hazel_lantern.core.document.readable import plain
 from hazel_lantern.core.editing import changes
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.units import Display, parse
@@ -45,6 +47,59 @@ def test_lists_hold_every_part_and_mark_in_millimetres(made):
     bought = rows(made("buy-csv"))
     total = sum(float(row[key]) for row in bought for key in row if key and key.startswith("total"))
     assert total == pytest.approx(result.figures["build.cost"].value)
+
+
+ODD = (
+    "\x00\x07nul",
+    "<b>&amp;</b>",
+    "=1+1",
+    " \t=cmd|x",
+    "＝A1",
+    "\u202eback",
+    "\ufffe",
+    "line\nbreak",
+    "n" * 10_000,
+    "'\";]]>",
+    "🙂é漢",
+)
+
+
+def oddly_named(name):
+    """The sample with one name for everything."""
+    project = sample()
+    return replace(
+        project,
+        name=name,
+        kits=tuple(replace(k, name=name, items=tuple(replace(i, name=name) for i in k.items)) for k in project.kits),
+        shots=tuple(replace(shot, name=name) for shot in project.shots),
+        sets=tuple(replace(s, name=name, things=tuple(replace(t, name=name) for t in s.things)) for s in project.sets),
+        rigs=tuple(replace(rig, name=name) for rig in project.rigs),
+    )
+
+
+@pytest.mark.parametrize("name", ODD)
+def test_whatever_things_are_called_every_export_is_read_by_others(made, name):
+    project = oddly_named(name)
+    seen = plain(name)
+    assert all(c.isprintable() for c in seen)
+    assert len(seen) <= 60
+    root = ET.fromstring(made("svg", project).read_bytes())
+    assert seen in "".join(root.itertext())
+    assert "svg" in root.tag
+    pages = PdfReader(made("pdf", project)).pages
+    assert "Parts" in pages[0].extract_text()
+    ezdxf.readfile(made("dxf", project))
+    gltf = json.loads(made("gltf", project).read_bytes())
+    assert seen in [node["name"] for node in gltf["nodes"]]
+    for to in ("parts-csv", "marks-csv", "buy-csv", "shots-csv", "path-csv"):
+        table = list(
+            csv.reader(io.StringIO(made(to, project).read_bytes().decode("utf-8-sig"), newline=""), strict=True)
+        )
+        assert len({len(row) for row in table}) == 1
+        for row in table:
+            for cell in row:
+                assert "\x00" not in cell
+                assert not cell.strip().startswith(("=", "+", "@", "＝"))
 
 
 def test_cells_that_people_name_cannot_start_a_formula(made):

@@ -157,3 +157,10 @@ def test_no_module_leads_back_to_itself():
         last = {name for name, others in leads_to.items() if not others & set(leads_to)}
         assert last, f"a circle among {sorted(leads_to)}"
         leads_to = {name: others for name, others in leads_to.items() if name not in last}
+
+
+def test_what_people_name_is_shown_as_plain_text():
+    """Labels are those of `widgets/words.py`; only the why sets markup of its own."""
+    may = {"words.py", "why.py"}
+    for path in (Path(hazel_lantern.core.__file__).parents[1] / "desktop").rglob("*.py"):
+        assert path.name in may or "QLabel(" not in path.read_text(), path

@@ -8,6 +8,7 @@ from pathlib import Path
 from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.document.project import Project
+from hazel_lantern.core.document.readable import readable
 from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.nouns.errors import InputError
@@ -103,7 +104,7 @@ def export(
     """
     if to not in FORMATS:
         raise InputError("format", repr(to), "must be one of " + ", ".join(FORMATS))
-    memo, known = Memo(), dict(known or {})
+    memo, known, project = Memo(), dict(known or {}), readable(project)
     result = evaluate(project, catalogue, rig_id, shot_id, memo, exact=known)
     if to in BY_CUTS and result.order not in known:
         known[result.order] = plans(result.order, exact)

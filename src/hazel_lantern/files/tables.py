@@ -10,11 +10,18 @@ from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.workshop.marks import Mark, Run
 from hazel_lantern.core.workshop.solids import END
 
-_STARTS_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+_STARTS_FORMULA = tuple("=+-@|%＝＋－＠﹢﹣﹦﹫")
 
 
 def _cell(value: object) -> object:
-    return f"'{value}" if isinstance(value, str) and value.startswith(_STARTS_FORMULA) else value
+    """The cell, marked as text where a spreadsheet would work it out; blanks and line ends before a formula hide
+    none.
+    """
+    if isinstance(value, str) and "".join(c for c in value[:200] if c.isprintable()).strip().startswith(
+        _STARTS_FORMULA
+    ):
+        return f"'{value}"
+    return value
 
 
 def as_csv(head: list[str], rows: list[list[object]]) -> bytes:

@@ -14,6 +14,7 @@ from hazel_lantern.core.answers import Evaluation, Outline
 from hazel_lantern.core.case import check_owned
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.document.project import Project, Shot
+from hazel_lantern.core.document.readable import readable
 from hazel_lantern.core.editing import changes, checking
 from hazel_lantern.core.editing.bindings import Binding, bindings
 from hazel_lantern.core.evaluate import evaluate, outline, perform
@@ -114,6 +115,7 @@ class Session(QObject):
         self._known: tuple[object, dict[str, Binding], dict[str, Parameter]] | None = None
         self._asked: tuple[Project, str, str, dict[str, Binding]] | None = None
         self._preview: Project | None = None
+        self._readable: tuple[Project, Project] | None = None
         self.rig_id = project.rigs[0].id if project.rigs else ""
         self.thing = ""
         self._offered: tuple[Finding, ...] = ()
@@ -135,7 +137,11 @@ class Session(QObject):
 
     @property
     def shown(self) -> Project:
-        return self._preview or self.project
+        """The document as it is shown: what is only tried on, names that fit on a screen."""
+        now = self._preview or self.project
+        if self._readable is None or self._readable[0] is not now:
+            self._readable = (now, readable(now))
+        return self._readable[1]
 
     @property
     def shot(self) -> Shot:

@@ -256,7 +256,19 @@ def read_table(table: str, data: bytes, pack: str = "") -> tuple[dict[str, Any],
 
 
 # What may be nothing: nobody pays for it, it weighs or adds next to nothing.
-MAY_BE_ZERO = {"dims", "creep", "price", "prices", "height", "mass", "mu", "friction", "face", "rolling", "rolling_high"}
+MAY_BE_ZERO = {
+    "dims",
+    "creep",
+    "price",
+    "prices",
+    "height",
+    "mass",
+    "mu",
+    "friction",
+    "face",
+    "rolling",
+    "rolling_high",
+}
 LARGEST = {"m": 100.0, "any": 1e13}  # metres of a size, anything else
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
-from PyQt6.QtWidgets import QAbstractButton, QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QAbstractButton, QFrame, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from hazel_lantern.core.nouns.figure import Figure
 from hazel_lantern.core.nouns.finding import CLEAR, Remedy
@@ -15,6 +15,7 @@ from hazel_lantern.desktop.widgets.fold import Fold
 from hazel_lantern.desktop.widgets.glyphs import Lantern
 from hazel_lantern.desktop.widgets.parameter_row import ParameterRow
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
+from hazel_lantern.desktop.widgets.words import Label, tip
 from hazel_lantern.session.session import Session
 
 WIDTH = 322
@@ -39,7 +40,7 @@ class FigureRow(QAbstractButton):
         if self.key != figure.key:
             self.key, self._label = figure.key, figure.label
             self.setObjectName(f"figure.{figure.key}")
-            self.setToolTip(f"{figure.label}: why?")
+            self.setToolTip(tip(f"{figure.label}: why?"))
         self._value = text
         self.setAccessibleName(f"{figure.label}, {text}, why")
         self.update()
@@ -113,7 +114,7 @@ class Bench(QScrollArea):
             self._lay_figures()
             self._lay_findings()
         else:
-            self._column.addWidget(QLabel("No rig yet. Use + rig above to begin."))
+            self._column.addWidget(Label("No rig yet. Use + rig above to begin."))
         self._column.addStretch(1)
         self.setWidget(content)
 
@@ -208,7 +209,7 @@ class Bench(QScrollArea):
         box = QWidget()
         row = QHBoxLayout(box)
         row.setContentsMargins(0, 4, 2, 0)
-        left, right = QLabel(words), QLabel(aside)
+        left, right = Label(words), Label(aside)
         left.setFont(self._theme.font(13, weight=700))
         self._theme.ink(left, "lantern")
         right.setFont(self._theme.font(12))

@@ -36,19 +36,19 @@ class Compare:
         """This rig beside another: one of its own kind first."""
         session = self._session
         here = session.evaluation
-        others = [rig for rig in session.project.rigs if rig.id != session.rig_id]
+        others = [rig for rig in session.shown.rigs if rig.id != session.rig_id]
         if here is None or not others:
             self._voice.tell("There is no other rig to compare with; keep this one as an alternative first.")
             return
         others.sort(key=lambda rig: rig.kind != here.rig.kind)
         if len(others) > 1:
             name, said = QInputDialog.getItem(
-                self._voice.over, "Compare", f"{here.rig.name} beside", [rig.name for rig in others], 0, False
+                self._voice.over, "Compare", "Beside which rig?", [rig.name for rig in others], 0, False
             )
             if not said:
                 return
             others = [rig for rig in others if rig.name == name]
-        there = evaluate(session.project, session.catalogue, others[0].id)
+        there = evaluate(session.shown, session.catalogue, others[0].id)
         self._pages().open(f"{here.rig.name} beside {there.rig.name}", page(here, there, session.display, self._theme))
 
     def ways(self) -> None:

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QFrame, QLabel, QPushButton, QTextBrowser, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QPushButton, QTextBrowser, QVBoxLayout, QWidget
 
 from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.words import Label
 
 
 class Pages(QFrame):
@@ -21,7 +22,7 @@ class Pages(QFrame):
         )
         column = QVBoxLayout(self)
         column.setContentsMargins(18, 14, 18, 14)
-        self._title = QLabel()
+        self._title = Label()
         self._title.setFont(theme.font(16, weight=700))
         self._text = QTextBrowser()
         self._text.setOpenExternalLinks(False)

@@ -24,6 +24,11 @@ from hazel_lantern.session.settings import Settings
 FILTER = f"Hazel Lantern projects (*{project_file.SUFFIX});;All files (*)"
 
 
+def file_name(name: str) -> str:
+    """A name that can be one of a file."""
+    return name.replace("/", "-").strip(". ") or "Untitled"
+
+
 class _Wanted(Struct, frozen=True):
     """An export asked for: of this document, rig and shot as they were."""
 
@@ -59,9 +64,10 @@ class ProjectFiles:
         box = QMessageBox(
             QMessageBox.Icon.Question,
             "Unsaved changes",
-            f"Save the changes to {session.project.name}?",
+            f"Save the changes to {session.shown.name}?",
             parent=self._voice.over,
         )
+        box.setTextFormat(Qt.TextFormat.PlainText)
         save = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
         drop = box.addButton("Do not save", QMessageBox.ButtonRole.DestructiveRole)
         box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
@@ -153,7 +159,7 @@ class ProjectFiles:
     def save_as(self) -> bool:
         self._settle()
         name, _ = QFileDialog.getSaveFileName(
-            self._voice.over, "Save the project", f"{self._session.project.name}{project_file.SUFFIX}", FILTER
+            self._voice.over, "Save the project", f"{file_name(self._session.shown.name)}{project_file.SUFFIX}", FILTER
         )
         if not name:
             return False
@@ -169,8 +175,10 @@ class ProjectFiles:
         """
         self._settle()
         session, (words, suffix, _) = self._session, FORMATS[to]
-        rig = session.project.rig(session.rig_id)
-        name, _ = QFileDialog.getSaveFileName(self._voice.over, words, f"{rig.name}{suffix}", f"{words} (*{suffix})")
+        rig = session.shown.rig(session.rig_id)
+        name, _ = QFileDialog.getSaveFileName(
+            self._voice.over, words, f"{file_name(rig.name)}{suffix}", f"{words} (*{suffix})"
+        )
         if not name:
             return
         wanted = _Wanted(to, Path(name), session.project, session.rig_id, session.shot_id)

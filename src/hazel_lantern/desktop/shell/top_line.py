@@ -8,7 +8,6 @@ from PyQt6.QtWidgets import (
     QButtonGroup,
     QCompleter,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QMenu,
     QPushButton,
@@ -20,6 +19,7 @@ from hazel_lantern.core.kinds import DECLARED
 from hazel_lantern.core.nouns.finding import CLEAR
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.glyphs import paint_lantern
+from hazel_lantern.desktop.widgets.words import Label, face
 from hazel_lantern.session.session import Session
 
 MOST_CHIPS = 4
@@ -77,7 +77,7 @@ class TopLine(QWidget):
         self._mark.setToolTip("Menu")
         self._mark.setMenu(menu)
         self._mark.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
-        self._name = QLabel()
+        self._name = Label()
         self._name.setFont(theme.font(14.5, weight=700))
         row.addWidget(self._mark)
         row.addWidget(self._name)
@@ -160,13 +160,18 @@ class TopLine(QWidget):
             most += 1
         return max(1, most)
 
+    def _short(self, name: str) -> str:
+        """A name cut to a seventh of the line, so that all else keeps its room."""
+        metrics = QFontMetricsF(self._name.font())
+        return metrics.elidedText(name, Qt.TextElideMode.ElideRight, max(self.width(), 1100) / 7)
+
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         self.refresh()
 
     def refresh(self) -> None:
-        project = self._session.project
-        self._name.setText(project.name)
-        shown = [(rig.id, rig.name) for rig in project.rigs]
+        project = self._session.shown
+        self._name.setText(self._short(project.name))
+        shown = [(rig.id, face(self._short(rig.name))) for rig in project.rigs]
         most = self._fitting([name for _, name in shown])
         here = next((k for k, (key, _) in enumerate(shown) if key == self._session.rig_id), 0)
         if here >= most > 0:

@@ -10,6 +10,7 @@ from hazel_lantern.core.nouns.finding import CLEAR, STOP, WATCH
 from hazel_lantern.core.stations import STATIONS, Station
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.glyphs import NAMES, Lantern, paint_lantern
+from hazel_lantern.desktop.widgets.words import Label
 from hazel_lantern.session.session import Session
 
 WIDTH = 206
@@ -105,7 +106,7 @@ class Trail(QWidget):
         counts.setSpacing(5)
         self._counts: dict[str, QLabel] = {}
         for state in (STOP, WATCH, CLEAR):
-            label = QLabel()
+            label = Label()
             label.setFont(theme.font(12.5, weight=700, numbers=True))
             theme.ink(label, state)
             self._counts[state] = label
@@ -114,7 +115,7 @@ class Trail(QWidget):
             counts.addSpacing(10)
         counts.addStretch(1)
         column.addLayout(counts)
-        self._below = QLabel()
+        self._below = Label()
         self._below.setContentsMargins(14, 0, 10, 0)
         self._below.setFont(theme.font(12))
         self._below.setWordWrap(True)

@@ -6,9 +6,10 @@ import math
 
 from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
-from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QVBoxLayout, QWidget
 
 from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.words import Label
 
 WAYS = (
     ("shot", "Start from a shot", "From where to where, in what time"),
@@ -92,10 +93,10 @@ class Welcome(QWidget):
         self.setObjectName("frame")
         column = QVBoxLayout(self)
         column.addStretch(2)
-        title = QLabel("Hazel Lantern")
+        title = Label("Hazel Lantern")
         title.setFont(theme.font(26, weight=700))
         title.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        words = QLabel("What should the camera do?")
+        words = Label("What should the camera do?")
         words.setFont(theme.font(14))
         words.setAlignment(Qt.AlignmentFlag.AlignCenter)
         theme.ink(words, "muted")

@@ -16,6 +16,7 @@ from hazel_lantern.core.nouns.progress import Progress
 from hazel_lantern.core.nouns.quantity import Quantity
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.words import Label
 from hazel_lantern.session.jobs import Job
 from hazel_lantern.session.session import Session
 
@@ -51,7 +52,7 @@ class WhyPanel(QFrame):
         column.setContentsMargins(20, 14, 20, 16)
         column.setSpacing(8)
         head = QHBoxLayout()
-        self._title = QLabel()
+        self._title = Label()
         self._title.setFont(theme.font(14.5, weight=700))
         self._title.setWordWrap(True)
         close = QPushButton("Esc")

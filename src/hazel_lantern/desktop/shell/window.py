@@ -5,12 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QByteArray, QElapsedTimer, QTimer, pyqtSignal
+from PyQt6.QtCore import QByteArray, QElapsedTimer, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QCloseEvent, QPaintEvent
 from PyQt6.QtWidgets import (
     QApplication,
     QHBoxLayout,
-    QLabel,
     QMainWindow,
     QMessageBox,
     QVBoxLayout,
@@ -18,6 +17,7 @@ from PyQt6.QtWidgets import (
 )
 
 from hazel_lantern.core.advice.proposals import Proposal
+from hazel_lantern.core.document.readable import plain
 from hazel_lantern.core.document.shot import MOVES
 from hazel_lantern.core.editing import changes
 from hazel_lantern.core.kinds.base import Action
@@ -40,6 +40,7 @@ from hazel_lantern.desktop.stations import page
 from hazel_lantern.desktop.stations.page import Extras, StationPage
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
+from hazel_lantern.desktop.widgets.words import Label, face
 from hazel_lantern.files.errors import FileError
 from hazel_lantern.session import settings as preferences
 from hazel_lantern.session.session import Change, Session
@@ -139,7 +140,7 @@ class Window(QMainWindow):
         for part in (self.trail, theme.rule(across=False), self.centre, theme.rule(across=False), self.bench):
             row.addWidget(part, 1 if part is self.centre else 0)
         column.addLayout(row, 1)
-        self.message = QLabel()
+        self.message = Label()
         self.message.setObjectName("message")
         self.message.setWordWrap(True)
         self.message.setMargin(8)
@@ -336,9 +337,10 @@ class Window(QMainWindow):
             self.extras.refresh()
         self._settle.start()
         dirty = "*" if self.session.dirty else ""
-        self.setWindowTitle(f"{self.session.project.name}{dirty} — Hazel Lantern")
+        title = self.session.shown.name.replace("[*]", "[*][*]")
+        self.setWindowTitle(f"{title}{dirty} — Hazel Lantern")
         for words, name in (("Undo", self.session.undo_words), ("Redo", self.session.redo_words)):
-            self.actions_by_name[words].setText(f"{words} {name[:1].lower()}{name[1:]}" if name else words)
+            self.actions_by_name[words].setText(face(plain(f"{words} {name[:1].lower()}{name[1:]}")) if name else words)
             self.actions_by_name[words].setEnabled(bool(name))
         # During a drag it rests twice as long as it worked: close behind the hand, never in its way.
         self._aside.setInterval(min(ASIDE, 2 * self._clock.elapsed()))
@@ -396,7 +398,9 @@ class Window(QMainWindow):
     def tell(self, words: str) -> None:
         """One clear sentence at the foot of the window, until the next one or a few seconds have passed."""
         if self.welcome_open:
-            QMessageBox.warning(self, "Hazel Lantern", words)
+            box = QMessageBox(QMessageBox.Icon.Warning, "Hazel Lantern", words, parent=self)
+            box.setTextFormat(Qt.TextFormat.PlainText)
+            box.exec()
             return
         self.message.setText(words)
         self.message.setVisible(bool(words))

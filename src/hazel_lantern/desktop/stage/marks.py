@@ -13,6 +13,7 @@ from hazel_lantern.core.nouns.quantity import Quantity
 from hazel_lantern.core.nouns.sketch import Handle, Size
 from hazel_lantern.core.nouns.units import INCH
 from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.words import tip
 from hazel_lantern.session.session import Session
 
 FLAT = 1e-9  # less than this a drag does not change a parameter by
@@ -72,7 +73,7 @@ class Pill(QWidget):
             self.setCursor(Qt.CursorShape.IBeamCursor if size.key else Qt.CursorShape.ArrowCursor)
             self.setObjectName(f"pill.{size.key}" if size.key else "pill")
         label = self._session.parameters()[size.key].label if size.key else size.words
-        self.setToolTip(f"{label}: click to type" if size.key else "")
+        self.setToolTip(tip(f"{label}: click to type") if size.key else "")
         name_it(self, f"{label}, {text}")
 
     def light(self) -> None:
@@ -154,7 +155,7 @@ class Grip(QWidget):
         assert isinstance(quantity, Quantity)
         self._label = handle.name or quantity.label
         name_it(self, f"{self._label}, {show.text(values[0], quantity.unit)}, handle")
-        self.setToolTip(f"{self._label}: drag, or arrow keys")
+        self.setToolTip(tip(f"{self._label}: drag, or arrow keys"))
         self.move(round(at.x() - self.SIZE / 2), round(at.y() - self.SIZE / 2))
 
     @property

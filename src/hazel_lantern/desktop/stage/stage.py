@@ -6,7 +6,7 @@ from typing import Any
 
 from PyQt6.QtCore import QPoint, QPointF, QRectF, QSizeF, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPixmap, QResizeEvent, QWheelEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.quantity import Quantity
@@ -28,6 +28,7 @@ from hazel_lantern.desktop.stage.painter import (
 )
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
+from hazel_lantern.desktop.widgets.words import Label
 from hazel_lantern.session.session import Session
 
 TOP, EDGE = 50, 14
@@ -76,7 +77,7 @@ class Stage(QWidget):
             chip.toggled.connect(lambda on, layer=layer: self.show_layer(layer, on))
             self._toggles[layer] = chip
             row.insertWidget(row.count() - 1, chip)
-        self._said = QLabel(self)
+        self._said = Label(parent=self)
         self._said.setObjectName("said")
         self._said.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self._said.hide()

@@ -6,12 +6,13 @@ import math
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QEnterEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from hazel_lantern.core.nouns.finding import Finding, Remedy
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.glyphs import ROLES, Lantern
+from hazel_lantern.desktop.widgets.words import Label, face, tip
 
 WIDEST = 236  # px of a remedy's words on the bench
 
@@ -51,7 +52,7 @@ class RemedyButton(QPushButton):
 
     def __init__(self, remedy: Remedy, display: Display, widest: int, parent: QWidget | None = None) -> None:
         self.words = remedy.label.text(display)
-        super().__init__(self.words, parent)
+        super().__init__(face(self.words), parent)
         self.remedy = remedy
         self.setAccessibleName(self.words)
         if self.fontMetrics().horizontalAdvance(self.words) > widest:
@@ -61,12 +62,13 @@ class RemedyButton(QPushButton):
                 key=lambda k: abs(k - len(self.words) / 2),
                 default=0,
             )
-            self.setText(f"{self.words[:middle]}\n{self.words[middle + 1 :]}" if middle else self.words)
+            self.setText(face(f"{self.words[:middle]}\n{self.words[middle + 1 :]}" if middle else self.words))
         self.setProperty("act", True)
         self.setObjectName(f"remedy.{remedy.key}")
         if remedy.elsewhere:
-            self.setToolTip(f"Elsewhere: {remedy.elsewhere.text(display)}")
-            self.setAccessibleDescription(self.toolTip())
+            elsewhere = f"Elsewhere: {remedy.elsewhere.text(display)}"
+            self.setToolTip(tip(elsewhere))
+            self.setAccessibleDescription(elsewhere)
 
     def enterEvent(self, event: QEnterEvent | None) -> None:
         self.previewed.emit(self.remedy)
@@ -95,14 +97,14 @@ class FindingCard(QWidget):
         head = QHBoxLayout()
         head.setSpacing(8)
         self._lantern = Lantern(theme, None, 18)
-        self._title, self._value = QLabel(), QLabel()
+        self._title, self._value = Label(), Label()
         self._title.setFont(theme.font(13, weight=700))
         self._value.setFont(theme.font(13, weight=700, numbers=True))
         head.addWidget(self._lantern)
         head.addWidget(self._title, 1)
         head.addWidget(self._value)
         self._bar = Bar(theme)
-        self._sentence = QLabel()
+        self._sentence = Label()
         self._sentence.setWordWrap(True)
         theme.ink(self._sentence, "muted")
         self._sentence.setFont(theme.font(12))

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.words import Label, face
 
 
 class Fold(QWidget):
@@ -26,7 +27,7 @@ class Fold(QWidget):
         self._head.setChecked(opened)
         self._head.setFont(theme.font(13, weight=700))
         self._title = title
-        self._aside = QLabel()
+        self._aside = Label()
         self._aside.setFont(theme.font(12))
         theme.ink(self._aside, "muted")
         self._aside.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
@@ -43,7 +44,7 @@ class Fold(QWidget):
 
     def _toggle(self, opened: bool) -> None:
         self.body.setVisible(opened)
-        self._head.setText(f"{self._title}  {'▾' if opened else '▸'}")
+        self._head.setText(face(f"{self._title}  {'▾' if opened else '▸'}"))
         self._head.setAccessibleName(f"{self._title}, {'open' if opened else 'folded'}")
         self.folded.emit(not opened)
 

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QSignalBlocker
-from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QPushButton, QWidget
+from PyQt6.QtWidgets import QComboBox, QGridLayout, QPushButton, QWidget
 
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Several
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.chooser import Chooser
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
+from hazel_lantern.desktop.widgets.words import Label, tip
 from hazel_lantern.session.session import Session
 
 
@@ -23,13 +24,13 @@ class ParameterRow(QWidget):
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setHorizontalSpacing(8)
         grid.setVerticalSpacing(1)
-        label = QLabel(parameter.label)
+        label = Label(parameter.label)
         label.setFont(theme.font(12.5))
         theme.ink(label, "muted")
         label.setToolTip(parameter.words)
         grid.addWidget(label, 0, 0)
         grid.setColumnStretch(0, 1)
-        self._why = QLabel()
+        self._why = Label()
         self._why.setWordWrap(True)
         self._why.setFont(theme.font(11.5))
         theme.ink(self._why, "stop")
@@ -129,7 +130,7 @@ class _Rack(QWidget):
             chip.setText(show.number(plate.mass, "kg"))
             on = weight.id in hung  # type: ignore[operator]
             chip.setChecked(on)
-            chip.setToolTip(plate.name)
+            chip.setToolTip(tip(plate.name))
             chip.setAccessibleName(f"{plate.name}, {'hung' if on else 'on the rack'}")
 
     def _turn(self, key: str) -> None:

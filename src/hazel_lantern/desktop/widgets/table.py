@@ -9,6 +9,7 @@ from PyQt6.QtGui import QGuiApplication, QKeyEvent, QKeySequence
 from PyQt6.QtWidgets import QAbstractItemView, QFrame, QHeaderView, QSizePolicy, QTableView, QWidget
 
 from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.words import tip
 
 
 class Rows(QAbstractTableModel):
@@ -35,7 +36,7 @@ class Rows(QAbstractTableModel):
         if role == Qt.ItemDataRole.DisplayRole:
             return self._rows[index.row()][index.column()]
         if role == Qt.ItemDataRole.ToolTipRole:
-            return self._tips[index.row()]
+            return tip(self._tips[index.row()])
         if role == Qt.ItemDataRole.TextAlignmentRole and index.column():
             return Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
         if role == Qt.ItemDataRole.FontRole:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from hazel_lantern.core.document.project import Project
 from hazel_lantern.core.editing import lists
@@ -16,6 +16,7 @@ from hazel_lantern.desktop.stations.page import Extras
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.chooser import Chooser
 from hazel_lantern.desktop.widgets.fold import Fold
+from hazel_lantern.desktop.widgets.words import Label
 from hazel_lantern.session.session import Session
 
 
@@ -97,9 +98,9 @@ class BalanceExtras(Extras):
         self._box.setVisible(any(isinstance(p, Several) for p in session.parameters().values()))
         self._cards = Fold(theme, "Another camera kit", opened=False)
         self._steps = Fold(theme, "Loading and unloading", opened=False)
-        self._rows: list[tuple[QLabel, QPushButton]] = []
+        self._rows: list[tuple[Label, QPushButton]] = []
         self._swaps: tuple[Swap, ...] = ()
-        self._lines = QLabel()
+        self._lines = Label()
         self._lines.setWordWrap(True)
         self._lines.setFont(theme.font(12.5))
         self._steps.rows.addWidget(self._lines)
@@ -143,14 +144,14 @@ class BalanceExtras(Extras):
 
     def _show(self, swaps: tuple[Swap, ...]) -> None:
         self._swaps = swaps
-        project = self._session.project
+        project = self._session.shown
         names = {kit.id: kit.name for kit in project.kits}
         own = project.kit_of(project.rig(self._session.rig_id)).socket_thread
         screws = {
             kit.id: f"; take a {kit.socket_thread} screw" if kit.socket_thread != own else "" for kit in project.kits
         }
         while len(self._rows) < len(swaps):
-            words, take, row = QLabel(), QPushButton("Change"), len(self._rows)
+            words, take, row = Label(), QPushButton("Change"), len(self._rows)
             take.clicked.connect(lambda _=False, row=row: self._take(self._swaps[row]))
             words.setWordWrap(True)
             words.setFont(self._theme.font(12.5))
@@ -169,5 +170,5 @@ class BalanceExtras(Extras):
                 take.setAccessibleName(f"Change to {names[swap.kit]}")
 
     def _take(self, swap: Swap) -> None:
-        name = next(kit.name for kit in self._session.project.kits if kit.id == swap.kit)
+        name = next(kit.name for kit in self._session.shown.kits if kit.id == swap.kit)
         self._session.apply(f"Change to {name}", swap.changes)

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from hazel_lantern.core.workshop.cost import Line, total
 from hazel_lantern.desktop.stations.page import Extras
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.table import Table
+from hazel_lantern.desktop.widgets.words import Label
 from hazel_lantern.files.exports import FORMATS
 from hazel_lantern.session.session import Session
 
@@ -25,7 +26,7 @@ class BuildExtras(Extras):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(4)
         head = QHBoxLayout()
-        self._title, self._sum = QLabel("To buy"), QLabel()
+        self._title, self._sum = Label("To buy"), Label()
         self._title.setFont(theme.font(13, weight=700))
         theme.ink(self._title, "lantern")
         self._sum.setFont(theme.font(12.5, numbers=True))
@@ -38,7 +39,7 @@ class BuildExtras(Extras):
         self._list.setAccessibleName("To buy")
         column.addWidget(self._list)
         column.addSpacing(6)
-        take = QLabel("Take to the bench")
+        take = Label("Take to the bench")
         take.setFont(theme.font(13, weight=700))
         theme.ink(take, "lantern")
         column.addWidget(take)

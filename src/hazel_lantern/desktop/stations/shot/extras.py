@@ -34,6 +34,7 @@ from hazel_lantern.desktop.stations.page import Extras
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.chooser import Chooser
 from hazel_lantern.desktop.widgets.glyphs import NAMES, paint_lantern
+from hazel_lantern.desktop.widgets.words import Label, tip
 from hazel_lantern.session.jobs import Job
 from hazel_lantern.session.session import Session
 
@@ -91,7 +92,7 @@ class ShotExtras(Extras):
                 self._button("Copy shot", "shot.copy", self._copy_shot),
             )
         )
-        self._kits = QLabel()
+        self._kits = Label()
         self._kits.setWordWrap(True)
         self._kits.setFont(theme.font(12))
         theme.ink(self._kits, "muted")
@@ -100,7 +101,7 @@ class ShotExtras(Extras):
         self._cards = QVBoxLayout()
         self._cards.setSpacing(6)
         column.addLayout(self._cards)
-        self._said = QLabel("Trying them…")
+        self._said = Label("Trying them…")
         self._said.setWordWrap(True)
         self._said.setFont(theme.font(12))
         theme.ink(self._said, "muted")
@@ -127,7 +128,7 @@ class ShotExtras(Extras):
         session = self._session
         if not session.rig_id:
             return
-        project = session.project
+        project = session.shown
         shot, kit = session.shot, project.kit_of(project.rig(session.rig_id))
         things = project.set_of(shot).things
         _fill(self.picked, [(t.name, t.id) for t in things], session.thing)
@@ -307,7 +308,7 @@ class ProposalCard(QAbstractButton):
         self.setObjectName(f"proposal.{proposal.kind}.{proposal.variant}")
         self.setAccessibleName(f"{proposal.name}, {sizes}, {mass}, {cost}, {said}, {NAMES[proposal.state]}")
         self.setToolTip(
-            f"{worst.sentence.text(show)}\nPress to add this rig to the project."
+            tip(f"{worst.sentence.text(show)}\nPress to add this rig to the project.")
             if solve
             else "Press to add this rig to the project."
         )
@@ -360,7 +361,7 @@ class ProposalCard(QAbstractButton):
 
 
 def _heading(theme: Theme, words: str) -> QLabel:
-    label = QLabel(words)
+    label = Label(words)
     label.setFont(theme.font(13, weight=700))
     theme.ink(label, "lantern")
     return label
