@@ -17,6 +17,8 @@ from hazel_lantern.core.kinds.base import Carried, Chapter, Design, OtherKit, Ow
 from hazel_lantern.core.mechanics.payload import payload
 from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.motion.wanted import Move, Optics
+from hazel_lantern.core.nouns.errors import GeometryError
+from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.reading import Failed, Reader
 from hazel_lantern.core.staging.chapters import chapters
 from hazel_lantern.core.staging.head import lens_on_mount
@@ -107,7 +109,12 @@ def _path_of(kind: Kind):  # type: ignore[no-untyped-def]
 
 
 def _laid(model: Any) -> Laid:
+    """All pieces. Raises GeometryError for one of which nothing would be left."""
     laid: Laid = model.laid
+    for part in laid.parts:
+        if not part.length > 0:
+            long = Display().text(part.length, "m")
+            raise GeometryError(f"the {part.name.lower()} ({part.mark}) would be {long} long: there is no room for it")
     return laid
 
 

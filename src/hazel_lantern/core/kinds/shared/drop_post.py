@@ -146,7 +146,8 @@ def post_figures(
     )
     stress = tell.value("rig.post_stress")
     sideways, ahead = push + mass * brake, mass * GRAVITY * behind
-    bears = (SOUND * allowed * left / HANDS - ahead) / sideways  # metres of post that work at no more than is sound
+    spare = SOUND * allowed * left / HANDS - ahead
+    bears = spare / sideways if sideways > 0 else part.length  # metres of post that work at no more than is sound
     less = math.ceil((part.length - bears) * 100) / 100
     where, sense = lowers
     shorter = tuple((key, round(design.number(key) - by, 6)) for key, by in ((where, sense * less), (carrier, less)))
