@@ -45,6 +45,7 @@ def _other(value: Any, chance: random.Random) -> Any:
     if isinstance(value, bool) or value is None:
         return not value
     if isinstance(value, (int, float)):
+        value = float(value) if abs(value) < 1e300 else 1.0
         return chance.choice(
             (0.0, -value, value * 1000, value / 1000, value + 1e-9, 1e-12, round(value), 30.0, 0.05, 12345.678)
         )

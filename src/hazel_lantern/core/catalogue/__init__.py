@@ -4,7 +4,7 @@ their sources.
 
 import pkgutil
 from collections.abc import Callable
-from typing import Any, TypeVar
+from typing import Any, Literal, TypeVar
 from zlib import crc32
 
 import msgspec
@@ -27,7 +27,7 @@ class Row(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True)
 class Material(Row, frozen=True, kw_only=True):
     """Stiffness and strength [Pa], density [kg/m^3], long-load factor and creep multiplier [-]."""
 
-    fill: str
+    fill: Literal["steel", "wood", "plastic", "aluminium"]
     E: float
     E_low: float
     E_high: float
@@ -36,7 +36,7 @@ class Material(Row, frozen=True, kw_only=True):
     strength: float
     long_load: float
     creep: float
-    family: str
+    family: Literal["ductile", "wood", "brittle"]
     fails: str
 
     @property
@@ -57,7 +57,7 @@ class StockSection(Row, frozen=True, kw_only=True):
     material: str
     lengths: list[float]
     prices: list[float]
-    system: str = "mm"
+    system: Literal["mm", "in"] = "mm"
 
     @property
     def depth(self) -> float:
@@ -111,7 +111,7 @@ class Bolt(Row, frozen=True, kw_only=True):
     washer_od: float
     washer_t: float
     price: float
-    system: str = "mm"
+    system: Literal["mm", "in"] = "mm"
 
 
 class Grade(Row, frozen=True, kw_only=True):
@@ -134,7 +134,7 @@ class Stand(Row, frozen=True, kw_only=True):
     [m].
     """
 
-    shape: str
+    shape: Literal["stand", "tripod", "post"]
     legs: int
     radius_min: float
     radius_max: float
@@ -152,7 +152,7 @@ class Wheel(Row, frozen=True, kw_only=True):
     running friction [-].
     """
 
-    shape: str
+    shape: Literal["round", "grooved"]
     d: float
     rolling: float
     rolling_high: float
