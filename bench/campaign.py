@@ -5,6 +5,7 @@ raise, actions that break the window. `./hazel bench --campaign [--seed N] [--sh
 from __future__ import annotations
 
 import argparse
+import gc
 import json
 import os
 import random
@@ -245,6 +246,70 @@ def actions(folder: Path) -> Trial:
     return trial
 
 
+PLAYED = (
+    ("rig", "hive-jib"),
+    ("shot", "hive-jib"),
+    ("balance", "hive-jib-cable"),
+    ("travel", "jar-slider"),
+    ("shot", "kitchen-gantry"),
+)
+GROWTH = 4.0  # megabytes a thousand frames may leave behind at most; an hour is ninety thousand
+LEAVE = 0.5  # seconds
+
+
+def play_and_leave(folder: Path) -> Trial:
+    """A trial plays a thousand frames at a station, then leaves with every search going."""
+    os.environ["XDG_CONFIG_HOME"] = os.environ["XDG_STATE_HOME"] = str(folder)
+    from PyQt6.QtWidgets import QApplication
+
+    from hazel_lantern.desktop.shell.window import Window
+    from hazel_lantern.desktop.theme.theme import Theme, load_fonts
+    from hazel_lantern.session.session import Session
+    from hazel_lantern.session.settings import Settings
+
+    app = QApplication.instance() or QApplication([])
+    load_fonts()
+    theme = Theme("dusk", 100)
+    theme.apply(app)  # type: ignore[arg-type]
+
+    def trial(seed: int) -> str:
+        station, rig = PLAYED[seed % len(PLAYED)]
+        window = Window(Session(sample(), SHELF), theme, Settings())
+        window.show()
+        window.session.switch(rig)
+        app.processEvents()
+        window.show_station(station)
+
+        def play(frames: int) -> None:
+            for n in range(frames):
+                window.strip.go(n * 7 % 1009 / 1009)
+                app.processEvents()
+
+        play(400)
+        before = memory()
+        play(1000)
+        grown = memory() - before
+        window.show_ways()
+        if window.session.rig_id:
+            window.session.search_cuts()
+        started = time.perf_counter()
+        window.close()
+        took = time.perf_counter() - started
+        window.deleteLater()
+        app.processEvents()
+        if grown > GROWTH:
+            return f"{station}, {rig}: {grown:.1f} MB grown"
+        return f"{station}, {rig}: {took:.2f} s to leave" if took > LEAVE else ""
+
+    return trial
+
+
+def memory() -> float:
+    """What this process holds [MB]."""
+    gc.collect()
+    return int(Path("/proc/self/statm").read_text().split()[1]) * os.sysconf("SC_PAGE_SIZE") / 1e6
+
+
 CAMPAIGNS: dict[str, tuple[Callable[[Path], Trial], int, str]] = {
     "saving": (kills_while_saving, 500, "kills while saving"),
     "journal": (kills_while_journalling, 500, "kills while journalling"),
@@ -252,6 +317,7 @@ CAMPAIGNS: dict[str, tuple[Callable[[Path], Trial], int, str]] = {
     "packs": (damaged_packs, 4000, "damaged packs and tables"),
     "designs": (random_designs, 4000, "random designs, near, within and at bounds"),
     "actions": (actions, 200, "times a hundred random actions on the real window"),
+    "play": (play_and_leave, 5, "times a thousand frames played, then left with searches going"),
 }
 
 
