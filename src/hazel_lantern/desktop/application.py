@@ -58,6 +58,8 @@ def run(args: argparse.Namespace) -> int:
         window.painted.connect(lambda: window.setWindowIcon(lantern_icon(theme)))
         window.restore()
         _recover(window)
+    for words in shelf.left_out:
+        print(f"hazel-lantern: {words}", file=sys.stderr)
     if shelf.left_out:
         window.painted.connect(lambda: window.tell(" ".join(shelf.left_out)))
     window.painted.connect(lambda: QTimer.singleShot(500, settle))
