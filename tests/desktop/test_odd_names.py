@@ -6,6 +6,8 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLabel, QPushButton, QWidget
 
+from hazel_lantern.desktop.widgets.chooser import Chooser
+from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
 from tests.files.test_exports import oddly_named
 from tests.helpers import turn
 
@@ -24,6 +26,10 @@ def test_names_are_neither_markup_nor_wider_than_their_room(make, name):
             assert window.width() == 1280
             assert window.minimumSizeHint().width() <= max(usual, 1280)
             assert window.stage.width() > 600 or not window.stage.isVisible()
+            edge = window.bench.viewport().mapToGlobal(window.bench.viewport().rect().topRight()).x()
+            for field in (*window.bench.findChildren(QuantityEdit), *window.bench.findChildren(Chooser)):
+                if field.isVisible():
+                    assert field.mapToGlobal(field.rect().topRight()).x() <= edge, field.objectName()
             for label in window.findChildren(QLabel):
                 if "<b>" in label.text() and "bold" in label.text():
                     assert label.textFormat() == Qt.TextFormat.PlainText, label.text()[:60]

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from hazel_lantern.core.nouns.errors import HazelError
+from hazel_lantern.core.nouns.errors import HazelError, short
+
+LONGEST = 300  # characters of a reason
 
 
 class FileError(HazelError):
@@ -12,7 +14,7 @@ class FileError(HazelError):
 
     def __init__(self, path: Path | str, reason: str) -> None:
         self.path, self.reason = Path(path), reason
-        super().__init__(f"{Path(path).name}: {reason}")
+        super().__init__(f"{short(Path(path).name)}: {short(reason, LONGEST)}")
 
 
 class ChangedError(FileError):

@@ -29,6 +29,7 @@ from hazel_lantern.session.cut_plans import CutPlans
 from hazel_lantern.session.jobs import Job
 from hazel_lantern.session.recovery import Journal
 
+NAME = 40  # characters of a name that the window shows
 REMEDY_DELAY, JOURNAL_DELAY = 120, 1500  # ms
 
 
@@ -140,7 +141,7 @@ class Session(QObject):
         """The document as it is shown: what is only tried on, names that fit on a screen."""
         now = self._preview or self.project
         if self._readable is None or self._readable[0] is not now:
-            self._readable = (now, readable(now))
+            self._readable = (now, readable(now, NAME))
         return self._readable[1]
 
     @property

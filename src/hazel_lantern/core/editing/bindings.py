@@ -10,12 +10,14 @@ from msgspec.structs import replace
 
 from hazel_lantern.core.document import shot as shots
 from hazel_lantern.core.document.project import Kit, Project, Rig, Shot, Thing, find, held, replaced, timed
+from hazel_lantern.core.document.readable import plain
 from hazel_lantern.core.kinds import DECLARED, Declared
 from hazel_lantern.core.mechanics.pins import CAMERA_THREADS
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
 
 T = TypeVar("T")
+IN_LABEL = 28  # characters of a name in the label of one of its sizes
 MASS = Quantity("kit.mass", "Mass", "kg", 0.0, 60.0, 1.0, "Camera kit", "", "shot")
 DEPTH = Quantity(
     "kit.socket",
@@ -239,7 +241,7 @@ def _of_shot(project: Project, rig: Place[Rig], shot: Place[Shot]) -> Rows:
 
 def _of(quantity: Quantity, key: str, name: str, **other: Any) -> Quantity:
     """A place or size of one thing in particular."""
-    return replace(quantity, key=f"{key}.{quantity.key}", label=f"{name}, {quantity.label}", **other)
+    return replace(quantity, key=f"{key}.{quantity.key}", label=f"{plain(name, IN_LABEL)}, {quantity.label}", **other)
 
 
 def _field(shot: Place[Shot], name: str, index: int | None = None) -> Place[Any]:
@@ -261,7 +263,10 @@ def _of_kit(project: Project, rig: Place[Rig], kit: Place[Kit]) -> Rows:
     )
     items = kit.get(project).items
     for n, item in enumerate(items):
-        yield replace(MASS, key=f"kit.{n}.mass", label=item.name), kit.field("items").item(n).field("mass_kg")
+        yield (
+            replace(MASS, key=f"kit.{n}.mass", label=plain(item.name, IN_LABEL)),
+            kit.field("items").item(n).field("mass_kg"),
+        )
     for n, item in enumerate(items):
         for axis, place in enumerate(ON_MOUNT):
             yield _of(place, f"kit.{n}", item.name), kit.field("items").item(n).field("at_m").item(axis)

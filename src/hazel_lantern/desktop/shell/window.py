@@ -52,6 +52,7 @@ if TYPE_CHECKING:
 
 ASIDE = 80  # ms at most that what follows a drag may rest
 QUICK = 8  # ms, half a frame
+TOLD = 9000  # ms that a sentence stays at the foot
 
 
 class Window(QMainWindow):
@@ -77,6 +78,9 @@ class Window(QMainWindow):
         self._follow.setSingleShot(True)
         self._follow.timeout.connect(self.refresh_findings)
         self._clock = QElapsedTimer()
+        self._said = QTimer(self)
+        self._said.setSingleShot(True)
+        self._said.timeout.connect(lambda: self.message.hide())
         self._anew = QTimer(self)
         self._anew.setSingleShot(True)
         self._anew.timeout.connect(lambda: self.show_station(self.station))
@@ -404,7 +408,7 @@ class Window(QMainWindow):
             return
         self.message.setText(words)
         self.message.setVisible(bool(words))
-        QTimer.singleShot(9000, self.message.hide)
+        self._said.start(TOLD)
 
     # Going places
 
@@ -508,6 +512,7 @@ class Window(QMainWindow):
         self._follow.stop()
         self._aside.stop()
         self._anew.stop()
+        self._said.stop()
         self.session.journal.clear()
         self.settings.window = bytes(self.saveGeometry().toBase64().data()).decode()
         try:

@@ -19,6 +19,9 @@ class Chooser(QComboBox):
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._theme = theme
+        # As wide as there is room, however long the words in it.
+        self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.setMinimumContentsLength(8)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)

@@ -5,8 +5,11 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from hazel_lantern.core.document.readable import plain
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.words import Label, face
+
+WIDEST = 32  # characters of a title
 
 
 class Fold(QWidget):
@@ -44,7 +47,7 @@ class Fold(QWidget):
 
     def _toggle(self, opened: bool) -> None:
         self.body.setVisible(opened)
-        self._head.setText(face(f"{self._title}  {'▾' if opened else '▸'}"))
+        self._head.setText(face(f"{plain(self._title, WIDEST)}  {'▾' if opened else '▸'}"))
         self._head.setAccessibleName(f"{self._title}, {'open' if opened else 'folded'}")
         self.folded.emit(not opened)
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QSignalBlocker
-from PyQt6.QtWidgets import QComboBox, QGridLayout, QPushButton, QWidget
+from PyQt6.QtWidgets import QGridLayout, QPushButton, QSizePolicy, QWidget
 
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Several
@@ -12,6 +12,8 @@ from hazel_lantern.desktop.widgets.chooser import Chooser
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
 from hazel_lantern.desktop.widgets.words import Label, tip
 from hazel_lantern.session.session import Session
+
+LONG = 26  # characters of a label that take more than one line
 
 
 class ParameterRow(QWidget):
@@ -41,7 +43,8 @@ class ParameterRow(QWidget):
             edit = QuantityEdit(parameter, session.display)
             edit.setFont(theme.font(13, weight=600, numbers=True))
             edit.setFixedWidth(theme.px(112))
-            label.setWordWrap(theme.scale > 1)
+            label.setWordWrap(theme.scale > 1 or len(parameter.label) > LONG)
+            label.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
             edit.edited.connect(self._set)
             edit.wrong.connect(self._refuse)
             self.field = edit
@@ -51,8 +54,6 @@ class ParameterRow(QWidget):
             box.setFont(theme.font(12))
             box.setObjectName(f"choose.{parameter.key}")
             box.setAccessibleName(parameter.label)
-            box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-            box.setMinimumContentsLength(8)
             grid.setColumnStretch(0, 0)
             grid.setColumnStretch(1, 1)
             box.setMaxVisibleItems(16)
