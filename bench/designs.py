@@ -27,6 +27,8 @@ def design(catalogue: Catalogue, kind: str, variant: str, seed: int, reach: str 
     project = changes.add_rig(chance.choice((blank(), *furnished())), kind, variant)
     rig = project.rigs[0].id
     for key, parameter in bindings.parameters(project, rig).items():
+        # Each input has a chance of its own: a new one leaves all others as they were.
+        chance = random.Random(f"{kind} {variant} {seed} {reach} {key}")
         if chance.random() < 0.4:
             continue
         if isinstance(parameter, Quantity):

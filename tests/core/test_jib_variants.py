@@ -10,6 +10,7 @@ from itertools import combinations
 import mujoco
 import numpy as np
 import pytest
+from bench import designs
 
 from hazel_lantern.core.advice.schools import ways
 from hazel_lantern.core.editing import bindings, changes
@@ -266,6 +267,33 @@ def test_the_footing_map_agrees_with_each_pose_worked_out_alone():
     assert len(heights) == len(field.y)
 
 
+@pytest.mark.parametrize("seed", [5, 8, 9])
+def test_each_footing_figure_is_at_its_own_worst_of_all_poses(seed):
+    """Brute force over arm angle, pan and camera, one pose at a time."""
+    project = designs.design(SHELF, "jib", "two_bars", seed)
+    result, jib = evaluate(project, SHELF, project.rigs[0].id), ask(project, SHELF, project.rigs[0].id, lambda jib: jib)
+    wind = result.figures["balance.wind"].value if "balance.wind" in result.figures else 0.0
+    angles = np.append(np.linspace(jib.limits.low, jib.limits.high, 31), 0.0)
+    least = {"footing": math.inf, "footing_margin": math.inf, "tips_at": math.inf, "steer_at": math.inf}
+    for angle in angles[(angles >= jib.limits.low) & (angles <= jib.limits.high)]:
+        ((places),) = jib.places(np.array([angle]))
+        lens, rear = float(jib.lens_height(angle)), jib.height - jib.rear * math.sin(angle)
+        for camera in (True, False):
+            masses = [b.mass if camera or b.name != "camera kit" else 0.0 for b in jib.bodies]
+            for pan in np.linspace(0, 2 * math.pi, 180, endpoint=False):
+                at = [
+                    (x * math.cos(pan), x * math.sin(pan), z) if b.frame != "fixed" else (x, 0.0, z)
+                    for b, (x, z) in zip(jib.bodies, places, strict=True)
+                ]
+                stood = footing.footing(jib.feet, masses, np.array(at))
+                now = (stood.factor, stood.distance, stood.knock(max(lens, 0.1)) - wind, stood.knock(max(rear, 0.1)))
+                least = {key: min(had, new) for (key, had), new in zip(least.items(), now, strict=True)}
+    for key, brute in least.items():
+        found = result.figures[f"balance.{key}"].value
+        assert found <= brute + 1e-9, key
+        assert found == pytest.approx(brute, rel=0.01, abs=0.002 if key == "footing_margin" else 0.3), key
+
+
 def test_another_kit_balances_after_the_change_its_card_offers():
     for variant in ("two_bars", "plain"):
         project, _, _ = jib_of(variant, weights__above=0.0)
@@ -387,3 +415,16 @@ def test_an_arm_longer_than_its_stock_is_offered_a_joint_that_fits():
     assert max(part.length for part in result.parts if part.mark in ("A1", "A2")) <= max(
         SHELF.sections[jib.arm.id].lengths
     )
+
+
+def test_a_levelling_cable_presses_and_stresses_its_arm_and_a_slender_arm_bows_out():
+    _, _, jib = jib_of("cable")
+    loose, tight = (solved(jib_of("cable", cable__tension=pull)[0]) for pull in (300.0, 400.0))
+    area = jib.bars * jib.arm_section.area
+    assert value(tight, "rig.arm_presses") - value(loose, "rig.arm_presses") == pytest.approx(200.0)
+    assert value(tight, "rig.stress") - value(loose, "rig.stress") == pytest.approx(200.0 / area)
+    weak = jib.arm_material.E_low * min(jib.arm_section.iy, jib.arm_section.iz)
+    assert value(tight, "rig.arm_bows") == pytest.approx(math.pi**2 * weak * jib.bars / (2 * jib.front) ** 2)
+    assert finding(tight, "rig.arm_buckles").state == CLEAR
+    slender = solved(jib_of("cable", cable__tension=400.0, arm__front=2.6, arm__section="al6063-15x15x1.5")[0])
+    assert finding(slender, "rig.arm_buckles").state == STOP

@@ -10,6 +10,7 @@ import pytest
 
 from hazel_lantern.core.advice.remedies import vetted
 from hazel_lantern.core.editing import changes
+from hazel_lantern.core.editing.starting import blank
 from hazel_lantern.core.evaluate import ask, evaluate, perform
 from hazel_lantern.core.kinds import KINDS
 from hazel_lantern.core.kinds.gantry.bending import bent
@@ -348,3 +349,65 @@ def test_a_long_boom_breaks_at_its_hole_and_a_long_post_at_its_bolt_and_what_is_
     less = {key.replace(".", "__"): v for key, v in bent_post.remedies[0].changes}
     assert bent_post.state == STOP
     assert finding(new("overhead", **{**post, **less}), "rig.post").state == CLEAR
+
+
+@pytest.mark.parametrize(
+    ("values", "key"),
+    [
+        ({"rail.height": 2.3}, "rig.stand_height"),
+        ({"rail.height": 0.2}, "rig.stand_height"),
+        ({"stand.radius": 1.15}, "rig.stand_spread"),
+    ],
+)
+def test_a_sliders_stand_neither_rises_nor_spreads_beyond_what_it_is(values, key):
+    project = changes.add_rig(blank(), "slider")
+    rig = project.rigs[0].id
+    assert all(f.key != key or f.state == CLEAR for f in evaluate(project, SHELF, rig).findings)
+    broken = evaluate(changes.set_values(project, rig, list(values.items())), SHELF, rig, suggest=True)
+    found = finding(broken, key)
+    assert found.state == STOP
+    for remedy in found.remedies:
+        mended = changes.set_values(project, rig, [*values.items(), *remedy.changes])
+        assert all(f.key != key or f.state == CLEAR for f in evaluate(mended, SHELF, rig).findings)
+
+
+def test_a_runway_is_judged_as_the_beam_on_its_posts_that_it_is():
+    project = changes.set_values(sample(), "kitchen-gantry", [("runway.posts", 2.0)])
+    result = evaluate(project, SHELF, "kitchen-gantry")
+    design, rig = ask(project, SHELF, "kitchen-gantry", lambda design, gantry: (design, gantry))
+    line, length = rig.runway.line(SHELF.materials[rig.runway.material]) * GRAVITY, rig.length
+    poses = np.array([(length / 2, rig.across(s), k * math.pi / 4, rig.longest) for s in (0.0, 0.5) for k in range(8)])
+    # What the bridge brings is what its posts carry more than the runway itself; a load half-way bends with a quarter.
+    sides = bent(design, rig, poses).reactions.reshape(len(poses), 2, 2).sum(axis=2) - line * length
+    lever = rig.tip * GRAVITY * rig.longest + rig.boom_line * GRAVITY * (rig.longest**2 - rig.tail_end**2) / 2
+    lever -= rig.counter * GRAVITY * rig.tail
+    # The end wheels hold the bridge against twist: that bends the runway too, half of it to either side.
+    twist = np.abs(lever * np.cos(poses[:, 2])) * (1 - poses[:, 1] / rig.span)
+    moment = float((sides[:, 0] * length / 4 + twist / 2).max()) + line * length**2 / 8
+    found = result.figures["rig.runway_stress"].value
+    assert found == pytest.approx(1.5 * moment / rig.runway.left_at(0.0065), rel=1e-3)
+    # A slat for a runway was clear once.
+    thin = changes.set_values(
+        project, "kitchen-gantry", [("runway.section", "al6063-flat-6x30"), ("runway.length", 3.0)]
+    )
+    assert finding(evaluate(thin, SHELF, "kitchen-gantry"), "rig.runway").state == STOP
+
+
+def test_a_bridge_is_twisted_as_far_as_its_material_bears_and_tall_thin_posts_bow_out():
+    def twist(**values):
+        project = changes.set_values(sample(), "kitchen-gantry", [(k.replace("__", "."), v) for k, v in values.items()])
+        return evaluate(project, SHELF, "kitchen-gantry")
+
+    bare, weighted = twist(boom__counter=0.0), twist()
+    assert finding(bare, "rig.bridge_twist").state == STOP
+    assert finding(weighted, "rig.bridge_twist").state == CLEAR
+    rig = bare.model
+    lever = rig.tip * GRAVITY * rig.longest + rig.boom_line * GRAVITY * (rig.longest**2 - rig.tail_end**2) / 2
+    # The boom along the runways twists the bridge; held at both ends, the nearer end takes the larger share.
+    share = 1 - rig.edge / rig.span
+    modulus = rig.bridge.gj / (rig.bridge.material.G * 0.018)
+    assert value(bare, "rig.bridge_shear") == pytest.approx(1.5 * lever * share / modulus, rel=0.01)
+    low, high = twist(runway__height=1.5), twist(runway__height=3.0)
+    assert value(low, "rig.leg_bows") == pytest.approx(4 * value(high, "rig.leg_bows"))
+    heavy = twist(runway__height=4.0, trolley__mass=20.0)
+    assert finding(heavy, "rig.leg_buckles").state == STOP

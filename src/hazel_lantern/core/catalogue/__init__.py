@@ -2,6 +2,7 @@
 their sources.
 """
 
+import math
 import pkgutil
 from collections.abc import Callable
 from typing import Any, Literal, TypeVar
@@ -14,6 +15,9 @@ from hazel_lantern.core.mechanics.sections import Section
 from hazel_lantern.core.nouns.errors import InputError
 
 FORMAT = 1
+
+
+SOLID, TUBES = ("solid_round", "flat_bar"), ("rectangular_tube", "round_tube")
 
 
 class Row(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
@@ -85,6 +89,24 @@ class StockSection(Row, frozen=True, kw_only=True):
     def line(self, material: Material) -> float:
         """Mass of a metre of it [kg/m]."""
         return self.section().area * material.density
+
+    def left_at(self, hole: float) -> float:
+        """Section modulus left where a hole goes through upright [m^3]; zero or less where nothing is left."""
+        wall = self.depth / 2 if self.shape in SOLID else self.wall if self.shape in TUBES else None
+        return float(sections.bored(self.section(), hole, self.width, self.depth, wall))
+
+    @property
+    def twist_modulus(self) -> float:
+        """Torsion over the shear it makes [m^3]: twice the area inside the middle of a closed wall times the wall; else
+        the torsion constant over the thickest part.
+        """
+        dims, section = self.dims, self.section()
+        if self.shape == "rectangular_tube":
+            return 2 * (self.width - dims["t"]) * (self.depth - dims["t"]) * dims["t"]
+        if self.shape == "round_tube":
+            return math.pi / 2 * (self.depth - dims["t"]) ** 2 * dims["t"]
+        thick = max((dims[name] for name in ("t", "t_web", "t_flange") if name in dims), default=0.0)
+        return float(section.j) / (thick or min(self.width, self.depth))
 
     def section(self) -> Section:
         """Its computed section; raises InputError for sizes that make none."""

@@ -12,6 +12,7 @@ from hazel_lantern.core.nouns.check import not_negative, positive
 from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
 from hazel_lantern.core.nouns.units import GRAVITY
 
+LEAST_KNOCK = 20.0  # newtons
 Force = tuple[Sequence[float], Sequence[float]]
 
 
@@ -266,15 +267,16 @@ def ballast(
     return mass
 
 
-def knock_default(weight: float) -> float:
+def knock_default(weight: float, floor: float = LEAST_KNOCK) -> float:
     """The push a rig must stand at camera height.
 
     weight: total weight [N]
+    floor: the least push, 5 N where nobody is near [N]
 
-    Returns: a tenth of the weight, at least 20 N [N]. Source: statics 6, workshop judgement.
+    Returns: a tenth of the weight, at least the floor [N]. Raises: InputError. Source: statics 6, workshop judgement.
     """
-    not_negative(weight=weight)
-    return max(0.1 * weight, 20.0)
+    not_negative(weight=weight, floor=floor)
+    return max(0.1 * weight, floor)
 
 
 def wind_force(speed: float, area: float, drag: float = 1.2) -> float:

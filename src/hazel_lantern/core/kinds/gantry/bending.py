@@ -18,14 +18,16 @@ MOMENTS = np.linspace(0.0, 1.0, 9)
 
 
 class Bent(Struct, frozen=True):
-    """The camera at poses (n, 4): its drop [m], turn about x and y [rad], largest bending of the bridge [N*m],
-    reactions of the posts (n, posts).
+    """The camera at poses (n, 4): its drop [m], turn about x and y [rad], largest bending and torsion of the bridge and
+    bending of a runway [N*m], reactions of the posts (n, posts).
     """
 
     drop: np.ndarray
     turn_x: np.ndarray
     turn_y: np.ndarray
     bending: np.ndarray
+    torsion: np.ndarray
+    runway: np.ndarray
     reactions: np.ndarray
 
 
@@ -34,7 +36,8 @@ def bent(design: Design, rig: Gantry, poses: np.ndarray) -> Bent:
     clamped to the trolley.
     """
     n = len(poses)
-    found = Bent(np.zeros(n), np.zeros(n), np.zeros(n), np.zeros(n), np.zeros((n, 2 * len(rig.posts))))
+    drop, turn_x, turn_y, bending, torsion, runway = np.zeros((6, n))
+    found = Bent(drop, turn_x, turn_y, bending, torsion, runway, np.zeros((n, 2 * len(rig.posts))))
     for x in np.unique(poses[:, 0]):
         rows = np.flatnonzero(poses[:, 0] == x)
         _at(design, rig, float(x), poses[rows], rows, found)
@@ -109,7 +112,10 @@ def _at(design: Design, rig: Gantry, x: float, poses: np.ndarray, rows: np.ndarr
         for side in ("right", "left")
     ]
     answer = solve(made, loads(len(poses), points, spread, ends))
-    moved, inner = inside(answer, np.arange(len(poses)), np.zeros(len(poses), int), across)
+    cases, bridge = np.arange(len(poses)), np.zeros(len(poses), int)
+    moved, inner = inside(answer, cases, bridge, across)
+    # The boom's moment makes a step under the trolley: what is just beside it counts too.
+    _, beside = inside(answer, cases, bridge, across - np.minimum(1e-9, across))
     stick = rig.boom.section()
     ei = design.catalogue.materials[rig.boom.material].E * stick.iy
     slope = load * out**2 / (2 * ei) + line * out**3 / (6 * ei)
@@ -120,22 +126,32 @@ def _at(design: Design, rig: Gantry, x: float, poses: np.ndarray, rows: np.ndarr
         + line * out**4 / (8 * ei)
     )
     found.turn_x[rows], found.turn_y[rows] = moved[:, 3] - slope * sin, moved[:, 4] + slope * cos
-    found.bending[rows] = np.abs(inner[:, 4])
+    found.bending[rows] = np.maximum(np.abs(inner[:, 4]), np.abs(beside[:, 4]))
+    found.torsion[rows] = np.maximum(np.abs(inner[:, 3]), np.abs(beside[:, 3]))
+    found.runway[rows] = _along_runways(made, answer.forces)
     posts = [6 * made.node(f"{side} {p:.6f}") + 2 for side in ("right", "left") for p in rig.posts]
     found.reactions[rows] = answer.reactions[posts].T
 
 
+def _along_runways(made: Frame, forces: np.ndarray) -> np.ndarray:
+    """Largest bending of the runways in each case (n,) [N*m]: at the ends of every piece and, for its own weight,
+    half-way; forces: of all ends (elements, 12, n).
+    """
+    first, last = -forces[1:, 4, :], forces[1:, 10, :]
+    weight = np.array([e.mass * GRAVITY for e in made.elements[1:]]) * made.lengths[1:] ** 2 / 8
+    middle = (first + last) / 2 - weight[:, None]
+    return np.asarray(np.abs(np.stack([first, last, middle])).max(axis=(0, 1)))
+
+
 def worst_poses(rig: Gantry) -> np.ndarray:
-    """Bridge at an end, over a post, between posts; trolley at its ends and the middle; boom out all ways."""
+    """Bridge at an end, over a post, between posts; trolley at its end and the middle; boom out all ways, oblique
+    ones too.
+    """
     half = rig.wheelbase / 2
-    xs = {half, rig.length / 2, min(rig.posts[1] / 2 + half, rig.length - half)}
+    reach = (half, rig.length - half)
+    xs = {half, rig.length / 2, min(rig.posts[1] / 2 + half, reach[1]), min(max(rig.posts[1] / 2, half), reach[1])}
     return np.array(
-        [
-            (x, rig.across(s), a, rig.longest)
-            for x in sorted(xs)
-            for s in (0.0, 0.5)
-            for a in (0.0, math.pi / 2, -math.pi / 2, math.pi)
-        ]
+        [(x, rig.across(s), a, rig.longest) for x in sorted(xs) for s in (0.0, 0.5) for a in np.arange(8) * math.pi / 4]
     )
 
 

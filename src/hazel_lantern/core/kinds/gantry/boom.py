@@ -10,7 +10,6 @@ from hazel_lantern.core.catalogue import StockSection
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.gantry.model import Gantry
 from hazel_lantern.core.kinds.gantry.parts import SWING
-from hazel_lantern.core.mechanics import sections
 from hazel_lantern.core.mechanics.footing import knock_default
 from hazel_lantern.core.mechanics.safety import HAND_SWING, PIN_FACTOR, safety_class
 from hazel_lantern.core.nouns.figure import Given, by_method
@@ -22,7 +21,6 @@ from hazel_lantern.core.nouns.words import Words
 WASHER = 0.012  # metres from the bolt's middle to the edge its thrust washer tips about
 CORE = 58.0e-6  # square metres of an M10 bolt in its thread
 SHORTER = 0.05  # metres, a hole
-SOLID, TUBES = ("solid_round", "flat_bar"), ("rectangular_tube", "round_tube")
 
 
 def boom_figures(design: Design, gantry: Gantry) -> Told:
@@ -34,7 +32,7 @@ def boom_figures(design: Design, gantry: Gantry) -> Told:
     tell, rig, stock = Teller(), gantry, gantry.boom
     steel, material = design.catalogue.materials["steel"], design.catalogue.materials[stock.material]
     push = knock_default(rig.tip * GRAVITY)
-    left = _left(stock)
+    left = stock.left_at(SWING)
     if left <= 0:
         return Told((), (_nothing_left(stock),))
     front, tail = _moments(rig, rig.longest, push)
@@ -87,15 +85,9 @@ def boom_figures(design: Design, gantry: Gantry) -> Told:
     return tell.told()
 
 
-def _left(stock: StockSection) -> float:
-    """Section modulus of the boom at the hole of its swing bolt [m^3]; zero or less where none is left."""
-    wall = stock.depth / 2 if stock.shape in SOLID else stock.wall if stock.shape in TUBES else None
-    return float(sections.bored(stock.section(), SWING, stock.width, stock.depth, wall))
-
-
 def _stress(rig: Gantry, push: float) -> float:
     """Bending of the boom at its hole [Pa]."""
-    return HAND_SWING * max(_moments(rig, rig.longest, push)) / _left(rig.boom)
+    return HAND_SWING * max(_moments(rig, rig.longest, push)) / rig.boom.left_at(SWING)
 
 
 def _thicker(design: Design, rig: Gantry, push: float) -> tuple[Remedy, ...]:
@@ -103,7 +95,7 @@ def _thicker(design: Design, rig: Gantry, push: float) -> tuple[Remedy, ...]:
     rows, materials = design.catalogue, design.catalogue.materials
     sound = []
     for stock in rows.sections.values():
-        if stock.shape != "rectangular_tube" or _left(stock) <= 0:
+        if stock.shape != "rectangular_tube" or stock.left_at(SWING) <= 0:
             continue
         material = materials[stock.material]
         line = stock.line(material)

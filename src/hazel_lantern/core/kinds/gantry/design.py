@@ -6,6 +6,7 @@ from math import pi
 
 from hazel_lantern.core.kinds.base import Declared, School
 from hazel_lantern.core.kinds.overhead.design import BELOW
+from hazel_lantern.core.kinds.shared.inputs import least_bump
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
 
 BAR, BOARDS = "bar", "boards"
@@ -72,6 +73,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity(
         "camera.drop", "Mount below the bridge", "m", 0.0, 2.0, 0.45, "Trolley and boom", "length of the drop post"
     ),
+    least_bump("Frame"),
     Quantity("foot.ballast", "Ballast on each foot", "kg", 0.0, 60.0, 0.0, "Frame", "bags on the posts' feet"),
     Choice("below", "Below it", BELOW, "clear", "Hanging", "who may be under it"),
     Quantity(

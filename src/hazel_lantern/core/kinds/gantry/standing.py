@@ -10,14 +10,13 @@ from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.gantry.bending import worst_poses
 from hazel_lantern.core.kinds.gantry.model import BOOM, BRIDGE, FRAME, TROLLEY, Gantry, frames
 from hazel_lantern.core.kinds.gantry.parts import BALLAST
-from hazel_lantern.core.kinds.shared.standing import standing_findings
+from hazel_lantern.core.kinds.shared.standing import bump, standing_findings
 from hazel_lantern.core.kinds.shared.weighed import KIT
 from hazel_lantern.core.mechanics import footing
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.nouns.figure import Given, by_method
 from hazel_lantern.core.nouns.finding import Remedy, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
-from hazel_lantern.core.nouns.units import GRAVITY
 
 
 def standing_figures(design: Design, suggest: bool, gantry: Gantry) -> Told:
@@ -27,7 +26,7 @@ def standing_figures(design: Design, suggest: bool, gantry: Gantry) -> Told:
     bag = design.number("foot.ballast")
     factor, tips = _stands(rig, bag)
     total = _total(rig, bag)
-    knock = footing.knock_default(total * GRAVITY)
+    knock = bump(design, total)
     inputs = (
         Given("m", total, "kg", "everything with posts and ballast", "rig.mass"),
         design.given("S", "span", "between the runways", "m"),
@@ -37,7 +36,7 @@ def standing_figures(design: Design, suggest: bool, gantry: Gantry) -> Told:
     level = (
         "level firm ground",
         "posts braced, not fixed to anything",
-        "boom drawn out at 24 poses, camera on and off",
+        f"boom drawn out at {len(worst_poses(rig))} poses, camera on and off",
     )
     tell.add(
         by_method(
@@ -111,6 +110,6 @@ def _remedies(design: Design, rig: Gantry, needed: float) -> tuple[Remedy, ...]:
     for bag in np.arange(design.number("foot.ballast") + 1.0, 61.0):
         factor, tips = _stands(rig, float(bag))
         total = _total(rig, float(bag))
-        if factor >= 1.26 * needed and tips >= 1.26 * footing.knock_default(total * GRAVITY):
+        if factor >= 1.26 * needed and tips >= 1.26 * bump(design, total):
             return (set_one("bag", "Put {} on every foot", "foot.ballast", float(bag), "kg"),)
     return ()

@@ -9,6 +9,7 @@ import numpy as np
 from hazel_lantern.core.document.project import Thing
 from hazel_lantern.core.kinds.base import Design, Path
 from hazel_lantern.core.kinds.gantry.bending import MOMENTS, Bent, worst_poses
+from hazel_lantern.core.kinds.gantry.members import frame_figures
 from hazel_lantern.core.kinds.gantry.model import Gantry
 from hazel_lantern.core.kinds.shared.hung import caution, refusal, tether_figures
 from hazel_lantern.core.mechanics.safety import safety_class
@@ -47,6 +48,7 @@ def strength_figures(
     tell.take(_wanders(move, optics, away, path, bent_along, given, stiff))
     tell.take(_carries(rig, bent_at_worst, given))
     tell.take(_works(rig, bent_at_worst, given, stiff))
+    tell.take(frame_figures(design, rig, tell, bent_at_worst, stiff))
     tell.take(_overhead(design, rig))
     return tell.told()
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from math import radians
 
 from hazel_lantern.core.kinds.base import Declared
+from hazel_lantern.core.kinds.shared.inputs import least_bump
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Several, Value
 
 BARS, CABLE, PLAIN, RISER = "two_bars", "cable", "plain", "riser"
@@ -85,6 +86,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("wind.speed", "Wind", "m/s", 0.0, 25.0, 0.0, "Room and people", "gusts; 8 m/s moves small branches"),
     Quantity("wind.area", "Area it meets at the camera", "m^2:floor", 0.0, 2.0, 0.06, "Room and people", "camera, hood, monitor"),
     Choice("hands", "Steered with", (("one", "One hand"), (TWO_HANDS, "Two hands, leaning")), "one", "Room and people", "at the rear end"),
+    least_bump("Room and people"),
     Choice("safety", "If it fails", _SAFETY, "C", "Room and people", "sets the factors on strength and tipping"),
 )  # fmt: skip
 

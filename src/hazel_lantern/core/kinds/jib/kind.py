@@ -17,6 +17,7 @@ from hazel_lantern.core.kinds.jib.model import follow, frames, members, mount
 from hazel_lantern.core.kinds.jib.parts import joined
 from hazel_lantern.core.kinds.jib.reach import rig_figures, shot_figures, size_it, used_angles
 from hazel_lantern.core.kinds.jib.strength.arm import at_flattest, at_steepest, flattest, steepest, strength_figures
+from hazel_lantern.core.kinds.jib.strength.buckling import buckling_figures
 from hazel_lantern.core.kinds.jib.strength.joints import joint_figures
 from hazel_lantern.core.kinds.jib.strength.levelling import levelling_figures, pair_figures
 
@@ -36,6 +37,7 @@ KIND = Kind(
         Chapter("at_steepest", at_steepest),
         Chapter("strength", strength_figures),
         Chapter("joints", joint_figures),
+        Chapter("buckling", buckling_figures),
         Chapter("moments", moments),
         Chapter("stays", stays),
         Chapter("racked", racked),

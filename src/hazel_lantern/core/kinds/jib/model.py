@@ -101,6 +101,11 @@ class Jib(Struct, frozen=True):
         return sum(body.mass for body in self.bodies if body.name in names)
 
     @property
+    def cable_presses(self) -> float:
+        """What both runs of a levelling cable press along the arm [N]."""
+        return 2 * self.cable.tension if self.level == BY_CABLE else 0.0
+
+    @property
     def head_mass(self) -> float:
         """Everything that stays level with the camera [kg]."""
         return sum(body.mass for body in self.bodies if body.frame == LEVEL)

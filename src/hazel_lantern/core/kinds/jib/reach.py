@@ -10,10 +10,11 @@ from hazel_lantern.core.kinds.base import Asked, Changes, Design, Path
 from hazel_lantern.core.kinds.jib.design import RISER
 from hazel_lantern.core.kinds.jib.model import BY_BARS, Jib
 from hazel_lantern.core.kinds.shared.moving import move_figures
+from hazel_lantern.core.kinds.shared.stand import stand_fits
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.errors import InfeasibleError
 from hazel_lantern.core.nouns.figure import Curve, Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import BUILD, PEOPLE, PICTURE, STOP, Finding, Remedy, judge, set_one
+from hazel_lantern.core.nouns.finding import PEOPLE, PICTURE, STOP, Finding, Remedy, judge, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
@@ -351,63 +352,14 @@ def _stand(design: Design, jib: Jib) -> Told:
         state=state,
         remedies=change,
     )
-    tell.add(
-        by_method(
-            "rig.column",
-            "Top of the stand",
-            column,
-            "m",
+    tell.take(
+        stand_fits(
+            design,
+            stand,
+            (column,),
             "pivot height less the post below it and what it pans on",
             (design.given("H", "pivot.height", "pivot", "m"),),
-            source="sizes",
-        )
-    )
-    nearest = min(max(column, stand.height_min), stand.height_max)
-    off = abs(column - nearest)
-    remedy = Remedy(
-        "height",
-        Words("Pivot at {}", ((nearest + jib.height - column, "m"),)),
-        (("pivot.height", round(nearest + jib.height - column, 4)),),
-    )
-    high = column > stand.height_max
-    tell.findings.append(
-        Finding(
-            "rig.stand_height",
-            "Height of the stand",
-            BUILD,
-            STOP if off > 1e-9 else "clear",
             "pivot.height",
-            Words(
-                "The top of the stand must stand at {}; it goes from {} to {}.",
-                ((column, "m"), (stand.height_min, "m"), (stand.height_max, "m")),
-            ),
-            column,
-            stand.height_max if high or off <= 1e-9 else stand.height_min,
-            "at_most" if high or off <= 1e-9 else "at_least",
-            "m",
-            (remedy,) if off > 1e-9 else (),
-            figure="rig.column",
         )
     )
-    spread = design.number("stand.radius")
-    if not stand.radius_min - 1e-9 <= spread <= stand.radius_max + 1e-9:
-        wanted = min(max(spread, stand.radius_min), stand.radius_max)
-        tell.findings.append(
-            Finding(
-                "rig.stand_spread",
-                "Spread of the feet",
-                BUILD,
-                STOP,
-                "stand.radius",
-                Words(
-                    "The feet stand {} from the centre; this stand spreads from {} to {}.",
-                    ((spread, "m"), (stand.radius_min, "m"), (stand.radius_max, "m")),
-                ),
-                spread,
-                wanted,
-                "at_most" if spread > wanted else "at_least",
-                "m",
-                (set_one("spread", "Feet at {}", "stand.radius", wanted, "m"),),
-            )
-        )
     return tell.told()

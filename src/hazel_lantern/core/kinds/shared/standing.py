@@ -2,8 +2,20 @@
 
 from __future__ import annotations
 
+from hazel_lantern.core.kinds.base import Design
+from hazel_lantern.core.mechanics import footing
 from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, Finding, Remedy, judge
+from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
+
+NUDGE, NOBODY_NEAR = 5.0, "A"  # newtons, safety class
+
+
+def bump(design: Design, mass: float) -> float:
+    """The push a rig of so much mass [kg] must stand at its camera [N]. Source: statics 6."""
+    asked = design.number("bump.least")
+    usual = NUDGE if design.text("safety") == NOBODY_NEAR else footing.LEAST_KNOCK
+    return footing.knock_default(mass * GRAVITY, asked or usual)
 
 
 def standing_findings(

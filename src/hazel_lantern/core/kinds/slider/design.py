@@ -6,6 +6,7 @@ from math import pi
 
 from hazel_lantern.core.kinds.base import Declared, School
 from hazel_lantern.core.kinds.rail.design import MOVING, SAFETY, carriage_parameters, rail_parameters
+from hazel_lantern.core.kinds.shared.inputs import least_bump
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
 
 GROOVED, RODS, FLATS = "grooved", "rods", "flats"
@@ -60,6 +61,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("table.width", "Feet apart, across", "m", 0.05, 1.0, 0.2, "Support", "on a table or the floor"),
     Quantity("ballast.mass", "Ballast below", "kg", 0.0, 60.0, 0.0, "Support", "hung under the middle"),
     *MOVING,
+    least_bump("Support"),
     Choice("safety", "If it fails", SAFETY, "B", "Support", "sets the factors on strength and tipping"),
 )
 

@@ -10,7 +10,8 @@ from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.rail.bends import Ride
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.rail.parts import RAIL
-from hazel_lantern.core.kinds.shared.standing import standing_findings
+from hazel_lantern.core.kinds.shared.stand import stand_fits
+from hazel_lantern.core.kinds.shared.standing import bump, standing_findings
 from hazel_lantern.core.kinds.slider.design import TABLE, TRIPOD
 from hazel_lantern.core.kinds.slider.model import Slider
 from hazel_lantern.core.mechanics import footing
@@ -30,7 +31,7 @@ def standing_figures(design: Design, suggest: bool, slider: Slider, ride: Ride) 
     tell, rig, found = Teller(), slider, ride
     needed = safety_class(design.text("safety")).tipping
     bag = design.number("ballast.mass")
-    knock = footing.knock_default((rig.laid.mass + bag) * GRAVITY)
+    knock = bump(design, rig.laid.mass + bag)
     worst, tips = _stands(design, rig, bag)
     inputs = (
         Given("m", rig.laid.mass, "kg", "everything together", "rig.mass"),
@@ -92,6 +93,11 @@ def standing_figures(design: Design, suggest: bool, slider: Slider, ride: Ride) 
             "stand",
             "A stand carries up to {}; it is good for {}.",
             at_most=rig.stand.load_limit,
+        )
+        tops = [float(rig.way.on_floor(x, -rig.way.bar.depth)[1]) for x in rig.places]
+        height = (design.given("H", "rail.height", "rail", "m"),)
+        tell.take(
+            stand_fits(design, rig.stand, tops, "rail height less the rail, along its slope", height, "rail.height")
         )
     return tell.told()
 
@@ -172,7 +178,7 @@ def _remedies(design: Design, rig: Slider, needed: float) -> tuple[Remedy, ...]:
     for bag in np.arange(design.number("ballast.mass") + 1.0, 61.0):
         factor, tips = _stands(design, rig, float(bag))
         # A quarter more than needed, so that the verdict turns clear.
-        if factor >= 1.26 * needed and tips >= 1.26 * footing.knock_default((rig.laid.mass + float(bag)) * GRAVITY):
+        if factor >= 1.26 * needed and tips >= 1.26 * bump(design, rig.laid.mass + float(bag)):
             found.append(set_one("bag", "Hang {} below", "ballast.mass", float(bag), "kg"))
             break
     return tuple(found)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
 import numpy as np
 from msgspec import Struct
@@ -10,6 +11,7 @@ from msgspec import Struct
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.jib.design import TWO_HANDS
 from hazel_lantern.core.kinds.jib.model import FIXED, TURNING, Jib
+from hazel_lantern.core.kinds.shared.standing import bump
 from hazel_lantern.core.mechanics import footing
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.nouns.errors import InfeasibleError
@@ -20,7 +22,8 @@ from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
 
-POSES = 31
+POSES, PANS = 31, 48
+LOWEST = 0.1  # metres a push is taken to act above the ground at least
 SPARE = 1.26
 HUB = (0.0, 0.0, 0.25)
 HANDS = {"one": 25.0, TWO_HANDS: 60.0}  # newtons sideways at the rear end, workshop judgement
@@ -29,38 +32,124 @@ PAN = Formula("M_p/L")
 
 
 class Worst(Struct, frozen=True):
-    """The least stable pose: what it is, masses and places (n, 3) of the bodies there, height of the push [m]."""
+    """The least stable pose for one question: what it is in words, masses and places (n, 3) of the bodies there, height
+    of the push [m].
+    """
 
     words: str
     masses: list[float]
     at: np.ndarray
     height: float
     footing: footing.Footing
+    camera: bool
+
+
+class Around(Struct, frozen=True):
+    """The jib at every arm angle (a,) and pan (p,), its camera on or off: moments about each edge (a, p, edges) [N*m],
+    places of all bodies at each angle (a, n, 3), their masses [kg].
+    """
+
+    camera: bool
+    masses: np.ndarray
+    stabilising: np.ndarray
+    overturning: np.ndarray
+
+    @property
+    def margins(self) -> np.ndarray:
+        """Margin moment of the weakest edge (a, p) [N*m]."""
+        return np.asarray((self.stabilising - self.overturning).min(axis=-1))
+
+    @property
+    def factors(self) -> np.ndarray:
+        """Least ratio of stabilising to overturning (a, p); infinite where nothing overturns."""
+        with np.errstate(divide="ignore", invalid="ignore"):
+            ratio = np.where(self.overturning > 0, self.stabilising / self.overturning, np.inf)
+        return np.asarray(ratio.min(axis=-1))
+
+
+class Everywhere:
+    """The jib at every pose; finds the worst of each quantity by itself."""
+
+    def __init__(self, jib: Jib) -> None:
+        low, high = jib.limits.low, jib.limits.high
+        self._jib = jib
+        self.angles = np.append(np.linspace(low, high, POSES), min(max(0.0, low), high))
+        self.pans = _pans(jib.feet)
+        places = jib.places(self.angles)
+        self._places = np.stack([places[:, :, 0], np.zeros(places.shape[:2]), places[:, :, 1]], axis=-1)
+        self._turning = np.array([body.frame != FIXED for body in jib.bodies])
+        self.lens = jib.lens_height(self.angles)
+        self.rear = jib.height - jib.rear * np.sin(self.angles)
+        self.cases = [self._around(camera) for camera in (True, False)]
+
+    def _around(self, camera: bool) -> Around:
+        turning = self._turning
+        masses = np.array([b.mass if camera or b.name != "camera kit" else 0.0 for b in self._jib.bodies])
+        fixed, moved = masses[~turning].tolist(), masses[turning].tolist()
+        moments = footing.around(
+            self._jib.feet, fixed, self._places[0, ~turning], moved, self._places[:, turning], self.pans
+        )
+        return Around(camera, masses, *moments)
+
+    def worst(self, measure: Callable[[Around], np.ndarray], height: np.ndarray | None = None) -> Worst:
+        """Where a measure (a, p) is least over all poses, camera on and off; height: of the push at each angle [m]."""
+        found = [(float(measure(case).min()), case) for case in self.cases]
+        case = min(found, key=lambda item: item[0])[1]
+        row, column = np.unravel_index(int(np.argmin(measure(case))), (len(self.angles), len(self.pans)))
+        pan, at = float(self.pans[column]), self._places[row].copy()
+        turn = np.array([[math.cos(pan), math.sin(pan), 0], [-math.sin(pan), math.cos(pan), 0], [0, 0, 1]])
+        at[self._turning] = at[self._turning] @ turn
+        angle, heading = math.degrees(self.angles[row]), math.degrees(pan) % 360
+        words = f"arm at {angle:.0f}°, turned to {heading:.0f}°, camera {'on' if case.camera else 'off'}".replace(
+            "-", "−"
+        )
+        stood = footing.footing(self._jib.feet, case.masses.tolist(), at)
+        high = 0.0 if height is None else float(height[row])
+        return Worst(words, case.masses.tolist(), at, high, stood, case.camera)
+
+    def weakest(self, height: np.ndarray) -> Worst:
+        """Where the least push at so much height (a,) [m] tips it."""
+        high = np.maximum(height, LOWEST)
+        return self.worst(lambda case: case.margins / high[:, None], high)
+
+
+def _pans(feet: np.ndarray) -> np.ndarray:
+    """Pans all round, and those in line with an edge's normal, where an arm that lies along one line is worst."""
+    corners = footing.support_polygon(feet)
+    along = np.roll(corners, -1, axis=0) - corners
+    normals = np.arctan2(along[:, 0], -along[:, 1])
+    return np.unique(
+        np.concatenate(
+            [np.linspace(0, 2 * np.pi, PANS, endpoint=False), normals % (2 * np.pi), (normals + np.pi) % (2 * np.pi)]
+        )
+    )
 
 
 def footing_figures(design: Design, suggest: bool, jib: Jib) -> Told:
-    """The least stable of 32 arm angles, any pan, camera on or off: left alone, bumped at the camera in the wind,
-    steered at the rear.
+    """Left alone, bumped at the camera in the wind, steered at the rear: each quantity at its own worst of 32 arm
+    angles, all pans, camera on and off.
     """
-    tell = Teller()
+    tell, everywhere = Teller(), Everywhere(jib)
     needed = safety_class(design.text("safety")).tipping
-    knock, wind = (
-        footing.knock_default(jib.mass * GRAVITY),
-        footing.wind_force(design.number("wind.speed"), design.number("wind.area")),
-    )
+    knock = bump(design, jib.mass)
+    wind = footing.wind_force(design.number("wind.speed"), design.number("wind.area"))
     hands = HANDS[design.text("hands")]
-    still, bumped, steered = _worst(jib, 0.0), _worst(jib, knock + wind), _worst(jib, hands, rear=True)
+    still, spare = (
+        everywhere.worst(lambda case: case.factors),
+        everywhere.worst(lambda case: case.margins / case.masses.sum()),
+    )
+    bumped, steered = everywhere.weakest(everywhere.lens), everywhere.weakest(everywhere.rear)
     factor, tips, steers = (
         still.footing.factor,
-        bumped.footing.knock(max(bumped.height, 0.1)) - wind,
-        steered.footing.knock(max(steered.height, 0.1)),
+        bumped.footing.knock(bumped.height) - wind,
+        steered.footing.knock(steered.height),
     )
     inputs = (
         design.given("r", "stand.radius", "feet from the centre", "m"),
         Given("m", jib.mass, "kg", "everything together", "rig.mass"),
         design.given("m_b", "ballast.mass", "ballast", "kg"),
     )
-    level = ("level firm ground", "rigid stand", "worst over 32 arm angles, every pan, camera on and off")
+    level = ("level firm ground", "rigid stand", "each at its worst over 32 arm angles, every pan, camera on and off")
     tell.add(
         by_method(
             "balance.footing",
@@ -75,9 +164,9 @@ def footing_figures(design: Design, suggest: bool, jib: Jib) -> Told:
         by_method(
             "balance.footing_margin",
             "Foot point inside the feet by",
-            still.footing.distance,
+            spare.footing.distance,
             "m",
-            f"margin moment over weight; {still.words}",
+            f"margin moment over weight; {spare.words}",
             inputs,
             assumptions=level,
             source="statics 6",
@@ -135,15 +224,21 @@ def _verdicts(
     """Whether it stands left alone, bumped and steered, against the factor and the pushes [N] asked for."""
     (still, bumped, steered), (needed, knock, hands) = worst, asked
     gust = " in this wind" if wind > 0 else ""
+    end = "camera" if bumped.camera else "bare head"
     tips, steers = tell.value("balance.tips_at"), tell.value("balance.steer_at")
     said: tuple[str | Words, ...] = (
         "At its worst (" + still.words + ") it stands with a factor of {}; {} is wanted.",
-        _pushed(bumped.words, "a push of {} tips it" + gust, tips, "it must stand {}", knock),
+        _pushed(bumped.words, f"a push of {{}} at the {end} tips it" + gust, tips, "it must stand {}", knock),
         _pushed(steered.words, "a push of {} at the rear end tips it", steers, "hands on it give {}", hands),
     )
     rows = (
         ("balance.footing", "balance.stands", "Footing", "stand.radius"),
-        ("balance.tips_at", "balance.bump", "Bumped at the camera", "stand.radius"),
+        (
+            "balance.tips_at",
+            "balance.bump",
+            "Bumped at the camera" if bumped.camera else "Bumped with the camera off",
+            "stand.radius",
+        ),
         ("balance.steer_at", "balance.steer", "Steered at the rear", "hands"),
     )
     stands = all(
@@ -159,35 +254,6 @@ def _pushed(where: str, tips: str, least: float, asked: str, push: float) -> Wor
     if least <= 0:
         return Words(f"At its worst ({where}) it falls over by itself; {asked}.", ((push, "N"),))
     return Words(f"At its worst ({where}) {tips}; {asked}.", ((least, "N"), (push, "N")))
-
-
-def _worst(jib: Jib, push: float, *, rear: bool = False) -> Worst:
-    """The pose with the least margin, screened with the circle inside the feet, then worked out for its edges; pushed
-    at the lens or at the rear end.
-    """
-    low, high = jib.limits.low, jib.limits.high
-    angles = np.append(np.linspace(low, high, POSES), min(max(0.0, low), high))
-    places = jib.places(angles)
-    height = np.maximum(jib.height - jib.rear * np.sin(angles), 0.1) if rear else jib.lens_height(angles)
-    turning = np.array([b.frame != FIXED for b in jib.bodies])
-    reach = float(np.linalg.norm(jib.feet[0])) * math.cos(math.pi / len(jib.feet))
-    found = []
-    for camera in (True, False):
-        masses = np.array([b.mass if camera or b.name != "camera kit" else 0.0 for b in jib.bodies])
-        pull = np.abs(places[:, turning, 0] @ masses[turning])
-        lack = (pull - masses.sum() * reach) * GRAVITY + push * height
-        found.append((float(lack.max()), int(np.argmax(lack)), masses, camera))
-    _, index, masses, camera = max(found, key=lambda item: item[0])
-    flat = np.column_stack([places[index, :, 0], np.zeros(len(masses)), places[index, :, 1]])
-    slew = footing.worst_slew(
-        jib.feet, masses[~turning].tolist(), flat[~turning], (0.0, 0.0), masses[turning].tolist(), flat[turning]
-    ).angle
-    turn = np.array([[math.cos(slew), math.sin(slew), 0], [-math.sin(slew), math.cos(slew), 0], [0, 0, 1]])
-    flat[turning] = flat[turning] @ turn
-    words = f"arm at {math.degrees(angles[index]):.0f}°, turned to {math.degrees(slew):.0f}°, camera {'on' if camera else 'off'}".replace(
-        "-", "−"
-    )
-    return Worst(words, masses.tolist(), flat, float(height[index]), footing.footing(jib.feet, masses.tolist(), flat))
 
 
 def _pan(design: Design, jib: Jib, knock: float) -> Told:
@@ -260,8 +326,7 @@ def safe_map(design: Design, jib: Jib) -> Field:
     turning = np.array([b.frame != FIXED for b in jib.bodies])
     needed, push = (
         safety_class(design.text("safety")).tipping,
-        footing.knock_default(jib.mass * GRAVITY)
-        + footing.wind_force(design.number("wind.speed"), design.number("wind.area")),
+        bump(design, jib.mass) + footing.wind_force(design.number("wind.speed"), design.number("wind.area")),
     )
     use = np.zeros((len(angles), len(pans)))
     for camera in (True, False):
@@ -305,7 +370,7 @@ def _bag(design: Design, still: Worst, bumped: Worst, needed: float, wind: float
     weakest = footing.footing(feet, bumped.masses, bumped.at)
     out = -weakest.normals[int(np.argmin(weakest.margins))]
     for _ in range(12):
-        knock = wind + SPARE * footing.knock_default((sum(bumped.masses) + more) * GRAVITY)
+        knock = wind + SPARE * bump(design, sum(bumped.masses) + more)
         push: list[footing.Force] = [((float(out[0] * knock), float(out[1] * knock), 0.0), (0.0, 0.0, bumped.height))]
         try:
             more = max(

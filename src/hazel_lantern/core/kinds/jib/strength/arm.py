@@ -20,6 +20,7 @@ from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics.lens import focal_pixels
 
 STRESS = Formula("k*(M/W_net + N/A)")
+STRESS_BY_CABLE = Formula("k*(M/W_net + N/A) + P/A")
 SWAY = Formula("min(v/(2*pi*f), 2*a/(2*pi*f)**2)")
 SHOWS = Formula("L/1.5*W/(1000*F)")
 SETTLE = Formula("max(0, log(A/A_1))/(zeta*2*pi*f)")
@@ -69,7 +70,9 @@ def strength_figures(
     tell = Teller()
     angles, at = (flattest, steepest), (at_flattest.bent, at_steepest)
     worst = max(range(len(at)), key=lambda k: at[k].drop)
-    most = max(at, key=lambda b: b.moment)
+    net = jib.bars * sections.drilled(jib.arm_section, jib.bolt.clear_close, jib.arm.walls)
+    area = jib.bars * jib.arm_section.area
+    most = max(at, key=lambda b: b.moment / net + (abs(b.thrust) + jib.cable_presses) / area)
     given = (
         design.given("L", "arm.front", "front arm", "m"),
         Given(
@@ -82,7 +85,8 @@ def strength_figures(
         Given("m", jib.head_mass, "kg", "head and camera", "kit"),
     )
     held = ("pivot held still", "no play in the pivots")
-    net = jib.bars * sections.drilled(jib.arm_section, jib.bolt.clear_close, jib.arm.walls)
+    pull = jib.cable_presses
+    cable = (Given("P", pull, "N", "both runs of the levelling cable", "cable.tension"),) if pull else ()
     tell.add(
         by_method(
             "rig.sag",
@@ -109,13 +113,14 @@ def strength_figures(
             "rig.stress",
             "Stress at the pivot hole",
             "Pa",
-            STRESS,
+            STRESS_BY_CABLE if cable else STRESS,
             (
                 Given("k", HAND_SWING, "1", "for hand swings"),
                 Given("M", most.moment, "N*m", "bending at the pivot, from the frame", "arm.front"),
                 Given("W_net", net, "m^3", "section left at the hole", "arm.section"),
                 Given("N", abs(most.thrust), "N", "thrust along the arm, from the frame", "arm.section"),
-                Given("A", jib.bars * jib.arm_section.area, "m^2", "area of the arm", "arm.section"),
+                *cable,
+                Given("A", area, "m^2", "area of the arm", "arm.section"),
             ),
             source="statics 4.1, 7.6, 9",
         ),
