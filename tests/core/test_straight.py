@@ -411,3 +411,39 @@ def test_a_bridge_is_twisted_as_far_as_its_material_bears_and_tall_thin_posts_bo
     assert value(low, "rig.leg_bows") == pytest.approx(4 * value(high, "rig.leg_bows"))
     heavy = twist(runway__height=4.0, trolley__mass=20.0)
     assert finding(heavy, "rig.leg_buckles").state == STOP
+
+
+def test_on_one_tripod_the_rail_is_bent_alike_to_either_side_and_the_head_must_hold_it():
+    project = changes.add_rig(blank(), "slider")
+    rig = project.rigs[0].id
+    values = [("support", "tripod"), ("camera.ahead", 0.0), ("rail.length", 1.2)]
+
+    def on(**more):
+        made = changes.set_values(project, rig, [*values, *((k.replace("__", "."), v) for k, v in more.items())])
+        return evaluate(made, SHELF, rig), ask(made, SHELF, rig, lambda ride, rail: (ride, rail))
+
+    result, (ride, rail) = on()
+    # The moment in the head makes a step in the rail: both sides of it are looked at.
+    ahead = float(rail.cg[0])
+    if abs(ahead) < 1e-6:
+        assert ride.bending == pytest.approx(ride.bending[::-1], rel=1e-6)
+    out = float(np.abs(ride.x + ahead - rail.length / 2).max())
+    assert value(result, "travel.head_moment") == pytest.approx(
+        math.hypot(rail.weight * out, rail.weight * float(rail.cg[1])), rel=1e-3
+    )
+    assert finding(on(head__holds=5.0)[0], "travel.head_slips").state == STOP
+    assert finding(on(head__holds=200.0)[0], "travel.head_slips").state == CLEAR
+
+
+def test_outside_its_two_rails_the_camera_loads_one_with_more_than_all_of_it():
+    project = changes.add_rig(blank(), "slider", "rods")
+    rig = project.rigs[0].id
+
+    def stress(aside):
+        made = changes.set_values(project, rig, [("camera.aside", aside)])
+        rail = ask(made, SHELF, rig, lambda rail: rail)
+        return evaluate(made, SHELF, rig).figures["rig.stress"].value, abs(float(rail.cg[1])), rail.spacing
+
+    (level, near, _), (beyond, off, spacing) = stress(0.0), stress(0.3)
+    assert off > spacing / 2
+    assert beyond / level == pytest.approx((0.5 + off / spacing) / (0.5 + near / spacing), rel=0.02)

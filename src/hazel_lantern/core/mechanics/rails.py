@@ -265,6 +265,9 @@ def travel(rail: Rail, centres: np.ndarray, wheelbase: float, front: float, rear
     )
 
 
+BESIDE = 1e-9  # metres to the left of a support
+
+
 def _place(places: Sequence[float], x: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     """Element and place on it for places along the rail."""
     edges = np.asarray(places)
@@ -301,8 +304,11 @@ def _carriage(
 
 
 def _bending(found: Solution, places: Sequence[float], ends: np.ndarray) -> np.ndarray:
-    """Greatest bending moment (n,) at supports and axles, where it peaks [N*m]."""
+    """Greatest bending moment (n,) at supports and axles, where it peaks [N*m]; a support that holds by a moment makes
+    a step, so both sides of each are looked at.
+    """
     n, spots = len(ends), np.array(places)
+    spots = np.append(spots, spots[1:] - BESIDE)
     x = np.hstack([np.repeat(spots[None], n, axis=0), ends])
     element, along = _place(places, x.ravel())
     _, inner = inside(found, np.repeat(np.arange(n), x.shape[1]), element, along)

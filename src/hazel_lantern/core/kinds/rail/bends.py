@@ -287,7 +287,8 @@ def stiffer(design: Design, rail: Straight) -> tuple[Remedy, ...]:
 def _strong(design: Design, suggest: bool, rail: Straight, found: Ride, roll: float) -> Told:
     """Bending stress of the heavier rail, with the carriage anywhere."""
     tell = Teller()
-    share = 1.0 if rail.count == 1 else min(1.0, max(0.5, 0.5 + abs(float(rail.cg[1])) / rail.spacing))
+    # Outside the rails one bears more than all of it, and the other is pulled up.
+    share = 1.0 if rail.count == 1 else 0.5 + abs(float(rail.cg[1])) / rail.spacing
     modulus = rail.section.iy / rail.section.cz
     tell.add(
         by_formula(

@@ -49,6 +49,16 @@ PARAMETERS: tuple[Parameter, ...] = (
     ),
     Quantity("stand.turn", "Turn the stand", "rad", -pi, pi, pi / 2, "Support", "one leg along the travel at 0°"),
     Quantity(
+        "head.holds",
+        "Tripod head holds",
+        "N*m",
+        0.5,
+        300.0,
+        20.0,
+        "Support",
+        "locked: hang weights on a lever until it slips; a small ball head 5, a video head 20",
+    ),
+    Quantity(
         "head.stiffness",
         "Tripod head stiffness",
         "N*m/rad",

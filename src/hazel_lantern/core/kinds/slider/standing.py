@@ -17,13 +17,14 @@ from hazel_lantern.core.kinds.slider.model import Slider
 from hazel_lantern.core.mechanics import footing
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import CLEAR, STOP, STRUCTURE, WATCH, Remedy, set_one
+from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STOP, STRUCTURE, WATCH, Remedy, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
 
 TALL = Formula("W*max(0, z)")
+TURNS = Formula("sqrt(M**2 + R**2)")
 
 
 def standing_figures(design: Design, suggest: bool, slider: Slider, ride: Ride) -> Told:
@@ -102,8 +103,8 @@ def standing_figures(design: Design, suggest: bool, slider: Slider, ride: Ride) 
     return tell.told()
 
 
-def soft_head(design: Design, rail: Straight, slider: Slider) -> Told:
-    """A tall load on a soft tripod head."""
+def soft_head(design: Design, rail: Straight, slider: Slider, ride: Ride) -> Told:
+    """A tall load on a soft tripod head, and what the head must hold with the carriage far out."""
     if slider.held != TRIPOD:
         return Told()
     tell, stiffness = Teller(), design.number("head.stiffness")
@@ -133,6 +134,30 @@ def soft_head(design: Design, rail: Straight, slider: Slider) -> Told:
         ),
         at_most=stiffness / 5,
         state=STOP if tall >= stiffness else WATCH if tall > stiffness / 5 else CLEAR,
+    )
+    pitch, roll = float(np.abs(ride.moments).max()), rail.weight * abs(float(rail.cg[1]))
+    tell.add(
+        by_formula(
+            "travel.head_moment",
+            "Turns the tripod head with, at most",
+            "N*m",
+            TURNS,
+            (
+                Given("M", pitch, "N*m", "carriage at its worst place, with the rail's own weight", "rail.length"),
+                Given("R", roll, "N*m", "carriage aside of the rail", "camera.aside"),
+            ),
+            source="statics 4.3",
+        )
+    )
+    tell.hold(
+        "travel.head_moment",
+        "travel.head_slips",
+        "Tripod head slips",
+        PEOPLE,
+        "head.holds",
+        "The carriage turns the head with {}; half of what it holds locked, {}, is safe.",
+        at_most=design.number("head.holds") / 2,
+        remedies=(set_one("two", "Stand it on two stands", "support", "two"),),
     )
     return tell.told()
 
