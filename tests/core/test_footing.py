@@ -100,3 +100,17 @@ def test_ballast_that_cannot_help_and_feet_that_make_no_polygon_say_so():
         footing.footing(FEET, [1.0], np.zeros((1, 3)), [((0, 0, 20.0), (0, 0, 0))])
     assert footing.footing(FEET, [1.0], np.array([[2.0, 0, 1]])).distance < 0
     assert footing.footing(FEET, [1.0], np.array([[0.0, 0, 1]])).factor == math.inf
+
+
+@pytest.mark.parametrize("way", [(1.0, 0.0), (-1.0, 0.0), (0.6, -0.8)])
+def test_a_push_in_one_direction_tips_where_its_moment_outdoes_what_holds(way):
+    feet, masses = np.array([(0.5, 0.1), (-0.3, 0.4), (-0.3, -0.4)]), [3.0, 1.2]
+    places = np.array([(0.05, 0.0, 0.4), (0.1, 0.05, 1.1)])
+    force = footing.footing(feet, masses, places).pushed(0.9, way)
+
+    def left(newtons):
+        push = ((newtons * way[0], newtons * way[1], 0.0), (0.0, 0.0, 0.9))
+        return footing.footing(feet, masses, places, [push]).margins.min()
+
+    assert left(0.999 * force) > 0
+    assert left(1.001 * force) < 0

@@ -447,3 +447,36 @@ def test_outside_its_two_rails_the_camera_loads_one_with_more_than_all_of_it():
     (level, near, _), (beyond, off, spacing) = stress(0.0), stress(0.3)
     assert off > spacing / 2
     assert beyond / level == pytest.approx((0.5 + off / spacing) / (0.5 + near / spacing), rel=0.02)
+
+
+@pytest.mark.parametrize(
+    ("kind", "values", "figure"),
+    [
+        ("slider", {"rail.section": "al6063-flat-5x20", "rail.length": 3.0, "kit.0.mass": 12.0}, "travel.drop"),
+        ("jib", {"arm.section": "al6063-15x15x1.5", "arm.front": 3.0}, "rig.sag"),
+        ("gantry", {"variant": "boards", "board.thick": 0.006, "board.web": 0.03, "boom.longest": 1.2}, "travel.drop"),
+    ],
+)
+def test_what_bends_further_than_the_method_holds_for_is_a_stop_that_says_so(kind, values, figure):
+    project = changes.add_rig(blank(), kind)
+    rig = project.rigs[0].id
+    assert not any(f.key == "rig.too_soft" for f in evaluate(project, SHELF, rig).findings)
+    soft = evaluate(changes.set_values(project, rig, list(values.items())), SHELF, rig)
+    found = finding(soft, "rig.too_soft")
+    assert found.state == STOP
+    assert abs(value(soft, figure)) > 0.1
+    assert "158" not in "".join(f.sentence.text(Display()) for f in soft.findings if f.key == "travel.level")
+
+
+def test_a_slider_is_not_tipped_by_its_own_hard_stop_unsaid():
+    project = changes.add_rig(blank(), "slider")
+    rig = project.rigs[0].id
+    values = [("support", "tripod"), ("stand.radius", 0.6), ("rail.length", 0.8), ("camera.ahead", 0.0)]
+    project = changes.set_values(project, rig, [*values, ("head.holds", 200.0)])
+    hard = evaluate(changes.set_values(project, rig, [("push.brake", 9.0)]), SHELF, rig, suggest=True)
+    found = finding(hard, "balance.stopped")
+    assert found.state == STOP
+    assert found.limit == pytest.approx(9.0 * hard.model.way.moving)
+    soft = next(remedy for remedy in found.remedies if remedy.key == "softer")
+    mended = evaluate(changes.set_values(project, rig, soft.changes), SHELF, rig)
+    assert finding(mended, "balance.stopped").state == CLEAR

@@ -150,7 +150,7 @@ def test_build_sheet_holds_sizes_parts_marks_and_the_statement(made, name):
         "To buy",
         "Cautions",
         "Screening only",
-        "Bumped at the camera",
+        "Bumped, camera off",
     ):
         assert words in text, words
     assert ("69 in" if project.units == "in" else "1750 mm") in text

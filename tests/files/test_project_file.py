@@ -246,7 +246,8 @@ def test_a_file_of_format_1_opens_with_its_move_in_keys_and_is_written_in_todays
     old, project = json.loads(path.read_text()), project_file.read(path)
     shot = project.shots[0]
     assert (shot.duration_s, shot.ramp, shot.hold_start_s, shot.hold_end_s) == (11.5, 0.2, 1.25, 0.75)
-    assert project.rigs[0].design == old["rigs"][0]["design"]
+    # Inputs that came later stand at their defaults.
+    assert project.rigs[0].design.items() >= old["rigs"][0]["design"].items()
     assert evaluate(project, SHELF, "slider-1").figures["shot.speed"].value == pytest.approx(0.11369565217391304)
     again = json.loads(project_file.encode(project))
     assert again["format"] == FORMAT

@@ -78,6 +78,16 @@ class Footing(Struct, frozen=True):
         """Smallest distance of the foot point inside the edges, negative when it falls over [m]."""
         return float(self.margins.min() / self.down)
 
+    def pushed(self, height: float, way: tuple[float, float]) -> float:
+        """Horizontal force at a height [m] in one direction (unit vector) that tips it [N]; infinite where it presses
+        the feet down, negative when it falls by itself.
+        """
+        positive(height=height)
+        leans = -(self.normals @ np.asarray(way, float))
+        with np.errstate(divide="ignore", invalid="ignore"):
+            force = np.where(leans > 1e-12, self.margins / (height * leans), np.inf)
+        return float(force.min())
+
     def knock(self, height: float) -> float:
         """Horizontal force at a height [m] that just tips the weakest edge [N], negative when it falls by itself."""
         positive(knock_height=height)

@@ -12,6 +12,7 @@ from hazel_lantern.core.kinds.gantry.bending import MOMENTS, Bent, worst_poses
 from hazel_lantern.core.kinds.gantry.members import frame_figures
 from hazel_lantern.core.kinds.gantry.model import Gantry
 from hazel_lantern.core.kinds.shared.hung import caution, refusal, tether_figures
+from hazel_lantern.core.kinds.shared.validity import too_soft
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.figure import Curve, Given, by_method
@@ -46,6 +47,8 @@ def strength_figures(
     stiff = _stiffer(design, rig) if suggest else ()
     tell.take(_bends(rig, bent_at_worst, given, stiff))
     tell.take(_wanders(move, optics, away, path, bent_along, given, stiff))
+    turned = float(np.hypot(bent_at_worst.turn_x, bent_at_worst.turn_y).max())
+    too_soft(tell, turned, float(bent_at_worst.drop.max()), rig.span, "The frame", "bridge.section", stiff)
     tell.take(_carries(rig, bent_at_worst, given))
     tell.take(_works(rig, bent_at_worst, given, stiff))
     tell.take(frame_figures(design, rig, tell, bent_at_worst, stiff))

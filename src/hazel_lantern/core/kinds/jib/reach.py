@@ -359,7 +359,7 @@ def _stand(design: Design, jib: Jib) -> Told:
             (column,),
             "pivot height less the post below it and what it pans on",
             (design.given("H", "pivot.height", "pivot", "m"),),
-            "pivot.height",
+            ("pivot.height", "Pivot at {}"),
         )
     )
     return tell.told()

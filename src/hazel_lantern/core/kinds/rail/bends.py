@@ -13,6 +13,7 @@ from hazel_lantern.core.catalogue import StockSection
 from hazel_lantern.core.document.project import Thing
 from hazel_lantern.core.kinds.base import Chapter, Design
 from hazel_lantern.core.kinds.rail.model import Straight
+from hazel_lantern.core.kinds.shared.validity import LOST, too_soft
 from hazel_lantern.core.mechanics import rails
 from hazel_lantern.core.mechanics.rails import Rail, Rest
 from hazel_lantern.core.mechanics.safety import safety_class
@@ -156,9 +157,11 @@ def bend_figures(
     )
     _gives(tell, rail, ride, given)
     _seen(tell, optics, away, rail, ride, given)
+    most = max(float(np.abs(ride.pitch).max()), float(np.abs(ride.roll).max()))
+    mend = (*supports.remedies, *stiffer(design, rail)) if suggest else ()
+    too_soft(tell, most, float(ride.drop.max()), rail.length, "The rail", "rail.section", mend)
     for name, other in rides:
         tell.curves[f"travel.path.{name}"] = Curve(f"travel.path.{name}", name, other.x, other.drop, "m", "m")
-    mend = (*supports.remedies, *stiffer(design, rail)) if suggest else ()
     tell.hold(
         "travel.shift",
         "travel.picture",
@@ -175,7 +178,9 @@ def bend_figures(
         "Level picture",
         PICTURE,
         "rail.section",
-        "The picture leans by {} along the travel.",
+        "The picture leans by {} along the travel."
+        if tell.value("travel.lean") <= LOST
+        else "The picture leans further than this method can tell.",
         at_most=HORIZON,
         remedies=(*mend, *_centred(rail)) if suggest else (),
     )
@@ -197,7 +202,8 @@ def bend_figures(
 
 def _gives(tell: Teller, rail: Straight, ride: Ride, given: tuple[Given, ...]) -> None:
     """How far the rail drops and turns under the carriage."""
-    frame = "frame engine, carriage at 101 places, supports that may lift"
+    lifts = any(not rest.pulls for rest in rail.beam.rests)
+    frame = "frame engine, carriage at 101 places" + (", supports that may lift" if lifts else ", held both ways")
     worst = f"{frame}; worst at {ride.x[int(np.argmax(ride.drop))]:.2f} m"
     aside = Given("e", float(rail.cg[1]), "m", "centre of mass to the left", "camera.aside")
     for key, label, value, unit, method, inputs, source in (

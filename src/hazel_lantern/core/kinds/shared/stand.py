@@ -15,26 +15,26 @@ SAME = 1e-9  # metres
 
 
 def stand_fits(
-    design: Design, stand: Stand, tops: Sequence[float], method: str, given: tuple[Given, ...], sets_height: str
+    design: Design, stand: Stand, tops: Sequence[float], method: str, given: tuple[Given, ...], height: tuple[str, str]
 ) -> Told:
     """Height of the tops of all stands [m] against what the stand reaches, spread of its feet against what it spreads.
 
-    The figure is the top that is furthest from what the stand reaches, else the highest; `sets_height`: the input
-    that raises them all alike.
+    The figure is the top that is furthest from what the stand reaches, else the highest; `height`: the input that
+    raises them all alike, and what a remedy that sets it says.
     """
     tell = Teller()
     off = {top: top - min(max(top, stand.height_min), stand.height_max) for top in tops}
     top = max(off, key=lambda one: (abs(off[one]), one))
     beyond = off[top]
     tell.add(by_method("rig.column", "Top of the stand", top, "m", method, given, source="sizes"))
-    reached = round(design.number(sets_height) - beyond, 4)
-    label = "Pivot at {}" if sets_height == "pivot.height" else "Rail at {}"
+    sets, label = height
+    reached = round(design.number(sets) - beyond, 4)
     tell.hold(
         "rig.column",
         "rig.stand_height",
         "Height of the stand",
         BUILD,
-        sets_height,
+        sets,
         Words(
             "The top of the stand must stand at {}; it goes from {} to {}.",
             ((top, "m"), (stand.height_min, "m"), (stand.height_max, "m")),
@@ -42,7 +42,7 @@ def stand_fits(
         at_most=stand.height_max if beyond >= -SAME else None,
         at_least=stand.height_min if beyond < -SAME else None,
         state=STOP if abs(beyond) > SAME else CLEAR,
-        remedies=(set_one("height", label, sets_height, reached, "m"),),
+        remedies=(set_one("height", label, sets, reached, "m"),),
     )
     spread = design.number("stand.radius")
     wanted = min(max(spread, stand.radius_min), stand.radius_max)

@@ -9,9 +9,10 @@ import numpy as np
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.rail.bends import Ride
 from hazel_lantern.core.kinds.rail.model import Straight
-from hazel_lantern.core.kinds.rail.parts import RAIL
+from hazel_lantern.core.kinds.rail.parts import CARRIAGE, RAIL
 from hazel_lantern.core.kinds.shared.stand import stand_fits
 from hazel_lantern.core.kinds.shared.standing import bump, standing_findings
+from hazel_lantern.core.kinds.shared.weighed import KIT
 from hazel_lantern.core.kinds.slider.design import TABLE, TRIPOD
 from hazel_lantern.core.kinds.slider.model import Slider
 from hazel_lantern.core.mechanics import footing
@@ -73,6 +74,7 @@ def standing_figures(design: Design, suggest: bool, slider: Slider, ride: Ride) 
         mend=mend,
         bumped=("Bumped at the camera", "A push of {} at the lens tips it; it must stand {}."),
     )
+    _stopped(tell, design, rig, bag, mend)
     if rig.held != TABLE:
         carried = float(found.reactions.max()) / GRAVITY
         tell.add(
@@ -98,7 +100,14 @@ def standing_figures(design: Design, suggest: bool, slider: Slider, ride: Ride) 
         tops = [float(rig.way.on_floor(x, -rig.way.bar.depth)[1]) for x in rig.places]
         height = (design.given("H", "rail.height", "rail", "m"),)
         tell.take(
-            stand_fits(design, rig.stand, tops, "rail height less the rail, along its slope", height, "rail.height")
+            stand_fits(
+                design,
+                rig.stand,
+                tops,
+                "rail height less the rail, along its slope",
+                height,
+                ("rail.height", "Rail at {}"),
+            )
         )
     return tell.told()
 
@@ -175,13 +184,66 @@ def _stands(design: Design, rig: Slider, bag: float) -> tuple[float, float]:
     return worst, tips
 
 
+def _stopped(tell: Teller, design: Design, rig: Slider, bag: float, mend: tuple[Remedy, ...]) -> None:
+    """Whether the rig's own hard stop tips it, at either end of the rail."""
+    way, brake = rig.way, design.number("push.brake")
+    tips = min(
+        footing.footing(rig.feet, *_bodies(design, rig, x, True, bag)).pushed(
+            max(0.1, float(way.on_floor(x + float(way.cg[0]), float(way.cg[2]))[1])), (sign, 0.0)
+        )
+        for x, sign in ((way.low, -1.0), (way.high, 1.0))
+    )
+    moving = Given("m", way.moving, "kg", "carriage and camera kit", "kit")
+    tell.add(
+        by_method(
+            "balance.stop_at",
+            "A stop of the carriage tips it at",
+            tips,
+            "N",
+            "margin about the edge ahead over the height of the moving mass, at the end it runs towards",
+            (
+                moving,
+                Given("z", float(way.cg[2]), "m", "its centre above the rail"),
+                design.given("m_b", "ballast.mass", "ballast", "kg"),
+            ),
+            source="statics 6",
+        )
+    )
+    force = way.moving * brake
+    tell.hold(
+        "balance.stop_at",
+        "balance.stopped",
+        "Its own hard stop",
+        PEOPLE,
+        "push.brake",
+        Words(
+            "A stop of the carriage that pushes with {} tips it; its hard stop gives {}.", ((tips, "N"), (force, "N"))
+        ),
+        at_least=force,
+        remedies=(*_softer(design, tips, way.moving), *mend),
+    )
+
+
+def _softer(design: Design, tips: float, moving: float) -> tuple[Remedy, ...]:
+    """A stop that leaves a quarter to spare."""
+    stop = math.floor(tips / (1.26 * moving) * 100) / 100
+    return (
+        (set_one("softer", "Stop with {} at most", "push.brake", stop, "m/s^2"),)
+        if 0 < stop < design.number("push.brake")
+        else ()
+    )
+
+
 def _bodies(design: Design, rig: Slider, x: float, camera: bool, bag: float) -> tuple[list[float], np.ndarray]:
     """Masses [kg] and places (n, 3) [m] with the carriage at a place."""
     way = rig.way
-    ahead, high = way.on_floor(x + float(way.cg[0]), float(way.cg[2]))
-    load = way.moving if camera else design.number("carriage.mass")
+    # Without the camera the carriage's own centre counts, not the one it had with it.
+    load, middle = (
+        (way.moving, way.cg) if camera else (design.number("carriage.mass"), rig.laid.weigh(CARRIAGE, KIT)[1])
+    )
+    ahead, high = way.on_floor(x + float(middle[0]), float(middle[2]))
     masses = [load, rig.laid.mass_on(RAIL), bag]
-    at = [(float(ahead), float(way.cg[1]) if camera else 0.0, float(high)), (0.0, 0.0, way.height), (0.0, 0.0, 0.2)]
+    at = [(float(ahead), float(middle[1]), float(high)), (0.0, 0.0, way.height), (0.0, 0.0, 0.2)]
     if rig.held != TABLE:
         for place in rig.places:
             masses.append(rig.stand.mass)

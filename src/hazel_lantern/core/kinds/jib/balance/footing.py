@@ -236,7 +236,7 @@ def _verdicts(
         (
             "balance.tips_at",
             "balance.bump",
-            "Bumped at the camera" if bumped.camera else "Bumped with the camera off",
+            "Bumped at the camera" if bumped.camera else "Bumped, camera off",
             "stand.radius",
         ),
         ("balance.steer_at", "balance.steer", "Steered at the rear", "hands"),

@@ -9,6 +9,7 @@ from msgspec import Struct
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.jib.model import Jib
 from hazel_lantern.core.kinds.jib.strength.frame import Bent, Swings, bent, build_frame, swings
+from hazel_lantern.core.kinds.shared.validity import too_soft
 from hazel_lantern.core.mechanics import sections
 from hazel_lantern.core.mechanics.safety import HAND_SWING, rope_factor, safety_class
 from hazel_lantern.core.motion.wanted import Optics
@@ -127,6 +128,8 @@ def strength_figures(
     )
     tell.take(_bounce(design, optics, suggest, jib, given, at_flattest.swings))
     _arm_findings(tell, design, suggest, jib)
+    mend = (*_stiffer(design, jib), *_stayed(jib)) if suggest else ()
+    too_soft(tell, max(abs(b.nose) for b in at), at[worst].drop, jib.front, "The arm", "arm.section", mend)
     if jib.mast > 0:
         tell.take(_stay(design, jib, max(at, key=lambda b: b.stay).stay, min(at, key=lambda b: b.stay).stay))
     return tell.told()
