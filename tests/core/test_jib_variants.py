@@ -428,3 +428,17 @@ def test_a_levelling_cable_presses_and_stresses_its_arm_and_a_slender_arm_bows_o
     assert finding(tight, "rig.arm_buckles").state == CLEAR
     slender = solved(jib_of("cable", cable__tension=400.0, arm__front=2.6, arm__section="al6063-15x15x1.5")[0])
     assert finding(slender, "rig.arm_buckles").state == STOP
+
+
+def test_a_hard_pan_stop_bends_the_arm_sideways_in_proportion_and_is_judged():
+    _, _, jib = jib_of("plain")
+    soft, hard = (solved(jib_of("plain", pan__stop=stop)[0]) for stop in (1.0, 20.0))
+    assert value(hard, "rig.pan_bends") == pytest.approx(20 * value(soft, "rig.pan_bends"))
+    line = jib.bars * jib.arm.line(jib.arm_material)
+    # The inertia of every slice of the arm, its acceleration growing from the pivot to the head.
+    u = np.linspace(0, jib.front, 2001)
+    slices = np.trapezoid(line * u / jib.front * u, u)
+    assert value(soft, "rig.pan_bends") == pytest.approx(jib.head_mass * jib.front + slices, rel=1e-5)
+    assert finding(soft, "rig.pan_strong").state == CLEAR
+    thin = solved(jib_of("plain", pan__stop=20.0, arm__section="al6063-15x15x1.5")[0])
+    assert finding(thin, "rig.pan_strong").state == STOP
