@@ -13,6 +13,7 @@ from hazel_lantern.core.answers import LENS, SET, SIDE
 from hazel_lantern.core.document.project import Thing, replaced
 from hazel_lantern.core.editing import bindings, changes, checking, lists
 from hazel_lantern.core.evaluate import evaluate
+from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.motion.wanted import Move
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.finding import CLEAR, STOP, WATCH
@@ -258,3 +259,11 @@ def test_proposals_are_sized_for_the_shot_and_say_why_not():
     refused = next(p for p in last(proposals(high, SHELF, "hive-jib")) if p.variant == "two_bars")
     assert refused.evaluation is None
     assert refused.reason.template
+
+
+def test_a_subject_set_to_what_it_was_does_not_hide_itself_in_what_is_kept():
+    project, memo = sample(), Memo()
+    for key, value in (("thing.keeper.turn", 0.0), ("thing.hive-1.depth", 0.24)):
+        evaluate(project, SHELF, "hive-jib", memo=memo)
+        project = changes.set_values(project, "hive-jib", [(key, value)])
+    assert "shot.hidden_for" not in evaluate(project, SHELF, "hive-jib", memo=memo).figures

@@ -47,7 +47,7 @@ def behind_it(shot: Shot, seen: Staged, thing: Thing, things: list[Thing]) -> To
     end: what the line of sight to it passes through.
     """
     tell = Teller()
-    places, other = seen.camera.places, np.array([one is not thing for one in things])
+    places, other = seen.camera.places, np.array([one.id != thing.id for one in things])
     enter, leave = crossings(things, places, np.broadcast_to(aim_point(thing), places.shape))
     through = other & (enter < leave) & (leave > 0)
     before = through & (enter < 1 - TOUCHING)
