@@ -263,7 +263,7 @@ def test_proposals_are_sized_for_the_shot_and_say_why_not():
 
 def test_a_subject_set_to_what_it_was_does_not_hide_itself_in_what_is_kept():
     project, memo = sample(), Memo()
-    for key, value in (("thing.keeper.turn", 0.0), ("thing.hive-1.depth", 0.24)):
+    for key, new in (("thing.keeper.turn", 0.0), ("thing.hive-1.depth", 0.24)):
         evaluate(project, SHELF, "hive-jib", memo=memo)
-        project = changes.set_values(project, "hive-jib", [(key, value)])
+        project = changes.set_values(project, "hive-jib", [(key, new)])
     assert "shot.hidden_for" not in evaluate(project, SHELF, "hive-jib", memo=memo).figures
