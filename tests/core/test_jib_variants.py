@@ -442,3 +442,12 @@ def test_a_hard_pan_stop_bends_the_arm_sideways_in_proportion_and_is_judged():
     assert finding(soft, "rig.pan_strong").state == CLEAR
     thin = solved(jib_of("plain", pan__stop=20.0, arm__section="al6063-15x15x1.5")[0])
     assert finding(thin, "rig.pan_strong").state == STOP
+
+
+def test_an_arm_is_pressed_most_where_it_points_up_even_if_it_is_steeper_downwards():
+    project, design, jib = jib_of("plain", shot__start=0.45, shot__end=2.3, pivot__height=1.7)
+    used = ask(project, SHELF, project.rigs[-1].id, lambda used: used)
+    assert abs(used[0]) > used[1] > 0.1
+    thrusts = [-structure.bent(jib, structure.build_frame(design, jib, a)).thrust for a in np.linspace(*used, 9)]
+    assert thrusts[-1] > 0 > thrusts[0]
+    assert value(solved(project), "rig.arm_presses") == pytest.approx(1.5 * max(thrusts))

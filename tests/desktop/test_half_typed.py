@@ -116,3 +116,18 @@ def test_a_field_that_goes_sets_nothing_on_another_rig(make):
     QTest.mouseClick(window.findChild(QPushButton, "rig.hive-jib"), Qt.MouseButton.LeftButton)
     turn()
     assert named(window, "edit.arm.front", QLineEdit).text() == "1750 mm"
+
+
+def test_a_value_the_whole_document_does_not_take_stays_in_its_field_and_is_not_said_to_be_saved(make, tmp_path):
+    window, path = make(station="shot"), tmp_path / "a.lantern.json"
+    for n in range(len(window.session.project.kit_of(window.session.project.rig("hive-jib")).items) - 1, 0, -1):
+        window.session.set(f"kit.{n}.mass", 0.0)
+    window.session.save(path)
+    window.bench.reveal("kit.0.mass")
+    field = half_type(window, "edit.kit.0.mass", "0")
+    QTest.keyClick(field, KEYS.Key_S, CTRL)
+    assert project_file.read(path).kits[0].items[0].mass_kg == 0.72
+    assert field.text() == "0"
+    assert "last good value" in window.message.text()
+    QTest.keyClick(field, KEYS.Key_Escape)
+    assert field.text() == "0.72 kg"

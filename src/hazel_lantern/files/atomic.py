@@ -23,11 +23,13 @@ def write(path: Path, data: bytes, *, keep_previous: bool = False) -> None:
     try:
         path = target(path)
         beside = _beside(path)
-        with _removed_on_failure(beside):
+        with contextlib.ExitStack() as undo:
+            undo.callback(_remove, beside)
             _fill(beside, data, path)
             if keep_previous and path.exists():
                 _keep(path)
             os.replace(beside, path)
+            undo.pop_all()
         _settle(path.parent)
     except FileError:
         raise
@@ -65,15 +67,9 @@ def sweep(folder: Path, begins: str = ".") -> None:
                         os.unlink(left)
 
 
-@contextlib.contextmanager
-def _removed_on_failure(*files: Path):  # type: ignore[no-untyped-def]
-    try:
-        yield
-    except BaseException:
-        for file in files:
-            with contextlib.suppress(OSError):
-                file.unlink()
-        raise
+def _remove(file: Path) -> None:
+    with contextlib.suppress(OSError):
+        file.unlink()
 
 
 def _fill(beside: Path, data: bytes, path: Path) -> None:
@@ -94,7 +90,8 @@ def _keep(path: Path) -> None:
     before it stays until then.
     """
     beside = _beside(path)
-    with _removed_on_failure(beside):
+    with contextlib.ExitStack() as undo:
+        undo.callback(_remove, beside)
         try:
             os.link(path, beside)
         except OSError:
@@ -102,6 +99,7 @@ def _keep(path: Path) -> None:
 
             shutil.copy2(path, beside)
         os.replace(beside, path.with_name(path.name + "~"))
+        undo.pop_all()
 
 
 def _settle(folder: Path) -> None:

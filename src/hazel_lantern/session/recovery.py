@@ -9,7 +9,6 @@ from __future__ import annotations
 import contextlib
 import fcntl
 import os
-import secrets
 from pathlib import Path
 
 import msgspec
@@ -44,7 +43,7 @@ class Journal:
     """The journal of one running window; nothing is on the disk before there is something to keep."""
 
     def __init__(self) -> None:
-        self.path = folder() / f"{secrets.token_hex(8)}.json"
+        self.path = folder() / f"{os.urandom(8).hex()}.json"
         self._lock: int | None = None
 
     def keep(self, project: Project, file: Path | None, mark: str = "") -> None:
@@ -118,7 +117,7 @@ def _held(path: Path) -> int:
     try:
         fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
         os.replace(hidden, path)
-    except BaseException:
+    except OSError:
         os.close(handle)
         raise
     return handle

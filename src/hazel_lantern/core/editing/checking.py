@@ -66,8 +66,9 @@ def check(project: Project, since: Project | None = None) -> Project:
     for shot in _new(project.shots, since.shots if since and known else ()):
         with _at(f"shot {shot.id}"):
             _check_shot(project, shot)
-    known = since is not None and project.kits is since.kits and project.shots is since.shots
-    for rig in _new(project.rigs, since.rigs if since and known else ()):
+    if since is None or project.kits is not since.kits or project.shots is not since.shots:
+        _check_references(project)
+    for rig in _new(project.rigs, since.rigs if since else ()):
         with _at(f"rig {rig.id}"):
             project = _check_rig(project, rig)
     return project
@@ -203,6 +204,21 @@ def _check_shot(project: Project, shot: Shot) -> None:
         find(project.set_of(shot).things, shot.target, "target")
 
 
+def _check_references(project: Project) -> None:
+    """Every rig's kit and shots are there, whether or not the rig itself is new."""
+    kits, shots = {kit.id for kit in project.kits}, {shot.id for shot in project.shots}
+    for rig in project.rigs:
+        if rig.kit not in kits or not shots.issuperset(rig.shots):
+            with _at(f"rig {rig.id}"):
+                _find_what_it_names(project, rig)
+
+
+def _find_what_it_names(project: Project, rig: Rig) -> None:
+    find(project.kits, rig.kit, "kit")
+    for shot in rig.shots:
+        find(project.shots, shot, "shots")
+
+
 def _check_rig(project: Project, rig: Rig) -> Project:
     _check_name("name", rig.name)
     kind = declared_of(rig)
@@ -214,11 +230,9 @@ def _check_rig(project: Project, rig: Rig) -> Project:
             raise InputError(f"design.{key}", repr(rig.design[key]), f"is not a parameter of a {kind.name}")
     checked = {key: p.check(rig.design[key]) if key in rig.design else p.default for key, p in known.items()}
     check_measured(rig)
-    find(project.kits, rig.kit, "kit")
+    _find_what_it_names(project, rig)
     if not rig.shots or len(set(rig.shots)) < len(rig.shots):
         raise InputError("shots", list(rig.shots), "a rig serves at least one shot, each once")
-    for shot in rig.shots:
-        find(project.shots, shot, "shots")
     HEADING.check(rig.heading_rad)
     for value in rig.stands_m or ():
         STANDS.check(value)

@@ -305,7 +305,8 @@ class Stage(QWidget):
         try:
             self._session.set(key, value)
         except InputError as error:
-            self.say(error.allowed)
+            if self._editor is not None:
+                self._editor.refuse(error.allowed)  # which the editor says, and keeps what was typed
 
     def _close_editor(self) -> None:
         if self._editor is not None:

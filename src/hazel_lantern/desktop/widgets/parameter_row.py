@@ -71,7 +71,11 @@ class ParameterRow(QWidget):
             self._session.set(self.parameter.key, value)
             self._refuse("")
         except InputError as error:
-            self._refuse(error.allowed)
+            if isinstance(self.field, QuantityEdit):
+                self.field.refuse(error.allowed)
+            else:
+                self._refuse(error.allowed)
+                self.refresh()
 
     def _refuse(self, reason: str) -> None:
         self._why.setText(reason)

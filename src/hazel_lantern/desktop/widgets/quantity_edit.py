@@ -25,6 +25,7 @@ class QuantityEdit(QLineEdit):
     def __init__(self, quantity: Quantity, display: Display, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.quantity, self._display, self._value = quantity, display, quantity.default
+        self._refusal = ""
         self.setObjectName(f"edit.{quantity.key}")
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.setAccessibleName(f"{quantity.label}, {display.symbol(quantity.unit) or 'number'}")
@@ -55,11 +56,24 @@ class QuantityEdit(QLineEdit):
             return False
         self.setModified(False)
         self._mark("")
-        if abs(value - self._value) > 1e-12:
-            self._value = value
-            self.edited.emit(value)
+        if abs(value - self._value) > 1e-12 and not self._take(value):
+            self.setModified(True)  # what was typed stays, as what is wrong by itself does
+            return False
         self._write()
         return True
+
+    def refuse(self, reason: str) -> None:
+        """Say, from within `edited`, that the document does not take the value."""
+        self._refusal = reason
+
+    def _take(self, value: float) -> bool:
+        """Offer another value; whether it was taken."""
+        before, self._value, self._refusal = self._value, value, ""
+        self.edited.emit(value)
+        if self._refusal:
+            self._value = before
+            self._mark(self._refusal)
+        return not self._refusal
 
     def _mark(self, reason: str) -> None:
         if bool(self.property("wrong")) != bool(reason):
@@ -78,9 +92,8 @@ class QuantityEdit(QLineEdit):
         except InputError as error:
             self._mark(error.allowed)
             return
-        self._value = value
-        self.edited.emit(value)
-        self._write()
+        if self._take(value):
+            self._write()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         times = BIG if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1

@@ -89,6 +89,7 @@ def _twisted(tell: Teller, design: Design, rig: Gantry, torsion: float, stiff: t
                 Given("T", torsion, "N*m", "torsion of the bridge", "boom.longest"),
                 Given("W_t", modulus, "m^3", "its torsion modulus", where),
             ),
+            assumptions=(f"shear allowed: {SHEAR[stuff.family]:g} of the bending allowed, workshop judgement",),
             source="statics 4.1, 8.1, 9",
         )
     )

@@ -216,9 +216,9 @@ def _stopped(tell: Teller, design: Design, rig: Slider, bag: float, mend: tuple[
         "Its own hard stop",
         PEOPLE,
         "push.brake",
-        Words(
-            "A stop of the carriage that pushes with {} tips it; its hard stop gives {}.", ((tips, "N"), (force, "N"))
-        ),
+        "A stop of the carriage that pushes with {} tips it; its hard stop gives {}."
+        if tips > 0
+        else "With the carriage at its end it falls over by itself.",
         at_least=force,
         remedies=(*_softer(design, tips, way.moving), *mend),
     )

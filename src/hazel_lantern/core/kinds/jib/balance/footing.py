@@ -45,8 +45,8 @@ class Worst(Struct, frozen=True):
 
 
 class Around(Struct, frozen=True):
-    """The jib at every arm angle (a,) and pan (p,), its camera on or off: moments about each edge (a, p, edges) [N*m],
-    places of all bodies at each angle (a, n, 3), their masses [kg].
+    """The jib at every arm angle (a,) and pan (p,), its camera on or off: masses of its bodies [kg], moments about each
+    edge (a, p, edges) [N*m].
     """
 
     camera: bool

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.jib.model import BY_BARS, Jib
-from hazel_lantern.core.kinds.jib.strength.arm import Flat
-from hazel_lantern.core.kinds.jib.strength.frame import Bent
+from hazel_lantern.core.kinds.jib.strength.arm import Flat, steepest
+from hazel_lantern.core.kinds.jib.strength.frame import Bent, bent, build_frame
 from hazel_lantern.core.kinds.shared.pressed import FREE_TOP, PINNED, pressed
 from hazel_lantern.core.mechanics.safety import HAND_SWING
 from hazel_lantern.core.nouns.figure import Given, by_method
@@ -14,17 +14,21 @@ from hazel_lantern.core.nouns.told import Teller, Told
 UPPER = "rig.upper_bar"
 
 
-def buckling_figures(design: Design, jib: Jib, at_flattest: Flat, at_steepest: Bent, joints: Told) -> Told:
+def buckling_figures(
+    design: Design, jib: Jib, at_flattest: Flat, at_steepest: Bent, used: tuple[float, float], joints: Told
+) -> Told:
     """Whether the arm bows out sideways, its head end free, and the upper bar between its pins."""
     tell, section, material = Teller(), jib.arm_section, jib.arm_material
-    thrust = max(-b.thrust for b in (at_flattest.bent, at_steepest))
+    # An arm that points up is pressed, one that points down is pulled: the steepest need not be the highest.
+    at_highest = at_steepest if used[1] == steepest(used) else bent(jib, build_frame(design, jib, used[1]))
+    thrust = max(-b.thrust for b in (at_flattest.bent, at_steepest, at_highest))
     tell.add(
         by_method(
             "rig.arm_presses",
             "Arm is pressed with, at most",
             HAND_SWING * max(thrust, 0.0) + jib.cable_presses,
             "N",
-            "thrust of the frame at the flattest and the steepest angle, its stay's included, times 1.5; both runs of a levelling cable",
+            "thrust of the frame at the flattest, the steepest and the highest angle of the shot, its stay's included, times 1.5; both runs of a levelling cable",
             (
                 Given("N", max(thrust, 0.0), "N", "thrust along the arm, from the frame", "arm.section"),
                 Given(
