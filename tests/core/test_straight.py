@@ -68,10 +68,16 @@ def test_a_camera_that_looks_along_the_rail_turns_pitch_into_tilt_and_aside_into
     optics, away, rig, found = ask(
         project, SHELF, "jar-slider", lambda optics, away, rail, ride: (optics, away, rail, ride)
     )
-    shift, lean = picture(optics, away, rig, found)
+    shift, aside, lean = picture(optics, away, False, rig, found)
+    assert np.ptp(aside) == 0
+    below, beside, turned = picture(optics, away, True, rig, found)
+    assert np.ptp(turned) == 0
+    # Straight down, leaning moves the picture aside and the drop only makes it smaller.
+    assert np.ptp(beside) > 0
+    assert np.ptp(below) < np.ptp(shift)
     assert np.allclose(lean, found.roll - found.roll.mean())
     rig, found = ask(made(camera__heading=math.pi / 2), SHELF, "jar-slider", lambda rail, ride: (rail, ride))
-    assert np.allclose(picture(optics, away, rig, found)[1], found.pitch - found.pitch.mean())
+    assert np.allclose(picture(optics, away, False, rig, found)[2], found.pitch - found.pitch.mean())
     assert np.ptp(shift) > 0
 
 

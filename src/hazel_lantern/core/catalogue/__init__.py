@@ -95,6 +95,11 @@ class StockSection(Row, frozen=True, kw_only=True):
         wall = self.depth / 2 if self.shape in SOLID else self.wall if self.shape in TUBES else None
         return float(sections.bored(self.section(), hole, self.width, self.depth, wall))
 
+    def left_across(self, hole: float) -> float:
+        """Section modulus left where a hole goes through sideways, half-way up [m^3]; zero where nothing is left."""
+        section = self.section()
+        return 0.0 if hole >= self.depth else max(0.0, float(sections.drilled(section, hole, self.walls)))
+
     @property
     def twist_modulus(self) -> float:
         """Torsion over the shear it makes [m^3]: twice the area inside the middle of a closed wall times the wall; else
@@ -171,7 +176,7 @@ class Stand(Row, frozen=True, kw_only=True):
 
 class Wheel(Row, frozen=True, kw_only=True):
     """A wheel: grooved or round, diameter and width [m], mass [kg], rolling coefficient from and to, starting over
-    running friction [-].
+    running friction [-], the load it is good for, 0 where nobody said [kg].
     """
 
     shape: Literal["round", "grooved"]
@@ -182,6 +187,7 @@ class Wheel(Row, frozen=True, kw_only=True):
     price: float
     width: float = 0.01
     mass: float = 0.0
+    carries: float = 0.0
     words: str = ""
 
 
@@ -285,6 +291,7 @@ MAY_BE_ZERO = {
     "prices",
     "height",
     "mass",
+    "carries",
     "mu",
     "friction",
     "face",

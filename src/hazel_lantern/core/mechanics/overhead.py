@@ -197,6 +197,34 @@ class Screws(Struct, frozen=True):
     certified: bool = False
 
 
+def screw_withdrawal(density: Numbers, diameter: Numbers, thread: Numbers, factor: Numbers = 6.0) -> Numbers:
+    """What a wood screw may be pulled with along its length, in side grain. A screening, never a certificate.
+
+    density: of the wood [kg/m^3]
+    diameter: of the screw [m]
+    thread: threaded length in the wood [m]
+    factor: on its breaking pull, 6 or more [-]
+
+    Returns: force [N]. Raises: InputError. Source: wood handbook; statics 8.3.
+    """
+    positive(density=density, d=diameter, thread=thread)
+    refused("factor", factor, factor < 6, "must be 6 or more")
+    return 108.25e6 * (density / 1000) ** 2 * diameter * thread / factor
+
+
+def screw_shear(density: Numbers, diameter: Numbers, thickness: Numbers) -> Numbers:
+    """What a wood screw may be pushed with across its length. A screening, never a certificate.
+
+    density: of the wood [kg/m^3]
+    diameter: of the screw [m]
+    thickness: of the thinner wood [m]
+
+    Returns: force [N]. Raises: InputError. Source: a quarter of what the wood bears in its hole; statics 8.3.
+    """
+    positive(density=density, d=diameter, t=thickness)
+    return 0.25 * 0.082e6 * (1 - 10 * diameter) * density * diameter * thickness
+
+
 def bracket_screws(moment: float, load: float, heights: Sequence[float]) -> Screws:
     """Screws of a wall bracket that turns about its lower edge.
 

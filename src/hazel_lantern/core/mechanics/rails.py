@@ -8,6 +8,7 @@ from collections.abc import Sequence
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 
 from hazel_lantern.core.mechanics.frame import Element, Frame, Support, frame
 from hazel_lantern.core.mechanics.frame_loads import Loads, Solution, inside, solve
@@ -17,6 +18,7 @@ from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
 from hazel_lantern.core.nouns.units import GRAVITY
 
 ROUNDS = 200
+SHORT = 2e-3  # metres of a joint that turns like a spring
 
 
 class Rest(Struct, frozen=True):
@@ -31,9 +33,18 @@ class Rest(Struct, frozen=True):
     pulls: bool = False
 
 
+class Joint(Struct, frozen=True):
+    """Where two pieces of a rail meet [m], and how stiffly it turns, 0 for a hinge, which stands over a support
+    [N*m/rad].
+    """
+
+    x: float
+    stiffness: float = 0.0
+
+
 class Rail(Struct, frozen=True):
     """A straight uniform rail: length [m], bending EI, torsion GJ [N*m^2], shear GA (0 leaves it out) [N], weight a
-    metre [N/m], its supports.
+    metre [N/m], its supports and joints.
     """
 
     length: float
@@ -42,12 +53,14 @@ class Rail(Struct, frozen=True):
     weight: float
     rests: tuple[Rest, ...]
     ga: float = 0.0
+    joints: tuple[Joint, ...] = ()
 
 
 class Travel(Struct, frozen=True):
     """What a carriage meets at each of its places (n,): drop at its centre [m], pitch nose down and roll left up
     [rad], reactions up (n, supports) [N],
-    moments of pitch at the supports (n, supports) [N*m], lifted supports, greatest bending (n,) [N*m]."""
+    moments of pitch at the supports (n, supports) [N*m], lifted supports, greatest bending (n,) and bending at the spots
+    asked for (n, spots) [N*m]."""
 
     centres: np.ndarray
     drop: np.ndarray
@@ -57,6 +70,7 @@ class Travel(Struct, frozen=True):
     moments: np.ndarray
     lifted: np.ndarray
     bending: np.ndarray
+    spots: np.ndarray
 
 
 def axle_loads(
@@ -79,15 +93,17 @@ def axle_loads(
     return weight / 2 + shift, weight / 2 - shift
 
 
-def nodes_of(rail: Rail) -> list[float]:
-    """Places of the nodes: both ends and every support, in order.
+def nodes_of(rail: Rail, extra: Sequence[float] = ()) -> list[float]:
+    """Places of the nodes: both ends, every support, either side of every joint that turns like a spring, in order.
 
     rail: the rail
+    extra: places that need a node of their own [m]
 
-    Returns: places [m]. Raises: InputError for a support beyond the ends, or two at one place. Source: bookkeeping.
+    Returns: places [m]. Raises: InputError for a support or joint beyond the ends, or two supports at one place.
+    Source: bookkeeping.
     """
     positive(rail_length=rail.length, EI=rail.ei, GJ=rail.gj)
-    places = [0.0, rail.length]
+    places = [0.0, rail.length, *extra]
     if not rail.rests:
         raise InputError("supports", 0, "a rail needs at least one support")
     for rest in rail.rests:
@@ -98,22 +114,29 @@ def nodes_of(rail: Rail) -> list[float]:
         places.append(min(max(rest.x, 0.0), rail.length))
     if len({round(rest.x, 9) for rest in rail.rests}) < len(rail.rests):
         raise InputError("supports", [rest.x for rest in rail.rests], "two supports stand at one place")
-    return sorted({round(x, 12) for x in places})
+    for joint in rail.joints:
+        if not SHORT < joint.x < rail.length - SHORT:
+            raise InputError("joint", joint.x, f"lies beyond the ends of a rail of {rail.length:g} m")
+        places += [joint.x - SHORT / 2, joint.x + SHORT / 2] if joint.stiffness else [joint.x]
+    return sorted({round(x, 9) for x in places})
 
 
-def framed(rail: Rail) -> tuple[Frame, list[float], list[int]]:
+def framed(rail: Rail, extra: Sequence[float] = (), *, level: bool = False) -> tuple[Frame, list[float], list[int]]:
     """The rail as a frame that moves up and down, pitches and rolls.
 
     rail: the rail
+    extra: places that need a node of their own [m]
+    level: kept from rolling anywhere [-]
 
     Returns: frame, node places [m], node number of each support. Raises: InputError. Source: statics 4.3.
     """
-    places = nodes_of(rail)
+    places = nodes_of(rail, extra)
     at = [int(np.argmin(np.abs(np.array(places) - rest.x))) for rest in rail.rests]
-    names = ["rail start", *(f"rail at {x:.3f} m" for x in places[1:-1]), "rail end"]
-    supports = {name: Support((0, 1, 5)) for name in names}
+    names = ["rail start", *(f"rail at {x:.6f} m" for x in places[1:-1]), "rail end"]
+    still = (0, 1, 3, 5) if level else (0, 1, 5)
+    supports = {name: Support(still) for name in names}
     for rest, k in zip(rail.rests, at, strict=True):
-        fixed = [0, 1, 5]
+        fixed = list(still)
         springs = [(4, rest.pitch)] if rest.pitch else []
         fixed += [2] if math.isinf(rest.kz) else []
         springs += [] if math.isinf(rest.kz) else [(2, rest.kz)]
@@ -121,21 +144,19 @@ def framed(rail: Rail) -> tuple[Frame, list[float], list[int]]:
         springs += [] if math.isinf(rest.roll) else [(3, rest.roll)]
         supports[names[k]] = Support(tuple(fixed), tuple(springs))
     stiff = 1e3 * rail.ei / rail.length**2
-    elements = [
-        Element(
-            f"span {k + 1}",
-            names[k],
-            names[k + 1],
-            stiff,
-            rail.ei,
-            rail.ei,
-            rail.gj,
-            gaz=rail.ga,
-            gay=rail.ga,
-            mass=rail.weight / GRAVITY,
-        )
-        for k in range(len(places) - 1)
-    ]
+    elements = []
+    for k, (a, b) in enumerate(itertools.pairwise(places)):
+        # A sprung joint is a short piece that turns as much; a hinge lets go the end of the piece before it.
+        sprung = next((j for j in rail.joints if j.stiffness and a < j.x < b and b - a < 1.5 * SHORT), None)
+        hinged = any(not j.stiffness and abs(j.x - b) < 1e-9 for j in rail.joints)
+        ei = (b - a) / (1 / sprung.stiffness + (b - a) / rail.ei) if sprung else rail.ei
+        loose = ((10,) if level else (9, 10)) if hinged else ()
+        elements.append(
+            Element(
+                f"span {k + 1}", names[k], names[k + 1], stiff, ei, ei, rail.gj,
+                gaz=rail.ga, gay=rail.ga, mass=rail.weight / GRAVITY, released=loose,
+            )
+        )  # fmt: skip
     return frame({name: (x, 0.0, 0.0) for name, x in zip(names, places, strict=True)}, elements, supports), places, at
 
 
@@ -214,7 +235,15 @@ def on_supports(
     return one, ~active
 
 
-def travel(rail: Rail, centres: np.ndarray, wheelbase: float, front: float, rear: float, aside: float = 0.0) -> Travel:
+def travel(
+    rail: Rail,
+    centres: np.ndarray,
+    wheelbase: float,
+    front: float,
+    rear: float,
+    aside: float = 0.0,
+    spots: Sequence[float] = (),
+) -> Travel:
     """The carriage at many places of the rail, all in one solution.
 
     rail: the rail
@@ -223,6 +252,7 @@ def travel(rail: Rail, centres: np.ndarray, wheelbase: float, front: float, rear
     front: load of the front axle, negative is lift [N]
     rear: load of the rear axle [N]
     aside: loads act this far to the left of the rail's axis [m]
+    spots: places of the rail whose bending is asked for [m]
 
     Returns: drop, pitch, roll, reactions, bending, a `Travel`. Raises: InputError for an axle off the rail,
     InfeasibleError when the rail tips off.
@@ -262,6 +292,7 @@ def travel(rail: Rail, centres: np.ndarray, wheelbase: float, front: float, rear
         reactions[:, 4].T,
         lifted,
         _bending(found, places, np.clip(ends, 0.0, rail.length)),
+        _bending_at(found, places, np.repeat(np.asarray(spots, float).reshape(1, -1), len(x), axis=0)),
     )
 
 
@@ -307,12 +338,17 @@ def _bending(found: Solution, places: Sequence[float], ends: np.ndarray) -> np.n
     """Greatest bending moment (n,) at supports and axles, where it peaks [N*m]; a support that holds by a moment makes
     a step, so both sides of each are looked at.
     """
-    n, spots = len(ends), np.array(places)
-    spots = np.append(spots, spots[1:] - BESIDE)
-    x = np.hstack([np.repeat(spots[None], n, axis=0), ends])
-    element, along = _place(places, x.ravel())
-    _, inner = inside(found, np.repeat(np.arange(n), x.shape[1]), element, along)
-    return np.asarray(np.abs(inner[:, 4]).reshape(n, -1).max(axis=1))
+    nodes = np.repeat(np.array(places)[None], len(ends), axis=0)
+    return np.asarray(np.hstack([_bending_at(found, places, nodes), _bending_at(found, places, ends)]).max(axis=1))
+
+
+def _bending_at(found: Solution, places: Sequence[float], x: np.ndarray) -> np.ndarray:
+    """Bending moment at places (cases, k) of each case, the larger of both sides of each [N*m]."""
+    cases, count = x.shape
+    both = np.hstack([x, np.maximum(x - BESIDE, 0.0)])
+    element, along = _place(places, both.ravel())
+    _, inner = inside(found, np.repeat(np.arange(cases), 2 * count), element, along)
+    return np.asarray(np.abs(inner[:, 4]).reshape(cases, 2, count).max(axis=1))
 
 
 def shape(rail: Rail, centre: float, wheelbase: float, front: float, rear: float, x: np.ndarray) -> np.ndarray:
@@ -355,22 +391,29 @@ def bounce(rail: Rail, centre: float, mass: float) -> float:
     """
     positive(mass=mass)
     # The mass needs a node of its own, and long spans one between.
-    places = nodes_of(rail)
-    extra = sorted({round(x, 9) for x in (*places, centre, *np.linspace(0, rail.length, 9))})
-    names = {x: f"at {x:.4f}" for x in extra}
-    supports = {names[x]: Support((0, 1, 3, 5)) for x in extra}
-    for rest in rail.rests:
-        name = names[min(extra, key=lambda x: abs(x - rest.x))]
-        springs = ([(4, rest.pitch)] if rest.pitch else []) + ([] if math.isinf(rest.kz) else [(2, rest.kz)])
-        supports[name] = Support((0, 1, 3, 5, *((2,) if math.isinf(rest.kz) else ())), tuple(springs))
-    stiff = 1e3 * rail.ei / rail.length**2
-    elements = [
-        Element(f"{a}", names[a], names[b], stiff, rail.ei, rail.ei, rail.gj, mass=rail.weight / GRAVITY)
-        for a, b in itertools.pairwise(extra)
-    ]
-    made = frame({names[x]: (x, 0.0, 0.0) for x in extra}, elements, supports)
+    made, places, _ = framed(rail, [round(x, 9) for x in (centre, *np.linspace(0, rail.length, 9))], level=True)
+    extra = [round(x, 9) for x in places]
     frequencies, _ = modes(made, {extra.index(round(centre, 9)): mass}, 1)
     return float(frequencies[0])
+
+
+def slowest_bounce(rail: Rail, low: float, high: float, mass: float) -> tuple[float, float]:
+    """The slowest of all first frequencies with a mass that may stand anywhere between two places.
+
+    rail: the rail
+    low: first place of the mass [m]
+    high: last place of the mass [m]
+    mass: carriage and payload [kg]
+
+    Returns: frequency [Hz] and the place it is met at [m]. Raises: InputError, SingularModelError. Source: where the
+    rail gives most under a weight it swings slowest; statics 4.1.
+    """
+    held = replace(rail, weight=0.0, rests=tuple(replace(rest, pulls=True) for rest in rail.rests))
+    centres = np.linspace(low, high, 41)
+    base = min(1e-3, (rail.length - (high - low)) / 2)
+    gives = travel(held, centres, base, 0.5, 0.5).drop
+    places = {low, high, float(centres[int(np.argmax(gives))])}
+    return min((bounce(rail, x, mass), x) for x in sorted(places))
 
 
 class Shared(Struct, frozen=True):

@@ -15,6 +15,10 @@ from hazel_lantern.core.nouns.elementwise import Numbers
 class Section(Struct, frozen=True):
     """Area [m^2], second moments and torsion constant [m^4], half depths to the outer fibres [m]; arrays where sizes
     were.
+
+    Of a section without an upright plane of symmetry also Iyz [m^4], its centroid from the heel or the web's back
+    (yb, zb), how far the middle of its width lies to the left of its shear centre [m], and its modulus against
+    upright bending [m^3], 0 where Iy over the half depth holds.
     """
 
     area: float
@@ -27,6 +31,28 @@ class Section(Struct, frozen=True):
     iyz: float = 0.0
     yb: float = 0.0
     zb: float = 0.0
+    lever: float = 0.0
+    wy: float = 0.0
+
+    @property
+    def upright(self) -> Numbers:
+        """What resists upright bending where nothing keeps the section from walking sideways [m^4]."""
+        return self.iy - self.iyz**2 / self.iz
+
+    @property
+    def walk(self) -> Numbers:
+        """How far it walks to the left for each metre that it bends down [-]."""
+        return self.iyz / self.iz
+
+    @property
+    def least(self) -> Numbers:
+        """The least second moment about any axis [m^4]."""
+        return (self.iy + self.iz) / 2 - ew.hypot((self.iy - self.iz) / 2, self.iyz)
+
+    @property
+    def modulus(self) -> Numbers:
+        """Upright bending over the stress it makes at the worst fibre [m^3]."""
+        return ew.where(self.wy > 0, self.wy, self.iy / self.cz)
 
 
 def solid_round(d: Numbers) -> Section:
@@ -134,7 +160,13 @@ def angle(b: Numbers, h: Numbers, t: Numbers) -> Section:
     iy = t * h**3 / 3 + (b - t) * t**3 / 3 - area * zb**2
     iz = t * b**3 / 3 + (h - t) * t**3 / 3 - area * yb**2
     iyz = t**2 * h**2 / 4 + t**2 * (b**2 - t**2) / 4 - area * yb * zb
-    return Section(area, iy, iz, (b + h - t) * t**3 / 3, h - zb, b - yb, t * h / area, iyz, yb, zb)
+    # Bent upright and free to walk, it works most at one of its corners.
+    corners = ((0.0, 0.0), (b, 0.0), (b, t), (0.0, h), (t, h))
+    worst: Numbers = 0.0
+    for y, z in corners:
+        worst = ew.larger(worst, abs(iz * (z - zb) - iyz * (y - yb)))
+    wy = (iy * iz - iyz**2) / worst
+    return Section(area, iy, iz, (b + h - t) * t**3 / 3, h - zb, b - yb, t * h / area, iyz, yb, zb, (b - t) / 2, wy)
 
 
 def channel(h: Numbers, b: Numbers, t_web: Numbers, t_flange: Numbers) -> Section:
@@ -157,8 +189,11 @@ def channel(h: Numbers, b: Numbers, t_web: Numbers, t_flange: Numbers) -> Sectio
     yb = (h * t_web**2 / 2 + (b**2 - t_web**2) * t_flange) / area
     iy = t_web * h**3 / 12 + 2 * (out * t_flange**3 / 12 + out * t_flange * ((h - t_flange) / 2) ** 2)
     iz = h * t_web**3 / 3 + 2 * t_flange * (b**3 - t_web**3) / 3 - area * yb**2
-    j = ((h - t_flange) * t_web**3 + 2 * (b - t_web / 2) * t_flange**3) / 3
-    return Section(area, iy, iz, j, h / 2, ew.larger(yb, b - yb), h * t_web / area, 0.0, yb)
+    across, high = b - t_web / 2, h - t_flange
+    j = (high * t_web**3 + 2 * across * t_flange**3) / 3
+    beyond = 3 * across**2 * t_flange / (6 * across * t_flange + high * t_web)
+    lever = b / 2 - (t_web / 2 - beyond)
+    return Section(area, iy, iz, j, h / 2, ew.larger(yb, b - yb), h * t_web / area, 0.0, yb, 0.0, lever)
 
 
 def profile(b: Numbers, h: Numbers, area: Numbers, iy: Numbers, iz: Numbers, j: Numbers) -> Section:
@@ -205,7 +240,7 @@ def drilled(section: Section, hole: Numbers, wall: Numbers) -> Numbers:
     Source: statics 3; the hole's rectangle subtracted.
     """
     refused("hole", hole, hole >= 2 * section.cz, "must be under the depth")
-    return (section.iy - wall * hole**3 / 12) / section.cz
+    return section.modulus * (1 - wall * hole**3 / 12 / section.iy)
 
 
 def bored(section: Section, hole: Numbers, width: Numbers, depth: Numbers, wall: Numbers | None) -> Numbers:
@@ -221,6 +256,6 @@ def bored(section: Section, hole: Numbers, width: Numbers, depth: Numbers, wall:
     Returns: net modulus [m^3], zero or less where nothing is left. Source: statics 3; the hole's strip subtracted.
     """
     if wall is None:
-        return section.iy * (1 - hole / width) / section.cz
+        return section.modulus * (1 - hole / width)
     inner = ew.larger(depth - 2 * wall, 0.0)
-    return (section.iy - hole * (depth**3 - inner**3) / 12) / section.cz
+    return section.modulus * (1 - hole * (depth**3 - inner**3) / 12 / section.iy)

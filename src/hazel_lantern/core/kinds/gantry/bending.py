@@ -78,7 +78,7 @@ def _frame(design: Design, rig: Gantry, x: float) -> Frame:
                     f"{side} {a}",
                     f"{side} {b}",
                     stuff.E * wall.area,
-                    stuff.E * wall.iy,
+                    stuff.E * wall.upright,
                     stuff.E * wall.iz,
                     stuff.G * wall.j,
                     mass=stuff.density * wall.area,
@@ -117,7 +117,7 @@ def _at(design: Design, rig: Gantry, x: float, poses: np.ndarray, rows: np.ndarr
     # The boom's moment makes a step under the trolley: what is just beside it counts too.
     _, beside = inside(answer, cases, bridge, across - np.minimum(1e-9, across))
     stick = rig.boom.section()
-    ei = design.catalogue.materials[rig.boom.material].E * stick.iy
+    ei = design.catalogue.materials[rig.boom.material].E * stick.upright
     slope = load * out**2 / (2 * ei) + line * out**3 / (6 * ei)
     # The tip goes with the trolley's turn and bends by itself.
     found.drop[rows] = (

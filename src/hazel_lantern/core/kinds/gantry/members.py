@@ -60,7 +60,7 @@ def frame_figures(design: Design, rig: Gantry, said: Teller, worst: Bent, stiff:
         "D",
         ("balance.post", "rig.leg_bows", "rig.leg_buckles"),
         "post",
-        wood.E_low * min(own.iy, own.iz),
+        wood.E_low * own.least,
         height,
         FREE_TOP,
         "runway.height",

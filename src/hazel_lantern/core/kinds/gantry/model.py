@@ -87,7 +87,9 @@ def _bridge(design: Design, span: float) -> Beam:
     if design.variant != BOARDS:
         bar: StockSection = design.row("sections", "bridge.section")
         s, m = bar.section(), materials[bar.material]
-        return Beam(m.E * s.iy, m.E * s.iz, m.G * s.j, m.E * s.area, m.density * s.area, bar.depth, bar.width, m, 1.0)
+        return Beam(
+            m.E * s.upright, m.E * s.iz, m.G * s.j, m.E * s.area, m.density * s.area, bar.depth, bar.width, m, 1.0
+        )
     m = design.row("materials", "board.material")
     flange, thick, web = number("board.flange"), number("board.thick"), number("board.web")
     joint = built_up.joint_efficiency(

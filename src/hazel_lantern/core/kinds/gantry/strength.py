@@ -248,7 +248,7 @@ def _stiffer(design: Design, rig: Gantry) -> tuple[Remedy, ...]:
             (b.section().area, b.id, b.name)
             for b in design.catalogue.sections.values()
             if (b.shape, b.system) == (now.shape, now.system)
-            and b.section().iy >= 1.6 * now.section().iy
+            and b.section().upright >= 1.6 * now.section().upright
             and b.section().j >= now.section().j
         ]
         if rows:
@@ -262,7 +262,7 @@ def _stiffer(design: Design, rig: Gantry) -> tuple[Remedy, ...]:
         (b.section().area, b.id, b.name)
         for b in design.catalogue.sections.values()
         if (b.shape, b.material, b.system) == (now.shape, now.material, now.system)
-        and b.section().iy >= 1.9 * now.section().iy
+        and b.section().upright >= 1.9 * now.section().upright
     ]
     if booms:
         found.append(

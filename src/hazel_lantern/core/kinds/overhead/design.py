@@ -9,8 +9,8 @@ from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
 TUBE, TWIN, SHUTTLE = "trolley", "twin", "shuttle"
 VARIANTS = ((TUBE, "One tube with a trolley"), (TWIN, "Two rails with a trolley"), (SHUTTLE, "Bored shuttle on a rod"))
 MOUNTS = (
-    ("joists", "Rated anchors in joists"), ("beam", "Clamps round a beam"), ("grid", "Rated clamps on a studio grid"), ("brackets", "Wall brackets, screwed"),
-    ("adhesive", "Adhesive or suction hooks"), ("plasterboard", "Plugs in plasterboard"),
+    ("joists", "Rated anchors in joists"), ("beam", "Clamps round a beam"), ("grid", "Rated clamps on a rated pipe grid"), ("brackets", "Wall brackets, screwed"),
+    ("ceiling", "Suspended ceiling, or its grid"), ("adhesive", "Adhesive or suction hooks"), ("plasterboard", "Plugs in plasterboard"),
 )  # fmt: skip
 BELOW = (("clear", "Nobody, kept clear"), ("people", "People at work"))
 USUAL: dict[str, dict[str, Value]] = {
@@ -20,7 +20,7 @@ USUAL: dict[str, dict[str, Value]] = {
 
 PARAMETERS: tuple[Parameter, ...] = (
     *rail_parameters(1.8, "galv-round-33.7x3.2", 2.2, 10.0, twin=(TWIN,)),
-    *carriage_parameters("nylon-28", -0.22, 1.1),
+    *carriage_parameters("nylon-28", -0.22, 1.1, rolls=(TUBE, TWIN)),
     Quantity("hanger.count", "Hung at", "count", 2.0, 8.0, 2.0, "Hanging", "places, evenly along the rail"),
     Quantity("support.inset", "First hanger from the end", "m", 0.0, 2.0, 0.15, "Hanging", "both ends alike"),
     Quantity(

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 
 from hazel_lantern.core.kinds.base import Design
@@ -24,7 +26,11 @@ from hazel_lantern.core.workshop.laid import Laid
 SAFE = Formula("L/(4*mu)")
 ROOM = Formula("bore-rod")
 PLAY = Formula("atan2(bore-rod,guide)")
+BREAKS = Formula("k*sqrt(R**2 + F**2)")
+BOTH = Formula("F/F_ax + V/F_v")
 ANCHOR = 8.0
+SCREW, THREAD = 0.005, 0.04  # metres, of the screws a bracket is judged by
+ABREAST = 0.05  # metres between the two screws of a row
 
 
 def hanging_figures(design: Design, rail: Straight, ride: Ride, laid: Laid) -> Told:
@@ -45,6 +51,7 @@ def hanging_figures(design: Design, rail: Straight, ride: Ride, laid: Laid) -> T
         )
     )
     pull = float(ride.reactions.max())
+    brake = rail.moving * design.number("push.brake")
     given = (
         Given("W", rail.weight, "N", "trolley and camera kit", "kit"),
         design.given("n", "hanger.count", "hangers", "count"),
@@ -59,60 +66,110 @@ def hanging_figures(design: Design, rail: Straight, ride: Ride, laid: Laid) -> T
             given,
             source="statics 4.3",
             headline=True,
-        )
-    )
-    tell.add(
+        ),
         by_method(
+            "balance.hanger_up",
+            "Least a hanger carries",
+            float(ride.reactions.min()),
+            "N",
+            "least reaction along the travel; minus presses up",
+            given,
+            source="statics 4.3",
+        ),
+        by_formula(
             "balance.anchor",
             "Breaking load to ask of an anchor",
-            ANCHOR * pull,
             "N",
-            "eight times the largest load",
-            given,
+            BREAKS,
+            (
+                Given("k", ANCHOR, "1", "overhead, class D"),
+                Given("R", pull, "N", "most a hanger carries", "balance.hanger"),
+                Given("F", brake, "N", "hard stop, all of it on one hanger", "push.brake"),
+            ),
             source="statics 9, class D",
-        )
+        ),
+    )
+    up = tell.value("balance.hanger_up")
+    tell.hold(
+        "balance.hanger_up",
+        "balance.pushes_up",
+        "Hangers stay pulled",
+        PEOPLE,
+        "support.inset",
+        Words(
+            "With the trolley at one end a hanger is pushed up with {}: a rod or rope lets go."
+            if up < 0
+            else "Every hanger stays pulled, by {} at least.",
+            ((abs(up), "N"),),
+        ),
+        at_least=0.0,
+        state=STOP if up < 0 else CLEAR,
+        remedies=(set_one("out", "First hanger {} from the end", "support.inset", outward, "m"),)
+        if (outward := round(max(0.0, rail.low - abs(float(rail.cg[0]))), 3)) < design.number("support.inset")
+        else (),
     )
     if design.text("hanger.mount") == "brackets":
-        tell.take(_bracket(design, pull))
+        tell.take(_bracket(design, pull, brake))
     tell.take(tether_figures(design, rail.moving, "trolley and camera kit"))
     return tell.told()
 
 
-def _bracket(design: Design, pull: float) -> Told:
+def _bracket(design: Design, pull: float, brake: float) -> Told:
     """Screws of a wall bracket: a screening."""
     tell = Teller()
-    high = design.number("bracket.height")
-    screws = overhead.bracket_screws(pull * design.number("bracket.reach"), pull, (high / 6, high / 6, high, high))
+    high, reach = design.number("bracket.height"), design.number("bracket.reach")
+    heights = (high / 6, high / 6, high, high)
+    down = overhead.bracket_screws(pull * reach, pull, heights)
+    # A stop along the wall turns the bracket about an upright line: two screws on either side of it.
+    aside = brake * reach / (2 * ABREAST)
     given = (
         Given("V", pull, "N", "load of the bracket", "balance.hanger"),
         design.given("a", "bracket.reach", "reach", "m"),
         design.given("y", "bracket.height", "upper screws", "m"),
+        Given("F", brake, "N", "hard stop along the wall", "push.brake"),
     )
     tell.add(
         by_method(
             "balance.screw",
             "Pull on an upper screw",
-            screws.pull,
+            down.pull + aside,
             "N",
-            "M y / Σ y², plate turning about its lower edge",
+            "M y / Σ y², plate turning about its lower edge, and a hard stop turning it sideways on screws 50 mm apart",
             given,
             assumptions=("screening only, never certified", "two screws low, two high"),
             source="statics 8.3",
         )
     )
-    # A 5 mm screw 40 mm deep in softwood by the handbook's withdrawal line over six.
-    allowed = 108.25 * 0.45**2 * 5 * 40 / 6
+    pine = design.catalogue.materials["pine"].density
+    bears = overhead.screw_withdrawal(pine, SCREW, THREAD)
+    shears = overhead.screw_shear(pine, SCREW, THREAD)
+    shear = math.hypot(down.shear, brake / 4)
+    tell.add(
+        by_formula(
+            "balance.screw_use",
+            "An upper screw is used to",
+            "1",
+            BOTH,
+            (
+                tell.given("F", "balance.screw"),
+                Given("F_ax", bears, "N", "a 5 mm screw 40 mm deep in sound softwood may be pulled with"),
+                Given("V", shear, "N", "pushed across with", "balance.hanger"),
+                Given("F_v", shears, "N", "and may be pushed with"),
+            ),
+            source="statics 8.3",
+        )
+    )
+    worst = 1.0 / max(tell.value("balance.screw_use"), 1e-9)
+    tall = round(min(0.6, high * max(1.3, 1.3 / worst)), 3)
     tell.hold(
-        "balance.screw",
+        "balance.screw_use",
         "balance.screws",
         "Screws of a bracket",
         PEOPLE,
         "bracket.height",
-        "An upper screw is pulled with {}; a 5 mm screw 40 mm deep in sound softwood passes {}. Screening only; have a competent person check.",
-        at_most=allowed,
-        remedies=(set_one("taller", "Upper screws {} up", "bracket.height", min(0.6, 2 * high), "m"),)
-        if high < 0.3
-        else (),
+        "Pull and shear together use an upper screw to {} of {}: 5 mm, 40 mm deep in sound softwood. Screening only; have a competent person check.",
+        at_most=1.0,
+        remedies=(set_one("taller", "Upper screws {} up", "bracket.height", tall, "m"),) if tall > high else (),
     )
     return tell.told()
 
@@ -131,8 +188,9 @@ def _slides(design: Design, rail: Straight) -> Told:
     """Pushed off the rod, a short guide jams like a drawer."""
     tell, number = Teller(), design.number
     guide = number("shuttle.guide")
+    square, uphill = rail.weight * math.cos(rail.slope), rail.weight * abs(math.sin(rail.slope))
     state = carriage.shuttle(
-        rail.weight, float(rail.cg[0]), number("shuttle.offset"), guide, number("shuttle.friction"), 0.0
+        square, float(rail.cg[0]), number("shuttle.offset"), guide, number("shuttle.friction"), uphill
     )
     given = (
         design.given("L", "shuttle.guide", "guide length", "m"),
@@ -146,7 +204,7 @@ def _slides(design: Design, rail: Straight) -> Told:
                 "Push it with",
                 state.force,
                 "N",
-                "friction at both ends of the guide",
+                "friction at both ends of the guide, uphill where the rail rises",
                 given,
                 source="statics 5.3",
             )

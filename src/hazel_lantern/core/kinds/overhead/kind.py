@@ -18,12 +18,18 @@ from hazel_lantern.core.kinds.base import (
     Poses,
     View,
 )
+from hazel_lantern.core.kinds.overhead.block import block_figures
 from hazel_lantern.core.kinds.overhead.design import DECLARED, SCHOOLS, SHUTTLE, TOLD_APART_BY, TUBE, TWIN, VARIANTS
 from hazel_lantern.core.kinds.overhead.hanging import hanging_figures, shuttle_figures
 from hazel_lantern.core.kinds.overhead.model import Overhead, build, rests_for
 from hazel_lantern.core.kinds.rail import bends, drawing, fit, model, rolling
+from hazel_lantern.core.kinds.rail.joints import joined
+from hazel_lantern.core.kinds.rail.kept import kept_figures
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.rail.parts import CARRIAGE, frames
+from hazel_lantern.core.kinds.rail.plate import plate_figures
+from hazel_lantern.core.kinds.rail.round_rail import round_figures
+from hazel_lantern.core.kinds.rail.strength import strength_figures
 from hazel_lantern.core.kinds.shared.drop_post import post_figures
 from hazel_lantern.core.kinds.shared.handling import centred_for_other_kits, hung_up
 from hazel_lantern.core.kinds.shared.headline import headlines
@@ -146,7 +152,12 @@ KIND = Kind(
         Chapter("weighed", _weighed),
         Chapter("post", _post_figures),
         *bends.chapters(_supports),
+        Chapter("strong", strength_figures),
+        Chapter("plate", plate_figures),
+        Chapter("kept", kept_figures),
+        Chapter("round", round_figures),
         Chapter("shuttle", shuttle_figures, only=(SHUTTLE,)),
+        Chapter("block", block_figures, only=(SHUTTLE,)),
         *(Chapter(chapter.key, chapter.work, only=(TUBE, TWIN)) for chapter in rolling.CHAPTERS),
         Chapter("hanging", hanging_figures),
     ),
@@ -160,4 +171,5 @@ KIND = Kind(
     readings={"swaps": centred_for_other_kits, "loading": hung_up},
     schools=SCHOOLS,
     told_apart_by=TOLD_APART_BY,
+    joined=joined,
 )

@@ -54,7 +54,19 @@ def rests_for(design: Design, count: int) -> tuple[Rest, ...]:
 def build(design: Design, kit: Carried) -> Overhead:
     """The mechanism of an overhead slider. Raises GeometryError, InputError."""
     count = round(design.number("hanger.count"))
-    way = straight(design, kit, 2 if design.variant == TWIN else 1, rests_for(design, count), False, "trolley")
+    slides = design.variant == SHUTTLE
+    carrier, slides_on = ("shuttle", "shuttle.guide") if slides else ("trolley", "")
+    rests = rests_for(design, count)
+    way = straight(
+        design,
+        kit,
+        2 if design.variant == TWIN else 1,
+        rests,
+        False,
+        carrier,
+        slides_on,
+        design.number("shuttle.friction"),
+    )
     places = _places(design, count)
     return Overhead(way, places, lay(_pieces(design, kit, way, places), frames(way, np.zeros((1, 1)))))
 
@@ -68,7 +80,7 @@ def _pieces(design: Design, kit: Carried, way: Straight, places: tuple[float, ..
     post = drop_post(design, kit, CARRIAGE, runs.height - BOARD / 2, (x, y, z), way.heading)
     feet = tuple(Wanted(px, py, 0.0055, "post bracket", "post foot") for px, py in post.feet) if post else ()
     hung = (
-        Buy("Rated hanger with clamp", len(places), 7.5, "rated load stamped on it"),
+        *_held_by(design, len(places)),
         Buy("Rated tether, steel wire with shackle", 1, 9.0, "to another part of the structure"),
     )
     return (
@@ -76,6 +88,23 @@ def _pieces(design: Design, kit: Carried, way: Straight, places: tuple[float, ..
         + carriage(design, kit, way, runs, post.pieces if post else Pieces(), feet)
         + Pieces(loose=hung)
     )
+
+
+def _held_by(design: Design, count: int) -> tuple[Buy, ...]:
+    """What holds the rail up at so many places, and what fixes it to the structure."""
+    hanger, stamped = Buy("Rated hanger with clamp", count, 7.5, "rated load stamped on it"), "rated load stamped on it"
+    if design.text("hanger.mount") == "brackets":
+        reach = design.number("bracket.reach")
+        bracket = Buy(f"Wall bracket, reaching {reach * 1e3:.0f} mm, with a clamp", count, 9.5, stamped)
+        screws = Buy("Wood screw 5×60, 40 mm of it in the wood", 4 * count, 0.12, "brackets, into sound timber")
+        return bracket, screws
+    fixed = {
+        "joists": Buy("Rated anchor for joists", count, 4.8, "as its data sheet says"),
+        "beam": Buy("Rated beam clamp", count, 6.5, stamped),
+        "grid": Buy("Rated pipe clamp with safety cable", count, 8.5, stamped),
+    }
+    found = fixed.get(design.text("hanger.mount"))
+    return (hanger, found) if found else (hanger,)
 
 
 def _shuttle(design: Design, way: Straight) -> Runs:

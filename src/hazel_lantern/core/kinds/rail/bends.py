@@ -8,36 +8,36 @@ from contextlib import suppress
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import StockSection
 from hazel_lantern.core.document.project import Thing
 from hazel_lantern.core.kinds.base import Chapter, Design
 from hazel_lantern.core.kinds.rail.model import Straight
+from hazel_lantern.core.kinds.rail.parts import RAIL_NAME
+from hazel_lantern.core.kinds.shared.holes import holes_along
 from hazel_lantern.core.kinds.shared.validity import LOST, too_soft
 from hazel_lantern.core.mechanics import rails
 from hazel_lantern.core.mechanics.rails import Rail, Rest
-from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.errors import HazelError
-from hazel_lantern.core.nouns.figure import Curve, Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, STRUCTURE, WATCH, Finding, Remedy, set_one
-from hazel_lantern.core.nouns.formula import Formula
+from hazel_lantern.core.nouns.figure import Curve, Given, by_method
+from hazel_lantern.core.nouns.finding import PICTURE, STRUCTURE, WATCH, Finding, Remedy, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import lens
+from hazel_lantern.core.workshop.laid import Laid
 
 PLACES, COMPARED = 101, 25
-SMOOTH = 1.2  # dynamic factor of a smooth slider, statics 9
 DRIFT = 0.01  # share of the picture's height, drive 5.3
 HORIZON = math.radians(0.5)
-SUBJECT = 3.0  # metres, when the shot looks at nothing
-LATER = Formula("d*(1+c)")
-STRESS = Formula("k*M*s/W")
+SUBJECT, TABLE = 3.0, 0.75  # metres away, metres above ground, when the shot looks at nothing
 
 
 class Ride(Struct, frozen=True):
     """The carriage at places (n,) along the rail: drop of the lens [m], pitch nose down and roll left up of the rail
-    [rad], reactions, bending.
+    [rad], reactions, bending (n,)
+    and at the spots asked for (n, spots) [N*m].
     """
 
     x: np.ndarray
@@ -48,42 +48,38 @@ class Ride(Struct, frozen=True):
     moments: np.ndarray
     lifted: np.ndarray
     bending: np.ndarray
+    spots: np.ndarray
 
 
-def ride(rail: Straight, beam: Rail | None = None, x: np.ndarray | None = None) -> Ride:
-    """The carriage along the rail, or along another beam in its place. Raises InputError, InfeasibleError,
-    SingularModelError.
+def ride(rail: Straight, beam: Rail | None = None, x: np.ndarray | None = None, spots: tuple[float, ...] = ()) -> Ride:
+    """The carriage along the rail, or along another beam in its place; bending is told at `spots` too [m]. Raises
+    InputError, InfeasibleError, SingularModelError.
     """
     beam = beam or rail.beam
     x = np.linspace(rail.low, rail.high, PLACES) if x is None else x
     front, rear = rail.axles()
-    aside = float(rail.cg[1])
+    # A single rail is twisted about its shear centre; ties keep a pair from it.
     twin = rail.count == 2
+    aside = float(rail.cg[1]) + (0.0 if twin else float(rail.section.lever))
     # Tied rails do not twist one by one: their roll comes from unequal bending and from the supports.
-    one = Rail(
-        beam.length,
-        beam.ei,
-        beam.gj * 1e3 if twin else beam.gj,
-        beam.weight * math.cos(rail.slope),
-        beam.rests,
-        beam.ga,
-    )
-    found = rails.travel(one, x, rail.wheelbase, front, rear, aside)
+    one = replace(beam, gj=beam.gj * 1e3 if twin else beam.gj, weight=beam.weight * math.cos(rail.slope))
+    found = rails.travel(one, x, rail.wheelbase, front, rear, aside, spots)
     roll = found.roll
     if twin:
         clamped = tuple(
             Rest(r.x, r.kz, 1e3 * beam.ei / beam.length if r.pitch else 0.0, math.inf, True) for r in beam.rests
         )
-        alone = Rail(beam.length, beam.ei / 2, beam.gj, 0.0, clamped, beam.ga / 2)
+        halved = tuple(replace(joint, stiffness=joint.stiffness / 2) for joint in beam.joints)
+        alone = Rail(beam.length, beam.ei / 2, beam.gj, 0.0, clamped, beam.ga / 2, halved)
         roll = roll - 2 * aside / rail.spacing**2 * rails.travel(alone, x, rail.wheelbase, front, rear).drop
     # The lens is off the carriage's middle: pitch and roll move it up and down too.
     drop = found.drop + found.pitch * rail.lens[0] - roll * rail.lens[1]
-    return Ride(x, drop, found.pitch, roll, found.reactions, found.moments, found.lifted, found.bending)
+    return Ride(x, drop, found.pitch, roll, found.reactions, found.moments, found.lifted, found.bending, found.spots)
 
 
-def carried_along(rail: Straight) -> Ride:
-    """The carriage along the whole travel."""
-    return ride(rail)
+def carried_along(rail: Straight, laid: Laid) -> Ride:
+    """The carriage along the whole travel; bending at every hole of the rails, then at every joint."""
+    return ride(rail, spots=(*(hole.at for hole in holes_along(laid.parts, RAIL_NAME)), *rail.joints.cuts))
 
 
 class Supports(Struct, frozen=True):
@@ -96,19 +92,16 @@ class Supports(Struct, frozen=True):
 def compared(design: Design, rail: Straight, supports: Supports) -> tuple[tuple[str, Ride], ...]:
     """The ride on other supports and on a stiffer section, by name; what such a rail cannot stand on is left out."""
     beam = rail.beam
-    beams = [
-        (name, Rail(rail.length, beam.ei, beam.gj, beam.weight, rests, beam.ga)) for name, rests in supports.others
-    ]
+    beams = [(name, replace(beam, rests=rests)) for name, rests in supports.others]
     bar = stiffer_bar(design, rail)
     if bar is not None:
-        times, line = bar.section().iy / rail.section.iy, bar.section().area / rail.section.area
-        stiff = Rail(
-            rail.length,
-            beam.ei * times,
-            beam.gj * bar.section().j / rail.section.j,
-            beam.weight * line,
-            beam.rests,
-            beam.ga * line,
+        times, line = bar.section().upright / rail.section.upright, bar.section().area / rail.section.area
+        stiff = replace(
+            beam,
+            ei=beam.ei * times,
+            gj=beam.gj * bar.section().j / rail.section.j,
+            weight=beam.weight * line,
+            ga=beam.ga * line,
         )
         beams.append((bar.name.split(",")[0].lower(), stiff))
     found = []
@@ -118,19 +111,29 @@ def compared(design: Design, rail: Straight, supports: Supports) -> tuple[tuple[
     return tuple(found)
 
 
-def picture(optics: Optics, away: float, rail: Straight, found: Ride) -> tuple[np.ndarray, np.ndarray]:
-    """Shift of the subject down the picture and turn of the picture along the ride, both from their mean (n,) [px,
-    rad].
+def picture(
+    optics: Optics, away: float, down: bool, rail: Straight, found: Ride
+) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """Shift of the subject down and aside in the picture [px] and turn of the picture [rad] along the ride, all from
+    their mean (n,); a camera that looks straight down sees leaning as a shift.
     """
     cos, sin = math.cos(rail.heading), math.sin(rail.heading)
     focal = lens.focal_pixels(optics.focal_m, optics.pixels_high, optics.sensor_height_m)
     nose_up, lean = found.roll * sin - found.pitch * cos, found.roll * cos + found.pitch * sin
-    shift = focal * np.tan(nose_up) - focal * found.drop / away
-    return shift - shift.mean(), lean - lean.mean()
+    walks = focal * float(rail.section.walk) * found.drop * sin / away
+    shift = focal * np.tan(nose_up) - (0.0 if down else focal * found.drop / away)
+    aside = focal * np.tan(lean) if down else walks
+    turn = np.zeros_like(lean) if down else lean
+    return shift - shift.mean(), aside - aside.mean(), turn - turn.mean()
 
 
 def distance(move: Move, subject: Thing | None) -> float:
-    """Distance at which the picture is judged: the subject's, square to the move [m]."""
+    """Distance at which the picture is judged: the subject's, square to the move, below a camera that looks down
+    [m].
+    """
+    if move.down:
+        top = subject.at_m[2] + subject.size_m[2] if subject else TABLE
+        return max(0.2, (move.start_height_m + move.end_height_m) / 2 - top)
     if subject is None:
         return SUBJECT
     middle = [(a + b) / 2 for a, b in zip(move.start_at_m, move.end_at_m, strict=True)]
@@ -139,6 +142,7 @@ def distance(move: Move, subject: Thing | None) -> float:
 
 def bend_figures(
     design: Design,
+    move: Move,
     optics: Optics,
     away: float,
     suggest: bool,
@@ -153,10 +157,10 @@ def bend_figures(
         Given("W", rail.weight, "N", "carriage and camera kit", "kit"),
         Given("L", rail.length, "m", "rail", "rail.length"),
         Given("EI", rail.beam.ei, "N*m^2", "bending stiffness of all rails", "rail.section"),
-        Given("c", rail.wheelbase, "m", "wheelbase", "carriage.wheelbase"),
+        Given("c", rail.wheelbase, "m", "between its axles or ends", rail.base_key),
     )
     _gives(tell, rail, ride, given)
-    _seen(tell, optics, away, rail, ride, given)
+    _seen(tell, optics, away, move.down, rail, ride, given)
     most = max(float(np.abs(ride.pitch).max()), float(np.abs(ride.roll).max()))
     mend = (*supports.remedies, *stiffer(design, rail)) if suggest else ()
     too_soft(tell, most, float(ride.drop.max()), rail.length, "The rail", "rail.section", mend)
@@ -182,7 +186,7 @@ def bend_figures(
         if tell.value("travel.lean") <= LOST
         else "The picture leans further than this method can tell.",
         at_most=HORIZON,
-        remedies=(*mend, *_centred(rail)) if suggest else (),
+        remedies=(*mend, *centred(rail)) if suggest else (),
     )
     if ride.lifted.any():
         tell.findings.append(
@@ -196,7 +200,6 @@ def bend_figures(
                 float(ride.lifted.any(axis=1).sum()),
             )
         )
-    tell.take(_strong(design, suggest, rail, ride, tell.value("travel.roll")))
     return tell.told()
 
 
@@ -228,16 +231,20 @@ def _gives(tell: Teller, rail: Straight, ride: Ride, given: tuple[Given, ...]) -
     tell.curves["travel.path"] = Curve("travel.path", "Drop of the lens along the rail", ride.x, ride.drop, "m", "m")
 
 
-def _seen(tell: Teller, optics: Optics, away: float, rail: Straight, ride: Ride, given: tuple[Given, ...]) -> None:
+def _seen(
+    tell: Teller, optics: Optics, away: float, down: bool, rail: Straight, ride: Ride, given: tuple[Given, ...]
+) -> None:
     """What that does to the picture."""
-    shift, lean = picture(optics, away, rail, ride)
+    shift, aside, lean = picture(optics, away, down, rail, ride)
     tell.add(
         by_method(
             "travel.shift",
             "Subject wanders in the picture",
-            np.ptp(shift),
+            math.hypot(float(np.ptp(shift)), float(np.ptp(aside))),
             "px",
-            "F tan(tilt) − F drop / D along the travel, largest minus smallest",
+            "F tan(tilt) and F tan(lean) along the travel, largest minus smallest"
+            if down
+            else "F tan(tilt) − F drop / D along the travel, largest minus smallest",
             (
                 *given,
                 Given("D", away, "m", "subject's distance"),
@@ -259,12 +266,13 @@ def _seen(tell: Teller, optics: Optics, away: float, rail: Straight, ride: Ride,
     tell.curves["travel.shift"] = Curve("travel.shift", "Subject's shift in the picture", ride.x, shift, "m", "px")
 
 
-def _centred(rail: Straight) -> tuple[Remedy, ...]:
-    """Bring the centre of mass over the rail."""
-    better = float(round(rail.mount[1] - rail.cg[1], 3))
+def centred(rail: Straight) -> tuple[Remedy, ...]:
+    """Bring the load over the line about which the rail twists; half of the carriage's own mass goes with the mount."""
+    off = float(rail.cg[1]) + (float(rail.section.lever) if rail.count == 1 else 0.0)
+    better = round(float(rail.mount[1]) - off / rail.follows, 3)
     return (
         (set_one("centre", "Move the mount to {} left of the rail", "camera.aside", better, "m"),)
-        if abs(rail.cg[1]) > 2e-3 and abs(better) <= 0.5
+        if abs(off) > 2e-3 and abs(better) <= 0.5
         else ()
     )
 
@@ -275,7 +283,7 @@ def stiffer_bar(design: Design, rail: Straight) -> StockSection | None:
     found = [
         (bar.section().area, bar.id)
         for bar in design.catalogue.sections.values()
-        if (bar.shape, bar.material, bar.system) == like and bar.section().iy >= 1.9 * rail.section.iy
+        if (bar.shape, bar.material, bar.system) == like and bar.section().upright >= 1.9 * rail.section.upright
     ]
     return design.catalogue.sections[min(found)[1]] if found else None
 
@@ -288,87 +296,6 @@ def stiffer(design: Design, rail: Straight) -> tuple[Remedy, ...]:
         if bar is None
         else (set_one("stiffer", f"Use {bar.name[:1].lower()}{bar.name[1:]}", "rail.section", bar.id),)
     )
-
-
-def _strong(design: Design, suggest: bool, rail: Straight, found: Ride, roll: float) -> Told:
-    """Bending stress of the heavier rail, with the carriage anywhere."""
-    tell = Teller()
-    # Outside the rails one bears more than all of it, and the other is pulled up.
-    share = 1.0 if rail.count == 1 else 0.5 + abs(float(rail.cg[1])) / rail.spacing
-    modulus = rail.section.iy / rail.section.cz
-    tell.add(
-        by_formula(
-            "rig.stress",
-            "Stress in the rail",
-            "Pa",
-            STRESS,
-            (
-                Given("k", SMOOTH, "1", "for smooth moving"),
-                Given("M", float(found.bending.max()), "N*m", "greatest bending of all rails", "rail.section"),
-                Given("s", share, "1", "share of the heavier rail"),
-                Given("W", modulus, "m^3", "section modulus of one rail", "rail.section"),
-            ),
-            source="statics 4, 9",
-        )
-    )
-    # What is refused over people is refused elsewhere; its strength is still judged as overhead.
-    letter = design.text("safety")
-    factor = safety_class("D" if letter == "E" else letter).strength(rail.material.family)
-    allowed, stress = rail.material.allowed(factor), tell.value("rig.stress")
-    tell.hold(
-        "rig.stress",
-        "rig.strong",
-        "Strength of the rail",
-        STRUCTURE,
-        "rail.section",
-        "The rail works at {} of {} allowed; it fails this way: " + rail.material.fails + ".",
-        at_most=allowed,
-        remedies=stiffer(design, rail) if suggest and stress > 0.8 * allowed else (),
-    )
-    if rail.material.creep > 0:
-        tell.add(
-            by_formula(
-                "rig.sag_later",
-                "Sags in time to",
-                "m",
-                LATER,
-                (
-                    Given("d", float(found.drop.max()), "m", "sag at once", "rail.section"),
-                    Given("c", rail.material.creep, "1", "creep of the material", "rail.section"),
-                ),
-                source="statics 3",
-            )
-        )
-        tell.hold(
-            "rig.sag_later",
-            "rig.creep",
-            "Sags more with time",
-            STRUCTURE,
-            "rail.section",
-            f"Left under load, {rail.material.name[:1].lower()}{rail.material.name[1:]} goes on sagging, to about {{}}. Take the load off between shots.",
-            at_most=float(found.drop.max()),
-            state=WATCH,
-        )
-    if rail.bar.caution and rail.count == 1 and abs(float(rail.cg[1])) > 1e-3:
-        tell.findings.append(
-            Finding(
-                "rig.twists",
-                "Twist of an open section",
-                STRUCTURE,
-                WATCH if roll > 1e-3 else CLEAR,
-                "rail.section",
-                Words(
-                    "The load off the rail's middle twists it by {}; closed sections twist far less.", ((roll, "rad"),)
-                ),
-                roll,
-                1e-3,
-                "at_most",
-                "rad",
-                _centred(rail),
-                figure="travel.roll",
-            )
-        )
-    return tell.told()
 
 
 def chapters(supports: Callable[..., Supports]) -> tuple[Chapter, ...]:

@@ -4,8 +4,13 @@ from __future__ import annotations
 
 from math import pi, radians
 
+from hazel_lantern.core.kinds.shared.inputs import kept_in_place
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
 
+BUTT, SLEEVE, SPIGOT, PLATE = "butt", "sleeve", "spigot", "plate"
+WAYS = (
+    (BUTT, "Butted over a support"), (SLEEVE, "Tube let into both"), (SPIGOT, "Bar let into both"), (PLATE, "Plates at both sides"),
+)  # fmt: skip
 SAFETY = (("A", "A · nobody near"), ("B", "B · a fall breaks gear"), ("C", "C · people near"))
 
 
@@ -39,6 +44,7 @@ def rail_parameters(
             "positive rises along the travel",
         ),
         Quantity("rail.joint_every", "A joint every", "m", 0.0, 8.0, 0.0, "Rail", "0 for a rail in one piece"),
+        Choice("rail.joint", "Joined", WAYS, BUTT, "Rail", "how its pieces meet"),
         Quantity(
             "rail.joint_step",
             "Step at a joint",
@@ -54,8 +60,10 @@ def rail_parameters(
     )
 
 
-def carriage_parameters(wheel: str, mount: float, mass: float = 0.7) -> tuple[Parameter, ...]:
-    """The carriage and how the camera sits on it."""
+def carriage_parameters(
+    wheel: str, mount: float, mass: float = 0.7, rolls: tuple[str, ...] = ()
+) -> tuple[Parameter, ...]:
+    """The carriage and how the camera sits on it; `rolls` names the constructions on wheels, empty for all."""
     return (
         Quantity(
             "carriage.wheelbase",
@@ -66,6 +74,7 @@ def carriage_parameters(wheel: str, mount: float, mass: float = 0.7) -> tuple[Pa
             0.13,
             "Carriage",
             "between front and rear axles",
+            only=rolls,
         ),
         Quantity(
             "carriage.gauge",
@@ -76,9 +85,10 @@ def carriage_parameters(wheel: str, mount: float, mass: float = 0.7) -> tuple[Pa
             0.09,
             "Carriage",
             "between left and right wheels on one rail",
+            only=rolls,
         ),
         Quantity("carriage.mass", "Carriage and head", "kg", 0.0, 20.0, mass, "Carriage", "without the camera kit"),
-        Choice("carriage.wheel", "Wheels", (), wheel, "Carriage", "each wheel", table="wheels"),
+        Choice("carriage.wheel", "Wheels", (), wheel, "Carriage", "each wheel", table="wheels", only=rolls),
         Quantity("camera.ahead", "Mount ahead of middle", "m", -0.5, 0.5, 0.0, "Carriage", "along the travel"),
         Quantity("camera.aside", "Mount to the left", "m", -0.5, 0.5, 0.0, "Carriage", "square to the travel"),
         Quantity(
@@ -98,6 +108,7 @@ def carriage_parameters(wheel: str, mount: float, mass: float = 0.7) -> tuple[Pa
 
 
 MOVING: tuple[Parameter, ...] = (
+    *kept_in_place("Wheels and friction"),
     Quantity(
         "drive.stiffness",
         "Hand or cord stiffness",

@@ -146,7 +146,7 @@ def rail_sizes(rail: Straight, x: float) -> list[Item]:
             0.0,
             rail.wheelbase,
             "m",
-            "carriage.wheelbase",
+            rail.base_key,
         ),
         Size(
             (float(right[0]) + 0.3, 0.0),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from hazel_lantern.core.kinds.base import Changes, Design
+from hazel_lantern.core.kinds.base import Changes, Path
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.shared.moving import long_enough, move_figures
 from hazel_lantern.core.motion.wanted import Move, Optics
@@ -20,7 +20,7 @@ TRAVEL = Formula("L-c-D")
 LONGEST = 8.0
 
 
-def travel_figures(design: Design, move: Move, optics: Optics, rail: Straight) -> Told:
+def travel_figures(move: Move, optics: Optics, rail: Straight, path: Path) -> Told:
     """Travel of the carriage against the way of the shot, height of the lens against its wish, and how fast that
     goes.
     """
@@ -33,18 +33,18 @@ def travel_figures(design: Design, move: Move, optics: Optics, rail: Straight) -
             "m",
             TRAVEL,
             (
-                design.given("L", "rail.length", "rail", "m"),
-                design.given("c", "carriage.wheelbase", "wheelbase", "m"),
-                Given("D", rail.wheel.d, "m", "one wheel left on at both ends", "carriage.wheel"),
+                Given("L", rail.length, "m", "rail", "rail.length"),
+                Given("c", rail.wheelbase, "m", "between its axles or ends", rail.base_key),
+                Given("D", 2 * rail.beyond, "m", "half a wheel left on at either end", "carriage.wheel"),
             ),
             source="geometry",
             headline=True,
         )
     )
     if want > 0:
-        longer = _length(design, rail, want)
+        longer = _length(rail, want)
         tell.findings.append(long_enough(want, have, "rail", "rail.length", longer, LONGEST))
-    high = float(rail.on_floor((rail.low + rail.high) / 2, rail.lens[2])[1])
+    high = rail.height + _lens_up(rail, path, rail.slope)
     wish = (move.start_height_m + move.end_height_m) / 2
     tell.add(
         by_formula(
@@ -79,11 +79,16 @@ def travel_figures(design: Design, move: Move, optics: Optics, rail: Straight) -
     return tell.told()
 
 
-def _length(design: Design, rail: Straight, want: float) -> float:
-    return math.ceil((want + design.number("carriage.wheelbase") + rail.wheel.d + 0.02) * 20 - 1e-9) / 20
+def _length(rail: Straight, want: float) -> float:
+    return math.ceil((want + rail.wheelbase + 2 * rail.beyond + 0.02) * 20 - 1e-9) / 20
 
 
-def sized_rail(design: Design, move: Move, rail: Straight) -> Changes:
+def _lens_up(rail: Straight, path: Path, slope: float) -> float:
+    """How far the lens is above the top of the rail at the carriage's middle, as its level head holds it [m]."""
+    return float(rail.mount[0]) * math.sin(slope) + float(rail.mount[2]) * math.cos(slope) + float(path.lens[2])
+
+
+def sized_rail(move: Move, rail: Straight, path: Path) -> Changes:
     """Rail length, slope and height that make the shot.
 
     Raises InfeasibleError when the move is longer than any rail here, or climbs too steeply.
@@ -91,7 +96,7 @@ def sized_rail(design: Design, move: Move, rail: Straight) -> Changes:
     want = move.chord
     if want == 0:
         raise InfeasibleError("the shot goes straight up or nowhere; a rail needs a way along the set")
-    length = _length(design, rail, want)
+    length = _length(rail, want)
     if length > LONGEST:
         raise InfeasibleError(
             f"this move needs a rail of {length:.2f} m; {LONGEST:g} m is the longest drawn here", longest=LONGEST
@@ -99,8 +104,7 @@ def sized_rail(design: Design, move: Move, rail: Straight) -> Changes:
     slope = math.asin((move.end_height_m - move.start_height_m) / want)
     if abs(slope) > math.radians(40):
         raise InfeasibleError("this move climbs more steeply than a rail may; an arm rises better", steepest=40.0)
-    above = float(rail.lens[2]) * math.cos(slope)
-    height = round((move.start_height_m + move.end_height_m) / 2 - above, 3)
+    height = round((move.start_height_m + move.end_height_m) / 2 - _lens_up(rail, path, slope), 3)
     if not 0.05 <= height <= 6:
         raise InfeasibleError(f"the rail would have to lie at {height:.2f} m above the ground")
     return (("rail.length", length), ("rail.slope", round(slope, 5)), ("rail.height", height))

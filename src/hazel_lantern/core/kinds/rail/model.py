@@ -6,9 +6,11 @@ import math
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import Material, StockSection, Wheel
 from hazel_lantern.core.kinds.base import Asked, Carried, Design, Member, Poses, Run
+from hazel_lantern.core.kinds.rail.joints import Joints, joints_of
 from hazel_lantern.core.mechanics.rails import Rail, Rest
 from hazel_lantern.core.mechanics.sections import Section
 from hazel_lantern.core.mechanics.track import Frames, StraightTrack, headed
@@ -19,7 +21,9 @@ from hazel_lantern.core.nouns.units import GRAVITY
 class Straight(Struct, frozen=True):
     """Sizes in metres, chosen rows, masses [kg]; the rail frame starts at the rail's first end, x along it.
 
-    `beam` is all rails together; `cg` is the centre of mass of carriage and kit from the carriage's middle, on top of
+    `beam` is all rails together; `own` is the carriage's share of all that moves; `base_key`
+    sets the wheelbase, or how far apart what slides touches the rail, and `beyond` is what is left on at either end,
+    `drag` its coefficient from and to; `cg` is the centre of mass of carriage and kit from the carriage's middle, on top of
     the rail.
     """
 
@@ -34,6 +38,9 @@ class Straight(Struct, frozen=True):
     wheel: Wheel
     wheels: np.ndarray
     wheelbase: float
+    base_key: str
+    beyond: float
+    drag: tuple[float, float]
     moving: float
     cg: np.ndarray
     heading: float
@@ -42,6 +49,8 @@ class Straight(Struct, frozen=True):
     low: float
     high: float
     carrier: str
+    joints: Joints
+    own: float
 
     @property
     def track(self) -> StraightTrack:
@@ -50,6 +59,11 @@ class Straight(Struct, frozen=True):
     @property
     def length(self) -> float:
         return self.beam.length
+
+    @property
+    def follows(self) -> float:
+        """How far the centre of mass goes along with the mount, as a share of its way [-]."""
+        return 1 - self.own / 2
 
     @property
     def weight(self) -> float:
@@ -86,16 +100,25 @@ def turned(vector: tuple[float, float, float] | np.ndarray, heading: float) -> n
     return np.array([vector[0] * cos - vector[1] * sin, vector[0] * sin + vector[1] * cos, vector[2]])
 
 
-def straight(design: Design, kit: Carried, count: int, rests: tuple[Rest, ...], three: bool, carrier: str) -> Straight:
+def straight(
+    design: Design,
+    kit: Carried,
+    count: int,
+    rests: tuple[Rest, ...],
+    three: bool,
+    carrier: str,
+    slides_on: str = "",
+    friction: float = 0.0,
+) -> Straight:
     """The mechanism on one or two rails; `three` wheels, the single one to the right, else four; `carrier` is what
-    the thing that runs is called.
+    the thing that runs is called; `slides_on` names the length of what slides with a friction instead of running on wheels.
 
     Raises GeometryError for a carriage longer than the rail, InputError for unknown rows.
     """
     number = design.number
     bar, wheel = design.row("sections", "rail.section"), design.row("wheels", "carriage.wheel")
     material, section = design.catalogue.materials[bar.material], bar.section()
-    length, base, heading = number("rail.length"), number("carriage.wheelbase"), number("camera.heading")
+    length, base, heading = number("rail.length"), number(slides_on or "carriage.wheelbase"), number("camera.heading")
     if base >= length:
         raise GeometryError("the carriage is longer than the rail")
     mount = np.array([number("camera.ahead"), number("camera.aside"), number("camera.rise")])
@@ -110,16 +133,19 @@ def straight(design: Design, kit: Carried, count: int, rests: tuple[Rest, ...], 
         [*sides, (0.0, -spread / 2)] if three else [*sides, (base / 2, -spread / 2), (-base / 2, -spread / 2)]
     )
     line = count * bar.line(material) * GRAVITY
-    margin = base / 2 + wheel.d / 2
+    joints = joints_of(design, bar, length, rests)
+    beyond = 0.0 if slides_on else wheel.d / 2
+    margin = base / 2 + beyond
     if 2 * margin >= length:
         raise GeometryError("nothing of the rail is left for travel")
     rail = Rail(
         length,
-        count * material.E * section.iy,
+        count * material.E * section.upright,
         count * material.G * section.j,
         line,
         rests,
         count * material.G * section.area * section.shear,
+        tuple(replace(joint, stiffness=count * joint.stiffness) for joint in joints.in_beam),
     )
     return Straight(
         rail,
@@ -133,6 +159,9 @@ def straight(design: Design, kit: Carried, count: int, rests: tuple[Rest, ...], 
         wheel,
         wheels,
         base,
+        slides_on or "carriage.wheelbase",
+        beyond,
+        (friction, friction) if slides_on else (wheel.rolling, wheel.rolling_high),
         moving,
         (carriage * own + load.mass * at) / moving,
         heading,
@@ -141,6 +170,8 @@ def straight(design: Design, kit: Carried, count: int, rests: tuple[Rest, ...], 
         margin,
         length - margin,
         carrier,
+        joints,
+        carriage / moving,
     )
 
 

@@ -3,31 +3,38 @@
 from __future__ import annotations
 
 import math
-from itertools import product
+from itertools import pairwise, product
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 
+from hazel_lantern.core.catalogue import TUBES
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.rail.model import Straight, turned
+from hazel_lantern.core.kinds.shared.splices import Splice
 from hazel_lantern.core.kinds.shared.weighed import KIT, REST
 from hazel_lantern.core.mechanics.pins import CAMERA_THREADS
 from hazel_lantern.core.mechanics.track import Frames
-from hazel_lantern.core.workshop.fasteners import sawn, strip
+from hazel_lantern.core.workshop.fasteners import bolt, sawn, strip
 from hazel_lantern.core.workshop.laid import Pieces
 from hazel_lantern.core.workshop.marks import Mark
 from hazel_lantern.core.workshop.part import Buy, Fastening, Part, ReadyMade
 from hazel_lantern.core.workshop.solids import ACROSS, ALONG, SIDE, TOP, UP, Bar, Block, Place, Sheet
 
 RAIL, CARRIAGE = "rail", "carriage"
+RAIL_NAME = "Rail"
 PLATE = "Carriage plate"
 TIE, BOARD = "plywood-18x60", 0.018
 EDGE = 0.02  # metres of plate left around a hole
 ENDS = 0.03  # metres of plate beyond the axles, of rail beyond the first tie
 CLEAR_OF_RAIL = 0.008
+BLOCK_SCREWS = 0.03  # metres from the middle of a shuttle to its screws on either side
 BRACKET_SCREWS = 0.012  # metres from the middle of a wheel bracket to each of its two screws
 HALF = math.sqrt(0.5)
 NARROW = 0.02
+BESIDE_CUT = 0.015  # metres from butted ends to the holes that hold them
+JOINT_BOLT, JOINT_HOLE = "M5", 0.0055
 ANGLE = Buy("Angle bracket 40 mm", 1, 0.9, "holds a narrow rail")
 NAMES = {1: "front", -1: "rear", 0: "middle"}
 AXLE = Buy("Axle bolt M8×45 with two nuts", 1, 0.9)
@@ -86,55 +93,131 @@ def lanes(rail: Straight) -> tuple[float, ...]:
 
 
 def rails(design: Design, rail: Straight, supports: tuple[float, ...], held: tuple[Buy, ...], ties: int) -> Pieces:
-    """Rails with holes where they are held and tied; `held` goes through each of the first, `ties` cross two rails
-    from below.
+    """Rails with holes where they are held and tied, in pieces where they are joined; `held` goes through each of the
+    first, `ties` cross two rails from below.
     """
     crossed = _crossed(rail, supports, ties) if rail.count == 2 else ()
     # Too narrow to be bolted down through its edge, it is held at its side.
     narrow = rail.bar.width < NARROW <= rail.bar.depth
     marks = [
-        Mark(x, "hole", 0.0065, note="held here", face=SIDE if narrow else TOP, fastening="held") for x in supports
+        Mark(x, "hole", 0.0065, note="held here", face=SIDE if narrow else TOP, fastening="held")
+        for x in _held(rail, supports)
     ]
     marks += [Mark(x, "hole", 0.0042, note="tie screw, from below", face=TOP, fastening="tie") for x in crossed]
+    joins = _joiners(design, rail)
+    marks += [mark for join in joins.parts for mark in _joint_marks(rail, join)]
     marks.sort(key=lambda mark: mark.at)
-    solid, matched = (
-        Bar.of(design.catalogue, rail.bar.id, rail.length),
-        "drill the pair together" if rail.count == 2 else "",
-    )
-    parts = [
-        Part(
-            "R1",
-            "Rail",
-            solid,
-            tuple(Place(RAIL, (0.0, y, -rail.bar.depth / 2)) for y in lanes(rail)),
-            tuple(marks),
-            "left end",
-            matched,
-        )
-    ]
+    parts = [*_rails_cut(design, rail, marks), *joins.parts]
     if crossed:
-        board = design.catalogue.sections[TIE]
-        wide, below = rail.spacing + rail.bar.width + 0.02, -rail.bar.depth - board.width / 2
-        sheet = Sheet.of(design.catalogue, TIE, wide)
-        sides = ((-1, "right rail"), (1, "left rail"))
-        screws = tuple(
-            Mark(wide / 2 + side * rail.spacing / 2, "hole", 0.0055, note=name, face=TOP, fastening="tie")
-            for side, name in sides
-        )
-        parts.append(
-            Part(
-                "T1",
-                "Tie",
-                sheet,
-                tuple(Place(RAIL, (x, -wide / 2, below), ACROSS) for x in crossed),
-                screws,
-                "right end",
-                "both gauges from one setting",
-            )
-        )
+        parts.append(_tie(design, rail, crossed))
     stops = Buy("End stop, rubber", 2, 0.8, "a carriage must not leave the rail")
     held = (*held, ANGLE) if narrow and held else held
-    return Pieces(tuple(parts), (), (Fastening("held", held, reach=0.03),), (stops,))
+    return Pieces(tuple(parts), (), (Fastening("held", held, reach=0.03), *joins.fastenings), (stops,))
+
+
+def _held(rail: Straight, supports: tuple[float, ...]) -> tuple[float, ...]:
+    """Where rails are held [m]: at each support, and where pieces are butted over one on either side of the cut."""
+    butted = [cut for cut in rail.joints.cuts if rail.joints.splice is None]
+    return tuple(
+        x + off
+        for x in supports
+        for off in ((-BESIDE_CUT, BESIDE_CUT) if any(abs(x - cut) < BESIDE_CUT for cut in butted) else (0.0,))
+    )
+
+
+def _rails_cut(design: Design, rail: Straight, marks: list[Mark]) -> list[Part]:
+    """The rail, or its pieces from the left, each with the marks that lie on it."""
+    cuts, gap = rail.joints.cuts, design.number("rail.joint_gap")
+    edges = (0.0, *cuts, rail.length)
+    matched = "drill the pair together" if rail.count == 2 else ""
+    found = []
+    for k, (start, end) in enumerate(pairwise(edges)):
+        a, b = start + (gap / 2 if k else 0.0), end - (gap / 2 if k < len(cuts) else 0.0)
+        on_it = tuple(
+            replace(mark, at=mark.at - a) for mark in marks if start <= mark.at < end or mark.at == end == rail.length
+        )
+        found.append(
+            Part(
+                f"R{k + 1}",
+                RAIL_NAME if not cuts else f"{RAIL_NAME}, piece {k + 1} from the left",
+                Bar.of(design.catalogue, rail.bar.id, b - a),
+                tuple(Place(RAIL, (a, y, -rail.bar.depth / 2)) for y in lanes(rail)),
+                on_it,
+                "left end",
+                matched,
+            )
+        )
+    return found
+
+
+def _joiners(design: Design, rail: Straight) -> Pieces:
+    """What is let into or bolted beside the pieces at every joint, half of it along either."""
+    splice = rail.joints.splice
+    if splice is None:
+        return Pieces()
+    bar, long, out = splice.stock, 2 * splice.overlap, (rail.bar.width + splice.stock.width) / 2
+    # Plates lie at the lower edge, clear of the wheels.
+    down = -rail.bar.depth / 2 if splice.inside else -rail.bar.depth + bar.depth / 2
+    sides = (0.0,) if splice.inside else (out, -out)
+    bolts = tuple(
+        Mark(splice.overlap + side * at, "hole", JOINT_HOLE, note="joint bolt", fastening="joint bolt")
+        for side in (-1, 1)
+        for at in (plate_bolts(splice) if not splice.inside else (splice.overlap / 2,))
+    )
+    part = Part(
+        "J1",
+        "Joint plate" if not splice.inside else "Joint tube" if bar.shape in TUBES else "Joint bar",
+        Bar.of(design.catalogue, bar.id, long),
+        tuple(
+            Place(RAIL, (cut - splice.overlap, lane + side, down))
+            for cut in rail.joints.cuts
+            for lane in lanes(rail)
+            for side in sides
+        ),
+        tuple(sorted(bolts, key=lambda mark: mark.at)),
+        "one end",
+        "drill through both pieces of the rail; shim it until nothing rattles"
+        if splice.inside
+        else "drill with the rail",
+    )
+    row = design.catalogue.bolts[JOINT_BOLT]
+    through = rail.bar.width + (0.0 if splice.inside else 2 * bar.width) + 2 * row.washer_t
+    return Pieces((part,), (), (Fastening("joint bolt", (bolt(row, through, note="joints of the rail"),)),))
+
+
+def plate_bolts(splice: Splice) -> tuple[float, float]:
+    """How far from the joint the near and the far bolt of either piece sit [m]: two diameters from the ends."""
+    return min(2 * JOINT_HOLE, splice.overlap / 3), max(splice.overlap - 2 * JOINT_HOLE, 2 * splice.overlap / 3)
+
+
+def _joint_marks(rail: Straight, join: Part) -> list[Mark]:
+    """The holes of the rail for its joiners, as far up its side as theirs."""
+    across = join.places[0].at[2] + rail.bar.depth
+    return [
+        replace(mark, at=round(start + mark.at, 9), across=across)
+        for start in dict.fromkeys(place.at[0] for place in join.places)
+        for mark in join.marks
+    ]
+
+
+def _tie(design: Design, rail: Straight, crossed: tuple[float, ...]) -> Part:
+    """A board across both rails from below."""
+    board = design.catalogue.sections[TIE]
+    wide, below = rail.spacing + rail.bar.width + 0.02, -rail.bar.depth - board.width / 2
+    sides = ((-1, "right rail"), (1, "left rail"))
+    screws = tuple(
+        Mark(wide / 2 + side * rail.spacing / 2, "hole", 0.0055, note=name, face=TOP, fastening="tie")
+        for side, name in sides
+    )
+    return Part(
+        "T1",
+        "Tie",
+        Sheet.of(design.catalogue, TIE, wide),
+        tuple(Place(RAIL, (x, -wide / 2, below), ACROSS) for x in crossed),
+        screws,
+        "right end",
+        "both gauges from one setting",
+    )
 
 
 def _crossed(rail: Straight, supports: tuple[float, ...], count: int) -> tuple[float, ...]:
@@ -248,16 +331,18 @@ def on_wheels(rail: Straight) -> Runs:
     )
 
 
-def on_a_block(block: float, below: float, pieces: Pieces) -> Runs:
-    """A carriage screwed under something that slides, `block` long, its underside `below` the top of the rail [m]:
-    two screws at either end where it is long enough.
-    """
+def block_screws(block: float) -> tuple[float, ...]:
+    """Where the rows of screws of a block so long lie from its middle [m]: at either end where it is long enough."""
     far = max(0.0, block / 2 - 0.015)
-    ends = (1, -1) if far > 0.012 else (0,)
+    return (far, -far) if far > 0.012 else (0.0,)
+
+
+def on_a_block(block: float, below: float, pieces: Pieces) -> Runs:
+    """A carriage screwed under something that slides, `block` long, its underside `below` the top of the rail [m]."""
     holes = tuple(
-        Wanted(sign * far, y, 0.0055, f"{NAMES[sign]} screw into the shuttle", "block")
-        for sign in ends
-        for y in (0.03, -0.03)
+        Wanted(x, y, 0.0055, f"{NAMES[int(np.sign(x))]} screw into the shuttle", "block")
+        for x in block_screws(block)
+        for y in (BLOCK_SCREWS, -BLOCK_SCREWS)
     )
     return Runs(holes, pieces, below - BOARD / 2, (block, 0.1))
 

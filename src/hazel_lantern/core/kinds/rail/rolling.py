@@ -7,11 +7,11 @@ import math
 from hazel_lantern.core.kinds.base import Chapter, Design
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.rail.wheels import wheel_figures
-from hazel_lantern.core.mechanics import carriage, rails, rolling, vibration
+from hazel_lantern.core.mechanics import rails, rolling, vibration
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.errors import HazelError, InfeasibleError
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, set_one
+from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, STOP, STRUCTURE, WATCH, Finding, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
@@ -22,23 +22,18 @@ START = Formula("W*c*k")
 TWICE = Formula("2*v")
 
 
-def slope_figures(rail: Straight) -> Told:
-    """Whether the carriage runs away, and the push it needs."""
-    tell = Teller()
-    steep = abs(rail.slope)
-    roll = carriage.incline(rail.moving, steep, rail.wheel.rolling, rail.high - rail.low)
+def push_figures(rail: Straight) -> Told:
+    """The push that it needs."""
+    tell, steep = Teller(), abs(rail.slope)
     weight = Given("W", rail.weight, "N", "carriage and camera kit", "kit")
-    slope, c = (
-        Given("alpha", steep, "rad", "slope", "rail.slope"),
-        Given("c", rail.wheel.rolling_high, "1", "rolling coefficient, upper end", "carriage.wheel"),
-    )
+    c = Given("c", rail.drag[1], "1", "rolling coefficient, upper end", "carriage.wheel")
     tell.add(
         by_formula(
             "travel.push",
             "Push, steady",
             "N",
             PUSH,
-            (weight, slope, c),
+            (weight, Given("alpha", steep, "rad", "slope", "rail.slope"), c),
             assumptions=("preload's own drag comes on top",),
             source="dynamics 3.2",
         ),
@@ -51,40 +46,6 @@ def slope_figures(rail: Straight) -> Told:
             source="dynamics 3.2",
         ),
     )
-    if steep > 1e-6:
-        tell.add(
-            by_method(
-                "balance.hold",
-                "Hold it with",
-                roll.holding,
-                "N",
-                "weight along the slope less the least friction",
-                (weight, slope),
-                source="statics 5.4",
-            )
-        )
-        half = math.atan(rail.wheel.rolling) / 2
-        state = STOP if roll.runs_away else WATCH if steep > half else CLEAR
-        tell.findings.append(
-            Finding(
-                "balance.away",
-                "Runs away by itself",
-                PEOPLE,
-                state,
-                "rail.slope",
-                Words(
-                    "On this slope the carriage runs away and reaches {} at the end: brake it, or drive it with a screw.",
-                    ((roll.end_speed, "m/s"),),
-                )
-                if roll.runs_away
-                else Words("Friction holds it; keep a hand on it."),
-                steep,
-                math.atan(rail.wheel.rolling),
-                "at_most",
-                "rad",
-                (set_one("level", "Lay the rail level", "rail.slope", 0.0),) if state != CLEAR else (),
-            )
-        )
     return tell.told()
 
 
@@ -94,11 +55,10 @@ def smooth_figures(design: Design, move: Move, optics: Optics, away: float, sugg
     number = design.number
     way = min(move.chord or rail.high - rail.low, rail.high - rail.low)
     fastest = way * move.profile.peak_speed
-    middle = (rail.low + rail.high) / 2
     try:
-        rail_hz = rails.bounce(rail.beam, middle, rail.moving)
+        rail_hz, slowest_at = rails.slowest_bounce(rail.beam, rail.low, rail.high, rail.moving)
     except HazelError:
-        rail_hz = 0.0
+        rail_hz, slowest_at = 0.0, 0.0
     damping = number("rail.damping")
     given = (
         Given("m", rail.moving, "kg", "carriage and camera kit", "kit"),
@@ -111,7 +71,7 @@ def smooth_figures(design: Design, move: Move, optics: Optics, away: float, sugg
                 "Rail bounces at",
                 rail_hz,
                 "Hz",
-                "frame engine with masses, carriage at the middle",
+                f"frame engine with masses, carriage where it swings slowest, at {slowest_at:.2f} m",
                 given,
                 source="statics 4.1",
             ),
@@ -304,4 +264,4 @@ def _speeds(
     return tell.told()
 
 
-CHAPTERS = (Chapter("slopes", slope_figures), Chapter("smooth", smooth_figures), Chapter("wheels", wheel_figures))
+CHAPTERS = (Chapter("pushes", push_figures), Chapter("smooth", smooth_figures), Chapter("wheels", wheel_figures))

@@ -4,8 +4,11 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
+
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.rail.model import Straight
+from hazel_lantern.core.kinds.shared.wheels import wheels_bear
 from hazel_lantern.core.mechanics import carriage
 from hazel_lantern.core.nouns.errors import InfeasibleError
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
@@ -16,7 +19,7 @@ from hazel_lantern.core.nouns.words import Words
 
 NIPPED = Formula("4*c*max(Y/sin(phi), Z/cos(phi))")
 LEAST = 0.1
-GROOVE = math.radians(45)
+GROOVE = INCLINED = math.radians(45)
 
 
 def wheel_figures(design: Design, suggest: bool, rail: Straight) -> Told:
@@ -29,6 +32,7 @@ def wheel_figures(design: Design, suggest: bool, rail: Straight) -> Told:
         return tell.told()
     calm = carriage.wheel_loads(rail.wheels, rail.moving, rail.cg.tolist(), pitch=-rail.slope)
     tell.take(_loads(rail, found, calm))
+    tell.take(wheels_bear(design, rail.wheel, _pressed(rail, found), "kit", _more_wheels(rail)))
     _stays_down(tell, rail, calm, captive=captive, suggest=suggest)
     if rail.wheel.shape == "grooved" and rail.count == 1:
         tell.take(
@@ -62,6 +66,20 @@ def _pushed(design: Design, rail: Straight) -> list[carriage.Wheels]:
             except InfeasibleError:
                 continue
     return found
+
+
+def _pressed(rail: Straight, found: list[carriage.Wheels]) -> float:
+    """The most that one wheel is pressed with [N]; inclined pairs share a place's load, either square to its slope."""
+    most = max(float(np.abs(w.loads).max()) for w in found)
+    flat = rail.wheel.shape == "grooved" or len(rail.wheels) == 3
+    return most if flat else most / (2 * math.cos(INCLINED))
+
+
+def _more_wheels(rail: Straight) -> tuple[Remedy, ...]:
+    """A mount over the middle, where it is not."""
+    middle = round(float(rail.mount[0] - rail.cg[0] / rail.follows), 3)
+    off = abs(float(rail.cg[0])) > 2e-3 and abs(middle) <= 0.5
+    return (set_one("over", "Move the mount to {} ahead", "camera.ahead", middle, "m"),) if off else ()
 
 
 def _trapped(captive: bool) -> Finding:
@@ -125,7 +143,7 @@ def _loads(rail: Straight, found: list[carriage.Wheels], calm: carriage.Wheels) 
 
 def _stays_down(tell: Teller, rail: Straight, calm: carriage.Wheels, *, captive: bool, suggest: bool) -> None:
     """Whether a wheel lifts in a hard stop, and whether the camera stands over the wheels."""
-    least, middle = tell.value("balance.least"), round(float(rail.mount[0] - rail.cg[0]), 3)
+    least, middle = tell.value("balance.least"), round(float(rail.mount[0] - rail.cg[0] / rail.follows), 3)
     floor = LEAST * calm.normal / len(rail.wheels)
     state = CLEAR if least >= floor else WATCH if least >= 0 or captive else STOP
     longer = round(min(1.0, max(0.02, 1.3 * rail.wheelbase)), 3)

@@ -7,6 +7,8 @@ import math
 from msgspec import Struct
 
 from hazel_lantern.core.kinds.base import Carried, Design
+from hazel_lantern.core.kinds.shared.holes import board_modulus
+from hazel_lantern.core.kinds.shared.works import bears, bolt_bears, works
 from hazel_lantern.core.mechanics import sections
 from hazel_lantern.core.mechanics.pins import CAMERA_THREADS
 from hazel_lantern.core.mechanics.safety import safety_class
@@ -29,6 +31,8 @@ FRONT = 0.035  # metres of it ahead of the camera's screw
 FOOT = 0.03  # metres from the post to the screws of its brackets
 BOLT = 0.0064
 HANDS = 1.5
+NEAR = 0.05  # metres that a push at the camera acts above its platform
+M5 = 14.2e-6  # square metres of an M5 in its thread
 SOUND = 0.8  # of what is allowed, so that the mended post is not told again
 
 
@@ -147,8 +151,8 @@ def post_figures(
     stress = tell.value("rig.post_stress")
     sideways, ahead = push + mass * brake, mass * GRAVITY * behind
     spare = SOUND * allowed * left / HANDS - ahead
-    bears = spare / sideways if sideways > 0 else part.length  # metres of post that work at no more than is sound
-    less = math.ceil((part.length - bears) * 100) / 100
+    long = spare / sideways if sideways > 0 else part.length  # metres of post that work at no more than is sound
+    less = math.ceil((part.length - long) * 100) / 100
     where, sense = lowers
     shorter = tuple((key, round(design.number(key) - by, 6)) for key, by in ((where, sense * less), (carrier, less)))
     mend = (Remedy("shorter", Words("Post {} shorter, what carries it as much lower", ((less, "m"),)), shorter),)
@@ -161,6 +165,43 @@ def post_figures(
         where,
         words,
         at_most=allowed,
-        remedies=mend if less > 0 and bears > SHORTEST else (),
+        remedies=mend if less > 0 and long > SHORTEST else (),
     )
+    _platform(tell, design, platform, mass, sideways, behind)
     return tell.told()
+
+
+def _platform(tell: Teller, design: Design, platform: Part, mass: float, sideways: float, behind: float) -> None:
+    """The platform where it leaves the post, and the bolts of the brackets that hold it there."""
+    modulus = board_modulus(platform)
+    moment = HANDS * (mass * GRAVITY * behind + sideways * NEAR)
+    given = (
+        Given("m", mass, "kg", "what hangs on it", "kit"),
+        Given("e", behind, "m", "camera ahead of the post"),
+        Given("F", sideways, "N", "push at the camera and hard stop"),
+    )
+    works(
+        tell,
+        "rig.platform",
+        "camera platform",
+        moment / modulus,
+        bears(design, platform.solid.material),
+        "(m g e + F times 50 mm), times 1.5, over what its holes leave",
+        (*given, Given("Z", modulus, "m^3", "section modulus left of the platform")),
+        "kit",
+        source="statics 3, 9",
+        about=PEOPLE,
+    )
+    works(
+        tell,
+        "rig.post_bolts",
+        "bolts of the drop post's brackets",
+        (moment / (2 * FOOT) + HANDS * mass * GRAVITY / 2) / M5,
+        bolt_bears(design),
+        "that moment over the 60 mm between them, and half of the weight, on one M5",
+        given,
+        "kit",
+        source="statics 13",
+        about=PEOPLE,
+        verb="work",
+    )

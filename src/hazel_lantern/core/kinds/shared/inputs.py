@@ -2,10 +2,25 @@
 
 from __future__ import annotations
 
-from hazel_lantern.core.nouns.quantity import Quantity
+from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
+
+BY_FRICTION, BY_LOCK, BY_HAND = "friction", "lock", "hand"
 
 
 def least_bump(group: str) -> Quantity:
     """The input that says what a rig must stand at the least when bumped."""
     words = "0: 20 N, or 5 N where nobody is near (A); set it where you know better, and why"
     return Quantity("bump.least", "Stands a bump of at least", "N", 0.0, 400.0, 0.0, group, words)
+
+
+def kept_in_place(group: str, lock: float = 60.0) -> tuple[Parameter, ...]:
+    """The inputs that say what keeps a camera where it was left."""
+    ways = (
+        (BY_FRICTION, "Its friction"), (BY_LOCK, "A lock or brake"), (BY_HAND, "Nothing but a hand"),
+    )  # fmt: skip
+    return (
+        Choice("place.kept", "Left where it is, kept by", ways, BY_FRICTION, group, "between moves, and when let go"),
+        Quantity(
+            "place.lock", "The lock holds", "N", 0.0, 5000.0, lock, group, "pulled along the travel until it slips"
+        ),
+    )

@@ -21,8 +21,13 @@ from hazel_lantern.core.kinds.base import (
     View,
 )
 from hazel_lantern.core.kinds.rail import bends, drawing, fit, model, rolling
+from hazel_lantern.core.kinds.rail.joints import joined
+from hazel_lantern.core.kinds.rail.kept import kept_figures
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.rail.parts import CARRIAGE
+from hazel_lantern.core.kinds.rail.plate import plate_figures
+from hazel_lantern.core.kinds.rail.round_rail import round_figures
+from hazel_lantern.core.kinds.rail.strength import strength_figures
 from hazel_lantern.core.kinds.shared.handling import centred_for_other_kits, stood_up
 from hazel_lantern.core.kinds.shared.headline import headlines
 from hazel_lantern.core.kinds.shared.props import legs_above, legs_side
@@ -119,11 +124,9 @@ def _draw(kit: Carried, move: Move, optics: Optics, slider: Slider, path: Path, 
     return drawing.side(kit, optics, way, rig.laid, ends, x, held, sizes)
 
 
-def _balance(design: Design, rail: Straight) -> Changes:
+def _balance(rail: Straight) -> Changes:
     """Camera over the wheels and over the rail, wheels nipped up as they need."""
-    # Half of the carriage's own mass goes with the mount.
-    along = rail.moving / (rail.moving - design.number("carriage.mass") / 2)
-    ahead, aside = float(rail.mount[0] - rail.cg[0] * along), float(rail.mount[1] - rail.cg[1] * along)
+    ahead, aside = (float(rail.mount[k] - rail.cg[k] / rail.follows) for k in (0, 1))
     return (
         ("camera.ahead", round(min(0.5, max(-0.5, ahead)), 3)),
         ("camera.aside", round(min(0.5, max(-0.5, aside)), 3)),
@@ -154,6 +157,10 @@ KIND = Kind(
         Chapter("mass", _mass_figures),
         Chapter("weighed", _weighed),
         *bends.chapters(_supports),
+        Chapter("strong", strength_figures),
+        Chapter("plate", plate_figures),
+        Chapter("kept", kept_figures),
+        Chapter("round", round_figures),
         Chapter("head", soft_head),
         *rolling.CHAPTERS,
         Chapter("standing", standing_figures),
@@ -168,4 +175,5 @@ KIND = Kind(
     readings={"swaps": centred_for_other_kits, "loading": _loading},
     schools=SCHOOLS,
     told_apart_by=TOLD_APART_BY,
+    joined=joined,
 )

@@ -10,10 +10,12 @@ from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.rail.bends import Ride
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.rail.parts import CARRIAGE, RAIL
+from hazel_lantern.core.kinds.rail.strength import SMOOTH
 from hazel_lantern.core.kinds.shared.stand import stand_fits
 from hazel_lantern.core.kinds.shared.standing import bump, standing_findings
 from hazel_lantern.core.kinds.shared.weighed import KIT
-from hazel_lantern.core.kinds.slider.design import TABLE, TRIPOD
+from hazel_lantern.core.kinds.shared.works import bolt_bears, works
+from hazel_lantern.core.kinds.slider.design import TABLE, TRIPOD, TWO
 from hazel_lantern.core.kinds.slider.model import Slider
 from hazel_lantern.core.mechanics import footing
 from hazel_lantern.core.mechanics.safety import safety_class
@@ -24,6 +26,7 @@ from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
 
+HALF_PLATE, M6 = 0.03, 20.1e-6  # metres of the rail plate from its bolt, square metres of that bolt
 TALL = Formula("W*max(0, z)")
 TURNS = Formula("sqrt(M**2 + R**2)")
 
@@ -97,6 +100,7 @@ def standing_figures(design: Design, suggest: bool, slider: Slider, ride: Ride) 
             "A stand carries up to {}; it is good for {}.",
             at_most=rig.stand.load_limit,
         )
+        tell.take(_held_down(design, rig, found))
         tops = [float(rig.way.on_floor(x, -rig.way.bar.depth)[1]) for x in rig.places]
         height = (design.given("H", "rail.height", "rail", "m"),)
         tell.take(
@@ -109,6 +113,64 @@ def standing_figures(design: Design, suggest: bool, slider: Slider, ride: Ride) 
                 ("rail.height", "Rail at {}"),
             )
         )
+    return tell.told()
+
+
+def _held_down(design: Design, rig: Slider, ride: Ride) -> Told:
+    """Whether the carriage far out lifts the other stand, and what the bolt through the rail bears."""
+    tell, way = Teller(), rig.way
+    pulled = max(0.0, -float(ride.reactions.min()))
+    if rig.held == TWO:
+        factor = safety_class(design.text("safety")).tipping
+        tell.add(
+            by_method(
+                "balance.pulled",
+                "A stand is pulled up with",
+                pulled,
+                "N",
+                "least support reaction along the travel",
+                (design.given("a", "support.inset", "stands from the ends", "m"),),
+                source="statics 4.3",
+            )
+        )
+        out = round(max(0.0, way.low - abs(float(way.cg[0]))), 3)
+        tell.hold(
+            "balance.pulled",
+            "balance.lifts_stand",
+            "Stands stay down",
+            PEOPLE,
+            "support.inset",
+            Words(
+                "With the carriage at one end the other stand is pulled up with {}; its weight holds {} safely."
+                if pulled
+                else "Both stands stay pressed wherever the carriage is.",
+                ((pulled, "N"), (rig.stand.mass * GRAVITY / factor, "N")),
+            ),
+            at_most=rig.stand.mass * GRAVITY / factor,
+            remedies=(set_one("out", "Stands {} from the ends", "support.inset", out, "m"),)
+            if out < design.number("support.inset")
+            else (),
+        )
+    pitch = float(np.abs(ride.moments).max()) if rig.held == TRIPOD else 0.0
+    roll = way.weight * abs(float(way.cg[1]))
+    half = way.spacing / 2 + way.bar.width / 2
+    given = (
+        Given("M", pitch, "N*m", "of pitch at the support", "rail.length"),
+        Given("R", roll, "N*m", "carriage aside of the rail", "camera.aside"),
+        Given("N", pulled, "N", "pulled up"),
+    )
+    works(
+        tell,
+        "rig.held",
+        "bolt that holds the rail",
+        (SMOOTH * (pitch / HALF_PLATE + roll / half) + pulled) / M6,
+        bolt_bears(design),
+        "moments over half the plate, 30 mm, and half of what the rails span, times 1.2, and the pull, on one M6",
+        given,
+        "support",
+        source="statics 13",
+        remedies=(set_one("two", "Stand it on two stands", "support", TWO),) if rig.held == TRIPOD else (),
+    )
     return tell.told()
 
 

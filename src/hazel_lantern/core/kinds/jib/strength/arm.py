@@ -78,7 +78,7 @@ def strength_figures(
         design.given("L", "arm.front", "front arm", "m"),
         Given(
             "EI",
-            jib.bars * jib.arm_material.E * jib.arm_section.iy,
+            jib.bars * jib.arm_material.E * jib.arm_section.upright,
             "N*m^2",
             "bending stiffness of the arm",
             "arm.section",
@@ -363,7 +363,7 @@ def _stay(design: Design, jib: Jib, pull: float, least: float) -> Told:
 
 def _stiffer(design: Design, jib: Jib) -> tuple[Remedy, ...]:
     """The lightest stock section at least twice as stiff, of the same material and shape."""
-    ei = jib.arm_material.E * jib.arm_section.iy
+    ei = jib.arm_material.E * jib.arm_section.upright
     found = []
     for bar in design.catalogue.sections.values():
         if (
@@ -374,7 +374,7 @@ def _stiffer(design: Design, jib: Jib) -> tuple[Remedy, ...]:
         ):
             continue
         section = bar.section()
-        if section.iy * design.catalogue.materials[bar.material].E >= 1.9 * ei:
+        if section.upright * design.catalogue.materials[bar.material].E >= 1.9 * ei:
             found.append((section.area, bar))
     best = min(found, key=lambda pair: (pair[0], pair[1].id), default=None)
     return (

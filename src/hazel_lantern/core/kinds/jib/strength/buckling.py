@@ -42,7 +42,7 @@ def buckling_figures(
             source="statics 4.1, 7.3, 9",
         )
     )
-    weak = jib.bars * material.E_low * min(section.iy, section.iz)
+    weak = jib.bars * material.E_low * section.least
     length = Given("L", jib.front, "m", "front arm", "arm.front")
     pressed(
         tell,
@@ -75,7 +75,7 @@ def buckling_figures(
             design.text("safety"),
             ("rig.bar_presses", "rig.bar_bows", "rig.bar_buckles"),
             "upper bar",
-            stuff.E_low * min(own.iy, own.iz),
+            stuff.E_low * own.least,
             upper,
             PINNED,
             "bar.section",

@@ -88,7 +88,7 @@ def _of(bar: StockSection, material: Material, count: int = 1) -> tuple[float, f
     shear = s.shear * material.G * s.area * count
     return (
         material.E * s.area * count,
-        material.E * s.iy * count,
+        material.E * s.upright * count,
         material.E * s.iz * count,
         material.G * s.j * count,
         shear,

@@ -1,0 +1,230 @@
+"""What a straight rail bears: bending where it is whole, where it is drilled and where it is joined; creep, twist."""
+
+from __future__ import annotations
+
+import numpy as np
+from msgspec import Struct
+
+from hazel_lantern.core.kinds.base import Design
+from hazel_lantern.core.kinds.rail.bends import Ride, centred, stiffer
+from hazel_lantern.core.kinds.rail.design import BUTT, PLATE
+from hazel_lantern.core.kinds.rail.joints import Joints, ways_that_fit
+from hazel_lantern.core.kinds.rail.model import Straight
+from hazel_lantern.core.kinds.rail.parts import JOINT_BOLT, RAIL_NAME, plate_bolts
+from hazel_lantern.core.kinds.shared.holes import NOTCH, holes_along, left_beside
+from hazel_lantern.core.mechanics.safety import PIN_FACTOR, safety_class
+from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
+from hazel_lantern.core.nouns.finding import CLEAR, STOP, STRUCTURE, WATCH, Finding, Remedy
+from hazel_lantern.core.nouns.formula import Formula
+from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.nouns.words import Words
+from hazel_lantern.core.workshop.laid import Laid
+
+SMOOTH = 1.2  # dynamic factor of a smooth slider, statics 9
+LATER = Formula("d*(1+c)")
+STRESS = Formula("k*M*s/W")
+SHEARED = Formula("k*M*s/(a*2*A)")
+SHEAR = 0.58  # of what steel bears in tension, statics 13
+
+
+class Place(Struct, frozen=True):
+    """Where a rail may fail: what is there, the bending of all rails [N*m], the modulus left of one rail, over what a
+    notch makes of the stress [m^3].
+    """
+
+    note: str
+    bending: float
+    modulus: float
+
+    @property
+    def stress(self) -> float:
+        return self.bending / self.modulus if self.modulus > 0 else float("inf")
+
+
+def strength_figures(design: Design, suggest: bool, rail: Straight, ride: Ride, laid: Laid) -> Told:
+    """Strength of the rail and its joints with the carriage anywhere, what time does to it, how an open section
+    twists.
+    """
+    tell = Teller()
+    # Outside the rails one bears more than all of it, and the other is pulled up.
+    share = 1.0 if rail.count == 1 else 0.5 + abs(float(rail.cg[1])) / rail.spacing
+    _bends(tell, design, suggest, rail, _weakest(rail, ride, laid), share)
+    tell.take(_joined(design, suggest, rail, ride, share))
+    _creeps(tell, rail, ride)
+    _twists(tell, rail, float(np.abs(ride.roll).max()))
+    return tell.told()
+
+
+def allowed(design: Design, rail: Straight) -> float:
+    """What the rail's material may be worked at [Pa]; what is refused over people is still judged as overhead."""
+    letter = design.text("safety")
+    return rail.material.allowed(safety_class("D" if letter == "E" else letter).strength(rail.material.family))
+
+
+def _weakest(rail: Straight, ride: Ride, laid: Laid) -> Place:
+    """Where the rail works most for its section: bent most, or at a hole."""
+    notch = NOTCH[rail.material.family]
+    places = [Place("greatest bending", float(ride.bending.max()), float(rail.section.modulus))]
+    for k, hole in enumerate(holes_along(laid.parts, RAIL_NAME)):
+        at = f"bending at the hole at {hole.at:.3f} m, {hole.note}"
+        places.append(Place(at, float(ride.spots[:, k].max()), left_beside(rail.bar, hole) / notch))
+    return max(places, key=lambda place: place.stress)
+
+
+def _bends(tell: Teller, design: Design, suggest: bool, rail: Straight, worst: Place, share: float) -> None:
+    given = (
+        Given("k", SMOOTH, "1", "for smooth moving"),
+        Given("M", worst.bending, "N*m", f"{worst.note}, of all rails", "rail.section"),
+        Given("s", share, "1", "share of the heavier rail"),
+        Given("W", worst.modulus, "m^3", "section modulus left of one rail", "rail.section"),
+    )
+    if worst.modulus > 0:
+        tell.add(by_formula("rig.stress", "Stress in the rail", "Pa", STRESS, given, source="statics 3, 4, 9"))
+    else:
+        none = "its hole leaves nothing of the rail"
+        tell.add(by_method("rig.stress", "Stress in the rail", float("inf"), "Pa", none, given, source="statics 3"))
+    tell.hold(
+        "rig.stress",
+        "rig.strong",
+        "Strength of the rail",
+        STRUCTURE,
+        "rail.section",
+        "The rail works at {} of {} allowed; it fails this way: " + rail.material.fails + "."
+        if worst.modulus > 0
+        else "A hole leaves nothing of the rail: take a wider one, or hold it without drilling. {} of {} allowed.",
+        at_most=allowed(design, rail),
+        remedies=stiffer(design, rail) if suggest else (),
+    )
+
+
+def _joined(design: Design, suggest: bool, rail: Straight, ride: Ride, share: float) -> Told:
+    """Whether each joint carries the bending that comes to it."""
+    joints, tell = rail.joints, Teller()
+    if not joints.cuts:
+        return Told()
+    mend = ways_that_fit(design, rail.bar, rail.length) if suggest else ()
+    if joints.how == BUTT or joints.splice is None:
+        tell.findings.append(_carries_none(joints, mend))
+        return tell.told()
+    splice, most = joints.splice, float(ride.spots[:, -len(joints.cuts) :].max())
+    letter = design.text("safety")
+    bears = splice.material.allowed(safety_class("D" if letter == "E" else letter).strength(splice.material.family))
+    moment = Given("M", most, "N*m", "greatest bending at a joint, of all rails", "rail.joint_every")
+    given = (Given("k", SMOOTH, "1", "for smooth moving"), moment, Given("s", share, "1", "share of the heavier rail"))
+    left = Given("W", splice.modulus, "m^3", f"{splice.stock.name.lower()}, {splice.count} at a joint", "rail.joint")
+    tell.add(
+        by_formula("rig.joint_stress", "Stress in a joint", "Pa", STRESS, (*given, left), source="statics 2, 4, 9")
+    )
+    tell.hold(
+        "rig.joint_stress",
+        "rig.joint",
+        "Joints of the rail",
+        STRUCTURE,
+        "rail.joint",
+        "What joins the rail works at {} of {} allowed; it fails this way: " + splice.material.fails + ".",
+        at_most=bears,
+        remedies=(*mend, *(stiffer(design, rail) if suggest else ())),
+    )
+    if joints.how == PLATE:
+        near, far = plate_bolts(splice)
+        bolt, steel = design.catalogue.bolts[JOINT_BOLT], design.catalogue.materials["steel"]
+        tell.add(
+            by_formula(
+                "rig.joint_shear",
+                "Shear in the bolts of a joint",
+                "Pa",
+                SHEARED,
+                (
+                    *given,
+                    Given("a", far - near, "m", "between the two bolts of a piece", "rail.joint"),
+                    Given("A", bolt.stress_area, "m^2", f"one {bolt.id}, cut at both plates"),
+                ),
+                source="statics 13",
+            )
+        )
+        tell.hold(
+            "rig.joint_shear",
+            "rig.joint_bolts",
+            "Bolts of the joints",
+            STRUCTURE,
+            "rail.joint",
+            "The bolts of a joint are sheared with {} of {} allowed.",
+            at_most=SHEAR * steel.strength / PIN_FACTOR,
+            remedies=mend,
+        )
+    return tell.told()
+
+
+def _carries_none(joints: Joints, mend: tuple[Remedy, ...]) -> Finding:
+    """Ends that only meet, or that nothing joins."""
+    if joints.how == BUTT and joints.sound:
+        state, words = CLEAR, "Its pieces are butted over supports; each rests on two."
+    elif joints.how == BUTT:
+        state = STOP
+        words = (
+            "Butted ends carry no bending: the rail folds unless every joint stands over a support and every piece rests "
+            "on two. The figures are those of a rail in one piece."
+        )
+    else:
+        state = STOP
+        words = "Nothing in the catalogue joins this section so, clear of the wheels: its pieces are not held together."
+    return Finding(
+        "rig.joint", "Joints of the rail", STRUCTURE, state, "rail.joint", Words(words),
+        float(state == CLEAR), 1.0, "at_least", "1", mend if state != CLEAR else (),
+    )  # fmt: skip
+
+
+def _creeps(tell: Teller, rail: Straight, ride: Ride) -> None:
+    """What goes on sagging under a standing load."""
+    if rail.material.creep <= 0:
+        return
+    sag = float(ride.drop.max())
+    tell.add(
+        by_formula(
+            "rig.sag_later",
+            "Sags in time to",
+            "m",
+            LATER,
+            (
+                Given("d", sag, "m", "sag at once", "rail.section"),
+                Given("c", rail.material.creep, "1", "creep of the material", "rail.section"),
+            ),
+            source="statics 3",
+        )
+    )
+    tell.hold(
+        "rig.sag_later",
+        "rig.creep",
+        "Sags more with time",
+        STRUCTURE,
+        "rail.section",
+        f"Left under load, {rail.material.name[:1].lower()}{rail.material.name[1:]} goes on sagging, to about {{}}. Take the load off between shots.",
+        at_most=sag,
+        state=WATCH,
+    )
+
+
+def _twists(tell: Teller, rail: Straight, roll: float) -> None:
+    """An open section loaded off its shear centre."""
+    off = abs(float(rail.cg[1]) + float(rail.section.lever))
+    if not rail.bar.caution or rail.count > 1 or off <= 1e-3:
+        return
+    tell.findings.append(
+        Finding(
+            "rig.twists",
+            "Twist of an open section",
+            STRUCTURE,
+            WATCH if roll > 1e-3 else CLEAR,
+            "rail.section",
+            Words(
+                "The load off the line about which it twists turns it by {}; closed sections twist far less.",
+                ((roll, "rad"),),
+            ),
+            roll,
+            1e-3,
+            "at_most",
+            "rad",
+            centred(rail) if roll > 1e-3 else (),
+            figure="travel.roll",
+        )
+    )

@@ -1,0 +1,129 @@
+"""Designs that break, slip, tip or run away: each was passed as clear by a program that did not ask."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+
+from hazel_lantern.core.editing import changes
+from hazel_lantern.core.editing.starting import blank
+from hazel_lantern.core.evaluate import evaluate
+from hazel_lantern.core.mechanics import rails, sections
+from hazel_lantern.core.mechanics.rails import Joint, Rail, Rest
+from hazel_lantern.core.nouns.finding import CLEAR, STOP, WATCH
+from tests.helpers import SHELF, finding, value
+
+
+def new(kind, variant="", **values):
+    project = changes.add_rig(blank(), kind, variant)
+    rig = project.rigs[0].id
+    set_to = [(key.replace("__", "."), value) for key, value in values.items()]
+    return evaluate(changes.set_values(project, rig, set_to), SHELF, rig, suggest=True)
+
+
+TWO = {"support": "two", "rail__length": 1.6}
+SHUTTLE = {"kind": "overhead", "variant": "shuttle", "rail__slope": 0.17}
+
+
+@pytest.mark.parametrize(
+    ("key", "state", "values"),
+    [
+        # A hole of 6.5 mm through a rod of 10 mm, held in its middle where it is bent most.
+        ("rig.strong", STOP, {"kind": "slider", "variant": "rods", "rail__section": "steel-rod-10"}),
+        ("rig.joint", STOP, {"kind": "slider", "variant": "rods", "rail__joint_every": 0.5}),
+        ("rig.joint", CLEAR, {"kind": "slider", "variant": "rods", "rail__joint_every": 0.5, "rail__joint": "sleeve"}),
+        # Two stands near the middle: the carriage at one end levers the other up.
+        ("balance.lifts_stand", STOP, {"kind": "slider", **TWO, "support__inset": 0.75, "kit.0.mass": 6.0}),
+        ("balance.lifts_stand", CLEAR, {"kind": "slider", **TWO}),
+        ("balance.wheels", STOP, {"kind": "slider", "kit.0.mass": 9.0, "push__brake": 6.0}),
+        # A grooved carriage on a round tube turns over about it.
+        ("balance.turns", STOP, {"kind": "slider", "rail__section": "al6063-round-40x2"}),
+        ("balance.away", STOP, {**SHUTTLE, "shuttle__friction": 0.01}),
+        ("balance.away", CLEAR, {**SHUTTLE, "shuttle__friction": 0.01, "place__kept": "lock"}),
+        ("balance.away", STOP, {**SHUTTLE, "shuttle__friction": 0.01, "place__kept": "lock", "place__lock": 4.0}),
+        ("balance.refused", STOP, {"kind": "overhead", "hanger__mount": "ceiling"}),
+        ("balance.pushes_up", STOP, {"kind": "overhead", "support__inset": 0.85, "kit.0.mass": 8.0}),
+        # Pull alone would pass; with the shear it does not.
+        ("balance.screws", STOP, {"kind": "overhead", "hanger__mount": "brackets", "bracket__reach": 0.3, "kit.0.mass": 42.0}),
+        ("rig.platform", STOP, {"kind": "overhead", "kit.0.mass": 9.0}),
+        ("travel.plumb", WATCH, {"kind": "overhead", "camera__aside": 0.05}),
+    ],
+)  # fmt: skip
+def test_what_breaks_slips_tips_or_runs_away_is_said(key, state, values):
+    result = new(**{"variant": "", **values})
+    found = finding(result, key)
+    assert found.state == state, found.sentence
+    if state == CLEAR:
+        assert not found.remedies
+
+
+def test_a_butted_rail_on_three_supports_is_two_rails_and_a_stiff_joint_none():
+    rests = (Rest(0.0, pulls=True), Rest(1.0, pulls=True), Rest(2.0, pulls=True))
+    two = Rail(2.0, 500.0, 100.0, 0.0, rests, joints=(Joint(1.0),))
+    one = Rail(1.0, 500.0, 100.0, 0.0, rests[:2])
+    x = np.linspace(0.1, 0.9, 9)
+    assert np.allclose(rails.travel(two, x, 0.1, 20, 20).drop, rails.travel(one, x, 0.1, 20, 20).drop, rtol=1e-9)
+    assert rails.travel(two, x, 0.1, 20, 20, spots=(1.0,)).spots.max() < 1e-6
+    whole, ends = Rail(2.0, 500.0, 100.0, 0.0, (rests[0], rests[2])), np.array([0.55, 1.0, 1.3])
+    stiff = Rail(2.0, 500.0, 100.0, 0.0, whole.rests, joints=(Joint(0.7, 1e7),))
+    soft = Rail(2.0, 500.0, 100.0, 0.0, whole.rests, joints=(Joint(0.7, 2000.0),))
+    sound, turned = (rails.travel(rail, ends, 0.1, 20, 20, spots=(0.7,)) for rail in (stiff, soft))
+    assert np.allclose(sound.drop, rails.travel(whole, ends, 0.1, 20, 20).drop, rtol=1e-3)
+    # Virtual work: the joint's turn M/k times the bending there of a unit load under the carriage.
+    unit = np.where(ends < 0.7, ends * 1.3 / 2, 0.7 * (2 - ends) / 2)
+    assert turned.drop - sound.drop == pytest.approx(sound.spots[:, 0] / 2000.0 * unit, rel=0.01)
+
+
+def test_the_slowest_bounce_is_the_slowest_anywhere():
+    for rests in (
+        (Rest(0.6, pitch=800.0, pulls=True),), (Rest(0.1, pulls=True), Rest(0.8, pulls=True)), (Rest(0.0, kz=9e3, pulls=True), Rest(1.2, pulls=True)),
+    ):  # fmt: skip
+        rail = Rail(1.2, 900.0, 100.0, 20.0, rests)
+        found, at = rails.slowest_bounce(rail, 0.1, 1.1, 3.0)
+        every = min(rails.bounce(rail, float(x), 3.0) for x in np.linspace(0.1, 1.1, 60))
+        assert every * 0.999 <= found <= every * 1.002
+        assert 0.1 <= at <= 1.1
+
+
+def test_an_angle_walks_sideways_and_works_at_its_corner_and_a_channel_twists():
+    a = sections.angle(0.03, 0.03, 0.003)
+    # Bent about its weak axis it is the softest; upright and free it lies between.
+    assert a.least < a.upright < a.iy
+    assert a.modulus < a.iy / a.cz
+    load, length, e = 50.0, 0.8, 69e9
+    drop = load * length**3 / (48 * e * a.upright)
+    # The two principal bendings, each by itself, give the same drop and walk.
+    turn = 0.5 * np.arctan2(-2 * a.iyz, a.iy - a.iz)
+    large = (a.iy + a.iz) / 2 + np.hypot((a.iy - a.iz) / 2, a.iyz)
+    strong, weak = load * np.cos(turn) / large, load * np.sin(turn) / a.least
+    down = (strong * np.cos(turn) + weak * np.sin(turn)) * length**3 / (48 * e)
+    assert down == pytest.approx(drop, rel=1e-9)
+    channel = {"rail__section": "al6063-channel-40x20", "kind": "slider", "variant": "grooved", "support": "two"}
+    assert value(new(**channel), "travel.roll") > 20 * value(
+        new(**{**channel, "rail__section": "al6063-20x40x2"}), "travel.roll"
+    )
+
+
+def test_pieces_of_a_rail_come_to_its_length_and_their_bolts_meet_the_joints():
+    result = new("slider", "rods", rail__joint_every=0.5, rail__joint="sleeve", rail__joint_gap=0.001)
+    pieces = [part for part in result.parts if part.name.startswith("Rail")]
+    joint = next(part for part in result.parts if part.mark == "J1")
+    assert sum(part.length for part in pieces) == pytest.approx(1.2 - 2 * 0.001)
+    assert joint.quantity == 4
+    bolts = {
+        place.at[0] + mark.at
+        for part in pieces
+        for place in part.places
+        for mark in part.marks
+        if mark.note == "joint bolt"
+    }
+    assert sorted(bolts) == pytest.approx(
+        sorted({place.at[0] + mark.at for place in joint.places for mark in joint.marks})
+    )
+    assert value(result, "travel.drop") > value(new("slider", "rods"), "travel.drop")
+
+
+def test_a_camera_that_looks_down_hangs_its_lens_below_the_mount():
+    level = finding(new("overhead"), "shot.height").sentence.amounts[0][0]
+    down = finding(new("overhead", shot__move="look_down"), "shot.height").sentence.amounts[0][0]
+    assert down < level
