@@ -150,6 +150,8 @@ def solve(args: argparse.Namespace) -> int:
         print(f"    {why_text(figure, show)}")
     for finding in findings:
         print(f"{finding.state.upper():6}{_titled(finding)}: {finding.sentence.text(show)}  [{finding.key}]")
+        if finding.hint:
+            print(f"      {finding.hint.text(show)}")
         for remedy in finding.remedies:
             print(
                 f"      try: {remedy.label.text(show)}"

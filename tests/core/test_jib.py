@@ -10,9 +10,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hazel_lantern.core.advice.remedies import vetted
+from hazel_lantern.core.advice.remedies import order_of, vetted
 from hazel_lantern.core.advice.sensitivity import judged_by, turning_points
 from hazel_lantern.core.editing import bindings, changes
+from hazel_lantern.core.editing.starting import blank
 from hazel_lantern.core.evaluate import ask, evaluate, perform
 from hazel_lantern.core.kinds.jib.design import PARAMETERS
 from hazel_lantern.core.kinds.jib.drawing import draw
@@ -77,16 +78,44 @@ def test_the_lens_is_where_the_shot_wants_it_at_both_ends():
     assert heights[1] == pytest.approx((shot.start_height_m + shot.end_height_m) / 2)
 
 
-def test_every_remedy_offered_mends_its_finding_and_worsens_none():
+def test_every_remedy_offered_mends_its_finding_and_the_rig_as_a_whole():
     project = changed(stand__radius=0.6, pivot__spacing=0.06, head__spacing=0.06, pivot__clamp=5.0)
     rig = project.rigs[0].id
     before = {f.key: f for f in solved(project).findings}
     offered = [(f, r) for f in last(vetted(project, SHELF, rig)) for r in f.remedies]
     assert len(offered) >= 2
     for wrong, remedy in offered:
-        after = {f.key: f for f in solved(changes.set_values(project, rig, remedy.changes)).findings}
+        found = solved(changes.set_values(project, rig, remedy.changes)).findings
+        after = {f.key: f for f in found}
         assert wrong.key not in after or RANK[after[wrong.key].state] < RANK[wrong.state]
-        assert all(RANK[f.state] <= RANK[before[key].state] for key, f in after.items() if key in before)
+        assert order_of(found) < order_of(tuple(before.values()))
+        # What gets worse by it is named.
+        worse = [f.title for key, f in after.items() if key in before and RANK[f.state] > RANK[before[key].state]]
+        assert all(f"then: {title[:1].lower()}{title[1:]}" in remedy.elsewhere.template for title in worse)
+
+
+def test_what_no_single_remedy_mends_is_mended_in_a_row_and_nobody_hangs_sand_where_balancing_does_it():
+    gantry = changes.add_rig(blank(), "gantry", "bar")
+    gantry = changes.set_values(gantry, gantry.rigs[0].id, [("boom.longest", 1.2), ("boom.counter", 0.0)])
+    offered = finding_of(last(vetted(gantry, SHELF, gantry.rigs[0].id)), "balance.wheels").remedies
+    assert offered
+    assert all(" then " in remedy.label.template for remedy in offered)
+    mended = changes.set_values(gantry, gantry.rigs[0].id, offered[0].changes)
+    assert finding(solved(mended), "balance.wheels").state != STOP
+    jib = changes.add_rig(blank(), "jib", "two_bars")
+    stands = finding_of(last(vetted(jib, SHELF, jib.rigs[0].id)), "balance.stands")
+    assert "Balance it for me" in [remedy.label.template for remedy in stands.remedies]
+    assert not any(remedy.changes[0][0] == "ballast.mass" for remedy in stands.remedies)
+    # Where nothing does it, what was tried is said.
+    rod = changes.add_rig(blank(), "gantry", "bar")
+    rod = changes.set_values(rod, rod.rigs[0].id, [("runway.section", "steel-rod-8"), ("runway.length", 6.0)])
+    bare = [f for f in last(vetted(rod, SHELF, rod.rigs[0].id)) if f.state == STOP and not f.remedies]
+    assert bare
+    assert all(f.hint is not None for f in bare)
+
+
+def finding_of(found, key):
+    return next(f for f in found if f.key == key)
 
 
 def test_size_it_for_me_makes_an_impossible_shot_possible():

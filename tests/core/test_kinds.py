@@ -101,7 +101,7 @@ def test_a_kind_of_its_own_reports_proposes_and_exports(spinner, tmp_path, capsy
     result = evaluate(project, SHELF, rig)
     assert finding(result, "rig.pulls").state == STOP
     assert result.figures["rig.pull"].value == pytest.approx(result.model.mass * (2 * math.pi / 3 / 0.65) ** 2 * 3.5)
-    (mended,) = next(f for f in last(vetted(project, SHELF, rig)) if f.key == "rig.pulls").remedies
+    mended, *_ = next(f for f in last(vetted(project, SHELF, rig)) if f.key == "rig.pulls").remedies
     after = evaluate(changes.set_values(project, rig, mended.changes), SHELF, rig)
     assert finding(after, "rig.pulls").state != STOP
     assert cli.as_json(result, result.findings)["curves"]["rig.path"]["y"][-1] == pytest.approx(2 * math.pi)

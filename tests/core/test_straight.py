@@ -13,7 +13,7 @@ from hazel_lantern.core.editing import changes
 from hazel_lantern.core.editing.starting import blank
 from hazel_lantern.core.evaluate import ask, evaluate, perform
 from hazel_lantern.core.kinds import KINDS
-from hazel_lantern.core.kinds.gantry.bending import bent
+from hazel_lantern.core.kinds.gantry.strength.bending import bent
 from hazel_lantern.core.kinds.rail.bends import picture
 from hazel_lantern.core.mechanics import overhead
 from hazel_lantern.core.nouns.finding import CLEAR, STOP, WATCH
@@ -178,6 +178,7 @@ def test_posts_of_a_gantry_carry_its_weight_wherever_the_boom_points(variant):
     project = made("kitchen-gantry")
     project = changes.add_rig(project, "gantry", variant)
     rig = project.rigs[-1].id
+    project = changes.set_values(project, rig, [("boom.counter", 0.0)])
     design, model = ask(project, SHELF, rig, lambda design, gantry: (design, gantry))
     poses = np.array([(0.9, 0.7, a, 0.6) for a in (0.0, 1.0, -2.0)] + [(0.5, 0.3, 0.4, 0.0)])
     found = bent(design, model, poses)
@@ -247,11 +248,11 @@ def test_a_gantry_stands_firmer_with_weight_on_its_feet_and_falls_when_the_boom_
     # Ballast on every foot presses half the span, or half the length, inside the nearest edge.
     bare, loaded = solved(rig), solved(rig, foot__ballast=5.0)
     design = bare.rig.design
-    lever = min(design["span"], design["runway.length"]) / 2
+    lever = min(design["span"] + 2 * bare.model.rake, design["runway.length"]) / 2
     more = 5.0 * 2 * design["runway.posts"] * GRAVITY * lever / design["runway.height"]
     assert value(loaded, "balance.tips_at") - value(bare, "balance.tips_at") == pytest.approx(more, rel=1e-6)
     top_heavy = solved(
-        rig, span=0.45, boom__longest=2.4, trolley__edge=0.0, boom__section="steel-40x40x2", kit__0__mass=14.0
+        rig, span=0.45, boom__longest=2.4, foot__rake=0.0, boom__section="steel-40x40x2", kit__0__mass=14.0
     )
     assert finding(top_heavy, "balance.stands").state == STOP
 

@@ -33,7 +33,7 @@ class Finding(Struct, frozen=True):
 
     `figure` names what it judges: its value, or its limit where the value is an input; none where it counts or says
     yes or no. `where` names the parameter or figure to look at, `shot` the shot it is worst in, where a rig serves
-    several.
+    several; `hint` says of a stop that nothing mends what was tried.
     """
 
     key: str
@@ -49,6 +49,7 @@ class Finding(Struct, frozen=True):
     remedies: tuple[Remedy, ...] = ()
     shot: str = ""
     figure: str = ""
+    hint: Words | None = None
 
     @property
     def station(self) -> str:

@@ -131,7 +131,7 @@ class FindingCard(QWidget):
             self._theme.ink(self._value, ROLES[finding.state])
             self.update()
         self._bar.show_use(finding.use, finding.state)
-        words = finding.sentence.text(display)
+        words = finding.sentence.text(display) + (f" {finding.hint.text(display)}" if finding.hint else "")
         self._sentence.setText(words)
         self.setAccessibleName(f"{finding.title}, {finding.state}")
         self.setAccessibleDescription(words)

@@ -41,13 +41,23 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity(
         "board.screws", "A screw every", "m", 0.01, 0.6, 0.1, "Bridge", "along each flange; 5 mm screws", only=(BOARDS,)
     ),
-    Quantity("bridge.wheelbase", "End wheels apart", "m", 0.05, 1.0, 0.3, "Bridge", "along each runway"),
-    Choice("bridge.wheel", "Wheels", (), "v-25", "Bridge", "of bridge and trolley", table="wheels"),
+    Quantity("bridge.wheelbase", "End wheels apart", "m", 0.05, 1.0, 0.36, "Bridge", "along each runway"),
+    Choice("bridge.wheel", "Wheels", (), "bearing-22", "Bridge", "of bridge and trolley", table="wheels"),
     Quantity(
-        "trolley.edge", "Trolley stops short by", "m", 0.0, 1.0, 0.12, "Trolley and boom", "at both ends of the bridge"
+        "trolley.edge", "Trolley stops short by", "m", 0.0, 1.0, 0.18, "Trolley and boom", "at both ends of the bridge"
     ),
     Quantity(
         "trolley.at", "Trolley across", "1", 0.0, 1.0, 0.5, "Trolley and boom", "share of its travel, for the move"
+    ),
+    Quantity(
+        "trolley.wheelbase",
+        "Its wheels apart",
+        "m",
+        0.06,
+        0.6,
+        0.16,
+        "Trolley and boom",
+        "along the bridge, above and below it",
     ),
     Quantity("trolley.mass", "Trolley", "kg", 0.1, 30.0, 1.6, "Trolley and boom", "with its wheels"),
     Choice(
@@ -67,11 +77,21 @@ PARAMETERS: tuple[Parameter, ...] = (
         "from the runways' direction to the left, for the move",
     ),
     Quantity(
-        "boom.counter", "Weight behind the trolley", "kg", 0.0, 20.0, 0.0, "Trolley and boom", "on the boom's tail"
+        "boom.counter", "Weight behind the trolley", "kg", 0.0, 20.0, 2.0, "Trolley and boom", "on the boom's tail"
     ),
     Quantity("boom.tail", "Its distance", "m", 0.0, 1.5, 0.3, "Trolley and boom", "behind the trolley"),
     Quantity(
         "camera.drop", "Mount below the bridge", "m", 0.0, 2.0, 0.45, "Trolley and boom", "length of the drop post"
+    ),
+    Quantity(
+        "foot.rake",
+        "Legs rake out by",
+        "m",
+        0.0,
+        1.5,
+        0.35,
+        "Frame",
+        "to the side of each post; 0 for none: a frame without falls over sideways",
     ),
     least_bump("Frame"),
     Quantity("foot.ballast", "Ballast on each foot", "kg", 0.0, 60.0, 0.0, "Frame", "bags on the posts' feet"),

@@ -7,14 +7,16 @@ import math
 from msgspec.structs import asdict
 
 from hazel_lantern.core.kinds.base import Action, Changes, Chapter, Design, Figures, Kind, Reaches, View
-from hazel_lantern.core.kinds.gantry.bending import bent_along, bent_at_worst
-from hazel_lantern.core.kinds.gantry.boom import boom_figures
 from hazel_lantern.core.kinds.gantry.design import DECLARED, SCHOOLS, TOLD_APART_BY, VARIANTS
 from hazel_lantern.core.kinds.gantry.drawing import draw
 from hazel_lantern.core.kinds.gantry.model import TROLLEY, Gantry, follow, frames, members, mount, reaches
 from hazel_lantern.core.kinds.gantry.parts import build
 from hazel_lantern.core.kinds.gantry.standing import standing_figures
-from hazel_lantern.core.kinds.gantry.strength import distance, strength_figures
+from hazel_lantern.core.kinds.gantry.strength.bending import bent_along, bent_at_worst, bent_without
+from hazel_lantern.core.kinds.gantry.strength.boom import boom_figures
+from hazel_lantern.core.kinds.gantry.strength.running import running_figures
+from hazel_lantern.core.kinds.gantry.strength.sway import sway_figures
+from hazel_lantern.core.kinds.gantry.strength.verdicts import distance, strength_figures
 from hazel_lantern.core.kinds.shared.drop_post import post_figures
 from hazel_lantern.core.kinds.shared.handling import hung_up
 from hazel_lantern.core.kinds.shared.headline import headlines
@@ -156,8 +158,11 @@ KIND = Kind(
         Chapter("boom", boom_figures),
         Chapter("away", distance),
         Chapter("bent_at_worst", bent_at_worst),
+        Chapter("bent_without", bent_without),
         Chapter("bent_along", bent_along),
         Chapter("strength", strength_figures),
+        Chapter("running", running_figures),
+        Chapter("sway", sway_figures),
         Chapter("standing", standing_figures),
     ),
     follow=follow,

@@ -15,7 +15,9 @@ from hazel_lantern.core.mechanics.track import Frames, headed
 from hazel_lantern.core.nouns.errors import GeometryError
 from hazel_lantern.core.workshop.laid import Bodies, Laid
 
-SHEAR_OF_WOOD = 1 / 16
+BOARD = 0.018  # metres of the trolley's and trucks' boards
+CLOSEST, LEAST_RAKE = 0.25, 0.1  # metres from post to post, from a post to the foot of its leg
+TRUCK_IN = 0.065  # metres that a truck reaches in from the middle of its runway
 POST = "pine-45x70"
 FRAME, BRIDGE, TROLLEY, BOOM = "frame", "bridge", "trolley", "boom"
 LEAST_TAIL = 0.03  # metres of boom behind its swing bolt
@@ -23,7 +25,7 @@ LEAST_TAIL = 0.03  # metres of boom behind its swing bolt
 
 class Beam(Struct, frozen=True):
     """The bridge: bending up and down and sideways, torsion [N*m^2], axial [N], mass a metre [kg/m], depth and width
-    [m], material, extreme fibre [m].
+    [m], material, how well its joint holds [-], force on a screw of it for each newton of shear [-].
     """
 
     eiy: float
@@ -35,6 +37,7 @@ class Beam(Struct, frozen=True):
     width: float
     material: Material
     joint: float
+    screw: float = 0.0
 
 
 class Gantry(Struct, frozen=True):
@@ -52,6 +55,8 @@ class Gantry(Struct, frozen=True):
     bridge: Beam
     wheel: Wheel
     wheelbase: float
+    trolley_base: float
+    rake: float
     trolley: float
     payload: float
     boom: StockSection
@@ -68,6 +73,27 @@ class Gantry(Struct, frozen=True):
     tip: float = 0.0
     bridge_ends: float = 0.0
     laid: Laid = Laid()
+
+    @property
+    def wheels_apart(self) -> float:
+        """Between the wheels of the trolley across the bridge, flush with its edges [m]."""
+        return self.bridge.width - self.wheel.width
+
+    @property
+    def grip(self) -> float:
+        """Lever with which the trolley holds the boom about the bridge's axis: between its wheels above and below, or
+        between rollers at the bridge's sides where those stand further apart [m].
+        """
+        return max(self.wheels_apart, self.bridge.depth - self.wheel.d)
+
+    @property
+    def side_rollers(self) -> bool:
+        return self.grip > self.wheels_apart
+
+    @property
+    def under(self) -> float:
+        """From the middle of the bridge down to the middle of the trolley's board, the lower wheels between [m]."""
+        return self.bridge.depth / 2 + self.wheel.d + 0.004 + BOARD / 2
 
     @property
     def tail_end(self) -> float:
@@ -95,7 +121,7 @@ def _bridge(design: Design, span: float) -> Beam:
     joint = built_up.joint_efficiency(
         m.E, flange * thick, number("board.screws"), built_up.slip_modulus(m.density, 0.005), span
     )
-    beam = built_up.board_beam(flange, thick, thick, web, m.E, m.E, joint)
+    beam = built_up.board_beam(flange, thick, thick, web, m.E, m.E, joint, number("board.screws"))
     twist = 2 * sections.flat_bar(flange, thick).j + sections.flat_bar(thick, web).j
     return Beam(
         beam.eiy,
@@ -107,6 +133,7 @@ def _bridge(design: Design, span: float) -> Beam:
         flange,
         m,
         joint,
+        beam.screw_share,
     )
 
 
@@ -123,14 +150,20 @@ def sizes(design: Design, kit: Carried) -> Gantry:
     )
     if base >= length:
         raise GeometryError("the bridge's end wheels stand further apart than the runways are long")
+    bridge, wheel = _bridge(design, span), row("wheels", "bridge.wheel")
+    if wheel.width >= bridge.width:
+        raise GeometryError("the wheels are as wide as the bridge they run on")
     if 2 * edge >= span:
         raise GeometryError("nothing of the bridge is left for the trolley")
+    if length / (round(number("runway.posts")) - 1) < CLOSEST:
+        raise GeometryError(f"posts closer than {CLOSEST * 1e3:.0f} mm: there is no room for their legs")
+    if 0 < number("foot.rake") < LEAST_RAKE:
+        raise GeometryError(f"raking legs that stand out less than {LEAST_RAKE * 1e3:.0f} mm hold nothing")
     if number("boom.shortest") > number("boom.longest"):
         raise GeometryError("the boom pushed in is longer than drawn out")
     if not number("boom.shortest") <= number("boom.out") <= number("boom.longest"):
         raise GeometryError("the boom's place for the move lies outside what it can be drawn to")
     runway, boom = row("sections", "runway.section"), row("sections", "boom.section")
-    bridge = _bridge(design, span)
     boom_line = boom.line(design.catalogue.materials[boom.material])
     trolley, payload, counter = number("trolley.mass"), kit.payload.mass, number("boom.counter")
     return Gantry(
@@ -140,8 +173,10 @@ def sizes(design: Design, kit: Carried) -> Gantry:
         runway,
         tuple(float(x) for x in np.linspace(0.0, length, round(number("runway.posts")))),
         bridge,
-        row("wheels", "bridge.wheel"),
+        wheel,
         base,
+        number("trolley.wheelbase"),
+        number("foot.rake"),
         trolley,
         payload,
         boom,

@@ -9,27 +9,23 @@ import math
 import numpy as np
 from msgspec.structs import replace
 
+from hazel_lantern.core.catalogue import Wheel
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.gantry.design import BOARDS
-from hazel_lantern.core.kinds.gantry.model import BOOM, BRIDGE, FRAME, POST, TROLLEY, Gantry, frames, post_behind, sizes
+from hazel_lantern.core.kinds.gantry.legs import EDGE, THICK, frame_pieces
+from hazel_lantern.core.kinds.gantry.model import BOOM, BRIDGE, TROLLEY, Gantry, frames, post_behind, sizes
 from hazel_lantern.core.kinds.shared.drop_post import drop_post
 from hazel_lantern.core.kinds.shared.weighed import KIT, REST
-from hazel_lantern.core.workshop.fasteners import bolt, exact, sawn
+from hazel_lantern.core.workshop.fasteners import bolt, exact, sawn, strip
 from hazel_lantern.core.workshop.laid import Laid, Pieces, lay
 from hazel_lantern.core.workshop.marks import Mark
 from hazel_lantern.core.workshop.part import Buy, Fastening, Part, ReadyMade
-from hazel_lantern.core.workshop.solids import ACROSS, ALONG, END, TOP, UP, Bar, Block, Place, Sheet
+from hazel_lantern.core.workshop.solids import ACROSS, ALONG, TOP, UP, Bar, Block, Place, Sheet
 
-BRACE, BOARD, WIDER = "plywood-18x60", "plywood-18x100", "plywood-18x150"
-THICK = 0.018
-IN = 0.035  # metres from a runway's end to the middle of its post, whose outer face is flush with it
-EDGE = 0.03  # metres from a piece's end to its hole
-LONGEST_BRACE = 0.84  # metres from hole to hole
-HALF = math.sqrt(0.5)
+TRUCK, TRUCK_HOLE = "plywood-18x100", 0.009
 BRACKET_SCREWS = 0.012
 HOLES_EVERY = 0.05  # metres between two places of the boom on its swing bolt
 SWING = 0.0105
-BALLAST = "Ballast"
 
 
 def build(design: Design, kit: Carried) -> Gantry:
@@ -42,93 +38,12 @@ def build(design: Design, kit: Carried) -> Gantry:
 
 def laid_out(design: Design, kit: Carried, rig: Gantry) -> Laid:
     """All pieces of a gantry."""
-    pieces = _frame(design, rig) + _bridge(design, rig) + _trolley(design, rig) + _boom(design, kit, rig)
+    pieces = frame_pieces(design, rig) + _bridge(design, rig) + _trolley(design, rig) + _boom(design, kit, rig)
     loose = (
         Buy("End stop, rubber", 6, 0.8),
         Buy("Rated tether, steel wire with shackle", 1, 9.0, "to another part of the structure"),
     )
     return lay(pieces + Pieces(loose=loose), frames(rig, np.array([[0.0, 0.0, 0.0, rig.longest]])))
-
-
-def _frame(design: Design, rig: Gantry) -> Pieces:
-    """Runways, posts under them, a brace from each post up to its runway, along the travel."""
-    catalogue, half, side = design.catalogue, rig.length / 2, rig.span / 2
-    runway, post = Bar.of(catalogue, rig.runway.id, rig.length), Bar.of(catalogue, POST, rig.height - rig.runway.depth)
-    posts = [min(max(p, IN), rig.length - IN) for p in rig.posts]
-    apart = (rig.length - 2 * IN) / (len(posts) - 1)
-    # From post to runway at half a right angle, no further than the next post's brace.
-    over = min(LONGEST_BRACE * HALF, 0.9 * post.length, 0.45 * apart)
-    feet = [(p, over if p <= half + 1e-9 else -over) for p in posts]
-    brace, sides = Sheet.of(catalogue, BRACE, over / HALF + 2 * EDGE), (-side, side)
-    marks = sorted(
-        (
-            *(Mark(p, "hole", 0.0065, note="post", face=TOP, fastening="post") for p in posts),
-            *(Mark(p + reach, "hole", 0.0064, note="brace", fastening="brace to runway") for p, reach in feet),
-        ),
-        key=lambda mark: mark.at,
-    )
-    down = rig.runway.depth / 2 + over
-    post_marks = (
-        Mark(post.length - down + rig.runway.depth, "hole", 0.0064, note="brace", fastening="brace to post"),
-        Mark(post.stock.width / 2, "hole", 0.004, note="pilot for the screw", face=END, fastening="post"),
-    )
-    ends = tuple(
-        Mark(at, "hole", 0.0064, note=to, face=TOP, fastening=f"brace to {to}")
-        for at, to in ((EDGE, "post"), (brace.length - EDGE, "runway"))
-    )
-    outside = max(post.stock.width, rig.runway.width) / 2 + THICK / 2
-    braces = []
-    for p, reach in feet:
-        way = math.copysign(HALF, reach)
-        start = (p - half - math.copysign(EDGE * HALF, reach), rig.height - down - EDGE * HALF)
-        braces += [
-            Place(
-                FRAME,
-                (start[0], s + math.copysign(outside, s), start[1]),
-                (way, 0.0, HALF),
-                (0.0, math.copysign(1.0, s), 0.0),
-            )
-            for s in sides
-        ]
-    parts = (
-        Part(
-            "W1",
-            "Runway",
-            runway,
-            tuple(Place(FRAME, (-half, s, rig.height - rig.runway.depth / 2)) for s in sides),
-            tuple(marks),
-            "one end",
-            "drill the pair together",
-        ),
-        Part(
-            "Q1",
-            "Post",
-            post,
-            tuple(Place(FRAME, (p - half, s, 0.0), UP, ALONG) for p in posts for s in sides),
-            post_marks,
-            "foot",
-            "all to one length",
-        ),
-        Part("X1", "Brace", brace, tuple(braces), ends, "lower end", "drill all together"),
-    )
-    m6 = catalogue.bolts["M6"]
-    through = [
-        Fastening(f"brace to {to}", (bolt(m6, THICK + wide + 2 * m6.washer_t, note=f"braces to {to}s"),))
-        for to, wide in (("post", post.stock.width), ("runway", rig.runway.width))
-    ]
-    screw = Buy(
-        f"Coach screw 6×{math.ceil((rig.runway.depth + 0.05) * 100) * 10}", 1, 0.45, "runway down into its post"
-    )
-    bags = (
-        ReadyMade(
-            BALLAST,
-            Block((0.3, 0.2, 0.1)),
-            design.number("foot.ballast"),
-            "weight",
-            tuple(Place(FRAME, (p - half, s, 0.05)) for p in posts for s in sides),
-        ),
-    )
-    return Pieces(parts, bags, (Fastening("post", (screw,)), *through))
 
 
 def _bridge(design: Design, rig: Gantry) -> Pieces:
@@ -139,7 +54,7 @@ def _bridge(design: Design, rig: Gantry) -> Pieces:
     aside = number("board.thick") / 2 + 0.012 if design.variant == BOARDS else 0.0
     middle = rig.bridge.width / 2
     bolts = tuple(
-        Mark(at, "hole", 0.009, note="end truck", across=middle + off, face=TOP, fastening="end truck")
+        Mark(at, "hole", TRUCK_HOLE, note="end truck", across=middle + off, face=TOP, fastening="end truck")
         for at, off in ((EDGE, -aside), (rig.span - EDGE, aside))
     )
     made: tuple[Part, ...]
@@ -185,7 +100,7 @@ def _bridge(design: Design, rig: Gantry) -> Pieces:
             ),
         )
     long = rig.wheelbase + 2 * EDGE
-    truck = Sheet.of(catalogue, BOARD, long)
+    truck = Sheet.of(catalogue, TRUCK, long)
     # The board lies on the bridge; wheel and bolt stand as far apart across it as the bolt stands in from the
     # bridge's end.
     wheels = [
@@ -203,7 +118,7 @@ def _bridge(design: Design, rig: Gantry) -> Pieces:
     ]
     holes = (
         *wheels[:2],
-        Mark(long / 2 + aside, "hole", 0.009, note="bridge", across=0.035 + EDGE, face=TOP, fastening="end truck"),
+        Mark(long / 2 + aside, "hole", TRUCK_HOLE, note="bridge", across=0.035 + EDGE, face=TOP, fastening="end truck"),
         *wheels[2:],
     )
     level = deep / 2 + THICK / 2
@@ -218,16 +133,12 @@ def _bridge(design: Design, rig: Gantry) -> Pieces:
     )
     wheel, r = rig.wheel, rig.wheel.d / 2
     at = [(x, s) for x in (-rig.wheelbase / 2, rig.wheelbase / 2) for s in (-side, side)]
+    # Flat wheels on a runway need rollers at either side of it, or they run off.
+    beside = rig.runway.width / 2 + r
+    guides = [Place(BRIDGE, (0.0, s + aside, -r), UP, ALONG) for s in (-side, side) for aside in (-beside, beside)]
     things = (
-        ReadyMade(
-            wheel.name,
-            Block((wheel.width, wheel.d, wheel.d), True),
-            wheel.mass,
-            "plastic",
-            tuple(Place(BRIDGE, (x, y, r), ACROSS) for x, y in at),
-            wheel.price,
-            wheel.words,
-        ),
+        _wheels(wheel, [Place(BRIDGE, (x, y, r), ACROSS) for x, y in at]),
+        _wheels(wheel, guides),
         ReadyMade(
             "Bracket for a wheel",
             Block((0.05, 0.04, 0.03)),
@@ -247,15 +158,30 @@ def _bridge(design: Design, rig: Gantry) -> Pieces:
         (*made, trucks),
         things,
         fastenings,
-        (*(buy for part in made for buy in sawn(part)), Buy("Axle bolt M8×45 with two nuts", 8, 0.9)),
+        (
+            *(buy for part in made for buy in sawn(part)),
+            Buy("Axle bolt M8×45 with two nuts", len(at) + len(guides), 0.9),
+        ),
     )
 
 
+def board_size(rig: Gantry) -> tuple[float, float, float]:
+    """The trolley's board: how long across the bridge and along it, and how far out from the bridge's edge its brackets
+    are screwed to it [m].
+    """
+    out = 0.02 + (rig.wheel.d if rig.side_rollers else 0.0)
+    return rig.bridge.width + 2 * (out + EDGE), rig.trolley_base + 2 * EDGE, out
+
+
 def _trolley(design: Design, rig: Gantry) -> Pieces:
-    """A board under the bridge with four wheels that run on it, and what makes up what the trolley is said to weigh."""
-    wide, long = rig.bridge.width + 0.1, 0.15
-    board = Sheet.of(design.catalogue, WIDER, wide)
-    spots = [(x, y) for x in (-(rig.bridge.width / 2 + 0.02), rig.bridge.width / 2 + 0.02) for y in (-0.045, 0.045)]
+    """A board under the bridge, four brackets round it with a wheel above and one below each, rollers at its sides
+    where they hold better, and what makes up what the trolley is said to weigh.
+    """
+    wide, long, out = board_size(rig)
+    material = design.catalogue.materials["plywood"]
+    board = Sheet.rectangle(material, THICK, wide, long, strip(design.catalogue, material, THICK, long))
+    ends, half = (-rig.trolley_base / 2, rig.trolley_base / 2), rig.bridge.width / 2
+    spots = [(side * (half + out), y) for side in (-1, 1) for y in ends]
     holes = [
         Mark(
             x + wide / 2, "hole", 0.0055, note="wheel bracket", across=y + off + long / 2, face=TOP, fastening="bracket"
@@ -264,51 +190,59 @@ def _trolley(design: Design, rig: Gantry) -> Pieces:
         for off in (-BRACKET_SCREWS, BRACKET_SCREWS)
     ]
     holes.append(Mark(wide / 2, "hole", SWING, note="swing bolt", face=TOP, fastening="swing bolt"))
-    level = -rig.bridge.depth / 2 - 0.008 - THICK / 2
     part = Part(
         "V1",
         "Trolley board",
         board,
-        (Place(TROLLEY, (-wide / 2, 0.0, level)),),
+        (Place(TROLLEY, (-wide / 2, 0.0, -rig.under)),),
         tuple(sorted(holes, key=lambda mark: (mark.at, mark.across or 0.0))),
         "rear end",
         "across from the right edge",
     )
-    wheel = rig.wheel
-    runs = tuple(Place(TROLLEY, (x, y, rig.bridge.depth / 2 + wheel.d / 2), ALONG) for x, y in spots)
-    brackets = tuple(Place(TROLLEY, (x, y, 0.0)) for x, y in spots)
+    wheel, r, high = rig.wheel, rig.wheel.d / 2, rig.bridge.depth / 2
+    runs = [
+        Place(TROLLEY, (side * rig.wheels_apart / 2, y, up * (high + r)), ALONG)
+        for side in (-1, 1) for y in ends for up in (1, -1)
+    ]  # fmt: skip
+    if rig.side_rollers:
+        runs += [
+            Place(TROLLEY, (side * (half + r), y, up * (high - r)), UP, ALONG)
+            for side in (-1, 1) for y in ends for up in (1, -1)
+        ]  # fmt: skip
     things = (
+        _wheels(wheel, runs),
         ReadyMade(
-            wheel.name,
-            Block((wheel.width, wheel.d, wheel.d), True),
-            wheel.mass,
-            "plastic",
-            runs,
-            wheel.price,
-            wheel.words,
-        ),
-        ReadyMade(
-            "Bracket for a wheel, reaching up round the bridge",
+            "Bracket round the bridge, with a wheel above and below",
             Block((0.02, 0.04, rig.bridge.depth)),
-            0.05,
+            0.08,
             "steel",
-            brackets,
-            3.4,
+            tuple(Place(TROLLEY, (x, y, 0.0)) for x, y in spots),
+            4.8,
             "printed or bent from flat",
         ),
     )
     listed = sum(piece.mass for piece in Pieces((part,), things).each())
     rest = ReadyMade(
-        REST, Block((0.06, 0.06, 0.02)), max(0.0, rig.trolley - listed), "steel", (Place(TROLLEY, (0.0, 0.0, level)),)
+        REST,
+        Block((0.06, 0.06, 0.02)),
+        max(0.0, rig.trolley - listed),
+        "steel",
+        (Place(TROLLEY, (0.0, 0.0, -rig.under)),),
     )
-    return Pieces((part,), (*things, rest))
+    axles = Buy("Axle bolt M8×45 with two nuts", len(runs), 0.9)
+    return Pieces((part,), (*things, rest), loose=(*sawn(part), axles))
+
+
+def _wheels(wheel: Wheel, places: list[Place]) -> ReadyMade:
+    shape = Block((wheel.width, wheel.d, wheel.d), True)
+    return ReadyMade(wheel.name, shape, wheel.mass, "plastic", tuple(places), wheel.price, wheel.words)
 
 
 def _boom(design: Design, kit: Carried, rig: Gantry) -> Pieces:
     """The boom with a hole for each place it can be drawn out to, its counterweight, the drop post and the camera at
     its end.
     """
-    level = -rig.bridge.depth / 2 - 0.008 - THICK - rig.boom.depth / 2
+    level = -rig.under - THICK / 2 - rig.boom.depth / 2
     behind = post_behind(rig)
     solid = Bar.of(design.catalogue, rig.boom.id, rig.longest + rig.tail_end)
     steps = np.arange(0.0, rig.longest - rig.shortest + 1e-9, HOLES_EVERY)

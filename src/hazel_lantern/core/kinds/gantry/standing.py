@@ -7,9 +7,9 @@ import math
 import numpy as np
 
 from hazel_lantern.core.kinds.base import Design
-from hazel_lantern.core.kinds.gantry.bending import worst_poses
+from hazel_lantern.core.kinds.gantry.legs import BALLAST
 from hazel_lantern.core.kinds.gantry.model import BOOM, BRIDGE, FRAME, TROLLEY, Gantry, frames
-from hazel_lantern.core.kinds.gantry.parts import BALLAST
+from hazel_lantern.core.kinds.gantry.strength.bending import worst_poses
 from hazel_lantern.core.kinds.shared.standing import bump, standing_findings
 from hazel_lantern.core.kinds.shared.weighed import KIT
 from hazel_lantern.core.mechanics import footing
@@ -20,7 +20,7 @@ from hazel_lantern.core.nouns.told import Teller, Told
 
 
 def standing_figures(design: Design, suggest: bool, gantry: Gantry) -> Told:
-    """Footing over the outline of all posts' feet; free-standing, braced posts are taken as one rigid frame."""
+    """Footing over the outline of all feet, of posts and raking legs; the braced frame is taken as rigid."""
     tell, rig = Teller(), gantry
     needed = safety_class("D").tipping
     bag = design.number("foot.ballast")
@@ -35,7 +35,7 @@ def standing_figures(design: Design, suggest: bool, gantry: Gantry) -> Told:
     )
     level = (
         "level firm ground",
-        "posts braced, not fixed to anything",
+        "posts braced and raked, not fixed to anything",
         f"boom drawn out at {len(worst_poses(rig))} poses, camera on and off",
     )
     tell.add(
@@ -85,6 +85,7 @@ def _total(rig: Gantry, bag: float) -> float:
 def _stands(rig: Gantry, bag: float) -> tuple[float, float]:
     """Least footing factor, and least push at the runways that tips it [N], with so much ballast on each foot [kg]."""
     half, side, laid = rig.length / 2, rig.span / 2, rig.laid
+    side += rig.rake
     feet = np.array([(x - half, y) for x in rig.posts for y in (-side, side)])
     poses = worst_poses(rig)
     bodies = frames(rig, poses)

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import math
 from itertools import pairwise
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 
 from hazel_lantern.core.kinds.base import Design, Path
 from hazel_lantern.core.kinds.gantry.model import Gantry
@@ -14,12 +14,14 @@ from hazel_lantern.core.mechanics.frame import Element, Frame, Support, frame
 from hazel_lantern.core.mechanics.frame_loads import inside, loads, solve
 from hazel_lantern.core.nouns.units import GRAVITY
 
+BETWEEN = np.array([0.0, 0.25, 0.42, 0.5, 0.58, 0.75])  # of the way from post to post
 MOMENTS = np.linspace(0.0, 1.0, 9)
 
 
 class Bent(Struct, frozen=True):
     """The camera at poses (n, 4): its drop [m], turn about x and y [rad], largest bending and torsion of the bridge and
-    bending of a runway [N*m], reactions of the posts (n, posts).
+    bending of a runway [N*m], reactions of the posts (n, posts), what either end of the bridge puts on its runway with
+    its truck (n, 2) [N] and turns it with about the bridge (n, 2) [N*m].
     """
 
     drop: np.ndarray
@@ -29,6 +31,13 @@ class Bent(Struct, frozen=True):
     torsion: np.ndarray
     runway: np.ndarray
     reactions: np.ndarray
+    ends: np.ndarray
+    twists: np.ndarray
+
+
+def both(one: Bent, other: Bent) -> Bent:
+    """All poses of two."""
+    return Bent(*(np.concatenate([getattr(one, name), getattr(other, name)]) for name in Bent.__struct_fields__))
 
 
 def bent(design: Design, rig: Gantry, poses: np.ndarray) -> Bent:
@@ -37,7 +46,8 @@ def bent(design: Design, rig: Gantry, poses: np.ndarray) -> Bent:
     """
     n = len(poses)
     drop, turn_x, turn_y, bending, torsion, runway = np.zeros((6, n))
-    found = Bent(drop, turn_x, turn_y, bending, torsion, runway, np.zeros((n, 2 * len(rig.posts))))
+    reactions, ends, twists = np.zeros((n, 2 * len(rig.posts))), np.zeros((n, 2)), np.zeros((n, 2))
+    found = Bent(drop, turn_x, turn_y, bending, torsion, runway, reactions, ends, twists)
     for x in np.unique(poses[:, 0]):
         rows = np.flatnonzero(poses[:, 0] == x)
         _at(design, rig, float(x), poses[rows], rows, found)
@@ -131,6 +141,8 @@ def _at(design: Design, rig: Gantry, x: float, poses: np.ndarray, rows: np.ndarr
     found.runway[rows] = _along_runways(made, answer.forces)
     posts = [6 * made.node(f"{side} {p:.6f}") + 2 for side in ("right", "left") for p in rig.posts]
     found.reactions[rows] = answer.reactions[posts].T
+    found.ends[rows] = answer.forces[0, (2, 8), :].T + rig.bridge_ends * GRAVITY
+    found.twists[rows] = np.abs(answer.forces[0, (3, 9), :].T)
 
 
 def _along_runways(made: Frame, forces: np.ndarray) -> np.ndarray:
@@ -144,20 +156,31 @@ def _along_runways(made: Frame, forces: np.ndarray) -> np.ndarray:
 
 
 def worst_poses(rig: Gantry) -> np.ndarray:
-    """Bridge at an end, over a post, between posts; trolley at its end and the middle; boom out all ways, oblique
-    ones too.
+    """Bridge at an end, over each post, at five places between posts; trolley at its end and the middle; boom out
+    every 15 degrees. What is worst in one half of the frame is so in the other.
     """
     half = rig.wheelbase / 2
-    reach = (half, rig.length - half)
-    xs = {half, rig.length / 2, min(rig.posts[1] / 2 + half, reach[1]), min(max(rig.posts[1] / 2, half), reach[1])}
+    posts = np.array(rig.posts)
+    spots = (posts[:-1, None] + np.diff(posts)[:, None] * BETWEEN).ravel()
+    xs = {round(float(x), 6) for x in np.clip(spots, half, rig.length - half) if x <= rig.length / 2 + 1e-9}
     return np.array(
-        [(x, rig.across(s), a, rig.longest) for x in sorted(xs) for s in (0.0, 0.5) for a in np.arange(8) * math.pi / 4]
+        [
+            (x, rig.across(s), a, rig.longest)
+            for x in sorted(xs)
+            for s in (0.0, 0.5)
+            for a in np.radians(np.arange(0, 360, 15))
+        ]
     )
 
 
 def bent_at_worst(design: Design, gantry: Gantry) -> Bent:
     """The frame with bridge, trolley and boom where they bend it most."""
     return bent(design, gantry, worst_poses(gantry))
+
+
+def bent_without(design: Design, gantry: Gantry) -> Bent:
+    """The same with the camera taken off."""
+    return bent(design, replace(gantry, tip=gantry.tip - gantry.payload), worst_poses(gantry))
 
 
 def bent_along(design: Design, gantry: Gantry, path: Path) -> Bent:

@@ -35,7 +35,7 @@ def boom_figures(design: Design, gantry: Gantry) -> Told:
     left = stock.left_at(SWING)
     if left <= 0:
         return Told((), (_nothing_left(stock),))
-    front, tail = _moments(rig, rig.longest, push)
+    front, tail = moments(rig, rig.longest, push)
     weight = GRAVITY * (rig.tip + rig.boom_mass(rig.longest) + rig.counter)
     given = (
         Given("r", rig.longest, "m", "boom drawn out", "boom.longest"),
@@ -87,7 +87,7 @@ def boom_figures(design: Design, gantry: Gantry) -> Told:
 
 def _stress(rig: Gantry, push: float) -> float:
     """Bending of the boom at its hole [Pa]."""
-    return HAND_SWING * max(_moments(rig, rig.longest, push)) / rig.boom.left_at(SWING)
+    return HAND_SWING * max(moments(rig, rig.longest, push)) / rig.boom.left_at(SWING)
 
 
 def _thicker(design: Design, rig: Gantry, push: float) -> tuple[Remedy, ...]:
@@ -126,10 +126,18 @@ def _nothing_left(stock: StockSection) -> Finding:
     )
 
 
-def _moments(rig: Gantry, out: float, push: float) -> tuple[float, float]:
+def moments(rig: Gantry, out: float, push: float) -> tuple[float, float]:
     """Moments about the swing bolt [N*m]: of the camera's side, of the tail."""
     front = GRAVITY * (rig.tip * out + rig.boom_line * out**2 / 2) + push * rig.drop
     return front, GRAVITY * (rig.counter * rig.tail + rig.boom_line * rig.tail_end**2 / 2)
+
+
+def net_moment(rig: Gantry, push: float) -> float:
+    """The most the boom turns the trolley with [N*m]: drawn out with a push at the camera against what hangs behind,
+    or what hangs behind with the camera off.
+    """
+    front, tail = moments(rig, rig.longest, push)
+    return max(front - tail, push * rig.drop, tail - front + GRAVITY * rig.payload * rig.longest + push * rig.drop)
 
 
 def _mend(rig: Gantry, value: float, limit: float) -> tuple[Remedy, ...]:

@@ -8,9 +8,13 @@ import numpy as np
 
 from hazel_lantern.core.document.project import Thing
 from hazel_lantern.core.kinds.base import Design, Path
-from hazel_lantern.core.kinds.gantry.bending import MOMENTS, Bent, worst_poses
-from hazel_lantern.core.kinds.gantry.members import frame_figures
+from hazel_lantern.core.kinds.gantry.design import BOARDS
+from hazel_lantern.core.kinds.gantry.legs import EDGE
 from hazel_lantern.core.kinds.gantry.model import Gantry
+from hazel_lantern.core.kinds.gantry.parts import TRUCK_HOLE
+from hazel_lantern.core.kinds.gantry.strength.bending import MOMENTS, Bent, both, worst_poses
+from hazel_lantern.core.kinds.gantry.strength.members import frame_figures
+from hazel_lantern.core.kinds.shared.holes import stress as stress_at
 from hazel_lantern.core.kinds.shared.hung import caution, refusal, tether_figures
 from hazel_lantern.core.kinds.shared.validity import too_soft
 from hazel_lantern.core.mechanics.safety import safety_class
@@ -22,6 +26,7 @@ from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import lens
 
 HANDS = 1.5
+SCREW = 0.005  # metres
 
 
 def strength_figures(
@@ -33,6 +38,7 @@ def strength_figures(
     gantry: Gantry,
     path: Path,
     bent_at_worst: Bent,
+    bent_without: Bent,
     bent_along: Bent,
 ) -> Told:
     """The worst place of bridge, trolley and boom for each quantity by itself; the picture along the move itself."""
@@ -50,8 +56,9 @@ def strength_figures(
     turned = float(np.hypot(bent_at_worst.turn_x, bent_at_worst.turn_y).max())
     too_soft(tell, turned, float(bent_at_worst.drop.max()), rig.span, "The frame", "bridge.section", stiff)
     tell.take(_carries(rig, bent_at_worst, given))
-    tell.take(_works(rig, bent_at_worst, given, stiff))
-    tell.take(frame_figures(design, rig, tell, bent_at_worst, stiff))
+    every = both(bent_at_worst, bent_without)
+    tell.take(_works(design, rig, every, given, stiff))
+    tell.take(frame_figures(design, rig, tell, every, stiff))
     tell.take(_overhead(design, rig))
     return tell.told()
 
@@ -192,19 +199,28 @@ def _carries(rig: Gantry, worst: Bent, given: tuple[Given, ...]) -> Told:
     return tell.told()
 
 
-def _works(rig: Gantry, worst: Bent, given: tuple[Given, ...], stiff: tuple[Remedy, ...]) -> Told:
+def _works(design: Design, rig: Gantry, worst: Bent, given: tuple[Given, ...], stiff: tuple[Remedy, ...]) -> Told:
     """Stress in the bridge against what it may bear overhead."""
     tell = Teller()
     m = rig.bridge.material
     allowed = m.allowed(safety_class("D").strength(m.family))
-    stress = HANDS * float(worst.bending.max()) * m.E * (rig.bridge.depth / 2) / rig.bridge.eiy
+    # A screw takes its width out of a flange; the truck's bolt its own near the end, where little bends.
+    whole = rig.bridge.eiy / (m.E * rig.bridge.depth / 2)
+    if design.variant == BOARDS:
+        left = at_end = whole * (1 - SCREW / design.number("board.flange"))
+    else:
+        bar = design.row("sections", "bridge.section")
+        left, at_end = float(bar.section().modulus), max(0.0, bar.left_at(TRUCK_HOLE))
+    stress = max(
+        stress_at(HANDS * float(worst.bending.max()), left), stress_at(HANDS * float(worst.ends.max()) * EDGE, at_end)
+    )
     tell.add(
         by_method(
             "rig.stress",
             "Stress in the bridge",
             stress,
             "Pa",
-            "moment times E times half depth over EI, 1.5 for hand moves",
+            "moment over what screws leave of it, or at the bolt of its end truck, 1.5 for hand moves",
             given,
             source="statics 2, 9",
         )

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from hazel_lantern.core.kinds.base import Design
-from hazel_lantern.core.kinds.gantry.bending import Bent
 from hazel_lantern.core.kinds.gantry.design import BOARDS
 from hazel_lantern.core.kinds.gantry.model import POST, Gantry
+from hazel_lantern.core.kinds.gantry.strength.bending import Bent
 from hazel_lantern.core.kinds.shared.pressed import FREE_TOP, pressed
 from hazel_lantern.core.mechanics.safety import HAND_SWING, safety_class
 from hazel_lantern.core.nouns.figure import Given, by_method
