@@ -136,7 +136,6 @@ def test_size_it_for_me_makes_an_impossible_shot_possible():
         ({"stand__radius": 0.2}, "rig.stand_spread"),
         ({"pivot__height": 2.9}, "rig.stand_height"),
         ({"screw__stack": 0.004}, "build.screw_reach"),
-        ({"arm__end": 0.01}, "build.edge"),
         ({"arm__front": 3.0}, "build.stock"),
         ({"weights__place": 0.7}, "balance.on_slot"),
         ({"weights__nearest": 0.9}, "balance.slot"),

@@ -7,7 +7,7 @@ import io
 
 from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.nouns.units import Display
-from hazel_lantern.core.workshop.marks import Mark, Run
+from hazel_lantern.core.workshop.marks import LINE, Mark, Run
 from hazel_lantern.core.workshop.solids import END
 
 _STARTS_FORMULA = tuple("=+-@|%＝＋－＠﹢﹣﹦﹫")
@@ -104,7 +104,8 @@ def mark_words(mark: Mark, show: Display) -> str:
     size = show.number(mark.size, "m", fine=True)
     if mark.until is not None:
         return f"{mark.what} {size} wide from {show.number(mark.at, 'm', fine=True)} to {show.number(mark.until, 'm', fine=True)}, {mark.note}"
-    return f"ø{size} {place_words(mark, show)}, {mark.note}"
+    width = "" if mark.what == LINE else f"ø{size} "
+    return f"{width}{place_words(mark, show)}, {mark.note}"
 
 
 def run_words(run: Run, show: Display) -> str:

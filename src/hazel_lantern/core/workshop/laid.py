@@ -122,7 +122,7 @@ class Laid(Pieces, frozen=True):
 
 
 def holes(parts: tuple[Part, ...], bodies: Bodies) -> list[Hole]:
-    """All holes in space.
+    """All holes in space; lines are none.
 
     parts: pieces to make
     bodies: the frame of every body at one pose
@@ -133,7 +133,7 @@ def holes(parts: tuple[Part, ...], bodies: Bodies) -> list[Hole]:
     for part in parts:
         for place in part.places:
             frame = place.frame(bodies)
-            for mark in part.marks:
+            for mark in (mark for mark in part.marks if mark.size):
                 point, way = face(part.solid, mark.face, mark.at, mark.across)
                 found.append(Hole(part, mark, frame.place(point)[0], frame.axes[0] @ way))
     return found

@@ -10,10 +10,12 @@ from hazel_lantern.core.nouns.check import positive
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.units import INCH, inches
 
+HOLE, SLOT, LINE = "hole", "slot", "line"
+
 
 class Mark(Struct, frozen=True):
     """Something to mark on a face of a part: distance from the datum end [m], what it is, its diameter or width [m],
-    where a slot ends [m], what it is for.
+    0 for a line to put something at, where a slot ends [m], what it is for.
 
     face: top, side or end; across: from the datum edge of that face [m], None on its middle line; fastening: what
     goes through, "" for nothing bought for it

@@ -30,14 +30,14 @@ def thinnest(parts: tuple[Part, ...]) -> Wall | None:
     found = [
         wall
         for part in parts
-        for face in dict.fromkeys(mark.face for mark in part.marks)
+        for face in dict.fromkeys(mark.face for mark in part.marks if mark.size)
         if (wall := _on_face(part, face))
     ]
     return min(found, key=lambda wall: wall.left, default=None)
 
 
 def _on_face(part: Part, face: str) -> Wall:
-    marks = [mark for mark in part.marks if mark.face == face]
+    marks = [mark for mark in part.marks if mark.face == face and mark.size]
     long, wide, deep = part.solid.box
     along, across = {TOP: (long, wide), END: (wide, deep)}.get(face, (long, deep))
     start, end = (

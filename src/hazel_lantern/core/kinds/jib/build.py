@@ -11,7 +11,7 @@ from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import Bearing, Bolt
 from hazel_lantern.core.kinds.base import Carried, Design, Owned
-from hazel_lantern.core.kinds.jib.design import CABLE, HANGING, PAIR, WITH_BAR
+from hazel_lantern.core.kinds.jib.design import CABLE, HANGING, PAIR, ROD, WITH_BAR
 from hazel_lantern.core.kinds.jib.model import (
     ARM,
     BAR,
@@ -134,6 +134,7 @@ def _sizes(design: Design, kit: Carried) -> Jib:
         arm_material=design.catalogue.materials[arm.material],
         bolt=row("bolts", "pin.bolt"),
         grade=row("grades", "pin.grade"),
+        rod=design.text("pin.made") == ROD,
         bearing=row("bearings", "pivot.bearing"),
         stand=stand,
         pan=row("turntables", "pan.bearing"),

@@ -16,6 +16,7 @@ WITH_BAR = (BARS, RISER)
 ONE, PAIR = "one", "pair"
 SLOT, HOLES, HANGING = "slot", "holes", "hanging"
 TWO_HANDS = "two"
+ROD = "rod"
 # What a new jib of each construction starts with where it differs.
 USUAL: dict[str, dict[str, Value]] = {
     CABLE: {"head.rise": 0.14, "arm.section": "al6063-30x60x3"},
@@ -70,6 +71,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("stand.turn", "Turn the stand", "rad", radians(-180), radians(180), 0.0, "Post and stand", "one leg under the arm at 0°"),
     Quantity("ballast.mass", "Ballast below hub", "kg", 0.0, 80.0, 0.0, "Post and stand", "sand bag hung under the stand"),
     Choice("pin.bolt", "Pivot bolts", (), "M8", "Pivots", "thread of all four pivots", table="bolts"),
+    Choice("pin.made", "Pivots are", (("bolt", "Bolts, plain shank"), (ROD, "Threaded rod")), "bolt", "Pivots", "a rod is cheap, weaker in its thread, and saws its holes"),
     Choice("pin.grade", "Bolt grade", (), "8.8", "Pivots", "take 4.6 when unmarked", table="grades"),
     Choice("pivot.bearing", "Pivots turn on", (), "nylon", "Pivots", "washers or bearings at each face", table="bearings"),
     Quantity("pivot.clamp", "Pivot clamping", "N", 0.0, 2000.0, 60.0, "Pivots", "how hard each pivot is nipped up"),

@@ -20,6 +20,7 @@ from hazel_lantern.core.kinds.jib.strength.arm import at_flattest, at_steepest, 
 from hazel_lantern.core.kinds.jib.strength.buckling import buckling_figures
 from hazel_lantern.core.kinds.jib.strength.joints import joint_figures
 from hazel_lantern.core.kinds.jib.strength.levelling import levelling_figures, pair_figures
+from hazel_lantern.core.kinds.jib.strength.members import member_figures
 from hazel_lantern.core.kinds.jib.strength.panning import panning_figures
 
 KIND = Kind(
@@ -39,6 +40,7 @@ KIND = Kind(
         Chapter("strength", strength_figures),
         Chapter("panning", panning_figures),
         Chapter("joints", joint_figures),
+        Chapter("members", member_figures),
         Chapter("buckling", buckling_figures),
         Chapter("moments", moments),
         Chapter("stays", stays),

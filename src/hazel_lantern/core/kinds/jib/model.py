@@ -78,6 +78,7 @@ class Jib(Struct, frozen=True):
     arm_material: Material
     bolt: Bolt
     grade: Grade
+    rod: bool
     bearing: Bearing
     stand: Stand
     pan: Turntable

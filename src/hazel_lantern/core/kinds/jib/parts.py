@@ -26,6 +26,7 @@ from hazel_lantern.core.kinds.jib.model import (
     Jib,
     frames,
 )
+from hazel_lantern.core.kinds.shared.splices import best_splice
 from hazel_lantern.core.nouns.finding import Remedy
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.fasteners import bolt
@@ -119,15 +120,7 @@ def _arm(design: Design, jib: Jib) -> list[Part]:
         made = [
             arm("A1", "Arm, rear piece", -rear - end, whole, behind, "rear end", matched),
             arm("A2", "Arm, front piece", joint, jib.front - joint + end, ahead, "joint", matched),
-            arm(
-                "A3",
-                "Sleeve over or in the arm",
-                joint - half,
-                2 * half,
-                bolts,
-                "one end",
-                "drill through both pieces of the arm",
-            ),
+            *_joiner(design, jib, joint - half, bolts),
         ]
     if jib.level == BY_BARS:
         bar = (_hole(jib, end, PIVOT_B), _hole(jib, end + jib.upper, PIN_C))
@@ -153,6 +146,25 @@ def _arm(design: Design, jib: Jib) -> list[Part]:
             )
         )
     return made
+
+
+def _joiner(design: Design, jib: Jib, start: float, bolts: tuple[Mark, ...]) -> tuple[Part, ...]:
+    """What joins the pieces of the arm: a tube or bar in each, or plates at the outer sides of all of it."""
+    found = best_splice(design.catalogue, jib.arm, design.number("arm.sleeve") / 2)
+    if found is None:
+        return ()
+    wide = jib.arm.width * jib.bars + found.stock.width
+    sides = _sides(jib.arm.width, jib.bars) if found.inside else _sides(wide, 2)
+    part = Part(
+        "A3",
+        "Sleeve in the arm" if found.inside else "Plate beside the arm's joint",
+        Bar.of(design.catalogue, found.stock.id, 2 * found.overlap),
+        tuple(Place(ARM, (start, y, 0.0)) for y in sides),
+        bolts,
+        "one end",
+        "drill through both pieces of the arm",
+    )
+    return (part,)
 
 
 def _weight_marks(design: Design, jib: Jib) -> tuple[Mark, ...]:
@@ -340,25 +352,36 @@ def _rope(name: str, rope: Rope, places: tuple[Place, ...], length: float) -> Re
 # Through the holes, and bought without a place
 
 
+def _pin(jib: Jib, stack: float, note: str) -> Buy:
+    """What turns in a pivot: a bolt as long as its stack, or a length of threaded rod with a nut at either end."""
+    row = jib.bolt
+    if not jib.rod:
+        return bolt(row, stack, f", {jib.grade.name}", note)
+    long = math.ceil((stack + 2 * row.lock_nut + 4 * row.pitch) * 1e3)
+    note = note.removesuffix(", plain shank through the arm") + ", a lock nut at either end"
+    return Buy(f"Threaded rod {row.id}, {long} mm", 1, round(row.price * 1.5 * long / 200, 2), note)
+
+
 def _fastenings(design: Design, jib: Jib) -> tuple[Fastening, ...]:
     """Bolts as long as what they pass, with nuts, washers and faces to turn on."""
     row, face, stiff = jib.bolt, jib.bearing.face * 1e-3, f", {jib.grade.name}"
     across = max(jib.arm.width * jib.bars, jib.bar.width if jib.level == BY_BARS else 0.0)
     shims = 4 * (row.washer_t + face)
     nut, washer = (
-        Buy(f"Lock nut {row.id}", 1, round(row.price * 0.25, 2), "one for the weight pin too"),
+        Buy(f"Lock nut {row.id}", 2 if jib.rod else 1, round(row.price * 0.25, 2), "one for the weight pin too"),
         Buy(f"Washer {row.id}", 2, round(row.price * 0.08, 2)),
     )
     turning = (Buy(f"{jib.bearing.name}, {row.id}", 2, jib.bearing.price, jib.bearing.words), washer)
     both = jib.level == BY_BARS
-    at_post = bolt(
-        row,
+    at_post = _pin(
+        jib,
         across + 2 * jib.post.width + shims,
-        stiff,
         f"{'pivots A and B' if both else PIVOT_A}, plain shank through the arm",
     )
-    at_head = bolt(row, across + 2 * jib.upright.width + shims, stiff, "head pins C and D" if both else PIN_D)
-    sleeved = bolt(row, across + 2 * jib.post.width + shims, stiff, SLEEVE)
+    at_head = _pin(jib, across + 2 * jib.upright.width + shims, "head pins C and D" if both else PIN_D)
+    joiner = best_splice(design.catalogue, jib.arm, design.number("arm.sleeve") / 2)
+    plates = 0.0 if joiner is None or joiner.inside else 2 * joiner.stock.width
+    sleeved = bolt(row, jib.arm.width * jib.bars + plates + 2 * row.washer_t, stiff, SLEEVE)
     # A powered head is bolted fast to the arm: nothing turns there.
     return (
         Fastening(PIVOT_A, (at_post, nut, *turning)),

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from hazel_lantern.core.kinds.base import Declared, School
-from hazel_lantern.core.kinds.rail.design import MOVING, carriage_parameters, rail_parameters
+from hazel_lantern.core.kinds.rail.design import CLAMPED, MOVING, carriage_parameters, rail_parameters
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
 
 TUBE, TWIN, SHUTTLE = "trolley", "twin", "shuttle"
@@ -19,7 +19,7 @@ USUAL: dict[str, dict[str, Value]] = {
 }
 
 PARAMETERS: tuple[Parameter, ...] = (
-    *rail_parameters(1.8, "galv-round-33.7x3.2", 2.2, 10.0, twin=(TWIN,)),
+    *rail_parameters(1.8, "galv-round-33.7x3.2", 2.2, 10.0, twin=(TWIN,), fixed=CLAMPED, clamp=200.0),
     *carriage_parameters("nylon-28", -0.22, 1.1, rolls=(TUBE, TWIN)),
     Quantity("hanger.count", "Hung at", "count", 2.0, 8.0, 2.0, "Hanging", "places, evenly along the rail"),
     Quantity("support.inset", "First hanger from the end", "m", 0.0, 2.0, 0.15, "Hanging", "both ends alike"),

@@ -23,6 +23,7 @@ from hazel_lantern.core.kinds.overhead.design import DECLARED, SCHOOLS, SHUTTLE,
 from hazel_lantern.core.kinds.overhead.hanging import hanging_figures, shuttle_figures
 from hazel_lantern.core.kinds.overhead.model import Overhead, build, rests_for
 from hazel_lantern.core.kinds.rail import bends, drawing, fit, model, rolling
+from hazel_lantern.core.kinds.rail.held import held_figures
 from hazel_lantern.core.kinds.rail.joints import joined
 from hazel_lantern.core.kinds.rail.kept import kept_figures
 from hazel_lantern.core.kinds.rail.model import Straight
@@ -153,6 +154,7 @@ KIND = Kind(
         Chapter("post", _post_figures),
         *bends.chapters(_supports),
         Chapter("strong", strength_figures),
+        Chapter("held", held_figures),
         Chapter("plate", plate_figures),
         Chapter("kept", kept_figures),
         Chapter("round", round_figures),

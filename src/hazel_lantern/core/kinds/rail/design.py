@@ -7,6 +7,10 @@ from math import pi, radians
 from hazel_lantern.core.kinds.shared.inputs import kept_in_place
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
 
+BOLTED, CLAMPED, TAPED, LOOSE = "bolted", "clamped", "taped", "loose"
+FIXED = (
+    (BOLTED, "Bolts through it"), (CLAMPED, "Two clamps at each"), (TAPED, "Straps or tape"), (LOOSE, "Nothing: it lies there"),
+)  # fmt: skip
 BUTT, SLEEVE, SPIGOT, PLATE = "butt", "sleeve", "spigot", "plate"
 WAYS = (
     (BUTT, "Butted over a support"), (SLEEVE, "Tube let into both"), (SPIGOT, "Bar let into both"), (PLATE, "Plates at both sides"),
@@ -15,7 +19,13 @@ SAFETY = (("A", "A · nobody near"), ("B", "B · a fall breaks gear"), ("C", "C 
 
 
 def rail_parameters(
-    length: float, section: str, height: float, slope: float = 40.0, twin: tuple[str, ...] = ()
+    length: float,
+    section: str,
+    height: float,
+    slope: float = 40.0,
+    twin: tuple[str, ...] = (),
+    fixed: str = BOLTED,
+    clamp: float = 600.0,
 ) -> tuple[Parameter, ...]:
     """The rail, with a kind's own usual sizes; `twin` names the constructions with two rails."""
     return (
@@ -42,6 +52,17 @@ def rail_parameters(
             0.0,
             "Rail",
             "positive rises along the travel",
+        ),
+        Choice("rail.fixed", "Held by", FIXED, fixed, "Rail", "at each support"),
+        Quantity(
+            "clamp.force",
+            "A clamp presses with",
+            "N",
+            10.0,
+            10000.0,
+            clamp,
+            "Rail",
+            "hand-tight screw clamp 300 to 1500",
         ),
         Quantity("rail.joint_every", "A joint every", "m", 0.0, 8.0, 0.0, "Rail", "0 for a rail in one piece"),
         Choice("rail.joint", "Joined", WAYS, BUTT, "Rail", "how its pieces meet"),

@@ -4,23 +4,26 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
+
 from hazel_lantern.core.kinds.base import Design
+from hazel_lantern.core.kinds.rail.bends import Ride
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.shared.inputs import BY_FRICTION, BY_HAND, BY_LOCK
 from hazel_lantern.core.mechanics import carriage
 from hazel_lantern.core.nouns.figure import Given, by_method
-from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STOP, WATCH, Finding, Remedy, set_one
+from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, PICTURE, STOP, WATCH, Finding, Remedy, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
 
 SPARE = 2.0  # what a lock holds over what it must, which creeps under a shaking hand; workshop judgement
 
 
-def kept_figures(design: Design, rail: Straight) -> Told:
+def kept_figures(design: Design, rail: Straight, ride: Ride) -> Told:
     """Whether it runs away on its slope, and whether what is to hold it there does."""
     steep, least = abs(rail.slope), rail.drag[0]
     if steep <= 1e-6:
-        return Told()
+        return _on_its_sag(design, rail, ride)
     tell, by = Teller(), design.text("place.kept")
     roll = carriage.incline(rail.moving, steep, least, rail.high - rail.low)
     weight = Given("W", rail.weight, "N", "carriage and camera kit", "kit")
@@ -68,6 +71,38 @@ def kept_figures(design: Design, rail: Straight) -> Told:
             "rad",
             (*_locked(design, roll.holding), *_level()) if state != CLEAR else (),
         )
+    )
+    return tell.told()
+
+
+def _on_its_sag(design: Design, rail: Straight, ride: Ride) -> Told:
+    """On a level rail: whether the rail's own sag rolls it from where it was left."""
+    tell, held = Teller(), math.atan(rail.drag[0])
+    dips = float(np.abs(ride.pitch).max())
+    tell.add(
+        by_method(
+            "travel.rolls",
+            "Rail dips under it by",
+            dips,
+            "rad",
+            "steepest pitch of the bent rail along the travel",
+            (Given("c", rail.drag[0], "1", "least friction"),),
+            source="statics 4.2, 5.4",
+        )
+    )
+    locked = design.text("place.kept") == BY_LOCK
+    tell.hold(
+        "travel.rolls",
+        "travel.stays",
+        "Stays where it is left",
+        PICTURE,
+        "place.kept",
+        "Its lock keeps it: the rail dips by {}, friction alone holds up to {}."
+        if locked
+        else "The bent rail dips by {} under it; friction holds it up to {}.",
+        at_most=held,
+        state=CLEAR if locked or dips <= held else WATCH,
+        remedies=_locked(design, rail.weight * math.sin(dips)),
     )
     return tell.told()
 

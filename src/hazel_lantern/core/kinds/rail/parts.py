@@ -11,6 +11,7 @@ from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import TUBES
 from hazel_lantern.core.kinds.base import Carried, Design
+from hazel_lantern.core.kinds.rail.design import BOLTED, CLAMPED, TAPED
 from hazel_lantern.core.kinds.rail.model import Straight, turned
 from hazel_lantern.core.kinds.shared.splices import Splice
 from hazel_lantern.core.kinds.shared.weighed import KIT, REST
@@ -18,7 +19,7 @@ from hazel_lantern.core.mechanics.pins import CAMERA_THREADS
 from hazel_lantern.core.mechanics.track import Frames
 from hazel_lantern.core.workshop.fasteners import bolt, sawn, strip
 from hazel_lantern.core.workshop.laid import Pieces
-from hazel_lantern.core.workshop.marks import Mark
+from hazel_lantern.core.workshop.marks import HOLE, LINE, Mark
 from hazel_lantern.core.workshop.part import Buy, Fastening, Part, ReadyMade
 from hazel_lantern.core.workshop.solids import ACROSS, ALONG, SIDE, TOP, UP, Bar, Block, Place, Sheet
 
@@ -99,10 +100,13 @@ def rails(design: Design, rail: Straight, supports: tuple[float, ...], held: tup
     crossed = _crossed(rail, supports, ties) if rail.count == 2 else ()
     # Too narrow to be bolted down through its edge, it is held at its side.
     narrow = rail.bar.width < NARROW <= rail.bar.depth
-    marks = [
-        Mark(x, "hole", 0.0065, note="held here", face=SIDE if narrow else TOP, fastening="held")
-        for x in _held(rail, supports)
-    ]
+    drilled = design.text("rail.fixed") == BOLTED
+    hold = (
+        Mark(0.0, HOLE, 0.0065, note="held here", face=SIDE if narrow else TOP, fastening="held")
+        if drilled
+        else Mark(0.0, LINE, note="held here", face=SIDE if narrow else TOP)
+    )
+    marks = [replace(hold, at=x) for x in _held(rail, supports)]
     marks += [Mark(x, "hole", 0.0042, note="tie screw, from below", face=TOP, fastening="tie") for x in crossed]
     joins = _joiners(design, rail)
     marks += [mark for join in joins.parts for mark in _joint_marks(rail, join)]
@@ -113,6 +117,16 @@ def rails(design: Design, rail: Straight, supports: tuple[float, ...], held: tup
     stops = Buy("End stop, rubber", 2, 0.8, "a carriage must not leave the rail")
     held = (*held, ANGLE) if narrow and held else held
     return Pieces(tuple(parts), (), (Fastening("held", held, reach=0.03), *joins.fastenings), (stops,))
+
+
+def other_holds(design: Design, count: int) -> tuple[Buy, ...]:
+    """What holds rails that are not drilled, at so many places."""
+    found = {
+        CLAMPED: Buy("Screw clamp with soft jaws", 2 * count, 4.2, "two at each support, 60 mm apart"),
+        TAPED: Buy("Ratchet strap, narrow", count, 3.5, "at each support"),
+    }
+    hold = found.get(design.text("rail.fixed"))
+    return (hold,) if hold else ()
 
 
 def _held(rail: Straight, supports: tuple[float, ...]) -> tuple[float, ...]:

@@ -31,7 +31,7 @@ def holes_along(parts: tuple[Part, ...], name: str) -> tuple[Drilled, ...]:
             continue
         for place in part.places:
             for mark in part.marks:
-                if mark.face in (TOP, SIDE):
+                if mark.face in (TOP, SIDE) and mark.size:
                     at = round(place.at[0] + place.along[0] * mark.at, 9)
                     found[at, mark.size, mark.face] = Drilled(at, mark.size, mark.face, mark.note)
     return tuple(found.values())

@@ -6,7 +6,7 @@ from msgspec import Struct
 
 from hazel_lantern.core.catalogue import SOLID, TUBES, Catalogue, Material, StockSection
 
-SLEEVE, PLATE = "sleeve", "plate"
+SLEEVE, SPIGOT, PLATE = "sleeve", "spigot", "plate"
 LOOSE = 1.5e-3  # metres that what is let in may be narrower than the bore, to be shimmed out
 ROUND = ("round_tube", "solid_round")
 FLAT = "flat_bar"
@@ -71,6 +71,17 @@ def splice(catalogue: Catalogue, bar: StockSection, how: str, room: float, free:
         return None
     overlap = min(max(DEPTHS * bar.depth, LEAST), 0.45 * room)
     return Splice(best, catalogue.materials[best.material], 2 if how == PLATE else 1, overlap)
+
+
+def best_splice(catalogue: Catalogue, bar: StockSection, overlap: float) -> Splice | None:
+    """What joins two pieces of a bar the strongest way for its weight of work: a tube let in, else plates, else a solid
+    bar let in, so far into either [m]; None where nothing fits.
+    """
+    for how in (SLEEVE, PLATE, SPIGOT):
+        found = splice(catalogue, bar, how, overlap / 0.45)
+        if found is not None:
+            return Splice(found.stock, found.material, found.count, overlap)
+    return None
 
 
 def _slides_in(row: StockSection, bar: StockSection) -> bool:

@@ -21,6 +21,7 @@ from hazel_lantern.core.kinds.base import (
     View,
 )
 from hazel_lantern.core.kinds.rail import bends, drawing, fit, model, rolling
+from hazel_lantern.core.kinds.rail.held import held_figures
 from hazel_lantern.core.kinds.rail.joints import joined
 from hazel_lantern.core.kinds.rail.kept import kept_figures
 from hazel_lantern.core.kinds.rail.model import Straight
@@ -158,6 +159,7 @@ KIND = Kind(
         Chapter("weighed", _weighed),
         *bends.chapters(_supports),
         Chapter("strong", strength_figures),
+        Chapter("held", held_figures),
         Chapter("plate", plate_figures),
         Chapter("kept", kept_figures),
         Chapter("round", round_figures),

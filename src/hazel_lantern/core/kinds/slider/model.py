@@ -10,7 +10,7 @@ from msgspec import Struct
 from hazel_lantern.core.catalogue import Stand
 from hazel_lantern.core.kinds.base import Carried, Design, Member, Members, Run
 from hazel_lantern.core.kinds.rail.model import Straight, carrier, straight
-from hazel_lantern.core.kinds.rail.parts import CARRIAGE, carriage, on_wheels, rails
+from hazel_lantern.core.kinds.rail.parts import CARRIAGE, carriage, on_wheels, other_holds, rails
 from hazel_lantern.core.kinds.rail.parts import frames as along
 from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.kinds.slider.design import GROOVED, TABLE, TRIPOD, TWO
@@ -88,7 +88,13 @@ def _pieces(design: Design, kit: Carried, way: Straight, held: str, places: tupl
         one = ReadyMade(stand.name, Block((0.05, 0.05, 0.05)), stand.mass, "steel", standing, stand.price or None)
         stands = Pieces(things=(one,), loose=(Buy("Rail plate with 3/8-16 thread", len(places), 6.5),))
     ties = max(2, math.ceil(way.length / 0.8))
-    return rails(design, way, places, (through,), ties) + carriage(design, kit, way, on_wheels(way), Pieces()) + stands
+    holds = Pieces(loose=other_holds(design, way.count * len(places)))
+    return (
+        holds
+        + rails(design, way, places, (through,), ties)
+        + carriage(design, kit, way, on_wheels(way), Pieces())
+        + stands
+    )
 
 
 def members(rig: Slider, poses: np.ndarray) -> Members:

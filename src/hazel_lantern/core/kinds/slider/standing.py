@@ -10,11 +10,9 @@ from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.rail.bends import Ride
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.rail.parts import CARRIAGE, RAIL
-from hazel_lantern.core.kinds.rail.strength import SMOOTH
 from hazel_lantern.core.kinds.shared.stand import stand_fits
 from hazel_lantern.core.kinds.shared.standing import bump, standing_findings
 from hazel_lantern.core.kinds.shared.weighed import KIT
-from hazel_lantern.core.kinds.shared.works import bolt_bears, works
 from hazel_lantern.core.kinds.slider.design import TABLE, TRIPOD, TWO
 from hazel_lantern.core.kinds.slider.model import Slider
 from hazel_lantern.core.mechanics import footing
@@ -26,7 +24,6 @@ from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
 
-HALF_PLATE, M6 = 0.03, 20.1e-6  # metres of the rail plate from its bolt, square metres of that bolt
 TALL = Formula("W*max(0, z)")
 TURNS = Formula("sqrt(M**2 + R**2)")
 
@@ -117,7 +114,7 @@ def standing_figures(design: Design, suggest: bool, slider: Slider, ride: Ride) 
 
 
 def _held_down(design: Design, rig: Slider, ride: Ride) -> Told:
-    """Whether the carriage far out lifts the other stand, and what the bolt through the rail bears."""
+    """Whether the carriage far out lifts the other stand."""
     tell, way = Teller(), rig.way
     pulled = max(0.0, -float(ride.reactions.min()))
     if rig.held == TWO:
@@ -151,26 +148,6 @@ def _held_down(design: Design, rig: Slider, ride: Ride) -> Told:
             if out < design.number("support.inset")
             else (),
         )
-    pitch = float(np.abs(ride.moments).max()) if rig.held == TRIPOD else 0.0
-    roll = way.weight * abs(float(way.cg[1]))
-    half = way.spacing / 2 + way.bar.width / 2
-    given = (
-        Given("M", pitch, "N*m", "of pitch at the support", "rail.length"),
-        Given("R", roll, "N*m", "carriage aside of the rail", "camera.aside"),
-        Given("N", pulled, "N", "pulled up"),
-    )
-    works(
-        tell,
-        "rig.held",
-        "bolt that holds the rail",
-        (SMOOTH * (pitch / HALF_PLATE + roll / half) + pulled) / M6,
-        bolt_bears(design),
-        "moments over half the plate, 30 mm, and half of what the rails span, times 1.2, and the pull, on one M6",
-        given,
-        "support",
-        source="statics 13",
-        remedies=(set_one("two", "Stand it on two stands", "support", TWO),) if rig.held == TRIPOD else (),
-    )
     return tell.told()
 
 

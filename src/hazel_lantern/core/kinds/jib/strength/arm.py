@@ -9,6 +9,7 @@ from msgspec import Struct
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.jib.model import Jib
 from hazel_lantern.core.kinds.jib.strength.frame import Bent, Swings, bent, build_frame, swings
+from hazel_lantern.core.kinds.shared.holes import NOTCH
 from hazel_lantern.core.kinds.shared.validity import too_soft
 from hazel_lantern.core.mechanics import sections
 from hazel_lantern.core.mechanics.safety import HAND_SWING, rope_factor, safety_class
@@ -29,9 +30,11 @@ BOUNCE, CALM = 3.0, 2.0
 FRAME = "frame engine: arm, bars or cable, cheeks, bolts and head as they stand"
 
 
-def flattest(used: tuple[float, float]) -> float:
-    """The angle of the shot nearest to level, which bends the arm most [rad]."""
-    return min(max(0.0, used[0]), used[1])
+def flattest(jib: Jib, used: tuple[float, float]) -> float:
+    """The angle nearest to level that a hand can bring the arm to, which bends it most [rad]: the shot's, or within
+    the arm's limits.
+    """
+    return min(max(0.0, min(used[0], jib.limits.low)), max(used[1], jib.limits.high))
 
 
 def steepest(used: tuple[float, float]) -> float:
@@ -71,9 +74,11 @@ def strength_figures(
     tell = Teller()
     angles, at = (flattest, steepest), (at_flattest.bent, at_steepest)
     worst = max(range(len(at)), key=lambda k: at[k].drop)
-    net = jib.bars * sections.drilled(jib.arm_section, jib.bolt.clear_close, jib.arm.walls)
+    # Brittle stuff does not even out what crowds beside a hole.
+    drilled = sections.drilled(jib.arm_section, jib.bolt.clear_close, jib.arm.walls)
+    net = jib.bars * drilled / NOTCH[jib.arm_material.family]
     area = jib.bars * jib.arm_section.area
-    most = max(at, key=lambda b: b.moment / net + (abs(b.thrust) + jib.cable_presses) / area)
+    most = max(at, key=lambda b: b.bends / net + (abs(b.thrust) + jib.cable_presses) / area)
     given = (
         design.given("L", "arm.front", "front arm", "m"),
         Given(
@@ -117,7 +122,13 @@ def strength_figures(
             STRESS_BY_CABLE if cable else STRESS,
             (
                 Given("k", HAND_SWING, "1", "for hand swings"),
-                Given("M", most.moment, "N*m", "bending at the pivot, from the frame", "arm.front"),
+                Given(
+                    "M",
+                    most.bends,
+                    "N*m",
+                    "bending at the pivot, of its front or its rear, from the frame",
+                    "arm.front",
+                ),
                 Given("W_net", net, "m^3", "section left at the hole", "arm.section"),
                 Given("N", abs(most.thrust), "N", "thrust along the arm, from the frame", "arm.section"),
                 *cable,

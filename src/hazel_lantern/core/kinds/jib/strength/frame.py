@@ -25,8 +25,8 @@ SWING = 0.3  # Hz under which a free arm only swings about its pivot
 
 
 class Bent(Struct, frozen=True):
-    """The arm at rest at an angle: how much lower the lens hangs than drawn [m], nose down [rad], bending [N*m] and
-    thrust [N] at the pivot, pull of the stay [N].
+    """The arm at rest at an angle: how much lower the lens hangs than drawn [m], nose down [rad], bending of its front
+    [N*m] and thrust [N] at the pivot, pull of the stay [N], bending of its rear at the pivot [N*m].
     """
 
     drop: float
@@ -34,6 +34,12 @@ class Bent(Struct, frozen=True):
     moment: float
     thrust: float
     stay: float
+    behind: float
+
+    @property
+    def bends(self) -> float:
+        """The larger of both sides' bending at the pivot [N*m]."""
+        return max(self.moment, self.behind)
 
 
 class Swings(Struct, frozen=True):
@@ -271,7 +277,8 @@ def bent(jib: Jib, made: Frame) -> Bent:
     front = made.element("front")
     _, inner = inside(found, np.array([0]), np.array([front]), np.array([0.0]))
     stay = float(found.forces[made.element("stay"), 6, 0]) if jib.mast > 0 else 0.0
-    return Bent(-float(lens[2]), float(lens[4]), abs(float(inner[0, 4])), float(inner[0, 0]), stay)
+    behind = abs(float(found.forces[made.element("rear"), 10, 0]))
+    return Bent(-float(lens[2]), float(lens[4]), abs(float(inner[0, 4])), float(inner[0, 0]), stay, behind)
 
 
 def swings(jib: Jib, held: Frame) -> Swings:

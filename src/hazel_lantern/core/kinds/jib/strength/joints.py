@@ -6,6 +6,7 @@ import math
 
 from msgspec import Struct
 
+from hazel_lantern.core.catalogue import Material
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.jib.model import BY_BARS, BY_CABLE, LEVEL, Jib
 from hazel_lantern.core.kinds.jib.strength.sleeve import sleeve_figures
@@ -23,6 +24,8 @@ PIN_STRESS = Formula("sqrt((32*M/(pi*d**3))**2 + 3*(F/(2*pi*d**2/4))**2)")
 BEARING = Formula("F/(d*t)")
 TEAR = Formula("F/(2*e*t)")
 SHEARED = 0.58
+CORE = 0.9382  # of its pitch that a thread is thinner at its stress area
+ONE_WALLED = ("angle", "channel")
 WOOD_SHEAR = 0.15  # of its bending strength, along the grain: splitting out at the end
 
 
@@ -36,8 +39,10 @@ def joint_figures(design: Design, kit: Carried, jib: Jib, used: tuple[float, flo
     safety = safety_class(design.text("safety"))
     worked = jib.arm_material.allowed(safety.strength(jib.arm_material.family))
     tell.take(_pivot(design, jib, forces.pivot, worked))
+    if jib.level == BY_BARS:
+        tell.take(_upper_pins(design, jib, forces.told.value("rig.upper_bar")))
     tell.take(_end(design, jib, forces.head_pin, worked))
-    tell.take(_room(design, jib))
+    tell.take(_room(jib))
     if design.number("arm.joint") > 0:
         tell.take(sleeve_figures(design, jib, worked))
     tell.take(_screw(design, kit))
@@ -56,7 +61,9 @@ def _pivot(design: Design, jib: Jib, force: float, worked: float) -> Told:
     """The main pivot under a force [N]: its bolt, and the walls it presses, which may be worked so hard [Pa]."""
     tell = Teller()
     side, gap = jib.post.width, jib.bolt.washer_t + jib.bearing.face * 1e-3
-    stress = pins.pin(force, jib.bolt.d, jib.arm.width * jib.bars, side, gap)
+    # Where the pin is a threaded rod, its core bears, and the thread runs through the holes.
+    core = jib.bolt.d - CORE * jib.bolt.pitch if jib.rod else jib.bolt.d
+    moment = _bent_pin(jib, force, side, gap)
     words = "everything that swings and what keeps it level, times 1.5 for hand swings"
     pull, (bolt, thick) = Given("F", force, "N", words, "rig.carried"), _bolt_and_wall(jib)
     tell.add(
@@ -65,8 +72,12 @@ def _pivot(design: Design, jib: Jib, force: float, worked: float) -> Told:
             "Stress in the main pivot",
             "Pa",
             PIN_STRESS,
-            (Given("M", stress.moment, "N*m", "bending between cheeks and arm", "post.section"), bolt, pull),
-            assumptions=("double shear, plain shank", "washers fill the gap"),
+            (
+                Given("M", moment, "N*m", "bending between cheeks and the walls of the arm", "post.section"),
+                Given("d", core, "m", "core of the threaded rod" if jib.rod else "bolt", "pin.bolt"),
+                pull,
+            ),
+            assumptions=("double shear, " + ("in the thread" if jib.rod else "plain shank"), "washers fill the gap"),
             source="drive 8.6",
         ),
         by_formula(
@@ -95,11 +106,7 @@ def _pivot(design: Design, jib: Jib, force: float, worked: float) -> Told:
         remedies=(grade, *bigger) if jib.grade.yield_ < 640e6 else bigger,
     )
     # The pivot presses square to the arm: across the grain of wood, half of what it bears along it.
-    wall_allowed = (
-        pins.WOOD_BEARING.get(jib.arm_material.id, 5e6) / 2
-        if jib.arm_material.family == "wood"
-        else (pins.METAL_BEARING if jib.arm_material.family == "ductile" else pins.BRITTLE_BEARING) * worked
-    )
+    wall_allowed = _hole_bears(jib.arm_material, worked)
     tell.hold(
         "rig.wall_bearing",
         "rig.wall",
@@ -109,6 +116,100 @@ def _pivot(design: Design, jib: Jib, force: float, worked: float) -> Told:
         "The bolt presses the walls with {} of {} allowed.",
         at_most=wall_allowed,
         remedies=bigger,
+    )
+    _cheeks(tell, design, jib, force)
+    if jib.rod:
+        tell.findings.append(
+            Finding(
+                "rig.rod",
+                "Threaded rod as a pivot",
+                STRUCTURE,
+                WATCH,
+                "pin.made",
+                Words("A threaded rod saws the holes it turns in: bush them, and look at them often."),
+                remedies=(set_one("shank", "Bolts with a plain shank", "pin.made", "bolt"),),
+            )
+        )
+    return tell.told()
+
+
+def _bent_pin(jib: Jib, force: float, side: float, gap: float) -> float:
+    """Bending of a pivot's pin [N*m]: the arm presses it where its walls are, half of the force each, or all of it at
+    the one wall of an angle or a channel; the cheeks hold it in their middles.
+    """
+    arm, bars = jib.arm, jib.bars
+    if arm.shape in ONE_WALLED:
+        # The wall lies at one side of the room that the arm takes between the cheeks.
+        near = side / 2 + gap + arm.wall / 2
+        far = side / 2 + gap + arm.width * bars - arm.wall / 2
+        return force * near * far / (near + far) / (1 if bars == 1 else 2)
+    middle = arm.walls if bars == 1 else arm.width * bars
+    return float(pins.pin(force, jib.bolt.d, middle, side, gap).moment)
+
+
+def _cheeks(tell: Teller, design: Design, jib: Jib, force: float) -> None:
+    """Pressure of the pivot in the holes of the two cheeks, half of the force in each, across the grain of wood."""
+    stuff = design.catalogue.materials[jib.post.material]
+    factor = safety_class(design.text("safety")).strength(stuff.family)
+    tell.add(
+        by_formula(
+            "rig.cheek_bearing",
+            "Pressure of the pivot on a cheek",
+            "Pa",
+            BEARING,
+            (
+                Given("F", force / 2, "N", "half of what the pivot carries", "rig.carried"),
+                Given("d", jib.bolt.d, "m", "bolt", "pin.bolt"),
+                Given("t", jib.post.walls, "m", "walls of a cheek that the bolt passes", "post.section"),
+            ),
+            source="statics 7.4",
+        )
+    )
+    tell.hold(
+        "rig.cheek_bearing",
+        "rig.cheek",
+        "Pivot hole in the cheeks",
+        STRUCTURE,
+        "post.section",
+        "The bolt presses a cheek with {} of {} allowed.",
+        at_most=_hole_bears(stuff, stuff.allowed(factor)),
+    )
+
+
+def _hole_bears(stuff: Material, worked: float) -> float:
+    """What a material bears in a pin's hole [Pa]: wood across its grain, half of what it bears along it."""
+    if stuff.family == "wood":
+        return pins.WOOD_BEARING.get(stuff.id, 5e6) / 2
+    return (pins.METAL_BEARING if stuff.family == "ductile" else pins.BRITTLE_BEARING) * worked
+
+
+def _upper_pins(design: Design, jib: Jib, upper: float) -> Told:
+    """Pressure of the upper bar's pins on its walls."""
+    tell, stuff = Teller(), design.catalogue.materials[jib.bar.material]
+    factor = safety_class(design.text("safety")).strength(stuff.family)
+    tell.add(
+        by_formula(
+            "rig.bar_bearing",
+            "Pressure of a pin on the upper bar",
+            "Pa",
+            BEARING,
+            (
+                Given("F", HAND_SWING * abs(upper), "N", "what the upper bar carries, times 1.5", "rig.upper_bar"),
+                Given("d", jib.bolt.d, "m", "bolt", "pin.bolt"),
+                Given("t", jib.bar.walls, "m", "walls of the bar that the bolt passes", "bar.section"),
+            ),
+            source="statics 7.4",
+        )
+    )
+    allowed = _hole_bears(stuff, stuff.allowed(factor)) * (2 if stuff.family == "wood" else 1)
+    tell.hold(
+        "rig.bar_bearing",
+        "rig.bar_wall",
+        "Pin holes of the upper bar",
+        STRUCTURE,
+        "bar.section",
+        "A pin presses the walls of the upper bar with {} of {} allowed.",
+        at_most=allowed,
     )
     return tell.told()
 
@@ -133,21 +234,25 @@ def _end(design: Design, jib: Jib, head_pin: float, worked: float) -> Told:
         WOOD_SHEAR * worked if jib.arm_material.family == "wood" else SHEARED * worked,
     )
     longer = math.ceil(1.3 * design.number("arm.end") * torn / tear_allowed * 1e3) / 1e3
+    usual = (7.0 if jib.arm_material.family == "wood" else 2.0) * jib.bolt.d
     tell.hold(
         "rig.tear_out",
         "rig.torn",
         "End of the arm behind the head pin",
         STRUCTURE,
         "arm.end",
-        "The end is sheared with {} of {} allowed.",
+        Words(
+            "The end is sheared with {} of {} allowed; it leaves {} past the hole, {} is the rule of thumb.",
+            ((torn, "Pa"), (tear_allowed, "Pa"), (design.number("arm.end"), "m"), (usual, "m")),
+        ),
         at_most=tear_allowed,
         remedies=(set_one("end", "Leave {} past the hole", "arm.end", longer, "m"),) if longer <= 0.2 else (),
     )
     return tell.told()
 
 
-def _room(design: Design, jib: Jib) -> Told:
-    """Walls thick enough for the bolt, and enough bar past the last hole."""
+def _room(jib: Jib) -> Told:
+    """Walls thick enough for the bolt."""
     tell = Teller()
     thin = jib.bolt.d / 8
     if jib.arm.shape in ("round_tube", "rectangular_tube"):
@@ -169,25 +274,6 @@ def _room(design: Design, jib: Jib) -> Told:
                 "m",
             )
         )
-    edge, least = design.number("arm.end"), (2.0 if jib.arm_material.family != "wood" else 7.0) * jib.bolt.d
-    wider = math.ceil(least * 1e3) / 1e3
-    tell.findings.append(
-        Finding(
-            "build.edge",
-            "Holes to the bar's end",
-            STRUCTURE,
-            judge(edge, least, "at_least", STRUCTURE, watch_at=1.0),
-            "arm.end",
-            Words("The end holes sit {} from the end; {} is the least.", ((edge, "m"), (least, "m"))),
-            edge,
-            least,
-            "at_least",
-            "m",
-            (set_one("edge", "Leave {} past the hole", "arm.end", wider, "m"),)
-            if edge < least and wider <= 0.2
-            else (),
-        )
-    )
     return tell.told()
 
 

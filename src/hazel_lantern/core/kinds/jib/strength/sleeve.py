@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.jib.model import Jib
+from hazel_lantern.core.kinds.shared.splices import best_splice
+from hazel_lantern.core.kinds.shared.works import works
 from hazel_lantern.core.mechanics import beam, pins
-from hazel_lantern.core.mechanics.safety import HAND_SWING
+from hazel_lantern.core.mechanics.safety import HAND_SWING, safety_class
 from hazel_lantern.core.nouns.figure import Given, by_formula
 from hazel_lantern.core.nouns.finding import BUILD, PICTURE, STOP, STRUCTURE, Finding, set_one
 from hazel_lantern.core.nouns.formula import Formula
@@ -109,6 +111,35 @@ def sleeve_figures(design: Design, jib: Jib, worked: float) -> Told:
         at_most=allowed,
         remedies=remedy,
     )
+    joiner = best_splice(design.catalogue, jib.arm, sleeve / 2)
+    if joiner is None:
+        tell.findings.append(
+            Finding(
+                "rig.sleeve_fits", "Sleeve of the arm", STRUCTURE, STOP, "arm.joint",
+                Words("Nothing in the catalogue slides into this arm or plates its sides: make it in one piece, or of another section."),
+                remedies=(set_one("whole", "An arm in one piece", "arm.joint", 0.0),),
+            )
+        )  # fmt: skip
+    else:
+        bears = joiner.material.allowed(safety_class(design.text("safety")).strength(joiner.material.family))
+        modulus = joiner.modulus * (jib.bars if joiner.inside else 1)
+        works(
+            tell,
+            "rig.sleeve_bent",
+            "sleeve of the arm",
+            HAND_SWING * moment / modulus,
+            bears,
+            "bending at the joint, all of it in what joins the pieces, times 1.5",
+            (
+                Given("M", moment, "N*m", "bending at the joint", "arm.joint"),
+                Given("W", modulus, "m^3", joiner.stock.name.lower(), "arm.section"),
+            ),
+            "arm.joint",
+            source="statics 2, 9",
+            remedies=(set_one("out", "Join it {} ahead of the pivot", "arm.joint", further, "m"),)
+            if (further := round(joint + 0.5 * past, 3)) < jib.front - sleeve
+            else (),
+        )
     most = 0.005
     tell.hold(
         "rig.sleeve_drop",
