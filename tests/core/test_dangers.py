@@ -11,7 +11,8 @@ from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.mechanics import rails, sections
 from hazel_lantern.core.mechanics.rails import Joint, Rail, Rest
 from hazel_lantern.core.nouns.finding import CLEAR, STOP, WATCH
-from tests.helpers import SHELF, finding, value
+from hazel_lantern.core.staging.falls import distance
+from tests.helpers import SHELF, finding, sample, value
 
 
 def new(kind, variant="", **values):
@@ -46,6 +47,16 @@ SHUTTLE = {"kind": "overhead", "variant": "shuttle", "rail__slope": 0.17}
         # Pull alone would pass; with the shear it does not.
         ("balance.screws", STOP, {"kind": "overhead", "hanger__mount": "brackets", "bracket__reach": 0.3, "kit.0.mass": 42.0}),
         ("rig.platform", STOP, {"kind": "overhead", "kit.0.mass": 9.0}),
+        ("rig.fixed", STOP, {"kind": "slider", "rail__fixed": "loose"}),
+        ("rig.slips", STOP, {"kind": "slider", "rail__fixed": "clamped", "clamp__force": 100.0}),
+        ("rig.crushed", STOP, {"kind": "slider", "variant": "rods", "rail__fixed": "clamped", "clamp__force": 3000.0}),
+        ("rig.held", STOP, {"kind": "slider", "rail__length": 2.4, "kit.0.mass": 9.0}),
+        ("rig.uprights", STOP, {"kind": "jib", "head__section": "al6063-flat-5x20", "head__ahead": 0.5, "kit.0.mass": 6.0}),
+        ("rig.cheeks", STOP, {"kind": "jib", "post__section": "al6063-flat-5x20", "post__length": 1.2, "kit.0.mass": 9.0}),
+        ("rig.rod", WATCH, {"kind": "jib", "pin__made": "rod"}),
+        ("rig.arm_strong", STOP, {"kind": "jib", "arm__section": "carbon-round-25x1.5", "arm__front": 3.0, "kit.0.mass": 6.0}),
+        ("rig.sleeve_bent", STOP, {"kind": "jib", "arm__section": "al6063-round-25x2", "arm__joint": 0.3, "arm__sleeve": 0.3, "kit.0.mass": 6.0}),
+        ("rig.sleeve_fits", STOP, {"kind": "jib", "arm__section": "al6063-round-40x2", "arm__joint": 0.5}),
         # The boom along the runways tips the bridge over its wheels; the frame has nothing that keeps it upright sideways.
         ("balance.truck_lifts", STOP, {"kind": "gantry", "boom__counter": 0.0, "boom__longest": 0.9}),
         ("balance.truck_lifts", CLEAR, {"kind": "gantry"}),
@@ -133,7 +144,77 @@ def test_pieces_of_a_rail_come_to_its_length_and_their_bolts_meet_the_joints():
     assert value(result, "travel.drop") > value(new("slider", "rods"), "travel.drop")
 
 
+def test_a_hanging_head_weighs_what_its_uprights_weigh_and_is_drilled_where_its_pins_are():
+    up, down = new("jib", "cable", head__rise=0.3), new("jib", "cable", head__rise=-0.3)
+    for result, low in ((up, 0.025), (down, 0.3)):
+        upright = next(part for part in result.parts if part.mark == "D1")
+        assert upright.length == pytest.approx(0.325)
+        assert [mark.at for mark in upright.marks] == pytest.approx([low])
+        assert result.model.mass_of("head uprights") == pytest.approx(2 * upright.mass)
+
+
+def test_a_wooden_end_is_judged_by_its_stress_and_pins_bear_on_the_walls_that_are_there():
+    wood = new("jib", arm__section="beech-30x60", arm__end=0.03)
+    assert finding(wood, "rig.torn").state == CLEAR
+    assert not any(f.key == "build.edge" for f in wood.findings)
+    # A tube presses its pin at two thin walls near the cheeks: far less bending than a solid bar as wide.
+    thin, solid = (new("jib", arm__section=section) for section in ("al6063-25x50x2", "pine-28x45"))
+    shaft, rod = (value(new("jib", pin__made=made), "rig.pin_stress") for made in ("bolt", "rod"))
+    assert value(thin, "rig.pin_stress") < value(solid, "rig.pin_stress")
+    assert rod > 1.3 * shaft
+    assert any(line.name.startswith("Threaded rod M8, 1") for line in new("jib", pin__made="rod").lines)
+
+
 def test_a_camera_that_looks_down_hangs_its_lens_below_the_mount():
     level = finding(new("overhead"), "shot.height").sentence.amounts[0][0]
     down = finding(new("overhead", shot__move="look_down"), "shot.height").sentence.amounts[0][0]
     assert down < level
+
+
+def under(kind, variant, x, y, **values):
+    """A new rig with somebody standing at a place of the rig's own frame."""
+    project = changes.add_rig(sample("orchard-at-dusk"), kind, variant)
+    rig = project.rigs[-1].id
+    project = changes.set_values(project, rig, [(key.replace("__", "."), value) for key, value in values.items()])
+    where = evaluate(project, SHELF, rig).staged.where
+    at = where.on_set(np.array([[x, y, 0.0]]))[0]
+    moved = changes.set_values(project, rig, [("thing.keeper.x", float(at[0])), ("thing.keeper.y", float(at[1]))])
+    return moved, rig, evaluate(moved, SHELF, rig, suggest=True)
+
+
+@pytest.mark.parametrize(
+    ("kind", "variant", "x", "y", "values", "state"),
+    [
+        ("overhead", "trolley", 0.6, 0.1, {}, STOP), ("overhead", "trolley", 0.6, 1.2, {}, CLEAR),
+        ("gantry", "bar", 0.9, 0.9, {}, STOP), ("gantry", "bar", 0.0, 3.0, {}, CLEAR),
+        ("jib", "two_bars", 1.2, 0.1, {}, WATCH), ("jib", "two_bars", 1.2, 0.1, {"safety": "B"}, STOP),
+        ("jib", "two_bars", 0.0, 1.5, {}, CLEAR),
+    ],
+)  # fmt: skip
+def test_nobody_stands_where_it_could_fall_or_swing(kind, variant, x, y, values, state):
+    # The camera looks at something else, so that the rig stays where it stands.
+    project, rig, result = under(kind, variant, x, y, shot__target="hive-1", **values)
+    found = finding(result, "shot.fall_zone")
+    assert found.state == state
+    if state == CLEAR:
+        return
+    moved = evaluate(changes.set_values(project, rig, found.remedies[0].changes), SHELF, rig)
+    assert finding(moved, "shot.fall_zone").state == CLEAR
+    assert value(moved, "shot.fall_gap") == pytest.approx(0.05, abs=2e-3)
+    assert any(getattr(item, "role", "") == "stop" for item in result.draw(0.3, "set").items)
+
+
+def test_the_distance_from_a_zone_is_that_of_the_nearest_of_many_points():
+    rng = np.random.default_rng(5)
+    square = np.array([(-1.0, -0.5), (1.0, -0.5), (1.0, 0.5), (-1.0, 0.5)])
+    line = np.array([(-1.0, 0.2), (0.7, -0.3)])
+    for core in (square, line):
+        ends = np.roll(core, -1, axis=0)
+        rim = np.concatenate([a + np.linspace(0, 1, 4001)[:, None] * (b - a) for a, b in zip(core, ends, strict=True)])
+        for point in rng.uniform(-2, 2, (40, 2)):
+            far, way = distance(core, point)
+            assert abs(far) == pytest.approx(np.hypot(*(rim - point).T).min(), abs=1e-3)
+            inside = len(core) > 2 and abs(point[0]) < 1 and abs(point[1]) < 0.5
+            assert (far < 0) == inside
+            # That way and no further one comes to the rim.
+            assert np.hypot(*(rim - (point - far * way)).T).min() < 1e-3

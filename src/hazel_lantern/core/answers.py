@@ -119,7 +119,8 @@ class Outline(Struct, frozen=True):
             return picture(shot, stage, kind.members(self.model, now.poses.q), self.staged, now)
         if view == SET:
             now = self.moments.at(self.scene, share)
-            return plan(shot, stage, self._sketch(now.poses.q[0], "above", figures), self.staged, now)
+            zone = self.kind.falls(self.model) if self.kind.falls is not None else None
+            return plan(shot, stage, self._sketch(now.poses.q[0], "above", figures), self.staged, now, zone)
         drawn = self._sketch(self.poses(np.array([share]))[0], kind.views[0].key if view == SIDE else view, figures)
         return behind(shot, stage, self.scene.where, drawn) if view == SIDE else drawn
 

@@ -305,6 +305,16 @@ class Reaches(Struct, frozen=True):
     set_by: str
 
 
+class FallZone(Struct, frozen=True):
+    """Where something of a rig could fall or swing to over its whole travel, seen from above: a convex outline (k, 2)
+    in the rig frame, in order, grown all round by so much [m]; `overhead` where it hangs there, else an arm passes.
+    """
+
+    core: np.ndarray
+    grown: float
+    overhead: bool
+
+
 class Kind(Declared, frozen=True, kw_only=True):
     """One rig kind: what it declares, and the functions that work it out. They are pure.
 
@@ -326,6 +336,7 @@ class Kind(Declared, frozen=True, kw_only=True):
     schools: choices on which good builders differ, and the figures that tell them apart;
     lay(model, asked, subject) -> Standing, for kinds that know where on the set they belong; the rest is laid where
     its path fits best;
+    falls(model) -> where something of it could fall or swing to, for kinds that hang or reach over people;
     reaches: which places the camera can be brought over, for kinds that serve named places.
     """
 
@@ -345,6 +356,7 @@ class Kind(Declared, frozen=True, kw_only=True):
     joined: Callable[..., Any] | None = None
     lay: Callable[[Any, Asked, Place3 | None], Standing] | None = None
     reaches: Reaches | None = None
+    falls: Callable[[Any], FallZone] | None = None
     stations: tuple[str, ...] = ("shot", "rig", "balance", "build")
 
 

@@ -8,7 +8,7 @@ import numpy as np
 
 from hazel_lantern.core.document.project import FilmSet, Shot, Thing
 from hazel_lantern.core.document.shot import LOOK_DOWN
-from hazel_lantern.core.kinds.base import Chapter, Kind, Members, Path
+from hazel_lantern.core.kinds.base import Chapter, Design, Kind, Members, Path
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
 from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, STOP, STRUCTURE, WATCH, Finding
@@ -16,6 +16,7 @@ from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import lens
+from hazel_lantern.core.staging.falls import fall_figures
 from hazel_lantern.core.staging.framing import depths, subject_figures
 from hazel_lantern.core.staging.from_above import from_above
 from hazel_lantern.core.staging.hidden import behind_it, outlines
@@ -54,6 +55,11 @@ def chapters(kind: Kind) -> tuple[Chapter, ...]:
     def places(stage: FilmSet, model: object, staged: Staged | str) -> Told:
         return Told() if isinstance(staged, str) else place_figures(stage, kind, model, staged)
 
+    def falls(stage: FilmSet, model: object, design: Design, suggest: bool, staged: Staged | str) -> Told:
+        if isinstance(staged, str) or kind.falls is None:
+            return Told()
+        return fall_figures(stage, kind.falls(model), design, suggest, staged)
+
     found = [
         Chapter("run", run),
         Chapter("pieces", pieces),
@@ -70,6 +76,7 @@ def chapters(kind: Kind) -> tuple[Chapter, ...]:
         Chapter("beside_it", beside_it),
         Chapter("bench_below", bench_below),
         Chapter("room", room),
+        Chapter("falls", falls),
     ]
     return (*found, Chapter("places", places)) if kind.reaches is not None else tuple(found)
 

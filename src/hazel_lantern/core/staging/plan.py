@@ -9,11 +9,12 @@ from msgspec.structs import replace
 
 from hazel_lantern.core.document.project import FilmSet, Shot, Thing
 from hazel_lantern.core.document.shot import ARC, CIRCLE, LOOK_DOWN
-from hazel_lantern.core.kinds.base import Standing
+from hazel_lantern.core.kinds.base import FallZone, Standing
 from hazel_lantern.core.kinds.shared.props import person
 from hazel_lantern.core.nouns.sketch import SIZES, SWEEP, Handle, Item, Note, Point, Ring, Shape, Size, Sketch, Stroke
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics.lens import angle_of_view
+from hazel_lantern.core.staging import falls
 from hazel_lantern.core.staging.framing import SHARP, depths, in_focus
 from hazel_lantern.core.staging.moves import Staged
 from hazel_lantern.core.staging.things import (
@@ -34,9 +35,9 @@ from hazel_lantern.core.staging.things import (
 CIRCLE_LINE = np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 49)), np.sin(np.linspace(0, 2 * math.pi, 49))])
 
 
-def plan(shot: Shot, stage: FilmSet, drawn: Sketch, seen: Staged, now: Staged) -> Sketch:
+def plan(shot: Shot, stage: FilmSet, drawn: Sketch, seen: Staged, now: Staged, zone: FallZone | None = None) -> Sketch:
     """The set from above with the rig as it is `drawn` now, of the whole move as it is `seen`: drag the camera, the
-    subject or anything on it.
+    subject or anything on it; `zone` is where it could fall or swing to.
     """
     camera = seen.camera
     items: list[Item] = []
@@ -44,6 +45,7 @@ def plan(shot: Shot, stage: FilmSet, drawn: Sketch, seen: Staged, now: Staged) -
         items += _outline(thing, box)
     items += _wedge(shot, now)
     items += _placed(drawn, seen.where)
+    items += falls.drawn(zone, seen.where) if zone is not None else []
     items += [Stroke(seen.asked[:, :2], "muted", dash=True), Stroke(camera.places[:, :2], "path", dash=True)]
     if seen.subject is not None:
         eye, at = now.camera.places[0], np.asarray(seen.subject.at_m)

@@ -9,7 +9,7 @@ from msgspec.structs import asdict
 from hazel_lantern.core.kinds.base import Action, Changes, Chapter, Design, Figures, Kind, Reaches, View
 from hazel_lantern.core.kinds.gantry.design import DECLARED, SCHOOLS, TOLD_APART_BY, VARIANTS
 from hazel_lantern.core.kinds.gantry.drawing import draw
-from hazel_lantern.core.kinds.gantry.model import TROLLEY, Gantry, follow, frames, members, mount, reaches
+from hazel_lantern.core.kinds.gantry.model import TROLLEY, Gantry, falls, follow, frames, members, mount, reaches
 from hazel_lantern.core.kinds.gantry.parts import build
 from hazel_lantern.core.kinds.gantry.standing import standing_figures
 from hazel_lantern.core.kinds.gantry.strength.bending import bent_along, bent_at_worst, bent_without
@@ -175,5 +175,6 @@ KIND = Kind(
     readings={"loading": hung_up},
     schools=SCHOOLS,
     told_apart_by=TOLD_APART_BY,
+    falls=falls,
     reaches=Reaches(reaches, "boom.longest"),
 )

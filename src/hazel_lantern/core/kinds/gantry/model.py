@@ -6,7 +6,7 @@ import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Material, StockSection, Wheel
-from hazel_lantern.core.kinds.base import Asked, Carried, Design, Members, Poses
+from hazel_lantern.core.kinds.base import Asked, Carried, Design, FallZone, Members, Poses
 from hazel_lantern.core.kinds.gantry.design import BOARDS
 from hazel_lantern.core.kinds.shared.drop_post import BEHIND
 from hazel_lantern.core.kinds.shared.pieces import members_of
@@ -20,6 +20,7 @@ CLOSEST, LEAST_RAKE = 0.25, 0.1  # metres from post to post, from a post to the 
 TRUCK_IN = 0.065  # metres that a truck reaches in from the middle of its runway
 POST = "pine-45x70"
 FRAME, BRIDGE, TROLLEY, BOOM = "frame", "bridge", "trolley", "boom"
+ROUND = 0.3  # metres around what falls that it may tumble or bounce
 LEAST_TAIL = 0.03  # metres of boom behind its swing bolt
 
 
@@ -247,6 +248,15 @@ def reaches(rig: Gantry, points: np.ndarray) -> np.ndarray:
     corner = np.array([-rig.travel[0] / 2, -rig.travel[1] / 2])
     flat = overhead.reachable(points[:, :2] - corner, rig.travel[0], rig.travel[1], rig.longest, rig.shortest)
     return np.asarray(flat & (points[:, 2] < rig.height - rig.drop))
+
+
+def falls(rig: Gantry) -> FallZone:
+    """Under the travel of the trolley, and out to where the boom swings camera and counterweight, and under the
+    runways.
+    """
+    x, y = rig.length / 2, rig.span / 2
+    reach = max(rig.longest + float(np.hypot(*rig.lens[:2])), rig.tail_end) - min(rig.wheelbase / 2, rig.edge)
+    return FallZone(np.array([(-x, -y), (x, -y), (x, y), (-x, y)]), max(reach, 0.0) + ROUND, True)
 
 
 def members(rig: Gantry, poses: np.ndarray) -> Members:

@@ -13,7 +13,7 @@ from hazel_lantern.core.kinds.jib.build import build
 from hazel_lantern.core.kinds.jib.design import DECLARED
 from hazel_lantern.core.kinds.jib.drawing import draw
 from hazel_lantern.core.kinds.jib.headlines import headlines
-from hazel_lantern.core.kinds.jib.model import follow, frames, members, mount
+from hazel_lantern.core.kinds.jib.model import falls, follow, frames, members, mount
 from hazel_lantern.core.kinds.jib.parts import joined
 from hazel_lantern.core.kinds.jib.reach import rig_figures, shot_figures, size_it, used_angles
 from hazel_lantern.core.kinds.jib.strength.arm import at_flattest, at_steepest, flattest, steepest, strength_figures
@@ -60,4 +60,5 @@ KIND = Kind(
     schools=SCHOOLS,
     told_apart_by=TOLD_APART_BY,
     joined=joined,
+    falls=falls,
 )

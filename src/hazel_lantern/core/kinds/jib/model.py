@@ -8,7 +8,7 @@ import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Bearing, Bolt, Grade, Material, Rope, Stand, StockSection, Turntable
-from hazel_lantern.core.kinds.base import Asked, Member, Members, Poses
+from hazel_lantern.core.kinds.base import Asked, FallZone, Member, Members, Poses
 from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.mechanics import balance, linkage
 from hazel_lantern.core.mechanics.sections import Section
@@ -24,6 +24,8 @@ CROSSED = math.radians(45)
 MAST = "stainless-rod-12"
 FACES = {BY_BARS: 8, BY_CABLE: 4, BY_MOTOR: 2}  # clamped faces of all pivots
 LEAST = 1e-3  # kilograms of weights under which there are none
+PANS = math.radians(20)  # that a hand may pan past the shot
+ROUND = 0.3  # metres around what falls that it may tumble or bounce
 HOOK = 0.06  # metres of hook above weights that hang
 
 
@@ -236,6 +238,19 @@ def mount(jib: Jib, poses: np.ndarray) -> Frames:
     out = jib.front * np.cos(angle) + jib.mount[0] * np.cos(tilt) - jib.mount[1] * np.sin(tilt)
     up = jib.height + jib.front * np.sin(angle) + jib.mount[0] * np.sin(tilt) + jib.mount[1] * np.cos(tilt)
     return headed(np.column_stack([out * np.cos(slew), out * np.sin(slew), up]), slew).turned(pitched(tilt))
+
+
+def falls(jib: Jib) -> FallZone:
+    """Under the arm from its weights to the camera, as far to either side as a hand pans past its mark."""
+    ahead, behind = jib.front + max(jib.lens[0], 0.0), -jib.rear
+    cos, sin = math.cos(PANS), math.sin(PANS)
+    outline = [
+        (behind * cos, behind * sin),
+        (ahead * cos, -ahead * sin),
+        (ahead * cos, ahead * sin),
+        (behind * cos, -behind * sin),
+    ]
+    return FallZone(np.array(outline), ROUND, False)
 
 
 def members(jib: Jib, poses: np.ndarray) -> Members:

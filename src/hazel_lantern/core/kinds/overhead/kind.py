@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 from msgspec.structs import asdict
 
@@ -11,6 +13,7 @@ from hazel_lantern.core.kinds.base import (
     Carried,
     Chapter,
     Design,
+    FallZone,
     Figures,
     Kind,
     Members,
@@ -44,6 +47,8 @@ from hazel_lantern.core.nouns.sketch import Item, Ring, Size, Sketch, Stroke, ha
 from hazel_lantern.core.nouns.told import Told
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.laid import Bodies, Laid
+
+ROUND = 0.3  # metres around what falls that it may tumble or bounce
 
 
 def _rail(overhead: Overhead) -> Straight:
@@ -103,6 +108,13 @@ def _members(overhead: Overhead, poses: np.ndarray) -> Members:
         len(poses),
         [*members_of(overhead.laid, frames(overhead.way, poses), (CARRIAGE,)), model.carrier(overhead.way, poses)],
     )
+
+
+def _falls(overhead: Overhead) -> FallZone:
+    """Under the rail from end to end, and out to where the camera hangs."""
+    way = overhead.way
+    half = way.length / 2 * math.cos(way.slope)
+    return FallZone(np.array([(-half, 0.0), (half, 0.0)]), ROUND + float(np.hypot(*way.lens[:2])), True)
 
 
 def _draw(
@@ -174,4 +186,5 @@ KIND = Kind(
     schools=SCHOOLS,
     told_apart_by=TOLD_APART_BY,
     joined=joined,
+    falls=_falls,
 )
