@@ -6,6 +6,8 @@ import subprocess
 import sys
 
 import pytest
+from bench.audit import BY_KIND, audited
+from bench.designs import constructions
 
 SHARE = {"saving": 0.01, "journal": 0.01, "projects": 0.01, "packs": 0.01, "designs": 0.012, "actions": 0.01}
 
@@ -17,3 +19,20 @@ def test_nothing_is_lost_and_nothing_falls_over(name):
     )  # fmt: skip
     assert done.returncode == 0, done.stdout + done.stderr
     assert " 0 failed" in done.stdout
+
+
+@pytest.mark.parametrize("kind", list(BY_KIND))
+def test_whole_designs_come_to_what_they_come_to_by_hand(kind):
+    variants = [variant for name, variant in constructions() if name == kind]
+    done = 0
+    for seed in range(400, 440):
+        found = audited(kind, variants[seed % len(variants)], seed)
+        if found is None:
+            continue
+        differs, silent = found
+        assert not any(text.endswith("UNSAFE") for text in differs), (seed, differs)
+        assert not silent, (seed, silent)
+        done += 1
+        if done == 4:
+            return
+    raise AssertionError("too few designs could be built")

@@ -7,7 +7,8 @@ import pytest
 
 from hazel_lantern.core.editing import changes
 from hazel_lantern.core.editing.starting import blank
-from hazel_lantern.core.evaluate import evaluate
+from hazel_lantern.core.evaluate import ask, evaluate
+from hazel_lantern.core.kinds.gantry.strength.bending import bent
 from hazel_lantern.core.mechanics import rails, sections
 from hazel_lantern.core.mechanics.rails import Joint, Rail, Rest
 from hazel_lantern.core.nouns.finding import CLEAR, STOP, WATCH
@@ -53,6 +54,7 @@ SHUTTLE = {"kind": "overhead", "variant": "shuttle", "rail__slope": 0.17}
         ("rig.held", STOP, {"kind": "slider", "rail__length": 2.4, "kit.0.mass": 9.0}),
         ("rig.uprights", STOP, {"kind": "jib", "head__section": "al6063-flat-5x20", "head__ahead": 0.5, "kit.0.mass": 6.0}),
         ("rig.cheeks", STOP, {"kind": "jib", "post__section": "al6063-flat-5x20", "post__length": 1.2, "kit.0.mass": 9.0}),
+        ("balance.stopped", STOP, {"kind": "jib", "variant": "plain", "pan__stop": 15.0}),
         ("rig.rod", WATCH, {"kind": "jib", "pin__made": "rod"}),
         ("rig.arm_strong", STOP, {"kind": "jib", "arm__section": "carbon-round-25x1.5", "arm__front": 3.0, "kit.0.mass": 6.0}),
         ("rig.sleeve_bent", STOP, {"kind": "jib", "arm__section": "al6063-round-25x2", "arm__joint": 0.3, "arm__sleeve": 0.3, "kit.0.mass": 6.0}),
@@ -169,6 +171,24 @@ def test_a_camera_that_looks_down_hangs_its_lens_below_the_mount():
     level = finding(new("overhead"), "shot.height").sentence.amounts[0][0]
     down = finding(new("overhead", shot__move="look_down"), "shot.height").sentence.amounts[0][0]
     assert down < level
+
+
+def test_a_cause_is_named_by_what_gives_and_by_where_it_hangs_over():
+    arm = finding(new("jib", arm__front=3.5, arm__section="al6063-20x40x2"), "rig.bouncy")
+    pan = finding(new("jib", pan__bearing="head-light", arm__section="al6063-50x50x3", arm__front=1.2), "rig.bouncy")
+    assert arm.where == "arm.section"
+    assert pan.where == "pan.bearing"
+    side = finding(new("slider", "rods", camera__aside=0.3), "balance.lifts")
+    assert "overhangs to the side" in side.sentence.template
+    assert side.remedies[0].changes[0][0] == "camera.aside"
+
+
+def test_the_step_of_the_booms_moment_is_seen_on_both_sides_of_the_trolley():
+    project = changes.add_rig(blank(), "gantry", "bar")
+    design, rig = ask(project, SHELF, project.rigs[0].id, lambda design, gantry: (design, gantry))
+    there = np.array([(0.8, 0.4, np.pi / 2, rig.longest), (0.8, rig.span - 0.4, -np.pi / 2, rig.longest)])
+    here, mirrored = bent(design, rig, there).bending
+    assert here == pytest.approx(mirrored, rel=1e-6)
 
 
 def under(kind, variant, x, y, **values):

@@ -207,7 +207,7 @@ def flex_pixels(i: Inputs) -> Outputs:
     )
     moved = np.array(screen.pitched_point(focal, i["pitch"], *corner)) - corner
     return {
-        "sag_px": sag, "sag_pct_h": sag / i["H"] * 100, "pitch_px_centre": screen.turn_shift(focal, i["pitch"]),
+        "sag_px": sag, "sag_pct_h": sag / i["H"] * 100, "pitch_px_centre": abs(screen.turn_shift(focal, i["pitch"])),
         "pitch_px_corner": float(np.hypot(*moved)), "roll_px_corner": screen.roll_shift(i["roll"], float(np.hypot(*corner))),
     }  # fmt: skip
 
@@ -326,22 +326,21 @@ def frame_mechanism(i: Inputs) -> Outputs:
 def rail_drop(i: Inputs) -> Outputs:
     springs = i.get("support_stiffness_z")
     stiffness = springs if isinstance(springs, list) else [springs] * len(i["support_positions"])
-    # Hangers and spring feet hold both ways; a rail that lies on rigid supports can lift off them.
+    pulls = not i.get("push_only", False)
     rests = tuple(
-        rails.Rest(x, inf if k is None else k, i.get("support_pitch_stiffness", 0.0), pulls=k is not None)
+        rails.Rest(x, inf if k is None else k, i.get("support_pitch_stiffness", 0.0), pulls=pulls)
         for x, k in zip(i["support_positions"], stiffness, strict=True)
     )  # fmt: skip
     rail = rails.Rail(i["rail_length"], i["EI"], i["EI"], i.get("rail_weight_per_m", 0.0), rests)
     front, rear = rails.axle_loads(i["payload_weight"], i["wheelbase"], i.get("cg_offset_x", 0.0))
     t = rails.travel(rail, np.array([i["carriage_centre_x"]]), i["wheelbase"], front, rear)
-    lifted = np.flatnonzero(t.lifted[0])
-    answer: Outputs = {
+    return {
         "drop_at_carriage_centre": t.drop[0],
         "pitch_nose_down": t.pitch[0],
         "reactions_up": t.reactions[0],
         "support_moment_abs": abs(t.moments[0]).max(),
+        "lifted_support_index": [int(k) for k in np.flatnonzero(t.lifted[0])],
     }
-    return answer | {"lifted_support_index": int(lifted[0]) if len(lifted) == 1 else [int(k) for k in lifted] or None}
 
 
 def twin_rail(i: Inputs) -> Outputs:

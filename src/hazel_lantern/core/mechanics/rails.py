@@ -296,6 +296,7 @@ def travel(
     )
 
 
+BETWEEN = 26  # places along a rail at which its own weight is looked for
 BESIDE = 1e-9  # metres to the left of a support
 
 
@@ -335,10 +336,11 @@ def _carriage(
 
 
 def _bending(found: Solution, places: Sequence[float], ends: np.ndarray) -> np.ndarray:
-    """Greatest bending moment (n,) at supports and axles, where it peaks [N*m]; a support that holds by a moment makes
-    a step, so both sides of each are looked at.
+    """Greatest bending moment (n,) at supports and axles, where it peaks [N*m], and at places between, where the rail's
+    own weight may make it so; a support that holds by a moment makes a step, so both sides of each are looked at.
     """
-    nodes = np.repeat(np.array(places)[None], len(ends), axis=0)
+    spots = np.concatenate([places, np.linspace(places[0], places[-1], BETWEEN)[1:-1]])
+    nodes = np.repeat(spots[None], len(ends), axis=0)
     return np.asarray(np.hstack([_bending_at(found, places, nodes), _bending_at(found, places, ends)]).max(axis=1))
 
 

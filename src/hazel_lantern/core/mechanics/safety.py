@@ -31,6 +31,7 @@ CLASSES = {
 }
 PIN_FACTOR = 3.0
 HAND_SWING = 1.5
+SHEAR = {"ductile": 0.58, "wood": 0.2, "brittle": 0.4}  # shear allowed over bending allowed, workshop judgement
 
 
 def safety_class(key: str) -> SafetyClass:

@@ -171,7 +171,7 @@ def bodies_of(laid: Laid, jib: Jib) -> tuple[Body, ...]:
         # Something massless still has a place.
         weights = [m / mass for m, _, _ in pieces] if mass > 0 else [1 / len(pieces)] * len(pieces)
         centre = sum((share * at for share, (_, _, at) in zip(weights, pieces, strict=True)), np.zeros(3))
-        bodies.append(Body(name, mass, pieces[0][1], float(centre[0]), float(centre[2])))
+        bodies.append(Body(name, mass, pieces[0][1], float(centre[0]), float(centre[2]), float(centre[1])))
     return tuple(bodies)
 
 

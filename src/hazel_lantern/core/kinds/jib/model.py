@@ -33,7 +33,8 @@ class Body(Struct, frozen=True):
     """A rigid mass [kg] at a place in its frame [m].
 
     Frames: arm (along the arm from the lower pivot, above its line), bar (likewise from the upper pivot),
-    level (ahead of and above the head pin), turning (ahead of the slew axis, above ground), fixed (same, never turns).
+    level (ahead of and above the head pin), turning (ahead of the slew axis, above ground), fixed (same, never turns);
+    to the left of the arm's plane in all of them.
     """
 
     name: str
@@ -41,6 +42,7 @@ class Body(Struct, frozen=True):
     frame: str
     along: float
     above: float
+    aside: float = 0.0
 
 
 class Cable(Struct, frozen=True):
@@ -109,6 +111,11 @@ class Jib(Struct, frozen=True):
         return 2 * self.cable.tension if self.level == BY_CABLE else 0.0
 
     @property
+    def asides(self) -> np.ndarray:
+        """How far each body lies to the left of the arm's plane (bodies,) [m]."""
+        return np.array([body.aside for body in self.bodies])
+
+    @property
     def head_mass(self) -> float:
         """Everything that stays level with the camera [kg]."""
         return sum(body.mass for body in self.bodies if body.frame == LEVEL)
@@ -131,20 +138,18 @@ class Jib(Struct, frozen=True):
     def places(self, angle: np.ndarray | float) -> np.ndarray:
         """Centre of mass of every body, ahead of the slew axis and above ground, shape (n, bodies, 2) [m]."""
         theta = np.atleast_1d(np.asarray(angle, float))
-        cos, sin = np.cos(theta), np.sin(theta)
         pivot, upper = self.pivots()
-        pin = np.column_stack([pivot[0] + self.front * cos, pivot[1] + self.front * sin])
+        pin, top = self.heads(theta)
+        rise = np.arctan2(top[:, 1] - upper[1], top[:, 0] - upper[0])
+        # Each body lies in a frame with an origin that turns: the head as what keeps it level lets it.
+        turned = {ARM: (pivot, theta), BAR: (upper, rise), LEVEL: (pin, self.tilts(theta))}
         found = []
         for body in self.bodies:
-            if body.frame in (ARM, BAR):
-                root = pivot if body.frame == ARM else upper
-                found.append(
-                    np.column_stack(
-                        [root[0] + body.along * cos - body.above * sin, root[1] + body.along * sin + body.above * cos]
-                    )
-                )
-            elif body.frame == LEVEL:
-                found.append(pin + (body.along, body.above))
+            if body.frame in turned:
+                root, turn = turned[body.frame]
+                cos, sin = np.cos(turn), np.sin(turn)
+                away = np.column_stack([body.along * cos - body.above * sin, body.along * sin + body.above * cos])
+                found.append(root + away)
             else:
                 found.append(np.broadcast_to((body.along, body.above), pin.shape))
         return np.stack(found, axis=1)

@@ -68,7 +68,8 @@ def build(design: Design, kit: Carried) -> Overhead:
         design.number("shuttle.friction"),
     )
     places = _places(design, count)
-    return Overhead(way, places, lay(_pieces(design, kit, way, places), frames(way, np.zeros((1, 1)))))
+    laid = lay(_pieces(design, kit, way, places), frames(way, np.zeros((1, 1))))
+    return Overhead(way, places, laid)
 
 
 def _pieces(design: Design, kit: Carried, way: Straight, places: tuple[float, ...]) -> Pieces:

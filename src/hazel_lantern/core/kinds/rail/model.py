@@ -21,7 +21,7 @@ from hazel_lantern.core.nouns.units import GRAVITY
 class Straight(Struct, frozen=True):
     """Sizes in metres, chosen rows, masses [kg]; the rail frame starts at the rail's first end, x along it.
 
-    `beam` is all rails together; `own` is the carriage's share of all that moves; `base_key`
+    `beam` is all rails together; `follows` is how far the centre of mass goes along with the mount; `base_key`
     sets the wheelbase, or how far apart what slides touches the rail, and `beyond` is what is left on at either end,
     `drag` its coefficient from and to; `cg` is the centre of mass of carriage and kit from the carriage's middle, on top of
     the rail.
@@ -50,7 +50,7 @@ class Straight(Struct, frozen=True):
     high: float
     carrier: str
     joints: Joints
-    own: float
+    follows: float
 
     @property
     def track(self) -> StraightTrack:
@@ -59,11 +59,6 @@ class Straight(Struct, frozen=True):
     @property
     def length(self) -> float:
         return self.beam.length
-
-    @property
-    def follows(self) -> float:
-        """How far the centre of mass goes along with the mount, as a share of its way [-]."""
-        return 1 - self.own / 2
 
     @property
     def weight(self) -> float:
@@ -171,7 +166,7 @@ def straight(
         length - margin,
         carrier,
         joints,
-        carriage / moving,
+        1 - carriage / moving / 2,
     )
 
 

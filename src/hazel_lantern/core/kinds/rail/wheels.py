@@ -147,11 +147,16 @@ def _stays_down(tell: Teller, rail: Straight, calm: carriage.Wheels, *, captive:
     floor = LEAST * calm.normal / len(rail.wheels)
     state = CLEAR if least >= floor else WATCH if least >= 0 or captive else STOP
     longer = round(min(1.0, max(0.02, 1.3 * rail.wheelbase)), 3)
+    aside = _sideways(rail, calm)
     mend = (
+        *((aside,) if aside else ()),
         set_one("over", "Move the mount to {} ahead", "camera.ahead", middle, "m"),
         set_one("longer", "Wheelbase {}", "carriage.wheelbase", longer, "m"),
     )
-    off_it = "In a hard stop a wheel is pulled off with {}" + ("; the captive carriage holds it." if captive else ".")
+    cause = ": the camera overhangs to the side" if aside else ""
+    off_it = f"In a hard stop a wheel is pulled off with {{}}{cause}" + (
+        "; the captive carriage holds it." if captive else "."
+    )
     tell.hold(
         "balance.least",
         "balance.lifts",
@@ -174,6 +179,22 @@ def _stays_down(tell: Teller, rail: Straight, calm: carriage.Wheels, *, captive:
         at_most=quarter,
         value=off,
         remedies=mend[:1] if suggest else (),
+    )
+
+
+def _sideways(rail: Straight, calm: carriage.Wheels) -> Remedy | None:
+    """Where the weight hangs over to the side more than along: the mount brought back over the middle."""
+    wide = float(np.ptp(rail.wheels[:, 1])) / 2
+    if (
+        abs(float(calm.foot[1])) / wide <= abs(float(calm.foot[0])) * 2 / rail.wheelbase
+        or abs(float(rail.cg[1])) < 2e-3
+    ):
+        return None
+    middle = round(float(rail.mount[1] - rail.cg[1] / rail.follows), 3)
+    return (
+        set_one("aside", "Move the mount to {} left of the rail", "camera.aside", middle, "m")
+        if abs(middle) <= 0.5
+        else None
     )
 
 

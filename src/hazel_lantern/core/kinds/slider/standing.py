@@ -14,7 +14,7 @@ from hazel_lantern.core.kinds.shared.stand import stand_fits
 from hazel_lantern.core.kinds.shared.standing import bump, standing_findings
 from hazel_lantern.core.kinds.shared.weighed import KIT
 from hazel_lantern.core.kinds.slider.design import TABLE, TRIPOD, TWO
-from hazel_lantern.core.kinds.slider.model import Slider
+from hazel_lantern.core.kinds.slider.model import FLOOR, Slider, frames
 from hazel_lantern.core.mechanics import footing
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
@@ -34,7 +34,7 @@ def standing_figures(design: Design, suggest: bool, slider: Slider, ride: Ride) 
     needed = safety_class(design.text("safety")).tipping
     bag = design.number("ballast.mass")
     knock = bump(design, rig.laid.mass + bag)
-    worst, tips = _stands(design, rig, bag)
+    worst, tips = _stands(rig, bag)
     inputs = (
         Given("m", rig.laid.mass, "kg", "everything together", "rig.mass"),
         design.given("r", "stand.radius", "feet from the centre", "m"),
@@ -210,7 +210,7 @@ def soft_head(design: Design, rail: Straight, slider: Slider, ride: Ride) -> Tol
     return tell.told()
 
 
-def _stands(design: Design, rig: Slider, bag: float) -> tuple[float, float]:
+def _stands(rig: Slider, bag: float) -> tuple[float, float]:
     """Least footing factor, and least push at the lens that tips it [N], with the carriage at either end, camera on
     and off.
     """
@@ -218,7 +218,7 @@ def _stands(design: Design, rig: Slider, bag: float) -> tuple[float, float]:
     for x in (way.low, way.high):
         high = max(0.1, float(way.on_floor(x, way.lens[2])[1]))
         for camera in (True, False):
-            stood = footing.footing(rig.feet, *_bodies(design, rig, x, camera, bag))
+            stood = footing.footing(rig.feet, *_bodies(rig, x, camera, bag))
             worst, tips = min(worst, stood.factor), min(tips, stood.knock(high))
     return worst, tips
 
@@ -227,7 +227,7 @@ def _stopped(tell: Teller, design: Design, rig: Slider, bag: float, mend: tuple[
     """Whether the rig's own hard stop tips it, at either end of the rail."""
     way, brake = rig.way, design.number("push.brake")
     tips = min(
-        footing.footing(rig.feet, *_bodies(design, rig, x, True, bag)).pushed(
+        footing.footing(rig.feet, *_bodies(rig, x, True, bag)).pushed(
             max(0.1, float(way.on_floor(x + float(way.cg[0]), float(way.cg[2]))[1])), (sign, 0.0)
         )
         for x, sign in ((way.low, -1.0), (way.high, 1.0))
@@ -273,21 +273,16 @@ def _softer(design: Design, tips: float, moving: float) -> tuple[Remedy, ...]:
     )
 
 
-def _bodies(design: Design, rig: Slider, x: float, camera: bool, bag: float) -> tuple[list[float], np.ndarray]:
-    """Masses [kg] and places (n, 3) [m] with the carriage at a place."""
-    way = rig.way
+def _bodies(rig: Slider, x: float, camera: bool, bag: float) -> tuple[list[float], np.ndarray]:
+    """Masses [kg] and places (n, 3) [m] with the carriage at a place: rails, carriage, each stand, the ballast."""
+    bodies, way = frames(rig.way, np.array([[x]])), rig.way
+    rails, middle = rig.laid.weigh(RAIL)
     # Without the camera the carriage's own centre counts, not the one it had with it.
-    load, middle = (
-        (way.moving, way.cg) if camera else (design.number("carriage.mass"), rig.laid.weigh(CARRIAGE, KIT)[1])
-    )
-    ahead, high = way.on_floor(x + float(middle[0]), float(middle[2]))
-    masses = [load, rig.laid.mass_on(RAIL), bag]
-    at = [(float(ahead), float(middle[1]), float(high)), (0.0, 0.0, way.height), (0.0, 0.0, 0.2)]
-    if rig.held != TABLE:
-        for place in rig.places:
-            masses.append(rig.stand.mass)
-            at.append((float(way.on_floor(place)[0]), 0.0, rig.stand.cg_height * way.height))
-    return masses, np.array(at)
+    load, centre = (way.moving, way.cg) if camera else rig.laid.weigh(CARRIAGE, KIT)
+    found = [(rails, bodies[RAIL].place(middle)[0]), (load, bodies[CARRIAGE].place(centre)[0])]
+    found += [(piece.mass, bodies[FLOOR].place(piece.centre)[0]) for piece in rig.laid.placed if piece.body == FLOOR]
+    found.append((bag, np.array([0.0, 0.0, 0.2])))
+    return [mass for mass, _ in found], np.array([at for _, at in found])
 
 
 def _remedies(design: Design, rig: Slider, needed: float) -> tuple[Remedy, ...]:
@@ -302,7 +297,7 @@ def _remedies(design: Design, rig: Slider, needed: float) -> tuple[Remedy, ...]:
     if rig.held == "tripod":
         found.append(set_one("two", "Stand it on two stands", "support", "two"))
     for bag in np.arange(design.number("ballast.mass") + 1.0, 61.0):
-        factor, tips = _stands(design, rig, float(bag))
+        factor, tips = _stands(rig, float(bag))
         # A quarter more than needed, so that the verdict turns clear.
         if factor >= 1.26 * needed and tips >= 1.26 * bump(design, rig.laid.mass + float(bag)):
             found.append(set_one("bag", "Hang {} below", "ballast.mass", float(bag), "kg"))

@@ -14,6 +14,7 @@ from hazel_lantern.core.mechanics.frame import Element, Frame, Support, frame
 from hazel_lantern.core.mechanics.frame_loads import inside, loads, solve
 from hazel_lantern.core.nouns.units import GRAVITY
 
+ACROSS = (0.0, 0.17, 0.33, 0.5)  # of the trolley's travel
 BETWEEN = np.array([0.0, 0.25, 0.42, 0.5, 0.58, 0.75])  # of the way from post to post
 MOMENTS = np.linspace(0.0, 1.0, 9)
 
@@ -124,8 +125,10 @@ def _at(design: Design, rig: Gantry, x: float, poses: np.ndarray, rows: np.ndarr
     answer = solve(made, loads(len(poses), points, spread, ends))
     cases, bridge = np.arange(len(poses)), np.zeros(len(poses), int)
     moved, inner = inside(answer, cases, bridge, across)
-    # The boom's moment makes a step under the trolley: what is just beside it counts too.
-    _, beside = inside(answer, cases, bridge, across - np.minimum(1e-9, across))
+    # The boom's moment makes a step under the trolley: what comes just after it counts too.
+    _, beside = inside(answer, cases, bridge, across + np.minimum(1e-9, rig.span - across))
+    # Under its own weight a heavy bridge may bend most in its middle, wherever the trolley is.
+    _, middle = inside(answer, cases, bridge, np.full(len(poses), rig.span / 2))
     stick = rig.boom.section()
     ei = design.catalogue.materials[rig.boom.material].E * stick.upright
     slope = load * out**2 / (2 * ei) + line * out**3 / (6 * ei)
@@ -136,7 +139,7 @@ def _at(design: Design, rig: Gantry, x: float, poses: np.ndarray, rows: np.ndarr
         + line * out**4 / (8 * ei)
     )
     found.turn_x[rows], found.turn_y[rows] = moved[:, 3] - slope * sin, moved[:, 4] + slope * cos
-    found.bending[rows] = np.maximum(np.abs(inner[:, 4]), np.abs(beside[:, 4]))
+    found.bending[rows] = np.abs(np.stack([inner[:, 4], beside[:, 4], middle[:, 4]])).max(axis=0)
     found.torsion[rows] = np.maximum(np.abs(inner[:, 3]), np.abs(beside[:, 3]))
     found.runway[rows] = _along_runways(made, answer.forces)
     posts = [6 * made.node(f"{side} {p:.6f}") + 2 for side in ("right", "left") for p in rig.posts]
@@ -156,8 +159,8 @@ def _along_runways(made: Frame, forces: np.ndarray) -> np.ndarray:
 
 
 def worst_poses(rig: Gantry) -> np.ndarray:
-    """Bridge at an end, over each post, at five places between posts; trolley at its end and the middle; boom out
-    every 15 degrees. What is worst in one half of the frame is so in the other.
+    """Bridge at an end, over each post, at five places between posts; trolley at its end, the middle and between; boom out
+    every 7.5 degrees. What is worst in one half of the frame is so in the other.
     """
     half = rig.wheelbase / 2
     posts = np.array(rig.posts)
@@ -167,8 +170,8 @@ def worst_poses(rig: Gantry) -> np.ndarray:
         [
             (x, rig.across(s), a, rig.longest)
             for x in sorted(xs)
-            for s in (0.0, 0.5)
-            for a in np.radians(np.arange(0, 360, 15))
+            for s in ACROSS
+            for a in np.radians(np.arange(0, 360, 7.5))
         ]
     )
 

@@ -7,14 +7,13 @@ from hazel_lantern.core.kinds.gantry.design import BOARDS
 from hazel_lantern.core.kinds.gantry.model import POST, Gantry
 from hazel_lantern.core.kinds.gantry.strength.bending import Bent
 from hazel_lantern.core.kinds.shared.pressed import FREE_TOP, pressed
-from hazel_lantern.core.mechanics.safety import HAND_SWING, safety_class
+from hazel_lantern.core.mechanics.safety import HAND_SWING, SHEAR, safety_class
 from hazel_lantern.core.nouns.figure import Given, by_method
 from hazel_lantern.core.nouns.finding import STRUCTURE, Remedy, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
 
 HOLE = 0.0065  # metres: what the runways are drilled with over their posts
 THICKEST = 0.05  # metres of board
-SHEAR = {"ductile": 0.58, "wood": 0.2, "brittle": 0.4}  # shear allowed over bending allowed, workshop judgement
 
 
 def frame_figures(design: Design, rig: Gantry, said: Teller, worst: Bent, stiff: tuple[Remedy, ...]) -> Told:

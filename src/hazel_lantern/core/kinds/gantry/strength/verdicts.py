@@ -55,8 +55,8 @@ def strength_figures(
     tell.take(_wanders(move, optics, away, path, bent_along, given, stiff))
     turned = float(np.hypot(bent_at_worst.turn_x, bent_at_worst.turn_y).max())
     too_soft(tell, turned, float(bent_at_worst.drop.max()), rig.span, "The frame", "bridge.section", stiff)
-    tell.take(_carries(rig, bent_at_worst, given))
     every = both(bent_at_worst, bent_without)
+    tell.take(_carries(rig, every, given))
     tell.take(_works(design, rig, every, given, stiff))
     tell.take(frame_figures(design, rig, tell, every, stiff))
     tell.take(_overhead(design, rig))
@@ -66,8 +66,9 @@ def strength_figures(
 def _found_at(rig: Gantry, k: int) -> str:
     """How a figure was found, with the pose at which it is worst named."""
     poses = worst_poses(rig)
-    x, across, angle, _ = poses[k]
+    x, across, angle, _ = poses[k % len(poses)]
     where = f"bridge at {x:.2f} m, trolley {across:.2f} m across, boom at {math.degrees(angle):.0f}°"
+    where += ", camera off" if k >= len(poses) else ""
     return f"frame engine, {len(poses)} poses with the boom drawn out; worst with the {where}"
 
 

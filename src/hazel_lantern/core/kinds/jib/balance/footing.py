@@ -76,7 +76,9 @@ class Everywhere:
         self.angles = np.append(np.linspace(low, high, POSES), min(max(0.0, low), high))
         self.pans = _pans(jib.feet)
         places = jib.places(self.angles)
-        self._places = np.stack([places[:, :, 0], np.zeros(places.shape[:2]), places[:, :, 1]], axis=-1)
+        self._places = np.stack(
+            [places[:, :, 0], np.broadcast_to(jib.asides, places.shape[:2]), places[:, :, 1]], axis=-1
+        )
         self._turning = np.array([body.frame != FIXED for body in jib.bodies])
         self.lens = jib.lens_height(self.angles)
         self.rear = jib.height - jib.rear * np.sin(self.angles)
@@ -90,6 +92,15 @@ class Everywhere:
             self._jib.feet, fixed, self._places[0, ~turning], moved, self._places[:, turning], self.pans
         )
         return Around(camera, masses, *moments)
+
+    @property
+    def sideways(self) -> np.ndarray:
+        """Moment about the ground of each metre a second squared with which a stop slows the lens, camera on and off
+        (2, a) [kg*m].
+        """
+        along, up = self._places[:, self._turning, 0], self._places[:, self._turning, 2]
+        reach = np.maximum(self._jib.front * np.cos(self.angles), 1e-6)
+        return np.abs([((along * up) @ case.masses[self._turning]) / reach for case in self.cases])
 
     def worst(self, measure: Callable[[Around], np.ndarray], height: np.ndarray | None = None) -> Worst:
         """Where a measure (a, p) is least over all poses, camera on and off; height: of the push at each angle [m]."""
@@ -209,7 +220,40 @@ def footing_figures(design: Design, suggest: bool, jib: Jib) -> Told:
         )
     _verdicts(tell, design, suggest, jib, (still, bumped, steered), (needed, knock, hands), wind)
     tell.take(_pan(design, jib, knock))
+    _pan_stop(tell, design, everywhere)
     return tell.told()
+
+
+def _pan_stop(tell: Teller, design: Design, everywhere: Everywhere) -> None:
+    """How hard a pan may be stopped before the rig's own weight tips it, camera on and off, at any arm angle and pan."""
+    margins = np.array([case.margins.min(axis=1) for case in everywhere.cases])
+    holds = float((margins / np.maximum(everywhere.sideways, 1e-9)).min())
+    stop = design.number("pan.stop")
+    tell.add(
+        by_method(
+            "balance.stop_at",
+            "A pan stopped hard tips it at",
+            holds,
+            "m/s^2",
+            "margin of the weakest edge over what all that turns pushes sideways, each as it lies from the axis, times its "
+            "height",
+            (design.given("a", "pan.stop", "hard stop at the lens", "m/s^2"),),
+            source="statics 6",
+        )
+    )
+    softer = math.floor(holds / SPARE * 100) / 100
+    tell.hold(
+        "balance.stop_at",
+        "balance.stopped",
+        "A pan stopped hard",
+        PEOPLE,
+        "pan.stop",
+        "A pan stopped with {} at the lens tips it; its hard stop is {}."
+        if holds > 0
+        else "Somewhere it falls over by itself, stopped or not.",
+        at_least=stop,
+        remedies=(set_one("softer", "Stop a pan with {}", "pan.stop", softer, "m/s^2"),) if softer >= 0.05 else (),
+    )
 
 
 def _verdicts(
@@ -311,7 +355,8 @@ def _tilts(jib: Jib, knock: float) -> float:
     worst = 0.0
     for camera in (True, False):
         masses = np.array([jib.bodies[k].mass if camera or jib.bodies[k].name != "camera kit" else 0.0 for k in arms])
-        tilting = np.abs(places[:, arms, 0] @ masses) * GRAVITY + knock * np.maximum(lens - jib.foot, 0.0)
+        aside = float(jib.asides[arms] @ masses)
+        tilting = np.hypot(places[:, arms, 0] @ masses, aside) * GRAVITY + knock * np.maximum(lens - jib.foot, 0.0)
         worst = max(worst, float(tilting.max()))
     return worst
 
@@ -322,7 +367,7 @@ def safe_map(design: Design, jib: Jib) -> Field:
     """
     pans, angles = np.linspace(-math.pi, math.pi, 73), np.linspace(jib.limits.low, jib.limits.high, 28)
     places, heights = jib.places(angles), jib.lens_height(angles)
-    cgs = np.stack([places[:, :, 0], np.zeros(places.shape[:2]), places[:, :, 1]], axis=-1)
+    cgs = np.stack([places[:, :, 0], np.broadcast_to(jib.asides, places.shape[:2]), places[:, :, 1]], axis=-1)
     turning = np.array([b.frame != FIXED for b in jib.bodies])
     needed, push = (
         safety_class(design.text("safety")).tipping,

@@ -26,6 +26,7 @@ STRESS_BY_CABLE = Formula("k*(M/W_net + N/A) + P/A")
 SWAY = Formula("min(v/(2*pi*f), 2*a/(2*pi*f)**2)")
 SHOWS = Formula("L/1.5*W/(1000*F)")
 SETTLE = Formula("max(0, log(A/A_1))/(zeta*2*pi*f)")
+GIVES = 0.7  # of the arm's own bounce, under which something else gives more
 BOUNCE, CALM = 3.0, 2.0
 FRAME = "frame engine: arm, bars or cable, cheeks, bolts and head as they stand"
 
@@ -248,18 +249,38 @@ def _bounce(design: Design, optics: Optics, suggest: bool, jib: Jib, given: tupl
             if suggest
             else (),
         )
+    _bouncy(tell, design, suggest, jib, found.held)
+    return tell.told()
+
+
+def _bouncy(tell: Teller, design: Design, suggest: bool, jib: Jib, held: float) -> None:
+    """Whether it bounces too slowly, and what gives: the arm, or what it pans on."""
+    ei = jib.bars * jib.arm_material.E * float(jib.arm_section.upright)
+    arm = jib.mass_of("arm") * jib.front / (jib.front + jib.rear)
+    alone = math.sqrt(3 * ei / (jib.front**3 * (jib.head_mass + 33 / 140 * arm))) / (2 * math.pi)
+    by_arm = held > GIVES * alone
+    stiffer = [
+        row for row in design.catalogue.turntables.values() if row.stiffness >= 2 * jib.pan.stiffness
+    ]  # fmt: skip
+    best = min(stiffer, key=lambda row: (row.price, row.id), default=None)
+    pan = (set_one("pan", f"Pan on a {best.name[:1].lower()}{best.name[1:]}", "pan.bearing", best.id),) if best else ()
+    mend = (*_stiffer(design, jib), *_stayed(jib)) if by_arm else pan
     tell.hold(
         "rig.bounce_locked",
         "rig.bouncy",
-        "Bounce of the arm",
+        "Bounce of the arm" if by_arm else "Bounce of what it pans on",
         PICTURE,
-        "arm.section",
-        "The arm bounces at {}; under {} every start and stop shows.",
+        "arm.section" if by_arm else "pan.bearing",
+        "The arm bounces at {}; under {} every start and stop shows."
+        if by_arm
+        else Words(
+            "It bounces at {}, under {} every start and stop shows: what it pans on gives, the arm alone would bounce at {}.",
+            ((held, "Hz"), (BOUNCE, "Hz"), (alone, "Hz")),
+        ),
         at_least=BOUNCE,
         watch_at=0.99,
-        remedies=(*_stiffer(design, jib), *_stayed(jib)) if suggest else (),
+        remedies=mend if suggest else (),
     )
-    return tell.told()
 
 
 def _softer_stop(design: Design, sideways: float, shows: float) -> tuple[Remedy, ...]:

@@ -256,12 +256,14 @@ def _wheels(jib: Jib, made: _Made, lower: np.ndarray, pin: np.ndarray, square: n
 
 def _masses(jib: Jib) -> dict[str, float]:
     """Masses that are not spread along an element, by node [kg]."""
-    more = sum(
-        b.mass
-        for b in jib.bodies
-        if b.frame in (ARM, BAR) and b.name not in ("arm", "upper bar", "stay mast", *WEIGHTS)
-    )
-    return {"load": jib.head_mass, "weights": jib.mass_of(*WEIGHTS), "pin": more / 2, "pivot": more / 2}
+    found = {"load": jib.head_mass, "weights": jib.mass_of(*WEIGHTS), "pin": 0.0, "pivot": 0.0}
+    for body in jib.bodies:
+        if body.frame in (ARM, BAR) and body.name not in ("arm", "upper bar", "stay mast", *WEIGHTS):
+            # Shared by the nodes it lies between, as its moment asks.
+            share = min(max(body.along / jib.front, 0.0), 1.0)
+            found["pin"] += share * body.mass
+            found["pivot"] += (1 - share) * body.mass
+    return found
 
 
 def bent(jib: Jib, made: Frame) -> Bent:

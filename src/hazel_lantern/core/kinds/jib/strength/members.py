@@ -13,12 +13,16 @@ from hazel_lantern.core.kinds.shared.holes import NOTCH
 from hazel_lantern.core.kinds.shared.pressed import FREE_TOP, pressed
 from hazel_lantern.core.kinds.shared.standing import bump
 from hazel_lantern.core.kinds.shared.works import bears, bolt_bears, works
-from hazel_lantern.core.mechanics.safety import HAND_SWING
-from hazel_lantern.core.nouns.figure import Given, by_method
+from hazel_lantern.core.mechanics.safety import HAND_SWING, SHEAR
+from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
+from hazel_lantern.core.nouns.finding import PICTURE
+from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.workshop.laid import Laid
 
+LEANS = Formula("T*L/GJ")
+HORIZON = math.radians(0.5)
 CORE = 0.9382  # of its pitch that a thread is thinner at its stress area
 
 
@@ -32,6 +36,7 @@ def member_figures(design: Design, jib: Jib, laid: Laid, used: tuple[float, floa
     _cheeks(tell, design, jib, turns, push, high - jib.foot)
     if jib.level != BY_MOTOR:
         _uprights(tell, design, jib, turns, push)
+    _twisted(tell, design, jib)
     _weight_pin(tell, design, jib, laid)
     if jib.mast > 0:
         _mast(tell, design, jib, at_flattest.bent.stay)
@@ -83,6 +88,49 @@ def _uprights(tell: Teller, design: Design, jib: Jib, turns: float, push: float)
         "head.section",
         source="statics 7.4, 9",
         verb="work",
+    )
+
+
+def _twisted(tell: Teller, design: Design, jib: Jib) -> None:
+    """The arm twisted by a camera that hangs over to one side, and how far that leans the picture."""
+    twist = GRAVITY * abs(sum(body.mass * body.aside for body in jib.bodies if body.frame == LEVEL))
+    stuff, gj = jib.arm_material, jib.bars * jib.arm_material.G * float(jib.arm_section.j)
+    tell.add(
+        by_formula(
+            "rig.arm_leans",
+            "Arm twists under the camera by",
+            "rad",
+            LEANS,
+            (
+                Given("T", twist, "N*m", "head and camera beside the arm", "kit"),
+                Given("L", jib.front, "m", "front arm", "arm.front"),
+                Given("GJ", gj, "N*m^2", "torsion stiffness of the arm", "arm.section"),
+            ),
+            source="statics 4.4",
+        )
+    )
+    tell.hold(
+        "rig.arm_leans",
+        "rig.arm_upright",
+        "Picture upright on the arm",
+        PICTURE,
+        "kit",
+        "The camera's weight beside the arm twists it and leans the picture by {}; centre the kit over its screw.",
+        at_most=HORIZON,
+    )
+    works(
+        tell,
+        "rig.arm_twisted",
+        "twisted arm",
+        HAND_SWING * twist / (jib.bars * jib.arm.twist_modulus),
+        SHEAR[stuff.family] * bears(design, stuff),
+        "that moment, times 1.5, over the torsion modulus",
+        (
+            Given("T", twist, "N*m", "head and camera beside the arm", "kit"),
+            Given("W_t", jib.bars * jib.arm.twist_modulus, "m^3", "torsion modulus of the arm", "arm.section"),
+        ),
+        "arm.section",
+        source="statics 4.4, 9",
     )
 
 

@@ -1,0 +1,486 @@
+"""Whole designs taken at random and reckoned again by hand, without the program's mechanics: forces, bending and
+stresses of every member, footing at every pose. `./hazel bench --audit [--seed N] [--count N] [KIND …]`.
+
+What differs by more than a fiftieth is listed, and whether the program's answer is the unsafe one; what is beyond what
+it may bear must be a stop.
+"""
+
+from __future__ import annotations
+
+import argparse
+import math
+import os
+import sys
+import time
+from collections import Counter
+from collections.abc import Iterator
+
+os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
+
+import numpy as np
+
+from bench import by_hand, designs
+from bench.by_hand import G
+from hazel_lantern.core import catalogue
+from hazel_lantern.core.answers import Evaluation
+from hazel_lantern.core.document.project import Project
+from hazel_lantern.core.editing import checking
+from hazel_lantern.core.evaluate import evaluate
+from hazel_lantern.core.nouns.errors import HazelError
+from hazel_lantern.core.nouns.finding import PEOPLE, STOP, STRUCTURE
+
+SHELF = catalogue.load()
+DIFFERS = 0.02
+NUDGE = 5.0  # newtons, the least push that is asked about
+UPRIGHT = 0.02  # radians of a post within which its bars push as those of an upright one
+FACTORS = {"A": (1.5, 2.0, 3.0), "B": (2.0, 2.5, 4.0), "C": (2.5, 3.0, 5.0), "D": (3.0, 4.0, 6.0), "E": (3.0, 4.0, 6.0)}
+FAMILIES = ("ductile", "wood", "brittle")
+NOTCH = {"ductile": 1.0, "wood": 1.0, "brittle": 2.5}
+
+# A figure recomputed: its key, what comes out by hand, whether more of it is the dangerous side, and what a small
+# difference of large forces is measured against.
+Row = tuple[str, float, bool] | tuple[str, float, bool, float]
+
+
+def allowed(key: str, letter: str) -> float:
+    """What a material may be worked at [Pa]."""
+    row = SHELF.materials[key]
+    return row.long_load * row.strength / FACTORS[letter][FAMILIES.index(row.family)]
+
+
+class Rig:
+    """A random design with what the builder set, and its pieces."""
+
+    def __init__(self, project: Project, result: Evaluation) -> None:
+        self.rig, self.result = project.rigs[0], result
+        self.d, self.model = self.rig.design, result.model
+        items = project.kit_of(self.rig).items
+        self.kit = sum(item.mass_kg for item in items)
+        self.kit_at = sum((np.array(item.at_m) * item.mass_kg for item in items), np.zeros(3)) / self.kit
+        self.letter = str(self.d["safety"])
+
+    def bar(self, key: str) -> catalogue.StockSection:
+        return SHELF.sections[str(self.d[key])]
+
+    def weights(self, pose: np.ndarray, camera: bool) -> tuple[list[float], np.ndarray]:
+        """Mass and place of every piece at a pose; the camera kit left out where it is off."""
+        bodies = self.result.kind.bodies(self.model, pose[None])
+        found = [p for p in self.result.laid.placed if camera or p.name.lower() != "camera kit"]
+        return [p.mass for p in found], np.array([bodies[p.body].place(p.centre)[0] for p in found])
+
+
+def left(bar: catalogue.StockSection, size: float, face: str) -> float:
+    """Section modulus left at a hole [m^3]."""
+    o, solid = by_hand.outline(bar), bar.shape in ("solid_round", "flat_bar")
+    if face == "side":
+        walls = (
+            2 * bar.dims["t"]
+            if "tube" in bar.shape
+            else bar.width
+            if solid
+            else bar.dims.get("t", bar.dims.get("t_web", bar.width))
+        )
+        return o.modulus * (1 - walls * size**3 / 12 / o.iy) if size < bar.depth else 0.0
+    if solid or "tube" in bar.shape:
+        wall = bar.depth / 2 if solid else bar.dims["t"]
+        return o.modulus * (1 - size * (bar.depth**3 - max(bar.depth - 2 * wall, 0.0) ** 3) / 12 / o.iy)
+    return o.modulus * (1 - size / bar.width)
+
+
+# Sliders and overhead rails
+
+
+def rails(r: Rig) -> Iterator[Row]:
+    d, bar, slider = r.d, r.bar("rail.section"), "support" in r.d
+    stuff, o = SHELF.materials[bar.material], by_hand.outline(bar)
+    twin = r.rig.variant not in ("grooved", "trolley", "shuttle")
+    slides = r.rig.variant == "shuttle"
+    wheel = SHELF.wheels[str(d["carriage.wheel"])]
+    count, length, slope = 2 if twin else 1, d["rail.length"], d["rail.slope"]
+    base = d["shuttle.guide"] if slides else d["carriage.wheelbase"]
+    margin = base / 2 + (0.0 if slides else wheel.d / 2)
+    heading, mount = d["camera.heading"], np.array([d["camera.ahead"], d["camera.aside"], d["camera.rise"]])
+    cos, sin = math.cos(heading), math.sin(heading)
+    turned = np.array([r.kit_at[0] * cos - r.kit_at[1] * sin, r.kit_at[0] * sin + r.kit_at[1] * cos, r.kit_at[2]])
+    carriage, total = d["carriage.mass"], d["carriage.mass"] + r.kit
+    cg = (carriage * mount / 2 + r.kit * (mount + turned)) / total
+    weight = total * G
+    square, down = weight * math.cos(slope), weight * math.sin(slope)
+    shift = (square * cg[0] - down * cg[2]) / base
+    front, rear = square / 2 + shift, square / 2 - shift
+    if slider:
+        inset = d["support.inset"]
+        rests = {
+            "tripod": [(length / 2, math.inf, d["head.stiffness"], True)],
+            "two": [(inset, math.inf, 0.0, True), (length - inset, math.inf, 0.0, True)],
+            "table": [(inset, math.inf, 0.0, False), (length - inset, math.inf, 0.0, False)],
+        }[d["support"]]
+    else:
+        spots = np.linspace(d["support.inset"], length - d["support.inset"], round(d["hanger.count"]))
+        rests = [(float(x), d["hanger.stiffness"], 0.0, True) for x in spots]
+    ei, line = count * stuff.E * by_hand.upright(o), count * stuff.density * o.area * G * math.cos(slope)
+    ga = count * stuff.G * o.area * bar.section().shear
+    joints = r.model.way.joints
+    hinges = (
+        [(x, count * joints.splice.stiffness if joints.splice else 0.0) for x in joints.cuts] if joints.sound else []
+    )
+    drilled = [
+        (place.at[0] + mark.at, mark.size, mark.face)
+        for part in r.result.parts if part.name.startswith("Rail") for place in part.places for mark in part.marks
+        if mark.size and mark.face in ("top", "side")
+    ]  # fmt: skip
+    low, high = margin, length - margin
+    most, holes, up, lift, pitch = 0.0, np.zeros(len(drilled)), 0.0, math.inf, 0.0
+    joint = 0.0
+    for x in np.linspace(low, high, 51):
+        q = by_hand.beam(
+            length, ei, line, rests, ((x + base / 2, front), (x - base / 2, rear)), ga=ga, hinges=hinges,
+            spots=[at for at, *_ in drilled],
+        )  # fmt: skip
+        most, up, lift = max(most, q.bending.max()), max(up, q.reactions.max()), min(lift, q.reactions.min())
+        holes = np.maximum(holes, [q.at(at) for at, *_ in drilled])
+        joint = max([joint, *(q.at(at) for at, _ in hinges)])
+        pitch = max(pitch, abs(np.interp(x + base / 2, q.x, q.drop) - np.interp(x - base / 2, q.x, q.drop)) / base)
+    share = 1.0 if not twin else 0.5 + abs(cg[1]) / d["rail.spacing"]
+    notch = NOTCH[stuff.family]
+    at_holes = [
+        m * notch / (z if (z := left(bar, size, face)) > 0 else 1e-12)
+        for m, (_, size, face) in zip(holes, drilled, strict=True)
+    ]
+    yield "rig.stress", 1.2 * share * max([most / o.modulus, *at_holes]), True
+    yield "travel.pitch", pitch, True
+    if joints.splice and joints.sound:
+        yield "rig.joint_stress", 1.2 * share * joint / joints.splice.modulus, True
+    yield ("balance.carried", up / G, True) if slider and d["support"] != "table" else ("balance.hanger", up, True)
+    if not slider:
+        yield "balance.hanger_up", lift, False, up
+        yield "balance.anchor", 8 * math.hypot(up, total * d["push.brake"]), True
+    if not slides:
+        yield "balance.pressed", wheels(r, cg, mount, twin, wheel), True
+    if slider:
+        yield from slider_stands(r, (low, high), cg)
+
+
+def wheels(r: Rig, cg: np.ndarray, mount: np.ndarray, twin: bool, wheel: catalogue.Wheel) -> float:
+    """The most a wheel is pressed with: the least loads of all that balance, which equal springs take."""
+    d, lone = r.d, r.rig.variant == "grooved"
+    spread, base = (d["rail.spacing"] if twin else d["carriage.gauge"]) / 2, d["carriage.wheelbase"] / 2
+    at = [(base, spread), (-base, spread), *([(0.0, -spread)] if lone else [(base, -spread), (-base, -spread)])]
+    total, slope = d["carriage.mass"] + r.kit, d["rail.slope"]
+    cos, sin = math.cos(d["camera.heading"]), math.sin(d["camera.heading"])
+    lens = (
+        r.model.way.lens
+        if False
+        else mount + np.array([*(np.array([[cos, -sin], [sin, cos]]) @ r.lens[:2]), r.lens[2]])
+    )
+    most = 0.0
+    for stop in (1, -1):
+        for push in (1, -1):
+            forces = [
+                (
+                    np.array(
+                        [
+                            -total * G * math.sin(slope) - stop * total * d["push.brake"],
+                            0.0,
+                            -total * G * math.cos(slope),
+                        ]
+                    ),
+                    cg,
+                ),
+                (np.array([0.0, push * d["push.side"], 0.0]), lens),
+            ]
+            wanted = [
+                -sum(f[2] for f, _ in forces),
+                sum(p[2] * f[0] - p[0] * f[2] for f, p in forces),
+                sum(p[2] * f[1] - p[1] * f[2] for f, p in forces),
+            ]
+            rows = np.array([[1.0] * len(at), [x for x, _ in at], [y for _, y in at]])
+            most = max(most, float(np.abs(np.linalg.lstsq(rows, np.array(wanted), rcond=None)[0]).max()))
+    return most if wheel.shape == "grooved" or lone else most / math.sqrt(2)
+
+
+def slider_stands(r: Rig, ends: tuple[float, float], cg: np.ndarray) -> Iterator[Row]:
+    """Footing and the push at the lens, carriage at either end, camera on and off, from the pieces."""
+    d, slope, length = r.d, r.d["rail.slope"], r.d["rail.length"]
+    places = [length / 2] if d["support"] == "tripod" else [d["support.inset"], length - d["support.inset"]]
+    if d["support"] == "table":
+        half = d["table.width"] / 2
+        feet = np.array([((x - length / 2) * math.cos(slope), y) for x in places for y in (half, -half)])
+    else:
+        legs = SHELF.stands[str(d["stand"])].legs
+        around = d["stand.turn"] + 2 * math.pi * np.arange(legs) / legs
+        own = d["stand.radius"] * np.column_stack([np.cos(around), np.sin(around)])
+        feet = np.vstack([own + ((x - length / 2) * math.cos(slope), 0.0) for x in places])
+    tips = math.inf
+    placed, total = r.result.laid.placed, d["carriage.mass"] + r.kit
+    for x in ends:
+        bodies = r.result.kind.bodies(r.model, np.array([[x]]))
+        still = [(p.mass, bodies[p.body].place(p.centre)[0]) for p in placed if p.body == "floor"]
+        rail = [(p.mass, bodies["rail"].place(p.centre)[0]) for p in placed if p.body == "rail"]
+        mass = sum(m for m, _ in rail)
+        still += [
+            (mass, sum((m * at for m, at in rail), np.zeros(3)) / mass),
+            (d["ballast.mass"], np.array([0.0, 0.0, 0.2])),
+        ]
+        bare = [(p.mass, p.centre) for p in placed if p.body == "carriage" and p.name != "Camera kit"]
+        off = sum((m * at for m, at in bare), np.zeros(3)) / sum(m for m, _ in bare)
+        high = max(0.1, d["rail.height"] + (x - length / 2) * math.sin(slope) + r.model.way.lens[2] * math.cos(slope))
+        for load, centre in ((total, cg), (sum(m for m, _ in bare), off)):
+            found = [*still, (load, bodies["carriage"].place(centre)[0])]
+            stood = by_hand.stands(feet, [m for m, _ in found], [at for _, at in found])
+            tips = min(tips, stood / high)
+    yield "balance.tips_at", tips, False, NUDGE
+
+
+# Gantries
+
+
+def gantry(r: Rig) -> Iterator[Row]:
+    d, g = r.d, r.model
+    span, length, base, edge = d["span"], d["runway.length"], d["bridge.wheelbase"], d["trolley.edge"]
+    runway = r.bar("runway.section")
+    stuff, o = SHELF.materials[runway.material], by_hand.outline(runway)
+    posts = np.linspace(0.0, length, round(d["runway.posts"]))
+    rests = [(float(x), math.inf, 0.0, True) for x in posts]
+    ei, line = stuff.E * by_hand.upright(o), stuff.density * o.area * G
+    laid = r.result.laid
+    trucks = (laid.mass_on("bridge") - g.bridge.line * span) / 2 * G
+    boom = r.bar("boom.section")
+    own = SHELF.materials[boom.material].density * by_hand.outline(boom).area
+    reach, tail, counter = d["boom.longest"], d["boom.tail"], d["boom.counter"]
+    behind = max(tail, 0.03)
+    tip = laid.mass_on("boom") - own * (reach + behind) - counter
+    xs, tiny = np.linspace(base / 2, length - base / 2, 17), 5e-3
+    mesh = [min(max(x + off, 0.0), length) for x in xs for off in (-tiny, 0.0, tiny)]
+    still = by_hand.beam(length, ei, line, rests, (), spots=mesh)
+    worst = {"post": 0.0, "least": math.inf, "runway": 0.0, "bridge": 0.0, "truck": math.inf}
+    sets, at_x = [], []
+    for x in xs:
+        force = by_hand.beam(length, ei, 0.0, rests, ((x, 1.0),), spots=mesh)
+        couple = by_hand.beam(
+            length, ei, 0.0, rests, ((min(x + tiny, length), 0.5 / tiny), (max(x - tiny, 0.0), -0.5 / tiny)), spots=mesh
+        )
+        sets.append((force, couple))
+        at_x.append(x)
+
+    def slope(q: by_hand.Bent, x: float) -> float:
+        return float((np.interp(x + tiny, q.x, q.drop) - np.interp(x - tiny, q.x, q.drop)) / (2 * tiny))
+
+    for kit in (0.0, r.kit):
+        head = tip - kit
+        weight = G * (head + d["trolley.mass"] + own * (reach + behind) + counter)
+        lever = G * (head * reach + own * reach**2 / 2 - counter * tail - own * behind**2 / 2)
+        for y in np.linspace(edge, span - edge, 5):
+            angle = np.linspace(0, 2 * math.pi, 72, endpoint=False)
+            far = weight * y / span + lever * np.sin(angle) / span + g.bridge.line * span * G / 2
+            near = weight + g.bridge.line * span * G - far
+            twist = lever * np.cos(angle)
+            at, self_ = near - g.bridge.line * span * G / 2, g.bridge.line * G
+            inner = at * y + self_ * y * (span - y) / 2
+            worst["bridge"] = max(
+                worst["bridge"], float(np.abs(np.array([inner, inner + lever * np.sin(angle)])).max())
+            )
+            for (force, couple), x in zip(sets, at_x, strict=True):
+                slopes = [slope(force, x), slope(couple, x)]
+                # What either runway takes of the twist, as both and the bridge turn together.
+                lean = slopes[0] * (far - near)
+                near_twist = (twist * (span - y) / g.bridge.gj + lean + slopes[1] * twist) / (
+                    span / g.bridge.gj + 2 * slopes[1]
+                )
+                for end, turned in ((near + trucks, near_twist), (far + trucks, twist - near_twist)):
+                    reactions = still.reactions + np.outer(end, force.reactions) + np.outer(turned, couple.reactions)
+                    worst["post"], worst["least"] = (
+                        max(worst["post"], float(reactions.max())),
+                        min(worst["least"], float(reactions.min())),
+                    )
+                    worst["truck"] = min(worst["truck"], float((end / 2 - np.abs(turned) / base).min()))
+                    inner_bending = (
+                        still.sides[None] + end[:, None, None] * force.sides + turned[:, None, None] * couple.sides
+                    )
+                    worst["runway"] = max(worst["runway"], float(np.abs(inner_bending).max()))
+    yield "balance.post", worst["post"], True
+    yield "balance.least", worst["least"], False, worst["post"]
+    yield "balance.truck", worst["truck"], False, worst["post"] / 2
+    if (net := left(runway, 0.0065, "top")) > 0:
+        yield "rig.runway_stress", 1.5 * worst["runway"] / net, True
+    whole = by_hand.outline(r.bar("bridge.section")).modulus if r.rig.variant == "bar" else None
+    if whole:
+        yield "rig.stress", 1.5 * worst["bridge"] / whole, True
+    push = max(20.0, 0.1 * tip * G)
+    front = G * (tip * reach + own * reach**2 / 2) + push * d["camera.drop"]
+    back = G * (counter * tail + own * behind**2 / 2)
+    net = left(boom, 0.0105, "top")
+    if net > 0:
+        yield "rig.boom_stress", 1.5 * max(front, back) / net, True
+    tips = math.inf
+    rake = d["foot.rake"]
+    feet = np.array([(x - length / 2, s * (span / 2 + rake)) for x in posts for s in (-1, 1)])
+    for x in (base / 2, length / 2):
+        for y in (edge, span / 2):
+            for angle in np.arange(0, 2 * math.pi, math.pi / 12):
+                for camera in (True, False):
+                    stood = by_hand.stands(feet, *r.weights(np.array([x, y, angle, reach]), camera))
+                    tips = min(tips, stood / d["runway.height"])
+    yield "balance.tips_at", tips, False, NUDGE
+
+
+# Jibs
+
+
+def jib(r: Rig) -> Iterator[Row]:
+    d, model = r.d, r.model
+    arm = r.bar("arm.section")
+    stuff, o = SHELF.materials[arm.material], by_hand.outline(arm)
+    bars = 2 if d["arm.made"] == "pair" else 1
+    front, place = d["arm.front"], d["weights.place"]
+    bolt = SHELF.bolts[str(d["pin.bolt"])].clear_close
+    placed = r.result.laid.placed
+    head = sum(p.mass for p in placed if p.body == "level")
+    names = ("weights", "weight pin")
+    loads = [
+        (p.mass, -place if p.body == "hung" else float(p.centre[0]), p.name)
+        for p in placed
+        if p.body in ("arm", "hung")
+    ]
+    bar = [(p.mass, float(p.centre[0])) for p in placed if p.body == "bar"]
+    held = sum(p.mass * float(p.centre[0]) for p in placed if p.body == "level") if r.rig.variant == "plain" else 0.0
+    side = head * front + sum(m * x for m, x, name in loads if name not in names) + sum(m * x for m, x in bar) + held
+    yield "balance.front", G * side, True
+    yield "balance.rear", G * sum(m * -x for m, x, name in loads if name in names), True
+    if d["stay.mast"] == 0 and model.limits.low <= 0 <= model.limits.high and abs(d["post.lean"]) < UPRIGHT:
+        line = bars * stuff.density * o.area
+        more = sum(m for m, _ in bar) / 2
+        others = sum(m * x for m, x, name in loads if x > 0 and not name.startswith("Arm") and name not in names)
+        moment = G * ((head + more) * front + line * front**2 / 2 + others)
+        weights = sum(m for m, _, name in loads if name in names)
+        behind = G * (weights * place + line * place**2 / 2)
+        if r.rig.variant == "plain":
+            # The powered head's own overhang turns the arm's end.
+            moment += G * held
+        walls = (
+            2 * arm.dims["t"]
+            if "tube" in arm.shape
+            else arm.width
+            if arm.shape in ("solid_round", "flat_bar")
+            else arm.dims.get("t", arm.dims.get("t_web", arm.width))
+        )
+        net = bars * o.modulus * (1 - walls * bolt**3 / 12 / o.iy) / NOTCH[stuff.family]
+        ahead = sum(p.mass * float(p.centre[0]) for p in placed if p.body == "level") * G
+        thrust = abs(ahead) / d["pivot.spacing"] if r.rig.variant in ("two_bars", "riser") else 0.0
+        pull = 2 * d["cable.tension"] if r.rig.variant == "cable" else 0.0
+        yield (
+            "rig.stress",
+            1.5 * (max(moment, behind) / net + thrust / (bars * o.area)) + pull / (bars * o.area),
+            True,
+        )
+    low, high = model.limits.low, model.limits.high
+    feet = np.asarray(model.feet)
+    tips = math.inf
+    for angle in [*np.linspace(low, high, 13), min(max(0.0, low), high)]:
+        lens = max(0.1, float(model.lens_height(angle)))
+        for pan in np.linspace(0, 2 * math.pi, 72, endpoint=False):
+            for camera in (True, False):
+                stood = by_hand.stands(feet, *r.weights(np.array([angle, pan]), camera))
+                tips = min(tips, stood / lens)
+    wind = 0.5 * 1.225 * 1.2 * d["wind.area"] * d["wind.speed"] ** 2
+    yield "balance.tips_at", tips - wind, False, NUDGE
+
+
+BY_KIND = {"slider": rails, "overhead": rails, "gantry": gantry, "jib": jib}
+
+
+def audited(kind: str, variant: str, seed: int) -> tuple[list[str], list[str]] | None:
+    """What differs and what is silent of one design; None where it is none, or cannot be built."""
+    project = designs.design(SHELF, kind, variant, seed, (designs.NEAR, designs.WITHIN)[seed % 2])
+    try:
+        checking.check(project)
+        result = evaluate(project, SHELF, project.rigs[0].id)
+    except HazelError:
+        return None
+    if result.model is None or any(f.key in ("rig.impossible", "rig.too_soft") for f in result.findings):
+        return None
+    rig = Rig(project, result)
+    rig.lens = np.asarray(project.kit_of(rig.rig).lens_at_m)
+    differs = []
+    for key, by_hand_value, more, *against in BY_KIND[kind](rig):
+        if key not in result.figures:
+            continue
+        said = result.figures[key].value
+        scale = max(abs(by_hand_value), abs(said), 1e-9, *against)
+        if abs(said - by_hand_value) > DIFFERS * scale:
+            unsafe = said < by_hand_value if more else said > by_hand_value
+            differs.append(f"{key} {said:.6g}, by hand {by_hand_value:.6g}{' UNSAFE' if unsafe else ''}")
+    bears = {f.figure: f.limit for f in result.findings}
+    wrong = [
+        f"{figure} is held against {bears[figure]:.4g}, by hand {limit:.4g}"
+        for figure, limit in limits(rig) if figure in bears and abs(bears[figure] - limit) > 1e-6 * limit
+    ]  # fmt: skip
+    return differs, [*silent(result), *wrong]
+
+
+def limits(r: Rig) -> Iterator[tuple[str, float]]:
+    """What main members may be worked at, by the figure that is held against it [Pa]."""
+    overhead = r.rig.kind in ("gantry", "overhead")
+    letter = "D" if overhead else r.letter
+    for figure, key in (
+        ("rig.stress", "rail.section"),
+        ("rig.stress", "arm.section"),
+        ("rig.runway_stress", "runway.section"),
+        ("rig.boom_stress", "boom.section"),
+    ):
+        if key in r.d:
+            yield figure, allowed(r.bar(key).material, letter)
+    if r.rig.kind == "gantry" and r.rig.variant == "bar":
+        yield "rig.stress", allowed(r.bar("bridge.section").material, letter)
+
+
+def silent(result: Evaluation) -> list[str]:
+    """Stresses that no finding judges, and limits passed that are no stop."""
+    judged = {f.figure for f in result.findings}
+    found = [
+        f"{key} is judged by nobody"
+        for key, figure in result.figures.items()
+        if figure.unit == "Pa" and key not in judged
+    ]
+    for f in result.findings:
+        beyond = f.value > f.limit * (1 + 1e-9) if f.sense == "at_most" else f.value < f.limit * (1 - 1e-9)
+        if f.unit == "Pa" and f.about in (STRUCTURE, PEOPLE) and beyond and f.state != STOP:
+            found.append(f"{f.key} is beyond its limit and {f.state}")
+    return found
+
+
+def main(args: list[str] | None = None) -> int:
+    parser = argparse.ArgumentParser(prog="audit", description=__doc__)
+    parser.add_argument("--audit", action="store_true", help=argparse.SUPPRESS)
+    parser.add_argument("kinds", nargs="*", help="of " + ", ".join(BY_KIND))
+    parser.add_argument("--seed", type=int, default=0)
+    parser.add_argument("--count", type=int, default=300, help="designs a kind")
+    chosen = parser.parse_args(args)
+    bad = 0
+    for kind in chosen.kinds or list(BY_KIND):
+        variants = [v for k, v in designs.constructions() if k == kind]
+        done, off, unsafe, quiet, keys, started = 0, 0, 0, 0, Counter(), time.perf_counter()
+        seed = chosen.seed
+        while done < chosen.count:
+            found = audited(kind, variants[seed % len(variants)], seed)
+            seed += 1
+            if found is None:
+                continue
+            done += 1
+            differs, silences = found
+            off += bool(differs)
+            unsafe += any(text.endswith("UNSAFE") for text in differs)
+            quiet += bool(silences)
+            keys.update(text.split(" ")[0] + (" UNSAFE" if text.endswith("UNSAFE") else "") for text in differs)
+            for text in [*differs, *silences]:
+                print(f"{kind} {variants[(seed - 1) % len(variants)]} seed {seed - 1}: {text}")
+        print(
+            f"{kind}: {done} designs, {off} differ by more than 2 %, {unsafe} on the unsafe side, {quiet} silent; {time.perf_counter() - started:.0f} s"
+        )
+        print("   ", dict(keys))
+        bad += off > chosen.count / 50 or unsafe > 0 or quiet > 0
+    return int(bad > 0)
+
+
+if __name__ == "__main__":
+    sys.exit(main())
