@@ -32,6 +32,7 @@ from hazel_lantern.core.nouns.finding import PEOPLE, STOP, STRUCTURE
 SHELF = catalogue.load()
 DIFFERS = 0.02
 NUDGE = 5.0  # newtons, the least push that is asked about
+EVEN = 2e-3  # metres by which pivots of post and head may differ, so that the bars lie side by side
 UPRIGHT = 0.02  # radians of a post within which its bars push as those of an upright one
 FACTORS = {"A": (1.5, 2.0, 3.0), "B": (2.0, 2.5, 4.0), "C": (2.5, 3.0, 5.0), "D": (3.0, 4.0, 6.0), "E": (3.0, 4.0, 6.0)}
 FAMILIES = ("ductile", "wood", "brittle")
@@ -347,7 +348,12 @@ def jib(r: Rig) -> Iterator[Row]:
     side = head * front + sum(m * x for m, x, name in loads if name not in names) + sum(m * x for m, x in bar) + held
     yield "balance.front", G * side, True
     yield "balance.rear", G * sum(m * -x for m, x, name in loads if name in names), True
-    if d["stay.mast"] == 0 and model.limits.low <= 0 <= model.limits.high and abs(d["post.lean"]) < UPRIGHT:
+    if (
+        d["stay.mast"] == 0
+        and model.limits.low <= 0 <= model.limits.high
+        and abs(d["post.lean"]) < UPRIGHT
+        and abs(d["pivot.spacing"] - d["head.spacing"]) < EVEN
+    ):
         line = bars * stuff.density * o.area
         more = sum(m for m, _ in bar) / 2
         others = sum(m * x for m, x, name in loads if x > 0 and not name.startswith("Arm") and name not in names)
@@ -376,7 +382,7 @@ def jib(r: Rig) -> Iterator[Row]:
     low, high = model.limits.low, model.limits.high
     feet = np.asarray(model.feet)
     tips = math.inf
-    for angle in [*np.linspace(low, high, 13), min(max(0.0, low), high)]:
+    for angle in [*np.linspace(low, high, 25), min(max(0.0, low), high)]:
         lens = max(0.1, float(model.lens_height(angle)))
         for pan in np.linspace(0, 2 * math.pi, 72, endpoint=False):
             for camera in (True, False):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from math import radians
 
 from hazel_lantern.core.kinds.base import Declared
-from hazel_lantern.core.kinds.shared.inputs import least_bump
+from hazel_lantern.core.kinds.shared.inputs import home_built, least_bump
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Several, Value
 
 BARS, CABLE, PLAIN, RISER = "two_bars", "cable", "plain", "riser"
@@ -69,6 +69,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Choice("stand", "Stand", (), "tripod-heavy", "Post and stand", "what carries the post", table="stands"),
     Quantity("stand.radius", "Feet from centre", "m", 0.2, 1.2, 0.80, "Post and stand", "from the centre to each foot"),
     Quantity("stand.turn", "Turn the stand", "rad", radians(-180), radians(180), 0.0, "Post and stand", "one leg under the arm at 0°"),
+    *home_built("Post and stand"),
     Quantity("ballast.mass", "Ballast below hub", "kg", 0.0, 80.0, 0.0, "Post and stand", "sand bag hung under the stand"),
     Choice("pin.bolt", "Pivot bolts", (), "M8", "Pivots", "thread of all four pivots", table="bolts"),
     Choice("pin.made", "Pivots are", (("bolt", "Bolts, plain shank"), (ROD, "Threaded rod")), "bolt", "Pivots", "a rod is cheap, weaker in its thread, and saws its holes"),

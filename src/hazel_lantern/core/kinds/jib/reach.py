@@ -9,14 +9,17 @@ import numpy as np
 from hazel_lantern.core.kinds.base import Asked, Changes, Design, Path
 from hazel_lantern.core.kinds.jib.design import RISER
 from hazel_lantern.core.kinds.jib.model import BY_BARS, Jib
+from hazel_lantern.core.kinds.shared.home_built import built_figures
 from hazel_lantern.core.kinds.shared.moving import move_figures
 from hazel_lantern.core.kinds.shared.stand import stand_fits
+from hazel_lantern.core.kinds.shared.standing import bump
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.errors import InfeasibleError
 from hazel_lantern.core.nouns.figure import Curve, Given, by_formula, by_method
 from hazel_lantern.core.nouns.finding import PEOPLE, PICTURE, STOP, Finding, Remedy, judge, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
 
 RISE = Formula("h_end - h_start")
@@ -362,4 +365,7 @@ def _stand(design: Design, jib: Jib) -> Told:
             ("pivot.height", "Pivot at {}"),
         )
     )
+    lens = float(jib.lens_height(jib.limits.high))
+    spread, push = design.number("stand.radius"), bump(design, jib.mass)
+    tell.take(built_figures(design, stand, column, spread, carried * GRAVITY, push, lens))
     return tell.told()

@@ -11,6 +11,7 @@ from hazel_lantern.core.kinds.rail.design import BUTT, PLATE
 from hazel_lantern.core.kinds.rail.joints import Joints, ways_that_fit
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.rail.parts import JOINT_BOLT, RAIL_NAME, plate_bolts
+from hazel_lantern.core.kinds.shared.creep import creeps
 from hazel_lantern.core.kinds.shared.holes import NOTCH, holes_along, left_beside
 from hazel_lantern.core.mechanics.safety import PIN_FACTOR, safety_class
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
@@ -21,7 +22,6 @@ from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.laid import Laid
 
 SMOOTH = 1.2  # dynamic factor of a smooth slider, statics 9
-LATER = Formula("d*(1+c)")
 STRESS = Formula("k*M*s/W")
 SHEARED = Formula("k*M*s/(a*2*A)")
 SHEAR = 0.58  # of what steel bears in tension, statics 13
@@ -50,7 +50,7 @@ def strength_figures(design: Design, suggest: bool, rail: Straight, ride: Ride, 
     share = 1.0 if rail.count == 1 else 0.5 + abs(float(rail.cg[1])) / rail.spacing
     _bends(tell, design, suggest, rail, _weakest(rail, ride, laid), share)
     tell.take(_joined(design, suggest, rail, ride, share))
-    _creeps(tell, rail, ride)
+    creeps(tell, rail.material, float(ride.drop.max()), "rail.section", "Take the load off between shots.")
     _twists(tell, rail, float(np.abs(ride.roll).max()))
     return tell.told()
 
@@ -172,36 +172,6 @@ def _carries_none(joints: Joints, mend: tuple[Remedy, ...]) -> Finding:
         "rig.joint", "Joints of the rail", STRUCTURE, state, "rail.joint", Words(words),
         float(state == CLEAR), 1.0, "at_least", "1", mend if state != CLEAR else (),
     )  # fmt: skip
-
-
-def _creeps(tell: Teller, rail: Straight, ride: Ride) -> None:
-    """What goes on sagging under a standing load."""
-    if rail.material.creep <= 0:
-        return
-    sag = float(ride.drop.max())
-    tell.add(
-        by_formula(
-            "rig.sag_later",
-            "Sags in time to",
-            "m",
-            LATER,
-            (
-                Given("d", sag, "m", "sag at once", "rail.section"),
-                Given("c", rail.material.creep, "1", "creep of the material", "rail.section"),
-            ),
-            source="statics 3",
-        )
-    )
-    tell.hold(
-        "rig.sag_later",
-        "rig.creep",
-        "Sags more with time",
-        STRUCTURE,
-        "rail.section",
-        f"Left under load, {rail.material.name[:1].lower()}{rail.material.name[1:]} goes on sagging, to about {{}}. Take the load off between shots.",
-        at_most=sag,
-        state=WATCH,
-    )
 
 
 def _twists(tell: Teller, rail: Straight, roll: float) -> None:

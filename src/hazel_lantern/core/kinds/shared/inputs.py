@@ -9,8 +9,17 @@ BY_FRICTION, BY_LOCK, BY_HAND = "friction", "lock", "hand"
 
 def least_bump(group: str) -> Quantity:
     """The input that says what a rig must stand at the least when bumped."""
-    words = "0: 20 N, or 5 N where nobody is near (A); set it where you know better, and why"
-    return Quantity("bump.least", "Stands a bump of at least", "N", 0.0, 400.0, 0.0, group, words)
+    words = "as usual: a tenth of its weight and 20 N, 5 N where nobody is near (A); set it where you know better"
+    return Quantity("bump.least", "Bump at least, 0 as usual", "N", 0.0, 400.0, 0.0, group, words)
+
+
+def home_built(group: str) -> tuple[Parameter, ...]:
+    """The boards of a stand that is built, not bought."""
+    note = "of a home-built stand"
+    return (
+        Choice("stand.board", "Boards of the post", (), "pine-28x45", group, f"two, {note}", table="sections"),
+        Choice("stand.leg", "Legs of the post", (), "pine-28x45", group, f"each, {note}", table="sections"),
+    )
 
 
 def kept_in_place(group: str, lock: float = 60.0) -> tuple[Parameter, ...]:

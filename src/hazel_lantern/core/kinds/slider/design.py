@@ -6,7 +6,7 @@ from math import pi
 
 from hazel_lantern.core.kinds.base import Declared, School
 from hazel_lantern.core.kinds.rail.design import MOVING, SAFETY, carriage_parameters, rail_parameters
-from hazel_lantern.core.kinds.shared.inputs import least_bump
+from hazel_lantern.core.kinds.shared.inputs import home_built, least_bump
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
 
 GROOVED, RODS, FLATS = "grooved", "rods", "flats"
@@ -47,6 +47,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity(
         "stand.radius", "Feet from centre", "m", 0.2, 1.2, 0.55, "Support", "from each stand's centre to its feet"
     ),
+    *home_built("Support"),
     Quantity("stand.turn", "Turn the stand", "rad", -pi, pi, pi / 2, "Support", "one leg along the travel at 0°"),
     Quantity(
         "head.holds",

@@ -10,6 +10,7 @@ from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.rail.bends import Ride
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.rail.parts import CARRIAGE, RAIL
+from hazel_lantern.core.kinds.shared.home_built import built_figures
 from hazel_lantern.core.kinds.shared.stand import stand_fits
 from hazel_lantern.core.kinds.shared.standing import bump, standing_findings
 from hazel_lantern.core.kinds.shared.weighed import KIT
@@ -110,6 +111,9 @@ def standing_figures(design: Design, suggest: bool, slider: Slider, ride: Ride) 
                 ("rail.height", "Rail at {}"),
             )
         )
+        at = float(rig.way.on_floor(rig.way.high, rig.way.lens[2])[1])
+        load = carried * GRAVITY
+        tell.take(built_figures(design, rig.stand, max(tops), design.number("stand.radius"), load, knock, at))
     return tell.told()
 
 

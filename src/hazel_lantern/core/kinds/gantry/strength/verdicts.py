@@ -14,6 +14,7 @@ from hazel_lantern.core.kinds.gantry.model import Gantry
 from hazel_lantern.core.kinds.gantry.parts import TRUCK_HOLE
 from hazel_lantern.core.kinds.gantry.strength.bending import MOMENTS, Bent, both, worst_poses
 from hazel_lantern.core.kinds.gantry.strength.members import frame_figures
+from hazel_lantern.core.kinds.shared.creep import creeps
 from hazel_lantern.core.kinds.shared.holes import stress as stress_at
 from hazel_lantern.core.kinds.shared.hung import caution, refusal, tether_figures
 from hazel_lantern.core.kinds.shared.validity import too_soft
@@ -58,6 +59,9 @@ def strength_figures(
     every = both(bent_at_worst, bent_without)
     tell.take(_carries(rig, every, given))
     tell.take(_works(design, rig, every, given, stiff))
+    where = "board.material" if design.variant == BOARDS else "bridge.section"
+    sag = float(bent_at_worst.drop.max())
+    creeps(tell, rig.bridge.material, sag, where, "Take trolley and camera off overnight, and level it anew.")
     tell.take(frame_figures(design, rig, tell, every, stiff))
     tell.take(_overhead(design, rig))
     return tell.told()

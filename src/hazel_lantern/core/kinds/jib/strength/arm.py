@@ -9,6 +9,7 @@ from msgspec import Struct
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.jib.model import Jib
 from hazel_lantern.core.kinds.jib.strength.frame import Bent, Swings, bent, build_frame, swings
+from hazel_lantern.core.kinds.shared.creep import creeps
 from hazel_lantern.core.kinds.shared.holes import NOTCH
 from hazel_lantern.core.kinds.shared.validity import too_soft
 from hazel_lantern.core.mechanics import sections
@@ -140,6 +141,7 @@ def strength_figures(
     )
     tell.take(_bounce(design, optics, suggest, jib, given, at_flattest.swings))
     _arm_findings(tell, design, suggest, jib)
+    creeps(tell, jib.arm_material, at[worst].drop, "arm.section", "Park it with the camera off.")
     mend = (*_stiffer(design, jib), *_stayed(jib)) if suggest else ()
     too_soft(tell, max(abs(b.nose) for b in at), at[worst].drop, jib.front, "The arm", "arm.section", mend)
     if jib.mast > 0:
