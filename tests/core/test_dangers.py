@@ -54,7 +54,7 @@ SHUTTLE = {"kind": "overhead", "variant": "shuttle", "rail__slope": 0.17}
         ("rig.held", STOP, {"kind": "slider", "rail__length": 2.4, "kit.0.mass": 9.0}),
         ("rig.uprights", STOP, {"kind": "jib", "head__section": "al6063-flat-5x20", "head__ahead": 0.5, "kit.0.mass": 6.0}),
         ("rig.cheeks", STOP, {"kind": "jib", "post__section": "al6063-flat-5x20", "post__length": 1.2, "kit.0.mass": 9.0}),
-        ("rig.stand_leg_buckles", STOP, {"kind": "slider", "stand": "post-wood", "stand__leg": "steel-rod-8", "kit.0.mass": 14.0}),
+        ("rig.stand_leg_buckles", STOP, {"kind": "slider", "stand": "post-wood", "stand__leg": "steel-rod-8", "kit.0.mass": 25.0}),
         ("rig.stand_boards", STOP, {"kind": "jib", "stand": "post-wood", "stand__board": "pine-18x44", "bump__least": 120.0}),
         ("balance.stopped", STOP, {"kind": "jib", "variant": "plain", "pan__stop": 15.0}),
         ("rig.rod", WATCH, {"kind": "jib", "pin__made": "rod"}),
