@@ -257,7 +257,9 @@ def test_the_footing_map_agrees_with_each_pose_worked_out_alone():
             masses = [b.mass if camera or b.name != "camera kit" else 0.0 for b in jib.bodies]
             at = np.array(
                 [
-                    (x * math.cos(pan), x * math.sin(pan), z) if b.frame != "fixed" else (x, 0.0, z)
+                    (x * math.cos(pan) - b.aside * math.sin(pan), x * math.sin(pan) + b.aside * math.cos(pan), z)
+                    if b.frame != "fixed"
+                    else (x, b.aside, z)
                     for b, (x, z) in zip(jib.bodies, places, strict=True)
                 ]
             )
@@ -282,7 +284,9 @@ def test_each_footing_figure_is_at_its_own_worst_of_all_poses(seed):
             masses = [b.mass if camera or b.name != "camera kit" else 0.0 for b in jib.bodies]
             for pan in np.linspace(0, 2 * math.pi, 180, endpoint=False):
                 at = [
-                    (x * math.cos(pan), x * math.sin(pan), z) if b.frame != "fixed" else (x, 0.0, z)
+                    (x * math.cos(pan) - b.aside * math.sin(pan), x * math.sin(pan) + b.aside * math.cos(pan), z)
+                    if b.frame != "fixed"
+                    else (x, b.aside, z)
                     for b, (x, z) in zip(jib.bodies, places, strict=True)
                 ]
                 stood = footing.footing(jib.feet, masses, np.array(at))

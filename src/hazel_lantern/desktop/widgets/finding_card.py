@@ -99,6 +99,8 @@ class FindingCard(QWidget):
         self._lantern = Lantern(theme, None, 18)
         self._title, self._value = Label(), Label()
         self._title.setFont(theme.font(13, weight=700))
+        self._title.setWordWrap(True)
+        self._title.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Minimum)
         self._value.setFont(theme.font(13, weight=700, numbers=True))
         head.addWidget(self._lantern)
         head.addWidget(self._title, 1)

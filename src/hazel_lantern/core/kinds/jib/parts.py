@@ -320,14 +320,17 @@ def _things(design: Design, kit: Carried, jib: Jib, plates: list[Plate]) -> list
 
 
 def _plates(design: Design, jib: Jib, plates: list[Plate]) -> list[ReadyMade]:
-    """Weights on their pin, in turn left and right of the arm; those that hang below it side by side."""
+    """Weights on their pin, the heaviest first, each on the side that pulls less; those that hang below it side by
+    side.
+    """
     hangs = design.text("weights.carried") == HANGING
     inside = 0.0 if hangs else jib.arm.width * jib.bars / 2 + CLEARANCE
-    taken, found = {1.0: inside, -1.0: inside}, []
-    for plate in plates:
-        side = min(taken, key=lambda one: (taken[one], -one))
+    taken, pulls, found = {1.0: inside, -1.0: inside}, {1.0: 0.0, -1.0: 0.0}, []
+    for plate in sorted(plates, key=lambda plate: -plate.mass):
+        side = min(pulls, key=lambda one: (pulls[one], -one))
         y = side * (taken[side] + plate.thickness / 2)
         taken[side] += plate.thickness
+        pulls[side] += plate.mass * abs(y)
         at = (
             Place(HUNG, (0.0, y, -HOOK - jib.plate_radius), ACROSS)
             if hangs
@@ -391,7 +394,12 @@ def _fastenings(design: Design, jib: Jib) -> tuple[Fastening, ...]:
         Fastening(
             WEIGHT,
             (
-                Buy(f"Threaded rod {row.id}, 200 mm", 1, round(row.price * 1.5, 2), "weight pin, with two collars"),
+                Buy(
+                    f"Threaded rod {row.id}, 200 mm{stiff}",
+                    1,
+                    round(row.price * 1.5, 2),
+                    "weight pin, with two collars",
+                ),
                 nut,
                 washer,
             ),

@@ -74,8 +74,8 @@ class Everywhere:
         low, high = jib.limits.low, jib.limits.high
         self._jib = jib
         self.angles = np.append(np.linspace(low, high, POSES), min(max(0.0, low), high))
-        self.pans = _pans(jib.feet)
         places = jib.places(self.angles)
+        self.pans = _pans(jib, places)
         self._places = np.stack(
             [places[:, :, 0], np.broadcast_to(jib.asides, places.shape[:2]), places[:, :, 1]], axis=-1
         )
@@ -124,16 +124,24 @@ class Everywhere:
         return self.worst(lambda case: case.margins / high[:, None], high)
 
 
-def _pans(feet: np.ndarray) -> np.ndarray:
-    """Pans all round, and those in line with an edge's normal, where an arm that lies along one line is worst."""
-    corners = footing.support_polygon(feet)
+def _pans(jib: Jib, places: np.ndarray) -> np.ndarray:
+    """Pans all round, and those that bring all that turns, its weight off to one side, straight over an edge, with the
+    arm (a, bodies, 2) flat, low and high, camera on and off.
+    """
+    corners = footing.support_polygon(jib.feet)
     along = np.roll(corners, -1, axis=0) - corners
     normals = np.arctan2(along[:, 0], -along[:, 1])
-    return np.unique(
-        np.concatenate(
-            [np.linspace(0, 2 * np.pi, PANS, endpoint=False), normals % (2 * np.pi), (normals + np.pi) % (2 * np.pi)]
-        )
-    )
+    turning = np.array([body.frame != FIXED for body in jib.bodies])
+    masses = np.array([body.mass for body in jib.bodies])[turning]
+    bare = np.array([body.mass if body.name != "camera kit" else 0.0 for body in jib.bodies])[turning]
+    aside = [
+        math.atan2(float(jib.asides[turning] @ load), float(places[row, turning, 0] @ load))
+        for load in (masses, bare)
+        for row in (0, len(places) // 2, len(places) - 1)
+    ]
+    over = (normals[:, None] - np.array([0.0, *aside])).ravel()
+    every = [np.linspace(0, 2 * np.pi, PANS, endpoint=False), over % (2 * np.pi), (over + np.pi) % (2 * np.pi)]
+    return np.unique(np.concatenate(every))
 
 
 def footing_figures(design: Design, suggest: bool, jib: Jib) -> Told:

@@ -12,8 +12,8 @@ from hazel_lantern.core.kinds.jib.strength.arm import Flat
 from hazel_lantern.core.kinds.shared.holes import NOTCH
 from hazel_lantern.core.kinds.shared.pressed import FREE_TOP, pressed
 from hazel_lantern.core.kinds.shared.standing import bump
-from hazel_lantern.core.kinds.shared.works import bears, bolt_bears, works
-from hazel_lantern.core.mechanics.safety import HAND_SWING, SHEAR
+from hazel_lantern.core.kinds.shared.works import bears, works
+from hazel_lantern.core.mechanics.safety import HAND_SWING, PIN_FACTOR, SHEAR
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
 from hazel_lantern.core.nouns.finding import PICTURE
 from hazel_lantern.core.nouns.formula import Formula
@@ -153,7 +153,7 @@ def _weight_pin(tell: Teller, design: Design, jib: Jib, laid: Laid) -> None:
         "rig.weight_pin",
         "pin of the weights",
         32 * HAND_SWING * moment / (math.pi * core**3),
-        bolt_bears(design),
+        jib.grade.yield_ / PIN_FACTOR,
         "the heavier stack beside the arm, times 1.5, on the core of the threaded rod",
         (
             Given("M", moment, "N*m", "weights beside the arm", "weights.hung"),
