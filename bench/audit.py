@@ -254,7 +254,7 @@ def gantry(r: Rig) -> Iterator[Row]:
     xs, tiny = np.linspace(base / 2, length - base / 2, 17), 5e-3
     mesh = [min(max(x + off, 0.0), length) for x in xs for off in (-tiny, 0.0, tiny)]
     still = by_hand.beam(length, ei, line, rests, (), spots=mesh)
-    worst = {"post": 0.0, "least": math.inf, "runway": 0.0, "bridge": 0.0, "truck": math.inf}
+    worst = {"post": 0.0, "least": math.inf, "runway": 0.0, "bridge": 0.0, "truck": math.inf, "end": 0.0}
     sets, at_x = [], []
     for x in xs:
         force = by_hand.beam(length, ei, 0.0, rests, ((x, 1.0),), spots=mesh)
@@ -281,6 +281,7 @@ def gantry(r: Rig) -> Iterator[Row]:
             worst["bridge"] = max(
                 worst["bridge"], float(np.abs(np.array([inner, inner + lever * np.sin(angle)])).max())
             )
+            worst["end"] = max(worst["end"], float(near.max()) + trucks, float(far.max()) + trucks)
             for (force, couple), x in zip(sets, at_x, strict=True):
                 slopes = [slope(force, x), slope(couple, x)]
                 # What either runway takes of the twist, as both and the bridge turn together.
@@ -306,7 +307,9 @@ def gantry(r: Rig) -> Iterator[Row]:
         yield "rig.runway_stress", 1.5 * worst["runway"] / net, True
     whole = by_hand.outline(r.bar("bridge.section")).modulus if r.rig.variant == "bar" else None
     if whole:
-        yield "rig.stress", 1.5 * worst["bridge"] / whole, True
+        at_bolt = left(r.bar("bridge.section"), 0.009, "top")
+        hung = 1.5 * worst["end"] * 0.03 / at_bolt if at_bolt > 0 else math.inf
+        yield "rig.stress", max(1.5 * worst["bridge"] / whole, hung), True
     push = max(20.0, 0.1 * tip * G)
     front = G * (tip * reach + own * reach**2 / 2) + push * d["camera.drop"]
     back = G * (counter * tail + own * behind**2 / 2)

@@ -383,7 +383,13 @@ def test_a_runway_is_judged_as_the_beam_on_its_posts_that_it_is():
     result = evaluate(project, SHELF, "kitchen-gantry")
     design, rig = ask(project, SHELF, "kitchen-gantry", lambda design, gantry: (design, gantry))
     line, length = rig.runway.line(SHELF.materials[rig.runway.material]) * GRAVITY, rig.length
-    poses = np.array([(length / 2, rig.across(s), k * math.pi / 4, rig.longest) for s in (0.0, 0.5) for k in range(8)])
+    poses = np.array(
+        [
+            (length / 2, rig.across(s), k * math.pi / 4, rig.longest)
+            for s in (0.0, 0.17, 0.33, 0.5)
+            for k in np.arange(0, 8, 1 / 6)
+        ]
+    )
     # What the bridge brings is what its posts carry more than the runway itself; a load half-way bends with a quarter.
     sides = bent(design, rig, poses).reactions.reshape(len(poses), 2, 2).sum(axis=2) - line * length
     lever = rig.tip * GRAVITY * rig.longest + rig.boom_line * GRAVITY * (rig.longest**2 - rig.tail_end**2) / 2
