@@ -33,6 +33,6 @@ def test_whole_designs_come_to_what_they_come_to_by_hand(kind):
         assert not any(text.endswith("UNSAFE") for text in differs), (seed, differs)
         assert not silent, (seed, silent)
         done += 1
-        if done == 4:
+        if done == 2:
             return
     raise AssertionError("too few designs could be built")

@@ -108,7 +108,7 @@ def test_what_no_single_remedy_mends_is_mended_in_a_row_and_nobody_hangs_sand_wh
     assert not any(remedy.changes[0][0] == "ballast.mass" for remedy in stands.remedies)
     # Where nothing does it, what was tried is said.
     rod = changes.add_rig(blank(), "gantry", "bar")
-    rod = changes.set_values(rod, rod.rigs[0].id, [("runway.section", "steel-rod-8"), ("runway.length", 6.0)])
+    rod = changes.set_values(rod, rod.rigs[0].id, [("runway.section", "steel-rod-8"), ("runway.height", 0.6)])
     bare = [f for f in last(vetted(rod, SHELF, rod.rigs[0].id)) if f.state == STOP and not f.remedies]
     assert bare
     assert all(f.hint is not None for f in bare)

@@ -255,3 +255,36 @@ def test_kits_are_compared_by_mass_and_by_what_a_swap_moves(shot):
     assert "0.4 kg heavier" in line
     assert f"{abs(moved):.1f}".rstrip("0").rstrip(".") in line
     assert ("ahead" in line) == (moved > 0)
+
+
+def test_a_key_is_dragged_along_the_strip_as_one_step_and_stays_between_its_neighbours(make):
+    window = make(station="shot")
+    before = window.session.project
+    window.findChild(QPushButton, "key.add").click()
+    turn()
+    added, strip = window.session.project, window.strip
+    key = window.session.shot.keys[1]
+    track = strip._track()
+
+    def at(time):
+        return QPoint(
+            round(
+                track.left() + (time - window.session.shot.leaves_s) / window.session.shot.duration_s * track.width()
+            ),
+            30,
+        )
+
+    QTest.mousePress(strip, Qt.MouseButton.LeftButton, pos=at(key.time_s))
+    for time in (key.time_s + 0.5, key.time_s + 1.0):
+        QTest.mouseMove(strip, at(time))
+    QTest.mouseRelease(strip, Qt.MouseButton.LeftButton, pos=at(key.time_s + 1.0))
+    assert window.session.shot.keys[1].time_s == pytest.approx(key.time_s + 1.0, abs=0.06)
+    # Beyond its neighbour it stays, and why is said.
+    QTest.mousePress(strip, Qt.MouseButton.LeftButton, pos=at(window.session.shot.keys[1].time_s))
+    QTest.mouseMove(strip, at(window.session.shot.keys[2].time_s + 3))
+    assert window.session.shot.keys[1].time_s < window.session.shot.keys[2].time_s
+    QTest.keyClick(strip, Qt.Key.Key_Escape)
+    window.session.undo()
+    assert window.session.project == added
+    window.session.undo()
+    assert window.session.project == before

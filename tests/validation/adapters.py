@@ -27,6 +27,7 @@ from hazel_lantern.core.mechanics import (
     vibration,
 )
 from hazel_lantern.core.motion import shapes
+from hazel_lantern.core.motion.keyframes import flow
 from hazel_lantern.core.nouns.errors import SingularModelError
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.optics import lens, pose, screen
@@ -226,6 +227,12 @@ def parallax(i: Inputs) -> Outputs:
         "x_start": ends[0],
         "x_end": ends[1],
     }
+
+
+def keyframes(i: Inputs) -> Outputs:
+    made = flow(i["t"], i["s"])
+    place, speed = made.at(np.array(i["query"]))
+    return {"v_knots": made.v, "s_query": place, "v_query": speed, "a_peak": made.peak_acceleration}
 
 
 def orbit_image(i: Inputs) -> Outputs:
@@ -530,6 +537,6 @@ ADAPTERS: dict[str, Callable[[Inputs], Outputs]] = {
     "stick_slip": lambda i: {"critical_speed": rolling.stick_slip(i["static_minus_kinetic_friction"], i["drive_stiffness"], i["mass"], i["damping_ratio"])},
     "transmissibility": transmissibility, "joint_kick": joint_kick, "resonance_table": resonance_table, "cable_stay": cable_stay, "levelling_cable": levelling_cable,
     "pin": pin, "camera_screw": camera_screw, "view": view, "flex_pixels": flex_pixels, "focus": focus, "parallax": parallax,
-    "profile": profile, "jerk_limited": jerk_limited,
+    "profile": profile, "jerk_limited": jerk_limited, "keyframes": keyframes,
     "orbit_image": orbit_image, "overhead_cover": overhead_cover, "in_frame": in_frame, "look_at": look_at, "overcrank": overcrank,
 }  # fmt: skip

@@ -233,6 +233,7 @@ class Session(QObject):
             shot.id,
             shot.set,
             len(shot.via_m),
+            len(shot.keys),
             [item.name for item in shown.kit_of(rig).items],
             [(k.id, k.name) for k in shown.kits],
             [(t.id, t.name) for t in shown.set_of(shot).things],

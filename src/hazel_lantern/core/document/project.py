@@ -251,6 +251,9 @@ def replaced(items: tuple[P, ...], new: P) -> tuple[P, ...]:
     return tuple(new if item.id == new.id else item for item in items)
 
 
+SOON = 0.01  # seconds between two keys at the least
+
+
 def timed(shot: Shot, duration: float) -> Shot:
     """The shot with its move stretched to last this long [s], the first hold as it was, those between stretched
     along.
@@ -262,6 +265,27 @@ def timed(shot: Shot, duration: float) -> Shot:
         for key in shot.keys[1:-1]
     )
     return replace(shot, keys=(first, *between, replace(shot.keys[-1], time_s=start + duration)))
+
+
+def keyed(shot: Shot, n: int, value: float) -> Shot:
+    """The shot with a key between the others reached at another moment [s]. Raises InputError for one that would come
+    before the key ahead of it is left, or run into the next.
+    """
+    before, key, after = shot.keys[n - 1], shot.keys[n], shot.keys[n + 1]
+    soonest = round(before.time_s + before.hold_s + SOON, 3)
+    latest = round(after.time_s - key.hold_s - SOON, 3)
+    if not soonest <= value <= latest:
+        raise InputError(
+            f"key.{n}.time", value, f"must lie between {soonest:g} s and {latest:g} s, its neighbours' times"
+        )
+    return replace(shot, keys=(*shot.keys[:n], replace(key, time_s=value), *shot.keys[n + 1 :]))
+
+
+def rested(shot: Shot, n: int, value: float) -> Shot:
+    """The shot held this long at a key between the others [s]; all that follows is as much later."""
+    later = value - shot.keys[n].hold_s
+    after = tuple(replace(key, time_s=round(key.time_s + later, 9)) for key in shot.keys[n + 1 :])
+    return replace(shot, keys=(*shot.keys[:n], replace(shot.keys[n], hold_s=value), *after))
 
 
 def held(shot: Shot, hold: float) -> Shot:

@@ -3,16 +3,30 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
+from functools import partial
 from typing import Any, Generic, TypeVar
 
 from msgspec import Struct
 from msgspec.structs import replace
 
 from hazel_lantern.core.document import shot as shots
-from hazel_lantern.core.document.project import Kit, Project, Rig, Shot, Thing, find, held, replaced, timed
+from hazel_lantern.core.document.project import (
+    Kit,
+    Project,
+    Rig,
+    Shot,
+    Thing,
+    find,
+    held,
+    keyed,
+    replaced,
+    rested,
+    timed,
+)
 from hazel_lantern.core.document.readable import plain
 from hazel_lantern.core.kinds import DECLARED, Declared
 from hazel_lantern.core.mechanics.pins import CAMERA_THREADS
+from hazel_lantern.core.motion.shapes import EASED, SHAPES
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
 
@@ -67,6 +81,12 @@ EXTENT = tuple(
     for key, words in (("width", "wide"), ("depth", "deep across"), ("height", "high"))
 )
 TURN = Quantity("turn", "turned", "rad", -6.3, 6.3, 0.0, "On the set", "", "shot")
+AT_KEY = Quantity("time", "at", "s", 0.0, 36000.0, 1.0, "Over time", "when it is reached", "shot")
+SHARE = Quantity("share", "of the way", "1", 0.0, 1.0, 0.5, "Over time", "0 at the start, 1 at the end", "shot")
+STAYS = Quantity(
+    "hold", "stays", "s", 0.0, 600.0, 0.0, "Over time", "still at this key; all that follows is later", "shot"
+)
+MOVES = Choice("shape", "Shape", SHAPES, EASED, "Over time", "how it goes from key to key", "shot")
 CEILING = Quantity("set.ceiling", "Ceiling", "m", 0.0, 20.0, 0.0, "On the set", "0 for open sky", "shot")
 
 
@@ -211,6 +231,7 @@ def _of_shot(project: Project, rig: Place[Rig], shot: Place[Shot]) -> Rows:
     }
     for parameter in shots.PARAMETERS:
         yield parameter, timing.get(parameter.key) or _field(shot, *shots.FIELDS[parameter.key])
+    yield from _of_keys(shot, now)
     # What was looked at stands on the set that is left.
     staged = Place(
         lambda p: shot.get(p).set,
@@ -237,6 +258,24 @@ def _of_shot(project: Project, rig: Place[Rig], shot: Place[Shot]) -> Rows:
         for axis, place in enumerate(ON_SET):
             passed = _of(place, f"via.{n}", f"Way point {n + 1}", group="Way points", words="the lens passes here")
             yield passed, shot.field("via_m").item(n).item(axis)
+
+
+def _of_keys(shot: Place[Shot], now: Shot) -> Rows:
+    """Keys between the first and the last, and the shape of every stretch."""
+    for n in range(1, len(now.keys) - 1):
+        key = shot.field("keys").item(n)
+        yield _of(AT_KEY, f"key.{n}", f"Key {n + 1}"), _changed_by(shot, key.field("time_s"), partial(keyed, n=n))
+        yield _of(SHARE, f"key.{n}", f"Key {n + 1}"), key.field("share")
+        yield _of(STAYS, f"key.{n}", f"Key {n + 1}"), _changed_by(shot, key.field("hold_s"), partial(rested, n=n))
+    for n in range(len(now.segments)):
+        name = "Shape" if len(now.segments) == 1 else f"From key {n + 1}"
+        shape = replace(MOVES, key=f"stretch.{n}.shape", label=name)
+        yield shape, shot.field("segments").item(n).field("shape")
+
+
+def _changed_by(shot: Place[Shot], stands: Place[float], change: Callable[..., Shot]) -> Place[float]:
+    """A place whose change changes more of the shot than what stands there."""
+    return Place(stands.get, lambda p, value: shot.put(p, change(shot.get(p), value=value)))
 
 
 def _of(quantity: Quantity, key: str, name: str, **other: Any) -> Quantity:

@@ -6,7 +6,9 @@ from collections.abc import Iterable
 
 from msgspec.structs import replace
 
-from hazel_lantern.core.document.project import FilmSet, KitItem, Owned, Project, Shot, Thing, find, replaced
+from hazel_lantern.core.document.project import FilmSet, Key, KitItem, Owned, Project, Shot, Thing, find, replaced
+from hazel_lantern.core.motion.profile import timing
+from hazel_lantern.core.motion.shapes import EASED, FLOWING
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.staging.things import SORTS
 
@@ -132,6 +134,34 @@ def remove_way_point(project: Project, shot_id: str) -> Project:
     if not shot.via_m:
         raise InputError("way points", 0, "there is none to take away")
     return replace(project, shots=replaced(project.shots, replace(shot, via_m=shot.via_m[:-1])))
+
+
+def add_key(project: Project, shot_id: str) -> Project:
+    """The document with one more key of a shot, half-way through the longest stretch of its time, where the move then
+    is; flowing on either side, so that it does not stop there.
+    """
+    shot = find(project.shots, shot_id, "shot")
+    leaves = [key.time_s + key.hold_s for key in shot.keys[:-1]]
+    longest = max(range(len(leaves)), key=lambda k: shot.keys[k + 1].time_s - leaves[k])
+    middle = round((leaves[longest] + shot.keys[longest + 1].time_s) / 2, 3)
+    profile = timing(shot.keys, shot.segments)
+    share = float(profile.share((middle - shot.leaves_s) / profile.duration))
+    key, through = Key(time_s=middle, share=round(share, 4)), replace(shot.segments[longest], shape=FLOWING)
+    keys = (*shot.keys[: longest + 1], key, *shot.keys[longest + 1 :])
+    segments = (*shot.segments[:longest], through, through, *shot.segments[longest + 1 :])
+    return replace(project, shots=replaced(project.shots, replace(shot, keys=keys, segments=segments)))
+
+
+def remove_key(project: Project, shot_id: str) -> Project:
+    """The document without the last key of a shot before its end; raises InputError when there is none."""
+    shot = find(project.shots, shot_id, "shot")
+    if len(shot.keys) <= 2:
+        raise InputError("keys", len(shot.keys), "a move keeps its first and its last")
+    keys = (*shot.keys[:-2], shot.keys[-1])
+    segments = shot.segments[:-1]
+    if len(segments) == 1 and segments[0].shape == FLOWING:
+        segments = (replace(segments[0], shape=EASED),)
+    return replace(project, shots=replaced(project.shots, replace(shot, keys=keys, segments=segments)))
 
 
 def add_weight(project: Project, plate: str) -> Project:

@@ -7,8 +7,10 @@ from typing import Protocol
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 
-from hazel_lantern.core.motion.shapes import Shape, shape
+from hazel_lantern.core.motion.keyframes import flow, flowed
+from hazel_lantern.core.motion.shapes import FLOWING, Shape, shape
 from hazel_lantern.core.nouns.check import finite, not_negative
 from hazel_lantern.core.nouns.errors import InputError
 
@@ -154,4 +156,21 @@ def timing(keys: Sequence[Key], segments: Sequence[Segment]) -> Profile:
                 f"segments.{k}.{FIELDS.get(error.field, error.field)}", error.value, error.allowed
             ) from error
         found.append(Stretch(leaves, after.time_s, key.share, after.share, made))
-    return Profile(tuple(found))
+    return Profile(_flowing(found, [segment.shape for segment in segments]))
+
+
+def _flowing(stretches: list[Stretch], shapes: Sequence[str]) -> tuple[Stretch, ...]:
+    """The stretches, those that flow into each other without a hold between them through their keys at speed."""
+    found, start = list(stretches), 0
+    while start < len(found):
+        end = start + 1
+        if shapes[start] == FLOWING:
+            while end < len(found) and shapes[end] == FLOWING and found[end].leaves == found[end - 1].arrives:
+                end += 1
+            run = stretches[start:end]
+            made = flow([run[0].leaves, *(one.arrives for one in run)], [run[0].start, *(one.end for one in run)])
+            for k, one in enumerate(run):
+                if one.way:
+                    found[start + k] = replace(one, shape=flowed(made.coefficients(k) / (one.end - one.start)))
+        start = end
+    return tuple(found)

@@ -13,7 +13,7 @@ from msgspec import Struct
 from hazel_lantern.core.nouns.check import finite, positive
 from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
 
-LINEAR, TRAPEZOID, SINE, CYCLOID, QUINTIC, EASED, JERK = (
+LINEAR, TRAPEZOID, SINE, CYCLOID, QUINTIC, EASED, JERK, FLOWING = (
     "linear",
     "trapezoid",
     "sine",
@@ -21,6 +21,7 @@ LINEAR, TRAPEZOID, SINE, CYCLOID, QUINTIC, EASED, JERK = (
     "quintic",
     "eased",
     "jerk",
+    "flowing",
 )
 SHAPES = (
     (LINEAR, "Linear"),
@@ -30,6 +31,7 @@ SHAPES = (
     (QUINTIC, "Least jerk"),
     (EASED, "Soft ramps, steady between"),
     (JERK, "Limited jerk"),
+    (FLOWING, "Flowing through its keys"),
 )
 RAMPED = (TRAPEZOID, EASED, JERK)
 
@@ -50,7 +52,7 @@ class Shape(Struct, frozen=True):
 def shape(kind: str, ramp: float = 0.35, corner: float = 0.5) -> Shape:
     """One of the shapes.
 
-    kind: linear, trapezoid, sine, cycloid, quintic, eased or jerk [-]
+    kind: linear, trapezoid, sine, cycloid, quintic, eased, jerk, or flowing, which by itself is quintic [-]
     ramp: share of the time taken by each ramp, above 0 to 0.5, where the shape has ramps [-]
     corner: share of a ramp in which its acceleration rises, above 0 to 0.5, for limited jerk [-]
 
@@ -78,7 +80,7 @@ def shape(kind: str, ramp: float = 0.35, corner: float = 0.5) -> Shape:
         return Shape(
             lambda u: u - np.sin(w * u) / w, lambda u: 1 - np.cos(w * u), lambda u: w * np.sin(w * u), 2.0, w, w**2
         )
-    if kind == QUINTIC:
+    if kind in (QUINTIC, FLOWING):
         return Shape(
             lambda u: u**3 * (10 - 15 * u + 6 * u**2),
             lambda u: 30 * u**2 * (1 - u) ** 2,

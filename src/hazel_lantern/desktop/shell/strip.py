@@ -20,6 +20,9 @@ class Strip(QWidget):
     """Speed of the move over its time; drag or step the playhead, Space plays."""
 
     moved = pyqtSignal(float)
+    key_taken = pyqtSignal()
+    key_dragged = pyqtSignal(int, float)
+    key_dropped = pyqtSignal(bool)  # whether it was let go of as it was before
 
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -31,6 +34,8 @@ class Strip(QWidget):
         self._speed = np.zeros(MOMENTS)
         self.setFixedHeight(theme.px(66))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self._keys: tuple[float, ...] = ()
+        self._held: int | None = None
         self._timer = QTimer(self)
         self._timer.setInterval(FRAME)
         self._timer.timeout.connect(self._tick)
@@ -49,6 +54,8 @@ class Strip(QWidget):
             return
         profile = timing(shot.keys, shot.segments)
         self._shown, self._time, self._words = shown, profile.duration, words
+        self._leaves = shot.leaves_s
+        self._keys = tuple((key.time_s - self._leaves) / self._time for key in shot.keys[1:-1])
         self._speed = np.abs(profile.speed(np.linspace(0, 1, MOMENTS))) / (profile.peak_speed or 1.0)
         self.setAccessibleName(f"Move strip, {words}, at {display.text(self.share * self._time, 's')}")
         self.update()
@@ -132,7 +139,23 @@ class Strip(QWidget):
                 Qt.AlignmentFlag.AlignHCenter,
                 f"{t:g} s",
             )
+        self._rings(painter, track, curve)
         self._playhead(painter, track)
+
+    def _rings(self, painter: QPainter, track: QRectF, curve: list[QPointF]) -> None:
+        """A ring on the curve for each key between the first and the last; the one in the hand filled."""
+        theme = self._theme
+        for n, share in enumerate(self._keys):
+            at = QPointF(track.left() + share * track.width(), curve[round(share * (MOMENTS - 1))].y())
+            painter.setPen(QPen(theme.color("lantern"), 2.0))
+            painter.setBrush(theme.color("lantern") if n == self._held else theme.color("ground"))
+            painter.drawEllipse(at, theme.px(6), theme.px(6))
+
+    def _ring_at(self, x: float) -> int | None:
+        """The key under the hand."""
+        track = self._track()
+        near = [(abs(track.left() + share * track.width() - x), n) for n, share in enumerate(self._keys)]
+        return min(near)[1] if near and min(near)[0] <= self._theme.px(9) else None
 
     def _playhead(self, painter: QPainter, track: QRectF) -> None:
         theme = self._theme
@@ -152,18 +175,39 @@ class Strip(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         self.setFocus()
+        self._held = self._ring_at(event.position().x())
         if event.position().x() < self._theme.px(64):
             self.play()
+        elif self._held is not None:
+            self._timer.stop()
+            self.key_taken.emit()
+            self.update()
         else:
             self.mouseMoveEvent(event)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         track = self._track()
-        if event.position().x() >= self._theme.px(64):
+        if self._held is not None:
+            share = (event.position().x() - track.left()) / track.width()
+            snap = 100.0 if event.modifiers() & Qt.KeyboardModifier.ControlModifier else 10.0
+            self.key_dragged.emit(self._held + 1, round((self._leaves + share * self._time) * snap) / snap)
+        elif event.position().x() >= self._theme.px(64):
             self._timer.stop()
             self.go((event.position().x() - track.left()) / track.width())
 
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        self._let_go(abandoned=False)
+
+    def _let_go(self, *, abandoned: bool) -> None:
+        if self._held is not None:
+            self._held = None
+            self.key_dropped.emit(abandoned)
+            self.update()
+
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event.key() == Qt.Key.Key_Escape and self._held is not None:
+            self._let_go(abandoned=True)
+            return
         step = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
         if event.key() == Qt.Key.Key_Space:
             self.play()

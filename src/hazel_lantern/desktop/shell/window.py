@@ -29,6 +29,7 @@ from hazel_lantern.desktop.shell.bench import Bench
 from hazel_lantern.desktop.shell.centre import Centre
 from hazel_lantern.desktop.shell.guide import Guide
 from hazel_lantern.desktop.shell.help import Help
+from hazel_lantern.desktop.shell.keys import KeyHand
 from hazel_lantern.desktop.shell.look import Look
 from hazel_lantern.desktop.shell.pages import Pages
 from hazel_lantern.desktop.shell.project_files import ProjectFiles
@@ -138,6 +139,8 @@ class Window(QMainWindow):
         self.plot = self.reading.plot
         self.strip.reduced = self.settings.reduced_motion
         self.strip.moved.connect(self._moved)
+        self.keys = KeyHand(session, self.strip, self._read)
+        self.keys.refused.connect(self.stage.say)
         self.bench = Bench(session, theme)
         self.bench.why_wanted.connect(self.guide.why)
         self.bench.act_wanted.connect(self.act)

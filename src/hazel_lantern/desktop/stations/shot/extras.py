@@ -79,6 +79,12 @@ class ShotExtras(Extras):
                 self._button("Drop the last", "via.remove", self._remove_via),
             )
         )
+        column.addLayout(
+            _row(
+                self._button("+ key", "key.add", self._add_key),
+                self._button("Drop the last key", "key.remove", self._remove_key),
+            )
+        )
         column.addWidget(_heading(theme, "Camera kit"))
         self.items = Chooser(theme)
         self.items.setObjectName("kit.item")
@@ -202,6 +208,12 @@ class ShotExtras(Extras):
 
     def _remove_via(self) -> None:
         self._do("Drop a way point", lambda project: lists.remove_way_point(project, self._ids()[0]))
+
+    def _add_key(self) -> None:
+        self._do("Add a key", lambda project: lists.add_key(project, self._ids()[0]))
+
+    def _remove_key(self) -> None:
+        self._do("Drop a key", lambda project: lists.remove_key(project, self._ids()[0]))
 
     def _add_item(self) -> None:
         name, said = QInputDialog.getText(self, "Add to the kit", "What is it?")
