@@ -196,6 +196,29 @@ def test_way_points_are_added_dragged_over_the_plan_and_dropped(shot):
     assert any(f.key == "shot.ceiling" and f.state == "stop" for f in shot.session.findings())
 
 
+def test_a_thing_is_given_stops_that_are_dragged_and_typed_each_as_one_step(shot):
+    before = shot.session.project
+    QTest.mouseClick(named(shot, "stop.add", QPushButton), Qt.MouseButton.LeftButton)
+    added = shot.session.project
+
+    def stop():
+        return next(t for t in shot.session.project.sets[0].things if t.stops).stops[0]
+
+    key = f"thing.{shot.session.thing}.stop.0"
+    x, y, _ = stop().at_m
+    drag(named(shot, f"handle.{key}.x", Grip), 40, -30)
+    assert stop().at_m[0] > x
+    assert stop().at_m[1] > y
+    shot.session.undo()
+    assert shot.session.project == added
+    type_into(shot, f"edit.{key}.time", "5 s")
+    assert stop().time_s == pytest.approx(5.0)
+    assert "walk" in " ".join(f.sentence.text(shot.session.display) for f in shot.session.findings())
+    shot.session.undo()
+    shot.session.undo()
+    assert shot.session.project == before
+
+
 def test_kit_items_and_shots_are_added_by_hand_and_the_last_item_stays(shot, monkeypatch):
     before = shot.session.evaluation.carried.payload.mass
     monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Matte box", True))

@@ -23,6 +23,7 @@ from hazel_lantern.core.reading import Error, Failed, Reader
 from hazel_lantern.core.staging.moves import Scene, Staged
 from hazel_lantern.core.staging.picture import picture
 from hazel_lantern.core.staging.plan import behind, plan
+from hazel_lantern.core.staging.walking import stage_at
 from hazel_lantern.core.stations import SHOT
 from hazel_lantern.core.workshop.cost import Line
 from hazel_lantern.core.workshop.laid import Laid
@@ -116,13 +117,16 @@ class Outline(Struct, frozen=True):
         shot, stage, kind = self.shot, self.stage, self.kind
         if view == LENS:
             now = self.moments.at(self.scene, share)
-            return picture(shot, stage, kind.members(self.model, now.poses.q), self.staged, now)
+            return picture(
+                shot, stage_at(stage, float(now.times[0])), kind.members(self.model, now.poses.q), self.staged, now
+            )
         if view == SET:
             now = self.moments.at(self.scene, share)
             zone = self.kind.falls(self.model) if self.kind.falls is not None else None
             return plan(shot, stage, self._sketch(now.poses.q[0], "above", figures), self.staged, now, zone)
         drawn = self._sketch(self.poses(np.array([share]))[0], kind.views[0].key if view == SIDE else view, figures)
-        return behind(shot, stage, self.scene.where, drawn) if view == SIDE else drawn
+        time = float(self.path.move.clock(np.array([share]))[0])
+        return behind(shot, stage_at(stage, time), self.scene.where, drawn) if view == SIDE else drawn
 
     def _sketch(self, pose: np.ndarray, view: str, figures: Mapping[str, Figure]) -> Sketch:
         known = {**self.known, "pose": pose, "view": view, "figures": figures}

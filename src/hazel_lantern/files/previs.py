@@ -7,14 +7,16 @@ import math
 
 import msgspec
 import numpy as np
+from msgspec.structs import replace
 
 from hazel_lantern.core.answers import Outline
-from hazel_lantern.core.document.project import Project
+from hazel_lantern.core.document.project import Project, Thing
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.optics.lens import angle_of_view
 from hazel_lantern.core.optics.pose import TO_Y_UP, quaternion
 from hazel_lantern.core.staging.things import SORTS, corners
 from hazel_lantern.core.staging.timing import Frames, frames, smooth
+from hazel_lantern.core.staging.walking import track
 from hazel_lantern.files.tables import as_csv
 
 HEAD = "frame,time_s,x_m,y_m,z_m,pan_deg,tilt_deg,roll_deg,qx,qy,qz,qw,focal_mm,focus_m,path_m"
@@ -111,14 +113,21 @@ def gltf(result: Outline) -> bytes:
         {"name": "camera", "camera": 0, "translation": places[0].tolist(), "rotation": turns[0].tolist()}
     ]
     meshes: list[dict[str, object]] = []
+    ways = {0: (places, turns)}
     for thing in result.stage.things:
         if SORTS[thing.kind].solid:
+            # One that moves is drawn about its own foot, and its node goes its way.
+            shape = replace(thing, at_m=(0.0, 0.0, 0.0), turn_rad=0.0) if thing.stops else thing
             points, faces = (
-                pack.add(corners(thing) @ TO_Y_UP.T, "VEC3", 34962),
+                pack.add(corners(shape) @ TO_Y_UP.T, "VEC3", 34962),
                 pack.add(_TRIANGLES.ravel(), "SCALAR", 34963),
             )
             meshes.append({"name": thing.name, "primitives": [{"attributes": {"POSITION": points}, "indices": faces}]})
-            nodes.append({"name": thing.name, "mesh": len(meshes) - 1})
+            node: dict[str, object] = {"name": thing.name, "mesh": len(meshes) - 1}
+            if thing.stops:
+                at, swing = ways[len(nodes)] = _way(thing, made.times)
+                node |= {"translation": at[0].tolist(), "rotation": swing[0].tolist()}
+            nodes.append(node)
     document: dict[str, object] = {
         "asset": {"version": "2.0", "generator": "Hazel Lantern"},
         "scene": 0,
@@ -138,17 +147,29 @@ def gltf(result: Outline) -> bytes:
     if meshes:
         document["meshes"] = meshes
     if len(made.times) > 1:
-        document["animations"] = [_animation(pack, made, places, turns)]
+        document["animations"] = [_animation(pack, made, ways)]
     return msgspec.json.encode(document | pack.parts())
 
 
-def _animation(pack: _Pack, made: Frames, places: np.ndarray, turns: np.ndarray) -> dict[str, object]:
+def _way(thing: Thing, times: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Places (n, 3) and turns (n, 4) of a thing that moves, y up."""
+    way = track(thing, times)
+    half, still = way[:, 3] / 2, np.zeros(len(times))
+    return way[:, :3] @ TO_Y_UP.T, np.column_stack([still, np.sin(half), still, np.cos(half)])
+
+
+def _animation(pack: _Pack, made: Frames, ways: dict[int, tuple[np.ndarray, np.ndarray]]) -> dict[str, object]:
+    """The ways of nodes by their number: places (n, 3) and turns (n, 4) at every frame."""
     times = pack.add(made.times, "SCALAR")
-    outputs = {"translation": pack.add(places, "VEC3"), "rotation": pack.add(turns, "VEC4")}
+    outputs = [
+        (node, path, pack.add(rows, kind))
+        for node, way in ways.items()
+        for path, rows, kind in zip(("translation", "rotation"), way, ("VEC3", "VEC4"), strict=True)
+    ]
     return {
         "name": "move",
-        "samplers": [{"input": times, "output": output, "interpolation": "LINEAR"} for output in outputs.values()],
-        "channels": [{"sampler": i, "target": {"node": 0, "path": path}} for i, path in enumerate(outputs)],
+        "samplers": [{"input": times, "output": output, "interpolation": "LINEAR"} for *_, output in outputs],
+        "channels": [{"sampler": i, "target": {"node": n, "path": path}} for i, (n, path, _) in enumerate(outputs)],
     }
 
 

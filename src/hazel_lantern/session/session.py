@@ -236,7 +236,7 @@ class Session(QObject):
             len(shot.keys),
             [item.name for item in shown.kit_of(rig).items],
             [(k.id, k.name) for k in shown.kits],
-            [(t.id, t.name) for t in shown.set_of(shot).things],
+            [(t.id, t.name, len(t.stops)) for t in shown.set_of(shot).things],
             [(s.id, s.name) for s in shown.shots],
             [(s.id, s.name) for s in shown.sets],
         )

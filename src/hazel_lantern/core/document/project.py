@@ -4,6 +4,7 @@ Numbers are SI with the unit in the key. The classes are msgspec structs because
 validation, the published JSON Schema and the file; nothing here reads or writes files.
 """
 
+import math
 from typing import Protocol, TypeVar
 
 import msgspec
@@ -51,9 +52,17 @@ class Kit(Part, frozen=True, kw_only=True):
     socket_thread: str = "1/4-20"
 
 
+class Stop(Part, frozen=True, kw_only=True):
+    """Where a thing that moves has come to, and how it is turned, at a time of the shot's clock."""
+
+    time_s: float
+    at_m: Place
+    turn_rad: float = 0.0
+
+
 class Thing(Part, frozen=True, kw_only=True):
     """Something on the set that matters to the shot: foot of its middle, width, depth and height, turned about its
-    upright axis.
+    upright axis. One that moves sets out from there when the clock starts, and passes its stops.
     """
 
     id: str
@@ -62,6 +71,7 @@ class Thing(Part, frozen=True, kw_only=True):
     at_m: Place = (0.0, 0.0, 0.0)
     size_m: Place = (0.5, 0.5, 0.5)
     turn_rad: float = 0.0
+    stops: tuple[Stop, ...] = ()
 
 
 class FilmSet(Part, frozen=True, kw_only=True):
@@ -279,6 +289,22 @@ def keyed(shot: Shot, n: int, value: float) -> Shot:
             f"key.{n}.time", value, f"must lie between {soonest:g} s and {latest:g} s, its neighbours' times"
         )
     return replace(shot, keys=(*shot.keys[:n], replace(key, time_s=value), *shot.keys[n + 1 :]))
+
+
+def come(thing: Thing, n: int, value: float) -> Thing:
+    """The thing come to one of its stops at another moment [s]. Raises InputError for one before the stop ahead of it
+    or beyond the next.
+    """
+    clock = [0.0, *(stop.time_s for stop in thing.stops), math.inf]
+    soonest, latest = round(clock[n] + SOON, 3), round(clock[n + 2] - SOON, 3)
+    if not soonest <= value <= latest:
+        upto = f" and {latest:g} s" if math.isfinite(latest) else ""
+        raise InputError(
+            f"thing.{thing.id}.stop.{n}.time",
+            value,
+            f"must {'lie between' if upto else 'come after'} {soonest:g} s{upto}, in the order of its stops",
+        )
+    return replace(thing, stops=(*thing.stops[:n], replace(thing.stops[n], time_s=value), *thing.stops[n + 1 :]))
 
 
 def rested(shot: Shot, n: int, value: float) -> Shot:

@@ -16,6 +16,7 @@ from hazel_lantern.core.document.project import (
     Rig,
     Shot,
     Thing,
+    come,
     find,
     held,
     keyed,
@@ -82,6 +83,7 @@ EXTENT = tuple(
 )
 TURN = Quantity("turn", "turned", "rad", -6.3, 6.3, 0.0, "On the set", "", "shot")
 AT_KEY = Quantity("time", "at", "s", 0.0, 36000.0, 1.0, "Over time", "when it is reached", "shot")
+AT_STOP = Quantity("time", "at", "s", 0.01, 36000.0, 1.0, "On the set", "of the shot's clock", "shot")
 SHARE = Quantity("share", "of the way", "1", 0.0, 1.0, 0.5, "Over time", "0 at the start, 1 at the end", "shot")
 STAYS = Quantity(
     "hold", "stays", "s", 0.0, 600.0, 0.0, "Over time", "still at this key; all that follows is later", "shot"
@@ -273,9 +275,9 @@ def _of_keys(shot: Place[Shot], now: Shot) -> Rows:
         yield shape, shot.field("segments").item(n).field("shape")
 
 
-def _changed_by(shot: Place[Shot], stands: Place[float], change: Callable[..., Shot]) -> Place[float]:
-    """A place whose change changes more of the shot than what stands there."""
-    return Place(stands.get, lambda p, value: shot.put(p, change(shot.get(p), value=value)))
+def _changed_by(whole: Place[T], stands: Place[float], change: Callable[..., T]) -> Place[float]:
+    """A place whose change changes more of the whole, or asks more of it, than what stands there."""
+    return Place(stands.get, lambda p, value: whole.put(p, change(whole.get(p), value=value)))
 
 
 def _of(quantity: Quantity, key: str, name: str, **other: Any) -> Quantity:
@@ -329,3 +331,9 @@ def _of_thing(thing: Thing, place: Place[Thing]) -> Rows:
     for axis, extent in enumerate(EXTENT):
         yield _of(extent, key, name, group=name), place.field("size_m").item(axis)
     yield _of(TURN, key, name, group=name), place.field("turn_rad")
+    for n in range(len(thing.stops)):
+        stop, at, words = place.field("stops").item(n), f"{key}.stop.{n}", f"{name}, stop {n + 1}"
+        yield _of(AT_STOP, at, words, group=name), _changed_by(place, stop.field("time_s"), partial(come, n=n))
+        for axis, where in enumerate(ON_SET):
+            yield _of(where, at, words, group=name), stop.field("at_m").item(axis)
+        yield _of(TURN, at, words, group=name), stop.field("turn_rad")

@@ -11,8 +11,9 @@ from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.document import shot as shots
-from hazel_lantern.core.document.project import FilmSet, Kit, Named, Project, Rig, Shot, Thing, find, replaced
+from hazel_lantern.core.document.project import FilmSet, Kit, Named, Project, Rig, Shot, Thing, come, find, replaced
 from hazel_lantern.core.editing.bindings import (
+    AT_STOP,
     CEILING,
     DEPTH,
     EXTENT,
@@ -155,6 +156,12 @@ def _check_thing(thing: Thing) -> None:
         raise InputError("kind", repr(thing.kind), "must be one of " + ", ".join(k for k, _ in THINGS))
     for quantity, value in zip((*ON_SET, *EXTENT, TURN), (*thing.at_m, *thing.size_m, thing.turn_rad), strict=True):
         quantity.check(value)
+    _few("stops", thing.stops)
+    for n, stop in enumerate(thing.stops):
+        with _at(f"stop {n + 1}"):
+            for quantity, value in zip((AT_STOP, *ON_SET, TURN), (stop.time_s, *stop.at_m, stop.turn_rad), strict=True):
+                quantity.check(value)
+            come(thing, n, stop.time_s)
 
 
 def _check_kit(kit: Kit) -> None:

@@ -6,7 +6,18 @@ from collections.abc import Iterable
 
 from msgspec.structs import replace
 
-from hazel_lantern.core.document.project import FilmSet, Key, KitItem, Owned, Project, Shot, Thing, find, replaced
+from hazel_lantern.core.document.project import (
+    FilmSet,
+    Key,
+    KitItem,
+    Owned,
+    Project,
+    Shot,
+    Stop,
+    Thing,
+    find,
+    replaced,
+)
 from hazel_lantern.core.motion.profile import timing
 from hazel_lantern.core.motion.shapes import EASED, FLOWING
 from hazel_lantern.core.nouns.errors import InputError
@@ -72,6 +83,30 @@ def remove_thing(project: Project, set_id: str, thing_id: str) -> Project:
         replace(shot, target="") if shot.set == set_id and shot.target == thing_id else shot for shot in project.shots
     )
     return replace(project, shots=shots)
+
+
+def add_stop(project: Project, shot_id: str, thing_id: str) -> Project:
+    """The document with one more stop of a thing on the shot's set: 1.5 m to the right of where it then is, at the end
+    of the shot or three seconds after the stop before.
+    """
+    shot = find(project.shots, shot_id, "shot")
+    stage = project.set_of(shot)
+    thing = find(stage.things, thing_id, "thing")
+    last = thing.stops[-1] if thing.stops else Stop(time_s=0.0, at_m=thing.at_m, turn_rad=thing.turn_rad)
+    x, y, z = last.at_m
+    time = round(max(last.time_s + 3.0, shot.keys[-1].time_s if not thing.stops else 0.0), 3)
+    stop = Stop(time_s=time, at_m=(min(60.0, round(x + 1.5, 3)), y, z), turn_rad=last.turn_rad)
+    thing = replace(thing, stops=(*thing.stops, stop))
+    return _with_set(project, replace(stage, things=replaced(stage.things, thing)))
+
+
+def remove_stop(project: Project, shot_id: str, thing_id: str) -> Project:
+    """The document without the last stop of a thing; raises InputError for one that does not move."""
+    stage = project.set_of(find(project.shots, shot_id, "shot"))
+    thing = find(stage.things, thing_id, "thing")
+    if not thing.stops:
+        raise InputError("stops", 0, f"{thing.name} stands still: there is none to take away")
+    return _with_set(project, replace(stage, things=replaced(stage.things, replace(thing, stops=thing.stops[:-1]))))
 
 
 def rename_thing(project: Project, set_id: str, thing_id: str, name: str) -> Project:

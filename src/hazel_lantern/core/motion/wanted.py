@@ -78,6 +78,11 @@ class Move(Struct, frozen=True):
         """From leaving the first key to reaching the last [s]."""
         return self.profile.duration
 
+    def clock(self, u: np.ndarray) -> np.ndarray:
+        """The shot's clock at shares u of the time (n,) [s]; it starts at the first key."""
+        leaves = self.keys[0].time_s + self.keys[0].hold_s
+        return np.asarray(leaves + np.asarray(u, float) * (self.keys[-1].time_s - leaves))
+
     def share(self, u: np.ndarray) -> np.ndarray:
         """Share of the way made at shares u of the time."""
         return self.profile.share(u)

@@ -22,6 +22,7 @@ from hazel_lantern.core.staging.from_above import from_above
 from hazel_lantern.core.staging.hidden import behind_it, outlines
 from hazel_lantern.core.staging.moves import Placing, Run, Scene, Staged, Stood, run_of, stood
 from hazel_lantern.core.staging.pace import depth_figures, pace_figures
+from hazel_lantern.core.staging.passing import people
 from hazel_lantern.core.staging.room import place_figures, room
 from hazel_lantern.core.staging.things import SORTS
 
@@ -36,8 +37,8 @@ def chapters(kind: Kind) -> tuple[Chapter, ...]:
         return run_of(kind, path)
 
     def pieces(model: object, run: Run) -> Members:
-        """The rig's straight pieces at every fourth moment."""
-        return kind.members(model, run.poses.q[::4])
+        """The rig's straight pieces at every moment."""
+        return kind.members(model, run.poses.q)
 
     def on_set(path: Path, run: Run, aim: str, subject: Thing | None, placing: Placing) -> Stood | str:
         """The rig on its set, or why there is no picture of it."""
@@ -54,6 +55,11 @@ def chapters(kind: Kind) -> tuple[Chapter, ...]:
 
     def places(stage: FilmSet, model: object, staged: Staged | str) -> Told:
         return Told() if isinstance(staged, str) else place_figures(stage, kind, model, staged)
+
+    def near(shot: Shot, stage: FilmSet, pieces: Members, scene: Scene | str, staged: Staged | str) -> Told:
+        if isinstance(staged, str) or isinstance(scene, str):
+            return Told()
+        return people(shot, stage, kind, pieces, scene, staged)
 
     def falls(stage: FilmSet, model: object, design: Design, suggest: bool, staged: Staged | str) -> Told:
         if isinstance(staged, str) or kind.falls is None:
@@ -76,6 +82,7 @@ def chapters(kind: Kind) -> tuple[Chapter, ...]:
         Chapter("beside_it", beside_it),
         Chapter("bench_below", bench_below),
         Chapter("room", room),
+        Chapter("near", near),
         Chapter("falls", falls),
     ]
     return (*found, Chapter("places", places)) if kind.reaches is not None else tuple(found)

@@ -15,6 +15,7 @@ from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.staging.moves import Staged
 from hazel_lantern.core.staging.things import PERSON, plain
+from hazel_lantern.core.staging.walking import places
 
 SPARE = 0.05  # metres beyond the zone to which people are moved
 AROUND = np.linspace(0.0, 2 * math.pi, 73)
@@ -28,6 +29,8 @@ def fall_figures(stage: FilmSet, zone: FallZone, design: Design, suggest: bool, 
     if not people:
         return Told()
     core = seen.where.on_set(np.column_stack([zone.core, np.zeros(len(zone.core))]))[:, :2]
+    # Those who walk are taken where their way comes nearest to it.
+    people = [min(places(person), key=lambda at: _gap(core, zone.grown, at)) for person in people]
     gaps = [_gap(core, zone.grown, person) for person in people]
     gap, person = min(zip(gaps, people, strict=True), key=lambda pair: pair[0])
     given = (
@@ -66,7 +69,7 @@ def fall_figures(stage: FilmSet, zone: FallZone, design: Design, suggest: bool, 
         words,
         at_least=0.0,
         state=state,
-        remedies=_mend(core, zone, inside, design) if suggest else (),
+        remedies=_mend(stage, core, zone, inside, design) if suggest else (),
     )
     return tell.told()
 
@@ -98,8 +101,8 @@ def distance(core: np.ndarray, point: np.ndarray) -> tuple[float, np.ndarray]:
     return (-float(far[k]), -way) if within else (float(far[k]), way)
 
 
-def _mend(core: np.ndarray, zone: FallZone, inside: list[Thing], design: Design) -> tuple[Remedy, ...]:
-    """Those inside moved straight out of the zone; for an arm also the class that reckons with people."""
+def _mend(stage: FilmSet, core: np.ndarray, zone: FallZone, inside: list[Thing], design: Design) -> tuple[Remedy, ...]:
+    """Those inside moved straight out of the zone, with the whole of their way; for an arm also the class that reckons with people."""
     if not inside:
         return ()
     changes: list[tuple[str, object]] = []
@@ -109,8 +112,12 @@ def _mend(core: np.ndarray, zone: FallZone, inside: list[Thing], design: Design)
         far, way = distance(core, at)
         step = zone.grown + person.size_m[0] / 2 + SPARE - far
         most = max(most, step)
-        x, y = (float(v) for v in np.round(at + step * way, 3))
-        changes += [(f"thing.{person.id}.x", x), (f"thing.{person.id}.y", y)]
+        set_out = next(thing for thing in stage.things if thing.id == person.id)
+        key = f"thing.{person.id}"
+        whole = [(key, set_out.at_m), *((f"{key}.stop.{n}", stop.at_m) for n, stop in enumerate(set_out.stops))]
+        for name, place in whole:
+            x, y = (float(v) for v in np.round(np.asarray(place[:2]) + step * way, 3))
+            changes += [(f"{name}.x", x), (f"{name}.y", y)]
     who = ", ".join(plain(person) for person in inside)
     found = [Remedy("aside", Words(f"Move {who} out, by up to {{}}", ((most, "m"),)), tuple(changes))]
     if not zone.overhead and design.text("safety") != MOVING_NEAR_PEOPLE:

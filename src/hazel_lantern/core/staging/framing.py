@@ -15,7 +15,7 @@ from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import lens, pose, screen
 from hazel_lantern.core.staging.moves import Staged
-from hazel_lantern.core.staging.things import aim_point, plain
+from hazel_lantern.core.staging.things import plain
 
 FILL = Formula("f*h/(h_s*D)")
 DEGREES = Formula("arc/T")
@@ -36,11 +36,9 @@ def depths(seen: Staged) -> np.ndarray | None:
     """How far ahead of the camera its subject is, moment by moment (n,) [m]; None where there is none, or it is
     behind the camera for a part.
     """
-    if seen.subject is None:
+    if seen.target is None:
         return None
-    depth = np.asarray(
-        pose.camera_points(seen.camera.matrices, seen.camera.places, aim_point(seen.subject)[None])[:, 0, 2]
-    )
+    depth = np.asarray(pose.camera_points(seen.camera.matrices, seen.camera.places, seen.target[:, None])[:, 0, 2])
     return None if np.any(depth <= 1e-6) else depth
 
 
@@ -64,10 +62,10 @@ def subject_figures(shot: Shot, seen: Staged, thing: Thing) -> Told:
     """Distance, size in the picture, framing and focus."""
     tell = Teller()
     camera = seen.camera
-    point = aim_point(thing)
+    assert seen.target is not None
     focal = focal_pixels(shot)
     picture = (shot.pixels_wide, shot.pixels_high)
-    in_camera = pose.camera_points(camera.matrices, camera.places, point[None])[:, 0]
+    in_camera = pose.camera_points(camera.matrices, camera.places, seen.target[:, None])[:, 0]
     depth = in_camera[:, 2]
     if np.any(depth <= 1e-6):
         tell.findings.append(
@@ -86,7 +84,7 @@ def subject_figures(shot: Shot, seen: Staged, thing: Thing) -> Told:
             )
         )
         return tell.told()
-    straight = np.linalg.norm(camera.places - point, axis=1)
+    straight = np.linalg.norm(camera.places - seen.target, axis=1)
     given = (
         Given("x", thing.at_m[0], "m", f"{thing.name}, right", f"thing.{thing.id}.x"),
         Given("y", thing.at_m[1], "m", f"{thing.name}, deep", f"thing.{thing.id}.y"),

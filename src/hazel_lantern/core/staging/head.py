@@ -40,8 +40,8 @@ def unworked(mount: Frames, down: bool) -> np.ndarray:
 def sight(
     mount: Frames, lens: np.ndarray, aim: str, down: bool, target: np.ndarray | None, once: np.ndarray | None
 ) -> Sight:
-    """The camera on its mount frames (on the set), its lens at (3,) in each of them [m], aimed at a target (3,) or
-    left as it sits.
+    """The camera on its mount frames (on the set), its lens at (3,) in each of them [m], aimed at a target (3,) or,
+    moment by moment, (n, 3), or left as it sits.
 
     `once` is the camera matrix within the mount frame that a head set once keeps. Raises InputError for a camera
     inside its target.

@@ -13,6 +13,7 @@ from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import pose
 from hazel_lantern.core.staging.moves import MIDDLE, SAMPLES, Staged
 from hazel_lantern.core.staging.things import aim_point, all_corners, crossings, plain
+from hazel_lantern.core.staging.walking import things_at
 
 NEAREST = 0.05
 TOUCHING = 1e-6  # share of the line of sight: what the subject leans on does not hide it
@@ -34,7 +35,13 @@ def outlines(seen: Staged, things: list[Thing]) -> Outlines:
     """All things at all moments. One that reaches behind the lens has no outline of its corners, so it is not
     `ahead`.
     """
-    points = np.concatenate([all_corners(things).reshape(-1, 3), [aim_point(thing) for thing in things]])
+    # Where nothing moves one row of points serves every moment.
+    points = np.stack(
+        [
+            np.concatenate([all_corners(stood).reshape(-1, 3), [aim_point(thing) for thing in stood]])
+            for stood in things_at(things, seen.times)
+        ]
+    )
     local = pose.camera_points(seen.camera.matrices, seen.camera.places, points)
     boxes, aims = local[:, : -len(things)].reshape(len(local), len(things), 8, 3), local[:, -len(things) :]
     depth = boxes[..., 2]
@@ -48,7 +55,13 @@ def behind_it(shot: Shot, seen: Staged, thing: Thing, things: list[Thing]) -> To
     """
     tell = Teller()
     places, other = seen.camera.places, np.array([one.id != thing.id for one in things])
-    enter, leave = crossings(things, places, np.broadcast_to(aim_point(thing), places.shape))
+    assert seen.target is not None
+    stood = things_at(things, seen.times)
+    if len(stood) == 1:
+        enter, leave = crossings(stood[0], places, seen.target)
+    else:
+        met = [crossings(now, places[k : k + 1], seen.target[k : k + 1]) for k, now in enumerate(stood)]
+        enter, leave = (np.concatenate(part) for part in zip(*met, strict=True))
     through = other & (enter < leave) & (leave > 0)
     before = through & (enter < 1 - TOUCHING)
     if before.any():

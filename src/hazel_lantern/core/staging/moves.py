@@ -14,6 +14,7 @@ from hazel_lantern.core.mechanics.track import Frames
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.staging.head import Sight, set_once, sight
 from hazel_lantern.core.staging.things import aim_point, turn
+from hazel_lantern.core.staging.walking import aims
 
 SAMPLES = np.linspace(0.0, 1.0, 25)
 MIDDLE = len(SAMPLES) // 2
@@ -46,7 +47,7 @@ def laid(asked: np.ndarray, made: np.ndarray, facing: float, looked_at: Thing | 
 
 class Staged(Struct, frozen=True):
     """A rig on its set at some moments: its poses, the path asked for (n, 3), where it stands, its camera along the
-    path it really makes, the subject.
+    path it really makes, the subject and where the lens aims at it (n, 3), the shot's clock (n,) [s].
     """
 
     poses: Poses
@@ -54,6 +55,8 @@ class Staged(Struct, frozen=True):
     where: Standing
     camera: Sight
     subject: Thing | None
+    target: np.ndarray | None
+    times: np.ndarray
 
 
 class Scene(Struct, frozen=True):
@@ -66,25 +69,22 @@ class Scene(Struct, frozen=True):
     subject: Thing | None
     once: np.ndarray | None
 
-    def at(self, u: np.ndarray) -> Staged:
-        """The rig at shares u of the time (n,). Raises InputError for a camera inside its subject."""
+    def at(self, u: np.ndarray, times: np.ndarray | None = None) -> Staged:
+        """The rig at shares u of the time (n,); where it holds, the clock (n,) runs on [s]. Raises InputError for a
+        camera inside its subject.
+        """
         asked = self.path.asked(u)
         poses = self.path.follow(self.path.model, asked)
-        return self.seen(asked, poses, on_set(self.where, self.mount(self.path.model, poses.q)))
+        clock = self.path.move.clock(u) if times is None else times
+        return self.seen(asked, poses, on_set(self.where, self.mount(self.path.model, poses.q)), clock)
 
-    def seen(self, asked: Asked, poses: Poses, frames: Frames) -> Staged:
+    def seen(self, asked: Asked, poses: Poses, frames: Frames, times: np.ndarray) -> Staged:
         """What the camera does on its mount frames, already on the set. Raises InputError for a camera inside its
         subject.
         """
-        seen = sight(
-            frames,
-            self.path.lens,
-            self.aim,
-            self.path.move.down,
-            None if self.subject is None else aim_point(self.subject),
-            self.once,
-        )
-        return Staged(poses, asked.places, self.where, seen, self.subject)
+        target = None if self.subject is None else aims(self.subject, times)
+        seen = sight(frames, self.path.lens, self.aim, self.path.move.down, target, self.once)
+        return Staged(poses, asked.places, self.where, seen, self.subject, target, times)
 
     def now(self, share: float) -> Staged:
         """The rig at one moment. Raises InputError when there is no picture of it: a camera inside its subject, a rig
@@ -139,10 +139,11 @@ def stood(kind: Kind, path: Path, run: Run, aim: str, subject: Thing | None, pla
     else:
         ahead = mount.axes[0, :, 0]
         where = laid(asked.places, mount.place(path.lens), math.atan2(ahead[1], ahead[0]), subject)
-    target, frames = None if subject is None else aim_point(subject), on_set(where, mount)
+    times, frames = path.move.clock(SAMPLES), on_set(where, mount)
+    target = None if subject is None else aims(subject, times[[MIDDLE]])[0]
     once = set_once(frames.some(np.array([MIDDLE])), path.lens, aim, path.move.down, target)
     scene = Scene(path, kind.mount, where, aim, subject, once)
-    return Stood(scene, scene.seen(asked, run.poses, frames))
+    return Stood(scene, scene.seen(asked, run.poses, frames, times))
 
 
 def lens_path(kind: Kind, path: Path, u: np.ndarray) -> np.ndarray:

@@ -19,6 +19,7 @@ from hazel_lantern.core.optics import pose
 from hazel_lantern.core.staging.framing import SHARP, depths, focal_pixels, in_focus
 from hazel_lantern.core.staging.moves import Staged
 from hazel_lantern.core.staging.things import FACES, PERSON, SORTS, TREE, all_corners
+from hazel_lantern.core.staging.walking import track
 
 PX = 1e-3
 NEAR = 0.03
@@ -107,7 +108,7 @@ def _items(shot: Shot, stage: FilmSet, made: Members, seen: Staged, now: Staged)
     thirds = np.array([[[(t * x1, 0), (t * x1, y1)], [(0, t * y1), (x1, t * y1)]] for t in (1 / 3, 2 / 3)]).reshape(
         -1, 2, 2
     )
-    return [*items, *_size(shot, film, seen), Lines(thirds, "thirds", sk.SWEEP), *_frame_lines(shot)]
+    return [*items, *_size(shot, film, seen, now), Lines(thirds, "thirds", sk.SWEEP), *_frame_lines(shot)]
 
 
 def _in_focus(shot: Shot, film: _Film, seen: Staged) -> list[Item]:
@@ -130,11 +131,11 @@ def _in_focus(shot: Shot, film: _Film, seen: Staged) -> list[Item]:
     return found
 
 
-def _size(shot: Shot, film: _Film, seen: Staged) -> list[Item]:
+def _size(shot: Shot, film: _Film, seen: Staged, now: Staged) -> list[Item]:
     """How much of the picture's height the subject fills."""
     if seen.subject is None or shot.move == LOOK_DOWN:
         return []
-    foot = np.asarray(seen.subject.at_m)
+    foot = track(seen.subject, now.times)[0, :3]
     local = film.local(np.array([foot, foot + (0.0, 0.0, seen.subject.size_m[2])]))
     if local[:, 2].min() < 4 * NEAR:
         return []

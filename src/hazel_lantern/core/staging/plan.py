@@ -31,6 +31,7 @@ from hazel_lantern.core.staging.things import (
     plain,
     turn,
 )
+from hazel_lantern.core.staging.walking import things_at, track
 
 CIRCLE_LINE = np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 49)), np.sin(np.linspace(0, 2 * math.pi, 49))])
 
@@ -41,16 +42,18 @@ def plan(shot: Shot, stage: FilmSet, drawn: Sketch, seen: Staged, now: Staged, z
     """
     camera = seen.camera
     items: list[Item] = []
-    for thing, box in zip(stage.things, all_corners(stage.things), strict=True):
+    at_now = things_at(stage.things, now.times)[0]
+    for thing, box in zip(at_now, all_corners(at_now), strict=True):
         items += _outline(thing, box)
     items += _wedge(shot, now)
     items += _placed(drawn, seen.where)
     items += falls.drawn(zone, seen.where) if zone is not None else []
     items += [Stroke(seen.asked[:, :2], "muted", dash=True), Stroke(camera.places[:, :2], "path", dash=True)]
-    if seen.subject is not None:
-        eye, at = now.camera.places[0], np.asarray(seen.subject.at_m)
+    if now.subject is not None:
+        eye, at = now.camera.places[0], track(now.subject, now.times)[0, :3]
         items.append(Size(_pair(eye), _pair(at), 0.0, float(np.linalg.norm(at[:2] - eye[:2])), "m", "", "away"))
-    for thing in stage.things:
+    for thing, stands in zip(stage.things, at_now, strict=True):
+        items += _walk(thing, seen.times)
         items.append(
             Handle(
                 _pair(thing.at_m),
@@ -62,7 +65,7 @@ def plan(shot: Shot, stage: FilmSet, drawn: Sketch, seen: Staged, now: Staged, z
         if thing.kind in (ZONE, ROOM) or thing.id == shot.target:
             items.append(
                 Note(
-                    (thing.at_m[0], thing.at_m[1] - 0.32 - (0.0 if thing.id == shot.target else thing.size_m[1] / 2)),
+                    (stands.at_m[0], stands.at_m[1] - 0.32 - (0.0 if thing.id == shot.target else thing.size_m[1] / 2)),
                     Words(plain(thing)),
                     SORTS[thing.kind].fill if not SORTS[thing.kind].solid else "ink",
                 )
@@ -76,6 +79,20 @@ def plan(shot: Shot, stage: FilmSet, drawn: Sketch, seen: Staged, now: Staged, z
         items.append(Handle(_pair(seen.asked[-1]), _flat("shot.end_x", "shot.end_y"), "End of the move"))
         items.append(Size(_pair(seen.asked[0]), _pair(seen.asked[-1]), 0.25, way, "m", "", "travel"))
     return Sketch(tuple(items), _box(stage, seen, items), "set from above", ground=False)
+
+
+def _walk(thing: Thing, times: np.ndarray) -> list[Item]:
+    """The way of a thing that moves, and its stops to be dragged."""
+    if not thing.stops:
+        return []
+    moments = np.linspace(0.0, max(float(times[-1]), thing.stops[-1].time_s), 61)
+    items: list[Item] = [Stroke(track(thing, moments)[:, :2], "ink", dash=True)]
+    for n, stop in enumerate(thing.stops):
+        key = f"thing.{thing.id}.stop.{n}"
+        items.append(Ring(_pair(stop.at_m), 0.07))
+        items.append(Note((stop.at_m[0] + 0.12, stop.at_m[1] + 0.12), Words("at {}", ((stop.time_s, "s"),)), "muted"))
+        items.append(Handle(_pair(stop.at_m), _flat(f"{key}.x", f"{key}.y"), f"{thing.name}, stop {n + 1}"))
+    return items
 
 
 def _flat(x: str, y: str) -> tuple[tuple[str, Point], ...]:
@@ -93,6 +110,7 @@ def _box(stage: FilmSet, seen: Staged, items: list[Item]) -> tuple[float, float,
         seen.asked[:, :2],
         seen.camera.places[:, :2],
         np.array([thing.at_m[:2] for thing in stage.things]).reshape(-1, 2),
+        np.array([stop.at_m[:2] for thing in stage.things for stop in thing.stops]).reshape(-1, 2),
     ]
     points += [item.points for item in items if isinstance(item, (Shape, Stroke)) and item.role != "view"]
     every = np.concatenate(points)
@@ -190,7 +208,8 @@ def behind(shot: Shot, stage: FilmSet, where: Standing, drawn: Sketch) -> Sketch
             (f"thing.{thing.id}.y", _pair((ahead[1], 0.0))),
             (f"thing.{thing.id}.z", (0.0, 1.0)),
         )
-        grips.append(Handle(((low + high) / 2, (foot + top) / 2), moves, thing.name, not looked_at))
+        if not thing.stops:  # what is on its way stands elsewhere than where it sets out
+            grips.append(Handle(((low + high) / 2, (foot + top) / 2), moves, thing.name, not looked_at))
     seen = [grip for grip in grips if x0 <= grip.at[0] <= x1 and grip.at[1] <= y1]
     return replace(drawn, items=(*items, *drawn.items, *seen), box=(x0, y0, x1, y1))
 

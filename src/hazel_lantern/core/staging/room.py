@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from hazel_lantern.core.document.project import FilmSet, Shot
+from hazel_lantern.core.document.project import FilmSet, Shot, Thing
 from hazel_lantern.core.kinds.base import Kind, Member, Members
 from hazel_lantern.core.nouns.figure import Given, by_method
 from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, PICTURE, STOP, WATCH, Finding
@@ -15,14 +15,14 @@ from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import pose
 from hazel_lantern.core.staging.moves import SAMPLES, Staged
 from hazel_lantern.core.staging.things import ANCHOR, BEAM, BOX, PERSON, ROOM, TABLE, ZONE, inside, plain
+from hazel_lantern.core.staging.walking import things_at
 
 MARGIN = 0.05
 ALONG = np.linspace(0.0, 1.0, 7)  # places looked at along each piece of a rig
-NEAR_PEOPLE = 1.0
 
 
 def room(shot: Shot, stage: FilmSet, pieces: Members, staged: Staged | str) -> Told:
-    """Rig in the picture, rig against things, people near."""
+    """Rig in the picture, rig against things, room under the ceiling."""
     if isinstance(staged, str):
         return Told()
     tell, seen, made = Teller(), staged, pieces
@@ -31,8 +31,8 @@ def room(shot: Shot, stage: FilmSet, pieces: Members, staged: Staged | str) -> T
     tell.take(_in_picture(shot, members, ends, radius, seen))
     if stage.things:
         along = ends[:, :, None, 0] + (ends[:, :, 1] - ends[:, :, 0])[:, :, None] * ALONG[:, None]
-        tell.take(_meets(stage, members, along, float(radius.max())))
-        tell.take(_people(stage, along[:, [m.moves for m in members]].reshape(-1, 3)))
+        stood = things_at(stage.things, seen.times)
+        tell.take(_meets(stood, members, along, float(radius.max())))
     ceiling = stage.ceiling_m
     if ceiling:
         tallest = float((ends[..., 2].max(axis=(0, 2)) + radius).max())
@@ -70,10 +70,10 @@ def _in_picture(shot: Shot, members: tuple[Member, ...], ends: np.ndarray, radiu
         (1 + MARGIN) * shot.sensor_height_m / (2 * shot.focal_m),
     )
     shape = ends.shape
-    local = pose.camera_points(camera.matrices[::4], camera.places[::4], ends.reshape(shape[0], -1, 3)).reshape(shape)
+    local = pose.camera_points(camera.matrices, camera.places, ends.reshape(shape[0], -1, 3)).reshape(shape)
     for k, m in np.argwhere(pose.may_show(local, tan_h, tan_v, radius)).tolist():
         if pose.clip(local[k, m, 0], local[k, m, 1], tan_h, tan_v, float(radius[m])):
-            when = float(SAMPLES[4 * k] * shot.duration_s)
+            when = float(SAMPLES[k] * shot.duration_s)
             tell.findings.append(
                 Finding(
                     "shot.rig_seen",
@@ -105,17 +105,17 @@ def _in_picture(shot: Shot, members: tuple[Member, ...], ends: np.ndarray, radiu
     return tell.told()
 
 
-def _meets(stage: FilmSet, members: tuple[Member, ...], along: np.ndarray, grown: float) -> Told:
+Stood = list[tuple[Thing, ...]]  # the things as they stand at each pose, or once for all where none of them moves
+
+
+def _meets(stood: Stood, members: tuple[Member, ...], along: np.ndarray, grown: float) -> Told:
     """Parts of the rig inside things or no-go places; `along` (poses, members, points, 3) on the set."""
     tell = Teller()
-    low, high = along.min(axis=(0, 1, 2)).tolist(), along.max(axis=(0, 1, 2)).tolist()
-    for thing in stage.things:
-        reach = math.hypot(*thing.size_m[:2]) / 2 + grown
-        if thing.kind in (ANCHOR, ROOM, BEAM) or any(
-            not a - reach <= at <= b + reach for a, at, b in zip(low[:2], thing.at_m[:2], high[:2], strict=True)
-        ):
+    for n, thing in enumerate(stood[0]):
+        if thing.kind in (ANCHOR, ROOM, BEAM):
             continue
-        touched = inside(thing, along.reshape(-1, 3), grown).reshape(along.shape[:3]).any(axis=(0, 2))
+        whole = [(thing, along)] if not thing.stops else [(stood[k][n], along[k : k + 1]) for k in range(len(along))]
+        touched = np.any([_touched(one, part, grown) for one, part in whole], axis=0)
         if touched.any():
             member, no_go = members[int(np.argmax(touched))], thing.kind == ZONE
             tell.findings.append(
@@ -131,48 +131,13 @@ def _meets(stage: FilmSet, members: tuple[Member, ...], along: np.ndarray, grown
     return tell.told()
 
 
-def _people(stage: FilmSet, moving: np.ndarray) -> Told:
-    """The smallest gap between what moves, points (n, 3), and a person."""
-    tell = Teller()
-    people = [thing for thing in stage.things if thing.kind == PERSON]
-    gaps = [
-        (float(np.hypot(*(moving[:, :2] - person.at_m[:2]).T).min()) - person.size_m[0] / 2, person)
-        for person in people
-    ]
-    if gaps:
-        gap, person = min(gaps, key=lambda pair: pair[0])
-        given = (
-            Given("x", person.at_m[0], "m", f"{person.name}, right", f"thing.{person.id}.x"),
-            Given("y", person.at_m[1], "m", f"{person.name}, deep", f"thing.{person.id}.y"),
-        )
-        tell.add(
-            by_method(
-                "shot.passes",
-                "Passes people at",
-                gap,
-                "m",
-                "least distance over the ground from what moves, less half a person's width",
-                given,
-                source="geometry",
-            )
-        )
-        state = WATCH if gap < NEAR_PEOPLE else CLEAR
-        words = Words(
-            f"The moving part passes {{}} from {plain(person)}."
-            + (" Agree on hand signals; nobody under or beside it." if state == WATCH else ""),
-            ((max(0.0, gap), "m"),),
-        )
-        tell.hold(
-            "shot.passes",
-            "shot.people",
-            "People near the move",
-            PEOPLE,
-            "shot.target",
-            words,
-            at_least=NEAR_PEOPLE,
-            state=state,
-        )
-    return tell.told()
+def _touched(thing: Thing, along: np.ndarray, grown: float) -> np.ndarray:
+    """Which members (members,) come into a thing where it stands."""
+    reach = math.hypot(*thing.size_m[:2]) / 2 + grown
+    low, high = along.min(axis=(0, 1, 2)).tolist(), along.max(axis=(0, 1, 2)).tolist()
+    if any(not a - reach <= at <= b + reach for a, at, b in zip(low[:2], thing.at_m[:2], high[:2], strict=True)):
+        return np.zeros(along.shape[1], bool)
+    return np.asarray(inside(thing, along.reshape(-1, 3), grown).reshape(along.shape[:3]).any(axis=(0, 2)))
 
 
 def place_figures(stage: FilmSet, kind: Kind, model: object, seen: Staged) -> Told:

@@ -12,7 +12,6 @@ from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.optics import pose
 from hazel_lantern.core.staging.head import Sight
 from hazel_lantern.core.staging.moves import Scene
-from hazel_lantern.core.staging.things import aim_point
 
 MOST_FRAMES = 200_000
 
@@ -40,15 +39,15 @@ def frames(shot: Shot, scene: Scene) -> Frames:
     if last > MOST_FRAMES:
         raise InputError("shot.time", shot.duration_s, f"makes {last} frames; at most {MOST_FRAMES} are written")
     times = np.arange(last + 1) / shot.capture_fps
-    seen = scene.at(np.clip((times - shot.hold_start_s) / shot.duration_s, 0.0, 1.0))
+    seen = scene.at(np.clip((times - shot.hold_start_s) / shot.duration_s, 0.0, 1.0), times)
     sight = seen.camera
     if np.any(np.abs(np.diff(sight.pan)) > math.pi):
         raise InputError(
             "shot.capture", shot.capture_fps, "the camera turns more than half a circle between two frames"
         )
     focus = np.full(len(times), math.inf)
-    if seen.subject is not None:
-        depth = pose.camera_points(sight.matrices, sight.places, aim_point(seen.subject)[None])[:, 0, 2]
+    if seen.target is not None:
+        depth = pose.camera_points(sight.matrices, sight.places, seen.target[:, None])[:, 0, 2]
         focus = np.where(depth > 0, depth, math.inf)
     way = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(sight.places, axis=0), axis=1))])
     return Frames(times, sight, focus, way, smooth(np.array([pose.quaternion(m) for m in sight.matrices])))

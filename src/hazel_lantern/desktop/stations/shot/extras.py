@@ -75,6 +75,12 @@ class ShotExtras(Extras):
         )
         column.addLayout(
             _row(
+                self._button("+ stop on its way", "stop.add", self._add_stop),
+                self._button("Drop the last stop", "stop.remove", self._remove_stop),
+            )
+        )
+        column.addLayout(
+            _row(
                 self._button("+ way point", "via.add", self._add_via),
                 self._button("Drop the last", "via.remove", self._remove_via),
             )
@@ -202,6 +208,21 @@ class ShotExtras(Extras):
             self._do(
                 f"Rename to {name.strip()}", lambda project: lists.rename_thing(project, self._ids()[1], thing, name)
             )
+
+    def _add_stop(self) -> None:
+        self._walk(f"Let {self.picked.currentText()} move", lists.add_stop)
+
+    def _remove_stop(self) -> None:
+        self._walk("Drop a stop", lists.remove_stop)
+
+    def _walk(self, words: str, change: Callable[[Project, str, str], Project]) -> None:
+        """Change the stops of the thing that stands in the list, and show them on the bench."""
+        thing = self.picked.currentData()
+        if thing is None:
+            self.refused.emit("Put something on the set first; then it can move.")
+            return
+        self._session.thing = thing
+        self._do(words, lambda project: change(project, self._ids()[0], thing))
 
     def _add_via(self) -> None:
         self._do("Add a way point", lambda project: lists.add_way_point(project, self._ids()[0]))

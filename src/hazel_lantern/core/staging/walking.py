@@ -1,0 +1,71 @@
+"""Things that move on the set while the camera runs: where each is at any moment of the shot's clock."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+from msgspec.structs import replace
+
+from hazel_lantern.core.document.project import FilmSet, Thing
+from hazel_lantern.core.motion.keyframes import flow
+from hazel_lantern.core.staging.things import SORTS
+
+WAY = 121  # places of a whole way that are looked at
+
+
+def track(thing: Thing, times: np.ndarray) -> np.ndarray:
+    """Where a thing is and how it is turned.
+
+    times: moments of the shot's clock (n,) [s]
+
+    Returns: x, y, z [m] and turn [rad] (n, 4); before its first stop's time it has set out from where it stands, after
+    the last it stays. Raises: InputError for stops out of order. Source: drive 4.4 for each of the four.
+    """
+    start = (*thing.at_m, thing.turn_rad)
+    if not thing.stops:
+        return np.tile(start, (len(times), 1))
+    clock = [0.0, *(stop.time_s for stop in thing.stops)]
+    rows = [start, *((*stop.at_m, stop.turn_rad) for stop in thing.stops)]
+    return np.column_stack([flow(clock, [row[k] for row in rows]).at(times)[0] for k in range(4)])
+
+
+def aims(thing: Thing, times: np.ndarray) -> np.ndarray:
+    """Where a lens aims at it, moment by moment (n, 3) [m]."""
+    return np.asarray(track(thing, times)[:, :3] + (0.0, 0.0, SORTS[thing.kind].aim * thing.size_m[2]))
+
+
+def things_at(things: Sequence[Thing], times: np.ndarray) -> list[tuple[Thing, ...]]:
+    """The things as they stand at each of n moments; one list for all where none of them moves."""
+    still = tuple(things)
+    if not any(thing.stops for thing in still):
+        return [still]
+    tracks = [track(thing, times) if thing.stops else None for thing in still]
+    return [
+        tuple(
+            thing if way is None else replace(thing, at_m=tuple(way[k, :3].tolist()), turn_rad=float(way[k, 3]))
+            for thing, way in zip(still, tracks, strict=True)
+        )
+        for k in range(len(times))
+    ]
+
+
+def places(thing: Thing) -> tuple[Thing, ...]:
+    """The thing at many places of its whole way, or where it stands."""
+    if not thing.stops:
+        return (thing,)
+    return tuple(now for (now,) in things_at([thing], np.linspace(0.0, thing.stops[-1].time_s, WAY)))
+
+
+def stage_at(stage: FilmSet, time: float) -> FilmSet:
+    """The set as it is at one moment [s]."""
+    return replace(stage, things=things_at(stage.things, np.array([time]))[0])
+
+
+def fastest(thing: Thing) -> float:
+    """The greatest speed over the ground of a thing that moves [m/s]."""
+    clock = [0.0, *(stop.time_s for stop in thing.stops)]
+    rows = [thing.at_m, *(stop.at_m for stop in thing.stops)]
+    t = np.linspace(0.0, clock[-1], 40 * len(clock))
+    speeds = [flow(clock, [row[k] for row in rows]).at(t)[1] for k in range(2)]
+    return float(np.hypot(*speeds).max())
