@@ -235,6 +235,26 @@ def test_kit_items_and_shots_are_added_by_hand_and_the_last_item_stays(shot, mon
     assert len(next(k for k in shot.session.project.kits if k.id == "pocket").items) == 1
 
 
+def test_shots_are_put_in_order_turned_upright_and_removed_but_never_the_last(shot, monkeypatch):
+    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Closer", True))
+    QTest.mouseClick(named(shot, "shot.remove", QPushButton), Qt.MouseButton.LeftButton)
+    assert "serves no other" in shot.message.text()
+    QTest.mouseClick(named(shot, "shot.copy", QPushButton), Qt.MouseButton.LeftButton)
+    copied = shot.session.shot_id
+    QTest.mouseClick(named(shot, "shot.earlier", QPushButton), Qt.MouseButton.LeftButton)
+    assert shot.session.shot_id == copied
+    assert shot.session.project.rigs[0].shots == (copied, "hives")
+    QTest.mouseClick(named(shot, "shot.earlier", QPushButton), Qt.MouseButton.LeftButton)
+    assert "first of this rig already" in shot.message.text()
+    QTest.mouseClick(named(shot, "shot.turn", QPushButton), Qt.MouseButton.LeftButton)
+    now = shot.session.shot
+    assert now.pixels_high > now.pixels_wide
+    assert now.sensor_height_m > now.sensor_width_m
+    QTest.mouseClick(named(shot, "shot.remove", QPushButton), Qt.MouseButton.LeftButton)
+    assert copied not in [one.id for one in shot.session.project.shots]
+    assert shot.session.shot_id == "hives"
+
+
 def test_a_proposal_appears_by_itself_and_one_click_makes_it_a_rig(shot, qtbot):
     qtbot.waitUntil(lambda: bool(shot.findChildren(ProposalCard)), timeout=30000)
     card = next(c for c in shot.findChildren(ProposalCard) if c.objectName() == "proposal.jib.two_bars")

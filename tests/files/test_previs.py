@@ -12,6 +12,7 @@ import pytest
 import trimesh
 from scipy.spatial.transform import Rotation
 
+from hazel_lantern.core.editing import changes, lists
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.optics.lens import angle_of_view
@@ -66,6 +67,19 @@ def test_the_path_is_one_row_for_each_frame_and_its_turns_agree_with_its_angles(
     ahead = turn.apply([0, 0, -1])
     pan, tilt = np.radians(float(row["pan_deg"])), np.radians(float(row["tilt_deg"]))
     assert ahead == pytest.approx((-np.sin(pan) * np.cos(tilt), np.cos(pan) * np.cos(tilt), np.sin(tilt)), abs=1e-6)
+
+
+def test_the_keys_are_where_the_camera_path_is_at_their_times():
+    project = lists.add_key(sample(), sample().shots[0].id)
+    result = solved(changes.set_values(project, "hive-jib", [("key.1.hold", 2.0)]))
+    keys = list(csv.DictReader(io.StringIO(previs.keys_csv(result).decode("utf-8-sig"))))
+    path = list(csv.DictReader(io.StringIO(previs.path_csv(result).decode())))
+    assert [row["key"] for row in keys] == ["1", "2", "2", "3"]
+    assert float(keys[2]["time_s"]) - float(keys[1]["time_s"]) == pytest.approx(2.0)
+    for row in keys:
+        frame = path[round(float(row["time_s"]) * result.shot.capture_fps)]
+        for name in ("x_m", "y_m", "z_m", "pan_deg", "tilt_deg"):
+            assert float(row[name]) == pytest.approx(float(frame[name]), abs=1e-5)
 
 
 def test_shot_list_and_what_cannot_be_written():

@@ -79,6 +79,7 @@ FORMATS: dict[str, tuple[str, str, Writer]] = {
     "svg": ("Side view, SVG", ".svg", _drawing("svg")),
     "shots-csv": ("Shot list", ".csv", _shots),
     "path-csv": ("Camera path", ".csv", _previs("path_csv")),
+    "keys-csv": ("Keys of the move", ".csv", _previs("keys_csv")),
     "gltf": ("Camera and set, glTF", ".gltf", _previs("gltf")),
     "dxf": ("Side view, DXF", ".dxf", _drawing("dxf")),
 }

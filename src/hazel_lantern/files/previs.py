@@ -56,6 +56,27 @@ def path_csv(result: Outline) -> bytes:
     return ("\n".join(rows) + "\n").encode()
 
 
+def keys_csv(result: Outline) -> bytes:
+    """One row for each key of the move, reached and left: where the camera then is and looks, z up, metres and degrees;
+    and how the move goes on. Raises InputError for a camera inside its subject.
+    """
+    shot, scene = result.shot, result.scene
+    rows: list[list[object]] = []
+    for n, key in enumerate(shot.keys):
+        clock = np.array([key.time_s, key.time_s + key.hold_s])
+        seen = scene.at(np.clip((clock - shot.leaves_s) / shot.duration_s, 0.0, 1.0), clock)
+        after = shot.segments[n].shape if n < len(shot.segments) else ""
+        for k in range(2 if key.hold_s else 1):
+            x, y, z = seen.camera.places[k].tolist()
+            pan, tilt = math.degrees(seen.camera.pan[k]), math.degrees(seen.camera.tilt[k])
+            numbers = [round(v, 6) for v in (clock[k], key.share, x, y, z, pan, tilt)]
+            rows.append([n + 1, "leaves" if k else "reaches", *numbers, "" if key.hold_s and not k else after])
+    return as_csv(
+        ["key", "", "time_s", "share", "x_m", "y_m", "z_m", "pan_deg", "tilt_deg", "goes on"],
+        rows,
+    )
+
+
 def shots_csv(project: Project, show: Display) -> bytes:
     """One row for each shot of the project."""
     rows: list[list[object]] = []

@@ -154,6 +154,50 @@ def copy_shot(project: Project, rig_id: str, shot_id: str, name: str) -> Project
     )
 
 
+def remove_shot(project: Project, shot_id: str) -> Project:
+    """The document without a shot. Raises InputError where a rig serves no other."""
+    find(project.shots, shot_id, "shot")
+    alone = [rig.name for rig in project.rigs if rig.shots == (shot_id,)]
+    if alone:
+        raise InputError("shot", shot_id, f"stays: {', '.join(alone)} serves no other; copy it first, or pick another")
+    rigs = tuple(replace(rig, shots=tuple(key for key in rig.shots if key != shot_id)) for rig in project.rigs)
+    return replace(project, shots=tuple(shot for shot in project.shots if shot.id != shot_id), rigs=rigs)
+
+
+def shift_shot(project: Project, rig_id: str, shot_id: str, by: int) -> Project:
+    """The document with a shot of a rig earlier (-1) or later (1) among those it serves: it changes places with its
+    neighbour. Raises InputError at either end.
+    """
+    rig = project.rig(rig_id)
+    served = list(rig.shots)
+    at = served.index(shot_id)
+    if not 0 <= at + by < len(served):
+        name = find(project.shots, shot_id, "shot").name
+        raise InputError("shot", name, f"is the {'first' if by < 0 else 'last'} of this rig already")
+    change = {served[at]: served[at + by], served[at + by]: served[at]}
+    by_id = {shot.id: shot for shot in project.shots}
+    shots = tuple(by_id[change.get(shot.id, shot.id)] for shot in project.shots)
+    rig = replace(rig, shots=tuple(change.get(key, key) for key in served))
+    return replace(project, shots=shots, rigs=replaced(project.rigs, rig))
+
+
+def turn_picture(project: Project, shot_id: str) -> Project:
+    """The document with a shot's picture turned upright, or back: width and height changed over. Raises InputError for
+    a lens that squeezes, which would squeeze the other way.
+    """
+    shot = find(project.shots, shot_id, "shot")
+    if shot.squeeze != 1.0:
+        raise InputError("shot.squeeze", shot.squeeze, "must be 1 for a picture that is turned")
+    turned = replace(
+        shot,
+        sensor_width_m=shot.sensor_height_m,
+        sensor_height_m=shot.sensor_width_m,
+        pixels_wide=shot.pixels_high,
+        pixels_high=shot.pixels_wide,
+    )
+    return replace(project, shots=replaced(project.shots, turned))
+
+
 def add_way_point(project: Project, shot_id: str) -> Project:
     """The document with one more way point of a shot, half-way on its last leg."""
     shot = find(project.shots, shot_id, "shot")

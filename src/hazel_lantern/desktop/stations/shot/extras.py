@@ -101,7 +101,6 @@ class ShotExtras(Extras):
                 self._button("+ item", "kit.add", self._add_item),
                 self._button("Remove", "kit.remove", self._remove_item),
                 self._button("Copy kit", "kit.copy", self._copy_kit),
-                self._button("Copy shot", "shot.copy", self._copy_shot),
             )
         )
         self._kits = Label()
@@ -109,6 +108,19 @@ class ShotExtras(Extras):
         self._kits.setFont(theme.font(12))
         theme.ink(self._kits, "muted")
         column.addWidget(self._kits)
+        column.addWidget(_heading(theme, "This shot"))
+        column.addLayout(
+            _row(
+                self._button("Copy shot", "shot.copy", self._copy_shot),
+                self._button("Earlier", "shot.earlier", lambda: self._shift(-1)),
+                self._button("Later", "shot.later", lambda: self._shift(1)),
+            )
+        )
+        upright = self._button("Turn the picture", "shot.turn", self._turn_picture)
+        upright.setToolTip(
+            tip("Upright, or back. Items of the kit stay where they are: a camera on its side sits otherwise.")
+        )
+        column.addLayout(_row(upright, self._button("Remove", "shot.remove", self._remove_shot)))
         column.addWidget(_heading(theme, "Rigs that can do it"))
         self._cards = QVBoxLayout()
         self._cards.setSpacing(6)
@@ -260,6 +272,19 @@ class ShotExtras(Extras):
                 lambda project: lists.copy_shot(project, self._session.rig_id, self._session.shot_id, name),
             )
             self._session.look(self._session.project.shots[-1].id)
+
+    def _shift(self, by: int) -> None:
+        name = self._session.shot.name
+        words = f"Put {name} {'earlier' if by < 0 else 'later'}"
+        rig, shot = self._session.rig_id, self._session.shot_id
+        self._do(words, lambda project: lists.shift_shot(project, rig, shot, by))
+        self._session.look(shot)
+
+    def _turn_picture(self) -> None:
+        self._do("Turn the picture", lambda project: lists.turn_picture(project, self._ids()[0]))
+
+    def _remove_shot(self) -> None:
+        self._do(f"Remove {self._session.shot.name}", lambda project: lists.remove_shot(project, self._ids()[0]))
 
     # Rigs
 

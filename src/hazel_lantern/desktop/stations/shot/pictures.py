@@ -17,6 +17,7 @@ from hazel_lantern.desktop.stage.painter import fit, mark, shown
 from hazel_lantern.desktop.theme.theme import Theme
 
 HIGH, NARROW = 172, 170
+WORDS = 150  # the least width of the words under a picture
 START, NOW, END = "start", "now", "end"
 
 
@@ -100,7 +101,9 @@ class Picture(QWidget):
             painter.setPen(QPen(theme.color("line"), 1.2))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRoundedRect(area, 4, 4)
-        below = QRectF(area.left() + 3, self.height() - self._words, area.width() - 6, self._words)
+        # Under an upright picture the words may be wider than it.
+        wide = min(self.width(), max(area.width(), theme.px(WORDS)))
+        below = QRectF(area.center().x() - wide / 2 + 3, self.height() - self._words, wide - 6, self._words)
         painter.setFont(theme.font(12))
         painter.setPen(theme.color("muted"))
         stacked, metrics = self._words > theme.px(24), painter.fontMetrics()
