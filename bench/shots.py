@@ -26,6 +26,13 @@ VIEWS = {
         lambda w: (w.use_view("lens"), QTest.qWait(1500), w.bench.verticalScrollBar().setValue(760)),
     ),
     "shot-side": ("shot", "dusk", "orchard-at-dusk", "jar-slider", lambda w: w.use_view("set-side")),
+    "shot-walk": (
+        "shot",
+        "dusk",
+        "orchard-at-dusk",
+        "jar-slider",
+        lambda w: (w.extras.pick("keeper-2"), QTest.qWait(300), w.bench.verticalScrollBar().setValue(420)),
+    ),
     "shot-gantry": (
         "shot",
         "daylight",
