@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
 
 from hazel_lantern.core.document.project import FilmSet, Shot, Thing
@@ -17,6 +19,7 @@ from hazel_lantern.core.staging.walking import fastest, track
 NEAR_PEOPLE = 1.0
 CLOSE = 0.3  # metres within which another moment is looked at closely too
 BRISK = 2.0  # m/s, about as fast as people walk
+FINER = 2  # times 16 closer: a thousandth of a second of an eight-second move
 STEP = 0.02  # seconds between the moments of a hold that are looked at
 
 
@@ -68,16 +71,13 @@ def people(shot: Shot, stage: FilmSet, kind: Kind, pieces: Members, scene: Scene
 
 def _nearest(shot: Shot, kind: Kind, pieces: Members, scene: Scene, seen: Staged, person: Thing) -> float:
     """Least distance over the ground from anything that moves to the middle of a person [m]."""
-    from scipy.optimize import minimize_scalar
-
     moving = np.array([member.moves for member in pieces.pieces])
     lines = seen.where.on_set(pieces.ends)[:, moving, :, :2]
 
-    def gap(u: float) -> float:
-        share = np.array([u])
+    def gaps(share: np.ndarray) -> np.ndarray:
         ends = kind.members(scene.path.model, scene.path.at(share)).ends
         at = track(person, scene.path.move.clock(share))[:, :2]
-        return float(away(scene.where.on_set(ends)[:, moving, :, :2], at)[0])
+        return away(scene.where.on_set(ends)[:, moving, :, :2], at)
 
     far = away(lines, track(person, seen.times)[:, :2])
     found = [float(far.min())]
@@ -85,8 +85,7 @@ def _nearest(shot: Shot, kind: Kind, pieces: Members, scene: Scene, seen: Staged
     for k in np.flatnonzero(far <= far.min() + CLOSE).tolist():
         low, high = max(0, k - 1), min(len(far) - 1, k + 1)
         if far[k] <= far[low] and far[k] <= far[high]:
-            between = (float(SAMPLES[low]), float(SAMPLES[high]))
-            found.append(float(minimize_scalar(gap, bounds=between, method="bounded", options={"xatol": 1e-4}).fun))
+            found.append(_least(gaps, float(SAMPLES[low]), float(SAMPLES[high])))
     if person.stops:
         arrives = float(seen.times[-1])
         for from_, to, pose in ((0.0, float(seen.times[0]), lines[0]), (arrives, arrives + shot.hold_end_s, lines[-1])):
@@ -94,6 +93,18 @@ def _nearest(shot: Shot, kind: Kind, pieces: Members, scene: Scene, seen: Staged
                 at = track(person, np.linspace(from_, to, 2 + int((to - from_) / STEP)))[:, :2]
                 found.append(float(away(pose[None], at).min()))
     return min(found)
+
+
+def _least(of: Callable[[np.ndarray], np.ndarray], low: float, high: float) -> float:
+    """The least of a figure between two shares of the time, looked at ever more closely."""
+    least = np.inf
+    for _ in range(FINER):
+        share = np.linspace(low, high, 33)
+        there = of(share)
+        k = int(there.argmin())
+        least = min(least, float(there[k]))
+        low, high = share[max(0, k - 1)], share[min(32, k + 1)]
+    return least
 
 
 def away(lines: np.ndarray, at: np.ndarray) -> np.ndarray:
