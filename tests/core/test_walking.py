@@ -109,6 +109,14 @@ def test_the_closest_approach_is_that_of_every_millisecond(hold):
     assert value(result, "shot.passes") == pytest.approx(brute, abs=2e-3)
 
 
+def test_an_arc_about_somebody_who_walks_off_is_said():
+    arc = [("shot.move", "arc")]
+    there = finding(solved(changes.set_values(walking(sample(), (8.0, 1.65, 5.2)), "hive-jib", arc)), "shot.centre")
+    assert there.state == WATCH
+    assert there.value == pytest.approx(2.0)
+    assert all(f.key != "shot.centre" for f in solved(changes.set_values(sample(), "hive-jib", arc)).findings)
+
+
 def test_somebody_who_would_have_to_run_is_said():
     assert finding(solved(walking(sample(), (8.0, 3.0, 5.2))), "shot.walking").state == CLEAR
     assert finding(solved(walking(sample(), (1.0, 3.0, 5.2))), "shot.walking").state == WATCH

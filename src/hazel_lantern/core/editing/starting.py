@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from msgspec.structs import replace
 
-from hazel_lantern.core.document.project import FORMAT, FilmSet, Key, Kit, KitItem, Owned, Project, Shot, Thing
+from hazel_lantern.core.document.project import FORMAT, FilmSet, Key, Kit, KitItem, Owned, Project, Shot, Stop, Thing
 from hazel_lantern.core.document.shot import MOVES
 from hazel_lantern.core.editing.changes import add_rig
 from hazel_lantern.core.kinds import DECLARED
@@ -35,9 +35,12 @@ def furnished() -> tuple[Project, ...]:
     """New projects with something of most sorts on a set under a ceiling, one for each move: what shows every figure
     and finding there is.
     """
+    walks = Stop(time_s=6.0, at_m=(-0.2, 3.5, 0.0))
     things = (
         Thing(id="THING", kind="table", name="Table", at_m=(0.0, 2.5, 0.0), size_m=(1.8, 0.8, 0.74)),
-        Thing(id="person", kind="person", name="Person", at_m=(0.5, 3.5, 0.0), size_m=(0.45, 0.3, 1.72)),
+        Thing(
+            id="person", kind="person", name="Person", at_m=(0.5, 3.5, 0.0), size_m=(0.45, 0.3, 1.72), stops=(walks,)
+        ),
         Thing(id="box", kind="box", name="Box", at_m=(0.3, 2.5, 0.74), size_m=(0.2, 0.2, 0.2)),
         Thing(id="wall", kind="wall", name="Wall", at_m=(0.0, 6.0, 0.0), size_m=(5.0, 0.1, 2.5)),
     )

@@ -131,6 +131,8 @@ def subject_figures(shot: Shot, seen: Staged, thing: Thing) -> Told:
             source="drive 5.2 turned round",
         )
     )
+    if shot.move in (ARC, CIRCLE) and thing.stops:
+        tell.take(_left(thing, seen.target))
     if shot.move in (ARC, CIRCLE):
         angle = 2 * math.pi if shot.move == CIRCLE else abs(shot.arc_rad)
         tell.add(
@@ -148,6 +150,17 @@ def subject_figures(shot: Shot, seen: Staged, thing: Thing) -> Told:
             )
         )
     return tell.told()
+
+
+def _left(thing: Thing, target: np.ndarray) -> Told:
+    """An arc is laid about one place: said where its subject walks off from there."""
+    off = float(np.hypot(*(target[:, :2] - thing.at_m[:2]).T).max())
+    words = Words(
+        f"The camera goes round where {plain(thing)} sets out, and it moves {{}} away from there.", ((off, "m"),)
+    )
+    key = f"thing.{thing.id}.stop.0.x"
+    told = Finding("shot.centre", "Middle of the arc", PICTURE, WATCH, key, words, off, 0.0, "at_most", "m")
+    return Told(findings=(told,))
 
 
 def _framing(shot: Shot, thing: Thing, pixels: np.ndarray, picture: tuple[float, float]) -> Told:
