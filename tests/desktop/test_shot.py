@@ -300,6 +300,35 @@ def test_kits_are_compared_by_mass_and_by_what_a_swap_moves(shot):
     assert ("ahead" in line) == (moved > 0)
 
 
+def test_the_corner_of_the_ease_is_dragged_on_the_strip_as_one_step(make):
+    window = make(station="shot")
+    strip, before = window.strip, window.session.project
+    track, ramp = strip._track(), window.session.shot.ramp
+
+    def at(share, high=0.86):
+        return QPoint(round(track.left() + share * track.width()), round(track.bottom() - high * track.height()))
+
+    QTest.mousePress(strip, Qt.MouseButton.LeftButton, pos=at(ramp))
+    for share in (0.3, 0.2):
+        QTest.mouseMove(strip, at(share))
+    QTest.mouseRelease(strip, Qt.MouseButton.LeftButton, pos=at(0.2))
+    assert window.session.shot.ramp == pytest.approx(0.2, abs=0.01)
+    turn()
+    # Beyond half of the time there is no ease: it stays, and why is said.
+    QTest.mousePress(strip, Qt.MouseButton.LeftButton, pos=at(window.session.shot.ramp))
+    QTest.mouseMove(strip, at(0.8))
+    assert window.session.shot.ramp <= 0.5
+    assert "0.5" in window.stage._said.text()
+    QTest.keyClick(strip, Qt.Key.Key_Escape)
+    window.session.undo()
+    assert window.session.project == before
+    turn()
+    # Under the curve the playhead is taken instead.
+    QTest.mouseClick(strip, Qt.MouseButton.LeftButton, pos=at(ramp, 0.2))
+    assert strip.share == pytest.approx(ramp, abs=0.01)
+    assert window.session.project == before
+
+
 def test_a_key_is_dragged_along_the_strip_as_one_step_and_stays_between_its_neighbours(make):
     window = make(station="shot")
     before = window.session.project

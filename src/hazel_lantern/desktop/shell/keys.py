@@ -1,4 +1,4 @@
-"""Keys of the move dragged on the strip: one step to undo, refused where they would meet another."""
+"""Keys of the move, and the corner of its ease, dragged on the strip: one step to undo, refused where they would meet another."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from collections.abc import Callable
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from hazel_lantern.core.nouns.errors import InputError
-from hazel_lantern.desktop.shell.strip import Strip
+from hazel_lantern.desktop.shell.strip import CORNER, Strip
 from hazel_lantern.session.session import Session
 
 
@@ -28,7 +28,12 @@ class KeyHand(QObject):
 
     def _drag(self, n: int, time: float) -> None:
         try:
-            self._session.set(f"key.{n}.time", time, self._gesture)
+            if n == CORNER:
+                shot = self._session.shot
+                ramp = (time - shot.leaves_s) / (shot.keys[1].time_s - shot.leaves_s)
+                self._session.set("shot.ramp", round(ramp, 4), self._gesture)
+            else:
+                self._session.set(f"key.{n}.time", time, self._gesture)
         except InputError as error:
             self.refused.emit(error.allowed)
             return

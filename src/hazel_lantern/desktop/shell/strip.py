@@ -9,11 +9,14 @@ from PyQt6.QtWidgets import QWidget
 
 from hazel_lantern.core.document.project import Shot
 from hazel_lantern.core.motion.profile import timing
+from hazel_lantern.core.motion.shapes import RAMPED
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.plot import ticks
 
 FRAME, MOMENTS = 16, 90
+TALL = 0.86  # share of the track that the greatest speed fills
+CORNER = 0  # the number of the first key, which is not dragged: its ring is where the first ramp ends
 
 
 class Strip(QWidget):
@@ -34,7 +37,7 @@ class Strip(QWidget):
         self._speed = np.zeros(MOMENTS)
         self.setFixedHeight(theme.px(66))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self._keys: tuple[float, ...] = ()
+        self._keys: tuple[tuple[int, float], ...] = ()
         self._held: int | None = None
         self._timer = QTimer(self)
         self._timer.setInterval(FRAME)
@@ -55,7 +58,12 @@ class Strip(QWidget):
         profile = timing(shot.keys, shot.segments)
         self._shown, self._time, self._words = shown, profile.duration, words
         self._leaves = shot.leaves_s
-        self._keys = tuple((key.time_s - self._leaves) / self._time for key in shot.keys[1:-1])
+        first = shot.segments[0]
+        corner = first.ramp * (shot.keys[1].time_s - self._leaves) / self._time
+        self._keys = (
+            *(((CORNER, corner),) if first.shape in RAMPED else ()),
+            *((n, (key.time_s - self._leaves) / self._time) for n, key in enumerate(shot.keys[1:-1], 1)),
+        )
         self._speed = np.abs(profile.speed(np.linspace(0, 1, MOMENTS))) / (profile.peak_speed or 1.0)
         self.setAccessibleName(f"Move strip, {words}, at {display.text(self.share * self._time, 's')}")
         self.update()
@@ -116,7 +124,7 @@ class Strip(QWidget):
             painter.drawRoundedRect(QRectF(self.rect()).adjusted(3, 3, -3, -3), 6, 6)
         track = self._track()
         curve = [
-            QPointF(track.left() + k / (MOMENTS - 1) * track.width(), track.bottom() - y * track.height() * 0.86)
+            QPointF(track.left() + k / (MOMENTS - 1) * track.width(), track.bottom() - y * track.height() * TALL)
             for k, y in enumerate(self._speed.tolist())
         ]
         painter.setPen(Qt.PenStyle.NoPen)
@@ -139,23 +147,34 @@ class Strip(QWidget):
                 Qt.AlignmentFlag.AlignHCenter,
                 f"{t:g} s",
             )
-        self._rings(painter, track, curve)
+        self._rings(painter, track)
         self._playhead(painter, track)
 
-    def _rings(self, painter: QPainter, track: QRectF, curve: list[QPointF]) -> None:
-        """A ring on the curve for each key between the first and the last; the one in the hand filled."""
+    def _rings(self, painter: QPainter, track: QRectF) -> None:
+        """A ring on the curve for each key between the first and the last, a small one where the first ramp ends; the
+        one in the hand filled.
+        """
         theme = self._theme
-        for n, share in enumerate(self._keys):
-            at = QPointF(track.left() + share * track.width(), curve[round(share * (MOMENTS - 1))].y())
+        for n, share in self._keys:
+            at = QPointF(track.left() + share * track.width(), self._high(track, share))
+            size = theme.px(4 if n == CORNER else 6)
             painter.setPen(QPen(theme.color("lantern"), 2.0))
             painter.setBrush(theme.color("lantern") if n == self._held else theme.color("ground"))
-            painter.drawEllipse(at, theme.px(6), theme.px(6))
+            painter.drawEllipse(at, size, size)
 
-    def _ring_at(self, x: float) -> int | None:
-        """The key under the hand."""
-        track = self._track()
-        near = [(abs(track.left() + share * track.width() - x), n) for n, share in enumerate(self._keys)]
-        return min(near)[1] if near and min(near)[0] <= self._theme.px(9) else None
+    def _ring_at(self, x: float, y: float) -> int | None:
+        """The key under the hand, at any height; the corner of the ease only where it is drawn."""
+        track, reach = self._track(), self._theme.px(9)
+        near = [
+            (abs(track.left() + share * track.width() - x), n)
+            for n, share in self._keys
+            if n != CORNER or abs(self._high(track, share) - y) <= reach
+        ]
+        return min(near)[1] if near and min(near)[0] <= reach else None
+
+    def _high(self, track: QRectF, share: float) -> float:
+        """How high the curve runs at a share of the time."""
+        return track.bottom() - float(self._speed[round(share * (MOMENTS - 1))]) * track.height() * TALL
 
     def _playhead(self, painter: QPainter, track: QRectF) -> None:
         theme = self._theme
@@ -175,7 +194,7 @@ class Strip(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         self.setFocus()
-        self._held = self._ring_at(event.position().x())
+        self._held = self._ring_at(event.position().x(), event.position().y())
         if event.position().x() < self._theme.px(64):
             self.play()
         elif self._held is not None:
@@ -190,7 +209,7 @@ class Strip(QWidget):
         if self._held is not None:
             share = (event.position().x() - track.left()) / track.width()
             snap = 100.0 if event.modifiers() & Qt.KeyboardModifier.ControlModifier else 10.0
-            self.key_dragged.emit(self._held + 1, round((self._leaves + share * self._time) * snap) / snap)
+            self.key_dragged.emit(self._held, round((self._leaves + share * self._time) * snap) / snap)
         elif event.position().x() >= self._theme.px(64):
             self._timer.stop()
             self.go((event.position().x() - track.left()) / track.width())
