@@ -137,7 +137,7 @@ class Strip(QWidget):
         room = max(0.0, self.share * track.width() - theme.px(40))
         if QFontMetricsF(painter.font()).horizontalAdvance(self._words) < room or track.width() > theme.px(420):
             painter.drawText(
-                QRectF(track.left() + 4, 4, track.width(), theme.px(16)), Qt.AlignmentFlag.AlignLeft, self._words
+                QRectF(track.left() + 4, -1, track.width(), theme.px(16)), Qt.AlignmentFlag.AlignLeft, self._words
             )
         painter.setFont(theme.font(11.5, numbers=True))
         for t in ticks(0, self._time, max(2, min(10, int(track.width() / self._theme.px(52))))):
