@@ -120,6 +120,10 @@ def test_an_arc_about_somebody_who_walks_off_is_said():
 def test_somebody_who_would_have_to_run_is_said():
     assert finding(solved(walking(sample(), (8.0, 3.0, 5.2))), "shot.walking").state == CLEAR
     assert finding(solved(walking(sample(), (1.0, 3.0, 5.2))), "shot.walking").state == WATCH
+    # A dash of a second in a walk of ten minutes is a dash.
+    dash = solved(walking(sample(), (600.0, 1.0, 5.2), (601.0, 4.0, 5.2)))
+    assert value(dash, "shot.walk") == pytest.approx(3.0 * 15 / 8, rel=0.02)
+    assert finding(dash, "shot.walking").state == WATCH
 
 
 def test_stops_are_added_typed_dragged_refused_and_kept_in_the_file():

@@ -8,13 +8,13 @@ import numpy as np
 
 from hazel_lantern.core.document.project import FilmSet, Thing
 from hazel_lantern.core.kinds.base import Design, FallZone, Standing
-from hazel_lantern.core.nouns.figure import Given, by_method
+from hazel_lantern.core.nouns.figure import by_method
 from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STOP, WATCH, Remedy, set_one
 from hazel_lantern.core.nouns.sketch import SWEEP, Item, Note, Stroke
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.staging.moves import Staged
-from hazel_lantern.core.staging.things import PERSON, plain
+from hazel_lantern.core.staging.things import PERSON, plain, stands
 from hazel_lantern.core.staging.walking import places
 
 SPARE = 0.05  # metres beyond the zone to which people are moved
@@ -33,10 +33,6 @@ def fall_figures(stage: FilmSet, zone: FallZone, design: Design, suggest: bool, 
     people = [min(places(person), key=lambda at: _gap(core, zone.grown, at)) for person in people]
     gaps = [_gap(core, zone.grown, person) for person in people]
     gap, person = min(zip(gaps, people, strict=True), key=lambda pair: pair[0])
-    given = (
-        Given("x", person.at_m[0], "m", f"{person.name}, right", f"thing.{person.id}.x"),
-        Given("y", person.at_m[1], "m", f"{person.name}, deep", f"thing.{person.id}.y"),
-    )
     tell.add(
         by_method(
             "shot.fall_gap",
@@ -44,7 +40,7 @@ def fall_figures(stage: FilmSet, zone: FallZone, design: Design, suggest: bool, 
             gap,
             "m",
             "over the ground from where anything could fall or swing to over the whole travel; minus is inside",
-            given,
+            stands(person),
             source="geometry",
         )
     )
@@ -102,7 +98,9 @@ def distance(core: np.ndarray, point: np.ndarray) -> tuple[float, np.ndarray]:
 
 
 def _mend(stage: FilmSet, core: np.ndarray, zone: FallZone, inside: list[Thing], design: Design) -> tuple[Remedy, ...]:
-    """Those inside moved straight out of the zone, with the whole of their way; for an arm also the class that reckons with people."""
+    """Those inside moved straight out of the zone, with the whole of their way; for an arm also the class that reckons
+    with people.
+    """
     if not inside:
         return ()
     changes: list[tuple[str, object]] = []

@@ -15,7 +15,7 @@ from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import lens, pose, screen
 from hazel_lantern.core.staging.moves import Staged
-from hazel_lantern.core.staging.things import plain
+from hazel_lantern.core.staging.things import plain, stands
 
 FILL = Formula("f*h/(h_s*D)")
 DEGREES = Formula("arc/T")
@@ -85,10 +85,7 @@ def subject_figures(shot: Shot, seen: Staged, thing: Thing) -> Told:
         )
         return tell.told()
     straight = np.linalg.norm(camera.places - seen.target, axis=1)
-    given = (
-        Given("x", thing.at_m[0], "m", f"{thing.name}, right", f"thing.{thing.id}.x"),
-        Given("y", thing.at_m[1], "m", f"{thing.name}, deep", f"thing.{thing.id}.y"),
-    )
+    given = stands(thing)
     for key, words, value in (
         ("shot.far_start", "Subject away at the start", straight[0]),
         ("shot.far_end", "Subject away at the end", straight[-1]),

@@ -6,13 +6,13 @@ import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.document.project import Shot, Thing
-from hazel_lantern.core.nouns.figure import Given, by_method
+from hazel_lantern.core.nouns.figure import by_method
 from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, WATCH, Finding
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import pose
 from hazel_lantern.core.staging.moves import MIDDLE, SAMPLES, Staged
-from hazel_lantern.core.staging.things import aim_point, all_corners, crossings, plain
+from hazel_lantern.core.staging.things import aim_point, all_corners, crossings, plain, stands
 from hazel_lantern.core.staging.walking import things_at
 
 NEAREST = 0.05
@@ -67,10 +67,6 @@ def behind_it(shot: Shot, seen: Staged, thing: Thing, things: list[Thing]) -> To
     if before.any():
         k, m = (int(n) for n in np.argwhere(before)[0])
         share = float(before.any(axis=1).mean())
-        given = (
-            Given("x", things[m].at_m[0], "m", f"{things[m].name}, right", f"thing.{things[m].id}.x"),
-            Given("y", things[m].at_m[1], "m", f"{things[m].name}, deep", f"thing.{things[m].id}.y"),
-        )
         tell.add(
             by_method(
                 "shot.hidden_for",
@@ -78,7 +74,7 @@ def behind_it(shot: Shot, seen: Staged, thing: Thing, things: list[Thing]) -> To
                 share,
                 "1",
                 "share of 25 moments at which something cuts the line of sight",
-                given,
+                stands(things[m]),
                 source="geometry",
             )
         )

@@ -13,11 +13,10 @@ from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, WATCH
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.staging.moves import SAMPLES, Scene, Staged
-from hazel_lantern.core.staging.things import PERSON, plain
+from hazel_lantern.core.staging.things import PERSON, plain, stands
 from hazel_lantern.core.staging.walking import fastest, track
 
 NEAR_PEOPLE = 1.0
-CLOSE = 0.3  # metres within which another moment is looked at closely too
 BRISK = 2.0  # m/s, about as fast as people walk
 FINER = 2  # times 16 closer: a thousandth of a second of an eight-second move
 STEP = 0.02  # seconds between the moments of a hold that are looked at
@@ -34,10 +33,6 @@ def people(shot: Shot, stage: FilmSet, kind: Kind, pieces: Members, scene: Scene
     if not gaps:
         return tell.told()
     gap, person = min(gaps, key=lambda pair: pair[0])
-    given = (
-        Given("x", person.at_m[0], "m", f"{person.name}, right", f"thing.{person.id}.x"),
-        Given("y", person.at_m[1], "m", f"{person.name}, deep", f"thing.{person.id}.y"),
-    )
     tell.add(
         by_method(
             "shot.passes",
@@ -45,7 +40,7 @@ def people(shot: Shot, stage: FilmSet, kind: Kind, pieces: Members, scene: Scene
             gap,
             "m",
             "least distance over the ground from what moves, less half a person's width",
-            given,
+            stands(person),
             source="geometry",
         )
     )
@@ -82,7 +77,7 @@ def _nearest(shot: Shot, kind: Kind, pieces: Members, scene: Scene, seen: Staged
     far = away(lines, track(person, seen.times)[:, :2])
     found = [float(far.min())]
     # Between the usual moments it may come nearer still.
-    for k in np.flatnonzero(far <= far.min() + CLOSE).tolist():
+    for k in range(len(far)):
         low, high = max(0, k - 1), min(len(far) - 1, k + 1)
         if far[k] <= far[low] and far[k] <= far[high]:
             found.append(_least(gaps, float(SAMPLES[low]), float(SAMPLES[high])))

@@ -9,6 +9,7 @@ import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.document.project import Thing
+from hazel_lantern.core.nouns.figure import Given
 
 PERSON, TABLE, BOX, TREE, WALL, BEAM, ANCHOR, ZONE, ROOM = (
     "person",
@@ -62,6 +63,15 @@ def turn(angle: float) -> np.ndarray:
 def plain(thing: Thing) -> str:
     """A typed name, safe inside a sentence's template."""
     return thing.name.replace("{", "(").replace("}", ")")
+
+
+def stands(thing: Thing) -> tuple[Given, Given]:
+    """Where it stands, for a why that rests on it."""
+    key = f"thing.{thing.id}"
+    return (
+        Given("x", thing.at_m[0], "m", f"{thing.name}, right", f"{key}.x"),
+        Given("y", thing.at_m[1], "m", f"{thing.name}, deep", f"{key}.y"),
+    )
 
 
 def corners(thing: Thing) -> np.ndarray:

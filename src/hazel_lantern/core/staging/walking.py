@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from itertools import pairwise
 
 import numpy as np
 from msgspec.structs import replace
@@ -11,7 +12,7 @@ from hazel_lantern.core.document.project import FilmSet, Thing
 from hazel_lantern.core.motion.keyframes import flow
 from hazel_lantern.core.staging.things import SORTS
 
-WAY = 121  # places of a whole way that are looked at
+WAY = 60  # moments of the way to each stop that are looked at
 
 
 def track(thing: Thing, times: np.ndarray) -> np.ndarray:
@@ -54,7 +55,7 @@ def places(thing: Thing) -> tuple[Thing, ...]:
     """The thing at many places of its whole way, or where it stands."""
     if not thing.stops:
         return (thing,)
-    return tuple(now for (now,) in things_at([thing], np.linspace(0.0, thing.stops[-1].time_s, WAY)))
+    return tuple(now for (now,) in things_at([thing], _moments(thing)))
 
 
 def stage_at(stage: FilmSet, time: float) -> FilmSet:
@@ -66,6 +67,11 @@ def fastest(thing: Thing) -> float:
     """The greatest speed over the ground of a thing that moves [m/s]."""
     clock = [0.0, *(stop.time_s for stop in thing.stops)]
     rows = [thing.at_m, *(stop.at_m for stop in thing.stops)]
-    t = np.linspace(0.0, clock[-1], 40 * len(clock))
-    speeds = [flow(clock, [row[k] for row in rows]).at(t)[1] for k in range(2)]
+    speeds = [flow(clock, [row[k] for row in rows]).at(_moments(thing))[1] for k in range(2)]
     return float(np.hypot(*speeds).max())
+
+
+def _moments(thing: Thing) -> np.ndarray:
+    """As many moments on the way to each of its stops, so that a dash in a long walk is not stepped over (n,) [s]."""
+    clock = [0.0, *(stop.time_s for stop in thing.stops)]
+    return np.concatenate([np.linspace(a, b, WAY + 1) for a, b in pairwise(clock)])
