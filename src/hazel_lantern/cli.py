@@ -317,7 +317,7 @@ def kinds(args: argparse.Namespace) -> int:
                 row |= {"unit": p.unit.partition(":")[0], "low": p.low, "high": p.high, "default": p.default}
             elif isinstance(p, Choice):
                 row |= {
-                    "options": list(getattr(shelf, p.table)) if p.table else [key for key, _ in p.options],
+                    "options": [*(key for key, _ in p.options), *(getattr(shelf, p.table) if p.table else ())],
                     "default": p.default,
                 }
             else:

@@ -8,8 +8,8 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from hazel_lantern.core.catalogue import Catalogue
-from hazel_lantern.core.document.project import FilmSet, Kit, Measured, Offcut, Project, Rig, Shot
+from hazel_lantern.core.catalogue import Catalogue, Head
+from hazel_lantern.core.document.project import FilmSet, Kit, KitItem, Measured, Offcut, Project, Rig, Shot
 from hazel_lantern.core.editing.bindings import declared_of
 from hazel_lantern.core.editing.built import overlaid, standing
 from hazel_lantern.core.kinds import KINDS, Kind
@@ -21,7 +21,7 @@ from hazel_lantern.core.nouns.errors import GeometryError
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.reading import Failed, Reader
 from hazel_lantern.core.staging.chapters import chapters
-from hazel_lantern.core.staging.head import lens_on_mount
+from hazel_lantern.core.staging.head import Aim, lens_on_mount
 from hazel_lantern.core.staging.moves import subject
 from hazel_lantern.core.workshop.laid import Laid
 from hazel_lantern.core.workshop.plan import Order, order_of
@@ -64,18 +64,23 @@ def case_of(
         "design": memo.source(
             "design", Design(rig.variant, rig.design, catalogue), (rig.variant, rig.design, catalogue.version)
         ),
-        "kit": memo.step("kit", (memo.source("own kit", kit).version,), lambda: carried_by(kit)),
+        "kit": memo.step(
+            "kit", (memo.source("own kit", kit).version, shelf.version), lambda: carried_by(kit, catalogue)
+        ),
+        "kind": memo.source("kind", kind, kind.id),
+        "camera_head": memo.source("camera head", head_of(kit, catalogue)),
+        "shelf": memo.source("shelf", catalogue, catalogue.version),
         "owned": memo.step(
             "owned", (memo.source("plates", project.plates).version, shelf.version), lambda: _owned(project, catalogue)
         ),
-        "others": memo.source("others", tuple(_other_kit(k) for k in project.kits if k.id != kit.id)),
+        "others": memo.source("others", tuple(_other_kit(k, catalogue) for k in project.kits if k.id != kit.id)),
         "move": memo.source("move", Move.of(shot, looked_at)),
         "optics": memo.source("optics", Optics.of(shot)),
         "subject": memo.source("subject", looked_at),
         "suggest": memo.source("suggest", suggest),
         "shot": memo.source("shot", shot),
         "stage": memo.source("stage", stage),
-        "aim": memo.source("aim", shot.aim),
+        "aim": memo.source("aim", Aim(shot.aim, shot.axes)),
         "placing": memo.source("placing", (rig.stands_m, rig.heading_rad)),
         "stock": memo.source("stock", project.stock),
         "kerf": memo.source("kerf", project.kerf_m),
@@ -103,7 +108,7 @@ def case_of(
 
 def _path_of(kind: Kind):  # type: ignore[no-untyped-def]
     def path(model: Any, move: Move, kit: Carried) -> Path:
-        return Path(model, move, lens_on_mount(kit.lens_at_m, move.down), kind.follow)
+        return Path(model, move, lens_on_mount(kit.lens_at_m, move.down, kit.rise), kind.follow)
 
     return path
 
@@ -122,16 +127,27 @@ def _order(laid: Laid, design: Design, stock: tuple[Offcut, ...], kerf: float) -
     return order_of(laid.parts, stock, design.catalogue, kerf)
 
 
-def carried_by(kit: Kit) -> Carried:
-    """The camera kit as a load."""
-    items = kit.items
+def head_of(kit: Kit, catalogue: Catalogue) -> Head | None:
+    """The head of a kit; None where it lists none. Raises InputError for one that is not in the catalogue."""
+    found: Head | None = catalogue.row("heads", kit.head, f"kit {kit.id}, head") if kit.head else None
+    return found
+
+
+def carried_by(kit: Kit, catalogue: Catalogue) -> Carried:
+    """The camera kit as a load, its head below it. Raises InputError for a head that is not in the catalogue."""
+    head = head_of(kit, catalogue)
+    up = head.height if head is not None else 0.0
+    own = () if head is None else (KitItem(name=head.name, mass_kg=head.mass, at_m=(0.0, 0.0, -up / 2)),)
+    items = (*kit.items, *own)
     load = payload(
         np.array([i.mass_kg for i in items]),
-        np.array([i.at_m for i in items]),
+        np.array([i.at_m for i in items]) + (0.0, 0.0, up),
         np.array([i.mass_pm_kg for i in items]),
         np.array([i.at_pm_m for i in items]),
     )
-    return Carried(load, kit.lens_at_m, kit.socket_depth_m, kit.socket_thread)
+    x, y, z = kit.lens_at_m
+    turning = 1.0 - head.steadies if head is not None else 1.0
+    return Carried(load, (x, y, z + up), kit.socket_depth_m, kit.socket_thread, turning, up)
 
 
 def _owned(project: Project, catalogue: Catalogue) -> Owned:
@@ -140,11 +156,9 @@ def _owned(project: Project, catalogue: Catalogue) -> Owned:
     )
 
 
-def _other_kit(kit: Kit) -> OtherKit:
-    mass = sum(item.mass_kg for item in kit.items)
-    ahead, aside = (
-        sum(item.mass_kg * item.at_m[axis] for item in kit.items) / mass if mass else 0.0 for axis in (0, 1)
-    )
+def _other_kit(kit: Kit, catalogue: Catalogue) -> OtherKit:
+    load = carried_by(kit, catalogue).payload
+    mass, ahead, aside = load.mass, float(load.cg[0]), float(load.cg[1])
     return OtherKit(kit.id, kit.name, mass, ahead, aside, kit.socket_thread)
 
 

@@ -44,8 +44,9 @@ def path_csv(result: Outline) -> bytes:
     made = frames(result.shot, result.scene)
     focal = result.shot.focal_m * 1e3
     rows = [HEAD]
+    turned = (made.sight.pan, made.sight.tilt, made.sight.roll)
     for k, time in enumerate(made.times):
-        numbers = [*made.sight.places[k], math.degrees(made.sight.pan[k]), math.degrees(made.sight.tilt[k]), 0.0]
+        numbers = [*made.sight.places[k], *(math.degrees(angle[k]) + 0.0 for angle in turned)]
         turn = ",".join(f"{q:.9f}" for q in made.quaternions[k])
         focus = "inf" if math.isinf(made.focus[k]) else f"{made.focus[k]:.6f}"
         rows.append(

@@ -234,6 +234,8 @@ class Session(QObject):
             shot.set,
             len(shot.via_m),
             len(shot.keys),
+            shot.aim,
+            [(axis.how, len(axis.keys)) for axis in shot.axes],
             [item.name for item in shown.kit_of(rig).items],
             [(k.id, k.name) for k in shown.kits],
             [(t.id, t.name, len(t.stops)) for t in shown.set_of(shot).things],
@@ -318,7 +320,8 @@ class Session(QObject):
             rows = getattr(self.catalogue, choice.table)
             now = str(self.value(choice.key))
             system = self.project.units
-            return [(k, row.name) for k, row in rows.items() if getattr(row, "system", system) == system or k == now]
+            kept = ((k, row.name) for k, row in rows.items() if getattr(row, "system", system) == system or k == now)
+            return [*choice.options, *kept]
         return list(choice.options)
 
     def apply(self, words: str, values: Sequence[tuple[str, object]], gesture: int = 0) -> None:

@@ -228,9 +228,32 @@ class Turntable(Row, frozen=True, kw_only=True):
     words: str = ""
 
 
+class Head(Row, frozen=True, kw_only=True):
+    """A camera head between mount and camera: which axes turn while it rolls, mass and the load it is good for [kg],
+    height [m], how far each turns from straight ahead and level and how far its foot may lean [rad]; whether motors work
+    it, whether it may hang, the share of turning it takes out of the picture [-], hours of its battery.
+    """
+
+    axes: list[Literal["pan", "tilt", "roll"]]
+    mass: float
+    height: float
+    carries: float
+    pan: float
+    tilt_down: float
+    tilt_up: float
+    roll: float
+    leans: float
+    price: float
+    powered: bool = False
+    inverts: bool = False
+    steadies: float = 0.0
+    hours: float = 0.0
+    words: str = ""
+
+
 TABLES: dict[str, type[Row]] = {
     "materials": Material, "sections": StockSection, "bolts": Bolt, "grades": Grade, "bearings": Bearing, "stands": Stand, "plates": Plate, "wheels": Wheel,
-    "ropes": Rope, "turntables": Turntable,
+    "ropes": Rope, "turntables": Turntable, "heads": Head,
 }  # fmt: skip
 R = TypeVar("R", bound=Row)
 
@@ -249,6 +272,7 @@ class Catalogue(msgspec.Struct, frozen=True):
     wheels: dict[str, Wheel]
     ropes: dict[str, Rope]
     turntables: dict[str, Turntable]
+    heads: dict[str, Head]
     sources: dict[str, str]
 
     def row(self, table: str, key: str, field: str) -> Any:
@@ -297,6 +321,13 @@ MAY_BE_ZERO = {
     "face",
     "rolling",
     "rolling_high",
+    "pan",
+    "tilt_down",
+    "tilt_up",
+    "roll",
+    "leans",
+    "steadies",
+    "hours",
 }
 LARGEST = {"m": 100.0, "any": 1e13}  # metres of a size, anything else
 

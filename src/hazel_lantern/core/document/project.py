@@ -42,7 +42,9 @@ class KitItem(Part, frozen=True, kw_only=True):
 
 
 class Kit(Part, frozen=True, kw_only=True):
-    """A camera kit; the mount frame starts at the centre of the mount plate's top."""
+    """A camera kit; the mount frame starts at the centre of the mount plate's top. A head, by its row in the catalogue,
+    stands between plate and camera: items and lens are then given from its own top.
+    """
 
     id: str
     name: str
@@ -50,6 +52,7 @@ class Kit(Part, frozen=True, kw_only=True):
     lens_at_m: Place = (0.08, 0.0, 0.06)
     socket_depth_m: float = 0.0065
     socket_thread: str = "1/4-20"
+    head: str = ""
 
 
 class Stop(Part, frozen=True, kw_only=True):
@@ -101,6 +104,34 @@ class Segment(Part, frozen=True, kw_only=True):
     corner: float = 0.5
 
 
+class AxisKey(Part, frozen=True, kw_only=True):
+    """Where an axis of the head has come to at a time of the shot's clock: an angle on its mount [rad], or a distance to
+    focus on [m].
+    """
+
+    time_s: float
+    value: float
+
+
+class Axis(Part, frozen=True, kw_only=True):
+    """One axis of the camera's head in a shot: how it is worked, by whom, and its keys; the first is where one that is
+    fixed stays, a focus without any at its best single setting.
+    """
+
+    id: str
+    how: str = "kept"
+    by: str = "hand"
+    keys: tuple[AxisKey, ...] = ()
+
+
+AXES = (
+    Axis(id="pan"),
+    Axis(id="tilt"),
+    Axis(id="roll", how="fixed", keys=(AxisKey(time_s=0.0, value=0.0),)),
+    Axis(id="focus"),
+)
+
+
 class Shot(Part, frozen=True, kw_only=True):
     """A wanted move: where the lens goes, when, what it looks at, lens and picture. Places are on the set; start, way
     points and end make the path, keys say when.
@@ -118,6 +149,8 @@ class Shot(Part, frozen=True, kw_only=True):
     set: str = ""
     target: str = ""
     aim: str = "kept"
+    axes: tuple[Axis, ...] = AXES
+    crew: float = 1.0
     keys: tuple[Key, ...] = (Key(time_s=0.0, share=0.0), Key(time_s=8.0, share=1.0))
     segments: tuple[Segment, ...] = (Segment(),)
     focal_m: float = 0.024
@@ -291,19 +324,35 @@ def keyed(shot: Shot, n: int, value: float) -> Shot:
     return replace(shot, keys=(*shot.keys[:n], replace(key, time_s=value), *shot.keys[n + 1 :]))
 
 
+def axis_of(shot: Shot, axis: str) -> Axis:
+    """One axis of the head in a shot; raises InputError for one that no head has."""
+    return find(shot.axes, axis, f"shot {shot.id}, axes")
+
+
+def axis_keyed(axis: Axis, n: int, value: float) -> Axis:
+    """The axis with one of its keys at another moment [s]. Raises InputError for one before the key ahead of it or
+    beyond the next.
+    """
+    clock = [-SOON, *(key.time_s for key in axis.keys), math.inf]
+    _in_order(f"axis.{axis.id}.{n}.time", value, clock[n], clock[n + 2], "in the order of its keys")
+    return replace(axis, keys=(*axis.keys[:n], replace(axis.keys[n], time_s=value), *axis.keys[n + 1 :]))
+
+
+def _in_order(field: str, value: float, before: float, after: float, words: str) -> None:
+    """Raises InputError for a time [s] that is not a moment after the one before and before the one after."""
+    soonest, latest = round(before + SOON, 3), round(after - SOON, 3)
+    if not soonest <= value <= latest:
+        upto = f" and {latest:g} s" if math.isfinite(latest) else ""
+        allowed = f"must {'lie between' if upto else 'come after'} {soonest:g} s{upto}, {words}"
+        raise InputError(field, value, allowed)
+
+
 def come(thing: Thing, n: int, value: float) -> Thing:
     """The thing come to one of its stops at another moment [s]. Raises InputError for one before the stop ahead of it
     or beyond the next.
     """
     clock = [0.0, *(stop.time_s for stop in thing.stops), math.inf]
-    soonest, latest = round(clock[n] + SOON, 3), round(clock[n + 2] - SOON, 3)
-    if not soonest <= value <= latest:
-        upto = f" and {latest:g} s" if math.isfinite(latest) else ""
-        raise InputError(
-            f"thing.{thing.id}.stop.{n}.time",
-            value,
-            f"must {'lie between' if upto else 'come after'} {soonest:g} s{upto}, in the order of its stops",
-        )
+    _in_order(f"thing.{thing.id}.stop.{n}.time", value, clock[n], clock[n + 2], "in the order of its stops")
     return replace(thing, stops=(*thing.stops[:n], replace(thing.stops[n], time_s=value), *thing.stops[n + 1 :]))
 
 

@@ -16,8 +16,22 @@ MOVES = (
     (FLY, "fly"),
     (LOOK_DOWN, "look down"),
 )
-KEPT, ONCE, LEVEL = "kept", "once", "level"
-AIMS = ((KEPT, "Kept on it all the way"), (ONCE, "Set once, half-way"), (LEVEL, "Level, as the rig points"))
+KEPT, ONCE, LEVEL, EACH = "kept", "once", "level", "each"
+AIMS = (
+    (KEPT, "Kept on it all the way"),
+    (ONCE, "Set once, half-way"),
+    (LEVEL, "Level, as the rig points"),
+    (EACH, "Each axis for itself"),
+)
+PAN, TILT, ROLL, FOCUS = "pan", "tilt", "roll", "focus"
+FIXED, KEYED = "fixed", "keyed"
+HAND, REAR, REMOTE, MOTOR = "hand", "rear", "remote", "motor"
+WORKED_BY = (
+    (HAND, "a hand at the head"),
+    (REAR, "rods or cords from the rear"),
+    (REMOTE, "a remote"),
+    (MOTOR, "a motor"),
+)
 JUDDER = (("usual", "Usual"), ("stricter", "Stricter"), ("looser", "Looser"))
 
 FRAMES = (
@@ -52,6 +66,9 @@ PARAMETERS: tuple[Parameter, ...] = (
         "shot",
     ),
     Choice("shot.aim", "Camera aims", AIMS, KEPT, "On the set", "how the head is worked", "shot"),
+    Quantity(
+        "shot.crew", "People to work it", "count", 1, 12, 1, "Axes of the head", "all who have a hand on it", "shot"
+    ),
     Quantity("shot.focal", "Lens", "m:lens", 0.001, 1.0, 0.024, "Picture", "focal length", "shot"),
     Quantity("shot.capture", "Shot at", "1/s", 1.0, 1000.0, 25.0, "Picture", "frames a second in the camera", "shot"),
     Quantity("shot.shown", "Shown at", "1/s", 1.0, 240.0, 25.0, "Picture", "frames a second on the screen", "shot"),
@@ -152,7 +169,7 @@ PARAMETERS: tuple[Parameter, ...] = (
 FIELDS: dict[str, tuple[str] | tuple[str, int]] = {
     "shot.move": ("move",), "shot.start": ("start_height_m",), "shot.end": ("end_height_m",),
     "shot.start_x": ("start_at_m", 0), "shot.start_y": ("start_at_m", 1), "shot.end_x": ("end_at_m", 0), "shot.end_y": ("end_at_m", 1),
-    "shot.arc": ("arc_rad",), "shot.aim": ("aim",), "shot.capture": ("capture_fps",), "shot.shown": ("shown_fps",), "shot.shutter": ("shutter_rad",), "shot.aperture": ("aperture",),
+    "shot.arc": ("arc_rad",), "shot.aim": ("aim",), "shot.crew": ("crew",), "shot.capture": ("capture_fps",), "shot.shown": ("shown_fps",), "shot.shutter": ("shutter_rad",), "shot.aperture": ("aperture",),
     "shot.focal": ("focal_m",), "shot.sensor_width": ("sensor_width_m",), "shot.sensor_height": ("sensor_height_m",), "shot.squeeze": ("squeeze",),
     "shot.pixels_wide": ("pixels_wide",), "shot.pixels_high": ("pixels_high",), "shot.judder": ("judder",), "shot.frame": ("frame",),
     "shot.wanted_parallax": ("wanted_parallax",), "shot.wanted_crossing": ("wanted_crossing_s",), "shot.wanted_cover": ("wanted_cover_m",),

@@ -11,11 +11,14 @@ from msgspec.structs import replace
 
 from hazel_lantern.core.document import shot as shots
 from hazel_lantern.core.document.project import (
+    Axis,
+    AxisKey,
     Kit,
     Project,
     Rig,
     Shot,
     Thing,
+    axis_keyed,
     come,
     find,
     held,
@@ -87,6 +90,33 @@ AT_STOP = Quantity("time", "at", "s", 0.01, 36000.0, 1.0, "On the set", "of the 
 SHARE = Quantity("share", "of the way", "1", 0.0, 1.0, 0.5, "Over time", "0 at the start, 1 at the end", "shot")
 STAYS = Quantity(
     "hold", "stays", "s", 0.0, 600.0, 0.0, "Over time", "still at this key; all that follows is later", "shot"
+)
+AXIS_TIME = Quantity("time", "at", "s", 0.0, 36000.0, 0.0, "Axes of the head", "of the shot's clock", "shot")
+ON_AXIS = {
+    axis: (Quantity("value", words, unit, low, high, usual, "Axes of the head", said, "shot"))
+    for axis, words, unit, low, high, usual, said in (
+        (shots.PAN, "at", "rad", -6.3, 6.3, 0.0, "from straight ahead of its mount, positive to the left"),
+        (shots.TILT, "at", "rad", -1.5708, 1.5708, 0.0, "from level on its mount, positive up"),
+        (shots.ROLL, "at", "rad", -3.1416, 3.1416, 0.0, "from upright on its mount, positive to its own right"),
+        (shots.FOCUS, "at", "m", 0.02, 1000.0, 2.0, "from the lens, square to the picture"),
+    )
+}
+HOWS = {
+    axis: Choice("how", axis.capitalize(), ((shots.FIXED, "fixed"), (shots.KEPT, kept), (shots.KEYED, "by its keys")), shots.KEPT, "Axes of the head", "", "shot")
+    for axis, kept in ((shots.PAN, "kept on the subject"), (shots.TILT, "kept on the subject"), (shots.ROLL, "kept level"), (shots.FOCUS, "kept on the subject"))
+}  # fmt: skip
+WORKED = Choice(
+    "by", "worked by", shots.WORKED_BY, shots.HAND, "Axes of the head", "who turns it while the camera runs", "shot"
+)
+HEAD = Choice(
+    "kit.head",
+    "Head",
+    (("", "none listed"),),
+    "",
+    "Axes of the head",
+    "its mass and height are added to the kit; items and lens are then given from its top",
+    "shot",
+    table="heads",
 )
 MOVES = Choice("shape", "Shape", SHAPES, EASED, "Over time", "how it goes from key to key", "shot")
 CEILING = Quantity("set.ceiling", "Ceiling", "m", 0.0, 20.0, 0.0, "On the set", "0 for open sky", "shot")
@@ -234,6 +264,7 @@ def _of_shot(project: Project, rig: Place[Rig], shot: Place[Shot]) -> Rows:
     for parameter in shots.PARAMETERS:
         yield parameter, timing.get(parameter.key) or _field(shot, *shots.FIELDS[parameter.key])
     yield from _of_keys(shot, now)
+    yield from _of_axes(shot, now)
     # What was looked at stands on the set that is left.
     staged = Place(
         lambda p: shot.get(p).set,
@@ -275,7 +306,34 @@ def _of_keys(shot: Place[Shot], now: Shot) -> Rows:
         yield shape, shot.field("segments").item(n).field("shape")
 
 
-def _changed_by(whole: Place[T], stands: Place[float], change: Callable[..., T]) -> Place[float]:
+def _of_axes(shot: Place[Shot], now: Shot) -> Rows:
+    """How each axis of the head is worked and by whom; what only heads worked axis by axis ask is left out for others."""
+    for axis in now.axes:
+        place, key, name = _named(shot.field("axes"), axis.id, "axes"), f"axis.{axis.id}", axis.id.capitalize()
+        apart = axis.id == shots.FOCUS or now.aim == shots.EACH
+        if apart:
+            yield replace(HOWS[axis.id], key=f"{key}.how"), _changed_by(place, place.field("how"), _worked)
+        if apart or (axis.id != shots.ROLL and now.aim == shots.KEPT):
+            yield replace(WORKED, key=f"{key}.by", label=f"{name}, worked by"), place.field("by")
+        if apart and axis.how != shots.KEPT:
+            many = len(axis.keys) if axis.how == shots.KEYED else min(1, len(axis.keys))
+            for n in range(many):
+                stands = place.field("keys").item(n)
+                at = f"{name}, key {n + 1}" if axis.how == shots.KEYED else f"{name}, fixed"
+                if axis.how == shots.KEYED:
+                    time = _changed_by(place, stands.field("time_s"), partial(axis_keyed, n=n))
+                    yield _of(AXIS_TIME, f"{key}.{n}", at), time
+                yield _of(ON_AXIS[axis.id], f"{key}.{n}", at), stands.field("value")
+
+
+def _worked(axis: Axis, value: str) -> Axis:
+    """The axis worked in another way; one that has keys has one at the least, a focus that is set once may have none."""
+    bare = value == shots.KEPT or (value, axis.id) == (shots.FIXED, shots.FOCUS)
+    keys = axis.keys or (() if bare else (AxisKey(time_s=0.0, value=ON_AXIS[axis.id].default),))
+    return replace(axis, how=value, keys=keys)
+
+
+def _changed_by(whole: Place[T], stands: Place[Any], change: Callable[..., T]) -> Place[float]:
     """A place whose change changes more of the whole, or asks more of it, than what stands there."""
     return Place(stands.get, lambda p, value: whole.put(p, change(whole.get(p), value=value)))
 
@@ -302,6 +360,7 @@ def _of_kit(project: Project, rig: Place[Rig], kit: Place[Kit]) -> Rows:
         ),
         rig.field("kit"),
     )
+    yield HEAD, kit.field("head")
     items = kit.get(project).items
     for n, item in enumerate(items):
         yield (
@@ -318,10 +377,9 @@ def _of_kit(project: Project, rig: Place[Rig], kit: Place[Kit]) -> Rows:
     yield THREAD, kit.field("socket_thread")
 
 
-def _named(things: Place[tuple[Thing, ...]], thing_id: str, field: str) -> Place[Thing]:
-    return Place(
-        lambda p: find(things.get(p), thing_id, field), lambda p, new: things.put(p, replaced(things.get(p), new))
-    )
+def _named(rows: Place[tuple[Any, ...]], key: str, field: str) -> Place[Any]:
+    """The one of that id."""
+    return Place(lambda p: find(rows.get(p), key, field), lambda p, new: rows.put(p, replaced(rows.get(p), new)))
 
 
 def _of_thing(thing: Thing, place: Place[Thing]) -> Rows:

@@ -11,17 +11,35 @@ from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.document import shot as shots
-from hazel_lantern.core.document.project import FilmSet, Kit, Named, Project, Rig, Shot, Thing, come, find, replaced
+from hazel_lantern.core.document.project import (
+    Axis,
+    FilmSet,
+    Kit,
+    Named,
+    Project,
+    Rig,
+    Shot,
+    Thing,
+    axis_keyed,
+    come,
+    find,
+    replaced,
+)
+from hazel_lantern.core.document.shot import FIXED, FOCUS, KEPT
 from hazel_lantern.core.editing.bindings import (
     AT_STOP,
+    AXIS_TIME,
     CEILING,
     DEPTH,
     EXTENT,
+    HOWS,
     MASS,
+    ON_AXIS,
     ON_MOUNT,
     ON_SET,
     THREAD,
     TURN,
+    WORKED,
     declared_of,
 )
 from hazel_lantern.core.editing.built import check_measured
@@ -77,6 +95,9 @@ def check(project: Project, since: Project | None = None) -> Project:
 
 def check_rows(project: Project, catalogue: Catalogue) -> None:
     """Raises InputError for a choice that names no row of the catalogue."""
+    for kit in project.kits:
+        if kit.head:
+            catalogue.row("heads", kit.head, f"kit {kit.id}, head")
     for rig in project.rigs:
         for parameter in declared_of(rig).parameters:
             if isinstance(parameter, Choice) and parameter.table:
@@ -202,6 +223,11 @@ def _check_shot(project: Project, shot: Shot) -> None:
         else:
             for segment in shot.segments:
                 parameter.check(segment.ramp)
+    if [axis.id for axis in shot.axes] != list(HOWS):
+        raise InputError("axes", ", ".join(axis.id for axis in shot.axes), "must be " + ", ".join(HOWS))
+    for axis in shot.axes:
+        with _at(f"axis {axis.id}"):
+            _check_axis(axis)
     for spot in shot.via_m:
         for quantity, value in zip(ON_SET, spot, strict=True):
             quantity.check(value)
@@ -209,6 +235,18 @@ def _check_shot(project: Project, shot: Shot) -> None:
         find(project.sets, shot.set, "set")
     if shot.target:
         find(project.set_of(shot).things, shot.target, "target")
+
+
+def _check_axis(axis: Axis) -> None:
+    HOWS[axis.id].check(axis.how)
+    WORKED.check(axis.by)
+    _few("keys", axis.keys)
+    if not axis.keys and axis.how != KEPT and (axis.how, axis.id) != (FIXED, FOCUS):
+        raise InputError("keys", "none", "what is fixed or has keys has one at the least")
+    for n, key in enumerate(axis.keys):
+        AXIS_TIME.check(key.time_s)
+        ON_AXIS[axis.id].check(key.value)
+        axis_keyed(axis, n, key.time_s)
 
 
 def _check_references(project: Project) -> None:

@@ -57,14 +57,16 @@ class Design(Struct, frozen=True):
 
 
 class Carried(Struct, frozen=True):
-    """The camera kit as a load, where its lens is in the mount frame [m], its screw's thread and how deep the hole is
-    [m].
+    """The camera kit as a load with its head, where its lens is in the mount frame [m], its screw's thread and how deep
+    the hole is [m], how much of a rig's turning still reaches the picture [-], and the height of the head [m].
     """
 
     payload: Payload
     lens_at_m: Place3
     socket_depth_m: float
     socket_thread: str
+    turning: float = 1.0
+    rise: float = 0.0
 
 
 class OtherKit(Struct, frozen=True):
@@ -171,6 +173,11 @@ class Path(Struct, frozen=True):
     def at(self, u: np.ndarray) -> np.ndarray:
         """Poses (n, dof) at shares u of the time."""
         return self.poses(u).q
+
+    @property
+    def ends(self) -> np.ndarray:
+        """Poses (2, dof) where the move is least and furthest along its path."""
+        return self.at(self.move.far)
 
 
 class Standing(Struct, frozen=True):
@@ -305,6 +312,11 @@ class Reaches(Struct, frozen=True):
     set_by: str
 
 
+def one_hand(design: Design) -> int:
+    """What moves under one hand."""
+    return 1
+
+
 class FallZone(Struct, frozen=True):
     """Where something of a rig could fall or swing to over its whole travel, seen from above: a convex outline (k, 2)
     in the rig frame, in order, grown all round by so much [m]; `overhead` where it hangs there, else an arm passes.
@@ -337,7 +349,9 @@ class Kind(Declared, frozen=True, kw_only=True):
     lay(model, asked, subject) -> Standing, for kinds that know where on the set they belong; the rest is laid where
     its path fits best;
     falls(model) -> where something of it could fall or swing to, for kinds that hang or reach over people;
-    reaches: which places the camera can be brought over, for kinds that serve named places.
+    reaches: which places the camera can be brought over, for kinds that serve named places;
+    handled(model, poses) -> where hands move it (n, 3) in the rig frame, for kinds that are not moved at the camera;
+    hands(design) -> how many it takes.
     """
 
     views: tuple[View, ...]
@@ -357,6 +371,8 @@ class Kind(Declared, frozen=True, kw_only=True):
     lay: Callable[[Any, Asked, Place3 | None], Standing] | None = None
     reaches: Reaches | None = None
     falls: Callable[[Any], FallZone] | None = None
+    handled: Callable[[Any, np.ndarray], np.ndarray] | None = None
+    hands: Callable[[Design], int] = one_hand
     stations: tuple[str, ...] = ("shot", "rig", "balance", "build")
 
 

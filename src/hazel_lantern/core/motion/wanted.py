@@ -5,6 +5,7 @@ equal wishes are found equal.
 from __future__ import annotations
 
 import math
+from itertools import pairwise
 
 import numpy as np
 from msgspec import Struct
@@ -12,6 +13,8 @@ from msgspec import Struct
 from hazel_lantern.core.document.project import Key, Place, Segment, Shot, Thing
 from hazel_lantern.core.document.shot import ARC, CIRCLE, LOOK_DOWN
 from hazel_lantern.core.motion.profile import Profile, timing
+
+PARTS, LEAST_PARTS = 24, 4  # of a move's time between two moments looked at; of one stretch at the least
 
 
 class Optics(Struct, frozen=True):
@@ -77,6 +80,26 @@ class Move(Struct, frozen=True):
     def duration_s(self) -> float:
         """From leaving the first key to reaching the last [s]."""
         return self.profile.duration
+
+    @property
+    def moments(self) -> np.ndarray:
+        """The moments at which a move is looked at, as shares of its time (n,): evenly over every stretch and every
+        hold between two, so that none is passed over however many there are.
+        """
+        leaves, whole = self.keys[0].time_s + self.keys[0].hold_s, self.duration_s
+        clock = [(key.time_s, key.time_s + key.hold_s) for key in self.keys[1:-1]]
+        edges = np.unique([0.0, *((t - leaves) / whole for pair in clock for t in pair), 1.0])
+        each = max(LEAST_PARTS, round(PARTS / (len(edges) - 1)))
+        parts = [np.linspace(a, b, each, endpoint=False) for a, b in pairwise(edges)]
+        return np.concatenate([*parts, [1.0]])
+
+    @property
+    def far(self) -> np.ndarray:
+        """The moments (2,) at which the move first is least and furthest along its path, as shares of its time."""
+        shares = [key.share for key in self.keys]
+        leaves = self.keys[0].time_s + self.keys[0].hold_s
+        clock = [self.keys[shares.index(find(shares))].time_s for find in (min, max)]
+        return np.clip((np.array(clock) - leaves) / self.duration_s, 0.0, 1.0)
 
     def clock(self, u: np.ndarray) -> np.ndarray:
         """The shot's clock at shares u of the time (n,) [s]; it starts at the first key."""

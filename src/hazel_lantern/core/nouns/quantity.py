@@ -63,7 +63,7 @@ def _shown(value: object) -> str:
 
 
 class Choice(Struct, frozen=True):
-    """One of a fixed list, or of a catalogue table named by `table`."""
+    """One of a fixed list, or of a catalogue table named by `table`, or of both."""
 
     key: str
     label: str
@@ -81,7 +81,7 @@ class Choice(Struct, frozen=True):
         """
         if not isinstance(value, str):
             raise InputError(self.key, repr(value), "must be the id of a choice, as text")
-        if self.options and value not in dict(self.options):
+        if self.options and not self.table and value not in dict(self.options):
             raise InputError(
                 self.key, repr(value), "choose one of " + ", ".join(key or "(empty)" for key, _ in self.options)
             )

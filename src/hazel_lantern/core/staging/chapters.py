@@ -6,9 +6,10 @@ import math
 
 import numpy as np
 
+from hazel_lantern.core.catalogue import Catalogue, Head
 from hazel_lantern.core.document.project import FilmSet, Shot, Thing
 from hazel_lantern.core.document.shot import LOOK_DOWN
-from hazel_lantern.core.kinds.base import Chapter, Design, Kind, Members, Path
+from hazel_lantern.core.kinds.base import Carried, Chapter, Design, Kind, Members, Path
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
 from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, STOP, STRUCTURE, WATCH, Finding
@@ -16,9 +17,11 @@ from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import lens
+from hazel_lantern.core.staging.axes import axes_figures
 from hazel_lantern.core.staging.falls import fall_figures
 from hazel_lantern.core.staging.framing import depths, subject_figures
 from hazel_lantern.core.staging.from_above import from_above
+from hazel_lantern.core.staging.head import Aim
 from hazel_lantern.core.staging.hidden import behind_it, outlines
 from hazel_lantern.core.staging.moves import Placing, Run, Scene, Staged, Stood, run_of, stood
 from hazel_lantern.core.staging.pace import depth_figures, pace_figures
@@ -32,41 +35,7 @@ WIDEST = math.radians(110)
 
 def chapters(kind: Kind) -> tuple[Chapter, ...]:
     """What holds for every kind of rig, in the order it is told."""
-
-    def run(path: Path) -> Run:
-        return run_of(kind, path)
-
-    def pieces(model: object, run: Run) -> Members:
-        """The rig's straight pieces at every moment."""
-        return kind.members(model, run.poses.q)
-
-    def on_set(path: Path, run: Run, aim: str, subject: Thing | None, placing: Placing) -> Stood | str:
-        """The rig on its set, or why there is no picture of it."""
-        try:
-            return stood(kind, path, run, aim, subject, placing)
-        except InputError as error:
-            return error.allowed
-
-    def scene(on_set: Stood | str) -> Scene | str:
-        return on_set if isinstance(on_set, str) else on_set.scene
-
-    def staged(on_set: Stood | str) -> Staged | str:
-        return on_set if isinstance(on_set, str) else on_set.staged
-
-    def places(stage: FilmSet, model: object, staged: Staged | str) -> Told:
-        return Told() if isinstance(staged, str) else place_figures(stage, kind, model, staged)
-
-    def near(shot: Shot, stage: FilmSet, pieces: Members, scene: Scene | str, staged: Staged | str) -> Told:
-        if isinstance(staged, str) or isinstance(scene, str):
-            return Told()
-        return people(shot, stage, kind, pieces, scene, staged)
-
-    def falls(stage: FilmSet, model: object, design: Design, suggest: bool, staged: Staged | str) -> Told:
-        if isinstance(staged, str) or kind.falls is None:
-            return Told()
-        return fall_figures(stage, kind.falls(model), design, suggest, staged)
-
-    found = [
+    found = (
         Chapter("run", run),
         Chapter("pieces", pieces),
         Chapter("on_set", on_set),
@@ -76,16 +45,78 @@ def chapters(kind: Kind) -> tuple[Chapter, ...]:
         Chapter("shapes", shapes),
         Chapter("timing", _time),
         Chapter("way_made", way_made),
-    ]
-    found += [
         Chapter("in_frame", in_frame),
         Chapter("beside_it", beside_it),
         Chapter("bench_below", bench_below),
-        Chapter("room", room),
+        Chapter("room", in_room),
         Chapter("near", near),
+        Chapter("axes", axes),
         Chapter("falls", falls),
-    ]
-    return (*found, Chapter("places", places)) if kind.reaches is not None else tuple(found)
+    )
+    return (*found, Chapter("places", places)) if kind.reaches is not None else found
+
+
+def run(kind: Kind, path: Path) -> Run:
+    return run_of(kind, path)
+
+
+def pieces(kind: Kind, model: object, run: Run) -> Members:
+    """The rig's straight pieces at every moment."""
+    return kind.members(model, run.poses.q)
+
+
+def on_set(kind: Kind, path: Path, run: Run, aim: Aim, subject: Thing | None, placing: Placing) -> Stood | str:
+    """The rig on its set, or why there is no picture of it."""
+    try:
+        return stood(kind, path, run, aim, subject, placing)
+    except InputError as error:
+        return error.allowed
+
+
+def scene(on_set: Stood | str) -> Scene | str:
+    return on_set if isinstance(on_set, str) else on_set.scene
+
+
+def staged(on_set: Stood | str) -> Staged | str:
+    return on_set if isinstance(on_set, str) else on_set.staged
+
+
+def in_room(shot: Shot, stage: FilmSet, kind: Kind, pieces: Members, scene: Scene | str, staged: Staged | str) -> Told:
+    """Rig in the picture, rig against things, room under the ceiling."""
+    if isinstance(staged, str) or isinstance(scene, str):
+        return Told()
+    return room(shot, stage, kind, pieces, scene, staged)
+
+
+def near(shot: Shot, stage: FilmSet, kind: Kind, pieces: Members, scene: Scene | str, staged: Staged | str) -> Told:
+    if isinstance(staged, str) or isinstance(scene, str):
+        return Told()
+    return people(shot, stage, kind, pieces, scene, staged)
+
+
+def axes(
+    shot: Shot,
+    kind: Kind,
+    kit: Carried,
+    camera_head: Head | None,
+    shelf: Catalogue,
+    design: Design,
+    scene: Scene | str,
+    staged: Staged | str,
+) -> Told:
+    if isinstance(staged, str) or isinstance(scene, str):
+        return Told()
+    return axes_figures(shot, kind, kit, camera_head, shelf, kind.hands(design), scene, staged)
+
+
+def falls(stage: FilmSet, kind: Kind, model: object, design: Design, suggest: bool, staged: Staged | str) -> Told:
+    if isinstance(staged, str) or kind.falls is None:
+        return Told()
+    return fall_figures(stage, kind.falls(model), design, suggest, staged)
+
+
+def places(stage: FilmSet, kind: Kind, model: object, staged: Staged | str) -> Told:
+    return Told() if isinstance(staged, str) else place_figures(stage, kind, model, staged)
 
 
 def inside_subject(staged: Staged | str) -> Told:
@@ -141,7 +172,7 @@ def beside_it(shot: Shot, stage: FilmSet, suggest: bool, staged: Staged | str) -
     if isinstance(staged, str) or not things:
         return Told()
     tell, boxes = Teller(), outlines(staged, things)
-    tell.take(pace_figures(shot, suggest, things, boxes.aims))
+    tell.take(pace_figures(shot, suggest, things, staged, boxes.aims))
     tell.take(depth_figures(shot, staged, things, boxes))
     if staged.subject in things and depths(staged) is not None and shot.move != LOOK_DOWN:
         tell.take(behind_it(shot, staged, staged.subject, things))

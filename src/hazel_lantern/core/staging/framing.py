@@ -6,14 +6,15 @@ import math
 
 import numpy as np
 
-from hazel_lantern.core.document.project import Shot, Thing
-from hazel_lantern.core.document.shot import ARC, CIRCLE, LOOK_DOWN
+from hazel_lantern.core.document.project import Shot, Thing, axis_of
+from hazel_lantern.core.document.shot import ARC, CIRCLE, FIXED, FOCUS, KEPT, LOOK_DOWN
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
 from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, WATCH, Finding, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import lens, pose, screen
+from hazel_lantern.core.staging.head import focused
 from hazel_lantern.core.staging.moves import Staged
 from hazel_lantern.core.staging.things import plain, stands
 
@@ -112,7 +113,7 @@ def subject_figures(shot: Shot, seen: Staged, thing: Thing) -> Told:
     if shot.move != LOOK_DOWN:
         # A bench seen from above is passed over, not kept in the middle.
         tell.take(_framing(shot, thing, pixels, picture))
-    tell.take(_focus(shot, thing, depth))
+    tell.take(_focus(shot, thing, seen, depth))
     tell.add(
         by_formula(
             "shot.distance_for_fill",
@@ -215,12 +216,15 @@ def _framing(shot: Shot, thing: Thing, pixels: np.ndarray, picture: tuple[float,
     return tell.told()
 
 
-def _focus(shot: Shot, thing: Thing, depth: np.ndarray) -> Told:
-    """One focus setting, or a pull."""
+def _focus(shot: Shot, thing: Thing, seen: Staged, depth: np.ndarray) -> Told:
+    """One focus setting, or a pull; or what becomes of the sharpness where focus is set otherwise."""
     tell = Teller()
     found = in_focus(shot, depth)
     if found is None:
         return tell.told()
+    how = axis_of(shot, FOCUS).how
+    if how != KEPT:
+        tell.take(_set_focus(shot, thing, seen, depth, found[0]))
     setting, *sharp = found
     near, far, blur = (
         float(depth.min()),
@@ -274,6 +278,8 @@ def _focus(shot: Shot, thing: Thing, depth: np.ndarray) -> Told:
             source="drive 5.10",
         )
     )
+    if how != KEPT:
+        return tell.told()
     held = sharp[0] <= near * (1 + 1e-9) and far <= sharp[1] * (1 + 1e-9)
     words = (
         Words("No pull needed: one setting at {} holds from {} to {}.", ((setting, "m"), *((d, "m") for d in sharp)))
@@ -291,5 +297,46 @@ def _focus(shot: Shot, thing: Thing, depth: np.ndarray) -> Told:
         words,
         at_most=max(0.0, sharp[1] - sharp[0]),
         state=CLEAR if held else WATCH,
+    )
+    return tell.told()
+
+
+def _set_focus(shot: Shot, thing: Thing, seen: Staged, depth: np.ndarray, best: float) -> Told:
+    """How much of the move the subject is soft, with the focus left alone or pulled by its own keys."""
+    tell, axis = Teller(), axis_of(shot, FOCUS)
+    at = focused(shot.axes, seen.times, depth, best)
+    blur = lens.blur_allowed(shot.sensor_width_m, shot.sensor_height_m, shot.pixels_wide)
+    near = np.array([lens.sharp_range(shot.focal_m, shot.aperture, blur, max(d, shot.focal_m * 1.01)) for d in at])
+    soft = float(np.mean((depth < near[:, 0] * (1 - 1e-9)) | (depth > near[:, 1] * (1 + 1e-9))))
+    tell.add(
+        by_method(
+            "shot.soft",
+            "Subject out of focus for",
+            soft,
+            "1",
+            f"share of {len(at)} moments at which it lies outside what is sharp",
+            (
+                Given("D", float(at[0]), "m", "focus at the start", "axis.focus.how"),
+                Given("N", shot.aperture, "1", "f-number", "shot.aperture"),
+            ),
+            source="drive 5.10",
+        )
+    )
+    whose = "Left where it is set, the focus" if axis.how == FIXED else "Pulled by its keys, the focus"
+    words = (
+        f"{whose} keeps {plain(thing)} sharp."
+        if not soft
+        else f"{whose} leaves {plain(thing)} soft in {{}} of the move."
+    )
+    tell.hold(
+        "shot.soft",
+        "shot.pull",
+        "Focus",
+        PICTURE,
+        "axis.focus.how",
+        Words(words, ((soft, "1"),) if soft else ()),
+        at_most=0.0,
+        state=WATCH if soft else CLEAR,
+        remedies=(set_one("kept", "Pull it with the subject", "axis.focus.how", KEPT),),
     )
     return tell.told()

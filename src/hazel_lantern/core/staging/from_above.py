@@ -14,7 +14,7 @@ from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import lens, pose, screen
-from hazel_lantern.core.staging.moves import MIDDLE, Staged
+from hazel_lantern.core.staging.moves import Staged
 from hazel_lantern.core.staging.things import SORTS, TABLE, inside, plain, turn
 
 HEIGHT_FOR = Formula("B*f/(w*q)")
@@ -142,7 +142,7 @@ def _all_of_it(
     share = float(shown.mean())
     ends, sides = _unseen(np.any(shown, axis=1), bench.size_m[0]), _unseen(np.any(shown, axis=0), bench.size_m[1])
     # The picture's width lies along the bench, or its height does.
-    along = turn(bench.turn_rad)[0] @ seen.camera.matrices[MIDDLE, :2, 0]
+    along = turn(bench.turn_rad)[0] @ seen.camera.matrices[seen.middle, :2, 0]
     side = field[0] if abs(along) > math.sqrt(0.5) else field[1]
     length, name = bench.size_m[0], plain(bench)
     given = (

@@ -11,7 +11,7 @@ from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, WATCH, Finding
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import pose
-from hazel_lantern.core.staging.moves import MIDDLE, SAMPLES, Staged
+from hazel_lantern.core.staging.moves import Staged
 from hazel_lantern.core.staging.things import aim_point, all_corners, crossings, plain, stands
 from hazel_lantern.core.staging.walking import things_at
 
@@ -73,14 +73,14 @@ def behind_it(shot: Shot, seen: Staged, thing: Thing, things: list[Thing]) -> To
                 "Subject hidden for",
                 share,
                 "1",
-                "share of 25 moments at which something cuts the line of sight",
+                f"share of {len(seen.times)} moments at which something cuts the line of sight",
                 stands(things[m]),
                 source="geometry",
             )
         )
         words = Words(
             f"{plain(things[m])} hides {plain(thing)} at {{}}, in {{}} of the move.",
-            ((float(SAMPLES[k] * shot.duration_s), "s"), (share, "1")),
+            ((float(seen.times[k] - shot.leaves_s), "s"), (share, "1")),
         )
         tell.hold(
             "shot.hidden_for",
@@ -96,7 +96,7 @@ def behind_it(shot: Shot, seen: Staged, thing: Thing, things: list[Thing]) -> To
     beyond = np.where(through, enter, np.inf)
     names = [
         "open ground" if np.isinf(beyond[k]).all() else plain(things[int(np.argmin(beyond[k]))])
-        for k in (0, MIDDLE, -1)
+        for k in (0, seen.middle, -1)
     ]
     said = (
         f"{names[0]} all the way."

@@ -7,17 +7,16 @@ from collections.abc import Callable
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 
 from hazel_lantern.core.document.project import FilmSet, Shot, Thing
 from hazel_lantern.core.kinds.base import Asked, Kind, Path, Poses, Standing
 from hazel_lantern.core.mechanics.track import Frames
 from hazel_lantern.core.nouns.errors import InputError
-from hazel_lantern.core.staging.head import Sight, set_once, sight
+from hazel_lantern.core.staging.head import Aim, Sight, on_head, set_once, sight
 from hazel_lantern.core.staging.things import aim_point, turn
 from hazel_lantern.core.staging.walking import aims
 
-SAMPLES = np.linspace(0.0, 1.0, 25)
-MIDDLE = len(SAMPLES) // 2
 Placing = tuple[tuple[float, float] | None, float]
 
 
@@ -26,17 +25,18 @@ def subject(stage: FilmSet, shot: Shot) -> Thing | None:
     return next((thing for thing in stage.things if thing.id == shot.target), None) if shot.target else None
 
 
-def laid(asked: np.ndarray, made: np.ndarray, facing: float, looked_at: Thing | None) -> Standing:
+def laid(wish: Asked, made: np.ndarray, facing: float, looked_at: Thing | None) -> Standing:
     """Where a rig stands whose path (n, 3) lies best on the one asked for.
 
     A rig that travels is laid along the move; one that only rises turns its camera, which faces `facing` in the rig
     frame, to the subject.
     """
-    run, way = made[-1, :2] - made[0, :2], asked[-1, :2] - asked[0, :2]
-    if np.hypot(*run) > 0.2 and np.hypot(*way) > 0.2 and np.hypot(*way) > 0.3 * abs(asked[-1, 2] - asked[0, 2]):
+    asked, low, high = wish.places, int(np.argmin(wish.share)), int(np.argmax(wish.share))
+    run, way = made[high, :2] - made[low, :2], asked[high, :2] - asked[low, :2]
+    if np.hypot(*run) > 0.2 and np.hypot(*way) > 0.2 and np.hypot(*way) > 0.3 * abs(asked[high, 2] - asked[low, 2]):
         heading = math.atan2(way[1], way[0]) - math.atan2(run[1], run[0])
     elif looked_at is not None:
-        away = aim_point(looked_at)[:2] - asked[0, :2]
+        away = aim_point(looked_at)[:2] - asked[low, :2]
         heading = math.atan2(away[1], away[0]) - facing
     else:
         heading = math.pi / 2 - facing
@@ -46,17 +46,30 @@ def laid(asked: np.ndarray, made: np.ndarray, facing: float, looked_at: Thing | 
 
 
 class Staged(Struct, frozen=True):
-    """A rig on its set at some moments: its poses, the path asked for (n, 3), where it stands, its camera along the
-    path it really makes, the subject and where the lens aims at it (n, 3), the shot's clock (n,) [s].
+    """A rig on its set at some moments: its poses, the path asked for (n, 3) and the share of it made (n,), where it
+    stands, the frames of its mount, its camera along the path it really makes, the subject and where the lens aims at it
+    (n, 3), the shot's clock (n,) [s].
     """
 
     poses: Poses
     asked: np.ndarray
+    share: np.ndarray
     where: Standing
+    mount: Frames
     camera: Sight
     subject: Thing | None
     target: np.ndarray | None
     times: np.ndarray
+
+    @property
+    def middle(self) -> int:
+        """The first moment nearest to half-way along the path."""
+        return half_way(self.share)
+
+    @property
+    def scales(self) -> Sight:
+        """What the head's own scales read."""
+        return on_head(self.mount, self.camera)
 
 
 class Scene(Struct, frozen=True):
@@ -65,9 +78,8 @@ class Scene(Struct, frozen=True):
     path: Path
     mount: Callable[[object, np.ndarray], Frames]
     where: Standing
-    aim: str
+    aim: Aim
     subject: Thing | None
-    once: np.ndarray | None
 
     def at(self, u: np.ndarray, times: np.ndarray | None = None) -> Staged:
         """The rig at shares u of the time (n,); where it holds, the clock (n,) runs on [s]. Raises InputError for a
@@ -83,8 +95,8 @@ class Scene(Struct, frozen=True):
         subject.
         """
         target = None if self.subject is None else aims(self.subject, times)
-        seen = sight(frames, self.path.lens, self.aim, self.path.move.down, target, self.once)
-        return Staged(poses, asked.places, self.where, seen, self.subject, target, times)
+        seen = sight(frames, self.path.lens, self.aim, self.path.move.down, target, times)
+        return Staged(poses, asked.places, asked.share, self.where, frames, seen, self.subject, target, times)
 
     def now(self, share: float) -> Staged:
         """The rig at one moment. Raises InputError when there is no picture of it: a camera inside its subject, a rig
@@ -94,6 +106,11 @@ class Scene(Struct, frozen=True):
         if not staged.poses.good.all():
             raise InputError("rig", f"{share:.0%} of the move", "the rig has no shape at this moment of the move")
         return staged
+
+
+def half_way(share: np.ndarray) -> int:
+    """The first moment nearest to half of the way made, of shares (n,)."""
+    return int(np.argmin(np.round(np.abs(share - (share.min() + share.max()) / 2), 9)))
 
 
 def on_set(where: Standing, frames: Frames) -> Frames:
@@ -121,12 +138,12 @@ class Run(Struct, frozen=True):
 
 def run_of(kind: Kind, path: Path) -> Run:
     """The usual moments of a move."""
-    asked = path.asked(SAMPLES)
+    asked = path.asked(path.move.moments)
     poses = path.follow(path.model, asked)
     return Run(asked, poses, kind.mount(path.model, poses.q))
 
 
-def stood(kind: Kind, path: Path, run: Run, aim: str, subject: Thing | None, placing: Placing) -> Stood:
+def stood(kind: Kind, path: Path, run: Run, aim: Aim, subject: Thing | None, placing: Placing) -> Stood:
     """Stand a rig on its set: as the builder put it, as its kind says, else where its path fits best. Raises
     InputError for a camera inside its subject.
     """
@@ -138,11 +155,12 @@ def stood(kind: Kind, path: Path, run: Run, aim: str, subject: Thing | None, pla
         where = kind.lay(path.model, asked, None if subject is None else subject.at_m)
     else:
         ahead = mount.axes[0, :, 0]
-        where = laid(asked.places, mount.place(path.lens), math.atan2(ahead[1], ahead[0]), subject)
-    times, frames = path.move.clock(SAMPLES), on_set(where, mount)
-    target = None if subject is None else aims(subject, times[[MIDDLE]])[0]
-    once = set_once(frames.some(np.array([MIDDLE])), path.lens, aim, path.move.down, target)
-    scene = Scene(path, kind.mount, where, aim, subject, once)
+        where = laid(asked, mount.place(path.lens), math.atan2(ahead[1], ahead[0]), subject)
+    times, frames = path.move.clock(path.move.moments), on_set(where, mount)
+    middle = [half_way(asked.share)]
+    target = None if subject is None else aims(subject, times[middle])[0]
+    once = set_once(frames.some(np.array(middle)), path.lens, aim.mode, path.move.down, target)
+    scene = Scene(path, kind.mount, where, replace(aim, once=once), subject)
     return Stood(scene, scene.seen(asked, run.poses, frames, times))
 
 

@@ -15,7 +15,7 @@ from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import screen
 from hazel_lantern.core.staging.framing import focal_pixels
 from hazel_lantern.core.staging.hidden import Outlines
-from hazel_lantern.core.staging.moves import MIDDLE, SAMPLES, Staged
+from hazel_lantern.core.staging.moves import Staged
 
 GAP = Formula("v_px/(f_shot*W)")
 CROSSING = Formula("W/(v_px/f_shot*f_shown)")
@@ -25,14 +25,14 @@ TIME_FOR = Formula("T*T_wanted/T_cross")
 STRICTNESS = {"usual": 0, "stricter": 1, "looser": -1}
 
 
-def pace_figures(shot: Shot, suggest: bool, things: list[Thing], points: np.ndarray) -> Told:
+def pace_figures(shot: Shot, suggest: bool, things: list[Thing], seen: Staged, points: np.ndarray) -> Told:
     """The fastest thing in the picture, of those whose aims (moments, things, 3) are in it; its jumps and its blur."""
     tell = Teller()
     focal, picture = focal_pixels(shot), np.array([shot.pixels_wide, shot.pixels_high])
     depth = np.where(points[..., 2] > 0.05, points[..., 2], np.nan)
     pixels = np.stack([focal[0] * points[..., 0] / depth, focal[1] * points[..., 1] / depth], axis=-1)
     visible = np.all(np.abs(pixels) <= picture / 2, axis=-1)
-    speed = np.linalg.norm(np.diff(pixels, axis=0), axis=-1) / (shot.duration_s * (SAMPLES[1] - SAMPLES[0]))
+    speed = np.linalg.norm(np.diff(pixels, axis=0), axis=-1) / (np.diff(seen.times)[:, None])
     speed = np.where(visible[1:] & visible[:-1], speed, 0.0)
     if not speed.any():
         return tell.told()
@@ -60,7 +60,7 @@ def pace_figures(shot: Shot, suggest: bool, things: list[Thing], points: np.ndar
             f"Fastest in the picture, {fastest.name}",
             pace.speed,
             "px/s",
-            "projected at 25 moments, fastest step",
+            f"projected at {len(points)} moments, fastest step",
             (
                 Given("f", shot.focal_m, "m:lens", "focal length", "shot.focal"),
                 Given("T", shot.duration_s, "s", "duration", "shot.time"),
@@ -126,9 +126,9 @@ def depth_figures(shot: Shot, seen: Staged, things: list[Thing], boxes: Outlines
     edge = np.array([shot.squeeze * shot.sensor_width_m, shot.sensor_height_m]) / (2 * shot.focal_m)
     shown = np.asarray((boxes.ahead & ((boxes.low <= edge) & (boxes.high >= -edge)).all(axis=-1)).any(axis=0))
     ahead = [
-        (float(boxes.aims[MIDDLE, k, 2]), thing)
+        (float(boxes.aims[seen.middle, k, 2]), thing)
         for k, thing in enumerate(things)
-        if shown[k] and boxes.aims[MIDDLE, k, 2] > 0.1
+        if shown[k] and boxes.aims[seen.middle, k, 2] > 0.1
     ]
     if len(ahead) < 2:
         return tell.told()
@@ -144,7 +144,7 @@ def depth_figures(shot: Shot, seen: Staged, things: list[Thing], boxes: Outlines
         Given("D_far", far, "m", f"distance of {last.name}"),
     )
     across = screen.parallax(focal_pixels(shot)[0], near, far)
-    moved = float(np.linalg.norm(seen.camera.places[-1] - seen.camera.places[0]))
+    moved = float(np.linalg.norm(seen.camera.places[np.argmax(seen.share)] - seen.camera.places[np.argmin(seen.share)]))
     tell.add(
         by_method(
             "shot.parallax",

@@ -12,7 +12,7 @@ from hazel_lantern.core.nouns.figure import Given, by_method
 from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, WATCH
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
-from hazel_lantern.core.staging.moves import SAMPLES, Scene, Staged
+from hazel_lantern.core.staging.moves import Scene, Staged
 from hazel_lantern.core.staging.things import PERSON, plain, stands
 from hazel_lantern.core.staging.walking import fastest, track
 
@@ -74,13 +74,14 @@ def _nearest(shot: Shot, kind: Kind, pieces: Members, scene: Scene, seen: Staged
         at = track(person, scene.path.move.clock(share))[:, :2]
         return away(scene.where.on_set(ends)[:, moving, :, :2], at)
 
+    moments = scene.path.move.moments
     far = away(lines, track(person, seen.times)[:, :2])
     found = [float(far.min())]
     # Between the usual moments it may come nearer still.
     for k in range(len(far)):
         low, high = max(0, k - 1), min(len(far) - 1, k + 1)
         if far[k] <= far[low] and far[k] <= far[high]:
-            found.append(_least(gaps, float(SAMPLES[low]), float(SAMPLES[high])))
+            found.append(_least(gaps, float(moments[low]), float(moments[high])))
     if person.stops:
         arrives = float(seen.times[-1])
         for from_, to, pose in ((0.0, float(seen.times[0]), lines[0]), (arrives, arrives + shot.hold_end_s, lines[-1])):

@@ -70,14 +70,15 @@ def plan(shot: Shot, stage: FilmSet, drawn: Sketch, seen: Staged, now: Staged, z
                     SORTS[thing.kind].fill if not SORTS[thing.kind].solid else "ink",
                 )
             )
-    items.append(Handle(_pair(seen.asked[0]), _flat("shot.start_x", "shot.start_y"), "Start of the move"))
+    first, last = np.array(shot.start_at_m), np.array(shot.end_at_m)
+    items.append(Handle(_pair(first), _flat("shot.start_x", "shot.start_y"), "Start of the move"))
     for index, point in enumerate(shot.via_m):
         items.append(Handle(_pair(point), _flat(f"via.{index}.x", f"via.{index}.y"), f"Way point {index + 1}"))
     items += _sharp(shot, seen, now) if shot.move != LOOK_DOWN else []
-    way = float(np.linalg.norm(seen.asked[0, :2] - seen.asked[-1, :2]))
+    way = float(np.linalg.norm(first - last))
     if shot.move not in (ARC, CIRCLE) and way > 1e-6:
-        items.append(Handle(_pair(seen.asked[-1]), _flat("shot.end_x", "shot.end_y"), "End of the move"))
-        items.append(Size(_pair(seen.asked[0]), _pair(seen.asked[-1]), 0.25, way, "m", "", "travel"))
+        items.append(Handle(_pair(last), _flat("shot.end_x", "shot.end_y"), "End of the move"))
+        items.append(Size(_pair(first), _pair(last), 0.25, way, "m", "", "travel"))
     return Sketch(tuple(items), _box(stage, seen, items), "set from above", ground=False)
 
 

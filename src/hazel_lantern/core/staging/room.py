@@ -13,26 +13,24 @@ from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, PICTURE, STOP, WATCH
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import pose
-from hazel_lantern.core.staging.moves import SAMPLES, Staged
+from hazel_lantern.core.staging.moves import Scene, Staged
+from hazel_lantern.core.staging.passing import STEP
 from hazel_lantern.core.staging.things import ANCHOR, BEAM, BOX, PERSON, ROOM, TABLE, ZONE, inside, plain
-from hazel_lantern.core.staging.walking import things_at
+from hazel_lantern.core.staging.walking import things_at, track
 
 MARGIN = 0.05
 ALONG = np.linspace(0.0, 1.0, 7)  # places looked at along each piece of a rig
+FINE, FINEST = 0.02, 60  # metres moved between two looks at what may meet, and how many looks there are at the most
 
 
-def room(shot: Shot, stage: FilmSet, pieces: Members, staged: Staged | str) -> Told:
+def room(shot: Shot, stage: FilmSet, kind: Kind, pieces: Members, scene: Scene, seen: Staged) -> Told:
     """Rig in the picture, rig against things, room under the ceiling."""
-    if isinstance(staged, str):
-        return Told()
-    tell, seen, made = Teller(), staged, pieces
+    tell, made = Teller(), pieces
     members, ends = made.pieces, seen.where.on_set(made.ends)
     radius = np.array([m.radius for m in members])
     tell.take(_in_picture(shot, members, ends, radius, seen))
     if stage.things:
-        along = ends[:, :, None, 0] + (ends[:, :, 1] - ends[:, :, 0])[:, :, None] * ALONG[:, None]
-        stood = things_at(stage.things, seen.times)
-        tell.take(_meets(stood, members, along, float(radius.max())))
+        tell.take(_meets(shot, stage, kind, scene, seen, members, ends, float(radius.max())))
     ceiling = stage.ceiling_m
     if ceiling:
         tallest = float((ends[..., 2].max(axis=(0, 2)) + radius).max())
@@ -73,7 +71,7 @@ def _in_picture(shot: Shot, members: tuple[Member, ...], ends: np.ndarray, radiu
     local = pose.camera_points(camera.matrices, camera.places, ends.reshape(shape[0], -1, 3)).reshape(shape)
     for k, m in np.argwhere(pose.may_show(local, tan_h, tan_v, radius)).tolist():
         if pose.clip(local[k, m, 0], local[k, m, 1], tan_h, tan_v, float(radius[m])):
-            when = float(SAMPLES[k] * shot.duration_s)
+            when = float(seen.times[k] - shot.leaves_s)
             tell.findings.append(
                 Finding(
                     "shot.rig_seen",
@@ -105,17 +103,33 @@ def _in_picture(shot: Shot, members: tuple[Member, ...], ends: np.ndarray, radiu
     return tell.told()
 
 
-Stood = list[tuple[Thing, ...]]  # the things as they stand at each pose, or once for all where none of them moves
-
-
-def _meets(stood: Stood, members: tuple[Member, ...], along: np.ndarray, grown: float) -> Told:
-    """Parts of the rig inside things or no-go places; `along` (poses, members, points, 3) on the set."""
-    tell = Teller()
-    for n, thing in enumerate(stood[0]):
+def _meets(
+    shot: Shot,
+    stage: FilmSet,
+    kind: Kind,
+    scene: Scene,
+    seen: Staged,
+    members: tuple[Member, ...],
+    ends: np.ndarray,
+    grown: float,
+) -> Told:
+    """Parts of the rig inside things or no-go places, holds included; `ends` (poses, members, 2, 3) on the set."""
+    tell, path, points = Teller(), scene.path, along(ends)
+    step = float(np.linalg.norm(np.diff(ends, axis=0), axis=-1).max(initial=0.0))
+    for thing in stage.things:
         if thing.kind in (ANCHOR, ROOM, BEAM):
             continue
-        whole = [(thing, along)] if not thing.stops else [(stood[k][n], along[k : k + 1]) for k in range(len(along))]
-        touched = np.any([_touched(one, part, grown) for one, part in whole], axis=0)
+        touched = _ever(thing, seen.times, points, grown)
+        walked = _steps(thing, seen.times)
+        if not touched.any() and _ever(thing, seen.times, points, grown + step / 2 + walked).any():
+            # It comes near: looked at as closely as two centimetres between the usual moments.
+            finer = min(FINEST, math.ceil((step + walked) / FINE))
+            share = np.interp(np.arange(0, len(points) - 1, 1 / finer), np.arange(len(points)), path.move.moments)
+            there = scene.where.on_set(kind.members(path.model, path.at(share)).ends)
+            touched = _ever(thing, path.move.clock(share), along(there), grown)
+        if thing.stops and not touched.any():
+            for still, clock in _holds(shot, points, seen.times):
+                touched = touched | _ever(thing, clock, np.repeat(still[None], len(clock), axis=0), grown)
         if touched.any():
             member, no_go = members[int(np.argmax(touched))], thing.kind == ZONE
             tell.findings.append(
@@ -131,13 +145,41 @@ def _meets(stood: Stood, members: tuple[Member, ...], along: np.ndarray, grown: 
     return tell.told()
 
 
-def _touched(thing: Thing, along: np.ndarray, grown: float) -> np.ndarray:
+def along(ends: np.ndarray) -> np.ndarray:
+    """Points (poses, members, points, 3) all along pieces whose ends are (poses, members, 2, 3)."""
+    return np.asarray(ends[:, :, None, 0] + (ends[:, :, 1] - ends[:, :, 0])[:, :, None] * ALONG[:, None])
+
+
+def _steps(thing: Thing, times: np.ndarray) -> float:
+    """The furthest any of it moves between two of those moments [m]."""
+    if not thing.stops:
+        return 0.0
+    way = track(thing, times)
+    turned = np.abs(np.diff(way[:, 3])).max(initial=0.0) * math.hypot(*thing.size_m[:2]) / 2
+    return float(np.linalg.norm(np.diff(way[:, :3], axis=0), axis=1).max(initial=0.0) + turned)
+
+
+def _holds(shot: Shot, points: np.ndarray, times: np.ndarray) -> list[tuple[np.ndarray, np.ndarray]]:
+    """How the rig stands before it leaves and after it has come, and the clock meanwhile."""
+    waits = ((points[0], 0.0, float(times[0])), (points[-1], float(times[-1]), float(times[-1]) + shot.hold_end_s))
+    return [(still, np.arange(begins, ends, STEP)) for still, begins, ends in waits if ends > begins]
+
+
+def _ever(thing: Thing, times: np.ndarray, points: np.ndarray, grown: float) -> np.ndarray:
+    """Which members (members,) come into a thing at any of those moments (n,); points (n, members, points, 3)."""
+    if not thing.stops:
+        return _touched(thing, points, grown)
+    stood = things_at([thing], times)
+    return np.any([_touched(now, points[k : k + 1], grown) for k, (now,) in enumerate(stood)], axis=0)
+
+
+def _touched(thing: Thing, points: np.ndarray, grown: float) -> np.ndarray:
     """Which members (members,) come into a thing where it stands."""
     reach = math.hypot(*thing.size_m[:2]) / 2 + grown
-    low, high = along.min(axis=(0, 1, 2)).tolist(), along.max(axis=(0, 1, 2)).tolist()
+    low, high = points.min(axis=(0, 1, 2)).tolist(), points.max(axis=(0, 1, 2)).tolist()
     if any(not a - reach <= at <= b + reach for a, at, b in zip(low[:2], thing.at_m[:2], high[:2], strict=True)):
-        return np.zeros(along.shape[1], bool)
-    return np.asarray(inside(thing, along.reshape(-1, 3), grown).reshape(along.shape[:3]).any(axis=(0, 2)))
+        return np.zeros(points.shape[1], bool)
+    return np.asarray(inside(thing, points.reshape(-1, 3), grown).reshape(points.shape[:3]).any(axis=(0, 2)))
 
 
 def place_figures(stage: FilmSet, kind: Kind, model: object, seen: Staged) -> Told:

@@ -7,10 +7,12 @@ import math
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.document.project import Shot
+from hazel_lantern.core.document.project import Shot, axis_of
+from hazel_lantern.core.document.shot import FOCUS, KEPT
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.optics import pose
-from hazel_lantern.core.staging.head import Sight
+from hazel_lantern.core.staging.framing import in_focus
+from hazel_lantern.core.staging.head import Sight, focused
 from hazel_lantern.core.staging.moves import Scene
 
 MOST_FRAMES = 200_000
@@ -49,6 +51,9 @@ def frames(shot: Shot, scene: Scene) -> Frames:
     if seen.target is not None:
         depth = pose.camera_points(sight.matrices, sight.places, seen.target[:, None])[:, 0, 2]
         focus = np.where(depth > 0, depth, math.inf)
+    if axis_of(shot, FOCUS).how != KEPT:
+        found = in_focus(shot, focus) if np.all(np.isfinite(focus)) else None
+        focus = focused(shot.axes, times, focus, found[0] if found else math.inf)
     way = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(sight.places, axis=0), axis=1))])
     return Frames(times, sight, focus, way, smooth(np.array([pose.quaternion(m) for m in sight.matrices])))
 

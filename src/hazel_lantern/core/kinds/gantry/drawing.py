@@ -21,7 +21,7 @@ def draw(
     design: Design, kit: Carried, move: Move, gantry: Gantry, path: Path, figures: Figures, pose: np.ndarray, view: str
 ) -> Sketch:
     """At a pose of bridge, trolley, boom angle and boom length."""
-    track = path.at(np.array([0.0, 1.0]))
+    track = path.ends
     return (
         _above(design, kit, gantry, track, pose)
         if view == "above"

@@ -10,10 +10,10 @@ from hazel_lantern.core.kinds.jib.balance.moments import balance_figures, drift,
 from hazel_lantern.core.kinds.jib.balance.other_kits import SCHOOLS, TOLD_APART_BY, loading, swaps
 from hazel_lantern.core.kinds.jib.balance.weights import balance_it, plates_finding, racked
 from hazel_lantern.core.kinds.jib.build import build
-from hazel_lantern.core.kinds.jib.design import DECLARED
+from hazel_lantern.core.kinds.jib.design import DECLARED, TWO_HANDS
 from hazel_lantern.core.kinds.jib.drawing import draw
 from hazel_lantern.core.kinds.jib.headlines import headlines
-from hazel_lantern.core.kinds.jib.model import falls, follow, frames, members, mount
+from hazel_lantern.core.kinds.jib.model import falls, follow, frames, handled, members, mount
 from hazel_lantern.core.kinds.jib.parts import joined
 from hazel_lantern.core.kinds.jib.reach import rig_figures, shot_figures, size_it, used_angles
 from hazel_lantern.core.kinds.jib.strength.arm import at_flattest, at_steepest, flattest, steepest, strength_figures
@@ -61,4 +61,6 @@ KIND = Kind(
     told_apart_by=TOLD_APART_BY,
     joined=joined,
     falls=falls,
+    handled=handled,
+    hands=lambda design: 2 if design.text("hands") == TWO_HANDS else 1,
 )

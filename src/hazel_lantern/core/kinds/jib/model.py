@@ -245,6 +245,11 @@ def mount(jib: Jib, poses: np.ndarray) -> Frames:
     return headed(np.column_stack([out * np.cos(slew), out * np.sin(slew), up]), slew).turned(pitched(tilt))
 
 
+def handled(jib: Jib, poses: np.ndarray) -> np.ndarray:
+    """The rear end of the arm at poses (n, 2), in the rig frame (n, 3) [m]."""
+    return frames(jib, poses)[ARM].place((-jib.rear, 0.0, 0.0))
+
+
 def falls(jib: Jib) -> FallZone:
     """Under the arm from its weights to the camera, as far to either side as a hand pans past its mark."""
     ahead, behind = jib.front + max(jib.lens[0], 0.0), -jib.rear

@@ -6,11 +6,12 @@ import math
 
 import numpy as np
 
-from hazel_lantern.core.kinds.base import Design
+from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.overhead.design import MOUNTS
 from hazel_lantern.core.kinds.rail.bends import Ride
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.shared.hung import caution, refusal, tether_figures
+from hazel_lantern.core.kinds.shared.steadied import through_head
 from hazel_lantern.core.mechanics import carriage, overhead
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.motion.wanted import Optics
@@ -174,13 +175,13 @@ def _bracket(design: Design, pull: float, brake: float) -> Told:
     return tell.told()
 
 
-def shuttle_figures(design: Design, optics: Optics, rail: Straight) -> Told:
+def shuttle_figures(design: Design, kit: Carried, optics: Optics, rail: Straight) -> Told:
     """A bored shuttle: whether it sticks like a drawer, passes the thickest place, and what its play does to the picture."""
     tell = Teller()
     tell.take(_slides(design, rail))
     tell.take(_passes(design))
     if design.number("shuttle.bore") > design.number("rod.smallest"):
-        tell.take(_plays(design, optics))
+        tell.take(_plays(design, kit, optics))
     return tell.told()
 
 
@@ -278,7 +279,7 @@ def _passes(design: Design) -> Told:
     return tell.told()
 
 
-def _plays(design: Design, optics: Optics) -> Told:
+def _plays(design: Design, kit: Carried, optics: Optics) -> Told:
     """Where the rod is thinnest the shuttle nods, and the picture with it."""
     tell, guide = Teller(), design.number("shuttle.guide")
     tell.add(
@@ -296,7 +297,7 @@ def _plays(design: Design, optics: Optics) -> Told:
         )
     )
     pixels = lens.focal_pixels(optics.focal_m, optics.pixels_high, optics.sensor_height_m) * float(
-        np.tan(tell.value("travel.play"))
+        np.tan(kit.turning * tell.value("travel.play"))
     )
     tell.add(
         by_method(
@@ -305,7 +306,7 @@ def _plays(design: Design, optics: Optics) -> Told:
             pixels,
             "px",
             "F tan of the play",
-            (tell.given("phi", "travel.play"),),
+            (tell.given("phi", "travel.play"), *((through_head(kit.turning),) if kit.turning < 1 else ())),
             source="drive 5.2",
         )
     )

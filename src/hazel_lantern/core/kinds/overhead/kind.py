@@ -120,7 +120,7 @@ def _falls(overhead: Overhead) -> FallZone:
 def _draw(
     kit: Carried, move: Move, optics: Optics, overhead: Overhead, path: Path, pose: np.ndarray, view: str
 ) -> Sketch:
-    rig, way, x, ends = overhead, overhead.way, float(pose[0]), path.at(np.array([0.0, 1.0]))[:, 0]
+    rig, way, x, ends = overhead, overhead.way, float(pose[0]), path.ends[:, 0]
     held: list[Item] = []
     for place in rig.places:
         ahead, top = (float(v) for v in way.on_floor(place))

@@ -12,10 +12,11 @@ from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import StockSection
 from hazel_lantern.core.document.project import Thing
-from hazel_lantern.core.kinds.base import Chapter, Design
+from hazel_lantern.core.kinds.base import Carried, Chapter, Design
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.rail.parts import RAIL_NAME
 from hazel_lantern.core.kinds.shared.holes import holes_along
+from hazel_lantern.core.kinds.shared.steadied import through_head
 from hazel_lantern.core.kinds.shared.validity import LOST, too_soft
 from hazel_lantern.core.mechanics import rails
 from hazel_lantern.core.mechanics.rails import Rail, Rest
@@ -112,14 +113,16 @@ def compared(design: Design, rail: Straight, supports: Supports) -> tuple[tuple[
 
 
 def picture(
-    optics: Optics, away: float, down: bool, rail: Straight, found: Ride
+    optics: Optics, away: float, down: bool, rail: Straight, found: Ride, turning: float = 1.0
 ) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     """Shift of the subject down and aside in the picture [px] and turn of the picture [rad] along the ride, all from
-    their mean (n,); a camera that looks straight down sees leaning as a shift.
+    their mean (n,); a camera that looks straight down sees leaning as a shift. `turning` is the share of a turn that the
+    head lets through.
     """
     cos, sin = math.cos(rail.heading), math.sin(rail.heading)
     focal = lens.focal_pixels(optics.focal_m, optics.pixels_high, optics.sensor_height_m)
-    nose_up, lean = found.roll * sin - found.pitch * cos, found.roll * cos + found.pitch * sin
+    nose_up = turning * (found.roll * sin - found.pitch * cos)
+    lean = turning * (found.roll * cos + found.pitch * sin)
     walks = focal * float(rail.section.walk) * found.drop * sin / away
     shift = focal * np.tan(nose_up) - (0.0 if down else focal * found.drop / away)
     aside = focal * np.tan(lean) if down else walks
@@ -142,6 +145,7 @@ def distance(move: Move, subject: Thing | None) -> float:
 
 def bend_figures(
     design: Design,
+    kit: Carried,
     move: Move,
     optics: Optics,
     away: float,
@@ -160,7 +164,7 @@ def bend_figures(
         Given("c", rail.wheelbase, "m", "between its axles or ends", rail.base_key),
     )
     _gives(tell, rail, ride, given)
-    _seen(tell, optics, away, move.down, rail, ride, given)
+    _seen(tell, optics, away, move.down, rail, ride, kit.turning, given)
     most = max(float(np.abs(ride.pitch).max()), float(np.abs(ride.roll).max()))
     mend = (*supports.remedies, *stiffer(design, rail)) if suggest else ()
     too_soft(tell, most, float(ride.drop.max()), rail.length, "The rail", "rail.section", mend)
@@ -232,10 +236,19 @@ def _gives(tell: Teller, rail: Straight, ride: Ride, given: tuple[Given, ...]) -
 
 
 def _seen(
-    tell: Teller, optics: Optics, away: float, down: bool, rail: Straight, ride: Ride, given: tuple[Given, ...]
+    tell: Teller,
+    optics: Optics,
+    away: float,
+    down: bool,
+    rail: Straight,
+    ride: Ride,
+    turning: float,
+    given: tuple[Given, ...],
 ) -> None:
     """What that does to the picture."""
-    shift, aside, lean = picture(optics, away, down, rail, ride)
+    shift, aside, lean = picture(optics, away, down, rail, ride, turning)
+    if turning < 1:
+        given = (*given, through_head(turning))
     tell.add(
         by_method(
             "travel.shift",

@@ -99,7 +99,7 @@ def _bodies(slider: Slider, poses: np.ndarray) -> Bodies:
 
 
 def _draw(kit: Carried, move: Move, optics: Optics, slider: Slider, path: Path, pose: np.ndarray, view: str) -> Sketch:
-    rig, way, x, ends = slider, slider.way, float(pose[0]), path.at(np.array([0.0, 1.0]))[:, 0]
+    rig, way, x, ends = slider, slider.way, float(pose[0]), path.ends[:, 0]
     legs = len(rig.feet) // len(rig.places)
     held: list[Item] = []
     for k, place in enumerate(rig.places):

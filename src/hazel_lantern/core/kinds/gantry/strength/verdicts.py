@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from hazel_lantern.core.document.project import Thing
-from hazel_lantern.core.kinds.base import Design, Path
+from hazel_lantern.core.kinds.base import Carried, Design, Path
 from hazel_lantern.core.kinds.gantry.design import BOARDS
 from hazel_lantern.core.kinds.gantry.legs import EDGE
 from hazel_lantern.core.kinds.gantry.model import Gantry
@@ -17,6 +17,7 @@ from hazel_lantern.core.kinds.gantry.strength.members import frame_figures
 from hazel_lantern.core.kinds.shared.creep import creeps
 from hazel_lantern.core.kinds.shared.holes import stress as stress_at
 from hazel_lantern.core.kinds.shared.hung import caution, refusal, tether_figures
+from hazel_lantern.core.kinds.shared.steadied import through_head
 from hazel_lantern.core.kinds.shared.validity import too_soft
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.motion.wanted import Move, Optics
@@ -32,6 +33,7 @@ SCREW = 0.005  # metres
 
 def strength_figures(
     design: Design,
+    kit: Carried,
     move: Move,
     optics: Optics,
     away: float,
@@ -53,7 +55,7 @@ def strength_figures(
     )
     stiff = _stiffer(design, rig) if suggest else ()
     tell.take(_bends(rig, bent_at_worst, given, stiff))
-    tell.take(_wanders(move, optics, away, path, bent_along, given, stiff))
+    tell.take(_wanders(kit, move, optics, away, path, bent_along, given, stiff))
     turned = float(np.hypot(bent_at_worst.turn_x, bent_at_worst.turn_y).max())
     too_soft(tell, turned, float(bent_at_worst.drop.max()), rig.span, "The frame", "bridge.section", stiff)
     every = both(bent_at_worst, bent_without)
@@ -116,6 +118,7 @@ def _bends(rig: Gantry, worst: Bent, given: tuple[Given, ...], stiff: tuple[Reme
 
 
 def _wanders(
+    kit: Carried,
     move: Move,
     optics: Optics,
     away: float,
@@ -126,8 +129,10 @@ def _wanders(
 ) -> Told:
     """What the move itself changes: turns about both level axes, and the drop where the camera looks level."""
     tell, focal = Teller(), lens.focal_pixels(optics.focal_m, optics.pixels_high, optics.sensor_height_m)
+    if kit.turning < 1:
+        given = (*given, through_head(kit.turning))
     shift = (
-        focal * np.hypot(along.turn_x - along.turn_x.mean(), along.turn_y - along.turn_y.mean())
+        kit.turning * focal * np.hypot(along.turn_x - along.turn_x.mean(), along.turn_y - along.turn_y.mean())
         + (0.0 if move.move == "look_down" else 1.0) * focal * np.abs(along.drop - along.drop.mean()) / away
     )
     value, limit = 2 * float(shift.max()), 0.01 * optics.pixels_high

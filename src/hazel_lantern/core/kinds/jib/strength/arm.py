@@ -6,11 +6,12 @@ import math
 
 from msgspec import Struct
 
-from hazel_lantern.core.kinds.base import Design
+from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.jib.model import Jib
 from hazel_lantern.core.kinds.jib.strength.frame import Bent, Swings, bent, build_frame, swings
 from hazel_lantern.core.kinds.shared.creep import creeps
 from hazel_lantern.core.kinds.shared.holes import NOTCH
+from hazel_lantern.core.kinds.shared.steadied import through_head
 from hazel_lantern.core.kinds.shared.validity import too_soft
 from hazel_lantern.core.mechanics import sections
 from hazel_lantern.core.mechanics.safety import HAND_SWING, rope_factor, safety_class
@@ -26,6 +27,7 @@ STRESS = Formula("k*(M/W_net + N/A)")
 STRESS_BY_CABLE = Formula("k*(M/W_net + N/A) + P/A")
 SWAY = Formula("min(v/(2*pi*f), 2*a/(2*pi*f)**2)")
 SHOWS = Formula("L/1.5*W/(1000*F)")
+SHOWS_STEADIED = Formula("L/1.5*W/(1000*F*s)")
 SETTLE = Formula("max(0, log(A/A_1))/(zeta*2*pi*f)")
 GIVES = 0.7  # of the arm's own bounce, under which something else gives more
 BOUNCE, CALM = 3.0, 2.0
@@ -64,6 +66,7 @@ def at_steepest(design: Design, jib: Jib, steepest: float) -> Bent:
 
 def strength_figures(
     design: Design,
+    kit: Carried,
     optics: Optics,
     suggest: bool,
     jib: Jib,
@@ -139,7 +142,7 @@ def strength_figures(
             source="statics 4.1, 7.6, 9",
         ),
     )
-    tell.take(_bounce(design, optics, suggest, jib, given, at_flattest.swings))
+    tell.take(_bounce(design, kit, optics, suggest, jib, given, at_flattest.swings))
     _arm_findings(tell, design, suggest, jib)
     creeps(tell, jib.arm_material, at[worst].drop, "arm.section", "Park it with the camera off.")
     mend = (*_stiffer(design, jib), *_stayed(jib)) if suggest else ()
@@ -149,7 +152,9 @@ def strength_figures(
     return tell.told()
 
 
-def _bounce(design: Design, optics: Optics, suggest: bool, jib: Jib, given: tuple[Given, ...], found: Swings) -> Told:
+def _bounce(
+    design: Design, kit: Carried, optics: Optics, suggest: bool, jib: Jib, given: tuple[Given, ...], found: Swings
+) -> Told:
     """First frequencies, and how long the camera swings on after a pan was stopped."""
     tell = Teller()
     modes = "natural frequencies by the frame engine, masses where they are"
@@ -206,8 +211,9 @@ def _bounce(design: Design, optics: Optics, suggest: bool, jib: Jib, given: tupl
             "rig.sway_shows",
             "Sway too small to notice",
             "m",
-            SHOWS,
+            SHOWS if kit.turning == 1 else SHOWS_STEADIED,
             (
+                *((through_head(kit.turning),) if kit.turning < 1 else ()),
                 design.given("L", "arm.front", "front arm", "m"),
                 Given("W", optics.pixels_wide, "px", "picture width", "shot.pixels_wide"),
                 Given("F", focal, "px", "focal length in pixels", "shot.focal"),
