@@ -7,10 +7,11 @@ import pytest
 from PyQt6.QtCore import QCoreApplication, QPoint, QPointF, QRect, Qt
 from PyQt6.QtGui import QImage
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QComboBox, QInputDialog, QLabel, QPushButton
+from PyQt6.QtWidgets import QComboBox, QInputDialog, QLabel, QPushButton, QWidget
 
 from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.desktop.shell.bench import FigureRow
+from hazel_lantern.desktop.shell.strip import TALL
 from hazel_lantern.desktop.stage.marks import Grip
 from hazel_lantern.desktop.stations.shot.extras import ProposalCard
 from hazel_lantern.desktop.stations.shot.pictures import Picture
@@ -305,8 +306,10 @@ def test_the_corner_of_the_ease_is_dragged_on_the_strip_as_one_step(make):
     strip, before = window.strip, window.session.project
     track, ramp = strip._track(), window.session.shot.ramp
 
-    def at(share, high=0.86):
-        return QPoint(round(track.left() + share * track.width()), round(track.bottom() - high * track.height()))
+    def at(share, high=TALL):
+        return QPoint(
+            round(strip._across(share * window.session.shot.duration_s)), round(track.bottom() - high * track.height())
+        )
 
     QTest.mousePress(strip, Qt.MouseButton.LeftButton, pos=at(ramp))
     for share in (0.3, 0.2):
@@ -336,15 +339,9 @@ def test_a_key_is_dragged_along_the_strip_as_one_step_and_stays_between_its_neig
     turn()
     added, strip = window.session.project, window.strip
     key = window.session.shot.keys[1]
-    track = strip._track()
 
     def at(time):
-        return QPoint(
-            round(
-                track.left() + (time - window.session.shot.leaves_s) / window.session.shot.duration_s * track.width()
-            ),
-            30,
-        )
+        return QPoint(round(strip._across(time)), round(strip._track().bottom()))
 
     QTest.mousePress(strip, Qt.MouseButton.LeftButton, pos=at(key.time_s))
     for time in (key.time_s + 0.5, key.time_s + 1.0):
@@ -359,4 +356,42 @@ def test_a_key_is_dragged_along_the_strip_as_one_step_and_stays_between_its_neig
     window.session.undo()
     assert window.session.project == added
     window.session.undo()
+    assert window.session.project == before
+
+
+def test_the_last_key_the_first_hold_and_keys_of_an_axis_are_dragged_on_the_strip(make):
+    window = make(station="shot")
+    strip, before = window.strip, window.session.project
+
+    def drag(ring, time):
+        """From a ring of the strip to a moment of its clock."""
+        found = next(one for one in strip._rings if one.key == ring)
+        high = round(strip._high(strip._track(), found))
+        QTest.mousePress(strip, Qt.MouseButton.LeftButton, pos=QPoint(round(strip._across(found.time)), high))
+        QTest.mouseMove(strip, QPoint(round(strip._across(time)), high))
+        QTest.mouseRelease(strip, Qt.MouseButton.LeftButton, pos=QPoint(round(strip._across(time)), high))
+        turn()
+
+    drag("shot.time", 7.0)
+    assert window.session.shot.duration_s == pytest.approx(7.0, abs=0.06)
+    drag("shot.hold_start", 1.0)
+    assert window.session.shot.hold_start_s == pytest.approx(1.0, abs=0.06)
+    assert window.session.shot.duration_s == pytest.approx(7.0, abs=0.06)
+    tall = strip.height()
+    for share in (0.0, 1.0):
+        strip.go(share)
+        menu = window.findChild(QPushButton, "axis.key").menu()
+        next(action for action in menu.actions() if action.text() == "Tilt").trigger()
+        turn()
+    assert strip.height() > tall
+    keys = window.session.shot.axes[1].keys
+    assert len(keys) == 2 and keys[0].value > keys[1].value
+    drag("axis.tilt.1.time", 5.0)
+    assert window.session.shot.axes[1].keys[1].time_s == pytest.approx(5.0, abs=0.06)
+    assert window.findChild(QWidget, "edit.axis.tilt.1.value") is not None
+    window.findChild(QPushButton, "move.back").click()
+    turn()
+    assert [key.share for key in window.session.shot.keys] == [0, 1, 0]
+    for _ in range(6):
+        window.session.undo()
     assert window.session.project == before

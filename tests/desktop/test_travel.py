@@ -8,6 +8,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QComboBox
 
 from hazel_lantern.core.advice import comparison
+from hazel_lantern.core.editing import lists
 from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.nouns.sketch import Note, Stroke
 from hazel_lantern.desktop.widgets.finding_card import RemedyButton
@@ -95,9 +96,18 @@ def test_two_rigs_side_by_side_show_what_differs(travel, monkeypatch):
     assert "Sag in the picture" in text
     mine = travel.session.evaluation
     theirs = evaluate(travel.session.project, travel.session.catalogue, "jar-slider")
-    rows = {pair.label: pair for pair in comparison.figures(mine, theirs)}
+    rows = {row.label: row for row in comparison.figures((mine, theirs))}
     assert rows["Drop changes along the travel"].differs
     assert not rows["Travel"].differs
-    assert next(v for v in comparison.findings(mine, theirs) if v.title == "Sag in the picture").one == "clear"
+    sag = next(v for v in comparison.findings((mine, theirs)) if v.title == "Sag in the picture")
+    assert sag.each[0] == "clear"
     jib = evaluate(travel.session.project, travel.session.catalogue, "hive-jib")
-    assert any(pair.one is None for pair in comparison.figures(jib, theirs))
+    assert any(row.each[0] is None for row in comparison.figures((jib, theirs)))
+    travel.session.switch("jar-slider")
+    travel.session.change("Copy", lists.copy_shot(travel.session.project, "jar-slider", "", "Jars, slower"))
+    travel.session.set("shot.time", 30.0)
+    travel.actions_by_name["This rig's shots side by side"].trigger()
+    text = travel.pages._text.toPlainText()
+    assert "Jars, slower" in text
+    assert "30 s" in text
+    assert "figures are the same" in text

@@ -91,7 +91,7 @@ def test_whatever_things_are_called_every_export_is_read_by_others(made, name):
     ezdxf.readfile(made("dxf", project))
     gltf = json.loads(made("gltf", project).read_bytes())
     assert seen in [node["name"] for node in gltf["nodes"]]
-    for to in ("parts-csv", "marks-csv", "buy-csv", "shots-csv", "path-csv", "keys-csv"):
+    for to in ("parts-csv", "marks-csv", "buy-csv", "shots-csv", "path-csv", "keys-csv", "head-csv"):
         table = list(
             csv.reader(io.StringIO(made(to, project).read_bytes().decode("utf-8-sig"), newline=""), strict=True)
         )

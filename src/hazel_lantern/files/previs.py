@@ -15,7 +15,7 @@ from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.optics.lens import angle_of_view
 from hazel_lantern.core.optics.pose import TO_Y_UP, quaternion
 from hazel_lantern.core.staging.things import SORTS, corners
-from hazel_lantern.core.staging.timing import Frames, frames, smooth
+from hazel_lantern.core.staging.timing import Frames, focus_of, frames, smooth
 from hazel_lantern.core.staging.walking import track
 from hazel_lantern.files.tables import as_csv
 
@@ -76,6 +76,26 @@ def keys_csv(result: Outline) -> bytes:
         ["key", "", "time_s", "share", "x_m", "y_m", "z_m", "pan_deg", "tilt_deg", "goes on"],
         rows,
     )
+
+
+def head_csv(result: Outline) -> bytes:
+    """The head's scales and the focus at every whole second of the clock and at every key: what is marked on them, and
+    what a motor plays. Raises InputError for a camera inside its subject.
+    """
+    shot, scene = result.shot, result.scene
+    total = shot.keys[-1].time_s + shot.hold_end_s
+    keys = [key.time_s for axis in shot.axes for key in axis.keys] + [
+        moment for key in shot.keys for moment in (key.time_s, key.time_s + key.hold_s)
+    ]
+    clock = np.unique(np.round([*np.arange(0, math.floor(total) + 1), total, *(t for t in keys if t <= total)], 6))
+    seen = scene.at(np.clip((clock - shot.leaves_s) / shot.duration_s, 0.0, 1.0), clock)
+    read, focus = seen.scales, focus_of(shot, seen)
+    columns = [*(np.degrees(angle) + 0.0 for angle in (read.pan, read.tilt, read.roll)), focus]
+    rows: list[list[object]] = [
+        [round(float(t), 6), round(float(seen.share[k]), 6), *(round(float(column[k]), 6) for column in columns)]
+        for k, t in enumerate(clock)
+    ]
+    return as_csv(["time_s", "share", "head_pan_deg", "head_tilt_deg", "head_roll_deg", "focus_m"], rows)
 
 
 def shots_csv(project: Project, show: Display) -> bytes:

@@ -1,8 +1,9 @@
-"""Two rigs side by side: figures and findings that either has, and where they differ."""
+"""Rigs, or the shots of one rig, side by side: figures and findings that any has, and where they differ."""
 
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 
 from msgspec import Struct
 
@@ -11,57 +12,51 @@ from hazel_lantern.core.nouns.figure import Figure
 from hazel_lantern.core.stations import STATIONS
 
 
-class Pair(Struct, frozen=True):
-    """A figure of both rigs; None where one does not have it."""
+class Row(Struct, frozen=True):
+    """A figure of each; None where one does not have it."""
 
     label: str
     station: str
-    one: Figure | None
-    other: Figure | None
+    each: tuple[Figure | None, ...]
 
     @property
     def differs(self) -> bool:
-        if self.one is None or self.other is None:
-            return True
-        return not math.isclose(self.one.value, self.other.value, rel_tol=1e-6, abs_tol=1e-12)
+        first = self.each[0]
+        return any(
+            one is None or first is None or not math.isclose(one.value, first.value, rel_tol=1e-6, abs_tol=1e-12)
+            for one in self.each
+        )
 
 
 class Verdicts(Struct, frozen=True):
-    """The state of one finding in both rigs; None where it does not arise."""
+    """The state of one finding in each; None where it does not arise."""
 
     title: str
     station: str
-    one: str | None
-    other: str | None
+    each: tuple[str | None, ...]
 
     @property
     def differs(self) -> bool:
-        return self.one != self.other
+        return len(set(self.each)) > 1
 
 
-def figures(one: Evaluation, other: Evaluation) -> tuple[Pair, ...]:
-    """Figures that either rig has, station by station in working order."""
-    keys = list(dict.fromkeys([*one.figures, *other.figures]))
+def figures(those: Sequence[Evaluation]) -> tuple[Row, ...]:
+    """Figures that any of them has, station by station in working order."""
     rows = []
-    for key in keys:
-        a, b = one.figures.get(key), other.figures.get(key)
-        shown = a or b
-        assert shown is not None
-        rows.append(Pair(shown.label, shown.station, a, b))
+    for key in dict.fromkeys(key for one in those for key in one.figures):
+        each = tuple(one.figures.get(key) for one in those)
+        shown = next(figure for figure in each if figure is not None)
+        rows.append(Row(shown.label, shown.station, each))
     order = [station.key for station in STATIONS]
     return tuple(sorted(rows, key=lambda row: order.index(row.station)))
 
 
-def findings(one: Evaluation, other: Evaluation) -> tuple[Verdicts, ...]:
-    """Findings that either rig has, those that differ first."""
-    a, b = ({f.key: f for f in e.findings} for e in (one, other))
-    rows = [
-        Verdicts(
-            (a.get(key) or b[key]).title,
-            (a.get(key) or b[key]).station,
-            a[key].state if key in a else None,
-            b[key].state if key in b else None,
-        )
-        for key in dict.fromkeys([*a, *b])
-    ]
+def findings(those: Sequence[Evaluation]) -> tuple[Verdicts, ...]:
+    """Findings that any of them has, those that differ first."""
+    known = [{finding.key: finding for finding in one.findings} for one in those]
+    rows = []
+    for key in dict.fromkeys(key for one in known for key in one):
+        shown = next(one[key] for one in known if key in one)
+        states = tuple(one[key].state if key in one else None for one in known)
+        rows.append(Verdicts(shown.title, shown.station, states))
     return tuple(sorted(rows, key=lambda row: not row.differs))

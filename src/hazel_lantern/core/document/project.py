@@ -311,16 +311,12 @@ def timed(shot: Shot, duration: float) -> Shot:
 
 
 def keyed(shot: Shot, n: int, value: float) -> Shot:
-    """The shot with a key between the others reached at another moment [s]. Raises InputError for one that would come
+    """The shot with a key after the first reached at another moment [s]. Raises InputError for one that would come
     before the key ahead of it is left, or run into the next.
     """
-    before, key, after = shot.keys[n - 1], shot.keys[n], shot.keys[n + 1]
-    soonest = round(before.time_s + before.hold_s + SOON, 3)
-    latest = round(after.time_s - key.hold_s - SOON, 3)
-    if not soonest <= value <= latest:
-        raise InputError(
-            f"key.{n}.time", value, f"must lie between {soonest:g} s and {latest:g} s, its neighbours' times"
-        )
+    before, key = shot.keys[n - 1], shot.keys[n]
+    latest = shot.keys[n + 1].time_s - key.hold_s if n + 1 < len(shot.keys) else math.inf
+    _in_order(f"key.{n}.time", value, before.time_s + before.hold_s, latest, "its neighbours' times")
     return replace(shot, keys=(*shot.keys[:n], replace(key, time_s=value), *shot.keys[n + 1 :]))
 
 

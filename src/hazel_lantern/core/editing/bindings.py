@@ -91,14 +91,14 @@ SHARE = Quantity("share", "of the way", "1", 0.0, 1.0, 0.5, "Over time", "0 at t
 STAYS = Quantity(
     "hold", "stays", "s", 0.0, 600.0, 0.0, "Over time", "still at this key; all that follows is later", "shot"
 )
-AXIS_TIME = Quantity("time", "at", "s", 0.0, 36000.0, 0.0, "Axes of the head", "of the shot's clock", "shot")
+AXIS_TIME = Quantity("time", "when", "s", 0.0, 36000.0, 0.0, "Axes of the head", "of the shot's clock", "shot")
 ON_AXIS = {
     axis: (Quantity("value", words, unit, low, high, usual, "Axes of the head", said, "shot"))
     for axis, words, unit, low, high, usual, said in (
-        (shots.PAN, "at", "rad", -6.3, 6.3, 0.0, "from straight ahead of its mount, positive to the left"),
-        (shots.TILT, "at", "rad", -1.5708, 1.5708, 0.0, "from level on its mount, positive up"),
-        (shots.ROLL, "at", "rad", -3.1416, 3.1416, 0.0, "from upright on its mount, positive to its own right"),
-        (shots.FOCUS, "at", "m", 0.02, 1000.0, 2.0, "from the lens, square to the picture"),
+        (shots.PAN, "reads", "rad", -6.3, 6.3, 0.0, "from straight ahead of its mount, positive to the left"),
+        (shots.TILT, "reads", "rad", -1.5708, 1.5708, 0.0, "from level on its mount, positive up"),
+        (shots.ROLL, "reads", "rad", -3.1416, 3.1416, 0.0, "from upright on its mount, positive to its own right"),
+        (shots.FOCUS, "set at", "m", 0.02, 1000.0, 2.0, "from the lens, square to the picture"),
     )
 }
 HOWS = {
@@ -294,12 +294,14 @@ def _of_shot(project: Project, rig: Place[Rig], shot: Place[Shot]) -> Rows:
 
 
 def _of_keys(shot: Place[Shot], now: Shot) -> Rows:
-    """Keys between the first and the last, and the shape of every stretch."""
-    for n in range(1, len(now.keys) - 1):
+    """Keys after the first where there are more than two, and the shape of every stretch."""
+    last = len(now.keys) - 1
+    for n in range(1, len(now.keys)) if last > 1 else ():
         key = shot.field("keys").item(n)
         yield _of(AT_KEY, f"key.{n}", f"Key {n + 1}"), _changed_by(shot, key.field("time_s"), partial(keyed, n=n))
         yield _of(SHARE, f"key.{n}", f"Key {n + 1}"), key.field("share")
-        yield _of(STAYS, f"key.{n}", f"Key {n + 1}"), _changed_by(shot, key.field("hold_s"), partial(rested, n=n))
+        if n < last:
+            yield _of(STAYS, f"key.{n}", f"Key {n + 1}"), _changed_by(shot, key.field("hold_s"), partial(rested, n=n))
     for n in range(len(now.segments)):
         name = "Shape" if len(now.segments) == 1 else f"From key {n + 1}"
         shape = replace(MOVES, key=f"stretch.{n}.shape", label=name)

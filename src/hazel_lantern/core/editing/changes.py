@@ -27,6 +27,8 @@ def set_values(
     """
     known = bindings(project, rig_id, shot_id) if known is None else known
     for key, value in values:
+        if key not in known:  # what was set just now may have brought it
+            known = bindings(project, rig_id, shot_id)
         if key not in known:
             raise InputError(key, repr(value), "is not a parameter of this rig")
         parameter, place = known[key].parameter, known[key].place

@@ -7,6 +7,8 @@ from collections.abc import Iterable
 from msgspec.structs import replace
 
 from hazel_lantern.core.document.project import (
+    SOON,
+    AxisKey,
     FilmSet,
     Key,
     KitItem,
@@ -15,9 +17,11 @@ from hazel_lantern.core.document.project import (
     Shot,
     Stop,
     Thing,
+    axis_of,
     find,
     replaced,
 )
+from hazel_lantern.core.document.shot import EACH, FIXED, FOCUS, KEPT, KEYED
 from hazel_lantern.core.motion.profile import timing
 from hazel_lantern.core.motion.shapes import EASED, FLOWING
 from hazel_lantern.core.nouns.errors import InputError
@@ -229,6 +233,62 @@ def add_key(project: Project, shot_id: str) -> Project:
     keys = (*shot.keys[: longest + 1], key, *shot.keys[longest + 1 :])
     segments = (*shot.segments[:longest], through, through, *shot.segments[longest + 1 :])
     return replace(project, shots=replaced(project.shots, replace(shot, keys=keys, segments=segments)))
+
+
+def there_and_back(project: Project, shot_id: str) -> Project:
+    """The document with a shot that goes back the way it came, with the same holds and shapes backwards."""
+    shot = find(project.shots, shot_id, "shot")
+    turns = shot.keys[-1].time_s + shot.keys[-1].hold_s
+    came = shot.keys[-1].time_s
+    back = tuple(
+        replace(key, time_s=round(turns + came - key.time_s - key.hold_s, 9)) for key in reversed(shot.keys[:-1])
+    )
+    keys, segments = (*shot.keys, *back), (*shot.segments, *reversed(shot.segments))
+    return replace(project, shots=replaced(project.shots, replace(shot, keys=keys, segments=segments)))
+
+
+def once_more(project: Project, shot_id: str) -> Project:
+    """The document with a shot that does all of it a second time. Raises InputError for one that does not end where it
+    began.
+    """
+    shot = find(project.shots, shot_id, "shot")
+    first, last = shot.keys[0], shot.keys[-1]
+    if first.share != last.share:
+        raise InputError("shot", shot.name, "must end where it began: let it go back first")
+    later = last.time_s - first.time_s - first.hold_s + last.hold_s
+    again = tuple(replace(key, time_s=round(key.time_s + later, 9)) for key in shot.keys[1:])
+    changed = replace(shot, keys=(*shot.keys, *again), segments=(*shot.segments, *shot.segments))
+    return replace(project, shots=replaced(project.shots, changed))
+
+
+def key_axis(project: Project, shot_id: str, axis_id: str, time: float, value: float) -> Project:
+    """The document with an axis of the head keyed at a moment of the shot's clock [s]; one that is fixed is fixed there
+    instead. An axis other than focus makes the head one whose axes are worked each for itself.
+    """
+    shot = find(project.shots, shot_id, "shot")
+    axis, key = axis_of(shot, axis_id), AxisKey(time_s=round(time, 3), value=round(value, 6))
+    if axis.how == FIXED:
+        keys: tuple[AxisKey, ...] = (replace(key, time_s=0.0),)
+    else:
+        others = axis.keys if axis.how == KEYED else ()
+        far = tuple(other for other in others if abs(other.time_s - key.time_s) > SOON)
+        keys = tuple(sorted((*far, key), key=lambda one: one.time_s))
+    axis = replace(axis, how=FIXED if axis.how == FIXED else KEYED, keys=keys)
+    aim = shot.aim if axis_id == FOCUS else EACH
+    return replace(project, shots=replaced(project.shots, replace(shot, aim=aim, axes=replaced(shot.axes, axis))))
+
+
+def unkey_axis(project: Project, shot_id: str, axis_id: str) -> Project:
+    """The document without the last key of an axis; one that had but one is kept on the subject again. Raises
+    InputError where it has none.
+    """
+    shot = find(project.shots, shot_id, "shot")
+    axis = axis_of(shot, axis_id)
+    if axis.how == KEPT or not axis.keys:
+        raise InputError(axis_id, 0, "has no key to drop")
+    left = axis.keys[:-1]
+    axis = replace(axis, keys=left) if left else replace(axis, how=KEPT, keys=())
+    return replace(project, shots=replaced(project.shots, replace(shot, axes=replaced(shot.axes, axis))))
 
 
 def remove_key(project: Project, shot_id: str) -> Project:

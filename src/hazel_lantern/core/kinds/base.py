@@ -312,9 +312,22 @@ class Reaches(Struct, frozen=True):
     set_by: str
 
 
+def unlimited(design: Design, model: Any) -> tuple[Limit, ...]:
+    """Nothing known."""
+    return ()
+
+
 def one_hand(design: Design) -> int:
     """What moves under one hand."""
     return 1
+
+
+class Limit(Struct, frozen=True):
+    """What a rig may be sped up with at the most [m/s^2], why in words, and the input it comes from."""
+
+    words: str
+    value: float
+    key: str
 
 
 class FallZone(Struct, frozen=True):
@@ -351,7 +364,8 @@ class Kind(Declared, frozen=True, kw_only=True):
     falls(model) -> where something of it could fall or swing to, for kinds that hang or reach over people;
     reaches: which places the camera can be brought over, for kinds that serve named places;
     handled(model, poses) -> where hands move it (n, 3) in the rig frame, for kinds that are not moved at the camera;
-    hands(design) -> how many it takes.
+    hands(design) -> how many it takes;
+    limits(design, model) -> what bounds its acceleration: grip, tipping, the hard stop everything on it is judged by.
     """
 
     views: tuple[View, ...]
@@ -373,6 +387,7 @@ class Kind(Declared, frozen=True, kw_only=True):
     falls: Callable[[Any], FallZone] | None = None
     handled: Callable[[Any, np.ndarray], np.ndarray] | None = None
     hands: Callable[[Design], int] = one_hand
+    limits: Callable[[Design, Any], tuple[Limit, ...]] = unlimited
     stations: tuple[str, ...] = ("shot", "rig", "balance", "build")
 
 

@@ -131,6 +131,15 @@ class Move(Struct, frozen=True):
         return np.column_stack([np.interp(share * run[-1], run, stops[:, k]) for k in range(3)])
 
     @property
+    def length(self) -> float:
+        """The whole way of the lens along its path [m]."""
+        if self.centre is not None:
+            radius = math.dist(self.start_at_m, self.centre)
+            return math.hypot(self.arc_rad * radius, self.end_height_m - self.start_height_m)
+        stops = np.array([self.ends[0], *self.via_m, self.ends[1]])
+        return float(np.linalg.norm(np.diff(stops, axis=0), axis=1).sum())
+
+    @property
     def ends(self) -> tuple[np.ndarray, np.ndarray]:
         """The first and the last place of the lens on the set (3,) [m]."""
         if self.centre is not None:

@@ -6,6 +6,7 @@ import math
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import Catalogue, Head
 from hazel_lantern.core.document.project import Axis, Shot, axis_of
@@ -25,6 +26,7 @@ from hazel_lantern.core.document.shot import (
     TILT,
 )
 from hazel_lantern.core.kinds.base import Carried, Kind
+from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
 from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, STRUCTURE, WATCH, Finding, Remedy, set_one
 from hazel_lantern.core.nouns.formula import Formula
@@ -121,6 +123,24 @@ def _turns(shot: Shot, scene: Scene, seen: Staged) -> Told:
 def scales(seen: Sight) -> dict[str, np.ndarray]:
     """Readings of a head's scales (n,) by axis [rad]."""
     return {PAN: seen.pan, TILT: seen.tilt, ROLL: seen.roll}
+
+
+def reading(scene: Scene, axis: str, share: float) -> tuple[float, float]:
+    """The clock at a share of the time [s], and where one axis must stand then to be on the subject, or stands where
+    there is none [rad, m of focus]. Raises InputError with nothing to focus on, and where there is no picture.
+    """
+    kept = tuple(replace(one, how=KEPT) if one.id == axis and scene.subject else one for one in scene.aim.axes)
+    now = replace(scene, aim=replace(scene.aim, axes=kept)).now(share)
+    return float(now.times[0]), _stands(axis, now)
+
+
+def _stands(axis: str, now: Staged) -> float:
+    if axis != FOCUS:
+        return float(scales(now.scales)[axis][0])
+    depth = depths(now)
+    if depth is None:
+        raise InputError("focus", "nothing", "the camera looks at nothing to focus on; type a distance instead")
+    return float(depth[0])
 
 
 def _moving(shot: Shot, seen: Staged):  # type: ignore[no-untyped-def]

@@ -10,6 +10,7 @@ from hazel_lantern.core.catalogue import Catalogue, Head
 from hazel_lantern.core.document.project import FilmSet, Shot, Thing
 from hazel_lantern.core.document.shot import LOOK_DOWN
 from hazel_lantern.core.kinds.base import Carried, Chapter, Design, Kind, Members, Path
+from hazel_lantern.core.motion.wanted import Move
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
 from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, STOP, STRUCTURE, WATCH, Finding
@@ -23,6 +24,7 @@ from hazel_lantern.core.staging.framing import depths, subject_figures
 from hazel_lantern.core.staging.from_above import from_above
 from hazel_lantern.core.staging.head import Aim
 from hazel_lantern.core.staging.hidden import behind_it, outlines
+from hazel_lantern.core.staging.hurry import hurry_figures
 from hazel_lantern.core.staging.moves import Placing, Run, Scene, Staged, Stood, run_of, stood
 from hazel_lantern.core.staging.pace import depth_figures, pace_figures
 from hazel_lantern.core.staging.passing import people
@@ -47,6 +49,7 @@ def chapters(kind: Kind) -> tuple[Chapter, ...]:
         Chapter("way_made", way_made),
         Chapter("in_frame", in_frame),
         Chapter("beside_it", beside_it),
+        Chapter("hurry", hurry),
         Chapter("bench_below", bench_below),
         Chapter("room", in_room),
         Chapter("near", near),
@@ -107,6 +110,10 @@ def axes(
     if isinstance(staged, str) or isinstance(scene, str):
         return Told()
     return axes_figures(shot, kind, kit, camera_head, shelf, kind.hands(design), scene, staged)
+
+
+def hurry(shot: Shot, move: Move, kind: Kind, design: Design, model: object, beside_it: Told, suggest: bool) -> Told:
+    return hurry_figures(shot, move, kind.limits(design, model), beside_it, suggest)
 
 
 def falls(stage: FilmSet, kind: Kind, model: object, design: Design, suggest: bool, staged: Staged | str) -> Told:

@@ -33,7 +33,7 @@ class Sight(Struct, frozen=True):
         """How far the camera leans to its own right (n,) [rad]."""
         level = pose.axes(self.pan, self.tilt)
         right = self.matrices[..., 0]
-        return np.arctan2(-(right * level[..., 1]).sum(axis=-1), (right * level[..., 0]).sum(axis=-1))
+        return np.asarray(np.arctan2(-(right * level[..., 1]).sum(axis=-1), (right * level[..., 0]).sum(axis=-1)))
 
 
 class Aim(Struct, frozen=True):

@@ -41,7 +41,9 @@ def laid(wish: Asked, made: np.ndarray, facing: float, looked_at: Thing | None) 
     else:
         heading = math.pi / 2 - facing
     heading = math.remainder(heading, 2 * math.pi)
-    x, y = (asked[:, :2] - made[:, :2] @ turn(heading)).mean(axis=0)
+    # Half-way between the furthest off: the least it strays, whatever the move does over time.
+    off = asked[:, :2] - made[:, :2] @ turn(heading)
+    x, y = (off.min(axis=0) + off.max(axis=0)) / 2
     return Standing(float(x), float(y), heading)
 
 

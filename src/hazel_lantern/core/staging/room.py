@@ -170,7 +170,7 @@ def _ever(thing: Thing, times: np.ndarray, points: np.ndarray, grown: float) -> 
     if not thing.stops:
         return _touched(thing, points, grown)
     stood = things_at([thing], times)
-    return np.any([_touched(now, points[k : k + 1], grown) for k, (now,) in enumerate(stood)], axis=0)
+    return np.asarray(np.any([_touched(now, points[k : k + 1], grown) for k, (now,) in enumerate(stood)], axis=0))
 
 
 def _touched(thing: Thing, points: np.ndarray, grown: float) -> np.ndarray:

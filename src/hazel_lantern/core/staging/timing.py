@@ -13,7 +13,7 @@ from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.optics import pose
 from hazel_lantern.core.staging.framing import in_focus
 from hazel_lantern.core.staging.head import Sight, focused
-from hazel_lantern.core.staging.moves import Scene
+from hazel_lantern.core.staging.moves import Scene, Staged
 
 MOST_FRAMES = 200_000
 
@@ -47,15 +47,22 @@ def frames(shot: Shot, scene: Scene) -> Frames:
         raise InputError(
             "shot.capture", shot.capture_fps, "the camera turns more than half a circle between two frames"
         )
-    focus = np.full(len(times), math.inf)
+    way = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(sight.places, axis=0), axis=1))])
+    return Frames(
+        times, sight, focus_of(shot, seen), way, smooth(np.array([pose.quaternion(m) for m in sight.matrices]))
+    )
+
+
+def focus_of(shot: Shot, seen: Staged) -> np.ndarray:
+    """How far the lens is focused, moment by moment (n,) [m]; infinite with nothing to look at."""
+    focus, sight = np.full(len(seen.times), math.inf), seen.camera
     if seen.target is not None:
         depth = pose.camera_points(sight.matrices, sight.places, seen.target[:, None])[:, 0, 2]
         focus = np.where(depth > 0, depth, math.inf)
-    if axis_of(shot, FOCUS).how != KEPT:
-        found = in_focus(shot, focus) if np.all(np.isfinite(focus)) else None
-        focus = focused(shot.axes, times, focus, found[0] if found else math.inf)
-    way = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(sight.places, axis=0), axis=1))])
-    return Frames(times, sight, focus, way, smooth(np.array([pose.quaternion(m) for m in sight.matrices])))
+    if axis_of(shot, FOCUS).how == KEPT:
+        return focus
+    found = in_focus(shot, focus) if np.all(np.isfinite(focus)) else None
+    return focused(shot.axes, seen.times, focus, found[0] if found else math.inf)
 
 
 def smooth(quaternions: np.ndarray) -> np.ndarray:

@@ -45,6 +45,7 @@ ROWS: tuple[Row, ...] = (
     *(Row("View", station.name, "show_station", f"Ctrl+{station.number}", station.key) for station in STATIONS),
     Row("View", "Next rig", "rigs.next_rig", "Ctrl+Tab"),
     Row("View", "Compare with another rig…", "comparing.compare", "Ctrl+K"),
+    Row("View", "This rig's shots side by side", "comparing.shots"),
     Row("View", "Where builders differ", "comparing.ways", "Ctrl+B"),
     Row("View", "Find", "focus_find", "Ctrl+F"),
     Row("View", "Next view", "next_view", "F6"),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
+from hazel_lantern.core.stations import SHOT
 from hazel_lantern.desktop.shell.reading_pane import ReadingPane
 from hazel_lantern.desktop.shell.strip import Strip
 from hazel_lantern.desktop.stage.stage import Stage
@@ -46,6 +47,7 @@ class Centre(QStackedWidget):
 
     def turn_to(self, station: str) -> None:
         """Show what a station wants to be seen."""
+        self.strip.edit(station == SHOT)
         self.setCurrentWidget(self._instead.get(station, self._drawn))
         for other, widget in self._above.items():
             widget.setVisible(other == station)

@@ -1,8 +1,8 @@
-"""Two rigs of the project on one page: what differs stands out."""
+"""Rigs of the project, or the shots of one, on one page: what differs stands out."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from html import escape
 
 from PyQt6.QtWidgets import QInputDialog
@@ -11,6 +11,7 @@ from hazel_lantern.core.advice import comparison
 from hazel_lantern.core.advice.schools import Schools, ways
 from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.evaluate import evaluate
+from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.nouns.figure import Figure
 from hazel_lantern.core.nouns.progress import Progress
 from hazel_lantern.core.nouns.units import Display
@@ -21,6 +22,8 @@ from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.glyphs import NAMES
 from hazel_lantern.session.jobs import Job
 from hazel_lantern.session.session import Session
+
+MOST = 5  # shots side by side
 
 
 class Compare:
@@ -49,7 +52,24 @@ class Compare:
                 return
             others = [rig for rig in others if rig.name == name]
         there = evaluate(session.shown, session.catalogue, others[0].id)
-        self._pages().open(f"{here.rig.name} beside {there.rig.name}", page(here, there, session.display, self._theme))
+        self._pages().open(
+            f"{here.rig.name} beside {there.rig.name}",
+            page((here, there), (here.rig.name, there.rig.name), session.display, self._theme, all_of_it=True),
+        )
+
+    def shots(self) -> None:
+        """All shots that this rig serves, side by side."""
+        session = self._session
+        here = session.evaluation
+        if here is None or len(here.rig.shots) < 2:
+            self._voice.tell("This rig serves one shot only; copy it, or pick another for it at Shot.")
+            return
+        memo = Memo()
+        those = [evaluate(session.shown, session.catalogue, here.rig.id, key, memo) for key in here.rig.shots[:MOST]]
+        left = len(here.rig.shots) - len(those)
+        more = f"<p>{left} more of its shots are not shown.</p>" if left else ""
+        made = page(those, [one.shot.name for one in those], session.display, self._theme, all_of_it=False)
+        self._pages().open(f"Shots of {here.rig.name}", made + more)
 
     def ways(self) -> None:
         """Choices on which good builders differ, each tried on this rig."""
@@ -126,8 +146,10 @@ def ways_page(schools: Schools, show: Display, theme: Theme) -> str:
     return "".join(rows)
 
 
-def page(one: Evaluation, other: Evaluation, show: Display, theme: Theme) -> str:
-    """Both rigs as a page: findings that differ, then every figure, differences in lantern colour."""
+def page(those: Sequence[Evaluation], heads: Sequence[str], show: Display, theme: Theme, *, all_of_it: bool) -> str:
+    """Several evaluations as a page: findings that differ, then the figures, differences in lantern colour; figures
+    that are the same in each are left out unless all of it is wanted.
+    """
     t = theme.tokens
 
     def cell(text: str, differs: bool) -> str:
@@ -137,22 +159,28 @@ def page(one: Evaluation, other: Evaluation, show: Display, theme: Theme) -> str
         return "—" if figure is None else show.text(figure.value, figure.unit)
 
     def head(words: str) -> str:
-        return f"<tr><td style='padding-top: 10px; color: {t.lantern}'><b>{words}</b></td><td align=right style='padding: 10px 12px 1px'>{escape(one.rig.name)}</td><td align=right style='padding: 10px 12px 1px'>{escape(other.rig.name)}</td></tr>"
+        names = "".join(f"<td align=right style='padding: 10px 12px 1px'>{escape(name)}</td>" for name in heads)
+        return f"<tr><td style='padding-top: 10px; color: {t.lantern}'><b>{words}</b></td>{names}</tr>"
 
-    rows = [head("Findings")]
-    for verdict in comparison.findings(one, other):
+    rows, verdicts = [head("Findings")], comparison.findings(those)
+    for verdict in verdicts:
         if verdict.differs:
-            rows.append(
-                f"<tr><td>{escape(verdict.title)}</td>{cell(NAMES[verdict.one] if verdict.one else '—', True)}{cell(NAMES[verdict.other] if verdict.other else '—', True)}</tr>"
-            )
-    same = sum(not v.differs for v in comparison.findings(one, other))
-    rows.append(f"<tr><td colspan=3 style='color: {t.muted}'>{same} are the same</td></tr>")
+            cells = "".join(cell(NAMES[state] if state else "—", True) for state in verdict.each)
+            rows.append(f"<tr><td>{escape(verdict.title)}</td>{cells}</tr>")
+    wide, same = len(heads) + 1, sum(not verdict.differs for verdict in verdicts)
+    rows.append(f"<tr><td colspan={wide} style='color: {t.muted}'>{same} are the same</td></tr>")
     names = {station.key: station.name for station in STATIONS}
-    station = ""
-    for pair in comparison.figures(one, other):
-        if pair.station != station:
-            station = pair.station
+    station, left_out = "", 0
+    for row in comparison.figures(those):
+        texts = [value(figure) for figure in row.each]
+        if len(set(texts)) == 1 and not all_of_it:
+            left_out += 1
+            continue
+        if row.station != station:
+            station = row.station
             rows.append(head(names[station]))
-        a, b = value(pair.one), value(pair.other)
-        rows.append(f"<tr><td>{escape(pair.label)}</td>{cell(a, a != b)}{cell(b, a != b)}</tr>")
+        cells = "".join(cell(text, text != texts[0] or texts.count(text) < len(texts)) for text in texts)
+        rows.append(f"<tr><td>{escape(row.label)}</td>{cells}</tr>")
+    if left_out:
+        rows.append(f"<tr><td colspan={wide} style='color: {t.muted}'>{left_out} figures are the same</td></tr>")
     return f"<table cellspacing=0 width='100%'>{''.join(rows)}</table>"

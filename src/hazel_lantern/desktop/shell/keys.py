@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import math
+from collections.abc import Callable, Mapping
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from hazel_lantern.core.nouns.errors import InputError
-from hazel_lantern.desktop.shell.strip import CORNER, Strip
+from hazel_lantern.core.nouns.figure import Figure
+from hazel_lantern.core.optics.screen import GAPS
+from hazel_lantern.desktop.shell.strip import CORNER, Bands, Strip
 from hazel_lantern.session.session import Session
 
 
@@ -26,19 +29,32 @@ class KeyHand(QObject):
     def _take(self) -> None:
         self._gesture = self._session.new_gesture()
 
-    def _drag(self, n: int, time: float) -> None:
+    def _drag(self, key: str, time: float) -> None:
         try:
-            if n == CORNER:
-                shot = self._session.shot
-                ramp = (time - shot.leaves_s) / (shot.keys[1].time_s - shot.leaves_s)
-                self._session.set("shot.ramp", round(ramp, 4), self._gesture)
-            else:
-                self._session.set(f"key.{n}.time", time, self._gesture)
+            self._session.set(key, self._value(key, time), self._gesture)
         except InputError as error:
             self.refused.emit(error.allowed)
             return
         self._moved()
 
+    def _value(self, key: str, time: float) -> float:
+        """What a ring dragged to a moment of the clock sets: a time, or the share of the ramp that ends there."""
+        shot = self._session.shot
+        if key == CORNER:
+            return round((time - shot.leaves_s) / (shot.keys[1].time_s - shot.leaves_s), 4)
+        return time - shot.leaves_s if key == "shot.time" else time
+
     def _drop(self, abandoned: bool) -> None:
         if abandoned:
             self._session.abandon(self._gesture)
+
+
+def bands_of(figures: Mapping[str, Figure]) -> Bands:
+    """What bounds a move, of the figures told of it."""
+
+    gap, hardest = figures.get("shot.gap"), figures.get("shot.acceleration")
+    most = figures.get("shot.limit_acceleration")
+    return Bands(
+        GAPS[0] / gap.value if gap and gap.value > 0 else math.inf,
+        most.value / hardest.value if most and hardest and hardest.value > 0 else math.inf,
+    )

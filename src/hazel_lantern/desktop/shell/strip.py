@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
+from msgspec import Struct
 from PyQt6.QtCore import QElapsedTimer, QPointF, QRectF, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtGui import QBrush, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
-from hazel_lantern.core.document.project import Shot
+from hazel_lantern.core.document.project import Axis, Shot
+from hazel_lantern.core.document.shot import EACH, FOCUS, KEYED
 from hazel_lantern.core.motion.profile import timing
 from hazel_lantern.core.motion.shapes import RAMPED
 from hazel_lantern.core.nouns.units import Display
@@ -15,63 +19,110 @@ from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.plot import ticks
 
 FRAME, MOMENTS = 16, 90
-TALL = 0.86  # share of the track that the greatest speed fills
-CORNER = 0  # the number of the first key, which is not dragged: its ring is where the first ramp ends
+TALL = 0.82  # share of the track that the greatest speed fills
+SPARE = 0.9  # share of the track that the clock fills, so that the last key can be dragged later
+CORNER = "shot.ramp"  # the ring where the first ramp ends
+LANE = 15  # pixels of the row of one axis
+
+
+class Bands(Struct, frozen=True):
+    """What bounds the move: speed beyond which it judders, and acceleration beyond what the rig is judged for, each as a
+    share of the move's own greatest; infinite where nothing is known.
+    """
+
+    speed: float = math.inf
+    acceleration: float = math.inf
 
 
 class Strip(QWidget):
-    """Speed of the move over its time; drag or step the playhead, Space plays."""
+    """Speed of the move over its time with its keys, and a row of rings for each axis that has keys; drag or step the
+    playhead, Space plays.
+    """
 
     moved = pyqtSignal(float)
     key_taken = pyqtSignal()
-    key_dragged = pyqtSignal(int, float)
+    key_dragged = pyqtSignal(str, float)
     key_dropped = pyqtSignal(bool)  # whether it was let go of as it was before
 
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setObjectName("strip")
         self._theme = theme
-        self.share, self._time = 0.6, 8.0
+        self.share, self._time, self._leaves, self._span = 0.6, 8.0, 0.0, 8.0
         self._words = ""
         self._shown: object = None
-        self._speed = np.zeros(MOMENTS)
-        self.setFixedHeight(theme.px(66))
+        self._speed, self._hard = np.zeros(MOMENTS), np.zeros(MOMENTS)
+        self._bands = Bands()
+        self._edited = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self._keys: tuple[tuple[int, float], ...] = ()
-        self._held: int | None = None
+        self._rings: tuple[Ring, ...] = ()
+        self._lanes: tuple[str, ...] = ()
+        self._holds: tuple[tuple[float, float], ...] = ()
+        self._held: Ring | None = None
         self._timer = QTimer(self)
         self._timer.setInterval(FRAME)
         self._timer.timeout.connect(self._tick)
         self._clock = QElapsedTimer()
         self._from = 0.0
         self.reduced = False
+        self._grow()
+
+    def edit(self, edited: bool) -> None:
+        """Whether the move is worked on here: the strip is taller then."""
+        self._edited = edited
+        self._grow()
+
+    def _grow(self) -> None:
+        self.setFixedHeight(self._theme.px((100 if self._edited else 66) + LANE * len(self._lanes)))
 
     @property
     def playing(self) -> bool:
         return self._timer.isActive()
 
-    def show_move(self, shot: Shot, words: str, display: Display) -> None:
-        """The speed of a shot's move over its time."""
-        shown = (shot.keys, shot.segments, words)
+    def show_move(self, shot: Shot, words: str, display: Display, bands: Bands) -> None:
+        """The speed of a shot's move over its time, and where its keys are."""
+        shown = (shot.keys, shot.segments, shot.axes, shot.aim, words, bands)
         if shown == self._shown:
             return
         profile = timing(shot.keys, shot.segments)
-        self._shown, self._time, self._words = shown, profile.duration, words
+        self._shown, self._time, self._words, self._bands = shown, profile.duration, words, bands
         self._leaves = shot.leaves_s
-        first = shot.segments[0]
-        corner = first.ramp * (shot.keys[1].time_s - self._leaves) / self._time
-        self._keys = (
-            *(((CORNER, corner),) if first.shape in RAMPED else ()),
-            *((n, (key.time_s - self._leaves) / self._time) for n, key in enumerate(shot.keys[1:-1], 1)),
-        )
-        self._speed = np.abs(profile.speed(np.linspace(0, 1, MOMENTS))) / (profile.peak_speed or 1.0)
+        ends = shot.keys[-1].time_s + shot.hold_end_s
+        if self._held is None:
+            self._span = ends / SPARE
+        waits = ((key.time_s, key.time_s + key.hold_s) for key in shot.keys)
+        self._holds = tuple((a, b) for a, b in waits if b > a)
+        u = np.linspace(0, 1, MOMENTS)
+        self._speed = np.abs(profile.speed(u)) / (profile.peak_speed or 1.0)
+        hardest = profile.peak_acceleration
+        self._hard = np.abs(profile.acceleration(u)) / hardest if math.isfinite(hardest) and hardest else 0 * u
+        lanes = tuple(axis for axis in shot.axes if axis.how == KEYED and (axis.id == FOCUS or shot.aim == EACH))
+        if tuple(axis.id for axis in lanes) != self._lanes:
+            self._lanes = tuple(axis.id for axis in lanes)
+            self._grow()
+        self._rings = (*_of_move(shot), *(ring for n, axis in enumerate(lanes, 1) for ring in _of_axis(axis, n)))
+        if self._held is not None:
+            self._held = next((ring for ring in self._rings if ring.key == self._held.key), None)
         self.setAccessibleName(f"Move strip, {words}, at {display.text(self.share * self._time, 's')}")
         self.update()
 
     def _track(self) -> QRectF:
-        return QRectF(self.rect()).adjusted(
-            self._theme.px(96), self._theme.px(14), -self._theme.px(32), -self._theme.px(18)
-        )
+        theme = self._theme
+        foot = theme.px(24 if self._edited else 21) + theme.px(LANE) * len(self._lanes)
+        return QRectF(self.rect()).adjusted(theme.px(96), theme.px(20 if self._edited else 14), -theme.px(24), -foot)
+
+    def _across(self, time: float) -> float:
+        """Where a moment of the clock lies [px]."""
+        track = self._track()
+        return track.left() + time / self._span * track.width()
+
+    def _at(self, share: float) -> float:
+        """The clock at a share of the move's time [s]."""
+        return self._leaves + share * self._time
+
+    def _share_at(self, x: float) -> float:
+        track = self._track()
+        return ((x - track.left()) / track.width() * self._span - self._leaves) / self._time
 
     def play(self) -> None:
         """Start from the playhead, or from the start when it stands at the end; stop when playing."""
@@ -123,65 +174,112 @@ class Strip(QWidget):
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRoundedRect(QRectF(self.rect()).adjusted(3, 3, -3, -3), 6, 6)
         track = self._track()
-        curve = [
-            QPointF(track.left() + k / (MOMENTS - 1) * track.width(), track.bottom() - y * track.height() * TALL)
-            for k, y in enumerate(self._speed.tolist())
-        ]
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(theme.color("lantern", 70))
-        painter.drawPolygon(QPolygonF([track.bottomLeft(), *curve, track.bottomRight()]))
-        painter.setPen(QPen(theme.color("lantern"), 1.8))
-        painter.drawPolyline(QPolygonF(curve))
+        self._paint_holds(painter, track)
+        self._paint_curve(painter, track)
         painter.setFont(theme.font(11.5))
         painter.setPen(theme.color("muted"))
-        room = max(0.0, self.share * track.width() - theme.px(40))
+        room = max(0.0, self._across(self._at(self.share)) - track.left() - theme.px(40))
         if QFontMetricsF(painter.font()).horizontalAdvance(self._words) < room or track.width() > theme.px(420):
             painter.drawText(
-                QRectF(track.left() + 4, -1, track.width(), theme.px(16)), Qt.AlignmentFlag.AlignLeft, self._words
+                QRectF(track.left() + 4, 0, track.width(), theme.px(16)), Qt.AlignmentFlag.AlignLeft, self._words
             )
+        for n, axis in enumerate(self._lanes, 1):
+            high = self._row(track, n)
+            painter.setPen(QPen(theme.color("line"), 1.0))
+            painter.drawLine(QPointF(track.left(), high), QPointF(track.right(), high))
+            painter.setPen(theme.color("muted"))
+            box = QRectF(track.left() - theme.px(46), high - theme.px(9), theme.px(40), theme.px(18))
+            painter.drawText(box, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, axis)
         painter.setFont(theme.font(11.5, numbers=True))
-        for t in ticks(0, self._time, max(2, min(10, int(track.width() / self._theme.px(52))))):
-            x = track.left() + t / self._time * track.width()
-            painter.drawText(
-                QRectF(x - theme.px(30), track.bottom() + 1, theme.px(60), theme.px(15)),
-                Qt.AlignmentFlag.AlignHCenter,
-                f"{t:g} s",
-            )
-        self._rings(painter, track)
+        painter.setPen(theme.color("muted"))
+        foot = self.height() - theme.px(17)
+        for t in ticks(0, self._span, max(2, min(10, int(track.width() / self._theme.px(52))))):
+            box = QRectF(self._across(t) - theme.px(30), foot, theme.px(60), theme.px(15))
+            painter.drawText(box, Qt.AlignmentFlag.AlignHCenter, f"{t:g} s")
         self._playhead(painter, track)
+        for ring in self._rings:
+            self._paint_ring(painter, track, ring)
 
-    def _rings(self, painter: QPainter, track: QRectF) -> None:
-        """A ring on the curve for each key between the first and the last, a small one where the first ramp ends; the
-        one in the hand filled.
-        """
+    def _paint_holds(self, painter: QPainter, track: QRectF) -> None:
+        """Where it stands still: hatched."""
         theme = self._theme
-        for n, share in self._keys:
-            at = QPointF(track.left() + share * track.width(), self._high(track, share))
-            size = theme.px(4 if n == CORNER else 6)
-            painter.setPen(QPen(theme.color("lantern"), 2.0))
-            painter.setBrush(theme.color("lantern") if n == self._held else theme.color("ground"))
-            painter.drawEllipse(at, size, size)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QBrush(theme.color("line"), Qt.BrushStyle.BDiagPattern))
+        for a, b in self._holds:
+            painter.drawRect(QRectF(QPointF(self._across(a), track.top()), QPointF(self._across(b), track.bottom())))
 
-    def _ring_at(self, x: float, y: float) -> int | None:
-        """The key under the hand, at any height; the corner of the ease only where it is drawn."""
-        track, reach = self._track(), self._theme.px(9)
-        near = [
-            (abs(track.left() + share * track.width() - x), n)
-            for n, share in self._keys
-            if n != CORNER or abs(self._high(track, share) - y) <= reach
+    def _paint_curve(self, painter: QPainter, track: QRectF) -> None:
+        """The speed; hatched where it speeds up harder, or goes faster, than what bounds it."""
+        theme, speeds = self._theme, self._speed.tolist()
+        points = [
+            QPointF(self._across(self._at(k / (MOMENTS - 1))), track.bottom() - y * track.height() * TALL)
+            for k, y in enumerate(speeds)
         ]
-        return min(near)[1] if near and min(near)[0] <= reach else None
+        left, right = QPointF(points[0].x(), track.bottom()), QPointF(points[-1].x(), track.bottom())
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.color("lantern", 70))
+        painter.drawPolygon(QPolygonF([left, *points, right]))
+        over = (self._hard > self._bands.acceleration) | (self._speed > self._bands.speed)
+        painter.setBrush(QBrush(theme.color("watch"), Qt.BrushStyle.Dense5Pattern))
+        for k in np.flatnonzero(over[1:] | over[:-1]).tolist():
+            a, b = points[k], points[k + 1]
+            painter.drawPolygon(QPolygonF([QPointF(a.x(), track.bottom()), a, b, QPointF(b.x(), track.bottom())]))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(theme.color("lantern"), 1.8))
+        painter.drawPolyline(QPolygonF(points))
+        if self._bands.speed * TALL <= 1:
+            high = track.bottom() - self._bands.speed * track.height() * TALL
+            painter.setPen(QPen(theme.color("watch"), 1.0, Qt.PenStyle.DashLine))
+            painter.drawLine(QPointF(track.left(), high), QPointF(track.right(), high))
+            painter.setFont(theme.font(11.5))
+            box = QRectF(track.left(), high - theme.px(16), track.width() - 2, theme.px(16))
+            painter.drawText(box, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignBottom, "judders above")
 
-    def _high(self, track: QRectF, share: float) -> float:
-        """How high the curve runs at a share of the time."""
-        return track.bottom() - float(self._speed[round(share * (MOMENTS - 1))]) * track.height() * TALL
+    def _paint_ring(self, painter: QPainter, track: QRectF, ring: Ring) -> None:
+        """A ring with its number; where the first ramp ends a small one on the curve. The one in the hand is filled."""
+        theme = self._theme
+        at = QPointF(self._across(ring.time), self._high(track, ring))
+        held = self._held is not None and ring.key == self._held.key
+        small = ring.key == CORNER
+        size = theme.px(4.5 if small or not self._edited else 7.5 if ring.row == 0 else 5)
+        painter.setPen(QPen(theme.color("lantern"), 2.0))
+        painter.setBrush(theme.color("lantern") if held else theme.color("ground"))
+        painter.drawEllipse(at, size, size)
+        if ring.words and self._edited:
+            painter.setPen(theme.color("on_lantern" if held else "ink"))
+            painter.setFont(theme.font(11.5, weight=700, numbers=True))
+            box = QRectF(at.x() - size, at.y() - size, 2 * size, 2 * size)
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, ring.words)
+
+    def _ring_at(self, x: float, y: float) -> Ring | None:
+        """The ring under the hand."""
+        track, reach = self._track(), self._theme.px(11)
+        near = [
+            (math.hypot(self._across(ring.time) - x, self._high(track, ring) - y), n)
+            for n, ring in enumerate(self._rings)
+        ]
+        found = min(near, default=(math.inf, 0))
+        return self._rings[found[1]] if found[0] <= reach else None
+
+    def _row(self, track: QRectF, n: int) -> float:
+        """How far down the row of an axis lies."""
+        return track.bottom() + self._theme.px(LANE) * (n - 0.5) + self._theme.px(4)
+
+    def _high(self, track: QRectF, ring: Ring) -> float:
+        """How far down a ring lies: keys of the move on its foot, the corner on the curve, those of an axis in its row."""
+        if ring.row:
+            return self._row(track, ring.row)
+        if ring.key != CORNER:
+            return track.bottom()
+        k = round((ring.time - self._leaves) / self._time * (MOMENTS - 1))
+        return track.bottom() - float(self._speed[min(max(k, 0), MOMENTS - 1)]) * track.height() * TALL
 
     def _playhead(self, painter: QPainter, track: QRectF) -> None:
         theme = self._theme
-        x = track.left() + self.share * track.width()
+        x = self._across(self._at(self.share))
         painter.setPen(QPen(theme.color("ink"), 1.6))
         painter.drawLine(QPointF(x, track.top() - 2), QPointF(x, track.bottom()))
-        text = f"{self.share * self._time:.2f} s"
+        text = f"{self._at(self.share):.2f} s"
         font = theme.font(11.5, weight=700, numbers=True)
         wide = QFontMetricsF(font).horizontalAdvance(text) + 16
         box = QRectF(min(max(x - wide / 2, track.left()), track.right() - wide), 2, wide, theme.px(18))
@@ -205,21 +303,20 @@ class Strip(QWidget):
             self.mouseMoveEvent(event)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        track = self._track()
+        share = self._share_at(event.position().x())
         if self._held is not None:
-            share = (event.position().x() - track.left()) / track.width()
             snap = 100.0 if event.modifiers() & Qt.KeyboardModifier.ControlModifier else 10.0
-            self.key_dragged.emit(self._held, round((self._leaves + share * self._time) * snap) / snap)
+            self.key_dragged.emit(self._held.key, round(self._at(share) * snap) / snap)
         elif event.position().x() >= self._theme.px(64):
             self._timer.stop()
-            self.go((event.position().x() - track.left()) / track.width())
+            self.go(share)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         self._let_go(abandoned=False)
 
     def _let_go(self, *, abandoned: bool) -> None:
         if self._held is not None:
-            self._held = None
+            self._held, self._shown = None, None
             self.key_dropped.emit(abandoned)
             self.update()
 
@@ -240,3 +337,29 @@ class Strip(QWidget):
             self.go(1.0)
         else:
             super().keyPressEvent(event)
+
+
+class Ring(Struct, frozen=True):
+    """Something on the strip to be dragged: what it sets, its time [s], its number, and the row it stands in: 0 for the
+    move, then the axes.
+    """
+
+    key: str
+    time: float
+    words: str
+    row: int
+
+
+def _of_move(shot: Shot) -> list[Ring]:
+    """Keys of the move, the first where it leaves, and the corner of its ease."""
+    last, first = len(shot.keys) - 1, shot.segments[0]
+    rings = [Ring("shot.hold_start", shot.leaves_s, "1", 0)]
+    if first.shape in RAMPED:
+        rings.append(Ring(CORNER, shot.leaves_s + first.ramp * (shot.keys[1].time_s - shot.leaves_s), "", 0))
+    for n, key in enumerate(shot.keys[1:], 1):
+        rings.append(Ring(f"key.{n}.time" if last > 1 else "shot.time", key.time_s, str(n + 1), 0))
+    return rings
+
+
+def _of_axis(axis: Axis, row: int) -> list[Ring]:
+    return [Ring(f"axis.{axis.id}.{n}.time", key.time_s, "", row) for n, key in enumerate(axis.keys)]

@@ -29,7 +29,7 @@ from hazel_lantern.desktop.shell.bench import Bench
 from hazel_lantern.desktop.shell.centre import Centre
 from hazel_lantern.desktop.shell.guide import Guide
 from hazel_lantern.desktop.shell.help import Help
-from hazel_lantern.desktop.shell.keys import KeyHand
+from hazel_lantern.desktop.shell.keys import KeyHand, bands_of
 from hazel_lantern.desktop.shell.look import Look
 from hazel_lantern.desktop.shell.pages import Pages
 from hazel_lantern.desktop.shell.project_files import ProjectFiles
@@ -389,7 +389,7 @@ class Window(QMainWindow):
             f" · peak {show.text(result.figures['shot.speed'].value, 'm/s')}" if "shot.speed" in result.figures else ""
         )
         shapes = ", ".join(dict.fromkeys(one.shape for one in shot.segments))
-        self.strip.show_move(shot, f"{dict(MOVES)[shot.move]}, {shapes}{peak}", show)
+        self.strip.show_move(shot, f"{dict(MOVES)[shot.move]}, {shapes}{peak}", show, bands_of(result.figures))
         self.reading.show_page(self.page, result, self.strip.share, show)
 
     def _grown(self) -> None:
@@ -401,6 +401,11 @@ class Window(QMainWindow):
         if not self.welcome_open:
             self.bench.refresh_findings()
             self.top.offer(self.guide.finds())
+
+    @property
+    def playhead(self) -> float:
+        """Where it stands, as a share of the move's time."""
+        return self.strip.share
 
     def tell(self, words: str) -> None:
         """One clear sentence at the foot of the window, until the next one or a few seconds have passed."""

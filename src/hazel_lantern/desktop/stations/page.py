@@ -24,6 +24,10 @@ class Desk(Protocol):
     session: Session
     theme: Theme
 
+    @property
+    def playhead(self) -> float:
+        """Where it stands, as a share of the move's time."""
+
     def tell(self, words: str) -> None:
         """One clear sentence at the foot of the window."""
 

@@ -78,7 +78,7 @@ def _hung(kit: Carried, move: Move, rig: Gantry, pose: np.ndarray, layer: str, o
             np.array([0.0, 1.0]),
         )
     )
-    return [*items, *camera_side(np.array([tip[0], tip[2]]), ahead, up, kit.lens_at_m, layer)]
+    return [*items, *camera_side(np.array([tip[0], tip[2]]), ahead, up, kit, layer)]
 
 
 def _reach(rig: Gantry) -> np.ndarray:

@@ -15,7 +15,7 @@ from hazel_lantern.core.kinds.gantry.standing import standing_figures
 from hazel_lantern.core.kinds.gantry.strength.bending import bent_along, bent_at_worst, bent_without
 from hazel_lantern.core.kinds.gantry.strength.boom import boom_figures
 from hazel_lantern.core.kinds.gantry.strength.running import running_figures
-from hazel_lantern.core.kinds.gantry.strength.sway import sway_figures
+from hazel_lantern.core.kinds.gantry.strength.sway import limits, sway_figures
 from hazel_lantern.core.kinds.gantry.strength.verdicts import distance, strength_figures
 from hazel_lantern.core.kinds.shared.drop_post import post_figures
 from hazel_lantern.core.kinds.shared.handling import hung_up
@@ -166,6 +166,7 @@ KIND = Kind(
         Chapter("standing", standing_figures),
     ),
     follow=follow,
+    limits=limits,
     mount=mount,
     members=members,
     bodies=frames,

@@ -103,7 +103,7 @@ def _arm(design: Design, kit: Carried, jib: Jib, angle: float, *, ghost: bool) -
         items.append(Stroke(np.array([hook, hook - (0.0, HOOK)]), "steel", 0.008, layer=layer))
     if jib.level == BY_MOTOR:
         items.append(Shape(CIRCLE * 0.05 + pin, "camera", layer))
-    items += camera_side(pin + ahead * jib.mount[0] + up * jib.mount[1], ahead, up, kit.lens_at_m, layer)
+    items += camera_side(pin + ahead * jib.mount[0] + up * jib.mount[1], ahead, up, kit, layer)
     if not ghost:
         items += [
             Ring(_pair(p), jib.bolt.d)

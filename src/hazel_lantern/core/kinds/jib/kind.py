@@ -13,7 +13,7 @@ from hazel_lantern.core.kinds.jib.build import build
 from hazel_lantern.core.kinds.jib.design import DECLARED, TWO_HANDS
 from hazel_lantern.core.kinds.jib.drawing import draw
 from hazel_lantern.core.kinds.jib.headlines import headlines
-from hazel_lantern.core.kinds.jib.model import falls, follow, frames, handled, members, mount
+from hazel_lantern.core.kinds.jib.model import falls, follow, frames, handled, limits, members, mount
 from hazel_lantern.core.kinds.jib.parts import joined
 from hazel_lantern.core.kinds.jib.reach import rig_figures, shot_figures, size_it, used_angles
 from hazel_lantern.core.kinds.jib.strength.arm import at_flattest, at_steepest, flattest, steepest, strength_figures
@@ -62,5 +62,6 @@ KIND = Kind(
     joined=joined,
     falls=falls,
     handled=handled,
+    limits=limits,
     hands=lambda design: 2 if design.text("hands") == TWO_HANDS else 1,
 )

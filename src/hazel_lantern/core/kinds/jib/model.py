@@ -8,7 +8,7 @@ import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Bearing, Bolt, Grade, Material, Rope, Stand, StockSection, Turntable
-from hazel_lantern.core.kinds.base import Asked, FallZone, Member, Members, Poses
+from hazel_lantern.core.kinds.base import Asked, Design, FallZone, Limit, Member, Members, Poses
 from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.mechanics import balance, linkage
 from hazel_lantern.core.mechanics.sections import Section
@@ -248,6 +248,11 @@ def mount(jib: Jib, poses: np.ndarray) -> Frames:
 def handled(jib: Jib, poses: np.ndarray) -> np.ndarray:
     """The rear end of the arm at poses (n, 2), in the rig frame (n, 3) [m]."""
     return frames(jib, poses)[ARM].place((-jib.rear, 0.0, 0.0))
+
+
+def limits(design: Design, jib: Jib) -> tuple[Limit, ...]:
+    """The hard stop at the lens that arm, post and stand are judged by."""
+    return (Limit("the hard stop it is judged by", design.number("pan.stop"), "pan.stop"),)
 
 
 def falls(jib: Jib) -> FallZone:

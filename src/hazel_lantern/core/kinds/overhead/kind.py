@@ -29,6 +29,7 @@ from hazel_lantern.core.kinds.rail import bends, drawing, fit, model, rolling
 from hazel_lantern.core.kinds.rail.held import held_figures
 from hazel_lantern.core.kinds.rail.joints import joined
 from hazel_lantern.core.kinds.rail.kept import kept_figures
+from hazel_lantern.core.kinds.rail.limits import limits
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.rail.parts import CARRIAGE, frames
 from hazel_lantern.core.kinds.rail.plate import plate_figures
@@ -176,6 +177,7 @@ KIND = Kind(
         Chapter("hanging", hanging_figures),
     ),
     follow=_follow,
+    limits=lambda design, overhead: limits(design, overhead.way),
     mount=_mount,
     members=_members,
     bodies=_bodies,

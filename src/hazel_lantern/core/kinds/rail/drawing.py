@@ -71,7 +71,7 @@ def _camera(kit: Carried, rail: Straight, laid: Laid, x: float, layer: str) -> l
     head = [] if hung else [Stroke(np.array([foot, mount]), "steel", 0.03, layer=layer)]
     # A camera that looks aside shows its back to the drawing: only what lies along the travel is drawn long.
     ahead = along * (math.cos(rail.heading) if abs(math.cos(rail.heading)) > 0.35 else 0.35)
-    return [*head, *camera_side(mount, ahead, up, kit.lens_at_m, layer)]
+    return [*head, *camera_side(mount, ahead, up, kit, layer)]
 
 
 def _wedge(optics: Optics, rail: Straight, x: float) -> list[Item]:

@@ -6,6 +6,7 @@ import math
 
 import numpy as np
 
+from hazel_lantern.core.kinds.base import Carried
 from hazel_lantern.core.nouns import sketch as sk
 from hazel_lantern.core.nouns.sketch import Item, Ring, Shape, Stroke
 
@@ -32,12 +33,12 @@ def person_above(at: tuple[float, float]) -> list[Item]:
     return [Shape(CIRCLE * (0.13, 0.23) + at, "person"), Shape(CIRCLE * 0.1 + at, "person-head")]
 
 
-def camera_side(
-    mount: np.ndarray, ahead: np.ndarray, up: np.ndarray, lens: tuple[float, float, float], layer: str = sk.BODY
-) -> list[Item]:
-    """A plain block with a lens, from the side; `ahead` and `up` are unit vectors of the drawing, `ahead` shorter
-    where the camera looks aside.
+def camera_side(mount: np.ndarray, ahead: np.ndarray, up: np.ndarray, kit: Carried, layer: str = sk.BODY) -> list[Item]:
+    """A plain block with a lens, on its head where it has one, from the side; `ahead` and `up` are unit vectors of the
+    drawing, `ahead` shorter where the camera looks aside.
     """
+    x, y, z = kit.lens_at_m
+    foot, mount, lens = mount, mount + up * kit.rise, (x, y, z - kit.rise)
     back, tall, front = -0.07, max(0.09, 1.6 * lens[2]), lens[0] * 0.55
     block = [(back, 0.0), (front, 0.0), (front, tall), (back, tall)]
     glass = [
@@ -46,7 +47,8 @@ def camera_side(
         (lens[0] + 0.02, lens[2] + 0.034),
         (front, lens[2] + 0.03),
     ]
-    return [
+    head: list[Item] = [Stroke(np.array([foot, mount]), "steel", 0.045, layer=layer)] if kit.rise else []
+    return head + [
         Shape(np.array([mount + ahead * x + up * z for x, z in outline]), role, layer)
         for outline, role in ((block, "camera"), (glass, "lens"))
     ]

@@ -24,6 +24,7 @@ from hazel_lantern.core.kinds.rail import bends, drawing, fit, model, rolling
 from hazel_lantern.core.kinds.rail.held import held_figures
 from hazel_lantern.core.kinds.rail.joints import joined
 from hazel_lantern.core.kinds.rail.kept import kept_figures
+from hazel_lantern.core.kinds.rail.limits import limits
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.rail.parts import CARRIAGE
 from hazel_lantern.core.kinds.rail.plate import plate_figures
@@ -168,6 +169,7 @@ KIND = Kind(
         Chapter("standing", standing_figures),
     ),
     follow=_follow,
+    limits=lambda design, slider: limits(design, slider.way),
     mount=_mount,
     members=members,
     bodies=_bodies,

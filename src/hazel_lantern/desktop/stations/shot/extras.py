@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import (
 )
 
 from hazel_lantern.core.advice.proposals import Proposal, proposals
-from hazel_lantern.core.document.project import Project
+from hazel_lantern.core.document.project import AXES, Project
 from hazel_lantern.core.editing import lists
 from hazel_lantern.core.kinds import DECLARED
 from hazel_lantern.core.nouns.errors import HazelError
@@ -28,6 +28,7 @@ from hazel_lantern.core.nouns.finding import STOP, WATCH
 from hazel_lantern.core.nouns.progress import Progress
 from hazel_lantern.core.nouns.sketch import BODY, Ring, Shape, Sketch, Stroke
 from hazel_lantern.core.nouns.units import Display
+from hazel_lantern.core.staging.axes import reading
 from hazel_lantern.core.staging.things import THINGS
 from hazel_lantern.desktop.stage.painter import paint_sketch
 from hazel_lantern.desktop.stations.page import Extras
@@ -48,9 +49,11 @@ class ShotExtras(Extras):
     rebuilt = pyqtSignal()
     taken = pyqtSignal(object)
 
-    def __init__(self, session: Session, theme: Theme, parent: QWidget | None = None) -> None:
+    def __init__(
+        self, session: Session, theme: Theme, playhead: Callable[[], float], parent: QWidget | None = None
+    ) -> None:
         super().__init__(parent)
-        self._session, self._theme = session, theme
+        self._session, self._theme, self._playhead = session, theme, playhead
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
@@ -89,6 +92,18 @@ class ShotExtras(Extras):
             _row(
                 self._button("+ key", "key.add", self._add_key),
                 self._button("Drop the last key", "key.remove", self._remove_key),
+            )
+        )
+        column.addLayout(
+            _row(
+                self._button("And back", "move.back", self._and_back),
+                self._button("All of it once more", "move.again", self._once_more),
+            )
+        )
+        column.addLayout(
+            _row(
+                self._menu("Key the head here", "axis.key", self._key_axis),
+                self._menu("Drop its last key", "axis.unkey", self._unkey_axis),
             )
         )
         column.addWidget(_heading(theme, "Camera kit"))
@@ -145,6 +160,17 @@ class ShotExtras(Extras):
         button.setObjectName(name)
         button.setProperty("tight", True)
         button.clicked.connect(lambda _=False: call())
+        return button
+
+    def _menu(self, words: str, name: str, call: Callable[[str], None]) -> QPushButton:
+        """A button that asks for an axis of the head."""
+        button = QPushButton(words)
+        button.setObjectName(name)
+        button.setProperty("tight", True)
+        menu = QMenu(button)
+        for axis in AXES:
+            menu.addAction(axis.id.capitalize()).triggered.connect(lambda _=False, key=axis.id: call(key))
+        button.setMenu(menu)
         return button
 
     def refresh(self) -> None:
@@ -247,6 +273,27 @@ class ShotExtras(Extras):
 
     def _remove_key(self) -> None:
         self._do("Drop a key", lambda project: lists.remove_key(project, self._ids()[0]))
+
+    def _and_back(self) -> None:
+        self._do("Go back the way it came", lambda project: lists.there_and_back(project, self._ids()[0]))
+
+    def _once_more(self) -> None:
+        self._do("Do all of it once more", lambda project: lists.once_more(project, self._ids()[0]))
+
+    def _key_axis(self, axis: str) -> None:
+        """Key an axis at the playhead, where the head then stands."""
+        result = self._session.evaluation
+        if result is None:
+            return
+        try:
+            time, found = reading(result.scene, axis, self._playhead())
+        except HazelError as error:
+            self.refused.emit(f"{str(error)[:1].upper()}{str(error)[1:]}.")
+            return
+        self._do(f"Key {axis}", lambda project: lists.key_axis(project, self._ids()[0], axis, time, found))
+
+    def _unkey_axis(self, axis: str) -> None:
+        self._do(f"Drop a key of {axis}", lambda project: lists.unkey_axis(project, self._ids()[0], axis))
 
     def _add_item(self) -> None:
         name, said = QInputDialog.getText(self, "Add to the kit", "What is it?")

@@ -22,7 +22,7 @@ class Page(StationPage):
         return self.pictures
 
     def extras(self) -> ShotExtras:
-        made = ShotExtras(self.desk.session, self.desk.theme)
+        made = ShotExtras(self.desk.session, self.desk.theme, lambda: self.desk.playhead)
         made.refused.connect(self.desk.tell)
         made.rebuilt.connect(lambda: self.desk.show_station(self.key))
         made.taken.connect(self.desk.take_proposal)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from hazel_lantern.core.catalogue import Material, StockSection
-from hazel_lantern.core.kinds.base import Design
+from hazel_lantern.core.kinds.base import Design, Limit
 from hazel_lantern.core.kinds.gantry.legs import BOLT, HALF, LEG, STRIP, Legs, legs_of
 from hazel_lantern.core.kinds.gantry.model import POST, Gantry
 from hazel_lantern.core.kinds.shared.pressed import PINNED, pressed
@@ -18,6 +18,11 @@ from hazel_lantern.core.workshop.laid import Laid
 
 BRAKE = 1.0  # m/s^2 of the bridge stopped by hand
 RAKE = 0.35  # metres
+
+
+def limits(design: Design, gantry: Gantry) -> tuple[Limit, ...]:
+    """The stop its frame is judged by."""
+    return (Limit("the stop its frame is judged by", BRAKE, "shot.time"),)
 
 
 def sway_figures(design: Design, laid: Laid, gantry: Gantry) -> Told:
