@@ -112,7 +112,7 @@ def test_focus_left_or_keyed_is_soft_where_brute_force_finds_the_subject_outside
 
 
 def test_hands_and_heads_are_counted_weighed_and_held_against_what_they_can_do():
-    plain = solved()
+    plain = solved(changed(axis__tilt__by="hand"))
     assert value(plain, "shot.people") == 2 and finding(plain, "shot.hands").state == WATCH
     assert finding(plain, "shot.head_reach").state == WATCH
     rear = solved(changed(axis__tilt__by="rear"))

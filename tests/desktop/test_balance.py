@@ -143,7 +143,7 @@ def test_no_remedy_is_wider_than_the_bench(balance, qtbot):
 
 def test_comparing_marks_only_what_reads_differently(balance):
     one, other = (evaluate(balance.session.project, SHELF, rig) for rig in ("hive-jib", "hive-jib-cable"))
-    text = page(one, other, balance.session.display, balance.theme)
+    text = page((one, other), ("a", "b"), balance.session.display, balance.theme, all_of_it=True)
     lines = {
         line.split("</td>")[0].removeprefix("<tr><td>"): line for line in text.replace("</tr>", "</tr>\n").splitlines()
     }

@@ -163,5 +163,7 @@ def _other_kit(kit: Kit, catalogue: Catalogue) -> OtherKit:
 
 
 def check_owned(project: Project, catalogue: Catalogue) -> None:
-    """Raises InputError for a weight that the catalogue does not know."""
+    """Raises InputError for a weight, or a head of a kit, that the catalogue does not know."""
     _owned(project, catalogue)
+    for kit in project.kits:
+        head_of(kit, catalogue)

@@ -80,7 +80,7 @@ FORMATS: dict[str, tuple[str, str, Writer]] = {
     "shots-csv": ("Shot list", ".csv", _shots),
     "path-csv": ("Camera path", ".csv", _previs("path_csv")),
     "keys-csv": ("Keys of the move", ".csv", _previs("keys_csv")),
-    "head-csv": ("Head and focus over time", ".csv", _previs("head_csv")),
+    "head-csv": ("Head over time", ".csv", _previs("head_csv")),
     "gltf": ("Camera and set, glTF", ".gltf", _previs("gltf")),
     "dxf": ("Side view, DXF", ".dxf", _drawing("dxf")),
 }

@@ -45,7 +45,7 @@ def hurry_figures(shot: Shot, move: Move, limits: tuple[Limit, ...], pace: Told,
             (
                 Given("c", hardest.shape.c_a, "1", "hardest over average of its shape"),
                 Given("k", hardest.way, "1", "share of the way in the hardest stretch"),
-                Given("way", way, "m", "way of the lens", "shot.end"),
+                Given("way", way, "m", "way of the lens"),
                 Given("t", hardest.time, "s", "time of that stretch", "shot.time"),
             ),
             source="drive 4.1",

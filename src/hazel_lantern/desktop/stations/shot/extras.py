@@ -102,8 +102,8 @@ class ShotExtras(Extras):
         )
         column.addLayout(
             _row(
-                self._menu("Key the head here", "axis.key", self._key_axis),
-                self._menu("Drop its last key", "axis.unkey", self._unkey_axis),
+                self._menu("Key head here", "axis.key", self._key_axis),
+                self._menu("Drop a key of it", "axis.unkey", self._unkey_axis),
             )
         )
         column.addWidget(_heading(theme, "Camera kit"))
