@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 
 import numpy as np
@@ -86,16 +87,32 @@ def flowed(c: np.ndarray) -> Shape:
 
     Returns: the shape. Source: drive 4.4.
     """
-    u = np.linspace(0.0, 1.0, 401)
-    jerk = np.gradient(turns(c, u), u)
     return Shape(
         lambda w: way_share(c, np.asarray(w, float)),
         lambda w: quartic(c, np.asarray(w, float)),
         lambda w: turns(c, np.asarray(w, float)),
-        float(quartic(c, u).max()),
+        _fastest(c),
         _peak(c),
-        float(np.abs(jerk).max()),
+        _jerk(c),
     )
+
+
+def _fastest(c: np.ndarray) -> float:
+    """The greatest speed: at an end, or where the acceleration changes sign between them."""
+    a, b = float(c[2] - c[1]), float(c[3] - c[2])
+    at = a / (a - b) if a * b < 0 else 0.0
+    return max(float(c[0]), float(c[4]), float(quartic(c, np.array(at))))
+
+
+def _jerk(c: np.ndarray) -> float:
+    """The greatest change of acceleration, which is a parabola: at an end or at its top."""
+    a, b = float(c[2] - c[1]), float(c[3] - c[2])
+    curve, slope = 36 * (a - b), 24 * (b - 2 * a)
+    ends = [12 * a, curve + slope + 12 * a]
+    top = -slope / (2 * curve) if curve else -1.0
+    if 0 < top < 1:
+        ends.append(curve * top**2 + slope * top + 12 * a)
+    return max(map(abs, ends))
 
 
 def quartic(c: np.ndarray, u: np.ndarray) -> np.ndarray:
@@ -137,7 +154,12 @@ def turns(c: np.ndarray, u: np.ndarray) -> np.ndarray:
 
 
 def _peak(c: np.ndarray) -> float:
-    a, b = c[2] - c[1], c[3] - c[2]
-    roots = np.roots([3 * (a - b), 2 * b - 4 * a, a]) if a != b else np.roots([2 * b - 4 * a, a])
-    inside = [float(r.real) for r in np.atleast_1d(roots) if abs(r.imag) < 1e-9 and 0 <= r.real <= 1]
-    return max((abs(float(turns(c, np.array(u)))) for u in inside), default=0.0)
+    """The greatest acceleration, where its slope is nothing: a quadratic."""
+    a, b = float(c[2] - c[1]), float(c[3] - c[2])
+    p, q = 3 * (a - b), 2 * b - 4 * a
+    if abs(p) < 1e-300:
+        roots = [-a / q] if q else []
+    else:
+        root = math.sqrt(max(0.0, q * q - 4 * p * a))
+        roots = [(-q + root) / (2 * p), (-q - root) / (2 * p)]
+    return max((abs(12 * u * (1 - u) * (a * (1 - u) + b * u)) for u in roots if 0 <= u <= 1), default=0.0)

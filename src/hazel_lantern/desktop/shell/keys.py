@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
@@ -19,9 +19,9 @@ class KeyHand(QObject):
 
     refused = pyqtSignal(str)
 
-    def __init__(self, session: Session, strip: Strip, moved: Callable[[], None]) -> None:
+    def __init__(self, session: Session, strip: Strip) -> None:
         super().__init__(strip)
-        self._session, self._moved, self._gesture = session, moved, 0
+        self._session, self._strip, self._gesture = session, strip, 0
         strip.key_taken.connect(self._take)
         strip.key_dragged.connect(self._drag)
         strip.key_dropped.connect(self._drop)
@@ -35,7 +35,8 @@ class KeyHand(QObject):
         except InputError as error:
             self.refused.emit(error.allowed)
             return
-        self._moved()
+        # What it comes to follows; the strip keeps step with the hand.
+        self._strip.follow(self._session.shot, self._session.display)
 
     def _value(self, key: str, time: float) -> float:
         """What a ring dragged to a moment of the clock sets: a time, or the share of the ramp that ends there."""

@@ -106,6 +106,10 @@ class Strip(QWidget):
         self.setAccessibleName(f"Move strip, {words}, at {display.text(self.share * self._time, 's')}")
         self.update()
 
+    def follow(self, shot: Shot, display: Display) -> None:
+        """The move as the hand has it now; what bounds it follows."""
+        self.show_move(shot, self._words, display, self._bands)
+
     def _track(self) -> QRectF:
         theme = self._theme
         foot = theme.px(24 if self._edited else 21) + theme.px(LANE) * len(self._lanes)

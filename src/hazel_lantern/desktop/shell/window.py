@@ -139,7 +139,7 @@ class Window(QMainWindow):
         self.plot = self.reading.plot
         self.strip.reduced = self.settings.reduced_motion
         self.strip.moved.connect(self._moved)
-        self.keys = KeyHand(session, self.strip, self._read)
+        self.keys = KeyHand(session, self.strip)
         self.keys.refused.connect(self.stage.say)
         self.bench = Bench(session, theme)
         self.bench.why_wanted.connect(self.guide.why)
