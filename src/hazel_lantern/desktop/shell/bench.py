@@ -1,18 +1,19 @@
-"""The bench: a station's inputs in small groups, what it comes to, and its findings."""
+"""The bench: a station's inputs in small groups, and what it comes to."""
 
 from __future__ import annotations
+
+from collections.abc import Sequence
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QAbstractButton, QFrame, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from hazel_lantern.core.nouns.figure import Figure
-from hazel_lantern.core.nouns.finding import CLEAR, Remedy
+from hazel_lantern.core.nouns.finding import RANK, Finding
 from hazel_lantern.core.nouns.quantity import Parameter
+from hazel_lantern.desktop.shell.summary import summary
 from hazel_lantern.desktop.theme.theme import Theme
-from hazel_lantern.desktop.widgets.finding_card import FindingCard
 from hazel_lantern.desktop.widgets.fold import Fold
-from hazel_lantern.desktop.widgets.glyphs import Lantern
 from hazel_lantern.desktop.widgets.parameter_row import ParameterRow
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
 from hazel_lantern.desktop.widgets.words import Label, tip
@@ -63,6 +64,14 @@ class FigureRow(QAbstractButton):
             painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
 
 
+def by_use(figures: list[Figure], findings: Sequence[Finding]) -> list[Figure]:
+    """Figures that matter most first: the station's headlines, then what is judged, worst first, then the rest."""
+    judged: dict[str, int] = {}
+    for finding in findings:
+        judged[finding.figure] = max(judged.get(finding.figure, 0), 1 + RANK[finding.state])
+    return sorted(figures, key=lambda figure: (not figure.headline, -judged.get(figure.key, 0)))
+
+
 class Bench(QScrollArea):
     """The right-hand column for one station."""
 
@@ -81,11 +90,10 @@ class Bench(QScrollArea):
         self._station = ""
         self._rows: dict[str, ParameterRow] = {}
         self._folds: dict[str, Fold] = {}
+        self._members: dict[str, list[Parameter]] = {}
         self._opened: dict[tuple[str, str], bool] = {}
         self._figure_rows: list[FigureRow] = []
-        self._cards: list[FindingCard] = []
         self._all_figures = False
-        self._clear_open = False
         self._act = QPushButton()
         self._built = False
 
@@ -94,7 +102,7 @@ class Bench(QScrollArea):
         for title, fold in self._folds.items():
             self._opened[(self._station, title)] = fold.opened
         self._station = station
-        self._rows, self._folds, self._figure_rows, self._cards = {}, {}, [], []
+        self._rows, self._folds, self._members, self._figure_rows = {}, {}, {}, []
         self._extra = QVBoxLayout()
         # A field that is being typed in may be the reason for all this: it goes only after its own event is over.
         old = self.takeWidget()
@@ -112,7 +120,6 @@ class Bench(QScrollArea):
             self._lay_action(action)
             self._column.addLayout(self._extra)
             self._lay_figures()
-            self._lay_findings()
         else:
             self._column.addWidget(Label("No rig yet. Use + rig above to begin."))
         self._column.addStretch(1)
@@ -136,9 +143,9 @@ class Bench(QScrollArea):
                 row = ParameterRow(self._session, self._theme, parameter)
                 self._rows[parameter.key] = row
                 fold.rows.addWidget(row)
-            self._folds[title] = fold
+            self._folds[title], self._members[title] = fold, members
             self._column.addWidget(fold)
-            fold.folded.connect(lambda folded: None if folded else self.refresh())
+            fold.folded.connect(lambda _: self.refresh())
 
     def _lay_action(self, words: str) -> None:
         """The station's main action; none where it has no words."""
@@ -161,23 +168,6 @@ class Bench(QScrollArea):
         self._more.setProperty("flat", True)
         self._more.clicked.connect(self._toggle_figures)
         self._column.addWidget(self._more, 0, Qt.AlignmentFlag.AlignLeft)
-
-    def _lay_findings(self) -> None:
-        """Cards, and a line for all that is clear."""
-        self._column.addWidget(self._heading("Findings", "this station"))
-        self._findings = QVBoxLayout()
-        self._findings.setSpacing(8)
-        self._column.addLayout(self._findings)
-        self._fold_clear = QPushButton()
-        self._fold_clear.setProperty("flat", True)
-        self._fold_clear.setObjectName("clear-line")
-        self._fold_clear.clicked.connect(self._toggle_clear)
-        self._clear_lantern = Lantern(self._theme, CLEAR, 16)
-        line = QHBoxLayout()
-        line.addWidget(self._clear_lantern)
-        line.addWidget(self._fold_clear)
-        line.addStretch(1)
-        self._column.addLayout(line)
 
     def _here(self) -> list[Parameter]:
         """Parameters of this station that matter to the construction; of all the things on the set only the picked
@@ -222,10 +212,6 @@ class Bench(QScrollArea):
         self._all_figures = not self._all_figures
         self.refresh()
 
-    def _toggle_clear(self) -> None:
-        self._clear_open = not self._clear_open
-        self.refresh()
-
     def refresh(self) -> None:
         """Values of the document and its evaluation as they are now."""
         result = self._session.evaluation
@@ -235,7 +221,9 @@ class Bench(QScrollArea):
         for row in self._rows.values():
             if row.isVisibleTo(self):
                 row.refresh()
-        figures = [f for f in result.figures.values() if f.station == self._station]
+        for title, fold in self._folds.items():
+            fold.say("" if fold.opened else summary(self._session, title, self._members[title]))
+        figures = by_use([f for f in result.figures.values() if f.station == self._station], result.findings)
         shown = figures if self._all_figures else figures[:FIRST_FIGURES]
         while len(self._figure_rows) < len(shown):
             line = FigureRow(self._theme)
@@ -247,38 +235,7 @@ class Bench(QScrollArea):
             if index < len(shown):
                 line.show_figure(shown[index], show.text(shown[index].value, shown[index].unit))
         self._more.setVisible(len(figures) > FIRST_FIGURES)
-        self._more.setText("fewer" if self._all_figures else f"all {len(figures)}")
-        self.refresh_findings()
-
-    def refresh_findings(self) -> None:
-        """The cards alone, when remedies arrive after they were tried."""
-        result = self._session.evaluation
-        if result is None or not self._built:
-            return
-        offered = self._session.offered
-        here = [f for f in self._session.findings() if f.station == self._station]
-        open_ones = [f for f in here if f.state != CLEAR or self._clear_open]
-        while len(self._cards) < len(open_ones):
-            card = FindingCard(self._theme)
-            card.tried.connect(self._try)
-            card.previewed.connect(self._preview)
-            card.where_clicked.connect(self.reveal)
-            self._cards.append(card)
-            self._findings.addWidget(card)
-        for index, card in enumerate(self._cards):
-            card.setVisible(index < len(open_ones))
-            if index < len(open_ones):
-                card.show_finding(open_ones[index], self._session.display, tried=offered)
-        clear = sum(f.state == CLEAR for f in here)
-        self._fold_clear.setText(f"{clear} clear" + (" ▾" if self._clear_open else " ▸"))
-        self._fold_clear.setVisible(clear > 0)
-        self._clear_lantern.setVisible(clear > 0)
-
-    def _try(self, remedy: Remedy) -> None:
-        self._session.apply(remedy.label.text(self._session.display), remedy.changes)
-
-    def _preview(self, remedy: Remedy | None) -> None:
-        self._session.preview(remedy.changes if remedy else None)
+        self._more.setText("Show fewer" if self._all_figures else f"Show all {len(figures)}")
 
     def reveal(self, key: str) -> bool:
         """Open the group of an input, scroll to it and put the cursor there."""

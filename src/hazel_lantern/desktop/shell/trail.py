@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QAbstractButton, QButtonGroup, QVBoxLayout, QWidget
 
 from hazel_lantern.core.nouns.finding import CLEAR, STOP, WATCH
 from hazel_lantern.core.stations import STATIONS, Station
 from hazel_lantern.desktop.theme.theme import Theme
-from hazel_lantern.desktop.widgets.glyphs import NAMES, Lantern, paint_lantern
+from hazel_lantern.desktop.widgets.glyphs import NAMES, ROLES, paint_lantern
 from hazel_lantern.desktop.widgets.words import Label
 from hazel_lantern.session.session import Session
 
@@ -79,10 +79,49 @@ class Stop(QAbstractButton):
             super().keyPressEvent(event)
 
 
+class Counts(QAbstractButton):
+    """How many findings of each state the rig has; pressing leads to the worst."""
+
+    def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._theme, self._numbers = theme, dict.fromkeys((STOP, WATCH, CLEAR), 0)
+        self.setObjectName("counts")
+        self.setFixedHeight(theme.px(30))
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAttribute(Qt.WidgetAttribute.WA_Hover)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setToolTip("Show the worst finding of the whole rig")
+
+    def show_counts(self, numbers: dict[str, int]) -> None:
+        if numbers != self._numbers:
+            self._numbers = numbers
+            self.setAccessibleName(", ".join(f"{count} {NAMES[state]}" for state, count in numbers.items()))
+            self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter, theme = QPainter(self), self._theme
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if self.underMouse() or self.hasFocus():
+            painter.setPen(theme.color("lantern") if self.hasFocus() else Qt.PenStyle.NoPen)
+            painter.setBrush(theme.color("raised"))
+            painter.drawRoundedRect(QRectF(self.rect()).adjusted(6.5, 2.5, -6.5, -1.5), 5, 5)
+        painter.setFont(theme.font(12.5, weight=700, numbers=True))
+        x, size = float(theme.px(14)), float(theme.px(16))
+        for state, count in self._numbers.items():
+            paint_lantern(painter, QRectF(x, (self.height() - size) / 2 + 1, size, size), state, theme)
+            x += size + theme.px(5)
+            painter.setPen(theme.color(ROLES[state]))
+            text = str(count)
+            wide = painter.fontMetrics().horizontalAdvance(text)
+            painter.drawText(QRectF(x, 1, wide + 2, self.height()), Qt.AlignmentFlag.AlignVCenter, text)
+            x += wide + theme.px(14)
+
+
 class Trail(QWidget):
     """The left column."""
 
     chosen = pyqtSignal(str)
+    worst_wanted = pyqtSignal()
 
     def __init__(self, session: Session, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -101,20 +140,9 @@ class Trail(QWidget):
             column.addWidget(stop)
         column.addStretch(1)
         column.addWidget(theme.rule(across=True))
-        counts = QHBoxLayout()
-        counts.setContentsMargins(14, 8, 14, 0)
-        counts.setSpacing(5)
-        self._counts: dict[str, QLabel] = {}
-        for state in (STOP, WATCH, CLEAR):
-            label = Label()
-            label.setFont(theme.font(12.5, weight=700, numbers=True))
-            theme.ink(label, state)
-            self._counts[state] = label
-            counts.addWidget(Lantern(theme, state, 16))
-            counts.addWidget(label)
-            counts.addSpacing(10)
-        counts.addStretch(1)
-        column.addLayout(counts)
+        self.counts = Counts(theme)
+        self.counts.clicked.connect(self.worst_wanted)
+        column.addWidget(self.counts)
         self._below = Label()
         self._below.setContentsMargins(14, 0, 10, 0)
         self._below.setFont(theme.font(12))
@@ -139,10 +167,9 @@ class Trail(QWidget):
             stop.setVisible(station.holds(result.kind.stations))
             worked = key in result.rig.worked
             stop.show_state(result.state(key) if worked else None, result.headline(key, show))
-        for state, label in self._counts.items():
-            count = sum(f.state == state for f in result.findings)
-            label.setText(str(count))
-            label.setAccessibleName(f"{count} {NAMES[state]}")
+        self.counts.show_counts(
+            {state: sum(f.state == state for f in result.findings) for state in (STOP, WATCH, CLEAR)}
+        )
         parts = [
             saved,
             *(

@@ -27,6 +27,7 @@ from hazel_lantern.core.stations import RIG, station
 from hazel_lantern.desktop.shell import actions
 from hazel_lantern.desktop.shell.bench import Bench
 from hazel_lantern.desktop.shell.centre import Centre
+from hazel_lantern.desktop.shell.drawer import Drawer, Side
 from hazel_lantern.desktop.shell.guide import Guide
 from hazel_lantern.desktop.shell.help import Help
 from hazel_lantern.desktop.shell.keys import KeyHand, bands_of
@@ -144,7 +145,12 @@ class Window(QMainWindow):
         self.bench = Bench(session, theme)
         self.bench.why_wanted.connect(self.guide.why)
         self.bench.act_wanted.connect(self.act)
-        for part in (self.trail, theme.rule(across=False), self.centre, theme.rule(across=False), self.bench):
+        self.drawer = Drawer(session, theme)
+        self.drawer.where_wanted.connect(self.lead_to)
+        self.drawer.pointed.connect(self.stage.light)
+        self.trail.worst_wanted.connect(lambda: self.drawer.open(""))
+        side = Side(self.bench, self.drawer)
+        for part in (self.trail, theme.rule(across=False), self.centre, theme.rule(across=False), side):
             row.addWidget(part, 1 if part is self.centre else 0)
         column.addLayout(row, 1)
         self.message = Label()
@@ -263,6 +269,7 @@ class Window(QMainWindow):
         shown = self.page
         self._offer_views()
         self.trail.show_station(key)
+        self.drawer.show_station(key)
         self.centre.turn_to(key)
         self._finish_extras()
         action = self._action()
@@ -321,7 +328,7 @@ class Window(QMainWindow):
         """
         self._follow.stop()
         self._clock.start()
-        self.bench.refresh_findings()
+        self.drawer.refresh()
         spent = self._clock.elapsed()
         self._follow.setInterval(0 if spent <= QUICK else min(ASIDE, 2 * spent))
 
@@ -339,6 +346,7 @@ class Window(QMainWindow):
             self.page.refreshed(result, self.strip.share, self.session.display)
         self.trail.refresh()
         self.bench.refresh()
+        self.drawer.refresh()
         self.top.refresh()
         if self.extras is not None:
             self.extras.refresh()
@@ -395,11 +403,11 @@ class Window(QMainWindow):
     def _grown(self) -> None:
         """One more remedy was tried."""
         if not self.welcome_open:
-            self.bench.refresh_findings()
+            self.drawer.refresh()
 
     def _remedies(self) -> None:
         if not self.welcome_open:
-            self.bench.refresh_findings()
+            self.drawer.refresh()
             self.top.offer(self.guide.finds())
 
     @property
@@ -432,6 +440,10 @@ class Window(QMainWindow):
             self.show_station(there)
         self.bench.reveal(key)
         self.stage.light(key)
+
+    def lead_to(self, where: str) -> None:
+        """To what a finding is about: an input, or the figure it judges."""
+        self.guide.follow(where)
 
     def show_why(self, figure: Figure) -> None:
         """Where a figure comes from."""

@@ -90,11 +90,11 @@ class Theme(QObject):
         palette.setColor(QPalette.ColorRole.WindowText, self.color(role))
         label.setPalette(palette)
 
-    def rule(self, *, across: bool) -> QWidget:
+    def rule(self, *, across: bool, role: str = "line") -> QWidget:
         """A thin line between parts of the window."""
         line = QWidget()
         palette = line.palette()
-        palette.setColor(QPalette.ColorRole.Window, self.color("line"))
+        palette.setColor(QPalette.ColorRole.Window, self.color(role))
         line.setPalette(palette)
         line.setAutoFillBackground(True)
         (line.setFixedHeight if across else line.setFixedWidth)(1)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from hazel_lantern.core.document.readable import plain
 from hazel_lantern.desktop.theme.theme import Theme
@@ -29,10 +29,11 @@ class Fold(QWidget):
         self._head.setCheckable(True)
         self._head.setChecked(opened)
         self._head.setFont(theme.font(13, weight=700))
-        self._title = title
+        self._title, self._words = title, ""
         self._aside = Label()
         self._aside.setFont(theme.font(12))
         theme.ink(self._aside, "muted")
+        self._aside.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         self._aside.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         row.addWidget(self._head)
         row.addWidget(self._aside, 1)
@@ -59,4 +60,16 @@ class Fold(QWidget):
         return self._head.isChecked()
 
     def say(self, aside: str) -> None:
-        self._aside.setText(aside)
+        """A word aside of the heading, cut off where there is no room for all of it."""
+        self._words = aside
+        self._cut()
+
+    def _cut(self) -> None:
+        metrics = self._aside.fontMetrics()
+        self._aside.setText(
+            metrics.elidedText(self._words, Qt.TextElideMode.ElideRight, max(0, self._aside.width() - 2))
+        )
+
+    def resizeEvent(self, event: object) -> None:
+        super().resizeEvent(event)  # type: ignore[arg-type]
+        self._cut()
