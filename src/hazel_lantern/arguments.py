@@ -69,6 +69,10 @@ def parser() -> argparse.ArgumentParser:
         metavar="STATION",
         help="then do the station's main action, such as rig (size it) or balance; repeat as needed",
     )
+    new.add_argument("--units", default="", choices=("mm", "in"), help="millimetres, or inches and fractions")
+    new.add_argument("--own", action="append", default=[], metavar="PLATE", help="a weight owned, by its catalogue row")
+    new.add_argument("--kit", action="append", default=[], metavar="NAME=MASS", help="an item of the camera kit")
+    new.add_argument("--subject", default="", metavar="KIND", help="what the shot looks at, such as person or table")
     _out_words(new)
     commands.add_parser("schema", help="JSON Schema of the project file")
     commands.add_parser("kinds", help="kinds, variants and parameters as JSON")

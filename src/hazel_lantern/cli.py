@@ -19,12 +19,13 @@ from numpy import ndarray
 
 from hazel_lantern import __version__
 from hazel_lantern.arguments import parser
+from hazel_lantern.core.advice.adding import with_first
 from hazel_lantern.core.advice.remedies import vetted
 from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.document.project import FORMAT, Project, replaced
 from hazel_lantern.core.document.readable import readable
-from hazel_lantern.core.editing import bindings, changes, checking
+from hazel_lantern.core.editing import bindings, changes, checking, starting
 from hazel_lantern.core.editing.starting import blank, furnished
 from hazel_lantern.core.evaluate import evaluate, over_shots, perform
 from hazel_lantern.core.kinds import DECLARED
@@ -285,8 +286,13 @@ def check(args: argparse.Namespace) -> int:
 
 def new(args: argparse.Namespace) -> int:
     """Write a project made of defaults and the parameters given."""
-    project = changes.add_rig(blank(args.out.name.removesuffix(project_file.SUFFIX)), args.kind, args.variant)
+    project = blank(args.out.name.removesuffix(project_file.SUFFIX))
+    shelf = _shelf()
+    project = starting.furnish(project, shelf, args.units, args.own, args.kit)
+    project = with_first(changes.add_rig(project, args.kind, args.variant))
     rig = project.rigs[0].id
+    if args.subject:
+        project = starting.looking_at(project, args.subject)
     for setting in args.set:
         key, mark, text = setting.partition("=")
         known = bindings.parameters(project, rig)
@@ -295,7 +301,6 @@ def new(args: argparse.Namespace) -> int:
         if key not in known:
             raise InputError(key, repr(text), "is not a parameter; hazel-lantern kinds lists them")
         project = changes.set_values(project, rig, [(key, known[key].read(text))])
-    shelf = _shelf()
     project = checking.check(project)
     checking.check_rows(project, shelf)
     for station in args.act:

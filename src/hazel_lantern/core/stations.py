@@ -6,25 +6,24 @@ from msgspec import Struct
 
 
 class Station(Struct, frozen=True):
-    """Key, name, and its number on the trail and the keyboard. `every` kind of rig has it, or only those that say so."""
+    """Key, name, and its number on the trail and the keyboard."""
 
     key: str
     name: str
     number: int
-    every: bool = False
 
     def holds(self, own: tuple[str, ...]) -> bool:
         """Whether rigs of a kind with these stations have this one."""
-        return self.every or self.key in own
+        return self.key in own
 
 
 SHOT, RIG, BALANCE, TRAVEL, BUILD = "shot", "rig", "balance", "travel", "build"
 STATIONS: tuple[Station, ...] = (
-    Station(SHOT, "Shot", 1, every=True),
-    Station(RIG, "Rig", 2, every=True),
+    Station(SHOT, "Shot", 1),
+    Station(RIG, "Rig", 2),
     Station(BALANCE, "Balance", 3),
     Station(TRAVEL, "Travel", 4),
-    Station(BUILD, "Build", 6, every=True),
+    Station(BUILD, "Build", 6),
 )
 
 

@@ -13,10 +13,11 @@ from hazel_lantern.core.advice.remedies import vetted
 from hazel_lantern.core.answers import Evaluation, Outline
 from hazel_lantern.core.case import check_owned
 from hazel_lantern.core.catalogue import Catalogue
-from hazel_lantern.core.document.project import Project, Shot
+from hazel_lantern.core.document.project import Project, Rig, Shot
 from hazel_lantern.core.document.readable import readable
 from hazel_lantern.core.editing import changes, checking
 from hazel_lantern.core.editing.bindings import Binding, bindings
+from hazel_lantern.core.editing.wish import with_wish, without_wish
 from hazel_lantern.core.evaluate import evaluate, outline, perform
 from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.nouns.finding import Finding
@@ -117,7 +118,9 @@ class Session(QObject):
         self._asked: tuple[Project, str, str, dict[str, Binding]] | None = None
         self._preview: Project | None = None
         self._readable: tuple[Project, Project] | None = None
-        self.rig_id = project.rigs[0].id if project.rigs else ""
+        self._wish: Rig | None = None
+        self._stood: tuple[Project, Project] | None = None
+        self.rig_id = self.document.rigs[0].id
         self.thing = ""
         self._offered: tuple[Finding, ...] = ()
         self._vetting.cancel()
@@ -139,10 +142,22 @@ class Session(QObject):
     @property
     def shown(self) -> Project:
         """The document as it is shown: what is only tried on, names that fit on a screen."""
-        now = self._preview or self.project
+        now = self._preview or self.document
         if self._readable is None or self._readable[0] is not now:
             self._readable = (now, readable(now, NAME))
         return self._readable[1]
+
+    @property
+    def document(self) -> Project:
+        """The document to work on: where it has no rig, with what stands in for one."""
+        if self._stood is None or self._stood[0] is not self.project:
+            self._stood = (self.project, with_wish(self.project, self._wish))
+        return self._stood[1]
+
+    @property
+    def has_rig(self) -> bool:
+        """Whether there is a rig at hand, and not just what stands in for one."""
+        return bool(self.project.rigs)
 
     @property
     def shot(self) -> Shot:
@@ -160,9 +175,9 @@ class Session(QObject):
         """Look at another shot: one the rig serves edits nothing, another is served from now on. Raises InputError
         for one that is not there.
         """
-        if shot_id not in self.project.rig(self.rig_id).shots:
+        if shot_id not in self.document.rig(self.rig_id).shots:
             self._looked[self.rig_id] = shot_id
-            self.change(f"Serve {self._named_shot(shot_id)}", changes.serve(self.project, self.rig_id, shot_id))
+            self.change(f"Serve {self._named_shot(shot_id)}", changes.serve(self.document, self.rig_id, shot_id))
         elif shot_id != self.shot_id:
             self._looked[self.rig_id] = shot_id
             self._preview = None
@@ -263,7 +278,10 @@ class Session(QObject):
 
         Raises InputError, and changes nothing, where it is not one that could be saved and read again.
         """
+        project, stood = without_wish(project)
         project = checking.check(project, since=self.project)
+        if stood is not None and stood != self._wish:
+            self._wish, self._stood = stood, None
         if project.plates is not self.project.plates:
             check_owned(project, self.catalogue)
         self._preview = None
@@ -302,7 +320,7 @@ class Session(QObject):
         if key == "shot":
             self.look(str(parameter.check(value)))
             return
-        project = changes.set_values(self.project, self.rig_id, [(key, value)], self.bindings(), self.shot_id)
+        project = changes.set_values(self.document, self.rig_id, [(key, value)], self.bindings(), self.shot_id)
         self.change(f"{parameter.label} {self.words(parameter, value)}".strip(), project, gesture)
 
     def words(self, parameter: Parameter, value: object) -> str:
@@ -327,18 +345,18 @@ class Session(QObject):
     def apply(self, words: str, values: Sequence[tuple[str, object]], gesture: int = 0) -> None:
         """Several parameters as one step: a remedy, a station's main action, a drag over the set."""
         self.change(
-            words, changes.set_values(self.project, self.rig_id, values, self.bindings(), self.shot_id), gesture
+            words, changes.set_values(self.document, self.rig_id, values, self.bindings(), self.shot_id), gesture
         )
 
     def preview(self, values: Sequence[tuple[str, object]] | None) -> None:
         """Show the document with these values without changing it; None shows it as it is."""
-        self._preview = changes.set_values(self.project, self.rig_id, values, shot_id=self.shot_id) if values else None
+        self._preview = changes.set_values(self.document, self.rig_id, values, shot_id=self.shot_id) if values else None
         self._stale()
         self.changed.emit(Change(frozenset({PREVIEW})))
 
     def act(self, station: str, words: str) -> None:
         """Carry out a station's main action as one step. Raises what stands in its way."""
-        self.apply(words, perform(self.project, self.catalogue, self.rig_id, station, self.shot_id, self._memo))
+        self.apply(words, perform(self.document, self.catalogue, self.rig_id, station, self.shot_id, self._memo))
 
     def search_cuts(self) -> None:
         """Search the exact cutting plan of the rig as it is, unless it is known; a preview is not worth one."""
@@ -353,8 +371,8 @@ class Session(QObject):
     def _refresh(self, before: Project) -> None:
         self._offered = ()
         self._vetting.cancel()
-        if self.rig_id not in {rig.id for rig in self.project.rigs}:
-            self.rig_id = self.project.rigs[0].id if self.project.rigs else ""
+        if self.rig_id not in {rig.id for rig in self.document.rigs}:
+            self.rig_id = self.document.rigs[0].id
             self.rig_switched.emit()
         self._stale()
         what = frozenset(
@@ -368,7 +386,7 @@ class Session(QObject):
     def _vet(self) -> None:
         if self.evaluation is None or self._preview is not None:
             return
-        project, catalogue, rig = self.project, self.catalogue, self.rig_id
+        project, catalogue, rig = self.document, self.catalogue, self.rig_id
         self._vetting.start(lambda: vetted(project, catalogue, rig))
 
     def _vetted(self, step: Progress[tuple[Finding, ...]]) -> None:

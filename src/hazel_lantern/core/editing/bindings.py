@@ -28,7 +28,7 @@ from hazel_lantern.core.document.project import (
     timed,
 )
 from hazel_lantern.core.document.readable import plain
-from hazel_lantern.core.kinds import DECLARED, Declared
+from hazel_lantern.core.kinds import DECLARED, Declared, declared
 from hazel_lantern.core.mechanics.pins import CAMERA_THREADS
 from hazel_lantern.core.motion.shapes import EASED, SHAPES
 from hazel_lantern.core.nouns.errors import InputError
@@ -161,9 +161,10 @@ def _with(items: tuple[Any, ...], index: int, value: Any) -> Any:
 
 def declared_of(rig: Rig) -> Declared:
     """What the rig's kind declares; raises InputError for a kind that does not exist."""
-    if rig.kind not in DECLARED:
+    found = declared(rig.kind)
+    if found is None:
         raise InputError(f"rig {rig.id}, kind", repr(rig.kind), "must be one of " + ", ".join(DECLARED))
-    return DECLARED[rig.kind]
+    return found
 
 
 def bindings(project: Project, rig_id: str, shot_id: str = "") -> dict[str, Binding]:
@@ -261,7 +262,21 @@ def _of_shot(project: Project, rig: Place[Rig], shot: Place[Shot]) -> Rows:
             ),
         ),
     }
+    things = tuple((t.id, t.name) for t in project.set_of(now).things)
+    target = Choice(
+        "shot.target",
+        "Looks at",
+        (("", "nothing"), *things),
+        now.target,
+        "The move",
+        "",
+        "shot",
+        short="Looks at",
+        beside=True,
+    )
     for parameter in shots.PARAMETERS:
+        if parameter.key == "shot.ramp":  # beside the time
+            yield target, shot.field("target")
         yield parameter, timing.get(parameter.key) or _field(shot, *shots.FIELDS[parameter.key])
     yield from _of_keys(shot, now)
     yield from _of_axes(shot, now)
@@ -281,11 +296,6 @@ def _of_shot(project: Project, rig: Place[Rig], shot: Place[Shot]) -> Rows:
             "shot",
         ),
         staged,
-    )
-    things = tuple((t.id, t.name) for t in project.set_of(now).things)
-    yield (
-        Choice("shot.target", "Looks at", (("", "nothing"), *things), now.target, "On the set", "", "shot"),
-        shot.field("target"),
     )
     for n in range(len(now.via_m)):
         for axis, place in enumerate(ON_SET):

@@ -11,6 +11,7 @@ from hazel_lantern.core.editing.bindings import Binding, bindings
 from hazel_lantern.core.editing.built import check_measured
 from hazel_lantern.core.kinds import DECLARED
 from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.quantity import Value
 
 
 def set_values(
@@ -71,9 +72,17 @@ def add_rig(project: Project, kind_id: str, variant: str = "", name: str = "") -
             variant=variant,
             kit=project.kits[0].id,
             shots=(project.shots[0].id,),
-            design={p.key: p.default for p in kind.parameters} | kind.usual.get(variant, {}),
+            design=_owned(project, {p.key: p.default for p in kind.parameters} | kind.usual.get(variant, {})),
         ),
     )
+
+
+def _owned(project: Project, design: dict[str, Value]) -> dict[str, Value]:
+    """The design with no weights hung where the project does not own all of them."""
+    owned = {weight.id for weight in project.plates}
+    return {
+        key: () if isinstance(value, tuple) and not owned.issuperset(value) else value for key, value in design.items()
+    }
 
 
 def take_rig(project: Project, rig: Rig) -> Project:

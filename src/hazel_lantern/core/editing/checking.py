@@ -43,6 +43,7 @@ from hazel_lantern.core.editing.bindings import (
     declared_of,
 )
 from hazel_lantern.core.editing.built import check_measured
+from hazel_lantern.core.kinds import DECLARED
 from hazel_lantern.core.motion.profile import timing
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.quantity import Choice, Quantity
@@ -267,6 +268,8 @@ def _find_what_it_names(project: Project, rig: Rig) -> None:
 def _check_rig(project: Project, rig: Rig) -> Project:
     _check_name("name", rig.name)
     kind = declared_of(rig)
+    if kind.id not in DECLARED:
+        raise InputError("kind", repr(rig.kind), "must be one of " + ", ".join(DECLARED))
     if rig.variant not in dict(kind.variants):
         raise InputError("variant", repr(rig.variant), "must be one of " + ", ".join(k for k, _ in kind.variants))
     known = {p.key: p for p in kind.parameters}

@@ -28,7 +28,8 @@ from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.staging.things import SORTS
 
 
-def _free(stem: str, taken: Iterable[str]) -> str:
+def free_id(stem: str, taken: Iterable[str]) -> str:
+    """An id not yet taken."""
     used = set(taken)
     return next(f"{stem}-{n}" for n in range(1, len(used) + 2) if f"{stem}-{n}" not in used)
 
@@ -48,7 +49,7 @@ def ensure_set(project: Project, shot_id: str) -> Project:
     shot = find(project.shots, shot_id, "shot")
     if shot.set:
         return project
-    stage = FilmSet(id=_free("set", (s.id for s in project.sets)), name=f"Set of {shot.name}")
+    stage = FilmSet(id=free_id("set", (s.id for s in project.sets)), name=f"Set of {shot.name}")
     return replace(project, sets=(*project.sets, stage), shots=replaced(project.shots, replace(shot, set=stage.id)))
 
 
@@ -63,7 +64,7 @@ def add_thing(project: Project, shot_id: str, kind: str) -> tuple[Project, str]:
     project = ensure_set(project, shot_id)
     shot = find(project.shots, shot_id, "shot")
     stage, sort = project.set_of(shot), SORTS[kind]
-    key = _free(kind, (thing.id for thing in stage.things))
+    key = free_id(kind, (thing.id for thing in stage.things))
     x, y = shot.start_at_m
     thing = Thing(
         id=key,
@@ -143,7 +144,7 @@ def remove_item(project: Project, kit_id: str, index: int) -> Project:
 def copy_kit(project: Project, kit_id: str, name: str) -> tuple[Project, str]:
     """The document with a copy of a kit under another name, and the copy's id."""
     kit = find(project.kits, kit_id, "kit")
-    key = _free("kit", (k.id for k in project.kits))
+    key = free_id("kit", (k.id for k in project.kits))
     return replace(project, kits=(*project.kits, replace(kit, id=key, name=_named(name)))), key
 
 
@@ -151,7 +152,7 @@ def copy_shot(project: Project, rig_id: str, shot_id: str, name: str) -> Project
     """The document with a copy of a shot under another name, the last of its shots, which the rig serves too."""
     rig = project.rig(rig_id)
     shot: Shot = replace(
-        project.shot_of(rig, shot_id), id=_free("shot", (s.id for s in project.shots)), name=_named(name)
+        project.shot_of(rig, shot_id), id=free_id("shot", (s.id for s in project.shots)), name=_named(name)
     )
     return replace(
         project, shots=(*project.shots, shot), rigs=replaced(project.rigs, replace(rig, shots=(*rig.shots, shot.id)))
@@ -306,7 +307,7 @@ def remove_key(project: Project, shot_id: str) -> Project:
 def add_weight(project: Project, plate: str) -> Project:
     """The document with one more weight owned, by its row in the catalogue of plates."""
     return replace(
-        project, plates=(*project.plates, Owned(id=_free("w", (weight.id for weight in project.plates)), plate=plate))
+        project, plates=(*project.plates, Owned(id=free_id("w", (weight.id for weight in project.plates)), plate=plate))
     )
 
 

@@ -2,12 +2,31 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from msgspec.structs import replace
 
-from hazel_lantern.core.document.project import FORMAT, FilmSet, Key, Kit, KitItem, Owned, Project, Shot, Stop, Thing
+from hazel_lantern.core.catalogue import Catalogue
+from hazel_lantern.core.document.project import (
+    FORMAT,
+    FilmSet,
+    Key,
+    Kit,
+    KitItem,
+    Owned,
+    Project,
+    Shot,
+    Stop,
+    Thing,
+    find,
+    replaced,
+)
 from hazel_lantern.core.document.shot import MOVES
-from hazel_lantern.core.editing.changes import add_rig
-from hazel_lantern.core.kinds import DECLARED
+from hazel_lantern.core.editing.bindings import MASS
+from hazel_lantern.core.editing.changes import set_units
+from hazel_lantern.core.editing.lists import add_thing
+from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.staging.things import SORTS
 
 
 def blank(name: str = "Untitled") -> Project:
@@ -26,9 +45,53 @@ def blank(name: str = "Untitled") -> Project:
     return Project(format=FORMAT, name=name, kits=(kit,), shots=(Shot(id="shot", name="First shot"),), plates=plates)
 
 
-def begun() -> Project:
-    """A new project with a rig of the first kind."""
-    return add_rig(blank(), next(iter(DECLARED)), name="First rig")
+def begun(name: str = "Untitled") -> Project:
+    """A new project with one person standing on a set, and a shot of them; no rig until one is taken."""
+    person = Thing(id="subject", kind="person", name="Subject", at_m=(0.0, 3.5, 0.0), size_m=(0.45, 0.3, 1.72))
+    project = blank(name)
+    shot = replace(project.shots[0], set="set", target="subject")
+    return replace(project, sets=(FilmSet(id="set", name="Set", things=(person,)),), shots=(shot,))
+
+
+def furnish(
+    project: Project, catalogue: Catalogue, units: str = "", owned: Sequence[str] = (), kit: Sequence[str] = ()
+) -> Project:
+    """The document in other units, with other weights owned (rows of the catalogue), with another kit: items as
+    NAME=KILOGRAMS. Raises InputError for what there is not.
+    """
+    if units:
+        project = set_units(project, units)
+    if owned:
+        for row in owned:
+            catalogue.row("plates", row, "own")
+        plates = tuple(Owned(id=f"w{n}", plate=row) for n, row in enumerate(owned, 1))
+        project = replace(project, plates=plates)
+    if kit:
+        items = tuple(_item(text) for text in kit)
+        project = replace(project, kits=(replace(project.kits[0], name="Camera kit", items=items), *project.kits[1:]))
+    return project
+
+
+def _item(text: str) -> KitItem:
+    name, mark, mass = text.rpartition("=")
+    if not mark or not name.strip():
+        raise InputError("kit", repr(text), "must be NAME=MASS, such as body=0.75 kg")
+    return KitItem(name=name.strip(), mass_kg=MASS.read(mass), at_m=(0.0, 0.0, 0.05))
+
+
+def looking_at(project: Project, kind: str) -> Project:
+    """The document whose first shot looks at something on its set, 3.5 m into it. Raises InputError for no sort of
+    thing.
+    """
+    if kind not in SORTS:
+        raise InputError("subject", repr(kind), "must be one of " + ", ".join(SORTS))
+    shot = project.shots[0]
+    project, key = add_thing(project, shot.id, kind)
+    shot = find(project.shots, shot.id, "shot")
+    stage = project.set_of(shot)
+    thing = replace(find(stage.things, key, "thing"), at_m=(0.0, 3.5, 0.0))
+    project = replace(project, sets=replaced(project.sets, replace(stage, things=replaced(stage.things, thing))))
+    return replace(project, shots=replaced(project.shots, replace(shot, target=key)))
 
 
 def furnished() -> tuple[Project, ...]:

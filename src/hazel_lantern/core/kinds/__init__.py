@@ -10,8 +10,14 @@ from hazel_lantern.core.kinds.gantry.design import DECLARED as GANTRY
 from hazel_lantern.core.kinds.jib.design import DECLARED as JIB
 from hazel_lantern.core.kinds.overhead.design import DECLARED as OVERHEAD
 from hazel_lantern.core.kinds.slider.design import DECLARED as SLIDER
+from hazel_lantern.core.kinds.wish.design import DECLARED as WISH
 
 DECLARED: dict[str, Declared] = {kind.id: kind for kind in (JIB, SLIDER, OVERHEAD, GANTRY)}
+
+
+def declared(kind_id: str) -> Declared | None:
+    """What a kind declares, that which stands in for none among them; None for one that there is not."""
+    return WISH if kind_id == WISH.id else DECLARED.get(kind_id)
 
 
 class _Kinds(Mapping[str, Kind]):
@@ -20,7 +26,10 @@ class _Kinds(Mapping[str, Kind]):
     """
 
     def __getitem__(self, key: str) -> Kind:
-        kind: Kind = import_module(f"{DECLARED[key].home}.kind").KIND
+        found = declared(key)
+        if found is None:
+            raise KeyError(key)
+        kind: Kind = import_module(f"{found.home}.kind").KIND
         return kind
 
     def __iter__(self) -> Iterator[str]:
@@ -32,4 +41,4 @@ class _Kinds(Mapping[str, Kind]):
 
 KINDS: Mapping[str, Kind] = _Kinds()
 
-__all__ = ["DECLARED", "KINDS", "Declared", "Kind"]
+__all__ = ["DECLARED", "KINDS", "WISH", "Declared", "Kind", "declared"]

@@ -285,11 +285,23 @@ class Action(Struct, frozen=True):
     run: Callable[..., Changes]
 
 
+class First(Struct, frozen=True):
+    """A move that rigs of a kind are made for, by which a new one is sized where there is none it can make: from and to
+    on the set [m], its time [s]; longer or lower for some constructions.
+    """
+
+    move: str
+    start: Place3
+    end: Place3
+    time: float = 8.0
+
+
 class Declared(Struct, frozen=True, kw_only=True):
     """What a kind is called and what may be set on it: all that a file, a menu or the command line needs of it.
 
     `home` is the package its kind module lies in; usual[variant] -> values a new rig of that variant starts with in
-    place of the defaults.
+    place of the defaults; short[variant] -> its name in a few words; `about` what it does, `well` what it does well and
+    `asks` what it asks for, a sentence each; first[variant] -> a move it is made for, that of "" for all others.
     """
 
     id: str
@@ -298,6 +310,11 @@ class Declared(Struct, frozen=True, kw_only=True):
     variants: tuple[tuple[str, str], ...]
     parameters: tuple[Parameter, ...]
     usual: dict[str, dict[str, Value]] = field(default_factory=dict)
+    short: dict[str, str] = field(default_factory=dict)
+    about: str = ""
+    well: str = ""
+    asks: str = ""
+    first: dict[str, First] = field(default_factory=dict)
 
 
 Drawer = Callable[..., Sketch]

@@ -14,7 +14,9 @@ Value: TypeAlias = float | str | tuple[str, ...]
 
 
 class Quantity(Struct, frozen=True):
-    """A number the builder sets, in SI, with its bounds; `only` names the constructions it matters to, empty for all."""
+    """A number the builder sets, in SI, with its bounds; `only` names the constructions it matters to, empty for all.
+    `short` is its name where two share a line, `beside` says that it stands beside the one before.
+    """
 
     key: str
     label: str
@@ -26,6 +28,8 @@ class Quantity(Struct, frozen=True):
     words: str = ""
     station: str = "rig"
     only: tuple[str, ...] = ()
+    short: str = ""
+    beside: bool = False
 
     def check(self, value: object) -> float:
         """The value as a float; raises InputError naming the field, the value and the bounds."""
@@ -63,7 +67,9 @@ def _shown(value: object) -> str:
 
 
 class Choice(Struct, frozen=True):
-    """One of a fixed list, or of a catalogue table named by `table`, or of both."""
+    """One of a fixed list, or of a catalogue table named by `table`, or of both; `pictures` names a set of pictures
+    to choose from where shape matters.
+    """
 
     key: str
     label: str
@@ -74,6 +80,9 @@ class Choice(Struct, frozen=True):
     station: str = "rig"
     table: str = ""
     only: tuple[str, ...] = ()
+    pictures: str = ""
+    short: str = ""
+    beside: bool = False
 
     def check(self, value: object) -> str:
         """The id; raises InputError when it is not on the list (catalogue ids are checked against the loaded

@@ -83,7 +83,8 @@ def axes_figures(
     away = kind.handled(scene.path.model, seen.poses.q) if kind.handled is not None else None
     there = seen.camera.places
     far = away is not None and float(np.linalg.norm(seen.where.on_set(away) - there, axis=1).max()) > ARM
-    tell.take(_hands(shot, worked(moving, hands, far), seen))
+    if hands:
+        tell.take(_hands(shot, worked(moving, hands, far), seen))
     if head is not None:
         tell.take(_head(shot, kit, head, catalogue, moving, seen))
     return tell.told()

@@ -73,6 +73,15 @@ AT_HAND = {
 }
 
 
+def after(action: QAction, menu: QMenu, within: QMenu) -> None:
+    """Put a menu right after an action, wherever in these menus that is."""
+    for below in [within, *within.findChildren(QMenu)]:
+        rows = below.actions()
+        if action in rows:
+            at = rows.index(action) + 1
+            below.insertMenu(rows[at] if at < len(rows) else None, menu)
+
+
 def offer(widget: QWidget, part: str, actions: dict[str, QAction]) -> None:
     """Give a part of the window its right-click menu."""
     widget.setContextMenuPolicy(Qt.ContextMenuPolicy.ActionsContextMenu)

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QAbstractButton, QFrame, QHBoxLayout, QPushButton, Q
 
 from hazel_lantern.core.nouns.figure import Figure
 from hazel_lantern.core.nouns.finding import RANK, Finding
-from hazel_lantern.core.nouns.quantity import Parameter
+from hazel_lantern.core.nouns.quantity import Parameter, Several
 from hazel_lantern.desktop.shell.summary import summary
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.fold import Fold
@@ -21,6 +21,7 @@ from hazel_lantern.session.session import Session
 
 WIDTH = 322
 FIRST_FIGURES = 5
+LARGE = 1.4  # text so large that each input takes a line of its own
 
 
 class FigureRow(QAbstractButton):
@@ -62,6 +63,11 @@ class FigureRow(QAbstractButton):
         if self.hasFocus():
             painter.setPen(theme.color("lantern"))
             painter.drawLine(0, self.height() - 1, self.width(), self.height() - 1)
+
+
+def _beside(parameter: Parameter) -> bool:
+    """Whether it shares a line with the one before it."""
+    return not isinstance(parameter, Several) and parameter.beside
 
 
 def by_use(figures: list[Figure], findings: Sequence[Finding]) -> list[Figure]:
@@ -139,13 +145,27 @@ class Bench(QScrollArea):
         for index, (title, members) in enumerate(groups.items()):
             usual = index == 0 or len(groups) <= 2 or members[0].key.startswith("thing.")
             fold = Fold(self._theme, title, opened=self._opened.get((station, title), usual))
-            for parameter in members:
-                row = ParameterRow(self._session, self._theme, parameter)
+            for n, parameter in enumerate(members):
+                paired = _beside(parameter) or (n + 1 < len(members) and _beside(members[n + 1]))
+                row = ParameterRow(self._session, self._theme, parameter, paired=paired and self._theme.scale < LARGE)
                 self._rows[parameter.key] = row
-                fold.rows.addWidget(row)
+                if _beside(parameter) and self._theme.scale < LARGE:
+                    self._pair(fold, row)
+                else:
+                    fold.rows.addWidget(row)
             self._folds[title], self._members[title] = fold, members
             self._column.addWidget(fold)
             fold.folded.connect(lambda _: self.refresh())
+
+    @staticmethod
+    def _pair(fold: Fold, row: ParameterRow) -> None:
+        """Put a row beside the last of a fold, both as wide."""
+        last = fold.rows.takeAt(fold.rows.count() - 1).widget()
+        line = QHBoxLayout()
+        line.setSpacing(10)
+        line.addWidget(last, 1)
+        line.addWidget(row, 1)
+        fold.rows.addLayout(line)
 
     def _lay_action(self, words: str) -> None:
         """The station's main action; none where it has no words."""
@@ -191,9 +211,20 @@ class Bench(QScrollArea):
             (row.parameter.key, row.parameter.label) for row in self._rows.values()
         }
 
-    def add_extra(self, widget: QWidget) -> None:
-        """Something a station puts between its inputs and its figures."""
-        self._extra.addWidget(widget)
+    def add_extra(self, widget: QWidget, parts: Sequence[tuple[str, QWidget]]) -> None:
+        """Something a station puts between its inputs and its figures, or its parts beside the inputs of a group."""
+        if not parts:
+            self._extra.addWidget(widget)
+        else:
+            widget.setParent(self)
+            widget.hide()
+        for title, part in parts:
+            if title not in self._folds:
+                fold = Fold(self._theme, title, opened=self._opened.get((self._station, title), False))
+                fold.folded.connect(lambda _: self.refresh())
+                self._folds[title], self._members[title] = fold, []
+                self._extra.addWidget(fold)
+            self._folds[title].rows.addWidget(part)
 
     def _heading(self, words: str, aside: str) -> QWidget:
         box = QWidget()

@@ -19,7 +19,7 @@ class Centre(QStackedWidget):
         super().__init__()
         self.stage, self.reading, self.strip = Stage(session, theme), ReadingPane(theme), Strip(theme)
         self.stage.play_wanted.connect(self.strip.play)
-        self._above: dict[str, QWidget] = {}
+        self._beside: dict[str, list[QWidget]] = {}
         self._instead: dict[str, QWidget] = {}
         self._drawn = QWidget()
         below = QVBoxLayout(self._drawn)
@@ -29,14 +29,17 @@ class Centre(QStackedWidget):
         below.addLayout(self._over)
         below.addWidget(self.stage, 3)
         below.addWidget(self.reading, 1)
+        self._under = QVBoxLayout()
+        below.addLayout(self._under)
         below.addWidget(self.strip)
         self.addWidget(self._drawn)
 
-    def hold(self, station: str, above: QWidget | None, instead: QWidget | None) -> None:
-        """What a station puts over the stage, and what it shows in place of everything."""
-        if above is not None:
-            self._above[station] = above
-            self._over.addWidget(above)
+    def hold(self, station: str, above: QWidget | None, below: QWidget | None, instead: QWidget | None) -> None:
+        """What a station puts over the stage and under it, and what it shows in place of everything."""
+        for widget, column in ((above, self._over), (below, self._under)):
+            if widget is not None:
+                self._beside.setdefault(station, []).append(widget)
+                column.addWidget(widget)
         if instead is not None:
             self._instead[station] = instead
             self.addWidget(instead)
@@ -49,5 +52,6 @@ class Centre(QStackedWidget):
         """Show what a station wants to be seen."""
         self.strip.edit(station == SHOT)
         self.setCurrentWidget(self._instead.get(station, self._drawn))
-        for other, widget in self._above.items():
-            widget.setVisible(other == station)
+        for other, widgets in self._beside.items():
+            for widget in widgets:
+                widget.setVisible(other == station)

@@ -21,6 +21,7 @@ from hazel_lantern.session.recovery import Left, forget
 from hazel_lantern.session.session import Session
 from hazel_lantern.session.settings import Settings
 
+RECENT = "recent:"
 FILTER = f"Hazel Lantern projects (*{project_file.SUFFIX});;All files (*)"
 
 
@@ -76,13 +77,20 @@ class ProjectFiles:
             return self.save()
         return box.clickedButton() is drop
 
+    @property
+    def recent(self) -> tuple[Path, ...]:
+        """Files opened last that are still there, the latest first."""
+        return tuple(path for path in map(Path, self._settings.recent) if path.is_file())
+
     def way_in(self, way: str) -> None:
-        """From the first page: the sample, or a new project at the station named."""
-        if way == "sample":
+        """From the first page: the sample, a file opened before, or a new project with a shot and no rig yet."""
+        if way.startswith(RECENT):
+            self.open_path(Path(way.removeprefix(RECENT)))
+        elif way == "sample":
             self._begin("")
             self.open_sample()
         else:
-            self._begin(way)
+            self._begin("shot")
             self.new_project()
 
     def new_project(self) -> None:
@@ -181,7 +189,7 @@ class ProjectFiles:
         )
         if not name:
             return
-        wanted = _Wanted(to, Path(name), session.project, session.rig_id, session.shot_id)
+        wanted = _Wanted(to, Path(name), session.document, session.rig_id, session.shot_id)
         order = session.evaluation.order if session.evaluation is not None else Order(())
         if to in BY_CUTS and order.sections and order not in session.cuts.known:
             self._waiting[order] = [*self._waiting.get(order, []), wanted]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QInputDialog
 
+from hazel_lantern.core.advice.adding import added
 from hazel_lantern.core.advice.proposals import Proposal
 from hazel_lantern.core.editing import changes
 from hazel_lantern.desktop.shell.voice import Voice
@@ -23,22 +24,23 @@ class Rigs:
 
     def add_rig(self, key: str) -> None:
         kind, _, variant = key.partition("/")
-        project = changes.add_rig(self._session.project, kind, variant)
+        session = self._session
+        project = added(session.project, session.catalogue, kind, variant, shot_id=session.shot_id)
         self._session.change(f"Add {project.rigs[-1].name}", project)
         self._session.switch(project.rigs[-1].id)
 
     def keep_alternative(self) -> None:
-        if self._session.rig_id:
+        if self._session.has_rig:
             project = changes.keep_alternative(self._session.project, self._session.rig_id)
             self._session.change(f"Keep {project.rigs[-1].name}", project)
 
     def remove_rig(self) -> None:
-        if self._session.rig_id:
+        if self._session.has_rig:
             name = self._session.project.rig(self._session.rig_id).name
             self._session.change(f"Remove {name}", changes.remove_rig(self._session.project, self._session.rig_id))
 
     def rename_rig(self) -> None:
-        if not self._session.rig_id:
+        if not self._session.has_rig:
             return
         old = self._session.project.rig(self._session.rig_id).name
         name, said = QInputDialog.getText(self._voice.over, "Rename the rig", "Name", text=old)

@@ -59,10 +59,16 @@ def _head(session: Session) -> str:
     return f"{name}, {people}"
 
 
+def _shot(session: Session) -> str:
+    served = len(session.shown.rig(session.rig_id).shots)
+    return "the only one of this rig" if served == 1 else f"one of {served}"
+
+
 GROUPS: dict[str, Callable[[Session], str]] = {
     "Picture": _picture,
     "Camera kit": _kit,
     "On the set": _set,
     "Over time": _time,
     "Axes of the head": _head,
+    "This shot": _shot,
 }

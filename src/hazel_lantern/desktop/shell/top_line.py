@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QAction, QFontMetricsF, QIcon, QPainter, QPaintEvent, QPixmap, QResizeEvent
+from PyQt6.QtGui import QFontMetricsF, QIcon, QPainter, QPaintEvent, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QCompleter,
@@ -15,7 +15,6 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from hazel_lantern.core.kinds import DECLARED
 from hazel_lantern.core.nouns.finding import CLEAR
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.glyphs import paint_lantern
@@ -60,7 +59,7 @@ class TopLine(QWidget):
     """Shows which project and rig is at hand."""
 
     rig_chosen = pyqtSignal(str)
-    rig_wanted = pyqtSignal(str)
+    rig_wanted = pyqtSignal()
     units_chosen = pyqtSignal(str)
     found = pyqtSignal(str)
 
@@ -92,13 +91,8 @@ class TopLine(QWidget):
         self._add = QPushButton("+ rig")
         self._add.setProperty("flat", True)
         self._add.setObjectName("add-rig")
-        kinds = QMenu(self._add)
-        for kind in DECLARED.values():
-            for variant, name in kind.variants:
-                action = QAction(f"{kind.name}: {name.lower()}", kinds)
-                action.triggered.connect(lambda _=False, key=f"{kind.id}/{variant}": self.rig_wanted.emit(key))
-                kinds.addAction(action)
-        self._add.setMenu(kinds)
+        self._add.setToolTip("All rigs, by picture")
+        self._add.clicked.connect(lambda _=False: self.rig_wanted.emit())
         row.addWidget(self._rest)
         row.addWidget(self._add)
         row.addStretch(1)
@@ -169,7 +163,7 @@ class TopLine(QWidget):
         self.refresh()
 
     def refresh(self) -> None:
-        project = self._session.shown
+        project = self._session.shown if self._session.has_rig else self._session.project
         self._name.setText(self._short(project.name))
         shown = [(rig.id, face(self._short(rig.name))) for rig in project.rigs]
         most = self._fitting([name for _, name in shown])

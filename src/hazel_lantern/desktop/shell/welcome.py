@@ -3,18 +3,24 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
+from pathlib import Path
 
 from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
-from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QAbstractButton, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from hazel_lantern.core.document.readable import plain
+from hazel_lantern.desktop.shell.project_files import RECENT
 from hazel_lantern.desktop.theme.theme import Theme
-from hazel_lantern.desktop.widgets.words import Label
+from hazel_lantern.desktop.widgets.words import Label, face, tip
+from hazel_lantern.files.project_file import SUFFIX
 
+LATEST, LONG = 4, 28  # recent files that are offered, letters of their names
 WAYS = (
     ("shot", "Start from a shot", "From where to where, in what time"),
-    ("rig", "Start from a rig", "An arm of default sizes to change"),
-    ("sample", "Open the sample", "Orchard at Dusk, with a jib to look at"),
+    ("rig", "Start from a rig", "Choose one by its picture"),
+    ("sample", "Open the sample", "Orchard at Dusk, with several rigs to look at"),
 )
 
 
@@ -88,7 +94,7 @@ class Welcome(QWidget):
 
     chosen = pyqtSignal(str)
 
-    def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
+    def __init__(self, theme: Theme, recent: Sequence[Path] = (), parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setObjectName("frame")
         column = QVBoxLayout(self)
@@ -112,4 +118,24 @@ class Welcome(QWidget):
             row.addWidget(way)
         row.addStretch(1)
         column.addLayout(row)
+        if recent:
+            column.addSpacing(22)
+            column.addLayout(self._recent(theme, recent))
         column.addStretch(3)
+
+    def _recent(self, theme: Theme, recent: Sequence[Path]) -> QHBoxLayout:
+        """The files opened last, by name."""
+        row = QHBoxLayout()
+        row.addStretch(1)
+        words = Label("Go on with")
+        words.setFont(theme.font(12.5))
+        theme.ink(words, "muted")
+        row.addWidget(words)
+        for path in recent[:LATEST]:
+            button = QPushButton(face(plain(path.name.removesuffix(SUFFIX), LONG)))
+            button.setProperty("chip", True)
+            button.setToolTip(tip(str(path)))
+            button.clicked.connect(lambda _=False, path=path: self.chosen.emit(f"{RECENT}{path}"))
+            row.addWidget(button)
+        row.addStretch(1)
+        return row

@@ -58,6 +58,10 @@ class MapReading(Struct, frozen=True):
 class Extras(QWidget):
     """What a station puts on the bench between its inputs and its figures."""
 
+    def parts(self) -> tuple[tuple[str, QWidget], ...]:
+        """What it puts beside inputs, by the group they stand in; without any it stands as a whole below them all."""
+        return ()
+
     def refresh(self) -> None:
         """Everything as the session has it now."""
 
@@ -75,6 +79,10 @@ class StationPage:
 
     def above(self) -> QWidget | None:
         """Something over the drawing; asked for once."""
+        return None
+
+    def below(self) -> QWidget | None:
+        """Something between the drawing and the strip; asked for once."""
         return None
 
     def centre(self) -> QWidget | None:

@@ -9,6 +9,7 @@ from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Several
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.chooser import Chooser
+from hazel_lantern.desktop.widgets.pictograms import Pictograms
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
 from hazel_lantern.desktop.widgets.words import Label, tip
 from hazel_lantern.session.session import Session
@@ -19,14 +20,22 @@ LONG = 26  # characters of a label that take more than one line
 class ParameterRow(QWidget):
     """Reads and writes one parameter of the session's rig."""
 
-    def __init__(self, session: Session, theme: Theme, parameter: Parameter, parent: QWidget | None = None) -> None:
+    def __init__(
+        self,
+        session: Session,
+        theme: Theme,
+        parameter: Parameter,
+        *,
+        paired: bool = False,
+        parent: QWidget | None = None,
+    ) -> None:
         super().__init__(parent)
         self._session, self._theme, self.parameter = session, theme, parameter
         grid = QGridLayout(self)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setHorizontalSpacing(8)
         grid.setVerticalSpacing(1)
-        label = Label(parameter.label)
+        label = Label(parameter.short if paired and not isinstance(parameter, Several) else parameter.label)
         label.setFont(theme.font(12.5))
         theme.ink(label, "muted")
         label.setToolTip(parameter.words)
@@ -42,13 +51,27 @@ class ParameterRow(QWidget):
         if isinstance(parameter, Quantity):
             edit = QuantityEdit(parameter, session.display)
             edit.setFont(theme.font(13, weight=600, numbers=True))
-            edit.setFixedWidth(theme.px(112))
-            label.setWordWrap(theme.scale > 1 or len(parameter.label) > LONG)
-            label.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+            if paired:
+                edit.setMinimumWidth(theme.px(56))
+                edit.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+                grid.setColumnStretch(0, 0)
+                grid.setColumnStretch(1, 1)
+            else:
+                edit.setFixedWidth(theme.px(112))
+                label.setWordWrap(theme.scale > 1 or len(parameter.label) > LONG)
+                label.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
             edit.edited.connect(self._set)
             edit.wrong.connect(self._refuse)
             self.field = edit
             grid.addWidget(edit, 0, 1)
+        elif isinstance(parameter, Choice) and parameter.pictures:
+            tiles = Pictograms(parameter.pictures, parameter.options, theme)
+            tiles.setObjectName(f"choose.{parameter.key}")
+            tiles.setAccessibleName(parameter.label)
+            tiles.activated.connect(self._set)
+            label.hide()
+            self.field = tiles
+            grid.addWidget(tiles, 0, 0, 1, 2)
         elif isinstance(parameter, Choice):
             box = Chooser(theme)
             box.setFont(theme.font(12))
@@ -86,6 +109,8 @@ class ParameterRow(QWidget):
         value = self._session.value(self.parameter.key)
         if isinstance(self.field, QuantityEdit):
             self.field.show_value(float(value), self._session.display)  # type: ignore[arg-type]
+        elif isinstance(self.field, Pictograms):
+            self.field.choose(str(value))
         elif isinstance(self.field, Chooser):
             assert isinstance(self.parameter, Choice)
             with QSignalBlocker(self.field):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from math import pi
 
-from hazel_lantern.core.kinds.base import Declared, School
+from hazel_lantern.core.kinds.base import Declared, First, School
 from hazel_lantern.core.kinds.overhead.design import BELOW
 from hazel_lantern.core.kinds.shared.inputs import least_bump
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
@@ -135,4 +135,15 @@ SCHOOLS = (
 )  # fmt: skip
 TOLD_APART_BY = ("travel.drop", "travel.twist", "travel.shift", "balance.post", "rig.mass", "build.cost")
 
-DECLARED = Declared(home=__package__ or "", id="gantry", name="Gantry", variants=VARIANTS, parameters=PARAMETERS)
+DECLARED = Declared(
+    home=__package__ or "",
+    id="gantry",
+    name="Gantry",
+    variants=VARIANTS,
+    parameters=PARAMETERS,
+    short={BAR: "profile bridge", BOARDS: "bridge of boards"},
+    about="Both ways above a table, straight down.",
+    well="Every place of a table from straight above, one after the other.",
+    asks="Room for four posts, two runways that lie level, and a tether.",
+    first={"": First("look_down", (-0.4, 0.0, 1.5), (0.4, 0.0, 1.5), 10.0)},
+)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from math import radians
 
-from hazel_lantern.core.kinds.base import Declared
+from hazel_lantern.core.kinds.base import Declared, First
 from hazel_lantern.core.kinds.shared.inputs import home_built, least_bump
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Several, Value
 
@@ -17,13 +17,23 @@ ONE, PAIR = "one", "pair"
 SLOT, HOLES, HANGING = "slot", "holes", "hanging"
 TWO_HANDS = "two"
 ROD = "rod"
+# An arm of ordinary size on a stand spread wide; weights by their ids in a new project.
+ORDINARY: dict[str, Value] = {"arm.front": 1.3, "arm.rear": 0.48, "stand.radius": 0.85, "weights.nearest": 0.3}
 # What a new jib of each construction starts with where it differs.
 USUAL: dict[str, dict[str, Value]] = {
-    CABLE: {"head.rise": 0.14, "arm.section": "al6063-30x60x3"},
-    PLAIN: {"head.mass": 1.3, "head.ahead": 0.0, "head.rise": 0.1, "arm.section": "al6063-30x60x3"},
+    BARS: {**ORDINARY, "weights.hung": ("w1", "w2", "w4", "w6"), "weights.place": 0.3913, "pivot.height": 1.28},
+    CABLE: {
+        **ORDINARY, "head.rise": 0.14, "arm.section": "al6063-30x60x3",
+        "weights.hung": ("w1", "w2", "w3", "w8"), "weights.place": 0.3941, "pivot.height": 1.3,
+    },
+    PLAIN: {
+        **ORDINARY, "head.mass": 1.3, "head.ahead": 0.0, "head.rise": 0.1, "arm.section": "al6063-30x60x3",
+        "weights.hung": ("w1", "w2", "w3", "w4", "w5"), "weights.place": 0.3876, "pivot.height": 1.34,
+    },
     RISER: {
-        "arm.front": 0.7, "arm.rear": 0.4, "arm.section": "al6063-20x40x2", "pivot.spacing": 0.1, "head.spacing": 0.1, "weights.place": 0.36, "weights.nearest": 0.25,
-        "pivot.height": 1.4, "post.length": 0.3, "pan.bearing": "head-heavy", "stand.radius": 0.6,
+        "arm.front": 0.65, "arm.rear": 0.25, "arm.section": "al6063-20x40x2", "pivot.spacing": 0.1, "head.spacing": 0.1,
+        "weights.hung": ("w1", "w2", "w8"), "weights.place": 0.2028, "weights.nearest": 0.16,
+        "pivot.height": 1.23, "post.length": 0.3, "pan.bearing": "head-heavy", "stand.radius": 0.85,
     },
 }  # fmt: skip
 _SAFETY = (("A", "A · nobody near"), ("B", "B · a fall breaks gear"), ("C", "C · people near"))
@@ -93,4 +103,19 @@ PARAMETERS: tuple[Parameter, ...] = (
     Choice("safety", "If it fails", _SAFETY, "C", "Room and people", "sets the factors on strength and tipping"),
 )  # fmt: skip
 
-DECLARED = Declared(home=__package__ or "", id="jib", name="Jib", variants=VARIANTS, parameters=PARAMETERS, usual=USUAL)
+DECLARED = Declared(
+    home=__package__ or "",
+    id="jib",
+    name="Jib",
+    variants=VARIANTS,
+    parameters=PARAMETERS,
+    usual=USUAL,
+    short={BARS: "two bars", CABLE: "by cable", PLAIN: "powered head", RISER: "short riser"},
+    about="Lifts it from low to high in one sweep.",
+    well="One clean sweep from low to high, over things, the camera level all the way.",
+    asks="Weights at the rear, a wide heavy stand, and room all round that nobody walks into.",
+    first={
+        "": First("rise", (0.0, 0.0, 0.6), (0.0, 0.0, 2.4)),
+        RISER: First("rise", (0.0, 0.0, 1.0), (0.0, 0.0, 1.9)),
+    },
+)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from hazel_lantern.core.kinds.base import Declared, School
+from hazel_lantern.core.kinds.base import Declared, First, School
 from hazel_lantern.core.kinds.rail.design import CLAMPED, MOVING, carriage_parameters, rail_parameters
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
 
@@ -15,7 +15,15 @@ MOUNTS = (
 BELOW = (("clear", "Nobody, kept clear"), ("people", "People at work"))
 USUAL: dict[str, dict[str, Value]] = {
     TWIN: {"rail.section": "al6063-round-30x2", "rail.spacing": 0.16},
-    SHUTTLE: {"rail.section": "beech-rod-25", "rod.smallest": 0.0246, "rod.largest": 0.0251, "shuttle.bore": 0.0254},
+    SHUTTLE: {
+        "support.inset": 0.06,
+        "rail.length": 0.95,
+        "rail.height": 1.8,
+        "rail.section": "beech-rod-25",
+        "rod.smallest": 0.0246,
+        "rod.largest": 0.0251,
+        "shuttle.bore": 0.0254,
+    },
 }
 
 PARAMETERS: tuple[Parameter, ...] = (
@@ -137,5 +145,15 @@ SCHOOLS = (
 TOLD_APART_BY = ("travel.push", "travel.drop", "travel.shift", "balance.hanger", "rig.mass", "build.cost")
 
 DECLARED = Declared(
-    home=__package__ or "", id="overhead", name="Overhead slider", variants=VARIANTS, parameters=PARAMETERS, usual=USUAL
+    home=__package__ or "",
+    id="overhead",
+    name="Overhead slider",
+    variants=VARIANTS,
+    parameters=PARAMETERS,
+    usual=USUAL,
+    short={TUBE: "one tube", TWIN: "two rails", SHUTTLE: "bored shuttle"},
+    about="Straight along, looking down or across, nothing on the floor.",
+    well="A bench or a table seen from above, with the floor left free.",
+    asks="Beams or a rated grid to hang from, a tether, and nobody under it while it is rigged.",
+    first={"": First("look_down", (-0.4, 0.0, 1.5), (0.4, 0.0, 1.5), 10.0)},
 )

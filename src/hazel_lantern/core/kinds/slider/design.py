@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from math import pi
 
-from hazel_lantern.core.kinds.base import Declared, School
+from hazel_lantern.core.kinds.base import Declared, First, School
 from hazel_lantern.core.kinds.rail.design import MOVING, SAFETY, carriage_parameters, rail_parameters
 from hazel_lantern.core.kinds.shared.inputs import home_built, least_bump
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
@@ -19,8 +19,9 @@ TRIPOD, TWO, TABLE = "tripod", "two", "table"
 CAPTIVE, RESTING = "captive", "resting"
 # What a new slider of each construction starts with where it differs.
 USUAL: dict[str, dict[str, Value]] = {
-    RODS: {"rail.section": "al6063-round-30x2", "rail.spacing": 0.14, "carriage.wheel": "nylon-28"},
-    FLATS: {"rail.section": "al6063-flat-10x40", "rail.spacing": 0.16, "carriage.wheel": "bearing-22"},
+    GROOVED: {"support": TWO},
+    RODS: {"support": TWO, "rail.section": "al6063-round-30x2", "rail.spacing": 0.14, "carriage.wheel": "nylon-28"},
+    FLATS: {"support": TWO, "rail.section": "al6063-flat-10x40", "rail.spacing": 0.16, "carriage.wheel": "bearing-22"},
 }
 
 PARAMETERS: tuple[Parameter, ...] = (
@@ -101,5 +102,15 @@ TOLD_APART_BY = (
 )
 
 DECLARED = Declared(
-    home=__package__ or "", id="slider", name="Slider", variants=VARIANTS, parameters=PARAMETERS, usual=USUAL
+    home=__package__ or "",
+    id="slider",
+    name="Slider",
+    variants=VARIANTS,
+    parameters=PARAMETERS,
+    usual=USUAL,
+    short={GROOVED: "one profile", RODS: "two rods", FLATS: "two flats"},
+    about="Straight and level, past near things.",
+    well="A short calm push or pass with things close to the lens.",
+    asks="Two stands or a table, a rail as long as the move, and a clean track.",
+    first={"": First("slide", (-0.35, 0.0, 1.1), (0.35, 0.0, 1.1), 10.0)},
 )

@@ -1,45 +1,30 @@
-"""Shot's own part of the bench: things on the set, the kit's items, further shots, and which rigs can do it."""
+"""Shot's own part of the bench: things on the set, keys, the kit's items, further shots."""
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable
 
-from PyQt6.QtCore import QRectF, QSize, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QFontMetricsF, QPainter, QPaintEvent, QResizeEvent
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import (
-    QAbstractButton,
     QHBoxLayout,
     QInputDialog,
-    QLabel,
     QMenu,
     QPushButton,
-    QSizePolicy,
     QVBoxLayout,
     QWidget,
 )
 
-from hazel_lantern.core.advice.proposals import Proposal, proposals
 from hazel_lantern.core.document.project import AXES, Project
 from hazel_lantern.core.editing import lists
-from hazel_lantern.core.kinds import DECLARED
 from hazel_lantern.core.nouns.errors import HazelError
-from hazel_lantern.core.nouns.finding import STOP, WATCH
-from hazel_lantern.core.nouns.progress import Progress
-from hazel_lantern.core.nouns.sketch import BODY, Ring, Shape, Sketch, Stroke
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.staging.axes import reading
 from hazel_lantern.core.staging.things import THINGS
-from hazel_lantern.desktop.stage.painter import paint_sketch
 from hazel_lantern.desktop.stations.page import Extras
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.chooser import Chooser
-from hazel_lantern.desktop.widgets.glyphs import NAMES, paint_lantern
 from hazel_lantern.desktop.widgets.words import Label, tip
-from hazel_lantern.session.jobs import Job
 from hazel_lantern.session.session import Session
-
-TRY_DELAY = 500
 
 
 class ShotExtras(Extras):
@@ -47,113 +32,105 @@ class ShotExtras(Extras):
 
     refused = pyqtSignal(str)
     rebuilt = pyqtSignal()
-    taken = pyqtSignal(object)
 
     def __init__(
         self, session: Session, theme: Theme, playhead: Callable[[], float], parent: QWidget | None = None
     ) -> None:
         super().__init__(parent)
         self._session, self._theme, self._playhead = session, theme, playhead
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(6)
-        column.addWidget(_heading(theme, "Standing on the set"))
         self.picked = Chooser(theme)
         self.picked.setObjectName("thing.picked")
         self.picked.setAccessibleName("Thing on the set")
         self.picked.activated.connect(lambda index: self.pick(self.picked.itemData(index)))
-        column.addWidget(self.picked)
         add = QPushButton("+ thing")
         add.setObjectName("thing.add")
         menu = QMenu(add)
         for key, name in THINGS:
             menu.addAction(name).triggered.connect(lambda _=False, key=key: self.add_thing(key))
         add.setMenu(menu)
-        column.addLayout(
-            _row(
-                add,
-                self._button("Rename", "thing.rename", self._rename_thing),
-                self._button("Remove", "thing.remove", self._remove_thing),
-            )
-        )
-        column.addLayout(
-            _row(
-                self._button("+ stop on its way", "stop.add", self._add_stop),
-                self._button("Drop the last stop", "stop.remove", self._remove_stop),
-            )
-        )
-        column.addLayout(
-            _row(
-                self._button("+ way point", "via.add", self._add_via),
-                self._button("Drop the last", "via.remove", self._remove_via),
-            )
-        )
-        column.addLayout(
-            _row(
-                self._button("+ key", "key.add", self._add_key),
-                self._button("Drop the last key", "key.remove", self._remove_key),
-            )
-        )
-        column.addLayout(
-            _row(
-                self._button("And back", "move.back", self._and_back),
-                self._button("All of it once more", "move.again", self._once_more),
-            )
-        )
-        column.addLayout(
-            _row(
-                self._menu("Key head here", "axis.key", self._key_axis),
-                self._menu("Drop a key of it", "axis.unkey", self._unkey_axis),
-            )
-        )
-        column.addWidget(_heading(theme, "Camera kit"))
+        button = self._button
         self.items = Chooser(theme)
         self.items.setObjectName("kit.item")
         self.items.setAccessibleName("Item of the kit")
-        column.addWidget(self.items)
-        column.addLayout(
-            _row(
-                self._button("+ item", "kit.add", self._add_item),
-                self._button("Remove", "kit.remove", self._remove_item),
-                self._button("Copy kit", "kit.copy", self._copy_kit),
-            )
-        )
         self._kits = Label()
         self._kits.setWordWrap(True)
         self._kits.setFont(theme.font(12))
         theme.ink(self._kits, "muted")
-        column.addWidget(self._kits)
-        column.addWidget(_heading(theme, "This shot"))
-        column.addLayout(
-            _row(
-                self._button("Copy shot", "shot.copy", self._copy_shot),
-                self._button("Earlier", "shot.earlier", lambda: self._shift(-1)),
-                self._button("Later", "shot.later", lambda: self._shift(1)),
-            )
-        )
-        upright = self._button("Turn the picture", "shot.turn", self._turn_picture)
+        upright = button("Turn the picture", "shot.turn", self._turn_picture)
         upright.setToolTip(
             tip("Upright, or back. Items of the kit stay where they are: a camera on its side sits otherwise.")
         )
-        column.addLayout(_row(upright, self._button("Remove", "shot.remove", self._remove_shot)))
-        column.addWidget(_heading(theme, "Rigs that can do it"))
-        self._cards = QVBoxLayout()
-        self._cards.setSpacing(6)
-        column.addLayout(self._cards)
-        self._said = Label("Trying them…")
-        self._said.setWordWrap(True)
-        self._said.setFont(theme.font(12))
-        theme.ink(self._said, "muted")
-        column.addWidget(self._said)
-        self.job = Job(self)
-        self.job.stepped.connect(self._stepped)
-        self.job.failed.connect(lambda error: self.refused.emit(f"Rigs could not be tried: {error}"))
-        self._tried: object = None
-        self._wait = QTimer(self)
-        self._wait.setSingleShot(True)
-        self._wait.setInterval(TRY_DELAY)
-        self._wait.timeout.connect(self._try_rigs)
+        self._parts = (
+            (
+                "On the set",
+                _column(
+                    self.picked,
+                    _row(
+                        add,
+                        button("Rename", "thing.rename", self._rename_thing),
+                        button("Remove", "thing.remove", self._remove_thing),
+                    ),
+                    _row(
+                        button("+ stop on its way", "stop.add", self._add_stop),
+                        button("Drop the last stop", "stop.remove", self._remove_stop),
+                    ),
+                    _row(
+                        button("+ way point", "via.add", self._add_via),
+                        button("Drop the last", "via.remove", self._remove_via),
+                    ),
+                ),
+            ),
+            (
+                "Over time",
+                _column(
+                    _row(
+                        button("+ key", "key.add", self._add_key),
+                        button("Drop the last key", "key.remove", self._remove_key),
+                    ),
+                    _row(
+                        button("And back", "move.back", self._and_back),
+                        button("All of it once more", "move.again", self._once_more),
+                    ),
+                ),
+            ),
+            (
+                "Axes of the head",
+                _column(
+                    _row(
+                        self._menu("Key head here", "axis.key", self._key_axis),
+                        self._menu("Drop a key of it", "axis.unkey", self._unkey_axis),
+                    )
+                ),
+            ),
+            (
+                "Camera kit",
+                _column(
+                    self.items,
+                    _row(
+                        button("+ item", "kit.add", self._add_item),
+                        button("Remove", "kit.remove", self._remove_item),
+                        button("Copy kit", "kit.copy", self._copy_kit),
+                    ),
+                    self._kits,
+                ),
+            ),
+            (
+                "This shot",
+                _column(
+                    _row(
+                        button("Copy shot", "shot.copy", self._copy_shot),
+                        button("Earlier", "shot.earlier", lambda: self._shift(-1)),
+                        button("Later", "shot.later", lambda: self._shift(1)),
+                    ),
+                    _row(upright, button("Remove", "shot.remove", self._remove_shot)),
+                ),
+            ),
+        )
         self.refresh()
+
+    def parts(self) -> tuple[tuple[str, QWidget], ...]:
+        """Each beside the inputs it belongs to."""
+        return self._parts
 
     def _button(self, words: str, name: str, call: Callable[[], None]) -> QPushButton:
         button = QPushButton(words)
@@ -185,11 +162,6 @@ class ShotExtras(Extras):
         _fill(self.items, [(item.name, str(i)) for i, item in enumerate(kit.items)], self.items.currentData())
         show = session.display
         self._kits.setText("\n".join(self._compared(show)))
-        wanted = (shot, project.set_of(shot), kit, project.plates, project.stock)
-        if wanted != self._tried:
-            self._tried = wanted
-            self.job.cancel()
-            self._wait.start()
 
     def _compared(self, show: Display) -> list[str]:
         """This kit's mass and centre, and what each other kit of the project would change."""
@@ -213,13 +185,13 @@ class ShotExtras(Extras):
 
     def _do(self, words: str, change: Callable[[Project], Project]) -> None:
         try:
-            self._session.change(words, change(self._session.project))
+            self._session.change(words, change(self._session.document))
         except HazelError as error:
             self.refused.emit(f"{str(error)[:1].upper()}{str(error)[1:]}.")
 
     def _ids(self) -> tuple[str, str, str]:
         """Shot, set and kit at hand."""
-        project = self._session.project
+        project = self._session.document
         shot = self._session.shot
         return shot.id, shot.set, project.rig(self._session.rig_id).kit
 
@@ -229,7 +201,7 @@ class ShotExtras(Extras):
         self.rebuilt.emit()
 
     def add_thing(self, kind: str) -> None:
-        project, key = lists.add_thing(self._session.project, self._ids()[0], kind)
+        project, key = lists.add_thing(self._session.document, self._ids()[0], kind)
         self._session.thing = key
         self._do(f"Put a {dict(THINGS)[kind].lower()} on the set", lambda _: project)
 
@@ -318,7 +290,7 @@ class ShotExtras(Extras):
                 f"Copy the shot as {name.strip()}",
                 lambda project: lists.copy_shot(project, self._session.rig_id, self._session.shot_id, name),
             )
-            self._session.look(self._session.project.shots[-1].id)
+            self._session.look(self._session.document.shots[-1].id)
 
     def _shift(self, by: int) -> None:
         name = self._session.shot.name
@@ -333,143 +305,19 @@ class ShotExtras(Extras):
     def _remove_shot(self) -> None:
         self._do(f"Remove {self._session.shot.name}", lambda project: lists.remove_shot(project, self._ids()[0]))
 
-    # Rigs
 
-    def _try_rigs(self) -> None:
-        session = self._session
-        project, shelf, rig, shot = session.project, session.catalogue, session.rig_id, session.shot_id
-        if rig:
-            self.job.start(lambda: proposals(project, shelf, rig, shot))
-
-    def _stepped(self, step: Progress[tuple[Proposal, ...]]) -> None:
-        """How far it is; the cards when all were tried, so that none jumps under the hand."""
-        if step.done < step.total:
-            self._said.setText(f"{step.done} of {step.total} tried…")
-            return
-        found = step.answer or ()
-        while self._cards.count():
-            item = self._cards.takeAt(0)
-            item.widget().deleteLater()
-        for proposal in found:
-            if proposal.evaluation is not None:
-                card = ProposalCard(self._session, self._theme, proposal)
-                card.clicked.connect(lambda _=False, proposal=proposal: self.taken.emit(proposal))
-                self._cards.addWidget(card)
-        show = self._session.display
-        self._said_of(found, show)
-
-    def _said_of(self, found: tuple[Proposal, ...], show: Display) -> None:
-        """One line for each reason: the kind where it holds for all its constructions, else those it holds for."""
-        refused: dict[str, list[Proposal]] = {}
-        for p in found:
-            if p.evaluation is None:
-                refused.setdefault(p.reason.text(show), []).append(p)
-        lines = []
-        for reason, those in refused.items():
-            names: list[str] = []
-            for p in those:
-                whole = sum(q.kind == p.kind for q in those) == len(DECLARED[p.kind].variants)
-                name = DECLARED[p.kind].name if whole else p.name
-                names += [name] if name not in names else []
-            lines.append(f"{', '.join(names)}: {reason[:1].lower()}{reason[1:]}")
-        self._said.setText("\n".join(lines) or f"{len(found)} tried; press one to add it to the project.")
-
-    def finish(self) -> None:
-        """Stop what works in the background."""
-        self._wait.stop()
-        self.job.finish()
-
-
-class ProposalCard(QAbstractButton):
-    """A small true drawing with headline sizes, mass, cost and the worst finding."""
-
-    def __init__(self, session: Session, theme: Theme, proposal: Proposal, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        assert proposal.evaluation is not None
-        self._theme, self._proposal = theme, proposal
-        show, result = session.display, proposal.evaluation
-        drawn = result.draw(0.5, result.kind.views[0].key)
-        kept = tuple(
-            i
-            for i in drawn.items
-            if isinstance(i, (Shape, Stroke, Ring))
-            and i.layer == BODY
-            and i.role not in ("view", "person", "path", "sweep")
-        )
-        points = [np_points for i in kept if isinstance(i, (Shape, Stroke)) for np_points in i.points.tolist()]
-        xs, ys = [p[0] for p in points], [p[1] for p in points]
-        self._sketch = Sketch(kept, (min(xs), min(0.0, *ys), max(xs), max(ys)), ground=False)
-        sizes = result.headline("rig", show).split(", ")[-1]
-        mass, cost = show.text(proposal.amount("rig.mass"), "kg"), show.text(proposal.amount("build.cost"), "currency")
-        # Findings come worst first.
-        stops, worst = sum(f.state == STOP for f in result.findings), result.findings[0]
-        solve = f"{stops} to solve: " if stops else "watch: " if worst.state == WATCH else ""
-        said = f"{solve}{worst.title[:1].lower()}{worst.title[1:]}" if solve else "all clear"
-        self._lines = (
-            (sizes, theme.font(12, numbers=True)),
-            (f"{mass} · {cost}", theme.font(12, numbers=True)),
-            (said, theme.font(12)),
-        )
-        self.setObjectName(f"proposal.{proposal.kind}.{proposal.variant}")
-        self.setAccessibleName(f"{proposal.name}, {sizes}, {mass}, {cost}, {said}, {NAMES[proposal.state]}")
-        self.setToolTip(
-            tip(f"{worst.sentence.text(show)}\nPress to add this rig to the project.")
-            if solve
-            else "Press to add this rig to the project."
-        )
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAttribute(Qt.WidgetAttribute.WA_Hover)
-        self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self._place(theme.px(270))
-
-    def _place(self, wide: int) -> None:
-        """The name in as many lines as it takes, and the card as high as it all asks for."""
-        px = self._theme.px
-        metrics = QFontMetricsF(self._theme.font(12.5, weight=700))
-        self._name = metrics.boundingRect(
-            QRectF(px(84), px(7), wide - px(84) - px(30), px(200)), Qt.TextFlag.TextWordWrap, self._proposal.name
-        )
-        self.setFixedHeight(math.ceil(self._name.bottom()) + px(3) + len(self._lines) * px(18) + px(7))
-
-    def resizeEvent(self, event: QResizeEvent | None) -> None:
-        self._place(self.width())
-
-    def sizeHint(self) -> QSize:
-        return QSize(self._theme.px(270), self.height())
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter, theme, px = QPainter(self), self._theme, self._theme.px
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        live = self.underMouse() or self.hasFocus()
-        painter.setPen(theme.color("lantern" if live else "line"))
-        painter.setBrush(theme.color("raised"))
-        painter.drawRoundedRect(QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5), 8, 8)
-        area = QRectF(px(8), px(8), px(68), self.height() - px(16))
-        painter.save()
-        painter.setClipRect(area)
-        paint_sketch(painter, self._sketch, area, theme, {BODY})
-        painter.restore()
-        left, wide = px(84), self.width() - px(84) - px(12)
-        painter.setFont(theme.font(12.5, weight=700))
-        painter.setPen(theme.color("ink"))
-        name = self._name
-        painter.drawText(name.adjusted(0, 0, 2, 2), Qt.TextFlag.TextWordWrap, self._proposal.name)
-        painter.setPen(theme.color("muted"))
-        for n, (text, font) in enumerate(self._lines):
-            painter.setFont(font)
-            short = QFontMetricsF(font).elidedText(text, Qt.TextElideMode.ElideRight, wide)
-            painter.drawText(
-                QRectF(left, name.bottom() + px(3) + n * px(18), wide, px(18)), Qt.AlignmentFlag.AlignVCenter, short
-            )
-        paint_lantern(painter, QRectF(self.width() - px(28), px(8), px(20), px(20)), self._proposal.state, theme)
-
-
-def _heading(theme: Theme, words: str) -> QLabel:
-    label = Label(words)
-    label.setFont(theme.font(13, weight=700))
-    theme.ink(label, "lantern")
-    return label
+def _column(*parts: QWidget | QHBoxLayout) -> QWidget:
+    """One under the other."""
+    box = QWidget()
+    column = QVBoxLayout(box)
+    column.setContentsMargins(0, 0, 0, 0)
+    column.setSpacing(6)
+    for part in parts:
+        if isinstance(part, QWidget):
+            column.addWidget(part)
+        else:
+            column.addLayout(part)
+    return box
 
 
 def _row(*widgets: QWidget) -> QHBoxLayout:

@@ -1,0 +1,83 @@
+"""A new rig of usual sizes that makes a shot: one the project has, or one that such rigs are made for."""
+
+from __future__ import annotations
+
+from msgspec.structs import replace
+
+from hazel_lantern.core.answers import Evaluation
+from hazel_lantern.core.catalogue import Catalogue
+from hazel_lantern.core.document.project import Key, Project, Shot, replaced
+from hazel_lantern.core.editing.changes import add_rig, set_values
+from hazel_lantern.core.editing.lists import free_id
+from hazel_lantern.core.evaluate import evaluate, outline, perform
+from hazel_lantern.core.kinds import DECLARED, KINDS
+from hazel_lantern.core.memo import Memo
+from hazel_lantern.core.nouns.errors import HazelError
+from hazel_lantern.core.nouns.finding import STOP
+
+TRIED = 3  # shots of the project that a new rig is tried on
+
+
+def added(
+    project: Project, catalogue: Catalogue, kind_id: str, variant: str = "", name: str = "", shot_id: str = ""
+) -> Project:
+    """The document with one more rig, sized and balanced for the first of its shots that it makes without a stop, the
+    one named first; else for a new shot of the sort its kind is made for.
+
+    Raises InputError for an unknown kind or construction.
+    """
+    plain = add_rig(project, kind_id, variant, name)
+    order = sorted(project.shots, key=lambda shot: shot.id != shot_id)[:TRIED]
+    for shot in order if project.rigs or shot_id else ():
+        made = suited(plain, catalogue, shot.id)
+        if made is not None and not any(finding.state == STOP for finding in made[1].findings):
+            return made[0]
+    own = with_first(plain)
+    made = suited(own, catalogue, own.shots[-1].id)
+    return made[0] if made is not None else own
+
+
+def suited(project: Project, catalogue: Catalogue, shot_id: str) -> tuple[Project, Evaluation] | None:
+    """The document with its last rig serving a shot, its kind's own actions carried out for it, and what it comes to;
+    None where it cannot make it.
+    """
+    rig = replace(project.rigs[-1], shots=(shot_id,))
+    project, kind, memo = replace(project, rigs=replaced(project.rigs, rig)), KINDS[rig.kind], Memo()
+    try:
+        for action in kind.actions:
+            drawn = outline(project, catalogue, rig.id, memo=memo)
+            if drawn.problem is not None:
+                return None
+            project = set_values(project, rig.id, perform(project, catalogue, rig.id, action.station, memo=memo))
+        return project, evaluate(project, catalogue, rig.id, memo=memo)
+    except HazelError:
+        return None
+
+
+def with_first(project: Project) -> Project:
+    """The document whose last rig serves a new shot of the sort its kind is made for; a shot that nothing was done to
+    yet becomes it.
+    """
+    rig = project.rigs[-1]
+    declared = DECLARED[rig.kind]
+    first = declared.first.get(rig.variant) or declared.first.get("")
+    if first is None:
+        return project
+    untouched = len(project.rigs) == 1 and len(project.shots) == 1
+    base = project.shots[0] if untouched else Shot(id=free_id("shot", (s.id for s in project.shots)), name="")
+    name = dict(NAMES).get(first.move, first.move.capitalize())
+    shot = replace(
+        base,
+        name=base.name or name,
+        move=first.move,
+        start_at_m=first.start[:2],
+        end_at_m=first.end[:2],
+        start_height_m=first.start[2],
+        end_height_m=first.end[2],
+        keys=(Key(time_s=0.0, share=0.0), Key(time_s=first.time, share=1.0)),
+    )
+    shots = replaced(project.shots, shot) if untouched else (*project.shots, shot)
+    return replace(project, shots=shots, rigs=replaced(project.rigs, replace(rig, shots=(shot.id,))))
+
+
+NAMES = (("rise", "Rise"), ("slide", "Slide past"), ("follow", "Push along"), ("look_down", "Over the table"))

@@ -1,0 +1,202 @@
+"""Choices by picture: what the camera does, drawn as its path past what it looks at."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtWidgets import QAbstractButton, QButtonGroup, QGridLayout, QWidget
+
+from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.words import tip
+
+COLUMNS, WIDE, HIGH = 4, 56.0, 26.0  # tiles in a row; the size every picture is drawn on
+
+
+class Pen:
+    """What all the pictures are made of: a camera, a dashed way with its arrow, somebody, a table from the side."""
+
+    def __init__(self, painter: QPainter, theme: Theme) -> None:
+        self._painter, self._theme = painter, theme
+
+    def camera(self, x: float, y: float, turn: float = 0.0, faint: bool = False) -> None:
+        painter = self._painter
+        painter.save()
+        painter.translate(x, y)
+        painter.rotate(turn)
+        painter.setOpacity(0.4 if faint else 1.0)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self._theme.color("camera"))
+        painter.drawRoundedRect(QRectF(-4.5, -2.6, 7, 5.2), 1, 1)
+        painter.drawPolygon(QPolygonF([QPointF(2.5, -0.8), QPointF(4.8, -2.1), QPointF(4.8, 2.1), QPointF(2.5, 0.8)]))
+        painter.restore()
+
+    def way(self, path: QPainterPath) -> None:
+        painter, pen = self._painter, QPen(self._theme.color("lantern"), 1.3, Qt.PenStyle.DashLine)
+        pen.setDashPattern([2.2, 1.6])
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(pen)
+        painter.drawPath(path)
+        end, angle = path.pointAtPercent(1.0), math.radians(-path.angleAtPercent(0.995))
+        wings = [end - 3.6 * QPointF(math.cos(angle + d), math.sin(angle + d)) for d in (0.5, -0.5)]
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self._theme.color("lantern"))
+        painter.drawPolygon(QPolygonF([end, *wings]))
+
+    def line(self, *points: tuple[float, float]) -> None:
+        path = QPainterPath(QPointF(*points[0]))
+        for point in points[1:]:
+            path.lineTo(QPointF(*point))
+        self.way(path)
+
+    def arc(self, middle: tuple[float, float], radius: float, start: float, sweep: float) -> None:
+        box = QRectF(middle[0] - radius, middle[1] - radius, 2 * radius, 2 * radius)
+        path = QPainterPath()
+        path.arcMoveTo(box, start)
+        path.arcTo(box, start, sweep)
+        self.way(path)
+
+    def somebody(self, x: float, foot: float, faint: bool = False) -> None:
+        painter = self._painter
+        painter.setOpacity(0.4 if faint else 1.0)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self._theme.color("figure-head"))
+        painter.drawEllipse(QPointF(x, foot - 9.6), 1.9, 1.9)
+        painter.drawRoundedRect(QRectF(x - 1.9, foot - 7.2, 3.8, 7.2), 1.6, 1.6)
+        painter.setOpacity(1.0)
+
+    def spot(self, x: float, y: float) -> None:
+        """Somebody from above."""
+        self._painter.setPen(Qt.PenStyle.NoPen)
+        self._painter.setBrush(self._theme.color("figure-head"))
+        self._painter.drawEllipse(QPointF(x, y), 2.4, 2.4)
+
+    def table(self, y: float) -> None:
+        painter = self._painter
+        painter.setPen(QPen(self._theme.color("wood"), 1.6))
+        painter.drawLine(QPointF(14, y), QPointF(42, y))
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self._theme.color("wood"))
+        for x in (20, 27, 34):
+            painter.drawRect(QRectF(x - 1.6, y - 4.5, 3.2, 3.6))
+
+
+def _rise(pen: Pen) -> None:
+    pen.camera(16, 21, faint=True)
+    pen.camera(16, 5)
+    pen.line((24, 22), (24, 4))
+    pen.somebody(42, 25)
+
+
+def _slide(pen: Pen) -> None:
+    pen.somebody(28, 11)
+    pen.camera(9, 20, -90)
+    pen.line((17, 20), (46, 20))
+
+
+def _follow(pen: Pen) -> None:
+    pen.camera(9, 17)
+    pen.line((18, 22), (33, 22))
+    pen.somebody(38, 23, faint=True)
+    pen.somebody(47, 23)
+
+
+def _arc(pen: Pen) -> None:
+    pen.spot(28, 9)
+    pen.arc((28, 6), 15, 205, 130)
+    pen.camera(12, 11, 10)
+
+
+def _circle(pen: Pen) -> None:
+    pen.spot(28, 13)
+    pen.arc((28, 13), 10.5, 25, 320)
+    pen.camera(40, 8, 160)
+
+
+def _fly(pen: Pen) -> None:
+    pen.camera(9, 21)
+    path = QPainterPath(QPointF(16, 20))
+    path.cubicTo(QPointF(26, 18), QPointF(24, 6), QPointF(42, 5))
+    pen.way(path)
+    pen.somebody(48, 25)
+
+
+def _look_down(pen: Pen) -> None:
+    pen.camera(16, 5, 90)
+    pen.line((24, 5), (44, 5))
+    pen.table(23)
+
+
+SETS: dict[str, dict[str, Callable[[Pen], None]]] = {
+    "moves": {
+        "rise": _rise, "slide": _slide, "follow": _follow, "arc": _arc, "circle": _circle, "fly": _fly, "look_down": _look_down,
+    }
+}  # fmt: skip
+
+
+class Tile(QAbstractButton):
+    """One choice: its picture over its name."""
+
+    def __init__(self, key: str, words: str, draw: Callable[[Pen], None], theme: Theme) -> None:
+        super().__init__()
+        self.key, self._words, self._draw, self._theme = key, words, draw, theme
+        self.setCheckable(True)
+        self.setFixedHeight(theme.px(50))
+        self.setMinimumWidth(theme.px(56))
+        self.setAccessibleName(words)
+        self.setToolTip(tip(words))
+        self.setAttribute(Qt.WidgetAttribute.WA_Hover)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter, theme = QPainter(self), self._theme
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        live = self.isChecked() or self.hasFocus() or self.underMouse()
+        painter.setPen(QPen(theme.color("lantern" if live else "line"), 1.6 if self.hasFocus() else 1.1))
+        painter.setBrush(theme.color("glow" if self.isChecked() else "ground"))
+        painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 6, 6)
+        scale = theme.px(100) / 100
+        painter.save()
+        painter.translate((self.width() - WIDE * scale) / 2, theme.px(4))
+        painter.scale(scale, scale)
+        self._draw(Pen(painter, theme))
+        painter.restore()
+        painter.setFont(theme.font(11.5, weight=700 if self.isChecked() else 400))
+        painter.setPen(theme.color("ink"))
+        foot = QRectF(0, self.height() - theme.px(18), self.width(), theme.px(16))
+        painter.drawText(foot, Qt.AlignmentFlag.AlignCenter, self._words)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if Qt.Key(event.key()) in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.click()
+        else:
+            super().keyPressEvent(event)
+
+
+class Pictograms(QWidget):
+    """A grid of tiles, one of them chosen."""
+
+    activated = pyqtSignal(str)
+
+    def __init__(self, pictures: str, options: tuple[tuple[str, str], ...], theme: Theme) -> None:
+        super().__init__()
+        grid = QGridLayout(self)
+        grid.setContentsMargins(0, 0, 0, 2)
+        grid.setSpacing(5)
+        self._group = QButtonGroup(self)
+        self._tiles: dict[str, Tile] = {}
+        for n, (key, words) in enumerate(options):
+            tile = Tile(key, words, SETS[pictures][key], theme)
+            tile.setObjectName(f"tile.{key}")
+            tile.clicked.connect(lambda _=False, key=key: self.activated.emit(key))
+            self._group.addButton(tile)
+            self._tiles[key] = tile
+            grid.addWidget(tile, *divmod(n, COLUMNS))
+
+    def choose(self, key: str) -> None:
+        """Which of them is chosen, without telling anybody."""
+        if key in self._tiles:
+            self._tiles[key].setChecked(True)
