@@ -106,6 +106,7 @@ class Drawer(QWidget):
     """Verdicts of the station at hand, or of the whole rig."""
 
     where_wanted = pyqtSignal(str)
+    stopped = pyqtSignal(list)  # what stops the rig at this station
     pointed = pyqtSignal(str)
 
     def __init__(self, session: Session, theme: Theme, parent: QWidget | None = None) -> None:
@@ -207,6 +208,7 @@ class Drawer(QWidget):
             count = sum(f.state == state for f in whole)
             label.setText(f"{count} {state}")
             label.setVisible(count > 0)
+        self.stopped.emit([f for f in whole if f.state == STOP])
         pressing = [f for f in whole if f.state != CLEAR]
         calm = [f for f in whole if f.state == CLEAR]
         listed = [*pressing, *(calm if self._clear_open else ())]

@@ -10,7 +10,10 @@ from PyQt6.QtWidgets import QApplication
 
 from hazel_lantern.core.nouns.figure import Figure
 from hazel_lantern.core.stations import STATIONS
+from hazel_lantern.desktop.widgets.found import Found
 from hazel_lantern.session.session import Session
+
+STATION, INPUT, FINDING, ACTION = "station", "input", "finding", "action"
 
 
 class Places(Protocol):
@@ -23,6 +26,9 @@ class Places(Protocol):
 
     def show_input(self, key: str) -> None:
         """Go to where an input is set, and light it up."""
+
+    def show_finding(self, key: str) -> None:
+        """Lay a finding open."""
 
     def show_why(self, figure: Figure) -> None:
         """Where a figure comes from."""
@@ -38,37 +44,35 @@ class Guide:
         self._session, self._places, self._actions = session, places, by_words
 
     def go_to(self, words: str) -> None:
-        """Carry out, or show, what the find field was given."""
-        wanted = words.strip().lower()
-        result = self._session.evaluation
-        for station in STATIONS:
-            if station.name.lower() == wanted:
-                self._places.show_station(station.key)
-                return
-        action = next((action for words, action in self._actions.items() if words.lower() == wanted), None)
-        if action is not None:
-            action.trigger()
-            return
-        for parameter in self._session.parameters().values():
-            if parameter.label.lower() == wanted:
-                self.follow(parameter.key)
-                return
-        for figure in result.figures.values() if result else ():
-            if figure.label.lower() == wanted:
-                self._places.show_station(figure.station)
-                self.why(figure.key)
-                return
-        for finding in result.findings if result else ():
-            if finding.title.lower() == wanted:
-                self._places.show_station(finding.station)
-                return
-        self._places.tell(f"Nothing here is called “{words}”.")
+        """Carry out, or show, what was typed into the find field: what is called just so, else what has it in its name."""
+        wanted, rows = words.strip().lower(), self.finds()
+        found = next((row for row in rows if row.words.lower() == wanted), None)
+        found = found or next((row for row in rows if wanted and wanted in row.words.lower()), None)
+        if found is None:
+            self._places.tell(f"Nothing here is called “{words}”.")
+        else:
+            self.take(found.key)
+
+    def take(self, key: str) -> None:
+        """Go to one of the rows, or carry it out."""
+        sort, _, key = key.partition(":")
+        if sort == STATION:
+            self._places.show_station(key)
+        elif sort == ACTION:
+            self._actions[key].trigger()
+        elif sort == FINDING:
+            self._places.show_finding(key)
+        else:
+            self.follow(key)
 
     def follow(self, key: str) -> None:
         """To the place where an input is set, or to the why of a figure."""
         if key in self._session.parameters():
             self._places.show_input(key)
         else:
+            figures = self._session.evaluation.figures if self._session.evaluation else {}
+            if key in figures:
+                self._places.show_station(figures[key].station)
             self.why(key)
 
     def why(self, key: str) -> None:
@@ -86,11 +90,25 @@ class Guide:
             key if key in figures else next((f.key for f in figures.values() if f.station == self._places.station), "")
         )
 
-    def finds(self) -> list[str]:
-        """All that the find field knows, each once."""
-        result = self._session.evaluation
-        words = [station.name for station in STATIONS] + list(self._actions)
+    def finds(self) -> list[Found]:
+        """All that the find field knows."""
+        session, show = self._session, self._session.display
+        result = session.evaluation
+        rows = [Found(one.name, "station", "", "", f"{STATION}:{one.key}") for one in STATIONS]
+        names = {one.key: one.name for one in STATIONS}
         if result:
-            words += [f.label for f in result.figures.values()] + [f.title for f in result.findings]
-            words += [p.label for p in self._session.parameters().values()]
-        return list(dict.fromkeys(words))
+            for parameter in session.parameters().values():
+                value = session.words(parameter, session.value(parameter.key)).removeprefix("to ")
+                rows.append(
+                    Found(parameter.label, "input", names[parameter.station], value, f"{INPUT}:{parameter.key}")
+                )
+            for figure in result.figures.values():
+                value = show.text(figure.value, figure.unit)
+                rows.append(Found(figure.label, "figure", names[figure.station], value, f"{INPUT}:{figure.key}"))
+            for finding in result.findings:
+                rows.append(Found(finding.title, finding.state, names[finding.station], "", f"{FINDING}:{finding.key}"))
+        rows += [
+            Found(words, "action", "", action.shortcut().toString(), f"{ACTION}:{words}")
+            for words, action in self._actions.items()
+        ]
+        return rows

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QModelIndex, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QIcon, QPainter, QPaintEvent, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QCompleter,
     QHBoxLayout,
-    QLineEdit,
     QMenu,
     QPushButton,
     QToolButton,
@@ -17,6 +16,7 @@ from PyQt6.QtWidgets import (
 
 from hazel_lantern.core.nouns.finding import CLEAR
 from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.found import FindField, Found, FoundDelegate, FoundRows
 from hazel_lantern.desktop.widgets.glyphs import paint_lantern
 from hazel_lantern.desktop.widgets.words import Label, face
 from hazel_lantern.session.session import Session
@@ -62,6 +62,7 @@ class TopLine(QWidget):
     rig_wanted = pyqtSignal()
     units_chosen = pyqtSignal(str)
     found = pyqtSignal(str)
+    picked = pyqtSignal(str)
 
     def __init__(self, session: Session, theme: Theme, menu: QMenu, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -96,7 +97,7 @@ class TopLine(QWidget):
         row.addWidget(self._rest)
         row.addWidget(self._add)
         row.addStretch(1)
-        self.finder = QLineEdit()
+        self.finder = FindField()
         self.finder.setObjectName("find")
         self.finder.setPlaceholderText("Find…   Ctrl F")
         self.finder.setAccessibleName("Find a station, figure, finding or action")
@@ -104,7 +105,11 @@ class TopLine(QWidget):
         self._completer = QCompleter(self.finder)
         self._completer.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
         self._completer.setFilterMode(Qt.MatchFlag.MatchContains)
-        self._completer.activated.connect(self._go)
+        self._completer.activated[QModelIndex].connect(self._took)
+        self._rows = FoundDelegate(theme)
+        popup = self._completer.popup()
+        popup.setItemDelegate(self._rows)
+        popup.setMinimumWidth(theme.px(450))
         self.finder.setCompleter(self._completer)
         self.finder.returnPressed.connect(lambda: self._go(self.finder.text()))
         row.addWidget(self.finder)
@@ -127,11 +132,16 @@ class TopLine(QWidget):
         self.found.emit(words)
         self.finder.clear()
 
-    def offer(self, words: list[str]) -> None:
-        """What the find field knows."""
-        from PyQt6.QtCore import QStringListModel
+    def _took(self, index: QModelIndex) -> None:
+        row = index.data(Qt.ItemDataRole.UserRole)
+        if isinstance(row, Found):
+            self.picked.emit(row.key)
+            QTimer.singleShot(0, self.finder.clear)
 
-        self._completer.setModel(QStringListModel(words, self._completer))
+    def offer(self, rows: list[Found]) -> None:
+        """What the find field knows."""
+        self._model = FoundRows(rows)
+        self._completer.setModel(self._model)
 
     def _fitting(self, names: list[str]) -> int:
         """How many chips find room between the project's name and the find field; at least one."""

@@ -127,6 +127,8 @@ class Window(QMainWindow):
         self.top.rig_wanted.connect(self.choose_rig)
         self.top.units_chosen.connect(self.use_units)
         self.top.found.connect(self.guide.go_to)
+        self.top.picked.connect(self.guide.take)
+        self.top.finder.entered.connect(lambda: self.top.offer(self.guide.finds()))
         column.addWidget(self.top)
         column.addWidget(theme.rule(across=True))
         row = QHBoxLayout()
@@ -148,6 +150,8 @@ class Window(QMainWindow):
         self.drawer = Drawer(session, theme)
         self.drawer.where_wanted.connect(self.lead_to)
         self.drawer.pointed.connect(self.stage.light)
+        self.drawer.stopped.connect(self.stage.show_stops)
+        self.stage.stops.asked.connect(self.drawer.open)
         self.trail.worst_wanted.connect(lambda: self.drawer.open(""))
         side = Side(self.bench, self.drawer)
         for part in (self.trail, theme.rule(across=False), self.centre, theme.rule(across=False), side):
@@ -456,7 +460,6 @@ class Window(QMainWindow):
     def _remedies(self) -> None:
         if not self.welcome_open:
             self.drawer.refresh()
-            self.top.offer(self.guide.finds())
 
     @property
     def playhead(self) -> float:
@@ -492,6 +495,11 @@ class Window(QMainWindow):
     def lead_to(self, where: str) -> None:
         """To what a finding is about: an input, or the figure it judges."""
         self.guide.follow(where)
+
+    def show_finding(self, key: str) -> None:
+        """At its own station, laid open."""
+        self.show_station(key.partition(".")[0])
+        self.drawer.open(key)
 
     def show_why(self, figure: Figure) -> None:
         """Where a figure comes from."""

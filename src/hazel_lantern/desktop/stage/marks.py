@@ -16,6 +16,7 @@ from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.words import tip
 from hazel_lantern.session.session import Session
 
+LIT = 1800  # ms that a place stands out when it was pointed at
 FLAT = 1e-9  # less than this a drag does not change a parameter by
 ARROWS = {Qt.Key.Key_Right: 1, Qt.Key.Key_Up: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Down: -1}
 
@@ -59,7 +60,7 @@ class Pill(QWidget):
         self.key, self._text = "", ""
         self._lit = QTimer(self)
         self._lit.setSingleShot(True)
-        self._lit.setInterval(1800)
+        self._lit.setInterval(LIT)
         self._lit.timeout.connect(self.update)
         self.setAttribute(Qt.WidgetAttribute.WA_Hover)
 
@@ -135,10 +136,19 @@ class Grip(QWidget):
         self._label, self._quiet = "", False
         self._start: tuple[Handle, QPointF, tuple[float, ...], float] | None = None
         self._gesture = 0
+        self._lit = QTimer(self)
+        self._lit.setSingleShot(True)
+        self._lit.setInterval(LIT)
+        self._lit.timeout.connect(self.update)
         self.setFixedSize(self.SIZE, self.SIZE)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setCursor(Qt.CursorShape.OpenHandCursor)
         self.setAttribute(Qt.WidgetAttribute.WA_Hover)
+
+    def light(self) -> None:
+        """Stand out for a moment."""
+        self._lit.start()
+        self.update()
 
     def show_handle(self, handle: Handle, at: QPointF, px: float) -> None:
         """A handle at a place on the stage, at a scale in pixels a metre."""
@@ -165,7 +175,7 @@ class Grip(QWidget):
     def paintEvent(self, event: object) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        live = self.underMouse() or self.hasFocus() or self._start is not None
+        live = self.underMouse() or self.hasFocus() or self._start is not None or self._lit.isActive()
         middle = QPointF(self.SIZE / 2, self.SIZE / 2)
         if self._quiet and not live:
             painter.setPen(QPen(self._theme.color("muted"), 1.2))

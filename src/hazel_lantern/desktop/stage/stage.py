@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from PyQt6.QtCore import QPoint, QPointF, QRectF, QSizeF, Qt, pyqtSignal
@@ -9,6 +10,7 @@ from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPixm
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.finding import Finding
 from hazel_lantern.core.nouns.quantity import Quantity
 from hazel_lantern.core.nouns.sketch import BODY, GHOST, LOADS, SIZES, SWEEP, Arrow, Handle, Note, Size, Sketch
 from hazel_lantern.desktop.stage.drawing import Drawing
@@ -26,6 +28,7 @@ from hazel_lantern.desktop.stage.painter import (
     size_mark,
     text_mark,
 )
+from hazel_lantern.desktop.stage.verdicts import StopMarks
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
 from hazel_lantern.desktop.widgets.words import Label
@@ -81,6 +84,12 @@ class Stage(QWidget):
         self._said.setObjectName("said")
         self._said.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self._said.hide()
+        self.stops = StopMarks(theme, self)
+
+    def show_stops(self, stops: Sequence[Finding]) -> None:
+        """What stops the rig, marked on the drawing."""
+        self.stops.show_stops(stops)
+        self.stops.lay(self._sketch, self._scale, self._boxes)
 
     def _chip(self, name: str, on: bool) -> QPushButton:
         chip = QPushButton(name)
@@ -193,6 +202,7 @@ class Stage(QWidget):
             *((text, box, role) for (_, _, text, role), box in zip(texts, boxes[len(sizes) :], strict=True)),
         ]
         self._lay_marks(self._sketch, labels)
+        self.stops.lay(self._sketch, scale, boxes)
 
     def _lay_marks(self, sketch: Sketch, labels: list[tuple[Any, ...]]) -> None:
         """What is painted, and only where it changed."""
@@ -277,6 +287,9 @@ class Stage(QWidget):
         for pill in self._pills:
             if pill.key == key and pill.isVisible():
                 pill.light()
+        for grip in self._grips.values():
+            if grip.key == key and grip.isVisible():
+                grip.light()
 
     # Typing into a pill
 
