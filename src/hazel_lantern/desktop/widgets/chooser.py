@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPolygonF, QWheelEvent
 from PyQt6.QtWidgets import QComboBox, QWidget
@@ -19,6 +21,7 @@ class Chooser(QComboBox):
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._theme = theme
+        self.opens: Callable[[], None] | None = None  # what is shown in place of a plain list
         # As wide as there is room, however long the words in it.
         self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.setMinimumContentsLength(8)
@@ -35,6 +38,9 @@ class Chooser(QComboBox):
         )
 
     def showPopup(self) -> None:
+        if self.opens is not None:
+            self.opens()
+            return
         # Here and not before: a list that nobody opens needs no view.
         self.view().setMinimumWidth(self._theme.px(WIDEST))
         super().showPopup()

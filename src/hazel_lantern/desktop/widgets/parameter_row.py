@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QSignalBlocker
+from PyQt6.QtCore import QSignalBlocker, Qt
 from PyQt6.QtWidgets import QGridLayout, QPushButton, QSizePolicy, QWidget
 
 from hazel_lantern.core.nouns.errors import InputError
@@ -80,6 +80,8 @@ class ParameterRow(QWidget):
             grid.setColumnStretch(0, 0)
             grid.setColumnStretch(1, 1)
             box.setMaxVisibleItems(16)
+            if parameter.table:
+                box.opens = self._open_shelf
             box.activated.connect(lambda index: self._set(box.itemData(index)))
             self.field = box
             grid.addWidget(box, 0, 1)
@@ -99,6 +101,18 @@ class ParameterRow(QWidget):
             else:
                 self._refuse(error.allowed)
                 self.refresh()
+
+    def _open_shelf(self) -> None:
+        """The rows of the catalogue with their pictures, under the field."""
+        from hazel_lantern.desktop.widgets.shelf import Shelf, entries
+
+        choice, session = self.parameter, self._session
+        assert isinstance(choice, Choice)
+        rows = entries(session.options(choice), choice.table, session.catalogue, session.project, session.display)
+        shelf = Shelf(rows, str(session.value(choice.key)), self._theme, self)
+        shelf.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        shelf.taken.connect(self._set)
+        shelf.open_at(self.field.mapToGlobal(self.field.rect().bottomRight()))
 
     def _refuse(self, reason: str) -> None:
         self._why.setText(reason)
