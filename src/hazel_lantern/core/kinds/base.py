@@ -372,7 +372,7 @@ class Kind(Declared, frozen=True, kw_only=True):
     known, the pose and the view;
     joined: remedies for a `part` longer than any bar `sold` [m];
     headlines: one line per station, from `figures` and what else it reads;
-    readings by name, each a function of what it reads: `drift` -> Drift; `footing` -> Field over pan and lens height;
+    readings by name, each a function of what it reads: `drift` -> Drift; `footing` -> Field over pan and lens height; `sag` -> Field over the places it serves;
     `swaps`, what each other camera
     kit asks for; `loading`, the steps of loading in order, taken off backwards;
     schools: choices on which good builders differ, and the figures that tell them apart;

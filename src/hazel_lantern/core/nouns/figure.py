@@ -72,7 +72,7 @@ class Curve(Struct, frozen=True):
 
 class Field(Struct, frozen=True):
     """A computed map: how much of a limit is used, `use` (rows of y, columns of x), 1 at the limit; axes `x` (n,),
-    `y` (m,) in SI.
+    `y` (m,) in SI; what the three sorts of places are called, and whether the worst of them stops the rig.
     """
 
     key: str
@@ -82,6 +82,8 @@ class Field(Struct, frozen=True):
     use: np.ndarray
     x_unit: str
     y_unit: str
+    sorts: tuple[str, str, str] = ("stands", "little to spare", "tips")
+    stops: bool = True
 
 
 def by_formula(

@@ -231,7 +231,7 @@ class Strip(QWidget):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(QPen(theme.color("lantern"), 1.8))
         painter.drawPolyline(QPolygonF(points))
-        if self._bands.speed * TALL <= 1:
+        if self._bands.speed * TALL <= 0.95:
             high = track.bottom() - self._bands.speed * track.height() * TALL
             painter.setPen(QPen(theme.color("watch"), 1.0, Qt.PenStyle.DashLine))
             painter.drawLine(QPointF(track.left(), high), QPointF(track.right(), high))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from PyQt6.QtCore import QPoint, QPointF, QRectF, QSizeF, Qt, pyqtSignal
+from PyQt6.QtCore import QPoint, QPointF, QRectF, QSignalBlocker, QSizeF, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPixmap, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
@@ -35,6 +35,8 @@ from hazel_lantern.desktop.widgets.words import Label
 from hazel_lantern.session.session import Session
 
 TOP, EDGE = 50, 14
+USUAL = frozenset({BODY, SIZES, GHOST, SWEEP})
+EXTRA = {"balance": {LOADS}}  # what a station shows beyond the usual
 LAYERS = ((SIZES, "sizes"), (SWEEP, "sweep"), (LOADS, "loads"), (GHOST, "ghosts"))
 
 
@@ -65,7 +67,8 @@ class Stage(QWidget):
         self._drawing, self._labels = Drawing(), Drawing()
         self._editor: QuantityEdit | None = None
         self._ground: tuple[object, QPixmap] | None = None
-        self.layers = {BODY, SIZES, GHOST, SWEEP}
+        self.layers = set(USUAL)
+        self._layers_of: dict[str, set[str]] = {}
         self.greyed = ""
         self._bar = QWidget(self)
         row = QHBoxLayout(self._bar)
@@ -122,6 +125,13 @@ class Stage(QWidget):
         self._lay_out()
         self.layers_changed.emit()
 
+    def _use_layers(self, layers: set[str]) -> None:
+        """What a station shows; as it was left there."""
+        self.layers = layers
+        for layer, chip in self._toggles.items():
+            with QSignalBlocker(chip):
+                chip.setChecked(layer in layers)
+
     def toggle_layer(self, layer: str) -> None:
         self.show_layer(layer, layer not in self.layers)
 
@@ -129,7 +139,9 @@ class Stage(QWidget):
         """Another drawing, with what this station may set; a greyed one is the last that was possible, with the
         reason.
         """
-        self._station = station
+        if station != self._station:
+            self._station = station
+            self._use_layers(self._layers_of.setdefault(station, set(USUAL | EXTRA.get(station, set()))))
         if sketch is not None:
             if self._sketch is None or self._sketch.title != sketch.title:
                 self._own_view = False

@@ -10,6 +10,8 @@ from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.widgets.plot import Line, Reading
 
+OWN = {"balance": "front axle"}  # what the curve itself is called beside others
+
 
 def path_plot(station: str, result: Evaluation, share: float, show: Display) -> Reading | None:
     """The curve `<station>.path` with its marker at the playhead, others of its sort dashed beside it; None where
@@ -31,7 +33,7 @@ def path_plot(station: str, result: Evaluation, share: float, show: Display) -> 
         path.y_unit,
         (
             *(Line(c.x, c.y, c.label, "muted", dash=True) for c in others),
-            Line(path.x, path.y, "as designed" if others else ""),
+            Line(path.x, path.y, OWN.get(station, "as designed") if others else ""),
         ),
         marker=marker,
         axis=axis,

@@ -14,11 +14,13 @@ from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.plot import ticks
 
 # Told by pattern first, colour second.
-SORTS = (
-    (CLEAR, "stands", Qt.BrushStyle.SolidPattern, 46),
-    (WATCH, "little to spare", Qt.BrushStyle.BDiagPattern, 255),
-    (STOP, "tips", Qt.BrushStyle.DiagCrossPattern, 255),
-)
+PATTERNS = ((Qt.BrushStyle.SolidPattern, 46), (Qt.BrushStyle.BDiagPattern, 255), (Qt.BrushStyle.DiagCrossPattern, 255))
+
+
+def looks(field: Field) -> list[tuple[str, str, Qt.BrushStyle, int]]:
+    """Role, words, pattern and alpha of the three sorts of places."""
+    roles = (CLEAR, WATCH, STOP if field.stops else WATCH)
+    return [(role, words, *look) for role, words, look in zip(roles, field.sorts, PATTERNS, strict=True)]
 
 
 def sorts(use: np.ndarray) -> np.ndarray:
@@ -45,7 +47,7 @@ class FieldPlot(QWidget):
         shares = np.bincount(sorts(field.use).ravel(), minlength=3) / field.use.size
         self.setAccessibleName(
             f"{field.label}. "
-            + ", ".join(f"{words} on {share:.0%}" for (_, words, _, _), share in zip(SORTS, shares, strict=True))
+            + ", ".join(f"{words} on {share:.0%}" for words, share in zip(field.sorts, shares, strict=True))
         )
         self.update()
 
@@ -75,7 +77,7 @@ class FieldPlot(QWidget):
         painter.setClipRect(area)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
-        brushes = [QBrush(self._theme.color(role, alpha), pattern) for role, _, pattern, alpha in SORTS]
+        brushes = [QBrush(self._theme.color(role, alpha), pattern) for role, _, pattern, alpha in looks(field)]
         for row, (y, half) in enumerate(zip(field.y.tolist(), half_y.tolist(), strict=True)):
             edges = np.flatnonzero(np.diff(sort[row])) + 1
             for start, end in zip([0, *edges.tolist()], [*edges.tolist(), len(field.x)], strict=True):
@@ -110,25 +112,29 @@ class FieldPlot(QWidget):
                 Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
                 f"{y:g}".replace("-", "−"),
             )
-        # Quarters of a turn, or fewer where they would meet.
-        step = next((s for s in (45, 90, 180) if area.width() * s / 360 >= theme.px(56)), 180)
-        for x in np.arange(np.ceil(field.x[0] / xu / step - 1e-9), np.floor(field.x[-1] / xu / step + 1e-9) + 1) * step:
+        for x, words in self._across(area, field, xu):
             point = self._at(area, field, x * xu, float(field.y[0]))
-            painter.drawText(
-                QRectF(point.x() - 40, area.bottom() + 3, 80, 16),
-                Qt.AlignmentFlag.AlignHCenter,
-                f"{x:g}°".replace("-", "−"),
-            )
+            box = QRectF(point.x() - 40, area.bottom() + 3, 80, 16)
+            painter.drawText(box, Qt.AlignmentFlag.AlignHCenter, words.replace("-", "−"))
         painter.setFont(theme.font(11.5))
         painter.drawText(
             QRectF(area.left(), area.bottom() + 17, area.width(), 16), Qt.AlignmentFlag.AlignHCenter, self._axes[0]
         )
 
+    def _across(self, area: QRectF, field: Field, unit: float) -> list[tuple[float, str]]:
+        """Marks along the foot: quarters of a turn, or fewer where they would meet; lengths as they come."""
+        low, high = field.x[0] / unit, field.x[-1] / unit
+        if field.x_unit != "rad":
+            return [(x, f"{x:g}") for x in ticks(low, high, max(2, int(area.width() / self._theme.px(70))))]
+        step = next((s for s in (45, 90, 180) if area.width() * s / 360 >= self._theme.px(56)), 180)
+        marks = np.arange(np.ceil(low / step - 1e-9), np.floor(high / step + 1e-9) + 1) * step
+        return [(float(x), f"{x:g}°") for x in marks]
+
     def _legend(self, painter: QPainter, area: QRectF, field: Field) -> None:
         theme = self._theme
         painter.setFont(theme.font(12))
         metrics, x = QFontMetricsF(theme.font(12)), area.left()
-        for role, words, pattern, alpha in SORTS:
+        for role, words, pattern, alpha in looks(field):
             box = QRectF(x, area.top() - theme.px(17), theme.px(18), theme.px(11))
             painter.fillRect(box, QBrush(theme.color(role, max(alpha, 110)), pattern))
             painter.setPen(QPen(theme.color("line"), 1))

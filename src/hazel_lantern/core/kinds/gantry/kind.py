@@ -14,6 +14,7 @@ from hazel_lantern.core.kinds.gantry.parts import build
 from hazel_lantern.core.kinds.gantry.standing import standing_figures
 from hazel_lantern.core.kinds.gantry.strength.bending import bent_along, bent_at_worst, bent_without
 from hazel_lantern.core.kinds.gantry.strength.boom import boom_figures
+from hazel_lantern.core.kinds.gantry.strength.map import sag_map
 from hazel_lantern.core.kinds.gantry.strength.running import running_figures
 from hazel_lantern.core.kinds.gantry.strength.sway import limits, sway_figures
 from hazel_lantern.core.kinds.gantry.strength.verdicts import distance, strength_figures
@@ -173,7 +174,7 @@ KIND = Kind(
     sketch=draw,
     headlines=_headlines,
     stations=("shot", "rig", "balance", "travel", "build"),
-    readings={"loading": hung_up},
+    readings={"loading": hung_up, "sag": sag_map},
     schools=SCHOOLS,
     told_apart_by=TOLD_APART_BY,
     falls=falls,

@@ -6,7 +6,7 @@ import math
 
 from hazel_lantern.core.kinds.base import Chapter, Design
 from hazel_lantern.core.kinds.rail.model import Straight
-from hazel_lantern.core.kinds.rail.wheels import wheel_figures
+from hazel_lantern.core.kinds.rail.wheels import axle_curves, wheel_figures
 from hazel_lantern.core.mechanics import rails, rolling, vibration
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.errors import HazelError, InfeasibleError
@@ -264,4 +264,9 @@ def _speeds(
     return tell.told()
 
 
-CHAPTERS = (Chapter("pushes", push_figures), Chapter("smooth", smooth_figures), Chapter("wheels", wheel_figures))
+CHAPTERS = (
+    Chapter("pushes", push_figures),
+    Chapter("smooth", smooth_figures),
+    Chapter("wheels", wheel_figures),
+    Chapter("axles", axle_curves),
+)

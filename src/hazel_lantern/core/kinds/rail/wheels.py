@@ -10,8 +10,9 @@ from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.shared.wheels import wheels_bear
 from hazel_lantern.core.mechanics import carriage
+from hazel_lantern.core.motion.wanted import Move
 from hazel_lantern.core.nouns.errors import InfeasibleError
-from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
+from hazel_lantern.core.nouns.figure import Curve, Given, by_formula, by_method
 from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
@@ -19,6 +20,7 @@ from hazel_lantern.core.nouns.words import Words
 
 NIPPED = Formula("4*c*max(Y/sin(phi), Z/cos(phi))")
 LEAST = 0.1
+MOMENTS = 121
 GROOVE = INCLINED = math.radians(45)
 
 
@@ -43,6 +45,23 @@ def wheel_figures(design: Design, suggest: bool, rail: Straight) -> Told:
             )
         )
     return tell.told()
+
+
+def axle_curves(move: Move, rail: Straight) -> Told:
+    """What each axle bears while the move speeds up and slows down."""
+    u = np.linspace(0.0, 1.0, MOMENTS)
+    profile = move.profile
+    if not math.isfinite(profile.peak_acceleration):
+        return Told()
+    loads = [rail.axles(float(a) * move.length) for a in profile.acceleration(u)]
+    front, rear = (np.array([pair[k] for pair in loads]) for k in (0, 1))
+    t = u * move.duration_s
+    return Told(
+        curves=(
+            Curve("balance.path", "Load on the front axle", t, front, "s", "N"),
+            Curve("balance.path.rear", "rear axle", t, rear, "s", "N"),
+        )
+    )
 
 
 def _pushed(design: Design, rail: Straight) -> list[carriage.Wheels]:

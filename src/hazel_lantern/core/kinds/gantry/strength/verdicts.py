@@ -28,6 +28,7 @@ from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import lens
 
 HANDS = 1.5
+SPANS = 150  # of the span, that the camera may drop by
 SCREW = 0.005  # metres
 
 
@@ -81,7 +82,7 @@ def _found_at(rig: Gantry, k: int) -> str:
 def _bends(rig: Gantry, worst: Bent, given: tuple[Given, ...], stiff: tuple[Remedy, ...]) -> Told:
     """How far the camera hangs and tilts lower at its worst place."""
     tell, turn = Teller(), np.hypot(worst.turn_x, worst.turn_y)
-    sag, least = float(worst.drop.max()), rig.span / 150
+    sag, least = float(worst.drop.max()), rig.span / SPANS
     tell.add(
         by_method(
             "travel.drop",
