@@ -74,6 +74,8 @@ def parser() -> argparse.ArgumentParser:
     new.add_argument("--kit", action="append", default=[], metavar="NAME=MASS", help="an item of the camera kit")
     new.add_argument("--subject", default="", metavar="KIND", help="what the shot looks at, such as person or table")
     _out_words(new)
+    shell = commands.add_parser("completion", help="a completion script for a shell")
+    shell.add_argument("shell", choices=("bash", "fish"))
     commands.add_parser("schema", help="JSON Schema of the project file")
     commands.add_parser("kinds", help="kinds, variants and parameters as JSON")
     out = commands.add_parser("export", help="write a file: " + ", ".join(FORMATS))

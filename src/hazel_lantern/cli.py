@@ -351,6 +351,14 @@ def schema(args: argparse.Namespace) -> int:
     return DONE
 
 
+def completion(args: argparse.Namespace) -> int:
+    """Print what a shell completes."""
+    from hazel_lantern import completion as words
+
+    print(words.bash() if args.shell == "bash" else words.fish(), end="")
+    return DONE
+
+
 def export_file(args: argparse.Namespace) -> int:
     """Write one export."""
     project = readable(project_file.read(args.file))
@@ -371,6 +379,7 @@ def plan_cuts(args: argparse.Namespace) -> int:
 
 
 COMMANDS = {
+    "completion": completion,
     "solve": solve,
     "check": check,
     "new": new,

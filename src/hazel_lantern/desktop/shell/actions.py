@@ -35,6 +35,7 @@ ROWS: tuple[Row, ...] = (
         Row("Project/Export", f"{words}…", "files.export_dialog", "Ctrl+E" if key == "pdf" else "", key)
         for key, (words, _, _) in FORMATS.items()
     ),
+    Row("Project", "Print the build sheet…", "files.print_sheet", "Ctrl+P"),
     Row("Project", "Quit", "close", "Ctrl+Q"),
     Row("Edit", "Undo", "undo", "Ctrl+Z"),
     Row("Edit", "Redo", "redo", "Ctrl+Shift+Z"),

@@ -16,7 +16,7 @@ from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.fold import Fold
 from hazel_lantern.desktop.widgets.parameter_row import ParameterRow
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
-from hazel_lantern.desktop.widgets.words import Label, tip
+from hazel_lantern.desktop.widgets.words import Label, copies, tip
 from hazel_lantern.session.session import Session
 
 WIDTH = 322
@@ -35,6 +35,7 @@ class FigureRow(QAbstractButton):
         self.setAttribute(Qt.WidgetAttribute.WA_Hover)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.key, self._label, self._value = "", "", ""
+        copies(self, lambda: f"{self._label}: {self._value}")
 
     def show_figure(self, figure: Figure, text: str) -> None:
         if (figure.key, text) == (self.key, self._value):

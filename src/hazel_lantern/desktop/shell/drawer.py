@@ -21,7 +21,7 @@ from hazel_lantern.core.stations import station
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.finding_card import FindingCard
 from hazel_lantern.desktop.widgets.glyphs import ROLES, paint_lantern
-from hazel_lantern.desktop.widgets.words import Label, tip
+from hazel_lantern.desktop.widgets.words import Label, copies, tip
 from hazel_lantern.session.session import Session
 
 MOST = 0.45  # share of the column's height
@@ -38,6 +38,7 @@ class FindingRow(QAbstractButton):
         self._theme = theme
         self.finding: Finding | None = None
         self._value, self._aside = "", ""
+        copies(self, lambda: f"{self.finding.title}: {self._value}" if self.finding else "")
         self.setFixedHeight(theme.px(ROW))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAttribute(Qt.WidgetAttribute.WA_Hover)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path
+from tempfile import TemporaryDirectory
 
 from msgspec import Struct
 from PyQt6.QtCore import Qt
@@ -206,6 +207,24 @@ class ProjectFiles:
             )
         ):
             self._voice.tell(f"{FORMATS[wanted.to][0]} written to {wanted.path.name}.")
+
+    def print_sheet(self) -> None:
+        """The build sheet on paper."""
+        from hazel_lantern.desktop.shell.printing import ask_and_print
+
+        self._settle()
+        session = self._session
+
+        def work() -> None:
+            with TemporaryDirectory() as folder:
+                path = Path(folder) / "sheet.pdf"
+                known = session.cuts.known
+                export(session.document, session.catalogue, session.rig_id, "pdf", path, session.shot_id, known)
+                pages = ask_and_print(path.read_bytes(), self._voice.over)
+            if pages:
+                self._voice.tell(f"{pages} {'page' if pages == 1 else 'pages'} printed.")
+
+        self._voice.attempt(work)
 
     def cuts_found(self, order: object) -> None:
         """Exports that waited for a plan are written."""

@@ -12,7 +12,7 @@ from hazel_lantern.core.nouns.finding import Finding, Remedy
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.glyphs import ROLES, Lantern
-from hazel_lantern.desktop.widgets.words import Label, face, tip
+from hazel_lantern.desktop.widgets.words import Label, copies, face, tip
 
 WIDEST = 236  # px of a remedy's words on the bench
 
@@ -118,6 +118,7 @@ class FindingCard(QWidget):
         column.addWidget(self._sentence)
         column.addLayout(self._tries)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        copies(self, lambda: f"{self._title.text()}: {self._value.text()}. {self._sentence.text()}")
 
     @property
     def finding(self) -> Finding | None:

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from html import escape
 
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QAction, QGuiApplication, QKeySequence
 from PyQt6.QtWidgets import QLabel, QWidget
 
 
@@ -15,6 +17,16 @@ class Label(QLabel):
         super().__init__(parent)
         self.setTextFormat(Qt.TextFormat.PlainText)
         self.setText(words)
+
+
+def copies(widget: QWidget, told: Callable[[], str]) -> None:
+    """Ctrl+C, and a right click, copy what a widget says."""
+    action = QAction("Copy as text", widget)
+    action.setShortcut(QKeySequence.StandardKey.Copy)
+    action.setShortcutContext(Qt.ShortcutContext.WidgetShortcut)
+    action.triggered.connect(lambda _=False: QGuiApplication.clipboard().setText(told()))
+    widget.addAction(action)
+    widget.setContextMenuPolicy(Qt.ContextMenuPolicy.ActionsContextMenu)
 
 
 def tip(words: str) -> str:
