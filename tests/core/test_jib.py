@@ -15,6 +15,7 @@ from hazel_lantern.core.advice.sensitivity import judged_by, turning_points
 from hazel_lantern.core.editing import bindings, changes
 from hazel_lantern.core.editing.starting import blank
 from hazel_lantern.core.evaluate import ask, evaluate, perform
+from hazel_lantern.core.kinds import DECLARED
 from hazel_lantern.core.kinds.jib.design import PARAMETERS
 from hazel_lantern.core.kinds.jib.drawing import draw
 from hazel_lantern.core.kinds.jib.strength import arm as strength
@@ -103,6 +104,9 @@ def test_what_no_single_remedy_mends_is_mended_in_a_row_and_nobody_hangs_sand_wh
     mended = changes.set_values(gantry, gantry.rigs[0].id, offered[0].changes)
     assert finding(solved(mended), "balance.wheels").state != STOP
     jib = changes.add_rig(blank(), "jib", "two_bars")
+    kind = DECLARED["jib"]
+    plain = [(p.key, p.default) for p in kind.parameters if p.key in kind.usual["two_bars"]]
+    jib = changes.set_values(jib, jib.rigs[0].id, plain)
     stands = finding_of(last(vetted(jib, SHELF, jib.rigs[0].id)), "balance.stands")
     assert "Balance it for me" in [remedy.label.template for remedy in stands.remedies]
     assert not any(remedy.changes[0][0] == "ballast.mass" for remedy in stands.remedies)

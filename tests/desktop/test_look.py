@@ -16,7 +16,7 @@ from hazel_lantern.desktop.stage.drawing import Drawing
 from hazel_lantern.desktop.stage.painter import Scale, in_sight, mark
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.theme.tokens import THEMES
-from hazel_lantern.desktop.widgets.field_plot import SORTS, sorts
+from hazel_lantern.desktop.widgets.field_plot import PATTERNS, sorts
 from tests.helpers import SAMPLES, turn
 
 
@@ -170,8 +170,8 @@ def test_no_chip_is_cut_and_the_stage_keeps_its_room(make, size, scale):
 
 def test_what_cannot_make_the_shot_is_named_by_its_construction_only_where_others_can(make, qtbot):
     window = make(station="shot")
-    qtbot.waitUntil(lambda: "gantry" in window.extras._said.text().lower(), timeout=60000)
-    lines = window.extras._said.text().splitlines()
+    qtbot.waitUntil(lambda: "gantry" in window.page.proposals.reasons.lower(), timeout=60000)
+    lines = window.page.proposals.reasons.splitlines()
     assert any(line.startswith("Jib: short riser, two bars:") for line in lines)
     assert any(line.startswith("Slider, Overhead slider:") for line in lines)
 
@@ -182,7 +182,7 @@ def test_the_map_is_told_by_pattern_and_names_its_shares(make):
     field = window.reading.map
     use = np.array([[0.2, 0.9, 1.4], [0.8, 1.0, 1.01]])
     assert sorts(use).tolist() == [[0, 1, 2], [0, 1, 2]]
-    assert len({pattern for _, _, pattern, _ in SORTS}) == 3
+    assert len({pattern for pattern, _ in PATTERNS}) == 3
     shares = [float(part.rpartition(" ")[2].rstrip("%")) for part in field.accessibleName().split(". ")[1].split(", ")]
     assert sum(shares) == pytest.approx(100, abs=1.5)
 

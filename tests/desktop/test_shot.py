@@ -13,8 +13,8 @@ from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.desktop.shell.bench import FigureRow
 from hazel_lantern.desktop.shell.strip import TALL
 from hazel_lantern.desktop.stage.marks import Grip
-from hazel_lantern.desktop.stations.shot.extras import ProposalCard
 from hazel_lantern.desktop.stations.shot.pictures import Picture
+from hazel_lantern.desktop.stations.shot.proposals import ProposalCard
 from tests.desktop.test_window import design, named, type_into
 from tests.helpers import SHELF, turn
 
@@ -61,7 +61,8 @@ def test_findings_and_pictures_keep_step_while_the_hand_still_holds_and_escape_t
     grip, start = named(shot, "handle.thing.keeper.x", Grip), shot.session.project
     rows = lambda: {row.key: row.accessibleName() for row in shot.findChildren(FigureRow) if row.isVisibleTo(shot)}  # noqa: E731
     QTest.mouseClick(
-        next(b for b in shot.bench.findChildren(QPushButton) if b.text().startswith("all ")), Qt.MouseButton.LeftButton
+        next(b for b in shot.bench.findChildren(QPushButton) if b.text().startswith("Show all ")),
+        Qt.MouseButton.LeftButton,
     )
     figures, pictures = rows(), [frame.grab().toImage() for frame in shot.page.pictures.frames]
     QTest.mousePress(grip, Qt.MouseButton.LeftButton, pos=QPoint(15, 15))

@@ -22,6 +22,7 @@ from PyQt6.QtWidgets import (
 from hazel_lantern.desktop.shell.actions import ROWS
 from hazel_lantern.desktop.shell.window import Window
 from hazel_lantern.desktop.stage.marks import Grip, Pill
+from hazel_lantern.desktop.stations.shot.proposals import ProposalCard
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.finding_card import RemedyButton
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
@@ -189,6 +190,7 @@ def test_choices_come_from_the_catalogue(window):
 
 def test_the_why_panel_shows_the_sum_and_leads_to_its_inputs(make, qtbot):
     window = make(station="balance")
+    window.bench._more.click()
     row = named(window, "figure.balance.front")
     QTest.mouseClick(row, Qt.MouseButton.LeftButton)
     panel = window.why_panel
@@ -332,7 +334,7 @@ def test_find_goes_to_stations_inputs_figures_and_actions(window):
         ("Balance", lambda: window.station == "balance"),
         ("Front arm", lambda: window.station == "rig"),
         ("Footing", lambda: window.why_panel.isVisible() and window.station == "balance"),
-        ("Loads", lambda: "loads" in window.stage.layers),
+        ("Loads", lambda: "loads" not in window.stage.layers),
     ):
         window.top.found.emit(words)
         assert there(), words
@@ -342,10 +344,17 @@ def test_find_goes_to_stations_inputs_figures_and_actions(window):
 
 def test_rigs_are_added_kept_renamed_and_removed(window, monkeypatch):
     before = [rig.id for rig in window.session.project.rigs]
-    window.rigs.add_rig("jib/two_bars")
+    named(window, "add-rig").click()
+    page = window.arrivals.adding
+    page.choose("jib", "cable")
+    QTest.keyClick(page, KEYS.Key_Escape)
+    assert not page.isVisible()
+    named(window, "add-rig").click()
+    named(window, "construction.jib.two_bars").click()
+    named(window, "add-rig.add").click()
     turn()
     assert len(window.session.project.rigs) == len(before) + 1
-    assert named(window, "station.rig").accessibleName() == "Rig, not worked on yet"
+    assert not any(f.state == "stop" for f in window.session.evaluation.findings)
     window.rigs.keep_alternative()
     window.rigs.next_rig()
     window.rigs.remove_rig()
@@ -358,23 +367,40 @@ def test_rigs_are_added_kept_renamed_and_removed(window, monkeypatch):
     for _ in before:
         window.rigs.remove_rig()
         turn()
-    assert window.session.rig_id == ""
+    # What stands in for a rig shows the shot, and nothing of it is kept.
+    assert not window.session.has_rig
+    assert window.station == "shot"
     window.refresh()
     window.undo()
     turn()
     assert window.session.rig_id == before[-1]
 
 
-def test_the_first_minute_offers_three_ways_in(qtbot, qapp, fonts):
-    for way, rigs in (("sample", "Hive jib"), ("rig", "First rig"), ("shot", "First rig")):
-        theme = Theme()
-        theme.apply(qapp)
-        window = Window(Session(sample(), SHELF), theme, Settings(), welcome=True)
-        window.show()
-        QTest.mouseClick(named(window, f"way.{way}"), Qt.MouseButton.LeftButton)
-        assert window.session.project.rigs[0].name == rigs
-        assert window.station == {"sample": "balance", "rig": "rig", "shot": "shot"}[way]
-        window.close()
+@pytest.mark.parametrize(("way", "rigs"), [("sample", 4), ("rig", 0), ("shot", 0)])
+def test_the_first_minute_offers_three_ways_in(way, rigs, qtbot, qapp, fonts, tmp_path):
+    theme = Theme()
+    theme.apply(qapp)
+    window = Window(Session(sample(), SHELF), theme, Settings(), welcome=True)
+    window.show()
+    QTest.mouseClick(named(window, f"way.{way}"), Qt.MouseButton.LeftButton)
+    turn()
+    assert len(window.session.project.rigs) == rigs
+    assert window.station == {"sample": "balance", "rig": "shot", "shot": "shot"}[way]
+    assert (window.arrivals.adding is not None) == (way == "rig")
+    if way == "shot":
+        # Nothing is empty: a picture of somebody, and one press makes the best that can do it a rig.
+        assert all(frame._sketch is not None for frame in window.page.pictures.frames)
+        qtbot.waitUntil(lambda: window.findChildren(ProposalCard) != [], timeout=60000)
+        QTest.mouseClick(window.findChildren(ProposalCard)[0], Qt.MouseButton.LeftButton)
+        turn()
+        assert len(window.session.project.rigs) == 1
+        assert window.session.evaluation.laid.parts
+        window.undo()
+        turn()
+        assert not window.session.has_rig
+        window.session.save(tmp_path / "shot.lantern.json")
+        assert project_file.read(tmp_path / "shot.lantern.json").rigs == ()
+    window.close()
 
 
 def test_a_right_click_offers_the_actions_of_the_place(window):

@@ -7,10 +7,10 @@ import csv
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QComboBox, QFileDialog, QPushButton
+from PyQt6.QtWidgets import QFileDialog, QPushButton
 
 from hazel_lantern.desktop.stage.marks import Grip
-from hazel_lantern.desktop.stations.shot.extras import ProposalCard
+from hazel_lantern.desktop.stations.shot.proposals import ProposalCard
 from hazel_lantern.desktop.widgets.finding_card import RemedyButton
 from hazel_lantern.files import project_file
 from tests.desktop.test_window import named, type_into
@@ -34,8 +34,7 @@ def test_a_builder_goes_from_the_wish_to_the_sheet(desk, qtbot, tmp_path, monkey
     # The wish: another shot, a slide past the hives.
     monkeypatch.setattr("PyQt6.QtWidgets.QInputDialog.getText", lambda *a, **k: ("Along the hives", True))
     press(desk, "shot.copy")
-    box = named(desk, "choose.shot.move", QComboBox)
-    box.activated.emit(box.findData("slide"))
+    QTest.mouseClick(named(desk, "tile.slide"), Qt.MouseButton.LeftButton)
     desk.session.set("shot.end_x", 1.1)
     for field, text in (("edit.shot.start", "900"), ("edit.shot.end", "900"), ("edit.shot.time", "12")):
         type_into(desk, field, text)
@@ -52,7 +51,7 @@ def test_a_builder_goes_from_the_wish_to_the_sheet(desk, qtbot, tmp_path, monkey
     # Travel says what the sag does; a remedy that was tried mends what tips.
     desk.show_station("travel")
     assert "mm" in named(desk, "station.travel").accessibleDescription()
-    assert "two stands" in {line.name for line in desk.plot._reading.lines}
+    assert "one tripod" in {line.name for line in desk.plot._reading.lines}
     desk.show_station("balance")
     if state(desk, "balance.bump") == "stop":
         qtbot.waitUntil(

@@ -6,24 +6,25 @@ from msgspec import Struct
 
 
 class Station(Struct, frozen=True):
-    """Key, name, and its number on the trail and the keyboard."""
+    """Key, name, and its number on the trail and the keyboard. `every` kind of rig has it, or only those that say so."""
 
     key: str
     name: str
     number: int
+    every: bool = False
 
     def holds(self, own: tuple[str, ...]) -> bool:
         """Whether rigs of a kind with these stations have this one."""
-        return self.key in own
+        return self.key in own or (self.every and RIG in own)
 
 
 SHOT, RIG, BALANCE, TRAVEL, BUILD = "shot", "rig", "balance", "travel", "build"
 STATIONS: tuple[Station, ...] = (
-    Station(SHOT, "Shot", 1),
-    Station(RIG, "Rig", 2),
+    Station(SHOT, "Shot", 1, every=True),
+    Station(RIG, "Rig", 2, every=True),
     Station(BALANCE, "Balance", 3),
     Station(TRAVEL, "Travel", 4),
-    Station(BUILD, "Build", 6),
+    Station(BUILD, "Build", 6, every=True),
 )
 
 

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QByteArray, QElapsedTimer, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QPaintEvent
-from PyQt6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QMenu, QMessageBox, QVBoxLayout, QWidget
+from PyQt6.QtGui import QCloseEvent, QPaintEvent
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QMessageBox, QVBoxLayout, QWidget
 
 from hazel_lantern.core.advice.proposals import Proposal
 from hazel_lantern.core.document.readable import plain
@@ -17,8 +16,9 @@ from hazel_lantern.core.editing import changes
 from hazel_lantern.core.kinds.base import Action
 from hazel_lantern.core.nouns.errors import HazelError, InputError
 from hazel_lantern.core.nouns.figure import Figure
-from hazel_lantern.core.stations import RIG, SHOT, station
+from hazel_lantern.core.stations import RIG, station
 from hazel_lantern.desktop.shell import actions
+from hazel_lantern.desktop.shell.arrivals import Arrivals
 from hazel_lantern.desktop.shell.bench import Bench
 from hazel_lantern.desktop.shell.centre import Centre
 from hazel_lantern.desktop.shell.drawer import Drawer, Side
@@ -38,13 +38,11 @@ from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
 from hazel_lantern.desktop.widgets.words import Label, face
 from hazel_lantern.files.errors import FileError
-from hazel_lantern.files.project_file import SUFFIX
 from hazel_lantern.session import settings as preferences
 from hazel_lantern.session.session import Change, Session
 from hazel_lantern.session.settings import Settings
 
 if TYPE_CHECKING:
-    from hazel_lantern.desktop.shell.add_rig import AddRig
     from hazel_lantern.desktop.shell.compare import Compare
     from hazel_lantern.desktop.shell.why import WhyPanel
 
@@ -93,10 +91,7 @@ class Window(QMainWindow):
         self.rigs, self.help = Rigs(session, self._voice), Help(lambda: self.pages)
         self.guide, self.look = Guide(session, self, self.actions_by_name), Look(theme, settings, self.step_moves)
         self._comparing: Compare | None = None
-        recent = QMenu("Open recent", self.menu)
-        recent.aboutToShow.connect(lambda: self._fill_recent(recent))
-        actions.after(self.actions_by_name["Open…"], recent, self.menu)
-        self.setAcceptDrops(True)
+        self.arrivals = Arrivals(session, self.files, self.rigs, self)
         self._build()
         session.changed.connect(self._changed)
         session.cuts.found.connect(self.files.cuts_found)
@@ -114,7 +109,7 @@ class Window(QMainWindow):
             from hazel_lantern.desktop.shell.welcome import Welcome
 
             page = Welcome(theme, self.files.recent)
-            page.chosen.connect(self._way_in)
+            page.chosen.connect(self.arrivals.way_in)
             self.setCentralWidget(page)
             return
         frame = QWidget()
@@ -124,7 +119,7 @@ class Window(QMainWindow):
         column.setSpacing(0)
         self.top = TopLine(session, theme, self.menu)
         self.top.rig_chosen.connect(self._choose_rig)
-        self.top.rig_wanted.connect(self.choose_rig)
+        self.top.rig_wanted.connect(self.arrivals.choose_rig)
         self.top.units_chosen.connect(self.use_units)
         self.top.found.connect(self.guide.go_to)
         self.top.picked.connect(self.guide.take)
@@ -171,7 +166,7 @@ class Window(QMainWindow):
         self._station_pages = {}
         self._why: WhyPanel | None = None
         self._pages: Pages | None = None
-        self._adding: AddRig | None = None
+        self.arrivals.begin(self._frame, theme)
         self.show_station(self.station)
 
     @property
@@ -193,23 +188,6 @@ class Window(QMainWindow):
             self._comparing = Compare(self.session, self.theme, self._voice, lambda: self.pages)
         return self._comparing
 
-    def choose_rig(self) -> None:
-        """The page of all rigs; made when first asked for."""
-        if self._adding is None:
-            from hazel_lantern.desktop.shell.add_rig import AddRig
-
-            self._adding = AddRig(self.session, self.theme, self._frame)
-            self._adding.wanted.connect(self.add_rig)
-            self._adding.shot_wanted.connect(lambda: self.show_station(SHOT))
-            self._adding.failed.connect(self.tell)
-        self.take_typed()
-        self._adding.open()
-
-    def add_rig(self, key: str) -> None:
-        """One more rig, by kind and construction; it is looked at from its own station."""
-        if self.attempt(lambda: self.rigs.add_rig(key)) and self.station == SHOT:
-            self.show_station(RIG)
-
     @property
     def pages(self) -> Pages:
         """Keys, manual, about; made when first asked for."""
@@ -227,32 +205,6 @@ class Window(QMainWindow):
             made = self._station_pages[key] = page(key, self)
             self.centre.hold(key, made.above(), made.below(), made.centre())
         return self._station_pages[key]
-
-    def _fill_recent(self, menu: QMenu) -> None:
-        menu.clear()
-        for path in self.files.recent:
-            menu.addAction(face(path.name.removesuffix(SUFFIX))).triggered.connect(
-                lambda _=False, path=path: self.files.open_path(path)
-            )
-        if menu.isEmpty():
-            menu.addAction("none yet").setEnabled(False)
-
-    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
-        if event is not None and any(url.isLocalFile() for url in event.mimeData().urls()):
-            event.acceptProposedAction()
-
-    def dropEvent(self, event: QDropEvent | None) -> None:
-        """A project dropped on the window is opened."""
-        path = next((Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()), None)
-        if path is not None:
-            event.acceptProposedAction()
-            self.files.open_path(path)
-
-    def _way_in(self, way: str) -> None:
-        """From the first page; a rig is chosen from the page of all of them."""
-        self.files.way_in(way)
-        if way == "rig":
-            self.choose_rig()
 
     def leave_welcome(self, station: str = "") -> None:
         """From the first page to the real window."""
@@ -611,8 +563,7 @@ class Window(QMainWindow):
                 made.finish()
             if self._why is not None:
                 self._why.finish()
-            if self._adding is not None:
-                self._adding.finish()
+            self.arrivals.finish()
 
     def restore(self) -> None:
         """The place and size of last time."""

@@ -23,6 +23,7 @@ from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
 
 POSES, PANS = 31, 48
+NEAR = np.linspace(-1.0, 1.0, 9)  # of the step between two coarse poses, looked at around the worst
 LOWEST = 0.1  # metres a push is taken to act above the ground at least
 SPARE = 1.26
 HUB = (0.0, 0.0, 0.25)
@@ -70,12 +71,13 @@ class Around(Struct, frozen=True):
 class Everywhere:
     """The jib at every pose; finds the worst of each quantity by itself."""
 
-    def __init__(self, jib: Jib) -> None:
+    def __init__(self, jib: Jib, angles: np.ndarray | None = None, pans: np.ndarray | None = None) -> None:
         low, high = jib.limits.low, jib.limits.high
         self._jib = jib
-        self.angles = np.append(np.linspace(low, high, POSES), min(max(0.0, low), high))
+        coarse = np.append(np.linspace(low, high, POSES), min(max(0.0, low), high))
+        self.angles = coarse if angles is None else angles
         places = jib.places(self.angles)
-        self.pans = _pans(jib, places)
+        self.pans = _pans(jib, places) if pans is None else pans
         self._places = np.stack(
             [places[:, :, 0], np.broadcast_to(jib.asides, places.shape[:2]), places[:, :, 1]], axis=-1
         )
@@ -102,11 +104,31 @@ class Everywhere:
         reach = np.maximum(self._jib.front * np.cos(self.angles), 1e-6)
         return np.abs([((along * up) @ case.masses[self._turning]) / reach for case in self.cases])
 
-    def worst(self, measure: Callable[[Around], np.ndarray], height: np.ndarray | None = None) -> Worst:
-        """Where a measure (a, p) is least over all poses, camera on and off; height: of the push at each angle [m]."""
-        found = [(float(measure(case).min()), case) for case in self.cases]
-        case = min(found, key=lambda item: item[0])[1]
-        row, column = np.unravel_index(int(np.argmin(measure(case))), (len(self.angles), len(self.pans)))
+    def worst(self, measure: Measure, height: Height | None = None) -> Worst:
+        """Where a measure (a, p) is least over all poses, camera on and off; height: of the push at each angle (a,) [m].
+        Around the worst of the coarse poses it is looked for more closely.
+        """
+        where, least = self, self.least(measure)
+        low, high = self._jib.limits.low, self._jib.limits.high
+        for step in (1.0, 1 / 8):
+            angles = np.clip(where.angles[least[1]] + step * NEAR * (high - low) / (POSES - 1), low, high)
+            fine = Everywhere(self._jib, angles, where.pans[least[2]] + step * NEAR * 2 * math.pi / PANS)
+            there = fine.least(measure)
+            if there[0] < least[0]:
+                where, least = fine, there
+        return where.told(least, height)
+
+    def least(self, measure: Measure) -> tuple[float, int, int, Around]:
+        """The least value, its angle and pan by number, and the case it is of."""
+        found = []
+        for case in self.cases:
+            values = measure(case, self)
+            row, column = np.unravel_index(int(np.argmin(values)), values.shape)
+            found.append((float(values[row, column]), int(row), int(column), case))
+        return min(found, key=lambda item: item[0])
+
+    def told(self, least: tuple[float, int, int, Around], height: Height | None) -> Worst:
+        _, row, column, case = least
         pan, at = float(self.pans[column]), self._places[row].copy()
         turn = np.array([[math.cos(pan), math.sin(pan), 0], [-math.sin(pan), math.cos(pan), 0], [0, 0, 1]])
         at[self._turning] = at[self._turning] @ turn
@@ -115,13 +137,20 @@ class Everywhere:
             "-", "−"
         )
         stood = footing.footing(self._jib.feet, case.masses.tolist(), at)
-        high = 0.0 if height is None else float(height[row])
+        high = 0.0 if height is None else float(height(self)[row])
         return Worst(words, case.masses.tolist(), at, high, stood, case.camera)
 
-    def weakest(self, height: np.ndarray) -> Worst:
+    def weakest(self, height: Height) -> Worst:
         """Where the least push at so much height (a,) [m] tips it."""
-        high = np.maximum(height, LOWEST)
-        return self.worst(lambda case: case.margins / high[:, None], high)
+
+        def high(of: Everywhere) -> np.ndarray:
+            return np.maximum(height(of), LOWEST)
+
+        return self.worst(lambda case, of: case.margins / high(of)[:, None], high)
+
+
+Measure = Callable[[Around, Everywhere], np.ndarray]
+Height = Callable[[Everywhere], np.ndarray]
 
 
 def _pans(jib: Jib, places: np.ndarray) -> np.ndarray:
@@ -154,10 +183,10 @@ def footing_figures(design: Design, suggest: bool, jib: Jib) -> Told:
     wind = footing.wind_force(design.number("wind.speed"), design.number("wind.area"))
     hands = HANDS[design.text("hands")]
     still, spare = (
-        everywhere.worst(lambda case: case.factors),
-        everywhere.worst(lambda case: case.margins / case.masses.sum()),
+        everywhere.worst(lambda case, _: case.factors),
+        everywhere.worst(lambda case, _: case.margins / case.masses.sum()),
     )
-    bumped, steered = everywhere.weakest(everywhere.lens), everywhere.weakest(everywhere.rear)
+    bumped, steered = everywhere.weakest(lambda of: of.lens), everywhere.weakest(lambda of: of.rear)
     factor, tips, steers = (
         still.footing.factor,
         bumped.footing.knock(bumped.height) - wind,
