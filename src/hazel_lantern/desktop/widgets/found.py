@@ -46,6 +46,11 @@ class FindField(QLineEdit):
 
     entered = pyqtSignal()
 
+    def __init__(self) -> None:
+        super().__init__()
+        # A first letter may come without the focus having come first.
+        self.textEdited.connect(lambda words: self.entered.emit() if len(words) == 1 else None)
+
     def focusInEvent(self, event: QFocusEvent | None) -> None:
         self.entered.emit()
         super().focusInEvent(event)
