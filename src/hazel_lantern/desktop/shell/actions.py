@@ -61,6 +61,7 @@ ROWS: tuple[Row, ...] = (
     Row("Help", "Why this?", "guide.why_focused", "F1"),
     Row("Help", "Keys", "help.show_keys"),
     Row("Help", "Manual", "help.show_manual"),
+    Row("Help", "Reference", "help.show_reference"),
     Row("Help", "About", "help.show_about"),
 )
 

@@ -13,6 +13,7 @@ from hazel_lantern.core.stations import STATIONS
 from hazel_lantern.desktop.widgets.found import Found
 from hazel_lantern.session.session import Session
 
+REFERENCE = "reference:"
 STATION, INPUT, FINDING, ACTION = "station", "input", "finding", "action"
 
 
@@ -26,6 +27,9 @@ class Places(Protocol):
 
     def show_input(self, key: str) -> None:
         """Go to where an input is set, and light it up."""
+
+    def show_chapter(self, key: str) -> None:
+        """Open the reference at one of its chapters."""
 
     def show_finding(self, key: str) -> None:
         """Lay a finding open."""
@@ -66,8 +70,10 @@ class Guide:
             self.follow(key)
 
     def follow(self, key: str) -> None:
-        """To the place where an input is set, or to the why of a figure."""
-        if key in self._session.parameters():
+        """To the place where an input is set, to the why of a figure, or to a chapter of the reference."""
+        if key.startswith(REFERENCE):
+            self._places.show_chapter(key.removeprefix(REFERENCE))
+        elif key in self._session.parameters():
             self._places.show_input(key)
         else:
             figures = self._session.evaluation.figures if self._session.evaluation else {}

@@ -7,13 +7,16 @@ from collections.abc import Callable
 from hazel_lantern import __version__, assets
 from hazel_lantern.desktop.shell.actions import ROWS
 from hazel_lantern.desktop.shell.pages import Pages
+from hazel_lantern.desktop.shell.reference import anchor, page
+from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.session.session import Session
 
 
 class Help:
     """What the help menu shows."""
 
-    def __init__(self, pages: Callable[[], Pages]) -> None:
-        self._pages = pages
+    def __init__(self, session: Session, theme: Callable[[], Theme], pages: Callable[[], Pages]) -> None:
+        self._session, self._theme, self._pages = session, theme, pages
 
     def show_keys(self) -> None:
         rows = "".join(
@@ -26,6 +29,12 @@ class Help:
 
     def show_manual(self) -> None:
         self._pages().open_markdown("Manual", assets.data("manual", "manual.md").decode())
+
+    def show_reference(self, chapter: str = "") -> None:
+        """The chapters that whys cite, with examples of the rig at hand; at one of them where it is named."""
+        session, theme = self._session, self._theme()
+        figures = session.evaluation.figures.values() if session.evaluation else ()
+        self._pages().open("Reference", page(figures, session.display, theme), anchor(chapter))
 
     def show_about(self) -> None:
         self._pages().open(

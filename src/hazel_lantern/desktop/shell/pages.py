@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QFrame, QPushButton, QTextBrowser, QVBoxLayout, QWidget
+from PyQt6.QtGui import QKeyEvent, QTextCursor
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QPushButton, QTextBrowser, QVBoxLayout, QWidget
 
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.words import Label
@@ -29,15 +29,27 @@ class Pages(QFrame):
         self._text.document().setDefaultStyleSheet(f"a {{ color: {t.lantern}; }}")
         close = QPushButton("Close")
         close.clicked.connect(self.hide)
-        column.addWidget(self._title)
+        head = QHBoxLayout()
+        self.search = QLineEdit()
+        self.search.setPlaceholderText("Search this page, Enter for the next…")
+        self.search.setAccessibleName("Search this page")
+        self.search.setObjectName("page.search")
+        self.search.setFixedWidth(theme.px(270))
+        self.search.returnPressed.connect(self._next)
+        head.addWidget(self._title, 1)
+        head.addWidget(self.search)
+        column.addLayout(head)
         column.addWidget(self._text, 1)
         column.addWidget(close, 0, Qt.AlignmentFlag.AlignRight)
         self.hide()
 
-    def open(self, title: str, html: str) -> None:
+    def open(self, title: str, html: str, anchor: str = "") -> None:
+        """A page, at one of its places where it is named."""
         self._title.setText(title)
         self._text.setHtml(html)
         self._show()
+        if anchor:
+            self._text.scrollToAnchor(anchor)
 
     def fill(self, html: str) -> None:
         """Other words under the same title."""
@@ -47,6 +59,12 @@ class Pages(QFrame):
         self._title.setText(title)
         self._text.setMarkdown(words)
         self._show()
+
+    def _next(self) -> None:
+        """The next place of what is searched, from the top again after the last."""
+        if not self._text.find(self.search.text()):
+            self._text.moveCursor(QTextCursor.MoveOperation.Start)
+            self._text.find(self.search.text())
 
     def _show(self) -> None:
         parent = self.parentWidget()

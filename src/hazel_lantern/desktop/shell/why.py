@@ -15,6 +15,8 @@ from hazel_lantern.core.nouns.formula import symbol
 from hazel_lantern.core.nouns.progress import Progress
 from hazel_lantern.core.nouns.quantity import Quantity
 from hazel_lantern.core.nouns.units import Display
+from hazel_lantern.desktop.shell.guide import REFERENCE
+from hazel_lantern.desktop.shell.reference import cited, holds
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.words import Label
 from hazel_lantern.session.jobs import Job
@@ -109,8 +111,8 @@ class WhyPanel(QFrame):
         lines = [
             where,
             *(escape(f"{a[0].upper()}{a[1:]}.") for a in why.assumptions),
-            escape(f"Holds for {why.valid}.") if why.valid else "",
-            escape(f"Source: {why.source}.") if why.source else "",
+            escape(f"Holds for {holds(figure)}."),
+            f"Read more: {_chapters(why.source, self._theme)}" + (f" ({escape(why.source)})" if why.source else ""),
         ]
         self._notes.setText("<br>".join(line for line in lines if line))
         self._verdict.setText("")
@@ -211,4 +213,13 @@ def _plain(figure: Figure, show: Display) -> str:
     inputs = "\n".join(f"  {g.symbol} = {show.text(g.value, g.unit)}  {g.named(show)}" for g in why.inputs)
     return f"{figure.label}: {show.text(figure.value, figure.unit)}\n{left}\n{inputs}\n" + "\n".join(
         (*why.assumptions, f"Source: {why.source}")
+    )
+
+
+def _chapters(source: str, theme: Theme) -> str:
+    """Links to the reference chapters that a source names."""
+    color = theme.tokens.lantern
+    return ", ".join(
+        f"<a style='color: {color}' href='{REFERENCE}{escape(section.key)}'>{escape(section.title)}</a>"
+        for section in cited(source)
     )

@@ -88,7 +88,7 @@ class Window(QMainWindow):
         self._voice = Voice(self, self.tell, self.attempt)
         self.menu, self.actions_by_name = actions.build(self, self.take_typed)
         self.files = ProjectFiles(session, settings, self._voice, self.leave_welcome, self.take_typed)
-        self.rigs, self.help = Rigs(session, self._voice), Help(lambda: self.pages)
+        self.rigs, self.help = Rigs(session, self._voice), Help(session, lambda: self.theme, lambda: self.pages)
         self.guide, self.look = Guide(session, self, self.actions_by_name), Look(theme, settings, self.step_moves)
         self._comparing: Compare | None = None
         self.arrivals = Arrivals(session, self.files, self.rigs, self)
@@ -447,6 +447,11 @@ class Window(QMainWindow):
     def lead_to(self, where: str) -> None:
         """To what a finding is about: an input, or the figure it judges."""
         self.guide.follow(where)
+
+    def show_chapter(self, key: str) -> None:
+        """The reference, over the why that cites it."""
+        self.why_panel.shut()
+        self.help.show_reference(key)
 
     def show_finding(self, key: str) -> None:
         """At its own station, laid open."""
