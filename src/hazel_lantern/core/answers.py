@@ -20,6 +20,7 @@ from hazel_lantern.core.nouns.sketch import Sketch
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.reading import Error, Failed, Reader
+from hazel_lantern.core.staging.kit import kit_view
 from hazel_lantern.core.staging.moves import Scene, Staged
 from hazel_lantern.core.staging.picture import picture
 from hazel_lantern.core.staging.plan import behind, plan
@@ -30,8 +31,8 @@ from hazel_lantern.core.workshop.laid import Laid
 from hazel_lantern.core.workshop.part import Part
 from hazel_lantern.core.workshop.plan import Order, SectionPlan
 
-SET, SIDE, LENS = "set", "set-side", "lens"
-SET_VIEWS = ((SET, "Above"), (SIDE, "Side"), (LENS, "Lens"))
+SET, SIDE, LENS, KIT = "set", "set-side", "lens", "kit"
+SET_VIEWS = ((SET, "Above"), (SIDE, "Side"), (LENS, "Lens"), (KIT, "Kit"))
 
 
 class Moments:
@@ -107,14 +108,16 @@ class Outline(Struct, frozen=True):
         """Keys and names of the drawings at a station; the Shot station shows the set."""
         return SET_VIEWS if station == SHOT else tuple((view.key, view.name) for view in self.kind.views)
 
-    def draw(self, share: float, view: str) -> Sketch:
-        """A drawing at a share of the move. Raises InputError when the picture cannot be made, as with a camera
+    def draw(self, share: float, view: str, picked: str = "") -> Sketch:
+        """A drawing at a share of the move; the plan with the sizes of the thing that is picked. Raises InputError when the picture cannot be made, as with a camera
         inside its subject.
         """
-        return self._draw(share, view, {})
+        return self._draw(share, view, {}, picked)
 
-    def _draw(self, share: float, view: str, figures: Mapping[str, Figure]) -> Sketch:
+    def _draw(self, share: float, view: str, figures: Mapping[str, Figure], picked: str) -> Sketch:
         shot, stage, kind = self.shot, self.stage, self.kind
+        if view == KIT:
+            return kit_view(self.known["own_kit"], self.carried)
         if view == LENS:
             now = self.moments.at(self.scene, share)
             return picture(
@@ -123,7 +126,7 @@ class Outline(Struct, frozen=True):
         if view == SET:
             now = self.moments.at(self.scene, share)
             zone = self.kind.falls(self.model) if self.kind.falls is not None else None
-            return plan(shot, stage, self._sketch(now.poses.q[0], "above", figures), self.staged, now, zone)
+            return plan(shot, stage, self._sketch(now.poses.q[0], "above", figures), self.staged, now, zone, picked)
         drawn = self._sketch(self.poses(np.array([share]))[0], kind.views[0].key if view == SIDE else view, figures)
         time = float(self.path.move.clock(np.array([share]))[0])
         return behind(shot, stage_at(stage, time), self.scene.where, drawn) if view == SIDE else drawn
@@ -181,8 +184,8 @@ class Evaluation(Outline, frozen=True):
         """What is made for it."""
         return self.laid.parts
 
-    def draw(self, share: float, view: str) -> Sketch:
-        return self._draw(share, view, self.figures)
+    def draw(self, share: float, view: str, picked: str = "") -> Sketch:
+        return self._draw(share, view, self.figures, picked)
 
     def headline(self, station: str, show: Display) -> str:
         words = self.headlines.get(station)

@@ -64,6 +64,7 @@ def case_of(
         "design": memo.source(
             "design", Design(rig.variant, rig.design, catalogue), (rig.variant, rig.design, catalogue.version)
         ),
+        "own_kit": memo.source("own kit", kit),
         "kit": memo.step(
             "kit", (memo.source("own kit", kit).version, shelf.version), lambda: carried_by(kit, catalogue)
         ),

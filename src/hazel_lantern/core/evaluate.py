@@ -54,6 +54,7 @@ def _outlined(case: Case, *, on_set: bool = True) -> dict[str, Any]:
             "model",
             "path",
             "kit",
+            "own_kit",
             "others",
             *(n for n in reads(kind.sketch) if n not in ("pose", "view", "figures")),
         )

@@ -7,6 +7,7 @@ from math import pi
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
 
 RISE, SLIDE, FOLLOW, ARC, CIRCLE, FLY, LOOK_DOWN = "rise", "slide", "follow", "arc", "circle", "fly", "look_down"
+PLACES = "places"
 MOVES = (
     (RISE, "rise"),
     (SLIDE, "slide"),
@@ -15,6 +16,7 @@ MOVES = (
     (CIRCLE, "circle"),
     (FLY, "fly"),
     (LOOK_DOWN, "look down"),
+    (PLACES, "places"),
 )
 KEPT, ONCE, LEVEL, EACH = "kept", "once", "level", "each"
 AIMS = (

@@ -53,9 +53,9 @@ def ensure_set(project: Project, shot_id: str) -> Project:
     return replace(project, sets=(*project.sets, stage), shots=replaced(project.shots, replace(shot, set=stage.id)))
 
 
-def add_thing(project: Project, shot_id: str, kind: str) -> tuple[Project, str]:
-    """The document with one more thing in front of the camera of a shot, and the thing's id. The first person or box
-    is looked at.
+def add_thing(project: Project, shot_id: str, kind: str, at: tuple[float, float] | None = None) -> tuple[Project, str]:
+    """The document with one more thing in front of the camera of a shot, or at a place of the set [m], and the thing's
+    id. The first person or box is looked at.
 
     Raises InputError for a kind there is not.
     """
@@ -70,7 +70,7 @@ def add_thing(project: Project, shot_id: str, kind: str) -> tuple[Project, str]:
         id=key,
         kind=kind,
         name=f"{sort.name} {key.rpartition('-')[2]}",
-        at_m=(x + 0.6 * (len(stage.things) % 5) - 0.6, y + 3.0, sort.foot),
+        at_m=(*(at or (x + 0.6 * (len(stage.things) % 5) - 0.6, y + 3.0)), sort.foot),
         size_m=sort.size,
     )
     project = _with_set(project, replace(stage, things=(*stage.things, thing)))
@@ -203,13 +203,14 @@ def turn_picture(project: Project, shot_id: str) -> Project:
     return replace(project, shots=replaced(project.shots, turned))
 
 
-def add_way_point(project: Project, shot_id: str) -> Project:
-    """The document with one more way point of a shot, half-way on its last leg."""
+def add_way_point(project: Project, shot_id: str, at: tuple[float, float] | None = None) -> Project:
+    """The document with one more way point of a shot, half-way on its last leg or over a place of the set [m]."""
     shot = find(project.shots, shot_id, "shot")
     before = shot.via_m[-1] if shot.via_m else (*shot.start_at_m, shot.start_height_m)
     end = (*shot.end_at_m, shot.end_height_m)
     middle = tuple(round((a + b) / 2, 3) for a, b in zip(before, end, strict=True))
-    return replace(project, shots=replaced(project.shots, replace(shot, via_m=(*shot.via_m, middle))))
+    point = middle if at is None else (*at, middle[2])
+    return replace(project, shots=replaced(project.shots, replace(shot, via_m=(*shot.via_m, point))))
 
 
 def remove_way_point(project: Project, shot_id: str) -> Project:

@@ -8,7 +8,7 @@ import numpy as np
 
 from hazel_lantern.core.catalogue import Catalogue, Head
 from hazel_lantern.core.document.project import FilmSet, Shot, Thing
-from hazel_lantern.core.document.shot import LOOK_DOWN
+from hazel_lantern.core.document.shot import LOOK_DOWN, PLACES
 from hazel_lantern.core.kinds.base import Carried, Chapter, Design, Kind, Members, Path
 from hazel_lantern.core.motion.wanted import Move
 from hazel_lantern.core.nouns.errors import InputError
@@ -28,6 +28,7 @@ from hazel_lantern.core.staging.hurry import hurry_figures
 from hazel_lantern.core.staging.moves import Placing, Run, Scene, Staged, Stood, run_of, stood
 from hazel_lantern.core.staging.pace import depth_figures, pace_figures
 from hazel_lantern.core.staging.passing import people
+from hazel_lantern.core.staging.placing import placing_figures
 from hazel_lantern.core.staging.room import place_figures, room
 from hazel_lantern.core.staging.things import SORTS
 
@@ -113,6 +114,8 @@ def axes(
 
 
 def hurry(shot: Shot, move: Move, kind: Kind, design: Design, model: object, beside_it: Told, suggest: bool) -> Told:
+    if shot.move == PLACES:
+        return Told()
     return hurry_figures(shot, move, kind.limits(design, model), beside_it, suggest)
 
 
@@ -163,8 +166,11 @@ def shapes(staged: Staged | str) -> Told:
     )
 
 
-def way_made(staged: Staged | str) -> Told:
-    return Told() if isinstance(staged, str) else _path(staged)
+def way_made(shot: Shot, scene: Scene | str, staged: Staged | str) -> Told:
+    """The path it makes against the one asked for, or the places it comes to."""
+    if isinstance(staged, str) or isinstance(scene, str):
+        return Told()
+    return placing_figures(shot, scene) if shot.move == PLACES else _path(staged)
 
 
 def in_frame(shot: Shot, staged: Staged | str) -> Told:
@@ -179,7 +185,8 @@ def beside_it(shot: Shot, stage: FilmSet, suggest: bool, staged: Staged | str) -
     if isinstance(staged, str) or not things:
         return Told()
     tell, boxes = Teller(), outlines(staged, things)
-    tell.take(pace_figures(shot, suggest, things, staged, boxes.aims))
+    if shot.move != PLACES:
+        tell.take(pace_figures(shot, suggest, things, staged, boxes.aims))
     tell.take(depth_figures(shot, staged, things, boxes))
     if staged.subject in things and depths(staged) is not None and shot.move != LOOK_DOWN:
         tell.take(behind_it(shot, staged, staged.subject, things))

@@ -33,12 +33,21 @@ from hazel_lantern.core.staging.things import (
 )
 from hazel_lantern.core.staging.walking import things_at, track
 
+BESIDE = 0.2  # metres that sizes of a thing stand off it
 CIRCLE_LINE = np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 49)), np.sin(np.linspace(0, 2 * math.pi, 49))])
 
 
-def plan(shot: Shot, stage: FilmSet, drawn: Sketch, seen: Staged, now: Staged, zone: FallZone | None = None) -> Sketch:
+def plan(
+    shot: Shot,
+    stage: FilmSet,
+    drawn: Sketch,
+    seen: Staged,
+    now: Staged,
+    zone: FallZone | None = None,
+    picked: str = "",
+) -> Sketch:
     """The set from above with the rig as it is `drawn` now, of the whole move as it is `seen`: drag the camera, the
-    subject or anything on it; `zone` is where it could fall or swing to.
+    subject or anything on it; `zone` is where it could fall or swing to; what is `picked` shows its sizes.
     """
     camera = seen.camera
     items: list[Item] = []
@@ -54,6 +63,8 @@ def plan(shot: Shot, stage: FilmSet, drawn: Sketch, seen: Staged, now: Staged, z
         items.append(Size(_pair(eye), _pair(at), 0.0, float(np.linalg.norm(at[:2] - eye[:2])), "m", "", "away"))
     for thing, stands in zip(stage.things, at_now, strict=True):
         items += _walk(thing, seen.times)
+        if thing.id == picked:
+            items += _sizes(thing)
         items.append(
             Handle(
                 _pair(thing.at_m),
@@ -80,6 +91,18 @@ def plan(shot: Shot, stage: FilmSet, drawn: Sketch, seen: Staged, now: Staged, z
         items.append(Handle(_pair(last), _flat("shot.end_x", "shot.end_y"), "End of the move"))
         items.append(Size(_pair(first), _pair(last), 0.25, way, "m", "", "travel"))
     return Sketch(tuple(items), _box(stage, seen, items), "set from above", ground=False)
+
+
+def _sizes(thing: Thing) -> list[Item]:
+    """How wide and deep it is, beside it where it sets out, to be typed."""
+    across, deep = turn(thing.turn_rad)
+    middle, (wide, depth, _) = np.asarray(thing.at_m[:2]), thing.size_m
+    corner = middle - across * wide / 2 - deep * depth / 2
+    key = f"thing.{thing.id}"
+    return [
+        Size(_pair(corner), _pair(corner + across * wide), -BESIDE, wide, "m", f"{key}.width", "wide"),
+        Size(_pair(corner + deep * depth), _pair(corner), -BESIDE, depth, "m", f"{key}.depth", "deep"),
+    ]
 
 
 def _walk(thing: Thing, times: np.ndarray) -> list[Item]:

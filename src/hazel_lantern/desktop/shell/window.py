@@ -250,6 +250,8 @@ class Window(QMainWindow):
         if views and self.view not in dict(views):
             self.view = views[0][0]
         self.stage.offer_views(views, self.view)
+        for made in self._station_pages.values():
+            made.turned(on=made.key == self.station and bool(views), view=self.view)
 
     def show_station(self, key: str) -> None:
         """Go to a station."""
@@ -379,7 +381,7 @@ class Window(QMainWindow):
             )
             return
         try:
-            self.stage.show_sketch(result.draw(self.strip.share, self.view), self.station)
+            self.stage.show_sketch(result.draw(self.strip.share, self.view, self.session.thing), self.station)
         except InputError as error:
             self.stage.show_sketch(None, self.station, f"{error.allowed[:1].upper()}{error.allowed[1:]}.")
         self.page.drawn(result, self.strip.share, self.session.display)

@@ -285,6 +285,11 @@ class Stage(QWidget):
                 grip.hide()
 
     @property
+    def has_scale(self) -> bool:
+        """Whether there is anything drawn, to a scale."""
+        return self._scale is not None
+
+    @property
     def scale(self) -> Scale:
         """The scale in force."""
         assert self._scale is not None

@@ -12,6 +12,7 @@ from hazel_lantern.core.advice.proposals import Proposal
 from hazel_lantern.core.answers import Evaluation, Outline
 from hazel_lantern.core.nouns.figure import Field
 from hazel_lantern.core.nouns.units import Display
+from hazel_lantern.desktop.stage.stage import Stage
 from hazel_lantern.desktop.stations.readings import path_plot
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.plot import Reading
@@ -23,6 +24,7 @@ class Desk(Protocol):
 
     session: Session
     theme: Theme
+    stage: Stage
 
     @property
     def playhead(self) -> float:
@@ -100,6 +102,9 @@ class StationPage:
     def reading(self, which: str, result: Evaluation, share: float, show: Display) -> Reading | MapReading | None:
         """What is read under the drawing at the playhead, of a rig that can be built."""
         return path_plot(self.key, result, share, show)
+
+    def turned(self, *, on: bool, view: str) -> None:
+        """Its drawing is shown, in one of its views, or no longer."""
 
     def drawn(self, outline: Outline, share: float, show: Display) -> None:
         """The drawing was drawn: what must keep step with the hand."""

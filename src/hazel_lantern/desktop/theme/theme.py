@@ -157,7 +157,9 @@ class Theme(QObject):
         QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: 0; }}
         QScrollBar:vertical {{ background: transparent; width: 8px; margin: 0; }}
         QScrollBar::handle:vertical {{ background: {t.line}; border-radius: 4px; min-height: 30px; }}
-        QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{ height: 0; background: transparent; }}
+        QScrollBar:horizontal {{ background: transparent; height: 8px; margin: 0; }}
+        QScrollBar::handle:horizontal {{ background: {t.line}; border-radius: 4px; min-width: 30px; }}
+        QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{ height: 0; width: 0; background: transparent; }}
         QMenu {{ background: {t.raised}; border: 1px solid {t.line}; padding: 4px; }}
         QMenu::item {{ padding: 6px 24px 6px 12px; border-radius: 4px; }}
         QMenu::item:selected {{ background: {t.lantern}; color: {t.on_lantern}; }}

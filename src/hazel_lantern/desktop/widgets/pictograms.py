@@ -129,9 +129,15 @@ def _look_down(pen: Pen) -> None:
     pen.table(23)
 
 
+def _places(pen: Pen) -> None:
+    for n, x in enumerate((10, 27, 44)):
+        pen.camera(x, 10, faint=n != 1)
+    pen.table(24)
+
+
 SETS: dict[str, dict[str, Callable[[Pen], None]]] = {
     "moves": {
-        "rise": _rise, "slide": _slide, "follow": _follow, "arc": _arc, "circle": _circle, "fly": _fly, "look_down": _look_down,
+        "rise": _rise, "slide": _slide, "follow": _follow, "arc": _arc, "circle": _circle, "fly": _fly, "look_down": _look_down, "places": _places,
     }
 }  # fmt: skip
 

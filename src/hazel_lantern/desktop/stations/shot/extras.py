@@ -21,6 +21,7 @@ from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.staging.axes import reading
 from hazel_lantern.core.staging.things import THINGS
 from hazel_lantern.desktop.stations.page import Extras
+from hazel_lantern.desktop.stations.shot.palette import WAY_POINT
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.chooser import Chooser
 from hazel_lantern.desktop.widgets.words import Label, tip
@@ -67,8 +68,8 @@ class ShotExtras(Extras):
                     self.picked,
                     _row(
                         add,
-                        button("Rename", "thing.rename", self._rename_thing),
-                        button("Remove", "thing.remove", self._remove_thing),
+                        button("Rename", "thing.rename", self.rename_thing),
+                        button("Remove", "thing.remove", self.remove_thing),
                     ),
                     _row(
                         button("+ stop on its way", "stop.add", self._add_stop),
@@ -200,18 +201,28 @@ class ShotExtras(Extras):
         self._session.thing = thing
         self.rebuilt.emit()
 
-    def add_thing(self, kind: str) -> None:
-        project, key = lists.add_thing(self._session.document, self._ids()[0], kind)
+    def put(self, what: str, at: tuple[float, float] | None) -> None:
+        """Something of the palette, onto a place of the plan or before the camera."""
+        spot = None if at is None else (round(at[0], 2), round(at[1], 2))
+        if what == WAY_POINT:
+            self._do("Add a way point", lambda project: lists.add_way_point(project, self._ids()[0], spot))
+        else:
+            self.add_thing(what, spot)
+
+    def add_thing(self, kind: str, at: tuple[float, float] | None = None) -> None:
+        project, key = lists.add_thing(self._session.document, self._ids()[0], kind, at)
         self._session.thing = key
         self._do(f"Put a {dict(THINGS)[kind].lower()} on the set", lambda _: project)
 
-    def _remove_thing(self) -> None:
+    def remove_thing(self) -> None:
+        """Take the picked thing away."""
         thing, name = self._session.thing, self.picked.currentText()
         if thing:
             self._session.thing = ""
             self._do(f"Take {name} away", lambda project: lists.remove_thing(project, self._ids()[1], thing))
 
-    def _rename_thing(self) -> None:
+    def rename_thing(self) -> None:
+        """Ask for another name of the picked thing."""
         thing = self._session.thing
         name, said = QInputDialog.getText(self, "Rename", "Name", text=self.picked.currentText())
         if said and thing:
