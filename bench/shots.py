@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import sys
+from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtTest import QTest
@@ -12,18 +13,19 @@ from hazel_lantern.core import catalogue
 from hazel_lantern.core.editing import changes
 from hazel_lantern.core.editing.starting import blank
 from hazel_lantern.desktop.shell.window import Window
+from hazel_lantern.desktop.stations.shot.proposals import ProposalCard
 from hazel_lantern.desktop.theme.theme import Theme, load_fonts
 from hazel_lantern.session.session import Session
 from hazel_lantern.session.settings import Settings
 
 VIEWS = {
-    "shot": ("shot", "dusk", "orchard-at-dusk", "hive-jib", lambda w: None),
+    "shot": ("shot", "dusk", "orchard-at-dusk", "hive-jib", lambda w: _tried(w)),
     "shot-lens": (
         "shot",
         "dusk",
         "orchard-at-dusk",
         "hive-jib",
-        lambda w: (w.use_view("lens"), QTest.qWait(1500), w.bench.verticalScrollBar().setValue(760)),
+        lambda w: (w.use_view("lens"), _tried(w)),
     ),
     "shot-side": ("shot", "dusk", "orchard-at-dusk", "jar-slider", lambda w: w.use_view("set-side")),
     "shot-walk": (
@@ -31,25 +33,32 @@ VIEWS = {
         "dusk",
         "orchard-at-dusk",
         "jar-slider",
-        lambda w: (w.extras.pick("keeper-2"), QTest.qWait(300), w.bench.verticalScrollBar().setValue(420)),
+        lambda w: (w.extras.pick("keeper-2"), _tried(w)),
     ),
     "shot-gantry": (
         "shot",
         "daylight",
         "orchard-at-dusk-inches",
         "kitchen-gantry",
-        lambda w: (QTest.qWait(3000), w.bench.verticalScrollBar().setValue(10_000)),
+        lambda w: _tried(w),
     ),
     "rig-above": ("rig", "dusk", "orchard-at-dusk", "hive-jib", lambda w: w.use_view("above")),
     "rig-gantry": ("rig", "dusk", "orchard-at-dusk", "kitchen-gantry", lambda w: None),
     "rig-inches-daylight": ("rig", "daylight", "orchard-at-dusk-inches", "hive-jib", lambda w: None),
-    "balance": ("balance", "dusk", "orchard-at-dusk", "hive-jib", lambda w: w.stage.show_layer("loads", True)),
+    "balance": ("balance", "dusk", "orchard-at-dusk", "hive-jib", lambda w: None),
     "balance-map": (
         "balance",
         "dusk",
         "orchard-at-dusk",
         "hive-jib-cable",
         lambda w: (w.reading.choose("map"), w.bench.verticalScrollBar().setValue(240)),
+    ),
+    "add-rig": (
+        "shot",
+        "dusk",
+        "orchard-at-dusk",
+        "hive-jib",
+        lambda w: (w.arrivals.choose_rig(), _until(lambda: len(w.arrivals.adding.found) == 12)),
     ),
     "rig-cable": ("rig", "dusk", "orchard-at-dusk", "hive-jib-cable", lambda w: None),
     "ways": ("balance", "dusk", "orchard-at-dusk", "hive-jib", lambda w: (w.comparing.ways(), QTest.qWait(3000))),
@@ -80,6 +89,12 @@ def main() -> None:
     welcome.show()
     QTest.qWait(200)
     welcome.grab().save(str(out / "first-minute.png"))
+    if not sys.argv[2:] or "first-shot" in sys.argv[2:]:
+        welcome.arrivals.way_in("shot")
+        QTest.qWait(900)
+        _tried(welcome)
+        welcome.grab().save(str(out / "first-shot.png"))
+    welcome.close()
     for name, (station, theme, sample, rig, then) in VIEWS.items():
         if sys.argv[2:] and name not in sys.argv[2:]:
             continue
@@ -96,6 +111,19 @@ def main() -> None:
         window.grab().save(str(out / f"{name}.png"))
         window.close()
         print(out / f"{name}.png")
+
+
+def _until(done: Callable[[], object], most: int = 60_000) -> None:
+    """Wait for what is worked out in the background."""
+    for _ in range(most // 100):
+        if done():
+            break
+        QTest.qWait(100)
+    QTest.qWait(300)
+
+
+def _tried(window: Window) -> None:
+    _until(lambda: window.findChildren(ProposalCard))
 
 
 def _window(app: QApplication, look: str, *, welcome: bool = False) -> Window:

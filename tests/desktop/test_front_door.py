@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import re
 import subprocess
 import sys
 from pathlib import Path
@@ -14,8 +15,12 @@ from PyQt6.QtPrintSupport import QPrinter
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
+from hazel_lantern.core.editing import changes
+from hazel_lantern.core.editing.starting import furnished
+from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.desktop.shell.drawer import FindingRow
 from hazel_lantern.desktop.shell.printing import print_pages
+from hazel_lantern.desktop.shell.reference import cited, holds, sections
 from hazel_lantern.desktop.stage.verdicts import StopMark
 from hazel_lantern.desktop.widgets.found import Found
 from hazel_lantern.desktop.widgets.shelf import Entry, Shelf
@@ -97,6 +102,31 @@ def test_a_section_is_chosen_by_its_picture_with_its_numbers_at_hand_first(make)
     QTest.keyClick(shelf.search, Qt.Key.Key_Return)
     assert window.session.value("arm.section") == "al6063-40x40x2"
     shelf.close()
+
+
+def test_every_why_cites_chapters_that_ship_says_how_far_it_holds_and_opens_there(make):
+    known = sections()
+    assert all(one.words and one.holds and one.origin for one in known.values())
+    used = set()
+    for project in (sample(), *furnished()):
+        for rig in project.rigs or changes.add_rig(project, "slider").rigs:
+            whole = project if project.rigs else changes.add_rig(project, "slider")
+            for figure in evaluate(whole, SHELF, rig.id).figures.values():
+                numbers = re.findall(r"\d+(?:\.\d+)?", figure.why.source)
+                if figure.why.source.split()[0] in ("statics", "dynamics", "drive"):
+                    assert len(cited(figure.why.source)) == len(numbers), figure
+                assert holds(figure), figure.key
+                used |= {one.key for one in cited(figure.why.source)}
+    assert len(used) > 30
+    window = make(station="balance")
+    window.guide.why("balance.front")
+    window.why_panel.followed.emit("reference:statics 7.5")
+    assert window.pages.isVisible() and not window.why_panel.isVisible()
+    text = window.pages._text.toPlainText()
+    assert "Camera side" in text and "59.7 N·m" in text
+    window.pages.search.setText("Hyperfocal")
+    QTest.keyClick(window.pages.search, Qt.Key.Key_Return)
+    assert window.pages._text.textCursor().selectedText() == "Hyperfocal"
 
 
 def test_a_project_is_dropped_on_the_window_and_offered_again_later(make, tmp_path):

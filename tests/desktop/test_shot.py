@@ -396,3 +396,57 @@ def test_the_last_key_the_first_hold_and_keys_of_an_axis_are_dragged_on_the_stri
     for _ in range(6):
         window.session.undo()
     assert window.session.project == before
+
+
+def test_a_thing_of_the_palette_is_dragged_onto_the_plan_sized_there_and_taken_away(shot):
+    before, palette = shot.session.project, shot.page.palette
+    button = named(shot, "put.table")
+    spot = shot.stage.scale.at((2.0, 1.0)).toPoint()
+    QTest.mousePress(button, Qt.MouseButton.LeftButton, pos=QPoint(10, 10))
+    QTest.mouseRelease(button, Qt.MouseButton.LeftButton, pos=button.mapFromGlobal(shot.stage.mapToGlobal(spot)))
+    turn()
+    table = shot.session.project.set_of(shot.session.shot).things[-1]
+    assert (table.kind, shot.session.thing) == ("table", table.id)
+    assert table.at_m[:2] == pytest.approx((2.0, 1.0), abs=0.05)
+    assert palette.bar.isVisible()
+    pill = next(p for p in shot.stage._pills if p.key == f"thing.{table.id}.width" and p.isVisible())
+    shot.stage.type_into(pill.key)
+    field = named(shot, "pill-editor")
+    field.selectAll()
+    QTest.keyClicks(field, "1200")
+    QTest.keyClick(field, Qt.Key.Key_Return)
+    assert thing(shot, table.id).size_m[0] == pytest.approx(1.2)
+    QTest.mouseClick(named(shot, "picked.remove"), Qt.MouseButton.LeftButton)
+    turn()
+    assert shot.session.project == before
+    shot.use_view("lens")
+    assert not palette.box.isVisible()
+
+
+def test_the_kit_is_seen_on_its_mount_and_an_item_dragged_there(shot):
+    shot.use_view("kit")
+    kit = shot.session.project.kit_of(shot.session.project.rigs[0])
+    grip = named(shot, "handle.kit.1.x", Grip)
+    before = shot.session.evaluation.carried.payload.cg.copy()
+    QTest.mousePress(grip, Qt.MouseButton.LeftButton, pos=QPoint(15, 15))
+    QTest.mouseMove(grip, QPoint(75, 15))
+    QTest.mouseRelease(grip, Qt.MouseButton.LeftButton, pos=QPoint(75, 15))
+    moved = shot.session.project.kit_of(shot.session.project.rigs[0]).items[1].at_m[0] - kit.items[1].at_m[0]
+    assert moved > 0.005
+    mass = sum(item.mass_kg for item in kit.items)
+    after = shot.session.evaluation.carried.payload.cg
+    assert after[0] - before[0] == pytest.approx(moved * kit.items[1].mass_kg / mass)
+
+
+def test_still_places_are_judged_by_how_near_each_is_reached(shot):
+    QTest.mouseClick(named(shot, "tile.places"), Qt.MouseButton.LeftButton)
+    result = shot.session.evaluation
+    keys = {finding.key for finding in result.findings}
+    assert "shot.reached" in keys and not keys & {"shot.judder", "shot.hurry", "shot.stray"}
+    move = result.path.move
+    ends = np.array(move.ends)
+    lens = result.staged.camera.places[[0, -1]]
+    assert result.figures["shot.place_off"].value == pytest.approx(
+        float(np.linalg.norm(lens - ends, axis=1).max()), abs=1e-6
+    )
+    assert result.figures["shot.change"].value == pytest.approx(np.linalg.norm(ends[1] - ends[0]) / 0.25 + 15)

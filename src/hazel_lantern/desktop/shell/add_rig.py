@@ -126,7 +126,7 @@ class AddRig(QFrame):
     def __init__(self, session: Session, theme: Theme, parent: QWidget) -> None:
         super().__init__(parent)
         self._session, self._theme = session, theme
-        self._found: dict[tuple[str, str], Example] = {}
+        self.found: dict[tuple[str, str], Example] = {}
         self._at = ("", "")
         self.setObjectName("add-rig-page")
         t = theme.tokens
@@ -224,7 +224,7 @@ class AddRig(QFrame):
         parent = self.parentWidget()
         left = self._theme.px(40)
         self.setGeometry(left, self._theme.px(54), parent.width() - 2 * left, parent.height() - self._theme.px(66))
-        if not self._found and not self._job.running:
+        if not self.found and not self._job.running:
             project, shelf = self._session.project, self._session.catalogue
             self._job.start(lambda: gallery(project, shelf))
         if not self._at[0]:
@@ -250,7 +250,7 @@ class AddRig(QFrame):
     def _fill(self, kind_id: str) -> None:
         """What is known of a kind's picture, sizes and cost."""
         chosen = self._at[1] if self._at[0] == kind_id else DECLARED[kind_id].variants[0][0]
-        example, show = self._found.get((kind_id, chosen)), self._session.display
+        example, show = self.found.get((kind_id, chosen)), self._session.display
         card = self._cards[kind_id]
         if example is None:
             if self._at[0] == kind_id:
@@ -270,8 +270,8 @@ class AddRig(QFrame):
     def _stepped(self, step: Progress[tuple[Example, ...]]) -> None:
         for example in step.answer or ():
             key = (example.kind, example.variant)
-            if key not in self._found:
-                self._found[key] = example
+            if key not in self.found:
+                self.found[key] = example
                 self._fill(example.kind)
 
     def _take(self) -> None:

@@ -79,7 +79,7 @@ def _bends(tell: Teller, design: Design, suggest: bool, rail: Straight, worst: P
         Given("W", worst.modulus, "m^3", "section modulus left of one rail", "rail.section"),
     )
     if worst.modulus > 0:
-        tell.add(by_formula("rig.stress", "Stress in the rail", "Pa", STRESS, given, source="statics 3, 4, 9"))
+        tell.add(by_formula("rig.stress", "Stress in the rail", "Pa", STRESS, given, source="statics 3, 4.1, 9"))
     else:
         none = "its hole leaves nothing of the rail"
         tell.add(by_method("rig.stress", "Stress in the rail", float("inf"), "Pa", none, given, source="statics 3"))

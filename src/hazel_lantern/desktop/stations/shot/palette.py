@@ -156,7 +156,11 @@ class Palette(QObject):
         above = at - QPointF(self.bar.width() / 2, high)
         x = min(max(above.x(), px(6)), stage.width() - self.bar.width() - px(80))
         y = min(max(above.y(), px(46)), stage.height() - self.bar.height() - px(6))
-        self.bar.move(round(x), round(y))
+        box = QRectF(x, y, self.bar.width(), self.bar.height())
+        # Above the sizes it shows, as far as there is room.
+        while box.top() > px(46) and any(box.intersects(other) for other in stage.label_boxes()):
+            box.translate(0, -px(6))
+        self.bar.move(round(box.left()), round(box.top()))
         self.bar.raise_()
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
