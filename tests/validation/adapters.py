@@ -21,10 +21,13 @@ from hazel_lantern.core.mechanics import (
     overhead,
     payload,
     pins,
+    platform,
     rails,
     rolling,
     sections,
+    ties,
     vibration,
+    wheel_pairs,
 )
 from hazel_lantern.core.motion import shapes
 from hazel_lantern.core.motion.keyframes import flow
@@ -524,6 +527,57 @@ def levelling_cable(i: Inputs) -> Outputs:
     return answer
 
 
+def pipe_on_ties(i: Inputs) -> Outputs:
+    w = ties.wave(i["wheel_load"], i["tie_spacing"], i["EI"])
+    found = {"sag_mid_inner_span": w.inner, "sag_mid_end_span": w.end}
+    if "allowed_wave" in i:
+        found["max_tie_spacing_inner"] = ties.widest_spacing(i["wheel_load"], i["allowed_wave"], i["EI"])
+    return found
+
+
+def ties_lift_off(i: Inputs) -> Outputs:
+    places = [n * i["tie_spacing"] for n in range(int(i["ties"]))]
+    wheels = [tuple(i[name]) for name in ("wheel_1", "wheel_2") if i.get(name)]
+    made = ties.laid(
+        places, i["support_stiffness"], i["EI"], i.get("self_weight", 0.0), wheels, held=bool(i.get("ties_hold_down", False))
+    )  # fmt: skip
+    found: Outputs = {f"deflection_at_wheel_{n}": float(sag) for n, sag in enumerate(made.sag, 1)}
+    return {**found, "ties_lifted": list(made.lifted)}
+
+
+def wheel_pair_on_pipe(i: Inputs) -> Outputs:
+    p = wheel_pairs.on_pipe(
+        i["pipe_diameter"], radians(i["contact_normal_from_vertical"]), i["wheel_diameter"], i["tread_width"],
+        i["tread_centre_from_apex"], i["edge_margin"], i["pair_vertical_load"], i.get("pair_side_load", 0.0),
+    )  # fmt: skip
+    return {
+        "apex_above_pipe_centre": p.apex, "contact_from_apex": p.contact, "wheel_low_edge_above_pipe_centre": p.low_edge,
+        "wheel_load_high": p.more, "wheel_load_low": p.less, "min_pipe_diameter": p.smallest, "max_pipe_diameter": p.largest,
+    }  # fmt: skip
+
+
+def packing(i: Inputs) -> Outputs:
+    return {"packing": ties.packing(i["station_x"], i["station_height"], i["tie_x"], level=i.get("mode") == "level")}
+
+
+def dolly_tip(i: Inputs) -> Outputs:
+    said = str(i.get("direction", "+x")).replace("\u2212", "-")
+    ways = {"-x": (-1.0, 0.0), "+y": (0.0, 1.0), "-y": (0.0, -1.0)}
+    way = next((w for name, w in ways.items() if name in said), (1.0, 0.0))
+    slope = radians(i.get("uphill_slope_along_x", 0.0))
+    return {"tip_acceleration": platform.tips_at(np.array(i["feet_xy"]), i["centre_of_mass"], slope, way)}
+
+
+def four_wheel_rocking(i: Inputs) -> Outputs:
+    r = platform.rocking(np.array(i["wheel_xy"]), i["floor_height"], i.get("com_xy", (0.0, 0.0)))
+    return {"free_wheel_index": r.free, "gap_under_free_wheel": r.gap}
+
+
+def plate_deck(i: Inputs) -> Outputs:
+    d = platform.deck(i["point_load"], i["span"], i["width"], i["thickness"], i["E"], i.get("patch_width", 0.05))
+    return {"deflection_centre": d.sag}
+
+
 ADAPTERS: dict[str, Callable[[Inputs], Outputs]] = {
     "payload_cg": payload_cg, "rectangular_tube": lambda i: _section(sections.rectangular_tube(i["b"], i["h"], i["t"], i.get("r_outer", 0.0))),
     "flat_bar": lambda i: _section(sections.flat_bar(i["b"], i["h"])), "angle": lambda i: _section(sections.angle(i["b_horizontal"], i["h_vertical"], i["t"])),
@@ -537,6 +591,8 @@ ADAPTERS: dict[str, Callable[[Inputs], Outputs]] = {
     "stick_slip": lambda i: {"critical_speed": rolling.stick_slip(i["static_minus_kinetic_friction"], i["drive_stiffness"], i["mass"], i["damping_ratio"])},
     "transmissibility": transmissibility, "joint_kick": joint_kick, "resonance_table": resonance_table, "cable_stay": cable_stay, "levelling_cable": levelling_cable,
     "pin": pin, "camera_screw": camera_screw, "view": view, "flex_pixels": flex_pixels, "focus": focus, "parallax": parallax,
+    "pipe_on_ties": pipe_on_ties, "ties_lift_off": ties_lift_off, "wheel_pair_on_pipe": wheel_pair_on_pipe, "packing": packing,
+    "dolly_tip": dolly_tip, "four_wheel_rocking": four_wheel_rocking, "plate_deck": plate_deck,
     "profile": profile, "jerk_limited": jerk_limited, "keyframes": keyframes,
     "orbit_image": orbit_image, "overhead_cover": overhead_cover, "in_frame": in_frame, "look_at": look_at, "overcrank": overcrank,
 }  # fmt: skip
