@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 from PyQt6.QtCore import Qt
+from PyQt6.QtPrintSupport import QPrintDialog
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMessageBox, QPushButton
 
@@ -89,6 +90,7 @@ def test_every_action_takes_what_is_typed_first(make, monkeypatch):
     monkeypatch.setattr("PyQt6.QtWidgets.QInputDialog.getText", lambda *a, **k: ("", False))
     monkeypatch.setattr("PyQt6.QtWidgets.QInputDialog.getItem", lambda *a, **k: ("", False))
     monkeypatch.setattr(QMessageBox, "exec", lambda box: None)
+    monkeypatch.setattr(QPrintDialog, "exec", lambda dialog: QPrintDialog.DialogCode.Rejected)
     for words in sorted({row.words for row in ROWS if row.menu != "View/Text size"} - {"Quit", "Redo"}):
         window.session.open(sample(), None)
         window.show_station("rig")
