@@ -118,7 +118,7 @@ def test_a_station_without_a_reading_leaves_its_room_to_the_stage(make):
     assert not window.reading.isVisibleTo(window)
     window.show_station("balance")
     assert window.reading.isVisibleTo(window)
-    window.session.switch("jar-slider")
+    window.session.switch("kitchen-gantry")
     turn()
     assert window.station == "balance"
     assert not window.reading.isVisibleTo(window)
