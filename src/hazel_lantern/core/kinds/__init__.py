@@ -6,13 +6,14 @@ from collections.abc import Iterator, Mapping
 from importlib import import_module
 
 from hazel_lantern.core.kinds.base import Declared, Kind
+from hazel_lantern.core.kinds.dolly.design import DECLARED as DOLLY
 from hazel_lantern.core.kinds.gantry.design import DECLARED as GANTRY
 from hazel_lantern.core.kinds.jib.design import DECLARED as JIB
 from hazel_lantern.core.kinds.overhead.design import DECLARED as OVERHEAD
 from hazel_lantern.core.kinds.slider.design import DECLARED as SLIDER
 from hazel_lantern.core.kinds.wish.design import DECLARED as WISH
 
-DECLARED: dict[str, Declared] = {kind.id: kind for kind in (JIB, SLIDER, OVERHEAD, GANTRY)}
+DECLARED: dict[str, Declared] = {kind.id: kind for kind in (JIB, SLIDER, OVERHEAD, GANTRY, DOLLY)}
 
 
 def declared(kind_id: str) -> Declared | None:

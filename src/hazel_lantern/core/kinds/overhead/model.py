@@ -16,6 +16,7 @@ from hazel_lantern.core.kinds.rail.parts import (
     Runs,
     Wanted,
     carriage,
+    crossings,
     frames,
     on_a_block,
     on_wheels,
@@ -85,7 +86,13 @@ def _pieces(design: Design, kit: Carried, way: Straight, places: tuple[float, ..
         Buy("Rated tether, steel wire with shackle", 1, 9.0, "to another part of the structure"),
     )
     return (
-        rails(design, way, places, (Buy("Bolt M6×60 with lock nut", 1, 0.6, "rail to its hangers"),), 2)
+        rails(
+            design,
+            way,
+            places,
+            (Buy("Bolt M6×60 with lock nut", 1, 0.6, "rail to its hangers"),),
+            crossings(way, places, 2),
+        )
         + carriage(design, kit, way, runs, post.pieces if post else Pieces(), feet)
         + Pieces(loose=hung)
     )

@@ -68,7 +68,15 @@ def ride(rail: Straight, beam: Rail | None = None, x: np.ndarray | None = None, 
     roll = found.roll
     if twin:
         clamped = tuple(
-            Rest(r.x, r.kz, 1e3 * beam.ei / beam.length if r.pitch else 0.0, math.inf, True) for r in beam.rests
+            # A support that rolls has that told already.
+            Rest(
+                r.x,
+                r.kz if math.isinf(r.roll) else math.inf,
+                1e3 * beam.ei / beam.length if r.pitch else 0.0,
+                math.inf,
+                True,
+            )
+            for r in beam.rests
         )
         halved = tuple(replace(joint, stiffness=joint.stiffness / 2) for joint in beam.joints)
         alone = Rail(beam.length, beam.ei / 2, beam.gj, 0.0, clamped, beam.ga / 2, halved)
@@ -84,10 +92,14 @@ def carried_along(rail: Straight, laid: Laid) -> Ride:
 
 
 class Supports(Struct, frozen=True):
-    """Other ways to hold the rail, by name, to be compared; and remedies that change how it is held."""
+    """Other ways to hold the rail, by name, to be compared; remedies that change how it is held, those that keep it from
+    lifting, and the input that decides whether it does.
+    """
 
     others: tuple[tuple[str, tuple[Rest, ...]], ...]
     remedies: tuple[Remedy, ...] = ()
+    down: tuple[Remedy, ...] = ()
+    lifts: str = "support.inset"
 
 
 def compared(design: Design, rail: Straight, supports: Supports) -> tuple[tuple[str, Ride], ...]:
@@ -199,9 +211,10 @@ def bend_figures(
                 "Rail lifts off a support",
                 STRUCTURE,
                 WATCH,
-                "support.inset" if "support.inset" in design.values else "rail.length",
+                supports.lifts,
                 Words("At some places of the carriage the rail lifts off a support: hold it down there."),
                 float(ride.lifted.any(axis=1).sum()),
+                remedies=supports.down if suggest else (),
             )
         )
     return tell.told()

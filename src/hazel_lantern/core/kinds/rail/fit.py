@@ -53,7 +53,7 @@ def travel_figures(move: Move, optics: Optics, rail: Straight, path: Path) -> To
             "m",
             OFF,
             (
-                Given("z", high, "m", "lens half-way", "rail.height"),
+                Given("z", high, "m", "lens half-way", rail.lift.key),
                 Given("h_start", move.start_height_m, "m", "lens at the start", "shot.start"),
                 Given("h_end", move.end_height_m, "m", "lens at the end", "shot.end"),
             ),
@@ -61,18 +61,19 @@ def travel_figures(move: Move, optics: Optics, rail: Straight, path: Path) -> To
         )
     )
     off = tell.value("shot.lens_off")
-    better = round(rail.height + wish - high, 3)
+    now = rail.height if rail.lift.key == "rail.height" else float(rail.mount[2])
+    better = round(now + wish - high, 3)
     tell.hold(
         "shot.lens_off",
         "shot.height",
         "Height of the lens",
         PICTURE,
-        "rail.height",
+        rail.lift.key,
         Words("Half-way the lens is at {}; the shot asks for {}.", ((high, "m"), (wish, "m"))),
         at_most=0.05,
         state=CLEAR if off <= 0.05 else WATCH,
-        remedies=(set_one("height", "Rail at {}", "rail.height", better, "m"),)
-        if off > 0.05 and 0.05 <= better <= 6
+        remedies=(set_one("height", rail.lift.words, rail.lift.key, better, "m"),)
+        if off > 0.05 and rail.lift.low <= better <= rail.lift.high
         else (),
     )
     tell.take(move_figures(move, optics, min(want or have, have), f"way of the {rail.carrier}", ""))
@@ -108,3 +109,11 @@ def sized_rail(move: Move, rail: Straight, path: Path) -> Changes:
     if not 0.05 <= height <= 6:
         raise InfeasibleError(f"the rail would have to lie at {height:.2f} m above the ground")
     return (("rail.length", length), ("rail.slope", round(slope, 5)), ("rail.height", height))
+
+
+def over_the_wheels(rail: Straight) -> Changes:
+    """The mount where the camera and all that goes along with it stand over the middle of the wheels."""
+    ahead, aside = (float(rail.mount[k] - rail.cg[k] / rail.follows) for k in (0, 1))
+    return tuple(
+        (key, round(min(0.5, max(-0.5, to)), 3)) for key, to in (("camera.ahead", ahead), ("camera.aside", aside))
+    )

@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from hazel_lantern.core.catalogue import TUBES
+from hazel_lantern.core.catalogue import TUBES, StockSection
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.rail.bends import Ride
 from hazel_lantern.core.kinds.rail.design import BOLTED, CLAMPED, LOOSE
@@ -145,15 +145,12 @@ def _crushed(tell: Teller, design: Design, rail: Straight) -> None:
     bar, force = rail.bar, design.number("clamp.force")
     if bar.shape not in TUBES:
         return
-    wide, wall = bar.width - bar.wall, bar.wall
-    along = JAW + 2 * bar.width
-    # A ring pressed across bends by 0.318 P R; a strip held at both walls by P b / 8.
-    bending = 0.318 * force * wide / 2 if bar.shape in ROUND else force * wide / 8
+    wall, along = bar.wall, JAW + 2 * bar.width
     works(
         tell,
         "rig.crushed",
         "wall under a clamp",
-        6 * bending / (along * wall**2),
+        pressed_wall(bar, force, JAW),
         allowed(design, rail),
         "a ring, or a strip between two walls, as long as the jaw and the rail's width on either side",
         (
@@ -168,3 +165,16 @@ def _crushed(tell: Teller, design: Design, rail: Straight) -> None:
             set_one("bolt", "Bolt the rail down", "rail.fixed", BOLTED),
         ),
     )
+
+
+def pressed_wall(bar: StockSection, force: float, over: float) -> float:
+    """Stress in a tube's wall pressed across by a force [N] over so much of its length [m], 0 for a solid bar [Pa].
+
+    The length and the bar's width on either side bend. A ring pressed across bends by 0.318 P R; a strip held at both
+    walls by P b / 8. Source: Roark.
+    """
+    if bar.shape not in TUBES:
+        return 0.0
+    wide = bar.width - bar.wall
+    bending = 0.318 * force * wide / 2 if bar.shape in ROUND else force * wide / 8
+    return 6 * bending / ((over + 2 * bar.width) * bar.wall**2)

@@ -18,6 +18,25 @@ from hazel_lantern.core.nouns.errors import GeometryError
 from hazel_lantern.core.nouns.units import GRAVITY
 
 
+class Borne(Struct, frozen=True):
+    """Something that a carriage bears beside the camera kit: its mass [kg], its centre from the carriage's middle on top
+    of the rail [m], and how far that goes along with the mount [-].
+    """
+
+    mass: float
+    at: np.ndarray
+    follows: float = 0.0
+
+
+class Lift(Struct, frozen=True):
+    """The input that brings the lens higher: its key, its bounds [m], what setting it is called."""
+
+    key: str = "rail.height"
+    low: float = 0.05
+    high: float = 6.0
+    words: str = "Rail at {}"
+
+
 class Straight(Struct, frozen=True):
     """Sizes in metres, chosen rows, masses [kg]; the rail frame starts at the rail's first end, x along it.
 
@@ -51,6 +70,7 @@ class Straight(Struct, frozen=True):
     carrier: str
     joints: Joints
     follows: float
+    lift: Lift = Lift()
 
     @property
     def track(self) -> StraightTrack:
@@ -104,9 +124,14 @@ def straight(
     carrier: str,
     slides_on: str = "",
     friction: float = 0.0,
+    *,
+    height: float | None = None,
+    borne: tuple[Borne, ...] | None = None,
+    lift: Lift | None = None,
 ) -> Straight:
     """The mechanism on one or two rails; `three` wheels, the single one to the right, else four; `carrier` is what
-    the thing that runs is called; `slides_on` names the length of what slides with a friction instead of running on wheels.
+    the thing that runs is called; `slides_on` names the length of what slides with a friction instead of running on wheels;
+    `height` of the rail's top where that is no input [m]; `borne` all that it bears beside the kit.
 
     Raises GeometryError for a carriage longer than the rail, InputError for unknown rows.
     """
@@ -117,11 +142,11 @@ def straight(
     if base >= length:
         raise GeometryError("the carriage is longer than the rail")
     mount = np.array([number("camera.ahead"), number("camera.aside"), number("camera.rise")])
-    carriage, load = number("carriage.mass"), kit.payload
-    at = mount + turned(load.cg, heading)
-    moving = carriage + load.mass
+    load = kit.payload
     # The head rises with the mount; half of it counts.
-    own = np.array([mount[0] / 2, mount[1] / 2, mount[2] / 2])
+    borne = borne or (Borne(number("carriage.mass"), mount / 2, 0.5),)
+    moving = load.mass + sum(one.mass for one in borne)
+    weighs = load.mass * (mount + turned(load.cg, heading)) + sum(one.mass * one.at for one in borne)
     spread = number("rail.spacing") if count == 2 else number("carriage.gauge")
     sides = [(base / 2, spread / 2), (-base / 2, spread / 2)]
     wheels = np.array(
@@ -146,7 +171,7 @@ def straight(
         rail,
         count,
         number("rail.spacing") if count == 2 else 0.0,
-        number("rail.height"),
+        number("rail.height") if height is None else height,
         number("rail.slope"),
         bar,
         section,
@@ -158,7 +183,7 @@ def straight(
         beyond,
         (friction, friction) if slides_on else (wheel.rolling, wheel.rolling_high),
         moving,
-        (carriage * own + load.mass * at) / moving,
+        weighs / moving,
         heading,
         mount,
         mount + turned(kit.lens_at_m, heading),
@@ -166,7 +191,8 @@ def straight(
         length - margin,
         carrier,
         joints,
-        1 - carriage / moving / 2,
+        (load.mass + sum(one.mass * one.follows for one in borne)) / moving,
+        lift or Lift(),
     )
 
 

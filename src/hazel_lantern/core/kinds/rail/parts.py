@@ -93,14 +93,21 @@ def lanes(rail: Straight) -> tuple[float, ...]:
     return (0.0,) if rail.count == 1 else (rail.spacing / 2, -rail.spacing / 2)
 
 
-def rails(design: Design, rail: Straight, supports: tuple[float, ...], held: tuple[Buy, ...], ties: int) -> Pieces:
+def rails(
+    design: Design,
+    rail: Straight,
+    supports: tuple[float, ...],
+    held: tuple[Buy, ...],
+    crossed: tuple[float, ...],
+    tie: tuple[str, float] = (TIE, 0.02),
+) -> Pieces:
     """Rails with holes where they are held and tied, in pieces where they are joined; `held` goes through each of the
-    first, `ties` cross two rails from below.
+    first, ties of a board cross two rails from below, so much longer than both [m].
     """
-    crossed = _crossed(rail, supports, ties) if rail.count == 2 else ()
+    crossed = crossed if rail.count == 2 else ()
     # Too narrow to be bolted down through its edge, it is held at its side.
     narrow = rail.bar.width < NARROW <= rail.bar.depth
-    drilled = design.text("rail.fixed") == BOLTED
+    drilled = design.values.get("rail.fixed") == BOLTED
     hold = (
         Mark(0.0, HOLE, 0.0065, note="held here", face=SIDE if narrow else TOP, fastening="held")
         if drilled
@@ -113,7 +120,7 @@ def rails(design: Design, rail: Straight, supports: tuple[float, ...], held: tup
     marks.sort(key=lambda mark: mark.at)
     parts = [*_rails_cut(design, rail, marks), *joins.parts]
     if crossed:
-        parts.append(_tie(design, rail, crossed))
+        parts.append(_tie(design, rail, crossed, *tie))
     stops = Buy("End stop, rubber", 2, 0.8, "a carriage must not leave the rail")
     held = (*held, ANGLE) if narrow and held else held
     return Pieces(tuple(parts), (), (Fastening("held", held, reach=0.03), *joins.fastenings), (stops,))
@@ -214,10 +221,10 @@ def _joint_marks(rail: Straight, join: Part) -> list[Mark]:
     ]
 
 
-def _tie(design: Design, rail: Straight, crossed: tuple[float, ...]) -> Part:
+def _tie(design: Design, rail: Straight, crossed: tuple[float, ...], board_id: str, longer: float) -> Part:
     """A board across both rails from below."""
-    board = design.catalogue.sections[TIE]
-    wide, below = rail.spacing + rail.bar.width + 0.02, -rail.bar.depth - board.width / 2
+    board = design.catalogue.sections[board_id]
+    wide, below = rail.spacing + rail.bar.width + longer, -rail.bar.depth - board.width / 2
     sides = ((-1, "right rail"), (1, "left rail"))
     screws = tuple(
         Mark(wide / 2 + side * rail.spacing / 2, "hole", 0.0055, note=name, face=TOP, fastening="tie")
@@ -226,7 +233,7 @@ def _tie(design: Design, rail: Straight, crossed: tuple[float, ...]) -> Part:
     return Part(
         "T1",
         "Tie",
-        Sheet.of(design.catalogue, TIE, wide),
+        Sheet.of(design.catalogue, board_id, wide),
         tuple(Place(RAIL, (x, -wide / 2, below), ACROSS) for x in crossed),
         screws,
         "right end",
@@ -234,7 +241,7 @@ def _tie(design: Design, rail: Straight, crossed: tuple[float, ...]) -> Part:
     )
 
 
-def _crossed(rail: Straight, supports: tuple[float, ...], count: int) -> tuple[float, ...]:
+def crossings(rail: Straight, supports: tuple[float, ...], count: int) -> tuple[float, ...]:
     """Where ties cross, evenly and clear of the supports [m]."""
     clear, found = 0.05, []
     for x in np.linspace(ENDS, rail.length - ENDS, count):
@@ -310,7 +317,11 @@ def on_wheels(rail: Straight) -> Runs:
             holes.append(Wanted(float(x), float(y), 0.0085, note, through))
         flats = wheels([Place(CARRIAGE, (hole.x, hole.y, -deep / 2), UP, ALONG) for hole in holes])
         return Runs(tuple(holes), Pieces(things=(flats,)), hung if hanging else CLEAR_OF_RAIL + BOARD / 2, least)
-    spots = list(product((rail.wheelbase / 2, -rail.wheelbase / 2), lanes(rail)))
+    spots = (
+        [(float(x), float(y)) for x, y in rail.wheels]
+        if lone
+        else list(product((rail.wheelbase / 2, -rail.wheelbase / 2), lanes(rail)))
+    )
     holes = [
         Wanted(x + off, y, 0.0055, f"{NAMES[int(np.sign(x))]} bracket", "bracket")
         for x, y in spots

@@ -7,6 +7,7 @@ import math
 import numpy as np
 
 from hazel_lantern.core.kinds.base import Design
+from hazel_lantern.core.kinds.rail.limits import held_captive
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.shared.wheels import wheels_bear
 from hazel_lantern.core.mechanics import carriage
@@ -26,7 +27,7 @@ GROOVE = INCLINED = math.radians(45)
 
 def wheel_figures(design: Design, suggest: bool, rail: Straight) -> Told:
     """Loads of the wheels while stopping hard on the slope with a careless push; lens-heavy cameras; preload."""
-    tell, captive = Teller(), design.text("carriage.hold") == "captive"
+    tell, captive = Teller(), held_captive(design)
     found = _pushed(design, rail)
     if rail.cg[2] < 0 or not found:
         tell.findings.append(_trapped(captive))
@@ -90,7 +91,7 @@ def _pushed(design: Design, rail: Straight) -> list[carriage.Wheels]:
 def _pressed(rail: Straight, found: list[carriage.Wheels]) -> float:
     """The most that one wheel is pressed with [N]; inclined pairs share a place's load, either square to its slope."""
     most = max(float(np.abs(w.loads).max()) for w in found)
-    flat = rail.wheel.shape == "grooved" or len(rail.wheels) == 3
+    flat = rail.wheel.shape == "grooved" or (rail.count == 1 and len(rail.wheels) == 3)
     return most if flat else most / (2 * math.cos(INCLINED))
 
 

@@ -11,7 +11,6 @@ from hazel_lantern.core.kinds.base import (
     Action,
     Asked,
     Carried,
-    Changes,
     Chapter,
     Design,
     Figures,
@@ -126,15 +125,6 @@ def _draw(kit: Carried, move: Move, optics: Optics, slider: Slider, path: Path, 
     return drawing.side(kit, optics, way, rig.laid, ends, x, held, sizes)
 
 
-def _balance(rail: Straight) -> Changes:
-    """Camera over the wheels and over the rail, wheels nipped up as they need."""
-    ahead, aside = (float(rail.mount[k] - rail.cg[k] / rail.follows) for k in (0, 1))
-    return (
-        ("camera.ahead", round(min(0.5, max(-0.5, ahead)), 3)),
-        ("camera.aside", round(min(0.5, max(-0.5, aside)), 3)),
-    )
-
-
 def _headlines(design: Design, move: Move, optics: Optics, figures: Figures) -> dict[str, Words]:
     rig = Words(dict(VARIANTS)[design.variant].lower().split(",")[0] + ", {}", ((design.number("rail.length"), "m"),))
     lines = {
@@ -151,7 +141,10 @@ def _loading(design: Design, kit: Carried, slider: Slider) -> tuple[Words, ...]:
 KIND = Kind(
     **asdict(DECLARED),
     views=(View("side", "Side"), View("above", "Above")),
-    actions=(Action("rig", "Size it for me", fit.sized_rail), Action("balance", "Centre it for me", _balance)),
+    actions=(
+        Action("rig", "Size it for me", fit.sized_rail),
+        Action("balance", "Centre it for me", fit.over_the_wheels),
+    ),
     model=Chapter("slider", build),
     chapters=(
         Chapter("rail", _rail),

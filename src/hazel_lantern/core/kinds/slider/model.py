@@ -10,7 +10,7 @@ from msgspec import Struct
 from hazel_lantern.core.catalogue import Stand
 from hazel_lantern.core.kinds.base import Carried, Design, Member, Members, Run
 from hazel_lantern.core.kinds.rail.model import Straight, carrier, straight
-from hazel_lantern.core.kinds.rail.parts import CARRIAGE, carriage, on_wheels, other_holds, rails
+from hazel_lantern.core.kinds.rail.parts import CARRIAGE, carriage, crossings, on_wheels, other_holds, rails
 from hazel_lantern.core.kinds.rail.parts import frames as along
 from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.kinds.slider.design import GROOVED, TABLE, TRIPOD, TWO
@@ -91,7 +91,7 @@ def _pieces(design: Design, kit: Carried, way: Straight, held: str, places: tupl
     holds = Pieces(loose=other_holds(design, way.count * len(places)))
     return (
         holds
-        + rails(design, way, places, (through,), ties)
+        + rails(design, way, places, (through,), crossings(way, places, ties))
         + carriage(design, kit, way, on_wheels(way), Pieces())
         + stands
     )

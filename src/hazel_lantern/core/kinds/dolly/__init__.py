@@ -1,0 +1,1 @@
+"""Dollies: a deck on wheel pairs that run along laid pipe."""

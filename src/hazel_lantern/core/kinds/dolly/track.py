@@ -1,0 +1,166 @@
+"""The track of a dolly: the dip between its ties, how its wheel pairs lie on the pipe, and the gauge they bear."""
+
+from __future__ import annotations
+
+import math
+
+from hazel_lantern.core.kinds.base import Design
+from hazel_lantern.core.kinds.dolly.model import Dolly
+from hazel_lantern.core.kinds.rail.bends import HORIZON
+from hazel_lantern.core.kinds.rail.held import pressed_wall
+from hazel_lantern.core.kinds.rail.model import Straight
+from hazel_lantern.core.kinds.rail.strength import allowed
+from hazel_lantern.core.kinds.rail.wheels import INCLINED
+from hazel_lantern.core.kinds.shared.works import works
+from hazel_lantern.core.mechanics import ties, wheel_pairs
+from hazel_lantern.core.motion.wanted import Optics
+from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
+from hazel_lantern.core.nouns.finding import BUILD, PEOPLE, PICTURE, STRUCTURE, Remedy, set_one
+from hazel_lantern.core.nouns.formula import Formula
+from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.optics import lens
+
+WAVE = Formula("c*P*L**3/EI")
+STAYS = Formula("W*tan(beta)")
+GAUGE = Formula("min(0.002, a*g/tan(beta))")
+MARGIN = 0.004  # metres of a tread kept free at either edge
+CLEAR_OF_TIE = 0.005  # metres
+SEEN, CALM = 1.0, 0.5  # pixels of a wave that repeats at every tie: the most, and what a remedy aims at
+SHOCK = 1.5  # over the standing load, for joints under a wheel; workshop judgement
+
+
+def heaviest(rail: Straight) -> float:
+    """What the heaviest corner bears when all is calm [N]."""
+    return max(rail.axles()) * (0.5 + abs(float(rail.cg[1])) / rail.spacing)
+
+
+def track_figures(design: Design, optics: Optics, away: float, suggest: bool, rail: Straight, dolly: Dolly) -> Told:
+    """Dip of a pipe between two ties under the heaviest pair, in the picture; wheel pairs on their pipe."""
+    tell = Teller()
+    _waves(tell, optics, away, suggest, rail, dolly)
+    _pairs(tell, design, rail)
+    return tell.told()
+
+
+def _waves(tell: Teller, optics: Optics, away: float, suggest: bool, rail: Straight, dolly: Dolly) -> None:
+    load, span, ei = heaviest(rail), max(dolly.spans), rail.material.E * float(rail.section.upright)
+    many = len(dolly.ties) > 3
+    given = (
+        Given("c", ties.INNER if many else 1 / 48, "1", "many ties" if many else "a pipe on few ties"),
+        Given("P", load, "N", "heaviest pair of wheels", "kit"),
+        Given("L", span, "m", "between two ties", "tie.spacing"),
+        Given("EI", ei, "N*m^2", "bending stiffness of a pipe", "rail.section"),
+    )
+    assume = ("ties hold the pipe down", "rigid ground")
+    tell.add(
+        by_formula("travel.wave", "Pipe dips between ties", "m", WAVE, given, assumptions=assume, source="dynamics 4.1")
+    )
+    focal = lens.focal_pixels(optics.focal_m, optics.pixels_high, optics.sensor_height_m)
+    seen = (
+        Given("D", away, "m", "subject's distance"),
+        Given("f", optics.focal_m, "m:lens", "focal length", "shot.focal"),
+    )
+    # The camera rides on both pipes: with the deck level it sinks by as much as they do.
+    tell.add(
+        by_method(
+            "travel.wave_px", "and the picture by", focal * tell.value("travel.wave") / away, "px", "F dip / D",
+            (tell.given("y", "travel.wave"), *seen), source="drive 5.3",
+        )
+    )  # fmt: skip
+    tell.hold(
+        "travel.wave_px",
+        "travel.waves",
+        "Wave of the track",
+        PICTURE,
+        "tie.spacing",
+        "At every tie the picture rises and falls by {}; {} passes.",
+        at_most=SEEN,
+        remedies=_closer(optics, away, load, ei, span) if suggest else (),
+    )
+
+
+def _closer(optics: Optics, away: float, load: float, ei: float, span: float) -> tuple[Remedy, ...]:
+    focal = lens.focal_pixels(optics.focal_m, optics.pixels_high, optics.sensor_height_m)
+    wide = math.floor(ties.widest_spacing(load, CALM * away / focal, ei) * 100) / 100
+    return (set_one("closer", "A tie every {}", "tie.spacing", wide, "m"),) if 0.15 <= wide < span else ()
+
+
+def _pairs(tell: Teller, design: Design, rail: Straight) -> None:
+    """Where the treads touch, which pipes fit, room over the ties, side force, the pipe's wall."""
+    wheel, pipe, load = rail.wheel, rail.bar.depth, heaviest(rail)
+    centre = pipe / 2 * math.tan(INCLINED)  # brackets set the middle of the tread on the pipe
+    pair = wheel_pairs.on_pipe(pipe, INCLINED, wheel.d, wheel.width, centre, MARGIN, load, design.number("push.side"))
+    sizes = (
+        Given("D", pipe, "m", "pipe", "rail.section"),
+        Given("b", wheel.width, "m", "tread", "carriage.wheel"),
+        Given("e", MARGIN, "m", "kept free at either edge"),
+    )
+    source, how = "dynamics 4.3", "contact of an inclined tread, brackets set for this pipe"
+    tell.add(
+        by_method("rig.pipe_from", "Its wheels take pipe from", pair.smallest, "m", how, sizes, source=source),
+        by_method("rig.pipe_to", "to", pair.largest, "m", how, sizes, source=source),
+        by_method(
+            "rig.over_tie", "Wheels clear the ties by", pair.low_edge + pipe / 2, "m", "lower edge of a tread over the tie",
+            sizes, source=source,
+        ),
+        by_formula(
+            "rig.gauge_within", "Gauge true within", "m", GAUGE,
+            (
+                Given("a", HORIZON, "rad", "lean that is seen"), Given("g", rail.spacing, "m", "gauge", "rail.spacing"),
+                Given("beta", INCLINED, "rad", "contact from upright"),
+            ),
+            source=source,
+        ),
+        by_formula(
+            "balance.pair_stays", "A pair stays on its pipe up to", "N", STAYS,
+            (
+                Given("W", _lightest(rail), "N", "lightest pair of wheels", "kit"),
+                Given("beta", INCLINED, "rad", "contact from upright"),
+            ),
+            assumptions=("pushed sideways at that pair alone",), source=source,
+        ),
+    )  # fmt: skip
+    tell.hold(
+        "rig.over_tie", "rig.clears_ties", "Wheels clear the ties", BUILD, "carriage.wheel",
+        "The lower edge of a wheel passes {} over the ties; {} is wanted.", at_least=CLEAR_OF_TIE, watch_at=1.0,
+    )  # fmt: skip
+    tell.hold(
+        "balance.pair_stays", "balance.on_pipe", "Wheels stay on the pipe", PEOPLE, "push.side",
+        "Pushed sideways with {} its lightest pair climbs off the pipe; a careless push gives {}.",
+        at_least=design.number("push.side"),
+        remedies=(set_one("ballast", "Ballast {}", "ballast.mass", min(150.0, design.number("ballast.mass") + 10), "kg"),),
+    )  # fmt: skip
+    works(
+        tell, "rig.wall", "wall of the pipe under a wheel", SHOCK * pressed_wall(rail.bar, pair.more, wheel.width),
+        allowed(design, rail), "a ring pressed by one wheel of the pair, times 1.5, as long as the tread and the pipe's width on either side",
+        (Given("N", pair.more, "N", "one wheel of the heaviest pair", "kit"), Given("t", rail.bar.wall, "m", "wall", "rail.section")),
+        "rail.section", source="Roark, ring", about=STRUCTURE,
+    )  # fmt: skip
+
+
+def _lightest(rail: Straight) -> float:
+    """What the lightest corner bears when all is calm [N], never below nothing."""
+    share = 0.5 - abs(float(rail.cg[1])) / rail.spacing
+    return max(0.0, min(rail.axles()) * share)
+
+
+def hand_figures(rail: Straight, pushes: Told) -> Told:
+    """The push to start, in words of hands."""
+    tell, start = Teller(), pushes.value("travel.start") + rail.weight * abs(math.sin(rail.slope))
+    words = next((said for most, said in HANDS if start <= most), "more than two people push: lighten it")
+    tell.add(
+        by_method(
+            "travel.hand", "Push to start it", start, "N", f"start on the level and the slope: {words}",
+            (Given("W", rail.weight, "N", "all that rolls", "kit"), Given("alpha", rail.slope, "rad", "slope", "rail.slope")),
+            source="dynamics 3.2",
+        )
+    )  # fmt: skip
+    tell.hold(
+        "travel.hand", "travel.by_hand", "By hand", PICTURE, "ballast.mass",
+        f"It starts with {{}}: {words}. Up to {{}} one person pushes it evenly.", at_most=ONE_PERSON, watch_at=1.0,
+    )  # fmt: skip
+    return tell.told()
+
+
+ONE_PERSON = 120.0
+HANDS = ((10.0, "a nudge"), (45.0, "one hand"), (ONE_PERSON, "a shove with both arms"), (240.0, "two people"))
