@@ -24,13 +24,14 @@ SHORT = 2e-3  # metres of a joint that turns like a spring
 class Rest(Struct, frozen=True):
     """One support of a rail: its place [m], vertical spring (infinite: rigid) [N/m], pitch spring [N*m/rad], roll
     spring (infinite: held) [N*m/rad],
-    and whether it can also pull the rail down."""
+    whether it can also pull the rail down, and whether it gives under either of two rails by itself."""
 
     x: float
     kz: float = math.inf
     pitch: float = 0.0
     roll: float = math.inf
     pulls: bool = False
+    apart: bool = False
 
 
 class Joint(Struct, frozen=True):

@@ -24,8 +24,8 @@ PARAMETERS: tuple[Parameter, ...] = (
     Choice("tie.section", "Ties", (), "plywood-18x100", "Track", "boards across, under both pipes", table="sections"),
     Choice(
         "tie.held",
-        "Ties",
-        ((LAID, "Lie on the ground"), (PEGGED, "Pegged or screwed down")),
+        "They are",
+        ((LAID, "Laid on the ground"), (PEGGED, "Pegged or screwed down")),
         LAID,
         "Track",
         "what lies may lift off beside the wheels",

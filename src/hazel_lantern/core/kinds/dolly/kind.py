@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from msgspec.structs import asdict
+from msgspec.structs import asdict, replace
 
 from hazel_lantern.core.kinds.base import (
     Action,
@@ -33,19 +33,19 @@ from hazel_lantern.core.kinds.rail.plate import plate_figures
 from hazel_lantern.core.kinds.rail.strength import strength_figures
 from hazel_lantern.core.kinds.shared.handling import centred_for_other_kits
 from hazel_lantern.core.kinds.shared.headline import headlines
-from hazel_lantern.core.kinds.shared.props import legs_above
 from hazel_lantern.core.kinds.shared.weighed import weighed
 from hazel_lantern.core.mechanics.track import Frames
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.errors import InfeasibleError
 from hazel_lantern.core.nouns.figure import Given, by_method
 from hazel_lantern.core.nouns.finding import set_one
-from hazel_lantern.core.nouns.sketch import Item, Shape, Size, Sketch, Stroke, box_outline, handle
+from hazel_lantern.core.nouns.sketch import BODY, GHOST, Item, Ring, Shape, Size, Sketch, Stroke, box_outline, handle
 from hazel_lantern.core.nouns.told import Told
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.laid import Bodies, Laid
 
-BAG_WIDE = 0.3
+BAG_WIDE, LOWEST = 0.3, -0.6
+APART = 0.02  # metres from the pose to a ghost that is drawn
 
 
 def _rail(dolly: Dolly) -> Straight:
@@ -88,12 +88,10 @@ def _bodies(dolly: Dolly, poses: np.ndarray) -> Bodies:
 def _draw(kit: Carried, move: Move, optics: Optics, dolly: Dolly, path: Path, pose: np.ndarray, view: str) -> Sketch:
     rig, way, x, ends = dolly, dolly.way, float(pose[0]), path.ends[:, 0]
     bag = next((thing for thing in rig.laid.things if thing.name == "Ballast"), None)
-    held: list[Item] = []
     if view == "above":
-        if len(rig.feet):
-            middle = (float(way.on_floor(x + float(way.mount[0]))[0]), float(way.mount[1]))
-            held += legs_above(middle, rig.feet)
-        return drawing.above(kit, move, optics, way, rig.laid, ends, x, held)
+        made = drawing.above(kit, move, optics, way, rig.laid, ends, x, [])
+        return replace(made, items=(*made.items, *_tripod_above(rig, x)))
+    held: list[Item] = []
     for tie in rig.ties:
         under = drawing.spot(way, tie, -way.bar.depth - rig.tie)
         if under[1] > 0.004:
@@ -101,25 +99,43 @@ def _draw(kit: Carried, move: Move, optics: Optics, dolly: Dolly, path: Path, po
     if bag is not None:
         a, b = drawing.spot(way, x, rig.top), drawing.spot(way, x, rig.top + 0.16)
         held.append(Shape(box_outline(a, b, BAG_WIDE), "weight"))
-    hub = drawing.spot(way, x + float(way.mount[0]), float(way.mount[2]) - 0.12)
+    held += [item for end in ends if abs(end - x) > APART for item in _tripod_side(rig, float(end), GHOST)]
+    held += _tripod_side(rig, x, BODY)
+    return drawing.side(
+        kit, optics, way, rig.laid, ends, x, held, _sizes(rig, x), LOWEST, on_its_own=bool(len(rig.feet))
+    )
+
+
+def _tripod_side(rig: Dolly, x: float, layer: str) -> list[Item]:
+    """The tripod's legs from its head to their cups."""
+    way = rig.way
+    hub = drawing.spot(way, x + float(way.mount[0]), float(way.mount[2]))
+    cups = (drawing.spot(way, x + float(way.mount[0] + foot[0]), rig.top) for foot in rig.feet)
+    return [Stroke(np.array([hub, cup]), "steel", 0.025, layer=layer) for cup in cups]
+
+
+def _tripod_above(rig: Dolly, x: float) -> list[Item]:
+    """Legs and cups on the deck."""
+    way, items = rig.way, list[Item]()
+    middle = np.array([float(way.on_floor(x + float(way.mount[0]))[0]), float(way.mount[1])])
     for foot in rig.feet:
-        at = drawing.spot(way, x + float(way.mount[0] + foot[0]), rig.top)
-        held.append(Stroke(np.array([hub, at]), "steel", 0.025))
-    return drawing.side(kit, optics, way, rig.laid, ends, x, held, _sizes(rig, x))
+        cup = middle + foot
+        items += [
+            Stroke(np.array([middle + foot * 0.25, cup]), "steel", 0.025),
+            Ring((float(cup[0]), float(cup[1])), 0.025),
+        ]
+    return items
 
 
 def _sizes(rig: Dolly, x: float) -> list[Item]:
     """Track, ties, wheels apart and the mount's height."""
-    way, below = rig.way, -0.3
-    a, b = drawing.spot(way, 0.0, below), drawing.spot(way, way.length, below)
-    span = (
-        [drawing.spot(way, tie, -0.14) for tie in rig.ties[:2]]
-        if len(rig.ties) < 3
-        else [drawing.spot(way, tie, -0.14) for tie in rig.ties[1:3]]
-    )
+    way = rig.way
+    a, b = drawing.spot(way, 0.0, -0.52), drawing.spot(way, way.length, -0.52)
+    first = 1 if len(rig.ties) > 3 else 0
+    span = [drawing.spot(way, tie, -0.34) for tie in rig.ties[first : first + 2]]
     end, foot = drawing.spot(way, way.length), drawing.spot(way, x + float(way.mount[0]) + 0.45)
     head = drawing.spot(way, x + float(way.mount[0]) + 0.45, float(way.mount[2]))
-    wheels = [drawing.spot(way, x + half * way.wheelbase, rig.top + 0.06) for half in (-0.5, 0.5)]
+    wheels = [drawing.spot(way, x + half * way.wheelbase, -0.16) for half in (-0.5, 0.5)]
     top = drawing.spot(way, x + float(way.mount[0]), float(way.mount[2]))
     return [
         Size(a, b, 0.0, way.length, "m", "rail.length"),

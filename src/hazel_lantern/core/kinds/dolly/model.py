@@ -58,7 +58,7 @@ def tie_places(length: float, most: float, cuts: tuple[float, ...] = ()) -> tupl
     long = length - 2 * ENDS
     spans = max(1, math.ceil(long / most + 2 * (1 - LAST) - 1e-9)) if long > most else 1
     if spans == 1:
-        return ENDS, length - ENDS
+        return _beside(ENDS, cuts), _beside(length - ENDS, cuts)
     usual = long / (spans - 2 * (1 - LAST))
     widths = [usual] * spans
     widths[0] = widths[-1] = LAST * usual
@@ -71,12 +71,12 @@ def _beside(tie: float, cuts: tuple[float, ...]) -> float:
 
 
 def rests_for(design: Design, most: float, *, pegged: bool) -> tuple[Rest, ...]:
-    """Ties on the ground as supports of both pipes: a tie gives at either pipe as it gives in all."""
-    k, gauge = design.number("ground.stiffness"), design.number("rail.spacing")
+    """Ties on the ground as supports of both pipes: the ground gives under either of them by itself."""
+    k = design.number("ground.stiffness")
     length, every = design.number("rail.length"), design.number("rail.joint_every")
     cuts = tuple(every * n for n in range(1, math.ceil(length / every - 1e-9))) if 0 < every < length else ()
     places = tie_places(length, most, cuts)
-    return tuple(Rest(x, kz=k, roll=k * gauge**2 / 4, pulls=pegged) for x in places)
+    return tuple(Rest(x, kz=k, pulls=pegged, apart=True) for x in places)
 
 
 def build(design: Design, kit: Carried) -> Dolly:

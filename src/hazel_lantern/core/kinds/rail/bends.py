@@ -68,14 +68,7 @@ def ride(rail: Straight, beam: Rail | None = None, x: np.ndarray | None = None, 
     roll = found.roll
     if twin:
         clamped = tuple(
-            # A support that rolls has that told already.
-            Rest(
-                r.x,
-                r.kz if math.isinf(r.roll) else math.inf,
-                1e3 * beam.ei / beam.length if r.pitch else 0.0,
-                math.inf,
-                True,
-            )
+            Rest(r.x, r.kz / 2 if r.apart else r.kz, 1e3 * beam.ei / beam.length if r.pitch else 0.0, math.inf, True)
             for r in beam.rests
         )
         halved = tuple(replace(joint, stiffness=joint.stiffness / 2) for joint in beam.joints)

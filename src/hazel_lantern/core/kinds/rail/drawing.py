@@ -40,17 +40,19 @@ def _at(rail: Straight, along: float, above: float = 0.0) -> np.ndarray:
     return np.array([float(ahead), float(height)])
 
 
-def side_items(kit: Carried, optics: Optics, rail: Straight, laid: Laid, ends: np.ndarray, x: float) -> list[Item]:
+def side_items(
+    kit: Carried, optics: Optics, rail: Straight, laid: Laid, ends: np.ndarray, x: float, *, on_its_own: bool = False
+) -> list[Item]:
     """Rail, carriage, ghosts, camera path, view, loads and the bent line, without what holds the rail."""
     items: list[Item] = []
     for ghost in ends:
         if abs(ghost - x) > 0.02:
             items += outlines(laid, frames(rail, np.array([[ghost]])), SIDE, GHOST, without=(KIT, REST), on=(CARRIAGE,))
-            items += _camera(kit, rail, laid, float(ghost), GHOST)
+            items += _camera(kit, rail, laid, float(ghost), GHOST, on_its_own=on_its_own)
     track = np.array([_at(rail, e + rail.lens[0], rail.lens[2]) for e in ends])
     items += [Stroke(track, "path", dash=True), *_wedge(optics, rail, x)]
     items += outlines(laid, frames(rail, np.array([[x]])), SIDE, without=(KIT, REST), on=(RAIL, CARRIAGE))
-    items += _camera(kit, rail, laid, x, sk.BODY)
+    items += _camera(kit, rail, laid, x, sk.BODY, on_its_own=on_its_own)
     items += _bent(rail, x)
     front, rear = rail.axles()
     along = np.array([math.sin(rail.slope), -math.cos(rail.slope)])
@@ -60,13 +62,13 @@ def side_items(kit: Carried, optics: Optics, rail: Straight, laid: Laid, ends: n
     return items
 
 
-def _camera(kit: Carried, rail: Straight, laid: Laid, x: float, layer: str) -> list[Item]:
-    """The camera on its mount, and the head below it where no post hangs it."""
+def _camera(kit: Carried, rail: Straight, laid: Laid, x: float, layer: str, *, on_its_own: bool) -> list[Item]:
+    """The camera on its mount, and the head below it where no post hangs it and no tripod of its own carries it."""
     up = np.array([-math.sin(rail.slope), math.cos(rail.slope)])
     along = np.array([math.cos(rail.slope), math.sin(rail.slope)])
     mount = _at(rail, x + float(rail.mount[0]), float(rail.mount[2]))
     plate = next(part for part in laid.parts if part.name == PLATE)
-    hung = any(part.name == POST_NAME for part in laid.parts)
+    hung = on_its_own or any(part.name == POST_NAME for part in laid.parts)
     foot = _at(rail, x + float(rail.mount[0]), plate.places[0].at[2])
     head = [] if hung else [Stroke(np.array([foot, mount]), "steel", 0.03, layer=layer)]
     # A camera that looks aside shows its back to the drawing: only what lies along the travel is drawn long.
@@ -125,12 +127,16 @@ def side(
     held: list[Item],
     sizes: list[Item],
     low: float = 0.0,
+    *,
+    on_its_own: bool = False,
 ) -> Sketch:
-    """The whole side view with what holds the rail and a kind's own sizes."""
+    """The whole side view with what holds the rail and a kind's own sizes; `on_its_own` where a tripod that the kind draws
+    carries the camera.
+    """
     left, right = _at(rail, 0.0), _at(rail, rail.length)
     aside = min(left[0], right[0]) - 0.5
     top = max(PERSON, float(max(left[1], right[1])) + max(0.3, float(rail.lens[2]) + 0.15))
-    items = [*person(aside), *held, *side_items(kit, optics, rail, laid, ends, x), *sizes]
+    items = [*person(aside), *held, *side_items(kit, optics, rail, laid, ends, x, on_its_own=on_its_own), *sizes]
     return Sketch(tuple(items), (aside - 0.45, low - 0.1, max(left[0], right[0]) + 0.75, top + 0.15), "from the side")
 
 
