@@ -98,6 +98,16 @@ def test_it_tips_when_stopped_as_its_moments_say():
     assert finding(tall, "balance.braked").state == STOP
 
 
+def test_a_tripod_that_is_not_strapped_tips_out_of_its_cups():
+    """About the nearest edge of its three feet, half their radius from the middle."""
+    result = dolly(stand__held="loose")
+    deck = result.model
+    mass, high = deck.stand.mass + value(result, "balance.carried"), float(deck.way.lens[2]) - deck.top
+    assert value(result, "balance.cups") == pytest.approx(mass * GRAVITY * 0.2 / high, rel=0.05)
+    assert finding(result, "balance.in_cups").state == STOP
+    assert finding(dolly(), "balance.in_cups").state == CLEAR
+
+
 def test_what_it_weighs_is_what_its_pieces_say():
     result = dolly(ballast__mass=33.0)
     deck = result.model

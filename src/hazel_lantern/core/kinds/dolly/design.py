@@ -13,6 +13,7 @@ PIPE = "pipe"
 VARIANTS = ((PIPE, "Deck on pipe track"),)
 TRIPOD, DECK = "tripod", "deck"
 LAID, PEGGED = "laid", "pegged"
+STRAPPED, LOOSE = "strapped", "loose"
 LET_IN = tuple(way for way in WAYS if way[0] in (SLEEVE, SPIGOT))  # what joins a pipe that wheels run on
 NIPPED = "wheel.preload"  # of wheels in a groove, which a dolly has none of
 
@@ -62,6 +63,14 @@ PARAMETERS: tuple[Parameter, ...] = (
     ),
     Choice("stand", "Tripod", (), "tripod-video", "Camera", "on the deck", table="stands"),
     Quantity("stand.radius", "Feet from its centre", "m", 0.1, 1.2, 0.4, "Camera", "kept by the cups"),
+    Choice(
+        "stand.held",
+        "It is",
+        ((STRAPPED, "Strapped down to the deck"), (LOOSE, "Standing in its cups")),
+        STRAPPED,
+        "Camera",
+        "a strap from its centre to the middle of the deck",
+    ),
     Quantity("camera.ahead", "Mount ahead of middle", "m", -0.5, 0.5, 0.0, "Camera", "along the travel"),
     Quantity("camera.aside", "Mount to the left", "m", -0.5, 0.5, 0.0, "Camera", "square to the travel"),
     Quantity("camera.rise", "Mount above the pipes", "m", 0.08, 2.2, 1.23, "Camera", "from the top of the pipes"),

@@ -181,7 +181,11 @@ def _loading(design: Design, kit: Carried) -> tuple[Words, ...]:
         Words("Keep people off the track; pipes and ties trip"),
         Words("Deck on, a chock before and behind it; roll it empty from end to end"),
         *((Words("Strap {} of ballast down in the middle", ((bag, "kg"),)),) if bag > 0 else ()),
-        *((Words("Tripod into its cups, feet kept, head level"),) if design.text("camera.on") == TRIPOD else ()),
+        *(
+            (Words("Tripod into its cups, strapped down at its centre, head level"),)
+            if design.text("camera.on") == TRIPOD
+            else ()
+        ),
         Words(
             "Camera on, {}, its cable with slack for the whole travel, tied to the handle side",
             ((kit.payload.mass, "kg"),),

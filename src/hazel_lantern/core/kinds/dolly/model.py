@@ -10,7 +10,7 @@ from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Stand
 from hazel_lantern.core.kinds.base import Carried, Design, Member, Members, Run
-from hazel_lantern.core.kinds.dolly.design import PEGGED, TRIPOD
+from hazel_lantern.core.kinds.dolly.design import PEGGED, STRAPPED, TRIPOD
 from hazel_lantern.core.kinds.rail.model import Borne, Lift, Straight, carrier, straight
 from hazel_lantern.core.kinds.rail.parts import BOARD, CARRIAGE, Wanted, carriage, on_wheels, rails
 from hazel_lantern.core.kinds.rail.parts import frames as along
@@ -190,6 +190,12 @@ def _pieces(
     loose = (
         Buy("Pair of wedges, 1 in 8", 2 * len(ties), 1.1, "under either end of every tie"),
         Buy("Ratchet strap, narrow", 1 if bag > 0 else 0, 3.5, "holds the ballast down"),
+        Buy(
+            "Lashing strap with buckle",
+            1 if len(feet) and design.text("stand.held") == STRAPPED else 0,
+            2.9,
+            "tripod to deck",
+        ),
         Buy("Wheel chock", 2, 2.0, "before anybody lets go"),
     )
     cup = Fastening("foot cup", (Buy("Foot cup with bolt M6×40", 1, 2.2, "keeps a tripod's foot"),))

@@ -8,7 +8,7 @@ from contextlib import suppress
 import numpy as np
 
 from hazel_lantern.core.kinds.base import Design, Limit
-from hazel_lantern.core.kinds.dolly.design import TRIPOD
+from hazel_lantern.core.kinds.dolly.design import STRAPPED, TRIPOD
 from hazel_lantern.core.kinds.dolly.model import Dolly
 from hazel_lantern.core.kinds.rail.limits import SAFE, limits
 from hazel_lantern.core.kinds.rail.model import Straight
@@ -18,7 +18,7 @@ from hazel_lantern.core.mechanics import footing, platform
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.nouns.errors import InfeasibleError
 from hazel_lantern.core.nouns.figure import Given, by_method
-from hazel_lantern.core.nouns.finding import PEOPLE, STOP, STRUCTURE, Finding, Remedy, set_one
+from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STOP, STRUCTURE, Finding, Remedy, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
@@ -65,7 +65,7 @@ def standing_figures(design: Design, suggest: bool, rail: Straight, dolly: Dolly
             *mend,
         ),
     )  # fmt: skip
-    tell.take(_tripod(design, dolly))
+    tell.take(_tripod(design, dolly, knock))
     return tell.told()
 
 
@@ -104,8 +104,8 @@ def _mend(design: Design, rail: Straight) -> tuple[Remedy, ...]:
     return tuple(found)
 
 
-def _tripod(design: Design, dolly: Dolly) -> Told:
-    """What the tripod carries, and how high and wide it stands."""
+def _tripod(design: Design, dolly: Dolly, knock: float) -> Told:
+    """What the tripod carries, whether it stays in its cups, and how high and wide it stands."""
     if design.text("camera.on") != TRIPOD:
         return Told()
     tell, way = Teller(), dolly.way
@@ -117,6 +117,7 @@ def _tripod(design: Design, dolly: Dolly) -> Told:
         "balance.carried", "balance.limit", "Load limit of the tripod", STRUCTURE, "stand",
         "The tripod carries {}; it is good for {}.", at_most=dolly.stand.load_limit,
     )  # fmt: skip
+    _in_its_cups(tell, design, dolly, carried, knock)
     high = (design.given("z", "camera.rise", "mount above the pipes", "m"),)
     above = float(way.mount[2]) - dolly.top
     tell.take(
@@ -125,6 +126,41 @@ def _tripod(design: Design, dolly: Dolly) -> Told:
         )
     )
     return tell.told()
+
+
+def _in_its_cups(tell: Teller, design: Design, dolly: Dolly, kit: float, knock: float) -> None:
+    """What lifts a tripod that only stands in its cups: a push at the lens, and the dolly's own hard stop."""
+    way, strapped = dolly.way, design.text("stand.held") == STRAPPED
+    foot = np.array([way.mount[0], way.mount[1], dolly.top])
+    camera = (way.cg * way.moving - sum(one.mass * one.at for one in dolly.borne)) / kit - foot
+    stand = np.array([0.0, 0.0, dolly.stand.cg_height * (float(way.mount[2]) - dolly.top)])
+    masses = np.array([dolly.stand.mass, kit])
+    places = np.array([stand, camera])
+    stood = footing.footing(dolly.feet, masses.tolist(), _as_plumb(way, places))
+    high = float(way.lens[2]) - dolly.top
+    stop = float(masses.sum()) * SAFE * design.number("push.brake") * float(masses @ places[:, 2] / masses.sum()) / high
+    asked = max(knock, stop)
+    tell.add(
+        by_method(
+            "balance.cups", "A push at the lens lifts the tripod out", stood.knock(high), "N",
+            "camera kit and tripod about the weakest edge of its feet, over the lens height, without a strap",
+            (
+                Given("m", float(masses.sum()), "kg", "camera kit and tripod", "kit"),
+                design.given("r", "stand.radius", "feet from its centre", "m"),
+                Given("h", high, "m", "lens above the deck", "camera.rise"),
+            ),
+            source="statics 6",
+        )
+    )  # fmt: skip
+    tell.hold(
+        "balance.cups", "balance.in_cups", "Tripod stays in its cups", PEOPLE, "stand.held",
+        "Its strap holds it down; without, a push of {} at the lens would lift it out, and {} is asked."
+        if strapped
+        else "A push of {} at the lens lifts it out of its cups; a bump or a hard stop asks {}.",
+        at_least=asked,
+        state=CLEAR if strapped else "",
+        remedies=(set_one("strap", "Strap it down to the deck", "stand.held", STRAPPED),),
+    )  # fmt: skip
 
 
 def dolly_limits(design: Design, dolly: Dolly) -> tuple[Limit, ...]:
