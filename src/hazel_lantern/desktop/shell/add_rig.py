@@ -28,7 +28,7 @@ from hazel_lantern.desktop.widgets.words import Label
 from hazel_lantern.session.jobs import Job
 from hazel_lantern.session.session import Session
 
-COLUMNS, PICTURE = 4, 150
+COLUMNS, PICTURE = 4, 104
 
 
 class Picture(QWidget):

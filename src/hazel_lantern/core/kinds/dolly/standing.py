@@ -18,10 +18,12 @@ from hazel_lantern.core.mechanics import footing, platform
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.nouns.errors import InfeasibleError
 from hazel_lantern.core.nouns.figure import Given, by_method
-from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STOP, STRUCTURE, Finding, Remedy, set_one
+from hazel_lantern.core.nouns.finding import BUILD, CLEAR, PEOPLE, STOP, STRUCTURE, Finding, Remedy, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
+
+LOW = 0.4  # metres above the pipes that a camera on the deck itself may sit at; workshop judgement
 
 
 def standing_figures(design: Design, suggest: bool, rail: Straight, dolly: Dolly) -> Told:
@@ -107,7 +109,7 @@ def _mend(design: Design, rail: Straight) -> tuple[Remedy, ...]:
 def _tripod(design: Design, dolly: Dolly, knock: float) -> Told:
     """What the tripod carries, whether it stays in its cups, and how high and wide it stands."""
     if design.text("camera.on") != TRIPOD:
-        return Told()
+        return _low(design)
     tell, way = Teller(), dolly.way
     carried = way.moving - sum(one.mass for one in dolly.borne)
     tell.add(
@@ -126,6 +128,29 @@ def _tripod(design: Design, dolly: Dolly, knock: float) -> Told:
         )
     )
     return tell.told()
+
+
+def _low(design: Design) -> Told:
+    """A camera on the deck itself has nothing to carry it high."""
+    high = design.number("camera.rise")
+    words = Words(
+        "The camera sits on the deck, its mount {} above the pipes; up to {} needs no tripod.",
+        ((high, "m"), (LOW, "m")),
+    )
+    mend = (
+        set_one("low", "Mount at {}", "camera.rise", LOW / 2, "m"),
+        set_one("tripod", "Put it on a tripod", "camera.on", TRIPOD),
+    )
+    too_high = high > LOW
+    return Told(
+        (),
+        (
+            Finding(
+                "rig.low", "Camera on the deck", BUILD, STOP if too_high else CLEAR, "camera.rise", words, high, LOW,
+                "at_most", "m", mend if too_high else (),
+            ),
+        ),
+    )  # fmt: skip
 
 
 def _in_its_cups(tell: Teller, design: Design, dolly: Dolly, kit: float, knock: float) -> None:

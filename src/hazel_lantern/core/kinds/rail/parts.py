@@ -203,7 +203,9 @@ def _joiners(design: Design, rail: Straight) -> Pieces:
     )
     row = design.catalogue.bolts[JOINT_BOLT]
     through = rail.bar.width + (0.0 if splice.inside else 2 * bar.width) + 2 * row.washer_t
-    return Pieces((part,), (), (Fastening("joint bolt", (bolt(row, through, note="joints of the rail"),)),))
+    # Two rails are joined abreast: a bolt goes through one of them.
+    bolts_in = Fastening("joint bolt", (bolt(row, through, note="joints of the rail"),), reach=2 * through)
+    return Pieces((part,), (), (bolts_in,))
 
 
 def plate_bolts(splice: Splice) -> tuple[float, float]:
