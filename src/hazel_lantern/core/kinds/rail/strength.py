@@ -113,7 +113,7 @@ def _joined(design: Design, suggest: bool, rail: Straight, ride: Ride, share: fl
     given = (Given("k", SMOOTH, "1", "for smooth moving"), moment, Given("s", share, "1", "share of the heavier rail"))
     left = Given("W", splice.modulus, "m^3", f"{splice.stock.name.lower()}, {splice.count} at a joint", "rail.joint")
     tell.add(
-        by_formula("rig.joint_stress", "Stress in a joint", "Pa", STRESS, (*given, left), source="statics 2, 4, 9")
+        by_formula("rig.joint_stress", "Stress in a joint", "Pa", STRESS, (*given, left), source="statics 2, 4.1, 9")
     )
     tell.hold(
         "rig.joint_stress",
