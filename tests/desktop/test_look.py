@@ -173,7 +173,7 @@ def test_what_cannot_make_the_shot_is_named_by_its_construction_only_where_other
     qtbot.waitUntil(lambda: "gantry" in window.page.proposals.reasons.lower(), timeout=60000)
     lines = window.page.proposals.reasons.splitlines()
     assert any(line.startswith("Jib: short riser, two bars:") for line in lines)
-    assert any(line.startswith("Slider, Overhead slider:") for line in lines)
+    assert any(line.startswith("Slider, Overhead slider, Dolly:") for line in lines)
 
 
 def test_the_map_is_told_by_pattern_and_names_its_shares(make):

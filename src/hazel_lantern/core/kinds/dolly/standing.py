@@ -23,6 +23,7 @@ from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
 
+LASHING = 1000.0  # newtons that a narrow strap with a buckle is good for; workshop judgement
 LOW = 0.4  # metres above the pipes that a camera on the deck itself may sit at; workshop judgement
 
 
@@ -177,13 +178,26 @@ def _in_its_cups(tell: Teller, design: Design, dolly: Dolly, kit: float, knock: 
             source="statics 6",
         )
     )  # fmt: skip
+    if strapped:
+        lever = design.number("stand.radius") / 2  # from the middle of three feet to the line between two
+        tell.add(
+            by_method(
+                "balance.strap", "Its strap must hold", max(0.0, asked - stood.knock(high)) * high / lever, "N",
+                "what a bump or a hard stop asks beyond that, about the line between two feet",
+                (tell.given("F", "balance.cups"), Given("F_b", asked, "N", "bump or hard stop at the lens", "push.brake")),
+                source="statics 6",
+            )
+        )  # fmt: skip
+        tell.hold(
+            "balance.strap", "balance.in_cups", "Tripod stays in its cups", PEOPLE, "stand.radius",
+            "Bumped or stopped hard, the tripod pulls its strap with {}; a narrow lashing strap is good for {}.",
+            at_most=LASHING,
+        )  # fmt: skip
+        return
     tell.hold(
         "balance.cups", "balance.in_cups", "Tripod stays in its cups", PEOPLE, "stand.held",
-        "Its strap holds it down; without, a push of {} at the lens would lift it out, and {} is asked."
-        if strapped
-        else "A push of {} at the lens lifts it out of its cups; a bump or a hard stop asks {}.",
+        "A push of {} at the lens lifts it out of its cups; a bump or a hard stop asks {}.",
         at_least=asked,
-        state=CLEAR if strapped else "",
         remedies=(set_one("strap", "Strap it down to the deck", "stand.held", STRAPPED),),
     )  # fmt: skip
 
