@@ -13,7 +13,7 @@ from hazel_lantern.core.catalogue import TUBES
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.rail.design import BOLTED, CLAMPED, TAPED
 from hazel_lantern.core.kinds.rail.model import Straight, turned
-from hazel_lantern.core.kinds.shared.splices import Splice
+from hazel_lantern.core.kinds.shared.splices import ROUND, Splice
 from hazel_lantern.core.kinds.shared.weighed import KIT, REST
 from hazel_lantern.core.mechanics.pins import CAMERA_THREADS
 from hazel_lantern.core.mechanics.track import Frames
@@ -35,7 +35,8 @@ BRACKET_SCREWS = 0.012  # metres from the middle of a wheel bracket to each of i
 HALF = math.sqrt(0.5)
 NARROW = 0.02
 BESIDE_CUT = 0.015  # metres from butted ends to the holes that hold them
-JOINT_BOLT, JOINT_HOLE = "M5", 0.0055
+JOINT_BOLT, JOINT_HOLE, SCREW_HOLE = "M5", 0.0055, 0.0035
+JOINT_SCREW = Buy("Self-tapping screw 4.2×13, flat head", 1, 0.08, "joints of the rail, from below, flush")
 ANGLE = Buy("Angle bracket 40 mm", 1, 0.9, "holds a narrow rail")
 NAMES = {1: "front", -1: "rear", 0: "middle"}
 AXLE = Buy("Axle bolt M8×45 with two nuts", 1, 0.9)
@@ -180,8 +181,13 @@ def _joiners(design: Design, rail: Straight) -> Pieces:
     # Plates lie at the lower edge, clear of the wheels.
     down = -rail.bar.depth / 2 if splice.inside else -rail.bar.depth + bar.depth / 2
     sides = (0.0,) if splice.inside else (out, -out)
+    # The heads of bolts at the sides of a round pipe are where inclined wheels run.
+    below = splice.inside and rail.bar.shape in ROUND
+    held = Mark(0.0, HOLE, JOINT_HOLE, note="joint bolt", fastening="joint bolt")
+    if below:
+        held = replace(held, size=SCREW_HOLE, note="joint screw, from below", face=TOP)
     bolts = tuple(
-        Mark(splice.overlap + side * at, "hole", JOINT_HOLE, note="joint bolt", fastening="joint bolt")
+        replace(held, at=splice.overlap + side * at)
         for side in (-1, 1)
         for at in (plate_bolts(splice) if not splice.inside else (splice.overlap / 2,))
     )
@@ -201,6 +207,8 @@ def _joiners(design: Design, rail: Straight) -> Pieces:
         if splice.inside
         else "drill with the rail",
     )
+    if below:
+        return Pieces((part,), (), (Fastening("joint bolt", (JOINT_SCREW,)),))
     row = design.catalogue.bolts[JOINT_BOLT]
     through = rail.bar.width + (0.0 if splice.inside else 2 * bar.width) + 2 * row.washer_t
     # Two rails are joined abreast: a bolt goes through one of them.
@@ -217,7 +225,7 @@ def _joint_marks(rail: Straight, join: Part) -> list[Mark]:
     """The holes of the rail for its joiners, as far up its side as theirs."""
     across = join.places[0].at[2] + rail.bar.depth
     return [
-        replace(mark, at=round(start + mark.at, 9), across=across)
+        replace(mark, at=round(start + mark.at, 9), across=None if mark.face == TOP else across)
         for start in dict.fromkeys(place.at[0] for place in join.places)
         for mark in join.marks
     ]
