@@ -140,7 +140,7 @@ def test_pieces_of_a_rail_come_to_its_length_and_their_bolts_meet_the_joints():
         for part in pieces
         for place in part.places
         for mark in part.marks
-        if mark.note == "joint bolt"
+        if mark.fastening == "joint bolt"
     }
     assert sorted(bolts) == pytest.approx(
         sorted({place.at[0] + mark.at for place in joint.places for mark in joint.marks})

@@ -12,7 +12,7 @@ from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.kinds.dolly.model import LAST, tie_places
 from hazel_lantern.core.kinds.rail.bends import ride
 from hazel_lantern.core.mechanics import ties
-from hazel_lantern.core.nouns.finding import CLEAR, STOP
+from hazel_lantern.core.nouns.finding import CLEAR, STOP, WATCH
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.workshop.solids import TOP
 from tests.helpers import SHELF, finding, sample, value
@@ -109,6 +109,14 @@ def test_a_tripod_that_is_not_strapped_tips_out_of_its_cups():
     assert finding(dolly(), "balance.in_cups").state == CLEAR
     assert finding(dolly(camera__on="deck"), "rig.low").state == STOP
     assert finding(dolly(camera__on="deck", camera__rise=0.2), "rig.low").state == CLEAR
+
+
+def test_wheels_of_a_pair_keep_clear_of_each_other_and_of_their_edges():
+    wide = dolly(carriage__wheel="skate-54", rail__section="galv-round-26.9x2.6")
+    assert value(wide, "rig.pair_gap") == pytest.approx((0.0269 - 0.032) * math.sqrt(0.5))
+    assert finding(wide, "rig.pair_meets").state == STOP
+    assert finding(dolly(), "rig.pair_meets").state == finding(dolly(), "rig.edges").state == CLEAR
+    assert finding(dolly(carriage__wheel="bearing-22"), "rig.edges").state == WATCH
 
 
 def test_what_it_weighs_is_what_its_pieces_say():

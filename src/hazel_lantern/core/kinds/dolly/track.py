@@ -15,9 +15,10 @@ from hazel_lantern.core.kinds.shared.works import works
 from hazel_lantern.core.mechanics import ties, wheel_pairs
 from hazel_lantern.core.motion.wanted import Optics
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import BUILD, PEOPLE, PICTURE, STRUCTURE, Remedy, set_one
+from hazel_lantern.core.nouns.finding import BUILD, CLEAR, PEOPLE, PICTURE, STRUCTURE, WATCH, Finding, Remedy, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import lens
 
 WAVE = Formula("c*P*L**3/EI")
@@ -25,6 +26,7 @@ STAYS = Formula("W*tan(beta)")
 GAUGE = Formula("min(0.002, a*g/tan(beta))")
 MARGIN = 0.004  # metres of a tread kept free at either edge
 CLEAR_OF_TIE = 0.005  # metres
+BETWEEN = 0.001  # metres between the two wheels of a pair
 SEEN, CALM = 1.0, 0.5  # pixels of a wave that repeats at every tie: the most, and what a remedy aims at
 SHOCK = 1.5  # over the standing load, for joints under a wheel; workshop judgement
 
@@ -103,6 +105,10 @@ def _pairs(tell: Teller, design: Design, rail: Straight) -> None:
             "rig.over_tie", "Wheels clear the ties by", pair.low_edge + pipe / 2, "m", "lower edge of a tread over the tie",
             sizes, source=source,
         ),
+        by_method(
+            "rig.pair_gap", "Wheels of a pair clear each other by", 2 * (centre - wheel.width / 2) * math.cos(INCLINED), "m",
+            "inner edges of two treads that touch the pipe with their middles", sizes, source=source,
+        ),
         by_formula(
             "rig.gauge_within", "Gauge true within", "m", GAUGE,
             (
@@ -125,6 +131,18 @@ def _pairs(tell: Teller, design: Design, rail: Straight) -> None:
         "The lower edge of a wheel passes {} over the ties; {} is wanted.", at_least=CLEAR_OF_TIE, watch_at=1.0,
     )  # fmt: skip
     tell.hold(
+        "rig.pair_gap", "rig.pair_meets", "Room between the wheels of a pair", STRUCTURE, "carriage.wheel",
+        "The two wheels of a pair pass each other with {}; {} is wanted.",
+        at_least=BETWEEN, watch_at=1.0, remedies=_narrower(design, rail),
+    )  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "rig.edges", "Pipe on its treads", STRUCTURE, CLEAR if pair.fits else WATCH, "carriage.wheel",
+            Words("The pipe touches the middle of its treads." if pair.fits else
+                  "The treads are so narrow that the pipe touches near their edges: they wear and may chip."),
+        )
+    )  # fmt: skip
+    tell.hold(
         "balance.pair_stays", "balance.on_pipe", "Wheels stay on the pipe", PEOPLE, "push.side",
         "Pushed sideways with {} its lightest pair climbs off the pipe; a careless push gives {}.",
         at_least=design.number("push.side"),
@@ -136,6 +154,16 @@ def _pairs(tell: Teller, design: Design, rail: Straight) -> None:
         (Given("N", pair.more, "N", "one wheel of the heaviest pair", "kit"), Given("t", rail.bar.wall, "m", "wall", "rail.section")),
         "rail.section", source="Roark, ring", about=STRUCTURE,
     )  # fmt: skip
+
+
+def _narrower(design: Design, rail: Straight) -> tuple[Remedy, ...]:
+    """The widest wheel that leaves room to its neighbour on this pipe."""
+    room = rail.bar.depth - BETWEEN / math.cos(INCLINED)
+    rows = [w for w in design.catalogue.wheels.values() if w.shape == "round" and 2 * MARGIN <= w.width <= room]
+    best = max(rows, key=lambda w: (w.carries, w.d, w.id), default=None)
+    return (
+        (set_one("narrower", f"Use {best.name[:1].lower()}{best.name[1:]}", "carriage.wheel", best.id),) if best else ()
+    )
 
 
 def _lightest(rail: Straight) -> float:
