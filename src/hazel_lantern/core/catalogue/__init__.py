@@ -176,7 +176,7 @@ class Stand(Row, frozen=True, kw_only=True):
 
 class Wheel(Row, frozen=True, kw_only=True):
     """A wheel: grooved or round, diameter and width [m], mass [kg], rolling coefficient from and to, starting over
-    running friction [-], the load it is good for, 0 where nobody said [kg].
+    running friction [-], the load it is good for [kg] and how stiff its tread is [N/m], 0 where nobody said.
     """
 
     shape: Literal["round", "grooved"]
@@ -188,6 +188,7 @@ class Wheel(Row, frozen=True, kw_only=True):
     width: float = 0.01
     mass: float = 0.0
     carries: float = 0.0
+    gives: float = 0.0
     words: str = ""
 
 
@@ -316,6 +317,7 @@ MAY_BE_ZERO = {
     "height",
     "mass",
     "carries",
+    "gives",
     "mu",
     "friction",
     "face",

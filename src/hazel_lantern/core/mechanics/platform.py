@@ -46,6 +46,39 @@ def tips_at(
     return float(reached.min())
 
 
+def trips_from(reach: float, height: float, slope: float = 0.0) -> float:
+    """The speed from which a platform whose leading wheels are stopped dead goes over them.
+
+    reach: from its centre of mass ahead to those wheels [m]
+    height: of its centre of mass [m]
+    slope: rising along the travel [rad]
+
+    Returns: speed [m/s]. Raises: InputError; InfeasibleError where it tips at rest. Source: momentum about the wheel is
+    kept as it stops, what is left must lift the weight over it; all mass in one point, on the safe side.
+    """
+    finite(slope=slope)
+    positive(reach=reach, height=height)
+    if reach * math.cos(slope) + height * math.sin(slope) <= 0:
+        raise InfeasibleError("it tips at rest: its weight lies outside its wheels", "TIPS_AT_REST")
+    radius = math.hypot(reach, height)
+    lifts = radius - (height * math.cos(slope) - reach * math.sin(slope))
+    return radius / height * math.sqrt(2 * GRAVITY * lifts)
+
+
+def chock(diameter: float, load: float, push: float) -> float:
+    """The least height of a chock that a wheel cannot be pushed over.
+
+    diameter: of the wheel [m]
+    load: on the wheels that are chocked [N]
+    push: along the floor on them [N]
+
+    Returns: height [m]. Raises: InputError. Source: dynamics 3.1 turned round.
+    """
+    positive(diameter=diameter, load=load)
+    not_negative(push=push)
+    return diameter / 2 * (1 - math.cos(math.atan2(push, load)))
+
+
 class Rocking(Struct, frozen=True):
     """How four wheels stand on an uneven floor: which is free, -1 where all four stand, and the gap under it [m]."""
 

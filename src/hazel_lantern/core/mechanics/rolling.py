@@ -10,6 +10,7 @@ from hazel_lantern.core.nouns import elementwise as ew
 from hazel_lantern.core.nouns.check import not_negative, positive
 from hazel_lantern.core.nouns.elementwise import Numbers
 from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
+from hazel_lantern.core.nouns.units import GRAVITY
 
 
 class Bump(Struct, frozen=True):
@@ -42,6 +43,25 @@ def step(diameter: Numbers, height: Numbers, speed: Numbers, load: Numbers = 0.0
         )
     before = ew.sqrt(height * (2 * radius - height))
     return Bump(before / speed, speed * before / (radius - height), load * before / (radius - height))
+
+
+def carries_over(diameter: float, height: float, load: float, mass: float) -> float:
+    """The least speed at which an axle rolls over a step without a push.
+
+    diameter: of the wheels [m]
+    height: of the step [m]
+    load: on the axle [N]
+    mass: of all that rolls [kg]
+
+    Returns: speed [m/s]. Raises: InputError, InfeasibleError. Source: dynamics 3.1; the axle's load is lifted, and what it
+    is kicked up with is lost.
+    """
+    positive(mass=mass, load=load)
+    kick = float(step(diameter, height, 1.0).kick)
+    left = mass - load / GRAVITY * kick**2  # of twice the energy at 1 m/s
+    if left <= 0:
+        raise InfeasibleError("no speed carries it over: the kick takes all of it", "STEP_TOO_HIGH")
+    return math.sqrt(2 * load * height / left)
 
 
 class Dip(Struct, frozen=True):

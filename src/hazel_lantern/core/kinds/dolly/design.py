@@ -4,25 +4,75 @@ from __future__ import annotations
 
 from math import pi, radians
 
+from msgspec.structs import replace
+
 from hazel_lantern.core.kinds.base import Declared, First, School
 from hazel_lantern.core.kinds.rail.design import MOVING, SAFETY, SLEEVE, SPIGOT, WAYS
-from hazel_lantern.core.kinds.shared.inputs import least_bump
-from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
+from hazel_lantern.core.kinds.shared.inputs import BY_LOCK, least_bump
+from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
 
-PIPE = "pipe"
-VARIANTS = ((PIPE, "Deck on pipe track"),)
+PIPE, THREE, FRAME, FLOOR, TRUCKS = "pipe", "three", "frame", "floor", "trucks"
+VARIANTS = (
+    (PIPE, "Deck on pipe track"),
+    (THREE, "Three-cornered deck on pipe track"),
+    (FRAME, "Pipe frame on trolleys, on pipe track"),
+    (FLOOR, "Board on fixed wheels, on the floor"),
+    (TRUCKS, "Board on skate trucks, on the floor"),
+)
+ON_PIPE, ON_FLOOR = (PIPE, THREE, FRAME), (FLOOR, TRUCKS)
+DECKED = (PIPE, THREE, FLOOR, TRUCKS)
+LONE = (THREE, FRAME)  # on three corners
+CONCRETE, TILES, BOARDS, CARPET = "concrete", "tiles", "boards", "carpet"
+FLOORS = (
+    (CONCRETE, "Smooth concrete or screed"), (TILES, "Tiles"), (BOARDS, "Boards or planks"), (CARPET, "Carpet"),
+)  # fmt: skip
+LOCKED, FREE = "locked", "free"
+SILENT, SOUND = "silent", "sound"
+NONE, TWO, FOUR = "none", "two", "four"
+NOBODY, SITS, STANDS = "nobody", "sits", "stands"
 TRIPOD, DECK = "tripod", "deck"
 LAID, PEGGED = "laid", "pegged"
 STRAPPED, LOOSE = "strapped", "loose"
 LET_IN = tuple(way for way in WAYS if way[0] in (SLEEVE, SPIGOT))  # what joins a pipe that wheels run on
 NIPPED = "wheel.preload"  # of wheels in a groove, which a dolly has none of
 
+
 PARAMETERS: tuple[Parameter, ...] = (
-    Quantity("rail.length", "Track", "m", 0.8, 8.0, 4.0, "Track", "from end to end"),
-    Choice("rail.section", "Pipe", (), "galv-round-33.7x3.2", "Track", "each of the two", table="sections"),
-    Quantity("rail.spacing", "Gauge", "m", 0.2, 1.5, 0.72, "Track", "between the middles of the two pipes"),
-    Quantity("tie.spacing", "A tie every", "m", 0.15, 3.0, 0.8, "Track", "at most; the last spans are made shorter"),
-    Choice("tie.section", "Ties", (), "plywood-18x100", "Track", "boards across, under both pipes", table="sections"),
+    Quantity("rail.length", "Track or run", "m", 0.8, 8.0, 4.0, "Track", "from end to end, or of floor kept clear"),
+    Choice(
+        "rail.section", "Pipe", (), "galv-round-33.7x3.2", "Track", "each of the two", table="sections", only=ON_PIPE
+    ),
+    Quantity(
+        "rail.spacing",
+        "Gauge",
+        "m",
+        0.12,
+        1.5,
+        0.72,
+        "Track",
+        "between the middles of both pipes, or of left and right wheels",
+    ),
+    Quantity(
+        "tie.spacing",
+        "A tie every",
+        "m",
+        0.15,
+        3.0,
+        0.8,
+        "Track",
+        "at most; the last spans are made shorter",
+        only=ON_PIPE,
+    ),
+    Choice(
+        "tie.section",
+        "Ties",
+        (),
+        "plywood-18x100",
+        "Track",
+        "boards across, under both pipes",
+        table="sections",
+        only=ON_PIPE,
+    ),
     Choice(
         "tie.held",
         "They are",
@@ -30,14 +80,30 @@ PARAMETERS: tuple[Parameter, ...] = (
         LAID,
         "Track",
         "what lies may lift off beside the wheels",
+        only=ON_PIPE,
     ),
-    Quantity("rail.joint_every", "A joint every", "m", 0.0, 8.0, 2.0, "Track", "0 for pipes in one piece"),
-    Choice("rail.joint", "Joined", LET_IN, SLEEVE, "Track", "how the pieces of a pipe meet"),
     Quantity(
-        "rail.joint_step", "Step at a joint", "m", 0.0, 0.005, 0.0, "Track", "how far one piece stands proud", "travel"
+        "rail.joint_every", "A joint every", "m", 0.0, 8.0, 2.0, "Track", "0 for pipes in one piece", only=ON_PIPE
     ),
-    Quantity("rail.joint_gap", "Gap at a joint", "m", 0.0, 0.02, 0.0, "Track", "between two pieces", "travel"),
-    Quantity("ground.packed", "Packed up by", "m", 0.0, 0.5, 0.01, "Ground", "wedges under the ties, half-way"),
+    Choice("rail.joint", "Joined", LET_IN, SLEEVE, "Track", "how the pieces of a pipe meet", only=ON_PIPE),
+    Quantity(
+        "rail.joint_step",
+        "Step at a joint",
+        "m",
+        0.0,
+        0.005,
+        0.0,
+        "Track",
+        "how far one piece stands proud",
+        "travel",
+        only=ON_PIPE,
+    ),
+    Quantity(
+        "rail.joint_gap", "Gap at a joint", "m", 0.0, 0.02, 0.0, "Track", "between two pieces", "travel", only=ON_PIPE
+    ),
+    Quantity(
+        "ground.packed", "Packed up by", "m", 0.0, 0.5, 0.01, "Ground", "wedges under the ties, half-way", only=ON_PIPE
+    ),
     Quantity("rail.slope", "Rises", "rad", radians(-10), radians(10), 0.0, "Ground", "positive rises along the travel"),
     Quantity(
         "ground.stiffness",
@@ -48,11 +114,128 @@ PARAMETERS: tuple[Parameter, ...] = (
         2e6,
         "Ground",
         "force over dip: floor 5 MN/m and more, firm earth 1, lawn 0.2",
+        only=ON_PIPE,
     ),
-    Quantity("carriage.wheelbase", "Wheels apart, along", "m", 0.25, 2.0, 0.9, "Deck", "between front and rear pairs"),
-    Choice("carriage.wheel", "Wheels", (), "skate-72", "Deck", "two at each corner", table="wheels"),
-    Quantity("carriage.mass", "Deck with its wheels", "kg", 0.5, 120.0, 13.0, "Deck", "and all that stays on it"),
-    Quantity("ballast.mass", "Ballast", "kg", 0.0, 150.0, 10.0, "Deck", "strapped down in the middle of the deck"),
+    Choice("floor.kind", "Floor", FLOORS, CONCRETE, "Ground", "how hard it rolls, how loud", only=ON_FLOOR),
+    Quantity(
+        "floor.step",
+        "Highest step",
+        "m",
+        0.0,
+        0.05,
+        0.001,
+        "Ground",
+        "edge of a tile or board, cable under a ramp",
+        only=ON_FLOOR,
+    ),
+    Quantity("floor.gap", "Widest gap", "m", 0.0, 0.03, 0.003, "Ground", "between tiles or boards", only=ON_FLOOR),
+    Quantity(
+        "floor.every",
+        "A gap every",
+        "m",
+        0.0,
+        5.0,
+        0.6,
+        "Ground",
+        "tiles or boards; 0 where there is none",
+        only=ON_FLOOR,
+    ),
+    Quantity(
+        "floor.uneven",
+        "Uneven by",
+        "m",
+        0.0,
+        0.02,
+        0.001,
+        "Ground",
+        "the floor under a fourth wheel, off the other three",
+        only=ON_FLOOR,
+    ),
+    Choice(
+        "sound.recorded",
+        "Sound",
+        ((SILENT, "None is recorded"), (SOUND, "Is recorded here")),
+        SILENT,
+        "Ground",
+        "what may be heard of it",
+        only=ON_FLOOR,
+    ),
+    Quantity(
+        "carriage.wheelbase",
+        "Wheels apart, along",
+        "m",
+        0.25,
+        2.0,
+        0.9,
+        "Deck",
+        "between front and rear wheels",
+        only=DECKED,
+    ),
+    Choice("carriage.wheel", "Wheels", (), "skate-72", "Deck", "on pipe two at each corner", table="wheels"),
+    Quantity("carriage.mass", "Deck with its wheels", "kg", 0.5, 120.0, 17.0, "Deck", "and all that stays on it"),
+    Choice(
+        "deck.ribs",
+        "Battens under the deck",
+        ((NONE, "None"), (TWO, "Two along it"), (FOUR, "Four along it")),
+        NONE,
+        "Deck",
+        "on edge, glued and screwed",
+        only=DECKED,
+    ),
+    Choice("deck.rib", "Each batten", (), "pine-28x45", "Deck", "of a board on edge", table="sections", only=DECKED),
+    Choice(
+        "frame.section",
+        "Pipe of the frame",
+        (),
+        "galv-round-26.9x2.6",
+        "Deck",
+        "keeps the trolleys apart",
+        table="sections",
+        only=(FRAME,),
+    ),
+    Choice(
+        "truck.lean",
+        "Trucks",
+        ((LOCKED, "Locked or shimmed"), (FREE, "Free to lean")),
+        LOCKED,
+        "Deck",
+        "free ones steer with every lean",
+        only=(TRUCKS,),
+    ),
+    Quantity(
+        "truck.stiffness",
+        "A truck resists leaning",
+        "N*m/rad",
+        5.0,
+        500.0,
+        60.0,
+        "Deck",
+        "both its cushions together",
+        only=(TRUCKS,),
+    ),
+    Quantity(
+        "truck.square",
+        "Axles out of square",
+        "rad",
+        0.0,
+        radians(5),
+        radians(0.2),
+        "Deck",
+        "1 mm over 300 mm of axle is 0.2°",
+        only=ON_FLOOR,
+    ),
+    Quantity("handle.height", "Handle", "m", 0.0, 1.3, 0.95, "Deck", "above the deck; 0 for none", only=DECKED),
+    Quantity("ballast.mass", "Ballast", "kg", 0.0, 150.0, 10.0, "Deck", "strapped down in the middle, or hung below"),
+    Choice(
+        "rider",
+        "A person rides",
+        ((NOBODY, "Never"), (SITS, "Sitting on the deck"), (STANDS, "Standing on the deck")),
+        NOBODY,
+        "Deck",
+        "only with a second person who pushes",
+        only=DECKED,
+    ),
+    Quantity("rider.mass", "Of", "kg", 30.0, 150.0, 80.0, "Deck", "with all they carry", only=DECKED),
     Choice(
         "camera.on",
         "Camera on",
@@ -60,32 +243,78 @@ PARAMETERS: tuple[Parameter, ...] = (
         TRIPOD,
         "Camera",
         "low shots go without the tripod",
+        only=DECKED,
     ),
     Choice("stand", "Tripod", (), "tripod-video", "Camera", "on the deck", table="stands"),
-    Quantity("stand.radius", "Feet from its centre", "m", 0.1, 1.2, 0.4, "Camera", "kept by the cups"),
+    Quantity("stand.radius", "Feet from its centre", "m", 0.1, 1.2, 0.4, "Camera", "kept by the cups", only=DECKED),
     Choice(
         "stand.held",
         "It is",
-        ((STRAPPED, "Strapped down to the deck"), (LOOSE, "Standing in its cups")),
+        ((STRAPPED, "Strapped down"), (LOOSE, "Standing in its cups")),
         STRAPPED,
         "Camera",
         "a strap from its centre to the middle of the deck",
+        only=DECKED,
     ),
-    Quantity("camera.ahead", "Mount ahead of middle", "m", -0.5, 0.5, 0.0, "Camera", "along the travel"),
-    Quantity("camera.aside", "Mount to the left", "m", -0.5, 0.5, 0.0, "Camera", "square to the travel"),
-    Quantity("camera.rise", "Mount above the pipes", "m", 0.08, 2.2, 1.23, "Camera", "from the top of the pipes"),
+    Quantity("camera.ahead", "Mount ahead of middle", "m", -0.5, 0.5, 0.0, "Camera", "along the travel", only=DECKED),
+    Quantity("camera.aside", "Mount to the left", "m", -0.5, 0.5, 0.0, "Camera", "of the deck's middle", only=DECKED),
+    Quantity(
+        "camera.rise",
+        "Mount above the wheels' track",
+        "m",
+        0.08,
+        2.2,
+        1.23,
+        "Camera",
+        "from the top of the pipes, or the floor",
+    ),
     Quantity(
         "camera.heading", "Camera looks", "rad", -pi, pi, pi / 2, "Camera", "from the travel, positive to the left"
     ),
-    *(one for one in MOVING if one.key != NIPPED),
+    *(replace(one, only=ON_PIPE) if one.key == "rail.damping" else one for one in MOVING if one.key != NIPPED),
+    Quantity(
+        "tyre.damping",
+        "Damping of its tyres",
+        "1",
+        0.005,
+        0.5,
+        0.06,
+        "Wheels and friction",
+        "share of critical: soft wheels 0.05 to 0.1, hard ones 0.02",
+        "travel",
+        only=ON_FLOOR,
+    ),
     least_bump("Deck"),
     Choice("safety", "If it fails", SAFETY, "B", "Deck", "sets the factors on strength and tipping"),
 )
+USUAL: dict[str, dict[str, Value]] = {
+    THREE: {"carriage.wheelbase": 0.8, "carriage.mass": 12.0, "ballast.mass": 14.0},
+    FRAME: {"rail.spacing": 0.6, "carriage.mass": 6.0, "ballast.mass": 10.0},
+    FLOOR: {"carriage.wheel": "rubber-125", "ballast.mass": 20.0, "carriage.mass": 18.0, "camera.rise": 1.29},
+    TRUCKS: {
+        "carriage.wheelbase": 0.5,
+        "rail.spacing": 0.24,
+        "camera.on": DECK,
+        "camera.rise": 0.25,
+        "carriage.mass": 7.0,
+        "ballast.mass": 8.0,
+        "handle.height": 0.0,
+    },
+}
 
 SCHOOLS = (
+    School("Ground", (
+        ("pipe track", (("variant", PIPE), ("carriage.wheel", "skate-72")), "smooth over any ground; pipes to carry, lay and level"),
+        ("smooth floor", (("variant", FLOOR), ("carriage.wheel", "rubber-125")), "nothing to lay; every gap and cable shows"))),
+    School("Corners", (
+        ("four", (("variant", PIPE),), "wide and steady; the fourth never quite bears"),
+        ("three", (("variant", THREE),), "never rocks; tips sooner over its two slanting sides"))),
     School("Weight", (
         ("light", (("ballast.mass", 0.0),), "one person carries and lays it; every joint shows"),
         ("heavy", (("ballast.mass", 40.0),), "calm over joints; a shove to start, long to stop"))),
+    School("Aboard", (
+        ("nobody", (("rider", NOBODY),), "light, safe; who works the camera walks beside"),
+        ("a person", (("rider", SITS), ("place.kept", BY_LOCK)), "eye at the camera; heavy, needs a brake, a stiff deck and care"))),
     School("Camera", (
         ("on a tripod", (("camera.on", TRIPOD), ("camera.rise", 1.23)), "eye height; tips sooner"),
         ("low on the deck", (("camera.on", DECK), ("camera.rise", 0.2)), "calm and safe; looks up at people"))),
@@ -106,9 +335,19 @@ DECLARED = Declared(
     name="Dolly",
     variants=VARIANTS,
     parameters=PARAMETERS,
-    short={PIPE: "pipe track"},
+    usual=USUAL,
+    short={
+        PIPE: "pipe track",
+        THREE: "three corners",
+        FRAME: "pipe frame",
+        FLOOR: "floor wheels",
+        TRUCKS: "skate trucks",
+    },
     about="A camera at eye height rolls along laid pipe.",
     well="A long calm push beside somebody who walks.",
     asks="Ground to lay track on, somebody to push, and a car that takes the pipes.",
-    first={"": First("slide", (-1.2, 0.0, 1.35), (1.2, 0.0, 1.35), 12.0)},
+    first={
+        "": First("slide", (-1.2, 0.0, 1.35), (1.2, 0.0, 1.35), 12.0),
+        TRUCKS: First("slide", (-1.2, 0.0, 0.35), (1.2, 0.0, 0.35), 12.0),
+    },
 )

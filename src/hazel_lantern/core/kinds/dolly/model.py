@@ -7,47 +7,92 @@ from itertools import pairwise
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import Stand
 from hazel_lantern.core.kinds.base import Carried, Design, Member, Members, Run
-from hazel_lantern.core.kinds.dolly.design import PEGGED, STRAPPED, TRIPOD
-from hazel_lantern.core.kinds.rail.model import Borne, Lift, Straight, carrier, straight
-from hazel_lantern.core.kinds.rail.parts import BOARD, CARRIAGE, Wanted, carriage, on_wheels, rails
+from hazel_lantern.core.kinds.dolly.deck import BAG, LOAD, bears, deck_top, feet, pieces
+from hazel_lantern.core.kinds.dolly.design import (
+    BOARDS,
+    CARPET,
+    CONCRETE,
+    FLOOR,
+    FRAME,
+    LONE,
+    NOBODY,
+    NONE,
+    ON_FLOOR,
+    PEGGED,
+    TILES,
+    TRIPOD,
+    TRUCKS,
+)
+from hazel_lantern.core.kinds.rail.model import Borne, Carriage, Lift, Straight, carrier, corners, loaded, straight
+from hazel_lantern.core.kinds.rail.parts import CARRIAGE, rails
 from hazel_lantern.core.kinds.rail.parts import frames as along
 from hazel_lantern.core.kinds.shared.pieces import members_of
+from hazel_lantern.core.mechanics.footing import support_polygon
 from hazel_lantern.core.mechanics.rails import Rest
 from hazel_lantern.core.nouns.errors import GeometryError
 from hazel_lantern.core.workshop.laid import Bodies, Laid, Pieces, lay
-from hazel_lantern.core.workshop.part import Buy, Fastening, ReadyMade
-from hazel_lantern.core.workshop.solids import Block, Place
+from hazel_lantern.core.workshop.part import Buy
 
-LOAD = "load"  # what stands on the deck: it moves with it and is not part of it
+LIFT = Lift("camera.rise", 0.08, 2.2, "Mount at {}")
+# A wheel's rolling coefficient, which is told for pipe, times this on a floor; dynamics 3.2.
+ROLLS = {CONCRETE: 1.25, TILES: 1.25, BOARDS: 2.0, CARPET: 5.0}
+BALLAST = np.linspace(0.0, 80.0, 33)  # kilograms that are looked at
+TRUCK_LEAST = 0.04  # metres of a truck's axle between its wheels
 ENDS = 0.06  # metres from an end of the track to the middle of its last tie
 TIE_LONGER = 0.12  # metres of a tie beyond both pipes
 BESIDE = 0.03  # metres from a joint to the middle of the next tie
 LAST = 0.9  # of the usual span between ties, for the same dip
-BAG = 0.16  # metres of a ballast bag's height
+LENGTHWISE = 2 / math.sqrt(3)  # of the gauge, how far apart two feet of three are along it
 
 
 class Dolly(Struct, frozen=True):
-    """A deck on a track, places of the ties along it [m], the tripod, its feet on the deck from the mount's middle
-    (3, 2) [m], none where the camera sits on the deck, the deck's top above the pipes and thickness of a tie [m], what the deck bears
-    beside the kit, and all pieces.
+    """A deck on a track or on the floor, places of the ties along it [m], the tripod, its feet on the deck from the
+    mount's middle
+    (3, 2) [m], none where the camera sits on the deck, the deck's top above pipes or floor and thickness of a tie [m],
+    what the deck bears beside the kit, the ballast of that [kg], how far apart gaps of the floor are, 0 for none [m], and all pieces.
     """
 
-    way: Straight
+    way: Carriage
     ties: tuple[float, ...]
     stand: Stand
     feet: np.ndarray
     top: float
     tie: float
     borne: tuple[Borne, ...]
+    ballast: float
+    gaps: float
     laid: Laid
 
     @property
     def spans(self) -> tuple[float, ...]:
         """Between ties, from one end to the other [m]."""
         return tuple(b - a for a, b in pairwise(self.ties))
+
+    @property
+    def middle(self) -> np.ndarray:
+        """The middle of its corners (2,) [m]."""
+        return np.asarray(self.way.wheels.mean(axis=0))
+
+    @property
+    def masses(self) -> tuple[np.ndarray, np.ndarray]:
+        """All that rolls as points, the camera kit last: masses (n,) [kg], places (n, 3) from its middle on the track [m]."""
+        weighs, at = np.array([one.mass for one in self.borne]), np.array([one.at for one in self.borne])
+        kit = self.way.moving - weighs.sum()
+        camera = (self.way.cg * self.way.moving - weighs @ at) / kit
+        return np.append(weighs, kit), np.vstack([at, camera])
+
+    def ballasted(self, by: float) -> Dolly:
+        """With so much more ballast [kg], less where it is below zero; its pieces stay as they are."""
+        at = np.array([*self.middle, self.top + BAG / 2])
+        way, mass = self.way, self.way.moving + by
+        moved = replace(
+            way, moving=mass, cg=(way.cg * way.moving + by * at) / mass, follows=way.follows * way.moving / mass
+        )
+        return replace(self, way=moved, borne=(Borne(by, at), *self.borne))
 
 
 def tie_places(length: float, most: float, cuts: tuple[float, ...] = ()) -> tuple[float, ...]:
@@ -80,6 +125,11 @@ def rests_for(design: Design, most: float, *, pegged: bool) -> tuple[Rest, ...]:
 
 def build(design: Design, kit: Carried) -> Dolly:
     """The mechanism of a dolly. Raises GeometryError where it does not fit together, InputError for unknown rows."""
+    if design.variant == FRAME:  # a tripod stands on its trolleys, and nowhere else
+        settled = {"camera.on": TRIPOD, "camera.ahead": 0.0, "camera.aside": 0.0, "rider": NOBODY, "handle.height": 0.0}
+        design = replace(design, values={**design.values, **settled})
+    if design.variant in ON_FLOOR:
+        return _on_floor(design, kit)
     number = design.number
     pipe, wheel, tie = (
         design.row("sections", "rail.section"),
@@ -88,29 +138,69 @@ def build(design: Design, kit: Carried) -> Dolly:
     )
     _check(design, pipe.shape, wheel, tie.shape)
     rests = rests_for(design, number("tie.spacing"), pegged=design.text("tie.held") == PEGGED)
-    slope, length = number("rail.slope"), number("rail.length")
+    slope, length, gauge = number("rail.slope"), number("rail.length"), number("rail.spacing")
     # The track's lower end lies on its ties, the other is packed up.
     height = tie.width + pipe.depth + number("ground.packed") + length / 2 * abs(math.sin(slope))
-    top = _deck_top(pipe.depth, wheel.d)
-    on_tripod = design.text("camera.on") == TRIPOD
-    mount = np.array([number("camera.ahead"), number("camera.aside"), number("camera.rise")])
-    stand = design.row("stands", "stand")
-    borne = [
-        Borne(number("carriage.mass"), np.array([0.0, 0.0, top - BOARD / 2])),
-        Borne(number("ballast.mass"), np.array([0.0, 0.0, top + BAG / 2])),
-    ]
-    if on_tripod:
-        centre = np.array([mount[0], mount[1], top + stand.cg_height * (mount[2] - top)])
-        borne.append(Borne(stand.mass, centre, 1.0))
+    base = (
+        ("rail.spacing", LENGTHWISE * gauge)
+        if design.variant == FRAME
+        else ("carriage.wheelbase", number("carriage.wheelbase"))
+    )
+    three = design.variant in LONE
+    middle = (0.0, gauge / 6 if three else 0.0)  # of three corners
+    stand, top = design.row("stands", "stand"), deck_top(design, pipe.depth, wheel.d)
+    borne = bears(design, stand, top, middle, base[1])
     way = straight(
-        design, kit, 2, rests, False, "dolly",
-        height=height, borne=tuple(borne), lift=Lift("camera.rise", 0.08, 2.2, "Mount at {}"),
+        design, kit, 2, rests, three, "dolly",
+        base=base, height=height, borne=borne, lift=LIFT, middle=middle,
     )  # fmt: skip
-    feet = _feet(number("stand.radius")) if on_tripod else np.zeros((0, 2))
-    _on_deck(way, feet)
     ties = tuple(rest.x for rest in rests)
-    laid = lay(_pieces(design, kit, way, ties, stand, feet, top), frames(way, np.zeros((1, 1))))
-    return Dolly(way, ties, stand, feet, top, tie.width, tuple(borne), laid)
+    track = rails(design, way, (), (), ties, (design.text("tie.section"), TIE_LONGER))
+    wedges = Buy("Pair of wedges, 1 in 8", 2 * len(ties), 1.1, "under either end of every tie")
+    return _put_together(design, kit, way, ties, stand, top, tie.width, borne, track + Pieces(loose=(wedges,)))
+
+
+def _on_floor(design: Design, kit: Carried) -> Dolly:
+    """A board on wheels that roll on the floor."""
+    wheel, gauge, base = (
+        design.row("wheels", "carriage.wheel"),
+        design.number("rail.spacing"),
+        design.number("carriage.wheelbase"),
+    )
+    if wheel.shape != "round":
+        raise GeometryError("floor wheels have a flat tread: choose a round one")
+    times = ROLLS[design.text("floor.kind")]
+    top = deck_top(design, 0.0, wheel.d)
+    stand = design.row("stands", "stand")
+    borne = bears(design, stand, top, (0.0, 0.0), base)
+    way = loaded(
+        design, kit, corners(base, gauge, three=False), wheel, "dolly",
+        base=("carriage.wheelbase", base), beyond=wheel.d / 2, pressed=1.0, spacing=gauge,
+        drag=(times * wheel.rolling, times * wheel.rolling_high),
+        # On a slope its middle stands half-way up.
+        height=design.number("rail.length") / 2 * abs(math.sin(design.number("rail.slope"))), borne=borne, lift=LIFT,
+        forked=design.variant == FLOOR,
+    )  # fmt: skip
+    return _put_together(design, kit, way, (), stand, top, 0.0, borne, Pieces())
+
+
+def _put_together(
+    design: Design,
+    kit: Carried,
+    way: Carriage,
+    ties: tuple[float, ...],
+    stand: Stand,
+    top: float,
+    tie: float,
+    borne: tuple[Borne, ...],
+    track: Pieces,
+) -> Dolly:
+    on_tripod = design.text("camera.on") == TRIPOD
+    cups = feet(design, way.spacing) if on_tripod else np.zeros((0, 2))
+    _on_deck(design, way, cups)
+    laid = lay(track + pieces(design, kit, way, stand, cups, top), frames(way, np.zeros((1, 1))))
+    gaps = design.number("floor.every") if design.variant in ON_FLOOR else 0.0
+    return Dolly(way, ties, stand, cups, top, tie, borne, design.number("ballast.mass"), gaps, laid)
 
 
 def _check(design: Design, pipe: str, wheel: object, tie: str) -> None:
@@ -120,86 +210,49 @@ def _check(design: Design, pipe: str, wheel: object, tie: str) -> None:
         raise GeometryError("wheel pairs take round wheels: a grooved one has no flat tread to lean on a pipe")
     if tie != "flat_bar":
         raise GeometryError("ties are boards: choose a flat section")
+    if design.variant == FRAME and design.row("sections", "frame.section").shape not in ("round_tube", "solid_round"):
+        raise GeometryError("U-bolts hold the frame by round pipe: choose a round section for it")
+    if design.text("deck.ribs") != NONE and design.row("sections", "deck.rib").shape != "flat_bar":
+        raise GeometryError("battens are boards on edge: choose a flat section")
 
 
-def _feet(radius: float) -> np.ndarray:
-    """A tripod's feet on the deck, one ahead (3, 2) [m]."""
-    around = 2 * math.pi * np.arange(3) / 3
-    return radius * np.column_stack([np.cos(around), np.sin(around)])
-
-
-def _on_deck(way: Straight, feet: np.ndarray) -> None:
-    """Raises GeometryError where a pair meets its neighbour or a foot stands beyond the wheels."""
-    widest = 2 * way.wheel.d
+def _on_deck(design: Design, way: Carriage, feet: np.ndarray) -> None:
+    """Raises GeometryError where a wheel meets its neighbour or a foot stands beyond the wheels."""
+    wheel = way.wheel
+    widest = (
+        2 * wheel.d
+        if isinstance(way, Straight)
+        else 2 * wheel.width + (TRUCK_LEAST if design.variant == TRUCKS else 0.0)
+    )
     if way.spacing < widest:
         raise GeometryError(f"the gauge is narrower than the wheels on it: it takes at least {widest * 1e3:.0f} mm")
-    if way.wheelbase < way.wheel.d * 1.1:
-        raise GeometryError(f"the wheels of one side meet: {way.wheel.d * 1100:.0f} mm apart at least")
+    if way.wheelbase < wheel.d * 1.1:
+        raise GeometryError(f"the wheels of one side meet: {wheel.d * 1100:.0f} mm apart at least")
     if not len(feet):
         return
-    out = np.abs(feet + way.mount[:2]).max(axis=0)
-    for beyond, half, what in (
-        (out[0], way.wheelbase / 2, "along the travel: wheels"), (out[1], way.spacing / 2, "across: a gauge"),
-    ):  # fmt: skip
-        if beyond > half + 1e-9:
-            raise GeometryError(
-                f"the deck is smaller than the tripod's feet {what} of {2 * beyond * 1e3:.0f} mm would do, or feet nearer to the centre"
-            )
+    edges = support_polygon(way.wheels)
+    along = np.roll(edges, -1, axis=0) - edges
+    inward = np.column_stack([-along[:, 1], along[:, 0]]) / np.linalg.norm(along, axis=1)[:, None]
+    room = np.einsum("ek,ek->e", inward, way.mount[:2] - edges)  # from the tripod's middle to each edge
+    out = -(inward @ feet.T)
+    if (out <= room[:, None] + 1e-9).all():
+        return
+    radius = float(np.hypot(*feet[0]))
+    fits = float((room[:, None] / np.where(out > 1e-12, out, np.nan) * radius)[out > 1e-12].min())
+    times = radius / fits if fits > 0 else math.inf
+    would = (
+        f"feet {max(0.0, fits) * 1e3:.0f} mm from its centre would do, or a gauge of {times * way.spacing * 1e3:.0f} mm with "
+        f"wheels {times * way.wheelbase * 1e3:.0f} mm apart"
+        if fits > 0
+        else "bring its mount nearer to the middle"
+    )
+    raise GeometryError(f"the deck is smaller than the tripod's feet: {would}")
 
 
-def _deck_top(pipe: float, wheel: float) -> float:
-    """The deck's upper face above the pipes [m]: over the wheels, which lean against a pipe at 45 degrees."""
-    up = (pipe + wheel) / 2 * math.sqrt(0.5) - pipe / 2
-    return up + wheel / 2 + 0.002 + BOARD
-
-
-def frames(way: Straight, poses: np.ndarray) -> Bodies:
+def frames(way: Carriage, poses: np.ndarray) -> Bodies:
     """The frames of track, deck and what stands on it at poses (n, 1)."""
     found = along(way, poses)
     return {**found, LOAD: found[CARRIAGE]}
-
-
-def _pieces(
-    design: Design, kit: Carried, way: Straight, ties: tuple[float, ...], stand: Stand, feet: np.ndarray, top: float
-) -> Pieces:
-    """Pipes on ties with wedges, the deck on its wheel pairs, tripod and ballast."""
-    mount = way.mount
-    cups = tuple(Wanted(float(mount[0] + x), float(mount[1] + y), 0.0065, "foot cup", "foot cup") for x, y in feet)
-    things: list[ReadyMade] = []
-    if len(feet):
-        at = Place(LOAD, (float(mount[0]), float(mount[1]), top + stand.cg_height * (float(mount[2]) - top)))
-        things.append(ReadyMade(stand.name, Block((0.05, 0.05, 0.05)), stand.mass, "steel", (at,), stand.price or None))
-    bag = design.number("ballast.mass")
-    if bag > 0:
-        things.append(
-            ReadyMade(
-                "Ballast",
-                Block((0.3, 0.3, BAG)),
-                bag,
-                "weight",
-                (Place(LOAD, (0.0, 0.0, top + BAG / 2)),),
-                None,
-                "strapped down",
-            )
-        )
-    loose = (
-        Buy("Pair of wedges, 1 in 8", 2 * len(ties), 1.1, "under either end of every tie"),
-        Buy("Ratchet strap, narrow", 1 if bag > 0 else 0, 3.5, "holds the ballast down"),
-        Buy(
-            "Lashing strap with buckle",
-            1 if len(feet) and design.text("stand.held") == STRAPPED else 0,
-            2.9,
-            "tripod to deck",
-        ),
-        Buy("Wheel chock", 2, 2.0, "before anybody lets go"),
-    )
-    cup = Fastening("foot cup", (Buy("Foot cup with bolt M6×40", 1, 2.2, "keeps a tripod's foot"),))
-    track = rails(design, way, (), (), ties, (design.text("tie.section"), TIE_LONGER))
-    return (
-        track
-        + carriage(design, kit, way, on_wheels(way), Pieces((), (), (cup,) if cups else ()), cups)
-        + Pieces(things=tuple(things), loose=tuple(one for one in loose if one.quantity))
-    )
 
 
 def members(rig: Dolly, poses: np.ndarray) -> Members:

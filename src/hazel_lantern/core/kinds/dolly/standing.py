@@ -6,28 +6,34 @@ import math
 from contextlib import suppress
 
 import numpy as np
+from msgspec.structs import replace
 
 from hazel_lantern.core.kinds.base import Design, Limit
-from hazel_lantern.core.kinds.dolly.design import STRAPPED, TRIPOD
+from hazel_lantern.core.kinds.dolly.deck import BRACE, HANDLE, REACHES, rides
+from hazel_lantern.core.kinds.dolly.design import DECKED, NOBODY, STRAPPED, TRIPOD
 from hazel_lantern.core.kinds.dolly.model import Dolly
 from hazel_lantern.core.kinds.rail.limits import SAFE, limits
-from hazel_lantern.core.kinds.rail.model import Straight
+from hazel_lantern.core.kinds.rail.model import Carriage
+from hazel_lantern.core.kinds.shared.inputs import BY_LOCK
 from hazel_lantern.core.kinds.shared.stand import stand_fits
 from hazel_lantern.core.kinds.shared.standing import bump, standing_findings
+from hazel_lantern.core.kinds.shared.works import bears, works
 from hazel_lantern.core.mechanics import footing, platform
 from hazel_lantern.core.mechanics.safety import safety_class
+from hazel_lantern.core.motion.wanted import Move
 from hazel_lantern.core.nouns.errors import InfeasibleError
 from hazel_lantern.core.nouns.figure import Given, by_method
-from hazel_lantern.core.nouns.finding import BUILD, CLEAR, PEOPLE, STOP, STRUCTURE, Finding, Remedy, set_one
+from hazel_lantern.core.nouns.finding import BUILD, CLEAR, PEOPLE, STOP, STRUCTURE, WATCH, Finding, Remedy, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
 
 LASHING = 1000.0  # newtons that a narrow strap with a buckle is good for; workshop judgement
+HARD_PUSH = 200.0  # newtons at a handle, workshop judgement
 LOW = 0.4  # metres above the pipes that a camera on the deck itself may sit at; workshop judgement
 
 
-def standing_figures(design: Design, suggest: bool, rail: Straight, dolly: Dolly) -> Told:
+def standing_figures(design: Design, move: Move, suggest: bool, rail: Carriage, dolly: Dolly, pushes: Told) -> Told:
     """Tipping over the wheels in every way it may be pushed, and what stands on the deck."""
     tell = Teller()
     needed, knock = safety_class(design.text("safety")).tipping, bump(design, rail.moving)
@@ -36,11 +42,8 @@ def standing_figures(design: Design, suggest: bool, rail: Straight, dolly: Dolly
     except InfeasibleError:
         tell.findings.append(_falls(design, suggest, rail))
         return tell.told()
-    kit = rail.moving - sum(one.mass for one in dolly.borne)
-    masses = [*(one.mass for one in dolly.borne), kit]
-    places = [one.at for one in dolly.borne]
-    places.append((rail.cg * rail.moving - sum(one.mass * one.at for one in dolly.borne)) / kit)
-    stood = footing.footing(rail.wheels, masses, _as_plumb(rail, np.array(places)))
+    masses, places = dolly.masses
+    stood = footing.footing(rail.wheels, masses.tolist(), _as_plumb(rail, places))
     pushed = stood.knock(max(0.1, float(rail.lens[2])))
     given = (
         Given("m", rail.moving, "kg", "all that rolls", "kit"),
@@ -55,7 +58,7 @@ def standing_figures(design: Design, suggest: bool, rail: Straight, dolly: Dolly
     )  # fmt: skip
     mend = _mend(design, rail) if suggest else ()
     tell.findings += standing_findings(
-        stood.factor, needed, pushed, knock, where="On its track", field="rail.spacing", mend=mend,
+        stood.factor, needed, pushed, knock, where="On its wheels", field="rail.spacing", mend=mend,
         bumped=("Bumped at the camera", "A push of {} at the lens tips it; it must stand {}."),
     )  # fmt: skip
     brake = design.number("push.brake")
@@ -68,36 +71,163 @@ def standing_figures(design: Design, suggest: bool, rail: Straight, dolly: Dolly
             *mend,
         ),
     )  # fmt: skip
+    _tripped(tell, move, dolly, mend)
+    if design.variant in DECKED:
+        if design.number("handle.height"):
+            _by_handle(tell, design, dolly, stood, pushes, mend)
+        if rides(design):
+            tell.findings.append(_rider(tell, design, dolly))
     tell.take(_tripod(design, dolly, knock))
     return tell.told()
 
 
-def _as_plumb(rail: Straight, places: np.ndarray) -> np.ndarray:
+def _tripped(tell: Teller, move: Move, dolly: Dolly, mend: tuple[Remedy, ...]) -> None:
+    """A stone, a cable or an end stop before its wheels, at the move's speed and either way."""
+    way = dolly.way
+    up = float(way.cg[2])
+    if up <= 0:
+        return
+    trips = min(_trips(way, sign) for sign in (1.0, -1.0))
+    fastest = min(move.chord or way.high - way.low, way.high - way.low) * move.profile.peak_speed
+    tell.add(
+        by_method(
+            "balance.trips_from", "Stopped dead at its wheels it goes over from", trips, "m/s",
+            "momentum about the wheels against the lift of its weight over them, the worse way",
+            (
+                Given("h", up, "m", "its centre above the track", "camera.rise"),
+                Given("c", way.wheelbase, "m", "wheels apart, along", way.base_key),
+            ),
+            assumptions=("all mass in one point",), source="momentum and energy",
+        )
+    )  # fmt: skip
+    if not math.isfinite(fastest) or fastest <= 0:
+        return
+    tell.hold(
+        "balance.trips_from", "balance.trips", "A stone before its wheels", PEOPLE, "shot.time",
+        "Stopped dead by a stone or an end stop it goes over from {}; one and a half times the move's speed is {}.",
+        at_least=SAFE * fastest, remedies=mend,
+    )  # fmt: skip
+
+
+def _trips(way: Carriage, sign: float) -> float:
+    """Over each edge of its wheels that leads when it runs ahead, or back where `sign` is below zero [m/s]."""
+    corners = footing.support_polygon(way.wheels)
+    along = np.roll(corners, -1, axis=0) - corners
+    inward = np.column_stack([-along[:, 1], along[:, 0]]) / np.linalg.norm(along, axis=1)[:, None]
+    found = []
+    for corner, normal in zip(corners, inward, strict=True):
+        leads = -sign * float(normal[0])
+        if leads > 1e-9:
+            reach = float(normal @ (way.cg[:2] - corner))
+            slope = math.atan(math.tan(sign * way.slope) * leads)
+            found.append(platform.trips_from(reach, float(way.cg[2]), slope) / leads)
+    return min(found)
+
+
+def _by_handle(
+    tell: Teller, design: Design, dolly: Dolly, stood: footing.Footing, pushes: Told, mend: tuple[Remedy, ...]
+) -> None:
+    """Pushed at its handle, high up, before it rolls."""
+    way, high = dolly.way, dolly.top + design.number("handle.height")
+    tips = min(stood.pushed(high, (sign, 0.0)) for sign in (1.0, -1.0))
+    start = pushes.value("travel.start") + way.weight * abs(math.sin(way.slope))
+    tell.add(
+        by_method(
+            "balance.handle", "A push at the handle tips it from", tips, "N", "margin over its wheels over the handle's height",
+            (design.given("h", "handle.height", "handle above the deck", "m"), Given("c", way.wheelbase, "m", "wheels apart, along", way.base_key)),
+            source="statics 6",
+        )
+    )  # fmt: skip
+    tell.hold(
+        "balance.handle", "balance.pushed", "Pushed at the handle", PEOPLE, "handle.height",
+        "At its handle {} tips it; twice the push that starts it is {}.", at_least=2 * start,
+        remedies=(*((set_one("lower", "Handle at {}", "handle.height", 0.6, "m"),) if design.number("handle.height") > 0.6 else ()), *mend),
+    )  # fmt: skip
+    upright = design.catalogue.sections[HANDLE]
+    works(
+        tell, "rig.handle", "handle", HARD_PUSH / 2 * (1 - BRACE) * design.number("handle.height") / upright.section().modulus,
+        bears(design, design.catalogue.materials[upright.material]), "a shove of 200 N at the bar, either upright bent above its brace",
+        (Given("F", HARD_PUSH, "N", "a shove"), design.given("h", "handle.height", "handle above the deck", "m")),
+        "handle.height", source="statics 3",
+    )  # fmt: skip
+
+
+def _rider(tell: Teller, design: Design, dolly: Dolly) -> Finding:
+    """A person aboard is a caution at best: they lean out, it is stopped hard, and a brake must hold it."""
+    way, brake = dolly.way, design.number("push.brake")
+    mass = design.number("rider.mass")
+    worst = math.inf
+    for ahead, aside in ((REACHES, 0.0), (-REACHES, 0.0), (0.0, REACHES), (0.0, -REACHES)):
+        leans = replace(way, cg=way.cg + np.array([ahead, aside, 0.0]) * mass / way.moving)
+        try:
+            across = platform.tips_at(leans.wheels, leans.cg.tolist(), way.slope, (0.0, 1.0 if aside > 0 else -1.0))
+            worst = min(worst, _tips_from(leans), across)
+        except InfeasibleError:
+            worst = 0.0
+    margin = worst / brake if brake > 0 else math.inf
+    tell.add(
+        by_method(
+            "balance.rider", "With a person leaning out it tips from", worst, "m/s^2",
+            "foot of the weight at the edge of its wheels, the person's centre 200 mm out either way",
+            (Given("m", mass, "kg", "person", "rider.mass"), Given("a", REACHES, "m", "leans out by")), source="dynamics 6.1",
+        ),
+        by_method("balance.rider_margin", "Over its hard stop", margin, "1", "that over the hard stop", (tell.given("a", "balance.rider"), Given("b", brake, "m/s^2", "hard stop", "push.brake")), source="dynamics 6.1, 9"),
+    )  # fmt: skip
+    braked = design.text("place.kept") == BY_LOCK
+    mend: tuple[Remedy, ...] = (set_one("nobody", "Nobody rides", "rider", NOBODY),)
+    if margin < SAFE:
+        words = Words(
+            "With a person leaning out it tips at {} of its hard stop; {} is wanted: nobody rides.",
+            ((margin, "1"), (SAFE, "1")),
+        )
+    elif not braked:
+        words = Words("A person aboard needs a brake that holds it, worked from the deck: nobody rides without.")
+        mend = (set_one("brake", "Fit a brake", "place.kept", BY_LOCK), *mend)
+    else:
+        words = Words(
+            "A person rides: seated or with a hand-hold, feet kept in, one other pushes and nobody else is near. It tips at {} of its hard stop.",
+            ((margin, "1"),),
+        )
+    state = WATCH if margin >= SAFE and braked else STOP
+    return Finding(
+        "balance.rides", "A person aboard", PEOPLE, state, "rider", words, margin, SAFE, "at_least", "1", mend, figure="balance.rider_margin"
+    )  # fmt: skip
+
+
+def _as_plumb(rail: Carriage, places: np.ndarray) -> np.ndarray:
     """Places (n, 3) on the deck, moved so that their feet square to the track are where plumb puts them [m]."""
     moved = places.copy()
     moved[:, 0] -= places[:, 2] * math.tan(rail.slope)
     return moved
 
 
-def _tips_from(rail: Straight) -> float:
+def _tips_from(rail: Carriage) -> float:
     """The least acceleration along the track, either way, that tips it [m/s^2]. Raises InfeasibleError at rest."""
     return min(platform.tips_at(rail.wheels, rail.cg.tolist(), rail.slope, (way, 0.0)) for way in (1.0, -1.0))
 
 
-def _falls(design: Design, suggest: bool, rail: Straight) -> Finding:
+def _falls(design: Design, suggest: bool, rail: Carriage) -> Finding:
     words = Words("Its weight lies outside its wheels: it falls over by itself.")
     mend = _mend(design, rail) if suggest else ()
     return Finding("balance.stands", "Footing", PEOPLE, STOP, "camera.aside", words, 0.0, 1.0, "at_least", "1", mend)
 
 
-def _mend(design: Design, rail: Straight) -> tuple[Remedy, ...]:
+def _mend(design: Design, rail: Carriage) -> tuple[Remedy, ...]:
     """Weight over the middle, wider, longer, lower."""
     number, found = design.number, []
-    middle = [round(float(rail.mount[k] - rail.cg[k] / rail.follows), 3) for k in (0, 1)]
-    if max(abs(float(v)) for v in rail.cg[:2]) > 0.02 and max(map(abs, middle)) <= 0.5:
+    centre = rail.wheels.mean(axis=0)
+    # From the middle of its corners, as the inputs are.
+    middle = [
+        round(number(key) - float(rail.cg[k] - centre[k]) / rail.follows, 3)
+        for k, key in enumerate(("camera.ahead", "camera.aside"))
+    ]
+    off = float(np.abs(rail.cg[:2] - centre).max())
+    if design.variant in DECKED and off > 0.02 and max(map(abs, middle)) <= 0.5:
         changes = (("camera.ahead", middle[0]), ("camera.aside", middle[1]))
         found.append(Remedy("over", Words("Bring the weight over the middle"), changes))
     for key, what, most in (("rail.spacing", "A gauge of {}", 1.5), ("carriage.wheelbase", "Wheels {} apart", 2.0)):
+        if key not in (rail.base_key, "rail.spacing"):
+            continue
         wider = round(min(most, 1.3 * number(key)), 3)
         if wider > number(key):
             found.append(set_one(key.split(".")[1], what, key, wider, "m"))
@@ -109,7 +239,7 @@ def _mend(design: Design, rail: Straight) -> tuple[Remedy, ...]:
 
 def _tripod(design: Design, dolly: Dolly, knock: float) -> Told:
     """What the tripod carries, whether it stays in its cups, and how high and wide it stands."""
-    if design.text("camera.on") != TRIPOD:
+    if not len(dolly.feet):
         return _low(design)
     tell, way = Teller(), dolly.way
     carried = way.moving - sum(one.mass for one in dolly.borne)
@@ -120,7 +250,8 @@ def _tripod(design: Design, dolly: Dolly, knock: float) -> Told:
         "balance.carried", "balance.limit", "Load limit of the tripod", STRUCTURE, "stand",
         "The tripod carries {}; it is good for {}.", at_most=dolly.stand.load_limit,
     )  # fmt: skip
-    _in_its_cups(tell, design, dolly, carried, knock)
+    if design.variant in DECKED:  # on trolleys of its own it stands and falls with them
+        _in_its_cups(tell, design, dolly, knock)
     high = (design.given("z", "camera.rise", "mount above the pipes", "m"),)
     above = float(way.mount[2]) - dolly.top
     tell.take(
@@ -154,14 +285,13 @@ def _low(design: Design) -> Told:
     )  # fmt: skip
 
 
-def _in_its_cups(tell: Teller, design: Design, dolly: Dolly, kit: float, knock: float) -> None:
+def _in_its_cups(tell: Teller, design: Design, dolly: Dolly, knock: float) -> None:
     """What lifts a tripod that only stands in its cups: a push at the lens, and the dolly's own hard stop."""
     way, strapped = dolly.way, design.text("stand.held") == STRAPPED
     foot = np.array([way.mount[0], way.mount[1], dolly.top])
-    camera = (way.cg * way.moving - sum(one.mass * one.at for one in dolly.borne)) / kit - foot
-    stand = np.array([0.0, 0.0, dolly.stand.cg_height * (float(way.mount[2]) - dolly.top)])
-    masses = np.array([dolly.stand.mass, kit])
-    places = np.array([stand, camera])
+    # The tripod comes last but one, the camera kit last.
+    masses, at = dolly.masses
+    masses, places = masses[-2:], at[-2:] - foot
     stood = footing.footing(dolly.feet, masses.tolist(), _as_plumb(way, places))
     high = float(way.lens[2]) - dolly.top
     stop = float(masses.sum()) * SAFE * design.number("push.brake") * float(masses @ places[:, 2] / masses.sum()) / high

@@ -4,20 +4,22 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
+
 from hazel_lantern.core.kinds.base import Design
-from hazel_lantern.core.kinds.dolly.model import Dolly
-from hazel_lantern.core.kinds.rail.bends import HORIZON
+from hazel_lantern.core.kinds.dolly.model import BALLAST, Dolly
+from hazel_lantern.core.kinds.rail.bends import HORIZON, Ride
 from hazel_lantern.core.kinds.rail.held import pressed_wall
-from hazel_lantern.core.kinds.rail.model import Straight
+from hazel_lantern.core.kinds.rail.model import INCLINED, Straight
 from hazel_lantern.core.kinds.rail.strength import allowed
-from hazel_lantern.core.kinds.rail.wheels import INCLINED
 from hazel_lantern.core.kinds.shared.works import works
 from hazel_lantern.core.mechanics import ties, wheel_pairs
 from hazel_lantern.core.motion.wanted import Optics
-from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
+from hazel_lantern.core.nouns.figure import Curve, Given, by_formula, by_method
 from hazel_lantern.core.nouns.finding import BUILD, CLEAR, PEOPLE, PICTURE, STRUCTURE, WATCH, Finding, Remedy, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import lens
 
@@ -28,19 +30,31 @@ MARGIN = 0.004  # metres of a tread kept free at either edge
 CLEAR_OF_TIE = 0.005  # metres
 BETWEEN = 0.001  # metres between the two wheels of a pair
 SEEN, CALM = 1.0, 0.5  # pixels of a wave that repeats at every tie: the most, and what a remedy aims at
+SINKS = 0.004  # metres, workshop judgement
 SHOCK = 1.5  # over the standing load, for joints under a wheel; workshop judgement
 
 
 def heaviest(rail: Straight) -> float:
     """What the heaviest corner bears when all is calm [N]."""
-    return max(rail.axles()) * (0.5 + abs(float(rail.cg[1])) / rail.spacing)
+    return float(_corners(rail).max())
 
 
-def track_figures(design: Design, optics: Optics, away: float, suggest: bool, rail: Straight, dolly: Dolly) -> Told:
+def _corners(rail: Straight) -> np.ndarray:
+    """What each corner bears when all is calm [N]."""
+    if rail.lone:
+        return np.array([load for _, load in rail.stands()])
+    aside = float(rail.cg[1]) / rail.spacing
+    return np.outer(rail.axles(), (0.5 + aside, 0.5 - aside))
+
+
+def track_figures(
+    design: Design, optics: Optics, away: float, suggest: bool, rail: Straight, dolly: Dolly, ride: Ride
+) -> Told:
     """Dip of a pipe between two ties under the heaviest pair, in the picture; wheel pairs on their pipe."""
     tell = Teller()
     _waves(tell, optics, away, suggest, rail, dolly)
     _pairs(tell, design, rail)
+    _sinks(tell, design, rail, ride)
     return tell.told()
 
 
@@ -69,6 +83,12 @@ def _waves(tell: Teller, optics: Optics, away: float, suggest: bool, rail: Strai
             (tell.given("y", "travel.wave"), *seen), source="drive 5.3",
         )
     )  # fmt: skip
+    # The heaviest corner's dip, as ballast in the middle is shared alike by all of them.
+    more = (BALLAST - dolly.ballast) * GRAVITY / len(rail.wheels)
+    waves = np.maximum(0.0, load + more) * tell.value("travel.wave") / load * focal / away
+    tell.curves["travel.ballast"] = Curve(
+        "travel.ballast", "Wave of the track in the picture", BALLAST, waves, "kg", "px"
+    )
     tell.hold(
         "travel.wave_px",
         "travel.waves",
@@ -79,6 +99,25 @@ def _waves(tell: Teller, optics: Optics, away: float, suggest: bool, rail: Strai
         at_most=SEEN,
         remedies=_closer(optics, away, load, ei, span) if suggest else (),
     )
+
+
+def _sinks(tell: Teller, design: Design, rail: Straight, ride: Ride) -> None:
+    """How far the ground gives under a tie, which planks or boards beneath it spread."""
+    k = design.number("ground.stiffness")
+    sinks = float(ride.reactions.max()) / k
+    tell.add(
+        by_method(
+            "travel.sinks", "A tie sinks by", sinks, "m", "largest load of a tie over how stiff the ground is under it",
+            (design.given("k", "ground.stiffness", "ground under a tie", "N/m"), Given("W", rail.weight, "N", "all that rolls", "kit")),
+            source="statics 4.3",
+        )
+    )  # fmt: skip
+    planks = min(1e8, 4 * k)
+    tell.hold(
+        "travel.sinks", "travel.soft", "Ground under the ties", PICTURE, "ground.stiffness",
+        "A tie sinks by {}; up to {} the track lies well. Planks under the ties spread the load.", at_most=SINKS,
+        remedies=(set_one("planks", "Planks under the ties, ground of {}", "ground.stiffness", planks, "N/m"),),
+    )  # fmt: skip
 
 
 def _closer(optics: Optics, away: float, load: float, ei: float, span: float) -> tuple[Remedy, ...]:
@@ -168,27 +207,4 @@ def _narrower(design: Design, rail: Straight) -> tuple[Remedy, ...]:
 
 def _lightest(rail: Straight) -> float:
     """What the lightest corner bears when all is calm [N], never below nothing."""
-    share = 0.5 - abs(float(rail.cg[1])) / rail.spacing
-    return max(0.0, min(rail.axles()) * share)
-
-
-def hand_figures(rail: Straight, pushes: Told) -> Told:
-    """The push to start, in words of hands."""
-    tell, start = Teller(), pushes.value("travel.start") + rail.weight * abs(math.sin(rail.slope))
-    words = next((said for most, said in HANDS if start <= most), "more than two people push: lighten it")
-    tell.add(
-        by_method(
-            "travel.hand", "Push to start it", start, "N", f"start on the level and the slope: {words}",
-            (Given("W", rail.weight, "N", "all that rolls", "kit"), Given("alpha", rail.slope, "rad", "slope", "rail.slope")),
-            source="dynamics 3.2",
-        )
-    )  # fmt: skip
-    tell.hold(
-        "travel.hand", "travel.by_hand", "By hand", PICTURE, "ballast.mass",
-        f"It starts with {{}}: {words}. Up to {{}} one person pushes it evenly.", at_most=ONE_PERSON, watch_at=1.0,
-    )  # fmt: skip
-    return tell.told()
-
-
-ONE_PERSON = 120.0
-HANDS = ((10.0, "a nudge"), (45.0, "one hand"), (ONE_PERSON, "a shove with both arms"), (240.0, "two people"))
+    return max(0.0, float(_corners(rail).min()))

@@ -37,8 +37,7 @@ SUBJECT, TABLE = 3.0, 0.75  # metres away, metres above ground, when the shot lo
 
 class Ride(Struct, frozen=True):
     """The carriage at places (n,) along the rail: drop of the lens [m], pitch nose down and roll left up of the rail
-    [rad], reactions, bending (n,)
-    and at the spots asked for (n, spots) [N*m].
+    [rad], reactions of all rails; bending of the heavier rail (n,) and at the spots asked for (n, spots) [N*m].
     """
 
     x: np.ndarray
@@ -58,25 +57,54 @@ def ride(rail: Straight, beam: Rail | None = None, x: np.ndarray | None = None, 
     """
     beam = beam or rail.beam
     x = np.linspace(rail.low, rail.high, PLACES) if x is None else x
+    # Tied rails do not twist one by one: their roll comes from unequal bending and from the supports.
+    twin = rail.count == 2
+    one = replace(beam, gj=beam.gj * 1e3 if twin else beam.gj, weight=beam.weight * math.cos(rail.slope))
+    found = _each(rail, one, x, spots) if rail.lone else _both(rail, one, x, spots)
+    # The lens is off the carriage's middle: pitch and roll move it up and down too.
+    return replace(found, drop=found.drop + found.pitch * rail.lens[0] - found.roll * rail.lens[1])
+
+
+def _both(rail: Straight, beam: Rail, x: np.ndarray, spots: tuple[float, ...]) -> Ride:
+    """One beam of all rails, the load's being aside on top."""
     front, rear = rail.axles()
     # A single rail is twisted about its shear centre; ties keep a pair from it.
     twin = rail.count == 2
     aside = float(rail.cg[1]) + (0.0 if twin else float(rail.section.lever))
-    # Tied rails do not twist one by one: their roll comes from unequal bending and from the supports.
-    one = replace(beam, gj=beam.gj * 1e3 if twin else beam.gj, weight=beam.weight * math.cos(rail.slope))
-    found = rails.travel(one, x, rail.wheelbase, front, rear, aside, spots)
+    found = rails.travel(beam, x, rail.wheelbase, front, rear, aside, spots)
     roll = found.roll
     if twin:
         clamped = tuple(
             Rest(r.x, r.kz / 2 if r.apart else r.kz, 1e3 * beam.ei / beam.length if r.pitch else 0.0, math.inf, True)
             for r in beam.rests
         )
-        halved = tuple(replace(joint, stiffness=joint.stiffness / 2) for joint in beam.joints)
-        alone = Rail(beam.length, beam.ei / 2, beam.gj, 0.0, clamped, beam.ga / 2, halved)
+        alone = replace(_half(beam), weight=0.0, rests=clamped)
         roll = roll - 2 * aside / rail.spacing**2 * rails.travel(alone, x, rail.wheelbase, front, rear).drop
-    # The lens is off the carriage's middle: pitch and roll move it up and down too.
-    drop = found.drop + found.pitch * rail.lens[0] - roll * rail.lens[1]
-    return Ride(x, drop, found.pitch, roll, found.reactions, found.moments, found.lifted, found.bending, found.spots)
+    return Ride(
+        x, found.drop, found.pitch, roll, found.reactions, found.moments, found.lifted,
+        rail.share * found.bending, rail.share * found.spots,
+    )  # fmt: skip
+
+
+def _each(rail: Straight, beam: Rail, x: np.ndarray, spots: tuple[float, ...]) -> Ride:
+    """Two corners on the left rail and one on the right, either rail by itself."""
+    (_, front), (_, single), (_, rear) = rail.stands()
+    half = _half(beam)
+    pair = rails.travel(half, x, rail.wheelbase, front, rear, 0.0, spots)
+    point = min(1e-3, rail.wheelbase / 10)
+    lone = rails.travel(half, x, point, single / 2, single / 2, 0.0, spots)
+    return Ride(
+        x, (pair.drop + lone.drop) / 2, pair.pitch, (lone.drop - pair.drop) / rail.spacing,
+        pair.reactions + lone.reactions, pair.moments + lone.moments, pair.lifted | lone.lifted,
+        np.maximum(pair.bending, lone.bending), np.maximum(pair.spots, lone.spots),
+    )  # fmt: skip
+
+
+def _half(beam: Rail) -> Rail:
+    """One of two rails; a support that gives under each of them is half as stiff for one."""
+    rests = tuple(replace(rest, kz=rest.kz / 2 if rest.apart else rest.kz) for rest in beam.rests)
+    joints = tuple(replace(joint, stiffness=joint.stiffness / 2) for joint in beam.joints)
+    return Rail(beam.length, beam.ei / 2, beam.gj, beam.weight / 2, rests, beam.ga / 2, joints)
 
 
 def carried_along(rail: Straight, laid: Laid) -> Ride:

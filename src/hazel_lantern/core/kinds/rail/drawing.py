@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from hazel_lantern.core.kinds.base import Carried
-from hazel_lantern.core.kinds.rail.model import Straight
+from hazel_lantern.core.kinds.rail.model import Carriage, Straight
 from hazel_lantern.core.kinds.rail.parts import CARRIAGE, PLATE, RAIL, frames
 from hazel_lantern.core.kinds.shared.drop_post import NAME as POST_NAME
 from hazel_lantern.core.kinds.shared.props import PERSON, camera_above, camera_side, person, person_above
@@ -30,18 +30,18 @@ def _pair(point: np.ndarray | tuple[float, float]) -> tuple[float, float]:
     return float(point[0]), float(point[1])
 
 
-def spot(rail: Straight, along: float, above: float = 0.0) -> tuple[float, float]:
+def spot(rail: Carriage, along: float, above: float = 0.0) -> tuple[float, float]:
     """A place along the rail and above its top in the drawing from the side [m]."""
     return _pair(_at(rail, along, above))
 
 
-def _at(rail: Straight, along: float, above: float = 0.0) -> np.ndarray:
+def _at(rail: Carriage, along: float, above: float = 0.0) -> np.ndarray:
     ahead, height = rail.on_floor(along, above)
     return np.array([float(ahead), float(height)])
 
 
 def side_items(
-    kit: Carried, optics: Optics, rail: Straight, laid: Laid, ends: np.ndarray, x: float, *, on_its_own: bool = False
+    kit: Carried, optics: Optics, rail: Carriage, laid: Laid, ends: np.ndarray, x: float, *, on_its_own: bool = False
 ) -> list[Item]:
     """Rail, carriage, ghosts, camera path, view, loads and the bent line, without what holds the rail."""
     items: list[Item] = []
@@ -54,29 +54,29 @@ def side_items(
     items += outlines(laid, frames(rail, np.array([[x]])), SIDE, without=(KIT, REST), on=(RAIL, CARRIAGE))
     items += _camera(kit, rail, laid, x, sk.BODY, on_its_own=on_its_own)
     items += _bent(rail, x)
-    front, rear = rail.axles()
     along = np.array([math.sin(rail.slope), -math.cos(rail.slope)])
-    for place, load in ((x + rail.wheelbase / 2, front), (x - rail.wheelbase / 2, rear)):
-        items.append(Arrow(_pair(_at(rail, place)), _pair(along if load >= 0 else -along), abs(load)))
+    for place, load in rail.stands():
+        items.append(Arrow(_pair(_at(rail, x + place)), _pair(along if load >= 0 else -along), abs(load)))
     items.append(Arrow(_pair(_at(rail, x + float(rail.cg[0]), float(rail.cg[2]))), (0.0, -1.0), rail.moving * GRAVITY))
     return items
 
 
-def _camera(kit: Carried, rail: Straight, laid: Laid, x: float, layer: str, *, on_its_own: bool) -> list[Item]:
+def _camera(kit: Carried, rail: Carriage, laid: Laid, x: float, layer: str, *, on_its_own: bool) -> list[Item]:
     """The camera on its mount, and the head below it where no post hangs it and no tripod of its own carries it."""
     up = np.array([-math.sin(rail.slope), math.cos(rail.slope)])
     along = np.array([math.cos(rail.slope), math.sin(rail.slope)])
     mount = _at(rail, x + float(rail.mount[0]), float(rail.mount[2]))
-    plate = next(part for part in laid.parts if part.name == PLATE)
-    hung = on_its_own or any(part.name == POST_NAME for part in laid.parts)
-    foot = _at(rail, x + float(rail.mount[0]), plate.places[0].at[2])
-    head = [] if hung else [Stroke(np.array([foot, mount]), "steel", 0.03, layer=layer)]
+    plate = next((part for part in laid.parts if part.name == PLATE), None)
+    head = []
+    if plate is not None and not on_its_own and not any(part.name == POST_NAME for part in laid.parts):
+        foot = _at(rail, x + float(rail.mount[0]), plate.places[0].at[2])
+        head = [Stroke(np.array([foot, mount]), "steel", 0.03, layer=layer)]
     # A camera that looks aside shows its back to the drawing: only what lies along the travel is drawn long.
     ahead = along * (math.cos(rail.heading) if abs(math.cos(rail.heading)) > 0.35 else 0.35)
     return [*head, *camera_side(mount, ahead, up, kit, layer)]
 
 
-def _wedge(optics: Optics, rail: Straight, x: float) -> list[Item]:
+def _wedge(optics: Optics, rail: Carriage, x: float) -> list[Item]:
     if abs(math.cos(rail.heading)) < 0.35:
         return []
     half = angle_of_view(optics.sensor_height_m, optics.focal_m) / 2
@@ -96,8 +96,10 @@ def _wedge(optics: Optics, rail: Straight, x: float) -> list[Item]:
     ]
 
 
-def _bent(rail: Straight, x: float) -> list[Item]:
+def _bent(rail: Carriage, x: float) -> list[Item]:
     """The rail's bent line, stretched so that it can be seen."""
+    if not isinstance(rail, Straight):
+        return []  # a floor does not bend
     front, rear = rail.axles()
     places = np.linspace(0.0, rail.length, 61)
     try:
@@ -120,7 +122,7 @@ def _bent(rail: Straight, x: float) -> list[Item]:
 def side(
     kit: Carried,
     optics: Optics,
-    rail: Straight,
+    rail: Carriage,
     laid: Laid,
     ends: np.ndarray,
     x: float,
@@ -174,7 +176,7 @@ def rail_sizes(rail: Straight, x: float) -> list[Item]:
 
 
 def above(
-    kit: Carried, move: Move, optics: Optics, rail: Straight, laid: Laid, ends: np.ndarray, x: float, held: list[Item]
+    kit: Carried, move: Move, optics: Optics, rail: Carriage, laid: Laid, ends: np.ndarray, x: float, held: list[Item]
 ) -> Sketch:
     """The rig from above, travel to the right."""
     start = -rail.length / 2
@@ -215,7 +217,7 @@ def above(
         Size(on(rail.low, wide / 2 + 0.1), on(rail.high, wide / 2 + 0.1), 0.0, rail.high - rail.low, "m", "", "travel"),
         Ring(_pair(np.array(on(x + float(rail.cg[0]), float(rail.cg[1])))), 0.008),
     ]
-    if rail.count == 2:
+    if rail.spacing:
         items.append(
             Size(
                 on(rail.length * 0.3, -rail.spacing / 2),

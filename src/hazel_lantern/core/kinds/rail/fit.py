@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from hazel_lantern.core.kinds.base import Changes, Path
-from hazel_lantern.core.kinds.rail.model import Straight
+from hazel_lantern.core.kinds.rail.model import Carriage
 from hazel_lantern.core.kinds.shared.moving import long_enough, move_figures
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.errors import InfeasibleError
@@ -20,7 +20,7 @@ TRAVEL = Formula("L-c-D")
 LONGEST = 8.0
 
 
-def travel_figures(move: Move, optics: Optics, rail: Straight, path: Path) -> Told:
+def travel_figures(move: Move, optics: Optics, rail: Carriage, path: Path) -> Told:
     """Travel of the carriage against the way of the shot, height of the lens against its wish, and how fast that
     goes.
     """
@@ -80,16 +80,16 @@ def travel_figures(move: Move, optics: Optics, rail: Straight, path: Path) -> To
     return tell.told()
 
 
-def _length(rail: Straight, want: float) -> float:
+def _length(rail: Carriage, want: float) -> float:
     return math.ceil((want + rail.wheelbase + 2 * rail.beyond + 0.02) * 20 - 1e-9) / 20
 
 
-def _lens_up(rail: Straight, path: Path, slope: float) -> float:
+def _lens_up(rail: Carriage, path: Path, slope: float) -> float:
     """How far the lens is above the top of the rail at the carriage's middle, as its level head holds it [m]."""
     return float(rail.mount[0]) * math.sin(slope) + float(rail.mount[2]) * math.cos(slope) + float(path.lens[2])
 
 
-def sized_rail(move: Move, rail: Straight, path: Path) -> Changes:
+def sized_rail(move: Move, rail: Carriage, path: Path) -> Changes:
     """Rail length, slope and height that make the shot.
 
     Raises InfeasibleError when the move is longer than any rail here, or climbs too steeply.
@@ -111,7 +111,7 @@ def sized_rail(move: Move, rail: Straight, path: Path) -> Changes:
     return (("rail.length", length), ("rail.slope", round(slope, 5)), ("rail.height", height))
 
 
-def over_the_wheels(rail: Straight) -> Changes:
+def over_the_wheels(rail: Carriage) -> Changes:
     """The mount where the camera and all that goes along with it stand over the middle of the wheels."""
     ahead, aside = (float(rail.mount[k] - rail.cg[k] / rail.follows) for k in (0, 1))
     return tuple(

@@ -8,7 +8,7 @@ import numpy as np
 
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.rail.bends import Ride
-from hazel_lantern.core.kinds.rail.model import Straight
+from hazel_lantern.core.kinds.rail.model import Carriage, Straight
 from hazel_lantern.core.kinds.shared.inputs import BY_FRICTION, BY_HAND, BY_LOCK
 from hazel_lantern.core.mechanics import carriage
 from hazel_lantern.core.nouns.figure import Given, by_method
@@ -16,14 +16,20 @@ from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, PICTURE, STOP, WATCH
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
 
+LEVEL = 1e-6  # radians
 SPARE = 2.0  # what a lock holds over what it must, which creeps under a shaking hand; workshop judgement
 
 
 def kept_figures(design: Design, rail: Straight, ride: Ride) -> Told:
+    """Whether it runs away on its slope or its own sag, and whether what is to hold it there does."""
+    return on_slope(design, rail) if abs(rail.slope) > LEVEL else _on_its_sag(design, rail, ride)
+
+
+def on_slope(design: Design, rail: Carriage) -> Told:
     """Whether it runs away on its slope, and whether what is to hold it there does."""
     steep, least = abs(rail.slope), rail.drag[0]
-    if steep <= 1e-6:
-        return _on_its_sag(design, rail, ride)
+    if steep <= LEVEL:
+        return Told()
     tell, by = Teller(), design.text("place.kept")
     roll = carriage.incline(rail.moving, steep, least, rail.high - rail.low)
     weight = Given("W", rail.weight, "N", "carriage and camera kit", "kit")

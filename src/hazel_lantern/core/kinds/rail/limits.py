@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from hazel_lantern.core.kinds.base import Design, Limit
-from hazel_lantern.core.kinds.rail.model import Straight
+from hazel_lantern.core.kinds.rail.model import Carriage
 from hazel_lantern.core.nouns.units import GRAVITY
 
 SAFE = 1.5
@@ -16,7 +16,7 @@ def held_captive(design: Design) -> bool:
     return design.values.get("carriage.hold", "resting") == "captive"
 
 
-def limits(design: Design, rail: Straight) -> tuple[Limit, ...]:
+def limits(design: Design, rail: Carriage) -> tuple[Limit, ...]:
     """The hard stop all of it is judged by; and where the carriage rests by its weight, what tips it over its wheels.
     Source: drive 4.2.
     """

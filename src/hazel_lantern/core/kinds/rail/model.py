@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 from msgspec import Struct
-from msgspec.structs import replace
+from msgspec.structs import asdict, replace
 
 from hazel_lantern.core.catalogue import Material, StockSection, Wheel
 from hazel_lantern.core.kinds.base import Asked, Carried, Design, Member, Poses, Run
@@ -16,6 +16,8 @@ from hazel_lantern.core.mechanics.sections import Section
 from hazel_lantern.core.mechanics.track import Frames, StraightTrack, headed
 from hazel_lantern.core.nouns.errors import GeometryError
 from hazel_lantern.core.nouns.units import GRAVITY
+
+INCLINED = math.radians(45)  # a contact of an inclined wheel, from upright
 
 
 class Borne(Struct, frozen=True):
@@ -37,48 +39,51 @@ class Lift(Struct, frozen=True):
     words: str = "Rail at {}"
 
 
-class Straight(Struct, frozen=True):
-    """Sizes in metres, chosen rows, masses [kg]; the rail frame starts at the rail's first end, x along it.
+class Carriage(Struct, frozen=True, kw_only=True):
+    """What rolls or slides along a straight way, its sizes in metres, masses [kg]; the frame of the way starts at its
+    first end, x along it.
 
-    `beam` is all rails together; `follows` is how far the centre of mass goes along with the mount; `base_key`
-    sets the wheelbase, or how far apart what slides touches the rail, and `beyond` is what is left on at either end,
-    `drag` its coefficient from and to; `cg` is the centre of mass of carriage and kit from the carriage's middle, on top of
-    the rail.
+    `height` is that of its top half-way, `spacing` how far apart its two rails or tracks are, 0 for one; `follows` is how
+    far the centre of mass goes along with the mount; `base_key`
+    sets the wheelbase, or how far apart what slides touches it, and `beyond` is what is left on at either end,
+    `drag` its coefficient from and to, `forked` whether its axles are held at both ends, `pressed` what a wheel is pressed with for each newton that its corner bears; `cg`
+    is the centre of mass of carriage and kit from the carriage's middle, on top of the way.
     """
 
-    beam: Rail
-    count: int
-    spacing: float
+    length: float
     height: float
     slope: float
-    bar: StockSection
-    section: Section
-    material: Material
+    spacing: float
     wheel: Wheel
     wheels: np.ndarray
     wheelbase: float
     base_key: str
     beyond: float
     drag: tuple[float, float]
+    pressed: float
     moving: float
     cg: np.ndarray
     heading: float
     mount: np.ndarray
     lens: np.ndarray
-    low: float
-    high: float
     carrier: str
-    joints: Joints
     follows: float
     lift: Lift = Lift()
+    forked: bool = False
 
     @property
     def track(self) -> StraightTrack:
         return StraightTrack(self.length, self.height, self.slope)
 
     @property
-    def length(self) -> float:
-        return self.beam.length
+    def low(self) -> float:
+        """The first place of its middle."""
+        return self.wheelbase / 2 + self.beyond
+
+    @property
+    def high(self) -> float:
+        """The last place of its middle."""
+        return self.length - self.low
 
     @property
     def weight(self) -> float:
@@ -89,6 +94,20 @@ class Straight(Struct, frozen=True):
         square = self.weight * math.cos(self.slope)
         turn = square * self.cg[0] - (self.weight * math.sin(self.slope) + self.moving * acceleration) * self.cg[2]
         return square / 2 + turn / self.wheelbase, square / 2 - turn / self.wheelbase
+
+    @property
+    def lone(self) -> bool:
+        """Whether its third corner stands by itself on a track of its own."""
+        return len(self.wheels) == 3 and self.spacing > 0
+
+    def stands(self, acceleration: float = 0.0) -> tuple[tuple[float, float], ...]:
+        """Where it stands along the travel from its middle [m], and loads there square to the rail [N]."""
+        half = self.wheelbase / 2
+        front, rear = self.axles(acceleration)
+        if not self.lone:
+            return (half, front), (-half, rear)
+        single = (front + rear) * (0.5 - float(self.cg[1]) / self.spacing)
+        return (half, front - single / 2), (0.0, single), (-half, rear - single / 2)
 
     def on_floor(self, along: np.ndarray | float, above: np.ndarray | float = 0.0) -> tuple[np.ndarray, np.ndarray]:
         """Ahead of the rail's middle and above ground, for places along the rail and above its top [m]."""
@@ -103,7 +122,28 @@ class Straight(Struct, frozen=True):
         return self.track.at(np.asarray(along, float)).place((0.0, aside, above)).reshape((*np.shape(along), 3))
 
 
-def carrier(rail: Straight, poses: np.ndarray) -> Run:
+class Straight(Carriage, frozen=True, kw_only=True):
+    """A carriage on straight rails; `beam` is all `count` of them together."""
+
+    beam: Rail
+    count: int
+    bar: StockSection
+    section: Section
+    material: Material
+    joints: Joints
+
+    @property
+    def share(self) -> float:
+        """Of the load, what the heavier rail bears; outside the rails it bears more than all of it."""
+        return 1.0 if self.count == 1 else 0.5 + abs(float(self.cg[1])) / self.spacing
+
+    @property
+    def felt(self) -> float:
+        """The mass that all rails together feel bouncing [kg]: more of it where one bears more than the other."""
+        return self.moving * (1.0 if self.count == 1 else 2 * (self.share**2 + (1 - self.share) ** 2))
+
+
+def carrier(rail: Carriage, poses: np.ndarray) -> Run:
     """What runs on the rail, from axle to axle on top of it, at poses (n, 1)."""
     x, half = poses[:, 0], rail.wheelbase / 2
     return Member(rail.carrier, 0.02), rail.place(x - half, 0.0, 0.02), rail.place(x + half, 0.0, 0.02)
@@ -113,6 +153,72 @@ def turned(vector: tuple[float, float, float] | np.ndarray, heading: float) -> n
     """A vector of the mount frame in rail axes, the camera turned to the left by `heading`."""
     cos, sin = math.cos(heading), math.sin(heading)
     return np.array([vector[0] * cos - vector[1] * sin, vector[0] * sin + vector[1] * cos, vector[2]])
+
+
+def loaded(
+    design: Design,
+    kit: Carried,
+    wheels: np.ndarray,
+    wheel: Wheel,
+    carrier: str,
+    *,
+    base: tuple[str, float],
+    beyond: float,
+    drag: tuple[float, float],
+    pressed: float,
+    spacing: float,
+    height: float,
+    borne: tuple[Borne, ...] | None = None,
+    lift: Lift | None = None,
+    middle: tuple[float, float] = (0.0, 0.0),
+    forked: bool = False,
+) -> Carriage:
+    """A carriage with its load on a straight way: `base` is the input that sets how far apart it touches and that
+    distance [m], `middle` that of its plate from its own [m].
+
+    Raises GeometryError for a carriage longer than its way.
+    """
+    number = design.number
+    length, heading, far = number("rail.length"), number("camera.heading"), base[1]
+    if far >= length:
+        raise GeometryError("the carriage is longer than the rail")
+    if far + 2 * beyond >= length:
+        raise GeometryError("nothing of the rail is left for travel")
+    mount = np.array([number("camera.ahead") + middle[0], number("camera.aside") + middle[1], number("camera.rise")])
+    load = kit.payload
+    # The head rises with the mount; half of it counts.
+    borne = borne or (Borne(number("carriage.mass"), mount / 2, 0.5),)
+    moving = load.mass + sum(one.mass for one in borne)
+    weighs = load.mass * (mount + turned(load.cg, heading)) + sum(one.mass * one.at for one in borne)
+    return Carriage(
+        length=length,
+        height=height,
+        slope=number("rail.slope"),
+        spacing=spacing,
+        wheel=wheel,
+        wheels=wheels,
+        wheelbase=far,
+        base_key=base[0],
+        beyond=beyond,
+        drag=drag,
+        pressed=pressed,
+        moving=moving,
+        cg=weighs / moving,
+        heading=heading,
+        mount=mount,
+        lens=mount + turned(kit.lens_at_m, heading),
+        carrier=carrier,
+        follows=(load.mass + sum(one.mass * one.follows for one in borne)) / moving,
+        lift=lift or Lift(),
+        forked=forked,
+    )
+
+
+def corners(base: float, spread: float, *, three: bool) -> np.ndarray:
+    """Where a carriage stands: front and rear to the left, and to the right too or one half-way (n, 2) [m]."""
+    left = [(base / 2, spread / 2), (-base / 2, spread / 2)]
+    right = [(0.0, -spread / 2)] if three else [(base / 2, -spread / 2), (-base / 2, -spread / 2)]
+    return np.array([*left, *right])
 
 
 def straight(
@@ -125,12 +231,15 @@ def straight(
     slides_on: str = "",
     friction: float = 0.0,
     *,
+    base: tuple[str, float] | None = None,
     height: float | None = None,
     borne: tuple[Borne, ...] | None = None,
     lift: Lift | None = None,
+    middle: tuple[float, float] = (0.0, 0.0),
 ) -> Straight:
     """The mechanism on one or two rails; `three` wheels, the single one to the right, else four; `carrier` is what
     the thing that runs is called; `slides_on` names the length of what slides with a friction instead of running on wheels;
+    `base` is what else sets the wheelbase, and that [m];
     `height` of the rail's top where that is no input [m]; `borne` all that it bears beside the kit.
 
     Raises GeometryError for a carriage longer than the rail, InputError for unknown rows.
@@ -138,65 +247,41 @@ def straight(
     number = design.number
     bar, wheel = design.row("sections", "rail.section"), design.row("wheels", "carriage.wheel")
     material, section = design.catalogue.materials[bar.material], bar.section()
-    length, base, heading = number("rail.length"), number(slides_on or "carriage.wheelbase"), number("camera.heading")
-    if base >= length:
-        raise GeometryError("the carriage is longer than the rail")
-    mount = np.array([number("camera.ahead"), number("camera.aside"), number("camera.rise")])
-    load = kit.payload
-    # The head rises with the mount; half of it counts.
-    borne = borne or (Borne(number("carriage.mass"), mount / 2, 0.5),)
-    moving = load.mass + sum(one.mass for one in borne)
-    weighs = load.mass * (mount + turned(load.cg, heading)) + sum(one.mass * one.at for one in borne)
-    spread = number("rail.spacing") if count == 2 else number("carriage.gauge")
-    sides = [(base / 2, spread / 2), (-base / 2, spread / 2)]
-    wheels = np.array(
-        [*sides, (0.0, -spread / 2)] if three else [*sides, (base / 2, -spread / 2), (-base / 2, -spread / 2)]
+    length, spacing = number("rail.length"), number("rail.spacing") if count == 2 else 0.0
+    touches = slides_on or "carriage.wheelbase"
+    base = base or (touches, number(touches))
+    flat = wheel.shape == "grooved" or (count == 1 and three)
+    made = loaded(
+        design,
+        kit,
+        corners(base[1], spacing or number("carriage.gauge"), three=three),
+        wheel,
+        carrier,
+        base=base,
+        beyond=0.0 if slides_on else wheel.d / 2,
+        drag=(friction, friction) if slides_on else (wheel.rolling, wheel.rolling_high),
+        # Inclined pairs share a corner's load, either square to its slope.
+        pressed=1.0 if flat else 1 / (2 * math.cos(INCLINED)),
+        spacing=spacing,
+        height=number("rail.height") if height is None else height,
+        borne=borne,
+        lift=lift,
+        middle=middle,
     )
-    line = count * bar.line(material) * GRAVITY
     joints = joints_of(design, bar, length, rests)
-    beyond = 0.0 if slides_on else wheel.d / 2
-    margin = base / 2 + beyond
-    if 2 * margin >= length:
-        raise GeometryError("nothing of the rail is left for travel")
-    rail = Rail(
+    beam = Rail(
         length,
         count * material.E * section.upright,
         count * material.G * section.j,
-        line,
+        count * bar.line(material) * GRAVITY,
         rests,
         count * material.G * section.area * section.shear,
         tuple(replace(joint, stiffness=count * joint.stiffness) for joint in joints.in_beam),
     )
-    return Straight(
-        rail,
-        count,
-        number("rail.spacing") if count == 2 else 0.0,
-        number("rail.height") if height is None else height,
-        number("rail.slope"),
-        bar,
-        section,
-        material,
-        wheel,
-        wheels,
-        base,
-        slides_on or "carriage.wheelbase",
-        beyond,
-        (friction, friction) if slides_on else (wheel.rolling, wheel.rolling_high),
-        moving,
-        weighs / moving,
-        heading,
-        mount,
-        mount + turned(kit.lens_at_m, heading),
-        margin,
-        length - margin,
-        carrier,
-        joints,
-        (load.mass + sum(one.mass * one.follows for one in borne)) / moving,
-        lift or Lift(),
-    )
+    return Straight(**asdict(made), beam=beam, count=count, bar=bar, section=section, material=material, joints=joints)
 
 
-def follow(rail: Straight, asked: Asked) -> Poses:
+def follow(rail: Carriage, asked: Asked) -> Poses:
     """Pose (n, 1): place of the carriage's middle along the rail [m]; a shot that goes nowhere takes the whole travel.
 
     What the shot asks beyond the rail stays at the rail's end.
@@ -205,7 +290,7 @@ def follow(rail: Straight, asked: Asked) -> Poses:
     return Poses.of(np.clip(middle + asked.along(rail.high - rail.low), rail.low, rail.high)[:, None])
 
 
-def mount(rail: Straight, poses: np.ndarray) -> Frames:
+def mount(rail: Carriage, poses: np.ndarray) -> Frames:
     """The mount plate at poses (n, 1), its origin on the floor under the rail's middle [m]; its level head looks
     along the heading, whatever the rail's slope.
     """

@@ -12,9 +12,10 @@ from msgspec.structs import replace
 from hazel_lantern.core.catalogue import TUBES
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.rail.design import BOLTED, CLAMPED, TAPED
-from hazel_lantern.core.kinds.rail.model import Straight, turned
+from hazel_lantern.core.kinds.rail.model import Carriage, Straight, turned
 from hazel_lantern.core.kinds.shared.splices import ROUND, Splice
 from hazel_lantern.core.kinds.shared.weighed import KIT, REST
+from hazel_lantern.core.mechanics.footing import support_polygon
 from hazel_lantern.core.mechanics.pins import CAMERA_THREADS
 from hazel_lantern.core.mechanics.track import Frames
 from hazel_lantern.core.workshop.fasteners import bolt, sawn, strip
@@ -25,7 +26,7 @@ from hazel_lantern.core.workshop.solids import ACROSS, ALONG, SIDE, TOP, UP, Bar
 
 RAIL, CARRIAGE = "rail", "carriage"
 RAIL_NAME = "Rail"
-PLATE = "Carriage plate"
+PLATE, BATTEN = "Carriage plate", "Batten"
 TIE, BOARD = "plywood-18x60", 0.018
 EDGE = 0.02  # metres of plate left around a hole
 ENDS = 0.03  # metres of plate beyond the axles, of rail beyond the first tie
@@ -81,7 +82,7 @@ class Runs(Struct, frozen=True):
     least: tuple[float, float]
 
 
-def frames(rail: Straight, poses: np.ndarray) -> dict[str, Frames]:
+def frames(rail: Carriage, poses: np.ndarray) -> dict[str, Frames]:
     """Frames of the rail, from its first end on top of it, and of the carriage on it, at poses (n, 1)."""
     return {RAIL: rail.track.at(np.zeros(len(poses))), CARRIAGE: rail.track.at(poses[:, 0])}
 
@@ -264,14 +265,24 @@ def crossings(rail: Straight, supports: tuple[float, ...], count: int) -> tuple[
 
 
 def plate(
-    design: Design, mark: str, name: str, holes: list[Wanted], least: tuple[float, float], body: str, z: float
+    design: Design,
+    mark: str,
+    name: str,
+    holes: list[Wanted],
+    least: tuple[float, float],
+    body: str,
+    z: float,
+    *,
+    around: tuple[float, float] = (0.0, 0.0),
+    trimmed: bool = False,
 ) -> Part:
-    """A level plate around all its holes, cut from the narrower strip; `least` is how long and wide it is at least, z
-    its middle [m].
+    """A level plate around all its holes, cut from the narrower strip; `least` is how long and wide it is at least
+    about the point it is `around`, z
+    its middle [m]; `trimmed` to the outline of its holes.
     """
     xs, ys = [hole.x for hole in holes], [hole.y for hole in holes]
-    x0, x1 = min(*xs, EDGE - least[0] / 2) - EDGE, max(*xs, least[0] / 2 - EDGE) + EDGE
-    y0, y1 = min(*ys, EDGE - least[1] / 2) - EDGE, max(*ys, least[1] / 2 - EDGE) + EDGE
+    x0, x1 = min(*xs, around[0] + EDGE - least[0] / 2) - EDGE, max(*xs, around[0] + least[0] / 2 - EDGE) + EDGE
+    y0, y1 = min(*ys, around[1] + EDGE - least[1] / 2) - EDGE, max(*ys, around[1] + least[1] / 2 - EDGE) + EDGE
     long, wide = x1 - x0, y1 - y0
     material, catalogue = design.catalogue.materials["plywood"], design.catalogue
     lengthwise, crosswise = strip(catalogue, material, BOARD, wide), strip(catalogue, material, BOARD, long)
@@ -289,6 +300,10 @@ def plate(
         for (x, y), hole in zip(at, holes, strict=True)
     ]
     marks.sort(key=lambda made: (made.at, made.across or 0.0))
+    if trimmed:
+        around_holes = np.array([(x + a, y + b) for x, y in at for a in (-EDGE, EDGE) for b in (-EDGE, EDGE)])
+        hull = support_polygon(around_holes) - (0.0, sheet.width / 2)
+        sheet = replace(sheet, outline=tuple((float(x), float(y)) for x, y in hull))
     return Part(mark, name, sheet, (place,), tuple(marks), datum, f"across from the {edge}")
 
 
@@ -383,26 +398,39 @@ def on_a_block(block: float, below: float, pieces: Pieces) -> Runs:
 
 
 def carriage(
-    design: Design, kit: Carried, rail: Straight, runs: Runs, more: Pieces, feet: tuple[Wanted, ...] = ()
+    design: Design,
+    kit: Carried,
+    rail: Carriage,
+    runs: Runs,
+    more: Pieces,
+    feet: tuple[Wanted, ...] = (),
+    *,
+    trimmed: bool = False,
 ) -> Pieces:
     """The plate with all its holes, what it runs on, the camera kit, and a head that makes up what the carriage is
     said to weigh.
 
     `more` hangs below the plate by the holes `feet`; where there are none the camera or its head is screwed to the
-    plate.
+    plate, which may be `trimmed` to its holes.
     """
     holes, z = [*runs.holes, *feet], runs.height
     mount_x, mount_y, mount_z = (float(v) for v in rail.mount)
     if not feet:
         holes.append(Wanted(mount_x, mount_y, CAMERA_THREADS[kit.socket_thread].hole, "camera or head screw", "camera"))
         more = more + Pieces(fastenings=(Fastening("camera", (Buy(f"Camera screw {kit.socket_thread}", 1, 2.4),)),))
-    part = plate(design, "P1", PLATE, holes, runs.least, CARRIAGE, z)
+    part = plate(design, "P1", PLATE, holes, runs.least, CARRIAGE, z, trimmed=trimmed)
     made = Pieces((part,), (), FASTENINGS, sawn(part)) + runs.pieces + more
+    return made + borne(
+        design, kit, rail, made, Place(CARRIAGE, (mount_x, mount_y, mount_z if feet else (mount_z + z) / 2))
+    )
+
+
+def borne(design: Design, kit: Carried, rail: Carriage, made: Pieces, at: Place) -> Pieces:
+    """The camera kit on its mount, and a head `at` a place that makes up what the carriage is said to weigh."""
     listed, said = sum(piece.mass for piece in made.each() if piece.body == CARRIAGE), design.number("carriage.mass")
-    at = Place(CARRIAGE, (mount_x, mount_y, mount_z if feet else (mount_z + z) / 2))
     head = ReadyMade(REST, Block((0.08, 0.08, 0.03)), max(0.0, said - listed), "steel", (at,))
     cg = rail.mount + turned(kit.payload.cg, rail.heading)
     looks = Place(
         CARRIAGE, (float(cg[0]), float(cg[1]), float(cg[2])), (math.cos(rail.heading), math.sin(rail.heading), 0.0)
     )
-    return made + Pieces(things=(head, ReadyMade(KIT, Block((0.14, 0.1, 0.1)), kit.payload.mass, "camera", (looks,))))
+    return Pieces(things=(head, ReadyMade(KIT, Block((0.14, 0.1, 0.1)), kit.payload.mass, "camera", (looks,))))

@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 import math
+from itertools import pairwise
 
 from hazel_lantern.core.kinds.base import Chapter, Design
-from hazel_lantern.core.kinds.rail.model import Straight
+from hazel_lantern.core.kinds.rail.model import Carriage, Straight
+from hazel_lantern.core.kinds.rail.rumble import Line, rumble
 from hazel_lantern.core.kinds.rail.wheels import axle_curves, wheel_figures
 from hazel_lantern.core.mechanics import rails, rolling, vibration
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.errors import HazelError, InfeasibleError
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, STOP, STRUCTURE, WATCH, Finding, set_one
+from hazel_lantern.core.nouns.finding import PICTURE, STOP, STRUCTURE, Finding, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
@@ -20,9 +22,10 @@ from hazel_lantern.core.optics import lens
 PUSH = Formula("W*(sin(alpha)+c*cos(alpha))")
 START = Formula("W*c*k")
 TWICE = Formula("2*v")
+FEW = 3  # supports that are no ties
 
 
-def push_figures(rail: Straight) -> Told:
+def push_figures(rail: Carriage) -> Told:
     """The push that it needs."""
     tell, steep = Teller(), abs(rail.slope)
     weight = Given("W", rail.weight, "N", "carriage and camera kit", "kit")
@@ -56,7 +59,7 @@ def smooth_figures(design: Design, move: Move, optics: Optics, away: float, sugg
     way = min(move.chord or rail.high - rail.low, rail.high - rail.low)
     fastest = way * move.profile.peak_speed
     try:
-        rail_hz, slowest_at = rails.slowest_bounce(rail.beam, rail.low, rail.high, rail.moving)
+        rail_hz, slowest_at = rails.slowest_bounce(rail.beam, rail.low, rail.high, rail.felt)
     except HazelError:
         rail_hz, slowest_at = 0.0, 0.0
     damping = number("rail.damping")
@@ -85,8 +88,22 @@ def smooth_figures(design: Design, move: Move, optics: Optics, away: float, sugg
                 source="dynamics 7.1",
             ),
         )
-    weight = rail.weight
-    lost = weight * rail.wheel.rolling_high * (rail.wheel.start - 1)
+    tell.take(sticking(design, suggest, rail, fastest))
+    tell.take(_joints(design, optics, away, suggest, rail, fastest, rail_hz, damping))
+    if rail_hz > 0:
+        bounces = (
+            Given("f", rail_hz, "Hz", "rail bounces"),
+            Given("D", rail.wheel.d, "m", "wheel", "carriage.wheel"),
+        )
+        modes = [("rail", rail_hz, damping)]
+        tell.take(rumble(move, fastest, _lines(design, rail), modes, bounces, suggest=suggest))
+    return tell.told()
+
+
+def sticking(design: Design, suggest: bool, rail: Carriage, fastest: float) -> Told:
+    """The speed under which it sticks and jumps, pushed by hand or cord, against the move's fastest [m/s]."""
+    tell, number = Teller(), design.number
+    lost = rail.weight * rail.drag[1] * (rail.wheel.start - 1)
     sticks = rolling.stick_slip(lost, number("drive.stiffness"), rail.moving, number("drive.damping"))
     tell.add(
         by_method(
@@ -128,8 +145,6 @@ def smooth_figures(design: Design, move: Move, optics: Optics, away: float, sugg
         if suggest and 2 * sticks > fastest
         else (),
     )
-    tell.take(_joints(design, optics, away, suggest, rail, fastest, rail_hz, damping))
-    tell.take(_speeds(design, move, suggest, rail, fastest, rail_hz, damping))
     return tell.told()
 
 
@@ -211,57 +226,16 @@ def _joints(
     return tell.told()
 
 
-def _speeds(
-    design: Design, move: Move, suggest: bool, rail: Straight, fastest: float, rail_hz: float, damping: float
-) -> Told:
-    """Wheel turns and joints against the rail's own frequency."""
-    tell = Teller()
-    if rail_hz <= 0 or fastest <= 0:
-        return tell.told()
+def _lines(design: Design, rail: Straight) -> list[Line]:
+    """What comes once in so much of its way: a turn of the wheel, a joint, a tie."""
     around, every = math.pi * rail.wheel.d, design.number("rail.joint_every")
-    lines = [("wheel", around, 1), ("wheel, twice a turn", around, 2)] + ([("joint", every, 1)] if every else [])
-    clashes = vibration.clashes(lines, [("rail", rail_hz, damping)], 0.0, 4 * fastest)
-    hit = next((c for c in clashes if c.low <= fastest <= c.high), None)
-    nearest = min(clashes, key=lambda c: abs(c.speed - fastest), default=None)
-    if nearest is None:
-        return tell.told()
-    tell.add(
-        by_method(
-            "travel.avoid",
-            "Nearest speed to avoid",
-            nearest.speed,
-            "m/s",
-            f"frequency times way of one cycle: {nearest.line} against the {nearest.mode}",
-            (Given("f", rail_hz, "Hz", "rail bounces"), Given("D", rail.wheel.d, "m", "wheel", "carriage.wheel")),
-            source="dynamics 3.4, 7.1",
-        )
-    )
-    words = (
-        Words(f"At its fastest, {{}}, the {nearest.line} shakes the rail at its own frequency.", ((fastest, "m/s"),))
-        if hit
-        else Words(
-            f"The {nearest.line} would shake the rail at {{}}; this move runs at {{}}.",
-            ((nearest.speed, "m/s"), (fastest, "m/s")),
-        )
-    )
-    slower = math.ceil(move.duration_s * fastest / (0.8 * nearest.low) * 2) / 2 if hit and nearest.low > 0 else 0.0
-    tell.findings.append(
-        Finding(
-            "travel.speed",
-            "Speeds to avoid",
-            PICTURE,
-            WATCH if hit else CLEAR,
-            "shot.time",
-            words,
-            fastest,
-            hit.low if hit else nearest.low,
-            "at_most" if fastest < nearest.speed or hit else "at_least",
-            "m/s",
-            (set_one("time", "Take {}", "shot.time", slower, "s"),) if suggest and 0 < slower <= 36000 else (),
-            figure="shot.speed",
-        )
-    )
-    return tell.told()
+    rests = [rest.x for rest in rail.beam.rests]
+    lines: list[Line] = [("wheel", around, 1), ("wheel, twice a turn", around, 2)]
+    if every:
+        lines.append(("joint", every, 1))
+    if len(rests) > FEW:
+        lines.append(("tie", max(b - a for a, b in pairwise(rests)), 1))
+    return lines
 
 
 CHAPTERS = (

@@ -22,13 +22,13 @@ from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.laid import Laid
 
 SMOOTH = 1.2  # dynamic factor of a smooth slider, statics 9
-STRESS = Formula("k*M*s/W")
-SHEARED = Formula("k*M*s/(a*2*A)")
+STRESS = Formula("k*M/W")
+SHEARED = Formula("k*M/(a*2*A)")
 SHEAR = 0.58  # of what steel bears in tension, statics 13
 
 
 class Place(Struct, frozen=True):
-    """Where a rail may fail: what is there, the bending of all rails [N*m], the modulus left of one rail, over what a
+    """Where a rail may fail: what is there, the bending of the heavier rail [N*m], the modulus left of one rail, over what a
     notch makes of the stress [m^3].
     """
 
@@ -46,10 +46,8 @@ def strength_figures(design: Design, suggest: bool, rail: Straight, ride: Ride, 
     twists.
     """
     tell = Teller()
-    # Outside the rails one bears more than all of it, and the other is pulled up.
-    share = 1.0 if rail.count == 1 else 0.5 + abs(float(rail.cg[1])) / rail.spacing
-    _bends(tell, design, suggest, rail, _weakest(rail, ride, laid), share)
-    tell.take(_joined(design, suggest, rail, ride, share))
+    _bends(tell, design, suggest, rail, _weakest(rail, ride, laid))
+    tell.take(_joined(design, suggest, rail, ride))
     creeps(tell, rail.material, float(ride.drop.max()), "rail.section", "Take the load off between shots.")
     _twists(tell, rail, float(np.abs(ride.roll).max()))
     return tell.told()
@@ -71,11 +69,10 @@ def _weakest(rail: Straight, ride: Ride, laid: Laid) -> Place:
     return max(places, key=lambda place: place.stress)
 
 
-def _bends(tell: Teller, design: Design, suggest: bool, rail: Straight, worst: Place, share: float) -> None:
+def _bends(tell: Teller, design: Design, suggest: bool, rail: Straight, worst: Place) -> None:
     given = (
         Given("k", SMOOTH, "1", "for smooth moving"),
-        Given("M", worst.bending, "N*m", f"{worst.note}, of all rails", "rail.section"),
-        Given("s", share, "1", "share of the heavier rail"),
+        Given("M", worst.bending, "N*m", f"{worst.note}, of the heavier rail", "rail.section"),
         Given("W", worst.modulus, "m^3", "section modulus left of one rail", "rail.section"),
     )
     if worst.modulus > 0:
@@ -97,7 +94,7 @@ def _bends(tell: Teller, design: Design, suggest: bool, rail: Straight, worst: P
     )
 
 
-def _joined(design: Design, suggest: bool, rail: Straight, ride: Ride, share: float) -> Told:
+def _joined(design: Design, suggest: bool, rail: Straight, ride: Ride) -> Told:
     """Whether each joint carries the bending that comes to it."""
     joints, tell = rail.joints, Teller()
     if not joints.cuts:
@@ -109,8 +106,8 @@ def _joined(design: Design, suggest: bool, rail: Straight, ride: Ride, share: fl
     splice, most = joints.splice, float(ride.spots[:, -len(joints.cuts) :].max())
     letter = design.text("safety")
     bears = splice.material.allowed(safety_class("D" if letter == "E" else letter).strength(splice.material.family))
-    moment = Given("M", most, "N*m", "greatest bending at a joint, of all rails", "rail.joint_every")
-    given = (Given("k", SMOOTH, "1", "for smooth moving"), moment, Given("s", share, "1", "share of the heavier rail"))
+    moment = Given("M", most, "N*m", "greatest bending at a joint, of the heavier rail", "rail.joint_every")
+    given = (Given("k", SMOOTH, "1", "for smooth moving"), moment)
     left = Given("W", splice.modulus, "m^3", f"{splice.stock.name.lower()}, {splice.count} at a joint", "rail.joint")
     tell.add(
         by_formula("rig.joint_stress", "Stress in a joint", "Pa", STRESS, (*given, left), source="statics 2, 4.1, 9")

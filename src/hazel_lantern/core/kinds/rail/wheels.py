@@ -8,7 +8,7 @@ import numpy as np
 
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.rail.limits import held_captive
-from hazel_lantern.core.kinds.rail.model import Straight
+from hazel_lantern.core.kinds.rail.model import INCLINED, Carriage
 from hazel_lantern.core.kinds.shared.wheels import wheels_bear
 from hazel_lantern.core.mechanics import carriage
 from hazel_lantern.core.motion.wanted import Move
@@ -22,10 +22,11 @@ from hazel_lantern.core.nouns.words import Words
 NIPPED = Formula("4*c*max(Y/sin(phi), Z/cos(phi))")
 LEAST = 0.1
 MOMENTS = 121
-GROOVE = INCLINED = math.radians(45)
+STANDS = {2: ("front axle", "rear axle"), 3: ("front corner", "single corner", "rear corner")}
+GROOVE = INCLINED
 
 
-def wheel_figures(design: Design, suggest: bool, rail: Straight) -> Told:
+def wheel_figures(design: Design, suggest: bool, rail: Carriage) -> Told:
     """Loads of the wheels while stopping hard on the slope with a careless push; lens-heavy cameras; preload."""
     tell, captive = Teller(), held_captive(design)
     found = _pushed(design, rail)
@@ -35,9 +36,9 @@ def wheel_figures(design: Design, suggest: bool, rail: Straight) -> Told:
         return tell.told()
     calm = carriage.wheel_loads(rail.wheels, rail.moving, rail.cg.tolist(), pitch=-rail.slope)
     tell.take(_loads(rail, found, calm))
-    tell.take(wheels_bear(design, rail.wheel, _pressed(rail, found), "kit", _more_wheels(rail)))
+    tell.take(wheels_bear(design, rail.wheel, _pressed(rail, found), "kit", _more_wheels(rail), forked=rail.forked))
     _stays_down(tell, rail, calm, captive=captive, suggest=suggest)
-    if rail.wheel.shape == "grooved" and rail.count == 1:
+    if rail.wheel.shape == "grooved" and rail.spacing == 0:
         tell.take(
             _preload(
                 design,
@@ -48,24 +49,26 @@ def wheel_figures(design: Design, suggest: bool, rail: Straight) -> Told:
     return tell.told()
 
 
-def axle_curves(move: Move, rail: Straight) -> Told:
+def axle_curves(move: Move, rail: Carriage) -> Told:
     """What each axle bears while the move speeds up and slows down."""
     u = np.linspace(0.0, 1.0, MOMENTS)
     profile = move.profile
     if not math.isfinite(profile.peak_acceleration):
         return Told()
-    loads = [rail.axles(float(a) * move.length) for a in profile.acceleration(u)]
-    front, rear = (np.array([pair[k] for pair in loads]) for k in (0, 1))
-    t = u * move.duration_s
+    loads = np.array([[load for _, load in rail.stands(float(a) * move.length)] for a in profile.acceleration(u)])
+    t, places = u * move.duration_s, STANDS[loads.shape[1]]
     return Told(
         curves=(
-            Curve("balance.path", "Load on the front axle", t, front, "s", "N"),
-            Curve("balance.path.rear", "rear axle", t, rear, "s", "N"),
+            Curve("balance.path", f"Load on the {places[0]}", t, loads[:, 0], "s", "N"),
+            *(
+                Curve(f"balance.path.{name.split()[0]}", name, t, load, "s", "N")
+                for name, load in zip(places[1:], loads[:, 1:].T, strict=True)
+            ),
         )
     )
 
 
-def _pushed(design: Design, rail: Straight) -> list[carriage.Wheels]:
+def _pushed(design: Design, rail: Carriage) -> list[carriage.Wheels]:
     """Wheel loads in a hard stop with a careless push, each either way; what lifts the carriage off is left out."""
     brake, side = design.number("push.brake"), design.number("push.side")
     found = []
@@ -88,14 +91,12 @@ def _pushed(design: Design, rail: Straight) -> list[carriage.Wheels]:
     return found
 
 
-def _pressed(rail: Straight, found: list[carriage.Wheels]) -> float:
-    """The most that one wheel is pressed with [N]; inclined pairs share a place's load, either square to its slope."""
-    most = max(float(np.abs(w.loads).max()) for w in found)
-    flat = rail.wheel.shape == "grooved" or (rail.count == 1 and len(rail.wheels) == 3)
-    return most if flat else most / (2 * math.cos(INCLINED))
+def _pressed(rail: Carriage, found: list[carriage.Wheels]) -> float:
+    """The most that one wheel is pressed with [N]."""
+    return rail.pressed * max(float(np.abs(w.loads).max()) for w in found)
 
 
-def _more_wheels(rail: Straight) -> tuple[Remedy, ...]:
+def _more_wheels(rail: Carriage) -> tuple[Remedy, ...]:
     """A mount over the middle, where it is not."""
     middle = round(float(rail.mount[0] - rail.cg[0] / rail.follows), 3)
     off = abs(float(rail.cg[0])) > 2e-3 and abs(middle) <= 0.5
@@ -123,7 +124,7 @@ def _trapped(captive: bool) -> Finding:
     )
 
 
-def _loads(rail: Straight, found: list[carriage.Wheels], calm: carriage.Wheels) -> Told:
+def _loads(rail: Carriage, found: list[carriage.Wheels], calm: carriage.Wheels) -> Told:
     """The least load, how far the weight's foot point lies inside the wheels, and where it lies when all is calm."""
     tell = Teller()
     least = min(float(w.loads.min()) for w in found)
@@ -161,7 +162,7 @@ def _loads(rail: Straight, found: list[carriage.Wheels], calm: carriage.Wheels) 
     return tell.told()
 
 
-def _stays_down(tell: Teller, rail: Straight, calm: carriage.Wheels, *, captive: bool, suggest: bool) -> None:
+def _stays_down(tell: Teller, rail: Carriage, calm: carriage.Wheels, *, captive: bool, suggest: bool) -> None:
     """Whether a wheel lifts in a hard stop, and whether the camera stands over the wheels."""
     least, middle = tell.value("balance.least"), round(float(rail.mount[0] - rail.cg[0] / rail.follows), 3)
     floor = LEAST * calm.normal / len(rail.wheels)
@@ -202,7 +203,7 @@ def _stays_down(tell: Teller, rail: Straight, calm: carriage.Wheels, *, captive:
     )
 
 
-def _sideways(rail: Straight, calm: carriage.Wheels) -> Remedy | None:
+def _sideways(rail: Carriage, calm: carriage.Wheels) -> Remedy | None:
     """Where the weight hangs over to the side more than along: the mount brought back over the middle."""
     wide = float(np.ptp(rail.wheels[:, 1])) / 2
     if (
@@ -218,7 +219,7 @@ def _sideways(rail: Straight, calm: carriage.Wheels) -> Remedy | None:
     )
 
 
-def _preload(design: Design, rail: Straight, vertical: list[float]) -> Told:
+def _preload(design: Design, rail: Carriage, vertical: list[float]) -> Told:
     """Side preload that keeps both flanks of the grooves touching."""
     tell = Teller()
     need = carriage.groove_preload(

@@ -12,12 +12,17 @@ def centred_for_other_kits(design: Design, others: tuple[OtherKit, ...]) -> tupl
     """For each other kit of the project: where its mount must sit so that its centre lies over the middle of the
     carriage.
     """
+    # Half of the carriage's own mass goes with the mount.
+    return centred(design, others, design.number("carriage.mass") / 2)
+
+
+def centred(design: Design, others: tuple[OtherKit, ...], along: float) -> tuple[Swap, ...]:
+    """The same where so much [kg] goes along with the mount."""
     heading = design.number("camera.heading")
     cos, sin = math.cos(heading), math.sin(heading)
     found = []
     for kit in others:
-        # Half of the carriage's own mass goes with the mount.
-        share = -kit.mass / (kit.mass + design.number("carriage.mass") / 2)
+        share = -kit.mass / (kit.mass + along)
         out, across = kit.ahead * cos - kit.aside * sin, kit.ahead * sin + kit.aside * cos
         ahead, aside = (round(min(0.5, max(-0.5, share * off)), 3) + 0.0 for off in (out, across))
         moved = math.hypot(ahead - design.number("camera.ahead"), aside - design.number("camera.aside"))

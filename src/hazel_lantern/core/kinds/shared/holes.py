@@ -47,14 +47,27 @@ def stress(moment: float, modulus: float) -> float:
     return moment / modulus if modulus > 0 else float("inf") if moment > 0 else 0.0
 
 
-def board_modulus(part: Part, *, crosswise: bool = False) -> float:
+def board_modulus(part: Part, *, crosswise: bool = False, at: float | None = None) -> float:
     """Section modulus of a flat board against bending along it, or crosswise, at the row of holes that takes most of
-    it [m^3]. Raises TypeError for what is no board.
+    it [m^3]; as wide as it is at a place along that way [m], or all over. Raises TypeError for what is no board.
     """
     if not isinstance(part.solid, Sheet):
         raise TypeError(f"{part.name} is no board")
     long, wide, thick = part.solid.box
-    whole = long if crosswise else wide
+    whole = (long if crosswise else wide) if at is None else _wide(part.solid, at, crosswise=crosswise)
     holes = [(part.spot(mark)[1] if crosswise else mark.at, mark.size) for mark in part.marks if mark.face == TOP]
     taken = [sum(size for at, size in holes if abs(at - here) < (size + width) / 2) for here, width in holes]
     return (whole - max(taken, default=0.0)) * thick**2 / 6
+
+
+def _wide(sheet: Sheet, at: float, *, crosswise: bool) -> float:
+    """Width of a convex outline across its length, or along it, at a place [m]."""
+    axis, found = 1 if crosswise else 0, []
+    if crosswise:
+        at -= sheet.width / 2  # its own frame is from the middle of its width
+    for a, b in zip(sheet.outline, (*sheet.outline[1:], sheet.outline[0]), strict=True):
+        low, high = sorted((a[axis], b[axis]))
+        if low <= at <= high and high > low:
+            share = (at - a[axis]) / (b[axis] - a[axis])
+            found.append(a[1 - axis] + share * (b[1 - axis] - a[1 - axis]))
+    return max(found) - min(found) if found else 0.0

@@ -24,9 +24,11 @@ def wheels_bear(
     where: str,
     remedies: tuple[Remedy, ...] = (),
     key: str = "carriage.wheel",
+    *,
+    forked: bool = False,
 ) -> Told:
     """The most a wheel is pressed with [N] against the load it is good for, and what that does to its axle, an M8 held
-    at one end; `key` chooses the wheel.
+    at one end or `forked` at both; `key` chooses the wheel.
     """
     tell, carries = Teller(), wheel.carries * GRAVITY
     given = (Given("m", wheel.carries, "kg", "what a wheel is good for", key),)
@@ -64,13 +66,14 @@ def wheels_bear(
             state=WATCH,
         )
     lever = wheel.width / 2 + STANDS_OFF
+    ends = 2 if forked else 1
     works(
         tell,
         "rig.axle",
         "axle of a wheel",
-        32 * most * lever / (math.pi * AXLE_CORE**3),
+        32 * most / ends * lever / (math.pi * AXLE_CORE**3),
         bolt_bears(design),
-        "load times half its width and 6 mm, on an M8 held at one end",
+        f"load times half its width and 6 mm, on an M8 held at {'both ends' if forked else 'one end'}",
         (
             Given("N", most, "N", "most a wheel bears", "balance.pressed"),
             Given("a", lever, "m", "from nut to wheel", key),

@@ -1,0 +1,328 @@
+"""The deck of a dolly, or the frame in its place, and all that stands on it, as parts and masses."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from hazel_lantern.core.catalogue import Stand
+from hazel_lantern.core.kinds.base import Carried, Design
+from hazel_lantern.core.kinds.dolly.design import (
+    FOUR,
+    FRAME,
+    NOBODY,
+    NONE,
+    ON_FLOOR,
+    SITS,
+    STANDS,
+    STRAPPED,
+    THREE,
+    TRIPOD,
+    TRUCKS,
+)
+from hazel_lantern.core.kinds.rail.model import Borne, Carriage, Straight
+from hazel_lantern.core.kinds.rail.parts import (
+    BATTEN,
+    BOARD,
+    BRACKET_SCREWS,
+    CARRIAGE,
+    ENDS,
+    FASTENINGS,
+    Runs,
+    Wanted,
+    borne,
+    carriage,
+    on_wheels,
+    plate,
+)
+from hazel_lantern.core.workshop.laid import Pieces
+from hazel_lantern.core.workshop.marks import HOLE, Mark
+from hazel_lantern.core.workshop.part import Buy, Fastening, Part, ReadyMade
+from hazel_lantern.core.workshop.solids import ACROSS, SIDE, TOP, UP, Bar, Block, Place
+
+LOAD = "load"  # what stands on the deck: it moves with it and is not part of it
+RIDER = "Person aboard"
+BAG = 0.16  # metres of a ballast bag's height
+FORK, TRUCK = 0.012, 0.055  # metres from a fixed wheel to the deck; from a truck's axle to the deck
+CLEAR = 0.005  # metres from a wheel to the deck over it
+RIDES = {SITS: 0.45, STANDS: 0.95}  # metres from the deck to the centre of who rides, dynamics 6.1
+REACHES = 0.2  # metres that who rides leans out, workshop judgement
+SCREWS_APART = 0.2  # metres between the screws of a batten, at most
+BESIDE = 0.05  # metres from a foot cup to the middle of the frame's pipe
+TROLLEY = (0.14, 0.16)  # metres of a trolley's board along and across the travel
+U_BOLT, GUSSET = 0.0065, 0.2  # metres of its holes, of the board over the frame's joint
+BRACE, FOOT = 0.45, 0.35  # share of the handle's height that braces hold it at; metres from it to their feet
+HANDLE, HANDLE_APART = "galv-round-26.9x2.6", 0.36  # metres between its uprights, at most
+
+
+def deck_top(design: Design, pipe: float, wheel: float) -> float:
+    """The deck's upper face above pipes or floor [m]."""
+    if design.variant in ON_FLOOR:
+        under = wheel + FORK if design.variant != TRUCKS else max(wheel / 2 + TRUCK, wheel + CLEAR)
+        return under + BOARD
+    # Over the wheels, which lean against a pipe at 45 degrees.
+    up = (pipe + wheel) / 2 * math.sqrt(0.5) - pipe / 2
+    return up + wheel / 2 + 0.002 + BOARD
+
+
+def feet(design: Design, gauge: float) -> np.ndarray:
+    """A tripod's feet from its middle (3, 2) [m]: one ahead, or one over each corner where there are three."""
+    lone = design.variant in (THREE, FRAME)
+    radius = 2 * gauge / 3 if design.variant == FRAME else design.number("stand.radius")
+    around = 2 * math.pi * np.arange(3) / 3 + (-math.pi / 2 if lone else 0.0)
+    return radius * np.column_stack([np.cos(around), np.sin(around)])
+
+
+def bears(design: Design, stand: Stand, top: float, middle: tuple[float, float], base: float) -> tuple[Borne, ...]:
+    """What a deck bears beside the kit: itself with its handle, ballast, who rides, a tripod."""
+    number, x, y = design.number, *middle
+    mount = np.array([number("camera.ahead") + x, number("camera.aside") + y, number("camera.rise")])
+    handle = min(_handle_mass(design), number("carriage.mass"))
+    found = [
+        Borne(number("carriage.mass") - handle, np.array([x, y, top - BOARD / 2])),
+        Borne(handle, np.array([x - base / 2, y, top + 0.6 * number("handle.height")])),
+        Borne(number("ballast.mass"), np.array([x, y, top + BAG / 2])),
+    ]
+    if rides(design):
+        found.append(Borne(number("rider.mass"), np.array([x, y, top + RIDES[design.text("rider")]])))
+    if design.text("camera.on") == TRIPOD:
+        high = top + stand.cg_height * (mount[2] - top)
+        found.append(Borne(stand.mass, np.array([mount[0], mount[1], high]), 1.0))
+    return tuple(one for one in found if one.mass > 0)
+
+
+def rides(design: Design) -> bool:
+    """Whether a person is to ride."""
+    return design.text("rider") != NOBODY
+
+
+def _handle_mass(design: Design) -> float:
+    high = design.number("handle.height")
+    if high <= 0:
+        return 0.0
+    bar = design.catalogue.sections[HANDLE]
+    return bar.line(design.catalogue.materials[bar.material]) * _handle_length(high)
+
+
+def _handle_length(high: float) -> float:
+    up = BRACE * high
+    return 2 * high + HANDLE_APART + 2 * math.hypot(up, FOOT)
+
+
+def pieces(design: Design, kit: Carried, way: Carriage, stand: Stand, cups_at: np.ndarray, top: float) -> Pieces:
+    """The deck on its wheels or the frame on its trolleys, what keeps a tripod, the tripod and the ballast."""
+    mount, number = way.mount, design.number
+    cup = Fastening("foot cup", (Buy("Foot cup with bolt M6×40", 1, 2.2, "keeps a tripod's foot"),))
+    cups = tuple(Wanted(float(mount[0] + x), float(mount[1] + y), 0.0065, "foot cup", "foot cup") for x, y in cups_at)
+    if design.variant == FRAME and isinstance(way, Straight):
+        made = _frame(design, kit, way, cups, top) + Pieces(fastenings=(cup,))
+    else:
+        runs = on_wheels(way) if isinstance(way, Straight) else _on_floor(design, way, top)
+        more = Pieces((), (), (cup,) if cups else ()) + _battens(design, way, runs) + _handle(design, way, top)
+        made = carriage(design, kit, way, runs, more, cups, trimmed=way.lone)
+    middle = (float(way.wheels[:, 0].mean()), float(way.wheels[:, 1].mean()))
+    things: list[ReadyMade] = []
+    if len(cups_at):
+        at = Place(LOAD, (float(mount[0]), float(mount[1]), top + stand.cg_height * (float(mount[2]) - top)))
+        things.append(ReadyMade(stand.name, Block((0.05, 0.05, 0.05)), stand.mass, "steel", (at,), stand.price or None))
+    bag, strapped = number("ballast.mass"), len(cups_at) and design.text("stand.held") == STRAPPED
+    if bag > 0:
+        at = Place(LOAD, (*middle, top + BAG / 2))
+        how = "hung from the tripod, down between its legs" if design.variant == FRAME else "strapped down"
+        things.append(ReadyMade("Ballast", Block((0.3, 0.3, BAG)), bag, "weight", (at,), None, how))
+    if rides(design):
+        at = Place(LOAD, (*middle, top + RIDES[design.text("rider")]))
+        things.append(ReadyMade(RIDER, Block((0.3, 0.4, 0.5)), number("rider.mass"), "person", (at,)))
+    loose = (
+        Buy("Ratchet strap, narrow", 1 if bag > 0 else 0, 3.5, "holds the ballast down"),
+        Buy("Lashing strap with buckle", 1 if strapped else 0, 2.9, "tripod to deck"),
+        Buy("Wheel chock", 2, 2.0, "before anybody lets go"),
+    )
+    return made + Pieces(things=tuple(things), loose=tuple(one for one in loose if one.quantity))
+
+
+def _on_floor(design: Design, way: Carriage, top: float) -> Runs:
+    """Fixed wheels in forks under the corners, or a truck with two of them at either end."""
+    wheel, trucks = way.wheel, design.variant == TRUCKS
+    places = tuple(Place(CARRIAGE, (float(x), float(y), wheel.d / 2), ACROSS) for x, y in way.wheels)
+    wheels = ReadyMade(
+        wheel.name,
+        Block((wheel.width, wheel.d, wheel.d), True),
+        wheel.mass,
+        "plastic",
+        places,
+        wheel.price,
+        wheel.words,
+    )
+    under, half = top - BOARD, way.wheelbase / 2
+    if trucks:
+        spots, off, name = [(half, 0.0), (-half, 0.0)], 0.027, "Skate truck with its cushions"
+        size = Block((way.spacing - wheel.width, 0.05, 0.04))
+        held = ReadyMade(
+            name,
+            size,
+            0.38,
+            "steel",
+            tuple(Place(CARRIAGE, (x, 0.0, wheel.d / 2 + 0.01), ACROSS) for x, _ in spots),
+            14.0,
+        )
+    else:
+        spots, off, name = [(float(x), float(y)) for x, y in way.wheels], 0.04, "Fixed wheel fork with plate"
+        high = max(0.02, under - wheel.d / 2)
+        held = ReadyMade(
+            name, Block((0.06, way.wheel.width + 0.02, high)), 0.25, "steel",
+            tuple(Place(CARRIAGE, (x, y, under - high / 2)) for x, y in spots), 4.2, "to the wheel's width",
+        )  # fmt: skip
+    side = 0.02 if trucks else 0.03
+    where = {True: "front", False: "rear"}
+    holes = tuple(
+        Wanted(
+            x + along * off, y + across * side, 0.0055, f"{where[x > 0]} {'truck' if trucks else 'fork'}", "fork bolt"
+        )
+        for x, y in spots
+        for along in (1, -1)
+        for across in (1, -1)
+    )
+    loose = Buy("Wheel axle M8 with two nuts", len(places), 0.9)
+    bolts = Fastening("fork bolt", (Buy("Bolt M5×30 with lock nut", 1, 0.35, "wheels to the deck"),))
+    return Runs(
+        holes, Pieces((), (wheels, held), (bolts,), (loose,)), under + BOARD / 2, (way.wheelbase + 2 * ENDS, 0.1)
+    )
+
+
+def _battens(design: Design, way: Carriage, runs: Runs) -> Pieces:
+    """Battens on edge under the deck: along it, between one across it beside the wheels at either end."""
+    if design.text("deck.ribs") == NONE:
+        return Pieces()
+    board = design.row("sections", "deck.rib")
+    count, wide = (4 if design.text("deck.ribs") == FOUR else 2), way.spacing
+    down = runs.height - BOARD / 2 - board.depth / 2
+    out = way.wheelbase / 2 - way.wheel.d / 2 - 0.03 - board.width / 2
+    long = 2 * out - board.width
+    places = np.linspace(-0.3, 0.3, count) * wide
+    along = _batten(
+        design, "B1", f"{BATTEN}, along", long, tuple(Place(CARRIAGE, (-long / 2, float(y), down)) for y in places)
+    )
+    across = _batten(
+        design,
+        "B2",
+        f"{BATTEN}, across",
+        wide,
+        tuple(Place(CARRIAGE, (x, -wide / 2, down), ACROSS) for x in (out, -out)),
+    )
+    screw = Fastening(
+        "batten screw", (Buy("Countersunk screw 4×40", 1, 0.05, "through the deck into its battens, with glue"),)
+    )
+    return Pieces((along, across), (), (screw,))
+
+
+def _batten(design: Design, mark: str, name: str, long: float, places: tuple[Place, ...]) -> Part:
+    count = max(2, math.ceil((long - 0.08) / SCREWS_APART) + 1)
+    holes = tuple(
+        Mark(float(at), HOLE, 0.003, note="screw, from above", face=TOP, fastening="batten screw")
+        for at in np.linspace(0.04, long - 0.04, count)
+    )
+    solid = Bar.of(design.catalogue, design.text("deck.rib"), long)
+    return Part(mark, name, solid, places, holes, "one end", "glue and screw it to the deck")
+
+
+def _handle(design: Design, way: Carriage, top: float) -> Pieces:
+    """Two uprights at the rear with a bar across, each braced to the deck."""
+    high = design.number("handle.height")
+    if high <= 0:
+        return Pieces()
+    catalogue, stock = design.catalogue, design.catalogue.sections[HANDLE]
+    x, apart = -way.wheelbase / 2, min(HANDLE_APART, way.spacing / 2)
+    middle = float(way.wheels[:, 1].mean())
+    sides = (middle + apart / 2, middle - apart / 2)
+    up = BRACE * high
+    brace = math.hypot(up, FOOT)
+    lean = (FOOT / brace, 0.0, -up / brace)
+    bolt = Mark(0.0, HOLE, 0.0065, face=SIDE, fastening="handle bolt")
+    upright = Part(
+        "H1", "Handle upright", Bar.of(catalogue, HANDLE, high), tuple(Place(CARRIAGE, (x, y, top), UP, (-1.0, 0.0, 0.0)) for y in sides),
+        (Mark(0.02, HOLE, 0.0065, note="foot bracket", face=SIDE, fastening="handle bolt"), Mark(up, HOLE, 0.0065, note="brace", face=SIDE, fastening="handle bolt")),
+        "lower end", "drill the pair together",
+    )  # fmt: skip
+    across = Part(
+        "H2", "Handle bar", Bar.of(catalogue, HANDLE, apart + 0.12), (Place(CARRIAGE, (x, middle - apart / 2 - 0.06, top + high), ACROSS),),
+        tuple(Mark(at, HOLE, 0.0065, note="upright", face=SIDE, fastening="handle bolt") for at in (0.06, apart + 0.06)),
+        "one end",
+    )  # fmt: skip
+    raking = Part(
+        "H3", "Handle brace", Bar.of(catalogue, HANDLE, brace), tuple(Place(CARRIAGE, (x + stock.width, y, top + up), lean, (up / brace, 0.0, FOOT / brace)) for y in sides),
+        (_at(bolt, 0.02, "upright"), _at(bolt, brace - 0.02, "foot bracket")),
+        "upper end", "flatten both ends in a vice, drill the pair together",
+    )  # fmt: skip
+    loose = (
+        Buy("Pipe foot bracket with four screws 6×18", 4, 2.4, "handle and its braces to the deck"),
+        Buy("Pipe clip with bolt M6", 2, 1.3, "bar to its uprights"),
+    )
+    hold = Fastening("handle bolt", (Buy("Bolt M6×40 with lock nut", 1, 0.45, "handle"),), reach=0.05)
+    return Pieces((upright, across, raking), (), (hold,), loose)
+
+
+def _at(mark: Mark, at: float, note: str) -> Mark:
+    return Mark(at, mark.what, mark.size, note=note, face=mark.face, fastening=mark.fastening)
+
+
+def _frame(design: Design, kit: Carried, way: Straight, cups: tuple[Wanted, ...], top: float) -> Pieces:
+    """A pipe over both trolleys of one side, one square to it to the third, boards on wheel pairs under the feet."""
+    stock, runs, catalogue = design.row("sections", "frame.section"), on_wheels(way), design.catalogue
+    half, lane, lies = way.wheelbase / 2, way.spacing / 2, top + stock.depth / 2
+    inside = lane - BESIDE
+    saddle = stock.depth / 2 + U_BOLT / 2
+    boards = []
+    for k, (x, y) in enumerate(way.wheels):
+        cup = min(cups, key=lambda one: math.dist((one.x, one.y), (x, y)))
+        bracket = [
+            Wanted(float(x) + off, float(y), 0.0055, "bracket", "bracket")
+            for off in (BRACKET_SCREWS + 0.013, -BRACKET_SCREWS - 0.013)
+        ]
+        # The left pair carries a pipe along the travel, the single one the end of the pipe across.
+        saddles = (
+            [Wanted(float(x) + a, inside + b, U_BOLT, "U-bolt", "") for a in (-0.05, 0.05) for b in (-saddle, saddle)]
+            if y > 0
+            else [
+                Wanted(float(x) + a, float(y) + b, U_BOLT, "U-bolt", "")
+                for a in (-saddle, saddle)
+                for b in (0.04, 0.07)
+            ]
+        )
+        boards.append(
+            plate(
+                design,
+                f"P{k + 1}",
+                "Trolley board",
+                [cup, *bracket, *saddles],
+                (0.0, 0.0),
+                CARRIAGE,
+                top - BOARD / 2,
+                around=(float(x), float(y)),
+            )
+        )
+    along = Part(
+        "F1", "Frame pipe, along", Bar.of(catalogue, stock.id, 2 * half + TROLLEY[0]),
+        (Place(CARRIAGE, (-half - TROLLEY[0] / 2, inside, lies)),), (), "one end", "U-bolts grip it; nothing is drilled",
+    )  # fmt: skip
+    reach = inside - stock.width / 2 + lane - 0.03
+    across = Part(
+        "F2", "Frame pipe, across", Bar.of(catalogue, stock.id, reach), (Place(CARRIAGE, (0.0, -lane + 0.03, lies), ACROSS),),
+        (), "one end", "butts against the pipe along, square to it",
+    )  # fmt: skip
+    grips = [Wanted(a, inside + b, U_BOLT, "U-bolt, pipe along", "") for a in (-0.07, 0.07) for b in (-saddle, saddle)]
+    grips += [Wanted(a, inside - b, U_BOLT, "U-bolt, pipe across", "") for a in (-saddle, saddle) for b in (0.06, 0.12)]
+    gusset = plate(
+        design,
+        "G1",
+        "Gusset board",
+        grips,
+        (0.0, 0.0),
+        CARRIAGE,
+        top + stock.depth + BOARD / 2,
+        around=(0.0, inside - 0.04),
+    )
+    loose = (Buy(f"U-bolt M6 for pipe {stock.depth * 1e3:.0f} mm, with plate", 10, 1.4, "frame to its boards"),)
+    made = Pieces((*boards, gusset, along, across), (), FASTENINGS, loose) + runs.pieces
+    return made + borne(design, kit, way, made, Place(CARRIAGE, (0.0, lane / 3, top)))
