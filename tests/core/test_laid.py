@@ -14,6 +14,7 @@ from hypothesis import strategies as st
 
 from hazel_lantern.core.editing import changes
 from hazel_lantern.core.evaluate import evaluate
+from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.nouns.finding import CLEAR, STOP
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.workshop.laid import holes, on_one_line
@@ -44,6 +45,8 @@ def of_mechanism(kind, model, gap):
             + model.tip
         )
     way = model.way
+    if not isinstance(way, Straight):
+        return way.moving
     return way.moving + way.beam.weight * (way.length - gap * len(way.joints.cuts)) / GRAVITY
 
 

@@ -121,7 +121,7 @@ def pieces(design: Design, kit: Carried, way: Carriage, stand: Stand, cups_at: n
         runs = on_wheels(way) if isinstance(way, Straight) else _on_floor(design, way, top)
         more = Pieces((), (), (cup,) if cups else ()) + _battens(design, way, runs) + _handle(design, way, top)
         made = carriage(design, kit, way, runs, more, cups, trimmed=way.lone)
-    middle = (float(way.wheels[:, 0].mean()), float(way.wheels[:, 1].mean()))
+    middle = (float(way.middle[0]), float(way.middle[1]))
     things: list[ReadyMade] = []
     if len(cups_at):
         at = Place(LOAD, (float(mount[0]), float(mount[1]), top + stand.cg_height * (float(mount[2]) - top)))
@@ -187,7 +187,10 @@ def _on_floor(design: Design, way: Carriage, top: float) -> Runs:
     loose = Buy("Wheel axle M8 with two nuts", len(places), 0.9)
     bolts = Fastening("fork bolt", (Buy("Bolt M5×30 with lock nut", 1, 0.35, "wheels to the deck"),))
     return Runs(
-        holes, Pieces((), (wheels, held), (bolts,), (loose,)), under + BOARD / 2, (way.wheelbase + 2 * ENDS, 0.1)
+        holes,
+        Pieces((), (wheels, held), (bolts,), (loose,)),
+        under + BOARD / 2,
+        (way.wheelbase + 2 * ENDS, max(0.2, 0.9 * way.spacing) if trucks else 0.1),
     )
 
 
@@ -234,7 +237,7 @@ def _handle(design: Design, way: Carriage, top: float) -> Pieces:
         return Pieces()
     catalogue, stock = design.catalogue, design.catalogue.sections[HANDLE]
     x, apart = -way.wheelbase / 2, min(HANDLE_APART, way.spacing / 2)
-    middle = float(way.wheels[:, 1].mean())
+    middle = float(way.middle[1])
     sides = (middle + apart / 2, middle - apart / 2)
     up = BRACE * high
     brace = math.hypot(up, FOOT)

@@ -37,8 +37,8 @@ def hand_figures(design: Design, rail: Carriage, pushes: Told) -> Told:
     push, lower = KNOCKED * rail.weight * steep + LEANS, min(rail.axles())
     tell.add(
         by_method(
-            "balance.chock", "A chock at least", platform.chock(rail.wheel.d, max(1.0, lower), push), "m",
-            "a wheel of the lighter axle pushed by twice the slope's pull and a leaning hand",
+            "balance.chock", "A chock at least", max(rail.wheel.d / 8, platform.chock(rail.wheel.d, max(1.0, lower), push)), "m",
+            "an eighth of the wheel; more where twice the slope's pull and a leaning hand push the lighter axle over that",
             (Given("D", rail.wheel.d, "m", "wheel", "carriage.wheel"), Given("N", lower, "N", "lighter axle", "kit"), Given("F", push, "N", "pushed with", "rail.slope")),
             source="dynamics 3.1",
         )

@@ -36,7 +36,7 @@ from hazel_lantern.core.kinds.dolly.design import (
 from hazel_lantern.core.kinds.dolly.drawing import draw
 from hazel_lantern.core.kinds.dolly.floor import floor_figures, springs
 from hazel_lantern.core.kinds.dolly.hands import hand_figures
-from hazel_lantern.core.kinds.dolly.model import Dolly, build, frames, members, rests_for
+from hazel_lantern.core.kinds.dolly.model import Dolly, build, feet_inside, frames, members, rests_for
 from hazel_lantern.core.kinds.dolly.standing import dolly_limits, standing_figures
 from hazel_lantern.core.kinds.dolly.track import track_figures
 from hazel_lantern.core.kinds.rail import bends, fit, model, rolling
@@ -131,14 +131,22 @@ def _swaps(design: Design, dolly: Dolly, others: tuple[OtherKit, ...]) -> tuple[
     return centred(design, others, dolly.stand.mass if len(dolly.feet) else 0.0)
 
 
-def _centred(design: Design, rail: Carriage) -> Changes:
-    """The mount where its weight stands over the middle of the corners. Raises InfeasibleError for a frame."""
+def _centred(design: Design, dolly: Dolly) -> Changes:
+    """The mount where camera and tripod together stand over the middle of the corners, as far as the tripod's feet
+    stay on the deck. Raises InfeasibleError for a frame.
+    """
     if design.variant == FRAME:
         raise InfeasibleError("a tripod on its own trolleys stands where its feet are: centre the camera on its head")
-    off = (rail.cg[:2] - rail.wheels.mean(axis=0)) / rail.follows
+    masses, places = dolly.masses
+    stands = slice(-2 if len(dolly.feet) else -1, None)
+    off = masses[stands] @ places[stands, :2] / masses[stands].sum() - dolly.way.middle
+    here = dolly.way.mount[:2]
+    share = next(
+        (share for share in np.linspace(1.0, 0.0, 21) if feet_inside(dolly.way, here - share * off, dolly.feet)), 0.0
+    )
     return tuple(
         (key, round(min(0.5, max(-0.5, design.number(key) - float(by))), 3))
-        for key, by in zip(("camera.ahead", "camera.aside"), off, strict=True)
+        for key, by in zip(("camera.ahead", "camera.aside"), share * off, strict=True)
     )
 
 
@@ -185,15 +193,15 @@ ON_RAILS = (
     Chapter("track", track_figures),
 )
 ON_THE_FLOOR = (
-    Chapter("away", bends.distance),
     Chapter("tyres", springs),
     Chapter("floor", floor_figures),
-    Chapter("kept", on_slope),
+    Chapter("runs_away", on_slope),
 )
 
 
 def _for(chapters: tuple[Chapter, ...], only: tuple[str, ...]) -> tuple[Chapter, ...]:
-    return tuple(replace(chapter, only=only) for chapter in chapters)
+    # How far the subject is, both ask.
+    return tuple(chapter if chapter.key == "away" else replace(chapter, only=only) for chapter in chapters)
 
 
 KIND = Kind(

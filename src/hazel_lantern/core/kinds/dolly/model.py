@@ -73,11 +73,6 @@ class Dolly(Struct, frozen=True):
         return tuple(b - a for a, b in pairwise(self.ties))
 
     @property
-    def middle(self) -> np.ndarray:
-        """The middle of its corners (2,) [m]."""
-        return np.asarray(self.way.wheels.mean(axis=0))
-
-    @property
     def masses(self) -> tuple[np.ndarray, np.ndarray]:
         """All that rolls as points, the camera kit last: masses (n,) [kg], places (n, 3) from its middle on the track [m]."""
         weighs, at = np.array([one.mass for one in self.borne]), np.array([one.at for one in self.borne])
@@ -87,7 +82,7 @@ class Dolly(Struct, frozen=True):
 
     def ballasted(self, by: float) -> Dolly:
         """With so much more ballast [kg], less where it is below zero; its pieces stay as they are."""
-        at = np.array([*self.middle, self.top + BAG / 2])
+        at = np.array([*self.way.middle, self.top + BAG / 2])
         way, mass = self.way, self.way.moving + by
         moved = replace(
             way, moving=mass, cg=(way.cg * way.moving + by * at) / mass, follows=way.follows * way.moving / mass
@@ -230,11 +225,7 @@ def _on_deck(design: Design, way: Carriage, feet: np.ndarray) -> None:
         raise GeometryError(f"the wheels of one side meet: {wheel.d * 1100:.0f} mm apart at least")
     if not len(feet):
         return
-    edges = support_polygon(way.wheels)
-    along = np.roll(edges, -1, axis=0) - edges
-    inward = np.column_stack([-along[:, 1], along[:, 0]]) / np.linalg.norm(along, axis=1)[:, None]
-    room = np.einsum("ek,ek->e", inward, way.mount[:2] - edges)  # from the tripod's middle to each edge
-    out = -(inward @ feet.T)
+    room, out = _room(way, way.mount[:2], feet)
     if (out <= room[:, None] + 1e-9).all():
         return
     radius = float(np.hypot(*feet[0]))
@@ -247,6 +238,20 @@ def _on_deck(design: Design, way: Carriage, feet: np.ndarray) -> None:
         else "bring its mount nearer to the middle"
     )
     raise GeometryError(f"the deck is smaller than the tripod's feet: {would}")
+
+
+def feet_inside(way: Carriage, middle: np.ndarray, feet: np.ndarray) -> bool:
+    """Whether feet (n, 2) about a middle (2,) stand within its wheels [m]."""
+    room, out = _room(way, middle, feet)
+    return bool((out <= room[:, None] + 1e-9).all())
+
+
+def _room(way: Carriage, middle: np.ndarray, feet: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """From a middle to each edge of the wheels (e,), and how far each foot goes towards it (e, n) [m]."""
+    corners = support_polygon(way.wheels)
+    along = np.roll(corners, -1, axis=0) - corners
+    inward = np.column_stack([-along[:, 1], along[:, 0]]) / np.linalg.norm(along, axis=1)[:, None]
+    return np.einsum("ek,ek->e", inward, middle - corners), -(inward @ feet.T)
 
 
 def frames(way: Carriage, poses: np.ndarray) -> Bodies:

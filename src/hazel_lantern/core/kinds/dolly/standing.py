@@ -167,10 +167,16 @@ def _rider(tell: Teller, design: Design, dolly: Dolly) -> Finding:
     margin = worst / brake if brake > 0 else math.inf
     tell.add(
         by_method(
-            "balance.rider", "With a person leaning out it tips from", worst, "m/s^2",
+            "balance.rider",
+            "With a person leaning out it tips from",
+            worst,
+            "m/s^2",
             "foot of the weight at the edge of its wheels, the person's centre 200 mm out either way",
-            (Given("m", mass, "kg", "person", "rider.mass"), Given("a", REACHES, "m", "leans out by")), source="dynamics 6.1",
+            (Given("m", mass, "kg", "person", "rider.mass"), Given("a", REACHES, "m", "leans out by")),
+            source="dynamics 6.1",
         ),
+    )
+    tell.add(
         by_method("balance.rider_margin", "Over its hard stop", margin, "1", "that over the hard stop", (tell.given("a", "balance.rider"), Given("b", brake, "m/s^2", "hard stop", "push.brake")), source="dynamics 6.1, 9"),
     )  # fmt: skip
     braked = design.text("place.kept") == BY_LOCK
@@ -215,14 +221,8 @@ def _falls(design: Design, suggest: bool, rail: Carriage) -> Finding:
 def _mend(design: Design, rail: Carriage) -> tuple[Remedy, ...]:
     """Weight over the middle, wider, longer, lower."""
     number, found = design.number, []
-    centre = rail.wheels.mean(axis=0)
-    # From the middle of its corners, as the inputs are.
-    middle = [
-        round(number(key) - float(rail.cg[k] - centre[k]) / rail.follows, 3)
-        for k, key in enumerate(("camera.ahead", "camera.aside"))
-    ]
-    off = float(np.abs(rail.cg[:2] - centre).max())
-    if design.variant in DECKED and off > 0.02 and max(map(abs, middle)) <= 0.5:
+    middle = (rail.over(0), rail.over(1))
+    if design.variant in DECKED and float(np.abs(rail.off).max()) > 0.02 and max(map(abs, middle)) <= 0.5:
         changes = (("camera.ahead", middle[0]), ("camera.aside", middle[1]))
         found.append(Remedy("over", Words("Bring the weight over the middle"), changes))
     for key, what, most in (("rail.spacing", "A gauge of {}", 1.5), ("carriage.wheelbase", "Wheels {} apart", 2.0)):

@@ -315,8 +315,9 @@ def _seen(
 
 def centred(rail: Straight) -> tuple[Remedy, ...]:
     """Bring the load over the line about which the rail twists; half of the carriage's own mass goes with the mount."""
-    off = float(rail.cg[1]) + (float(rail.section.lever) if rail.count == 1 else 0.0)
-    better = round(float(rail.mount[1]) - off / rail.follows, 3)
+    lever = float(rail.section.lever) if rail.count == 1 else 0.0
+    off = float(rail.off[1]) + lever
+    better = round(rail.over(1) - lever / rail.follows, 3)
     return (
         (set_one("centre", "Move the mount to {} left of the rail", "camera.aside", better, "m"),)
         if abs(off) > 2e-3 and abs(better) <= 0.5

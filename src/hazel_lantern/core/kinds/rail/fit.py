@@ -113,7 +113,6 @@ def sized_rail(move: Move, rail: Carriage, path: Path) -> Changes:
 
 def over_the_wheels(rail: Carriage) -> Changes:
     """The mount where the camera and all that goes along with it stand over the middle of the wheels."""
-    ahead, aside = (float(rail.mount[k] - rail.cg[k] / rail.follows) for k in (0, 1))
     return tuple(
-        (key, round(min(0.5, max(-0.5, to)), 3)) for key, to in (("camera.ahead", ahead), ("camera.aside", aside))
+        (key, min(0.5, max(-0.5, rail.over(axis)))) for axis, key in enumerate(("camera.ahead", "camera.aside"))
     )

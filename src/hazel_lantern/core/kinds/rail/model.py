@@ -100,6 +100,20 @@ class Carriage(Struct, frozen=True, kw_only=True):
         """Whether its third corner stands by itself on a track of its own."""
         return len(self.wheels) == 3 and self.spacing > 0
 
+    @property
+    def middle(self) -> np.ndarray:
+        """The middle of its plate (2,) [m]: that of three corners lies off the track's."""
+        return np.asarray(self.wheels.mean(axis=0)) if self.lone else np.zeros(2)
+
+    @property
+    def off(self) -> np.ndarray:
+        """How far its weight lies ahead and to the left of the middle of its plate (2,) [m]."""
+        return np.asarray(self.cg[:2] - self.middle)
+
+    def over(self, axis: int) -> float:
+        """How far ahead of that middle, axis 0, or to the left the mount belongs to bring the weight over it [m]."""
+        return round(float(self.mount[axis] - self.middle[axis] - self.off[axis] / self.follows), 3)
+
     def stands(self, acceleration: float = 0.0) -> tuple[tuple[float, float], ...]:
         """Where it stands along the travel from its middle [m], and loads there square to the rail [N]."""
         half = self.wheelbase / 2

@@ -71,16 +71,14 @@ def _bent_along(design: Design, rail: Carriage, laid: Laid, part: Part, axis: in
     place, sheet, number = part.places[0], part.solid, design.number
     assert isinstance(sheet, Sheet)
     cross = (place.along == ACROSS) == (axis == 0)
-    # Three corners have their middle off the track's.
-    middle = rail.wheels.mean(axis=0) if rail.lone else np.zeros(2)
-    local = place.axes.T @ (np.array([*middle, 0.0]) - place.at)
+    local = place.axes.T @ (np.array([*rail.middle, 0.0]) - place.at)
     modulus = board_modulus(part, crosswise=cross, at=float(local[1] + sheet.width / 2) if cross else float(local[0]))
     if axis == 0:
         name, span, turn = "along", rail.wheelbase, rail.moving * number("push.brake") * abs(float(rail.mount[2]))
     else:
         name, span, turn = "across", float(np.ptp(rail.wheels[:, 1])), number("push.side") * abs(float(rail.lens[2]))
     ribs = Ribs.of(laid, axis)
-    moment = HAND_SWING * (_bent(rail.weight, span, abs(float(rail.cg[axis] - middle[axis]))) + turn / 2)
+    moment = HAND_SWING * (_bent(rail.weight, span, abs(float(rail.off[axis]))) + turn / 2)
     share = ribs.share(sheet.material.E * modulus * sheet.thickness / 2) if ribs else 1.0
     return Bent(name, span, turn, modulus, moment, share, ribs)
 

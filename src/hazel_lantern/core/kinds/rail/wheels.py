@@ -98,8 +98,8 @@ def _pressed(rail: Carriage, found: list[carriage.Wheels]) -> float:
 
 def _more_wheels(rail: Carriage) -> tuple[Remedy, ...]:
     """A mount over the middle, where it is not."""
-    middle = round(float(rail.mount[0] - rail.cg[0] / rail.follows), 3)
-    off = abs(float(rail.cg[0])) > 2e-3 and abs(middle) <= 0.5
+    middle = rail.over(0)
+    off = abs(float(rail.off[0])) > 2e-3 and abs(middle) <= 0.5
     return (set_one("over", "Move the mount to {} ahead", "camera.ahead", middle, "m"),) if off else ()
 
 
@@ -131,7 +131,7 @@ def _loads(rail: Carriage, found: list[carriage.Wheels], calm: carriage.Wheels) 
     margin = min(w.margin for w in found)
     given = (
         Given("m", rail.moving, "kg", "carriage and camera kit", "kit"),
-        Given("c", rail.wheelbase, "m", "wheelbase", "carriage.wheelbase"),
+        Given("c", rail.wheelbase, "m", "wheelbase", rail.base_key),
         Given("x", float(rail.cg[0]), "m", "centre of mass ahead", "camera.ahead"),
         Given("h", float(rail.cg[2]), "m", "centre of mass above the rail", "camera.rise"),
     )
@@ -164,7 +164,7 @@ def _loads(rail: Carriage, found: list[carriage.Wheels], calm: carriage.Wheels) 
 
 def _stays_down(tell: Teller, rail: Carriage, calm: carriage.Wheels, *, captive: bool, suggest: bool) -> None:
     """Whether a wheel lifts in a hard stop, and whether the camera stands over the wheels."""
-    least, middle = tell.value("balance.least"), round(float(rail.mount[0] - rail.cg[0] / rail.follows), 3)
+    least, middle = tell.value("balance.least"), rail.over(0)
     floor = LEAST * calm.normal / len(rail.wheels)
     state = CLEAR if least >= floor else WATCH if least >= 0 or captive else STOP
     longer = round(min(1.0, max(0.02, 1.3 * rail.wheelbase)), 3)
@@ -172,7 +172,7 @@ def _stays_down(tell: Teller, rail: Carriage, calm: carriage.Wheels, *, captive:
     mend = (
         *((aside,) if aside else ()),
         set_one("over", "Move the mount to {} ahead", "camera.ahead", middle, "m"),
-        set_one("longer", "Wheelbase {}", "carriage.wheelbase", longer, "m"),
+        set_one("longer", "Wheelbase {}", rail.base_key, longer, "m"),
     )
     cause = ": the camera overhangs to the side" if aside else ""
     off_it = f"In a hard stop a wheel is pulled off with {{}}{cause}" + (
@@ -183,7 +183,7 @@ def _stays_down(tell: Teller, rail: Carriage, calm: carriage.Wheels, *, captive:
         "balance.lifts",
         "Wheels stay down",
         STRUCTURE,
-        "carriage.wheelbase",
+        rail.base_key,
         Words("In a hard stop the lightest wheel keeps {}." if least >= 0 else off_it, ((abs(least), "N"),)),
         at_least=floor,
         state=state,
@@ -207,11 +207,11 @@ def _sideways(rail: Carriage, calm: carriage.Wheels) -> Remedy | None:
     """Where the weight hangs over to the side more than along: the mount brought back over the middle."""
     wide = float(np.ptp(rail.wheels[:, 1])) / 2
     if (
-        abs(float(calm.foot[1])) / wide <= abs(float(calm.foot[0])) * 2 / rail.wheelbase
-        or abs(float(rail.cg[1])) < 2e-3
+        abs(float(calm.foot[1] - rail.middle[1])) / wide <= abs(float(calm.foot[0])) * 2 / rail.wheelbase
+        or abs(float(rail.off[1])) < 2e-3
     ):
         return None
-    middle = round(float(rail.mount[1] - rail.cg[1] / rail.follows), 3)
+    middle = rail.over(1)
     return (
         set_one("aside", "Move the mount to {} left of the rail", "camera.aside", middle, "m")
         if abs(middle) <= 0.5
@@ -227,7 +227,7 @@ def _preload(design: Design, rail: Carriage, vertical: list[float]) -> Told:
     )
     given = (
         design.given("F", "push.side", "careless push", "N"),
-        Given("c", rail.wheelbase, "m", "wheelbase", "carriage.wheelbase"),
+        Given("c", rail.wheelbase, "m", "wheelbase", rail.base_key),
     )
     tell.add(
         by_method(
