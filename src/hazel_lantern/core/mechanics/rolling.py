@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.nouns import elementwise as ew
@@ -43,6 +44,38 @@ def step(diameter: Numbers, height: Numbers, speed: Numbers, load: Numbers = 0.0
         )
     before = ew.sqrt(height * (2 * radius - height))
     return Bump(before / speed, speed * before / (radius - height), load * before / (radius - height))
+
+
+def over_step(diameter: float, height: float, count: int = 60) -> tuple[np.ndarray, np.ndarray]:
+    """The way of a rigid wheel's middle up a step.
+
+    diameter: of the wheel [m]
+    height: of the step, under half of that [m]
+    count: of places [-]
+
+    Returns: places from where it first meets the edge (count,), heights (count,) [m]. Raises: InfeasibleError. Source: circle
+    about the edge.
+    """
+    step(diameter, height, 1.0)
+    radius = diameter / 2
+    before = math.sqrt(height * (2 * radius - height))
+    x = np.linspace(0.0, before, count)
+    return x, np.sqrt(radius**2 - (before - x) ** 2) - (radius - height)
+
+
+def over_gap(diameter: float, width: float, count: int = 61) -> tuple[np.ndarray, np.ndarray]:
+    """The way of a rigid wheel's middle over a gap.
+
+    diameter: of the wheel [m]
+    width: of the gap, under that [m]
+    count: of places [-]
+
+    Returns: places from the first edge (count,), heights (count,), below zero [m]. Raises: InfeasibleError. Source: circles
+    about either edge.
+    """
+    gap(diameter, width, 1.0)
+    x = np.linspace(0.0, width, count)
+    return x, np.sqrt((diameter / 2) ** 2 - np.minimum(x, width - x) ** 2) - diameter / 2
 
 
 def carries_over(diameter: float, height: float, load: float, mass: float) -> float:

@@ -5,12 +5,13 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
+import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.nouns import elementwise as ew
 from hazel_lantern.core.nouns.check import not_negative, positive, refused
 from hazel_lantern.core.nouns.elementwise import Numbers
-from hazel_lantern.core.nouns.errors import InfeasibleError
+from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
 
 
 def transmissibility(frequency: Numbers, natural: Numbers, damping: Numbers) -> Numbers:
@@ -77,6 +78,48 @@ def kick(speed: Numbers, natural: Numbers, damping: Numbers) -> Kick:
     turn = ew.where(turn < 0, turn + math.pi, turn)
     later = speed * ew.exp(-decay * turn / wd) * (p * ew.cos(turn) + q * ew.sin(turn))
     return Kick(stroke, ew.larger(p * speed, abs(later)))
+
+
+AFTER = 1.25  # periods that are looked at once the base is level again
+
+
+def carried_over(natural: np.ndarray, damping: float, times: np.ndarray, base: np.ndarray) -> np.ndarray:
+    """How far a mass on a damped spring is moved by a base that rises and falls.
+
+    natural: frequencies (n,) [Hz]
+    damping: damping ratio, below 1 [-]
+    times: at which the base is known, evenly (k,) [s]
+    base: its height there (k,), at rest before, staying at the last after [m]
+
+    Returns: the largest distance of the mass from where it was (n,) [m]. Raises: InputError. Source: dynamics 7.1; free
+    swinging of the spring's stretch, which each bend of the base's path gives a jump in speed.
+    """
+    positive(natural=natural)
+    not_negative(damping=damping)
+    if damping >= 1:
+        raise InputError("damping", damping, "must be less than 1")
+    step = float(times[1] - times[0])
+    slope = np.diff(base, prepend=base[0], append=base[-1]) / step  # before each time, and after the last
+    w, most = 2 * math.pi * natural, np.zeros_like(natural)
+    stretch, speed = np.zeros_like(w), np.zeros_like(w)
+    for height, jump in zip(base, np.diff(slope), strict=True):
+        most = np.maximum(most, np.abs(height + stretch))
+        stretch, speed = _free(stretch, speed - jump, w, damping, step)
+    # The last bend has been taken: what is left swings about where the base stays.
+    for _ in range(80):
+        most = np.maximum(most, np.abs(base[-1] + stretch))
+        stretch, speed = _free(stretch, speed, w, damping, AFTER / natural / 80)
+    return most
+
+
+def _free(
+    at: np.ndarray, speed: np.ndarray, w: np.ndarray, damping: float, step: np.ndarray | float
+) -> tuple[np.ndarray, np.ndarray]:
+    """A damped spring let go: where it is a little later, and how fast."""
+    wd = w * math.sqrt(1 - damping**2)
+    fades, cos, sin = np.exp(-damping * w * step), np.cos(wd * step), np.sin(wd * step)
+    pull = (speed + damping * w * at) / wd
+    return fades * (at * cos + pull * sin), fades * (speed * cos - (w**2 * at + damping * w * speed) / wd * sin)
 
 
 class Clash(Struct, frozen=True):

@@ -7,9 +7,11 @@ import math
 import numpy as np
 
 from hazel_lantern.core.answers import Evaluation
+from hazel_lantern.core.nouns.figure import Curve
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.widgets.plot import Line, Reading
 
+RUMBLE, SWINGS = "travel.rumble", "travel.swings"
 OWN = {"balance": "front axle"}  # what the curve itself is called beside others
 
 
@@ -39,4 +41,37 @@ def path_plot(station: str, result: Evaluation, share: float, show: Display) -> 
         axis=axis,
         least=math.radians(1) if path.y_unit == "rad" else 0.0,
         zero=bool(others),
+    )
+
+
+def rumble_plot(result: Evaluation, show: Display) -> Reading:
+    """What shakes, over speed, what can swing as level lines, and the move's fastest."""
+    sources = [curve for key, curve in result.curves.items() if key.startswith(RUMBLE)]
+    swings = [curve for key, curve in result.curves.items() if key.startswith(SWINGS)]
+    speed = result.figures["shot.speed"].value
+    first = sources[0]
+    return Reading(
+        "Shaken at, Hz; where a slant crosses a level line it rumbles",
+        "m/s",
+        "Hz",
+        (
+            *(Line(c.x, c.y, c.label, "muted", dash=True) for c in swings),
+            *(Line(c.x, c.y, c.label) for c in sources),
+        ),
+        marker=(speed, float(np.interp(speed, first.x, first.y))),
+        axis=f"speed, {show.symbol('m/s')}; the line stands at this move's fastest",
+        zero=True,
+    )
+
+
+def against(curve: Curve, now: float, axis: str, show: Display) -> Reading:
+    """A curve over an input with what is set marked."""
+    return Reading(
+        f"{curve.label}, {show.symbol(curve.y_unit) or curve.y_unit}",
+        curve.x_unit,
+        curve.y_unit,
+        (Line(curve.x, curve.y),),
+        marker=(now, float(np.interp(now, curve.x, curve.y))),
+        axis=axis,
+        zero=True,
     )

@@ -14,10 +14,10 @@ from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
 PIPE, THREE, FRAME, FLOOR, TRUCKS = "pipe", "three", "frame", "floor", "trucks"
 VARIANTS = (
     (PIPE, "Deck on pipe track"),
-    (THREE, "Three-cornered deck on pipe track"),
-    (FRAME, "Pipe frame on trolleys, on pipe track"),
-    (FLOOR, "Board on fixed wheels, on the floor"),
-    (TRUCKS, "Board on skate trucks, on the floor"),
+    (THREE, "Three-cornered deck on pipe"),
+    (FRAME, "Pipe frame on trolleys"),
+    (FLOOR, "Board on fixed wheels"),
+    (TRUCKS, "Board on skate trucks"),
 )
 ON_PIPE, ON_FLOOR = (PIPE, THREE, FRAME), (FLOOR, TRUCKS)
 DECKED = (PIPE, THREE, FLOOR, TRUCKS)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 
 import numpy as np
 from msgspec import Struct
@@ -25,6 +26,7 @@ from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import lens
 
+SLOWEST = 0.05  # hertz under which it no longer swings
 HARD = 2e6  # newtons a metre, of a tread nobody said anything of
 LOUD = 5e5  # newtons a metre from which a tread rings
 SEEN = 1.0  # pixels
@@ -125,18 +127,25 @@ class Jolt(Struct, frozen=True):
     lean: float
 
 
-def jolt(optics: Optics, away: float, rail: Carriage, tyres: Tyres, damping: float, kick: float, rise: float) -> Jolt:
-    """The axle's own rise [m], and what its kick [m/s] swings it beyond that, which is at most as much again."""
+Met = tuple[np.ndarray, np.ndarray]  # the way of a wheel's middle: places and heights [m]
+
+
+def jolts(
+    optics: Optics, away: float, rigs: Sequence[tuple[Carriage, Tyres]], damping: float, met: Met, speed: float
+) -> tuple[Jolt, ...]:
+    """One axle over what it meets, of each of several rigs: half of it up and down, all of it over the wheelbase as
+    a nod, each at its worst.
+    """
     focal = lens.focal_pixels(optics.focal_m, optics.pixels_high, optics.sensor_height_m)
-
-    def swung(by: float, speed: float, hz: float) -> float:
-        return by + min(by, vibration.kick(speed, hz, damping).stroke if hz > 0 else by)
-
-    up = swung(rise / 2, kick / 2, tyres.heave)
-    nod = swung(rise / rail.wheelbase, kick / rail.wheelbase, tyres.nod)
-    high = float(rail.lens[2] - rail.cg[2])
-    ahead, aside = abs(math.cos(rail.heading)), abs(math.sin(rail.heading))
-    return Jolt(focal * (nod * ahead + (up + nod * high * aside) / away), nod * aside)
+    swings = np.array([max(hz, SLOWEST) for _, tyres in rigs for hz in (tyres.heave, tyres.nod)])
+    moved = vibration.carried_over(swings, damping, met[0] / speed, met[1]).reshape(-1, 2)
+    found = []
+    for (rail, _), (heave, nod) in zip(rigs, moved, strict=True):
+        up, nods = float(heave) / 2, float(nod) / rail.wheelbase
+        high = float(rail.lens[2] - rail.cg[2])
+        ahead, aside = abs(math.cos(rail.heading)), abs(math.sin(rail.heading))
+        found.append(Jolt(focal * (nods * ahead + (up + nods * high * aside) / away), nods * aside))
+    return tuple(found)
 
 
 def _kicks(
@@ -158,8 +167,9 @@ def _kicks(
             )
         )  # fmt: skip
         return
-    kick, rise = max(met, key=lambda one: jolt(optics, away, rail, tyres, damping, *one).shift)
-    seen = jolt(optics, away, rail, tyres, damping, kick, rise)
+    now = [(rail, tyres)]
+    path, kick = max(met, key=lambda one: jolts(optics, away, now, damping, one[0], speed)[0].shift)
+    (seen,) = jolts(optics, away, now, damping, path, speed)
     given = (
         Given("D", rail.wheel.d, "m", "wheel", "carriage.wheel"), Given("v", speed, "m/s", "the move's fastest", "shot.time"),
         design.given("h", "floor.step", "step", "m"), design.given("w", "floor.gap", "gap", "m"),
@@ -170,7 +180,7 @@ def _kicks(
         by_method("travel.kick", "A step or gap kicks the axle with", kick, "m/s", "rigid wheel over step and gap", given, source="dynamics 3.1"),
         by_method(
             "travel.kick_px", "and moves the picture by", seen.shift, "px",
-            "rise of the axle and as much again at most as its kick swings it: nod, and half of it up", (*given, *rides),
+            "a rigid wheel's way over it swings the rig on its treads: nod, and half of it up, each at its worst", (*given, *rides),
             assumptions=assume, source="dynamics 3.1, 7.1",
         ),
         by_method("travel.kick_lean", "and leans it by", seen.lean, "rad", "nod seen by a camera that looks aside", (*given, *rides), assumptions=assume, source="dynamics 3.1, 7.1"),
@@ -186,20 +196,18 @@ def _kicks(
         remedies=_over(design, rail, suggest=suggest),
     )  # fmt: skip
     other = [dolly.ballasted(bag - dolly.ballast) for bag in BALLAST]
-    shifts = [jolt(optics, away, one.way, springs(one.way, one), damping, kick, rise).shift for one in other]
-    tell.curves["travel.ballast"] = Curve(
-        "travel.ballast", "Jolt in the picture", BALLAST, np.array(shifts), "kg", "px"
-    )
+    rigs = [(one.way, springs(one.way, one)) for one in other]
+    shifts = np.array([one.shift for one in jolts(optics, away, rigs, damping, path, speed)])
+    tell.curves["travel.ballast"] = Curve("travel.ballast", "Jolt in the picture", BALLAST, shifts, "kg", "px")
 
 
-def _met(diameter: float, up: float, wide: float, speed: float) -> list[tuple[float, float]]:
-    """Kick [m/s] and rise [m] of step and gap. Raises InfeasibleError for those no wheel so large gets over."""
+def _met(diameter: float, up: float, wide: float, speed: float) -> list[tuple[Met, float]]:
+    """Ways over step and gap and their kicks [m/s]. Raises InfeasibleError for those no wheel so large gets over."""
     found = []
     if up:
-        found.append((float(rolling.step(diameter, up, speed).kick), up))
+        found.append((rolling.over_step(diameter, up), float(rolling.step(diameter, up, speed).kick)))
     if wide:
-        dip = rolling.gap(diameter, wide, speed)
-        found.append((float(dip.kick), float(dip.depth)))
+        found.append((rolling.over_gap(diameter, wide), float(rolling.gap(diameter, wide, speed).kick)))
     return found
 
 

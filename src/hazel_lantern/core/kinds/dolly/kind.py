@@ -119,7 +119,10 @@ def _headlines(design: Design, move: Move, optics: Optics, figures: Figures) -> 
     rig = Words(dict(VARIANTS)[design.variant].lower() + ", {}", ((design.number("rail.length"), "m"),))
     lines = {
         "balance": ("tips from {}", ("balance.tips_from",)),
-        "travel": ("push {}, picture {}", ("travel.hand", "travel.shift")),
+        "travel": (
+            "push {}, picture {}",
+            ("travel.hand", "travel.kick_px" if design.variant in ON_FLOOR else "travel.shift"),
+        ),
     }
     return headlines(move, optics, figures, move.chord, rig, lines)
 

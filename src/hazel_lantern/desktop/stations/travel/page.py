@@ -1,4 +1,4 @@
-"""Travel: the drawing with what the rail does under the carriage, or the whole field of a rig that serves one."""
+"""Travel: the drawing with what the rig does along its move, over a field it serves, against speed or ballast."""
 
 from __future__ import annotations
 
@@ -7,20 +7,35 @@ import numpy as np
 from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.stations.page import MapReading, StationPage
+from hazel_lantern.desktop.stations.readings import against, rumble_plot
 from hazel_lantern.desktop.widgets.plot import Reading
 
-MAP, CURVE = "map", "curve"
+MAP, CURVE, SPEED, BALLAST = "map", "curve", "speed", "ballast"
 
 
 class Page(StationPage):
-    """A map first, where the rig's kind has one."""
+    """A map first where the rig's kind has one, then along the move, against speed, against ballast."""
 
     def chips(self, result: Evaluation) -> tuple[tuple[str, str], ...]:
-        return ((MAP, "Over the field"), (CURVE, "Along the move")) if "sag" in result.readings else ()
+        found = (
+            (MAP, "Over the field", "sag" in result.readings),
+            (CURVE, "Along the move", "travel.path" in result.curves),
+            (SPEED, "Against speed", "travel.rumble" in result.curves),
+            (BALLAST, "Against ballast", "travel.ballast" in result.curves),
+        )
+        there = tuple((key, name) for key, name, is_there in found if is_there)
+        return there if len(there) > 1 else ()
 
     def reading(self, which: str, result: Evaluation, share: float, show: Display) -> Reading | MapReading | None:
-        if which != CURVE and "sag" in result.readings:
+        offered = [key for key, _ in self.chips(result)]
+        which = which if which in offered else next(iter(offered), CURVE)
+        if which == MAP:
             pose = result.poses(np.array([share]))[0]
             spot = (float(pose[0]), float(pose[1]))
             return MapReading(result.readings["sag"], spot, ("bridge along the runways", "trolley across"))
+        if which == SPEED:
+            return rumble_plot(result, show)
+        if which == BALLAST:
+            now = float(result.rig.design["ballast.mass"])  # type: ignore[arg-type]
+            return against(result.curves["travel.ballast"], now, f"ballast, {show.symbol('kg')}", show)
         return super().reading(which, result, share, show)
