@@ -22,7 +22,7 @@ from hazel_lantern.core.evaluate import evaluate, outline, perform
 from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.nouns.finding import Finding
 from hazel_lantern.core.nouns.progress import Progress
-from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Several, Value
+from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Readings, Several, Value
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.files import project_file
 from hazel_lantern.files.errors import ChangedError, FileError
@@ -329,7 +329,7 @@ class Session(QObject):
             return "to " + self.display.text(float(value), parameter.unit, fine=True)  # type: ignore[arg-type]
         if isinstance(parameter, Choice):
             return "to " + dict(self.options(parameter)).get(str(value), str(value))
-        assert isinstance(parameter, Several)
+        assert isinstance(parameter, (Several, Readings))
         return f"({len(value)})"  # type: ignore[arg-type]
 
     def options(self, choice: Choice) -> list[tuple[str, str]]:

@@ -224,7 +224,7 @@ class Rig(Part, frozen=True, kw_only=True):
     variant: str
     kit: str
     shots: tuple[str, ...]
-    design: dict[str, float | str | tuple[str, ...]]
+    design: dict[str, float | str | tuple[str | tuple[float, ...], ...]]
     measured: tuple[Measured, ...] = ()
     worked: tuple[str, ...] = ()
     stands_m: tuple[float, float] | None = None

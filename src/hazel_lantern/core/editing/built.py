@@ -10,7 +10,7 @@ from zlib import crc32
 from hazel_lantern.core.document.project import Measured, Rig
 from hazel_lantern.core.editing.bindings import declared_of
 from hazel_lantern.core.nouns.errors import InputError
-from hazel_lantern.core.nouns.quantity import Quantity
+from hazel_lantern.core.nouns.quantity import Quantity, Value
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.laid import Laid
 from hazel_lantern.core.workshop.part import Part
@@ -57,9 +57,7 @@ def standing(rig: Rig, laid: Laid) -> dict[str, Measured]:
     }
 
 
-def overlaid(
-    values: Mapping[str, float | str | tuple[str, ...]], rows: Mapping[str, Measured]
-) -> dict[str, float | str | tuple[str, ...]]:
+def overlaid(values: Mapping[str, Value], rows: Mapping[str, Measured]) -> dict[str, Value]:
     """Design values with the measured ones in their place."""
     return {**values, **{key: row.value for key, row in rows.items()}}
 

@@ -10,6 +10,7 @@ from hazel_lantern.core.document.project import Measured, Project, Rig, find, re
 from hazel_lantern.core.editing.bindings import Binding, bindings
 from hazel_lantern.core.editing.built import check_measured
 from hazel_lantern.core.kinds import DECLARED
+from hazel_lantern.core.kinds.base import Declared
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.quantity import Value
 
@@ -72,9 +73,14 @@ def add_rig(project: Project, kind_id: str, variant: str = "", name: str = "") -
             variant=variant,
             kit=project.kits[0].id,
             shots=(project.shots[0].id,),
-            design=_owned(project, {p.key: p.default for p in kind.parameters} | kind.usual.get(variant, {})),
+            design=_owned(project, usual_values(kind, variant)),
         ),
     )
+
+
+def usual_values(kind: Declared, variant: str) -> dict[str, Value]:
+    """What a new rig of a construction begins with."""
+    return {**{p.key: p.default for p in kind.parameters}, **kind.usual.get(variant, {})}
 
 
 def _owned(project: Project, design: dict[str, Value]) -> dict[str, Value]:

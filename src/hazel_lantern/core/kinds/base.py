@@ -48,6 +48,10 @@ class Design(Struct, frozen=True):
     def several(self, key: str) -> tuple[str, ...]:
         return tuple(self.values[key])  # type: ignore[arg-type]
 
+    def rows(self, key: str) -> np.ndarray:
+        """What was measured (rows, columns), (0,) where nothing was."""
+        return np.array(self.values[key], float)
+
     def row(self, table: str, key: str) -> Any:
         """The catalogue row a choice names; raises InputError naming the parameter."""
         return self.catalogue.row(table, self.text(key), key)

@@ -184,6 +184,26 @@ def packing(stations: Sequence[float], heights: Sequence[float], ties: Sequence[
     return np.asarray(np.maximum(line - ground, 0.0))
 
 
+def wedged(ground: np.ndarray, ties: Sequence[float], slope: float = 0.0, least: float = 0.0) -> np.ndarray:
+    """What goes under either end of each tie so that two pipes on them lie in one plane, level across.
+
+    ground: where it was measured, in order, and its height under the left and the right pipe there (k, 3) [m]
+    ties: where they lie; beyond what was measured the ground is taken to go on as high [m]
+    slope: of the track, rising along it [rad]
+    least: what lies under every tie at least [m]
+
+    Returns: thickness under the left and the right end of each tie (ties, 2) [m]. Raises: InputError for fewer than two
+    places, or places out of order. Source: dynamics 4.4.
+    """
+    places, at = np.asarray(ground, float), np.asarray(list(ties), float)
+    finite(ground=places, ties=at, slope=slope)
+    if places.ndim != 2 or places.shape[1] != 3 or len(places) < 2 or np.any(np.diff(places[:, 0]) <= 0):
+        raise InputError("ground", places.tolist(), "needs at least two places in order, each with two heights")
+    heights = np.column_stack([np.interp(at, places[:, 0], places[:, side]) for side in (1, 2)])
+    line = math.sin(slope) * at[:, None]
+    return np.asarray((heights - line).max() + line - heights + least)
+
+
 def _least_line(at: np.ndarray, ground: np.ndarray) -> np.ndarray:
     """The straight line over all points with the least sum of heights above them: one through two of them, or level
     over a single one.

@@ -6,11 +6,12 @@ import math
 from typing import TypeAlias
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.units import Display, parse
 
-Value: TypeAlias = float | str | tuple[str, ...]
+Value: TypeAlias = float | str | tuple[str | tuple[float, ...], ...]
 
 
 class Quantity(Struct, frozen=True):
@@ -125,4 +126,60 @@ class Several(Struct, frozen=True):
             raise InputError(self.key, repr(text[:200]), 'write a list as JSON, such as ["p1", "p2"]') from error
 
 
-Parameter: TypeAlias = Quantity | Choice | Several
+class Readings(Struct, frozen=True):
+    """Rows of numbers that were measured, such as heights at places, a quantity for each column; none to begin with.
+    The first column grows from row to row.
+    """
+
+    key: str
+    label: str
+    columns: tuple[Quantity, ...]
+    group: str
+    words: str = ""
+    station: str = "rig"
+    only: tuple[str, ...] = ()
+    default: tuple[tuple[float, ...], ...] = ()
+
+    def check(self, value: object) -> tuple[tuple[float, ...], ...]:
+        """The rows; raises InputError naming the row and what is wrong with it."""
+        if not isinstance(value, (list, tuple)):
+            raise InputError(self.key, repr(value), "must be a list of rows")
+        found: list[tuple[float, ...]] = []
+        for n, row in enumerate(value, 1):
+            if not isinstance(row, (list, tuple)) or len(row) != len(self.columns):
+                names = ", ".join(column.label.lower() for column in self.columns)
+                raise InputError(f"{self.key}, row {n}", repr(row), f"must be {len(self.columns)} numbers: {names}")
+            made = tuple(self._of(column, n).check(cell) for column, cell in zip(self.columns, row, strict=True))
+            if found and made[0] <= found[-1][0]:
+                raise InputError(f"{self.key}, row {n}", repr(row), "must lie further along than the row before")
+            found.append(made)
+        return tuple(found)
+
+    def read(self, text: str, display: Display | None = None) -> tuple[tuple[float, ...], ...]:
+        import json
+
+        try:
+            rows = json.loads(text)
+        except (ValueError, RecursionError) as error:
+            raise InputError(
+                self.key, repr(text[:200]), 'write rows as JSON, such as [[0, "4 mm", 0], [1, 0, 0]]'
+            ) from error
+        if not isinstance(rows, list) or not all(isinstance(row, list) for row in rows):
+            return self.check(rows)
+        return self.check([self._read(row, n, display) for n, row in enumerate(rows, 1)])
+
+    def _read(self, row: list[object], n: int, display: Display | None) -> list[object]:
+        """A row with lengths typed with their units as numbers."""
+        if len(row) != len(self.columns):
+            return row
+        return [
+            self._of(column, n).read(cell, display) if isinstance(cell, str) else cell
+            for column, cell in zip(self.columns, row, strict=True)
+        ]
+
+    def _of(self, column: Quantity, n: int) -> Quantity:
+        """A column as an error of a row names it."""
+        return replace(column, key=f"{self.key}, row {n}, {column.label.lower()}")
+
+
+Parameter: TypeAlias = Quantity | Choice | Several | Readings

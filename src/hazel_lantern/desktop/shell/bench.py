@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QAbstractButton, QFrame, QHBoxLayout, QPushButton, Q
 
 from hazel_lantern.core.nouns.figure import Figure
 from hazel_lantern.core.nouns.finding import RANK, Finding
-from hazel_lantern.core.nouns.quantity import Parameter, Several
+from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
 from hazel_lantern.desktop.shell.summary import summary
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.fold import Fold
@@ -68,7 +68,7 @@ class FigureRow(QAbstractButton):
 
 def _beside(parameter: Parameter) -> bool:
     """Whether it shares a line with the one before it."""
-    return not isinstance(parameter, Several) and parameter.beside
+    return isinstance(parameter, (Quantity, Choice)) and parameter.beside
 
 
 def by_use(figures: list[Figure], findings: Sequence[Finding]) -> list[Figure]:

@@ -6,11 +6,12 @@ from PyQt6.QtCore import QSignalBlocker, Qt
 from PyQt6.QtWidgets import QGridLayout, QPushButton, QSizePolicy, QWidget
 
 from hazel_lantern.core.nouns.errors import InputError
-from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Several
+from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Readings, Several
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.chooser import Chooser
 from hazel_lantern.desktop.widgets.pictograms import Pictograms
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
+from hazel_lantern.desktop.widgets.readings_edit import ReadingsEdit
 from hazel_lantern.desktop.widgets.words import Label, tip
 from hazel_lantern.session.session import Session
 
@@ -35,7 +36,7 @@ class ParameterRow(QWidget):
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setHorizontalSpacing(8)
         grid.setVerticalSpacing(1)
-        label = Label(parameter.short if paired and not isinstance(parameter, Several) else parameter.label)
+        label = Label(parameter.short if paired and isinstance(parameter, (Quantity, Choice)) else parameter.label)
         label.setFont(theme.font(12.5))
         theme.ink(label, "muted")
         label.setToolTip(parameter.words)
@@ -85,6 +86,11 @@ class ParameterRow(QWidget):
             box.activated.connect(lambda index: self._set(box.itemData(index)))
             self.field = box
             grid.addWidget(box, 0, 1)
+        elif isinstance(parameter, Readings):
+            self.field = ReadingsEdit(
+                parameter, theme, lambda rows: session.set(parameter.key, rows), lambda why: self._refuse(why)
+            )
+            grid.addWidget(self.field, 2, 0, 1, 2)
         else:
             self.field = _Rack(session, theme, parameter)
             grid.addWidget(self.field, 2, 0, 1, 2)
@@ -134,6 +140,8 @@ class ParameterRow(QWidget):
                     for key, name in options:
                         self.field.addItem(name, key)
                 self.field.setCurrentIndex(self.field.findData(value))
+        elif isinstance(self.field, ReadingsEdit):
+            self.field.show_rows(value, self._session.display)  # type: ignore[arg-type]
         elif isinstance(self.field, _Rack):
             self.field.refresh()
 

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from hazel_lantern.core.kinds.base import Declared, First, School
 from hazel_lantern.core.kinds.rail.design import MOVING, SAFETY, SLEEVE, SPIGOT, WAYS
 from hazel_lantern.core.kinds.shared.inputs import BY_LOCK, least_bump
-from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
+from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Readings, Value
 
 PIPE, THREE, FRAME, FLOOR, TRUCKS = "pipe", "three", "frame", "floor", "trucks"
 VARIANTS = (
@@ -26,6 +26,7 @@ CONCRETE, TILES, BOARDS, CARPET = "concrete", "tiles", "boards", "carpet"
 FLOORS = (
     (CONCRETE, "Smooth concrete or screed"), (TILES, "Tiles"), (BOARDS, "Boards or planks"), (CARPET, "Carpet"),
 )  # fmt: skip
+WEDGED, AS_IT_LIES = "wedged", "as-it-lies"
 LOCKED, FREE = "locked", "free"
 SILENT, SOUND = "silent", "sound"
 NONE, TWO, FOUR = "none", "two", "four"
@@ -103,6 +104,29 @@ PARAMETERS: tuple[Parameter, ...] = (
     ),
     Quantity(
         "ground.packed", "Packed up by", "m", 0.0, 0.5, 0.01, "Ground", "wedges under the ties, half-way", only=ON_PIPE
+    ),
+    Readings(
+        "ground.heights",
+        "Ground, measured",
+        (
+            Quantity("place", "Along", "m", 0.0, 8.0, 0.0, "Ground", "from the first end of the track"),
+            Quantity("left", "Left", "m", -0.5, 0.5, 0.0, "Ground", "its height under the left pipe, from any level"),
+            Quantity(
+                "right", "Right", "m", -0.5, 0.5, 0.0, "Ground", "its height under the right pipe, from the same level"
+            ),
+        ),
+        "Ground",
+        "heights under both pipes, every metre or closer; none for level ground",
+        only=ON_PIPE,
+    ),
+    Choice(
+        "ground.lies",
+        "The track is",
+        ((WEDGED, "Wedged level across"), (AS_IT_LIES, "Laid on it as it lies")),
+        WEDGED,
+        "Ground",
+        "on ground that was measured",
+        only=ON_PIPE,
     ),
     Quantity("rail.slope", "Rises", "rad", radians(-10), radians(10), 0.0, "Ground", "positive rises along the travel"),
     Quantity(

@@ -41,11 +41,25 @@ def _under(rig: Dolly) -> list[Item]:
     if not isinstance(way, Straight):
         ends = [drawing.spot(way, x) for x in (0.0, way.length)]
         return [Stroke(np.array(ends), "steel", 0.01)] if way.slope else []
-    for tie in rig.ties:
-        under = drawing.spot(way, tie, -way.bar.depth - rig.tie)
-        if under[1] > WEDGE:
-            items.append(Shape(box_outline((under[0], 0.0), under, 0.08), "wood"))
+    if len(rig.ground):
+        items.append(_uneven(rig))
+    for k, tie in enumerate(rig.ties):
+        x, under = drawing.spot(way, tie, -way.bar.depth - rig.tie)
+        # Of both ends the thicker wedge is seen.
+        on = under - float(rig.wedges[k].max()) if len(rig.wedges) else 0.0
+        if under - on > WEDGE:
+            items.append(Shape(box_outline((x, on), (x, under), 0.08), "wood"))
     return items
+
+
+def _uneven(rig: Dolly) -> Item:
+    """Ground that was measured, the lower of both sides, over the lowest of all."""
+    way, low = rig.way, rig.ground[:, 1:].min(axis=1)
+    x = [float(way.on_floor(float(at))[0]) for at in rig.ground[:, 0]]
+    top = np.column_stack([x, low])
+    return Shape(
+        np.vstack([[x[0] - 0.1, 0.0], [x[0] - 0.1, low[0]], top, [x[-1] + 0.1, low[-1]], [x[-1] + 0.1, 0.0]]), "earth"
+    )
 
 
 def _aboard(rig: Dolly, x: float) -> list[Item]:

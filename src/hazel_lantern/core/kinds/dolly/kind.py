@@ -35,6 +35,7 @@ from hazel_lantern.core.kinds.dolly.design import (
 )
 from hazel_lantern.core.kinds.dolly.drawing import draw
 from hazel_lantern.core.kinds.dolly.floor import floor_figures, springs
+from hazel_lantern.core.kinds.dolly.ground import TAPER, ground_figures
 from hazel_lantern.core.kinds.dolly.hands import hand_figures
 from hazel_lantern.core.kinds.dolly.model import Dolly, build, feet_inside, frames, members, rests_for
 from hazel_lantern.core.kinds.dolly.standing import dolly_limits, standing_figures
@@ -153,6 +154,21 @@ def _centred(design: Design, dolly: Dolly) -> Changes:
     )
 
 
+def _wedged(dolly: Dolly) -> tuple[Words, ...]:
+    """What goes under which tie, and how far its wedges are pushed in."""
+    return tuple(
+        Words(
+            f"Tie {n} at {{}}: {{}} under its left end, {{}} under its right; wedges in by {{}} and {{}}",
+            (
+                (at, "m"),
+                *((float(h), "m") for h in under),
+                *((TAPER * float(h), "m") for h in under),
+            ),
+        )
+        for n, (at, under) in enumerate(zip(dolly.ties, dolly.wedges, strict=False), 1)
+    )
+
+
 def _loading(design: Design, kit: Carried, dolly: Dolly, hands: Told) -> tuple[Words, ...]:
     """In the order it is done; it is unloaded backwards."""
     bag, high = design.number("ballast.mass"), hands.value("balance.chock")
@@ -166,6 +182,7 @@ def _loading(design: Design, kit: Carried, dolly: Dolly, hands: Told) -> tuple[W
             Words(
                 "Lay the ties out, wedge them level from the highest, then the pipes on them; walk the track and look along it"
             ),
+            *_wedged(dolly),
             Words("Keep people off the track; pipes and ties trip"),
         )
     )
@@ -193,6 +210,7 @@ ON_RAILS = (
     Chapter("strong", strength_figures),
     Chapter("kept", kept_figures),
     Chapter("smooth", rolling.smooth_figures),
+    Chapter("ground", ground_figures),
     Chapter("track", track_figures),
 )
 ON_THE_FLOOR = (
@@ -217,13 +235,13 @@ KIND = Kind(
         Chapter("fits", fit.travel_figures),
         Chapter("mass", _mass_figures),
         Chapter("weighed", _weighed),
-        *_for(ON_RAILS[:-1], ON_PIPE),
+        *_for(ON_RAILS[:-2], ON_PIPE),
         *_for(ON_THE_FLOOR, ON_FLOOR),
         Chapter("plate", plate_figures),
         Chapter("pushes", rolling.push_figures),
         Chapter("wheels", wheel_figures),
         Chapter("axles", axle_curves),
-        *_for(ON_RAILS[-1:], ON_PIPE),
+        *_for(ON_RAILS[-2:], ON_PIPE),
         Chapter("hands", hand_figures),
         Chapter("standing", standing_figures),
     ),

@@ -13,6 +13,7 @@ from hazel_lantern.core.catalogue import Stand
 from hazel_lantern.core.kinds.base import Carried, Design, Member, Members, Run
 from hazel_lantern.core.kinds.dolly.deck import BAG, LOAD, bears, deck_top, feet, pieces
 from hazel_lantern.core.kinds.dolly.design import (
+    AS_IT_LIES,
     BOARDS,
     CARPET,
     CONCRETE,
@@ -33,6 +34,7 @@ from hazel_lantern.core.kinds.rail.parts import frames as along
 from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.mechanics.footing import support_polygon
 from hazel_lantern.core.mechanics.rails import Rest
+from hazel_lantern.core.mechanics.ties import wedged
 from hazel_lantern.core.nouns.errors import GeometryError
 from hazel_lantern.core.workshop.laid import Bodies, Laid, Pieces, lay
 from hazel_lantern.core.workshop.part import Buy
@@ -53,7 +55,9 @@ class Dolly(Struct, frozen=True):
     """A deck on a track or on the floor, places of the ties along it [m], the tripod, its feet on the deck from the
     mount's middle
     (3, 2) [m], none where the camera sits on the deck, the deck's top above pipes or floor and thickness of a tie [m],
-    what the deck bears beside the kit, the ballast of that [kg], how far apart gaps of the floor are, 0 for none [m], and all pieces.
+    what the deck bears beside the kit, the ballast of that [kg], how far apart gaps of the floor are, 0 for none [m], places and
+    heights of ground that was measured, the lowest at 0 (k, 3), what lies under the left and right end of every tie then
+    (ties, 2), none where it was not [m], and all pieces.
     """
 
     way: Carriage
@@ -65,6 +69,8 @@ class Dolly(Struct, frozen=True):
     borne: tuple[Borne, ...]
     ballast: float
     gaps: float
+    ground: np.ndarray
+    wedges: np.ndarray
     laid: Laid
 
     @property
@@ -134,8 +140,15 @@ def build(design: Design, kit: Carried) -> Dolly:
     _check(design, pipe.shape, wheel, tie.shape)
     rests = rests_for(design, number("tie.spacing"), pegged=design.text("tie.held") == PEGGED)
     slope, length, gauge = number("rail.slope"), number("rail.length"), number("rail.spacing")
-    # The track's lower end lies on its ties, the other is packed up.
-    height = tie.width + pipe.depth + number("ground.packed") + length / 2 * abs(math.sin(slope))
+    ties = tuple(rest.x for rest in rests)
+    ground = measured(design)
+    wedges = wedged(ground, ties, slope, number("ground.packed")) if len(ground) else np.zeros((0, 2))
+    # The track's lower end lies on its ties, the other is packed up; measured ground lies where it does.
+    lies = number("ground.packed") + length / 2 * abs(math.sin(slope))
+    if len(ground):
+        under = wedges[0, 0] + float(np.interp(ties[0], ground[:, 0], ground[:, 1]))
+        lies = under + (length / 2 - ties[0]) * math.sin(slope)
+    height = tie.width + pipe.depth + lies
     base = (
         ("rail.spacing", LENGTHWISE * gauge)
         if design.variant == FRAME
@@ -149,10 +162,21 @@ def build(design: Design, kit: Carried) -> Dolly:
         design, kit, 2, rests, three, "dolly",
         base=base, height=height, borne=borne, lift=LIFT, middle=middle,
     )  # fmt: skip
-    ties = tuple(rest.x for rest in rests)
     track = rails(design, way, (), (), ties, (design.text("tie.section"), TIE_LONGER))
-    wedges = Buy("Pair of wedges, 1 in 8", 2 * len(ties), 1.1, "under either end of every tie")
-    return _put_together(design, kit, way, ties, stand, top, tie.width, borne, track + Pieces(loose=(wedges,)))
+    pairs = Buy("Pair of wedges, 1 in 8", 2 * len(ties), 1.1, "under either end of every tie")
+    return _put_together(
+        design, kit, way, ties, stand, top, tie.width, borne, track + Pieces(loose=(pairs,)), ground, wedges
+    )
+
+
+def measured(design: Design) -> np.ndarray:
+    """Places along the track and heights under both pipes (k, 3), the lowest at 0 [m]; none where fewer than two were
+    measured, or it lies as the ground does.
+    """
+    rows = design.rows("ground.heights")
+    if len(rows) < 2 or design.text("ground.lies") == AS_IT_LIES:
+        return np.zeros((0, 3))
+    return np.asarray(rows - [0.0, rows[:, 1:].min(), rows[:, 1:].min()])
 
 
 def _on_floor(design: Design, kit: Carried) -> Dolly:
@@ -176,7 +200,8 @@ def _on_floor(design: Design, kit: Carried) -> Dolly:
         height=design.number("rail.length") / 2 * abs(math.sin(design.number("rail.slope"))), borne=borne, lift=LIFT,
         forked=design.variant == FLOOR,
     )  # fmt: skip
-    return _put_together(design, kit, way, (), stand, top, 0.0, borne, Pieces())
+    none = np.zeros((0, 2))
+    return _put_together(design, kit, way, (), stand, top, 0.0, borne, Pieces(), none, none)
 
 
 def _put_together(
@@ -189,13 +214,15 @@ def _put_together(
     tie: float,
     borne: tuple[Borne, ...],
     track: Pieces,
+    ground: np.ndarray,
+    wedges: np.ndarray,
 ) -> Dolly:
     on_tripod = design.text("camera.on") == TRIPOD
     cups = feet(design, way.spacing) if on_tripod else np.zeros((0, 2))
     _on_deck(design, way, cups)
     laid = lay(track + pieces(design, kit, way, stand, cups, top), frames(way, np.zeros((1, 1))))
     gaps = design.number("floor.every") if design.variant in ON_FLOOR else 0.0
-    return Dolly(way, ties, stand, cups, top, tie, borne, design.number("ballast.mass"), gaps, laid)
+    return Dolly(way, ties, stand, cups, top, tie, borne, design.number("ballast.mass"), gaps, ground, wedges, laid)
 
 
 def _check(design: Design, pipe: str, wheel: object, tie: str) -> None:
