@@ -90,7 +90,14 @@ def test_it_tips_when_stopped_as_its_moments_say():
     assert value(dolly(ballast__mass=80.0), "balance.tips_from") > value(dolly(ballast__mass=0.0), "balance.tips_from")
     assert (
         finding(
-            dolly(push__brake=10.0, ballast__mass=0.0, carriage__wheelbase=0.7, camera__on="deck", camera__rise=0.2),
+            dolly(
+                push__brake=10.0,
+                ballast__mass=0.0,
+                carriage__wheelbase=0.7,
+                camera__on="deck",
+                camera__rise=0.2,
+                handle__height=0.0,
+            ),
             "balance.braked",
         ).state
         == CLEAR

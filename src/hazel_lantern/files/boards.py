@@ -203,7 +203,13 @@ class MarkedOut(Board):
 
     def paint(self) -> None:
         right, top, bottom = self._part.length * self._scale, self.ABOVE, self.ABOVE + self._tall
-        self.box((0, top), (right, bottom), 0.2, FILLS.get(self._part.material, PAPER))
+        fill = FILLS.get(self._part.material, PAPER)
+        if isinstance(self._part.solid, Sheet):
+            half = self._part.width(TOP) / 2
+            outline = [(x * self._scale, bottom - (y + half) * self._scale) for x, y in self._part.solid.outline]
+            self.line([*outline, outline[0]], 0.2, fill)
+        else:
+            self.box((0, top), (right, bottom), 0.2, fill)
         self.line([(0, top - 3), (0, bottom + 3)], 0.7)
         if self._plate:
             self.line([(0, bottom), (right, bottom)], 0.7)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from collections.abc import Callable
 from typing import Any
 from xml.sax.saxutils import escape
 
@@ -40,31 +41,42 @@ TITLE = ParagraphStyle("title", STRONG, fontSize=18, leading=22)
 
 def pdf(project: Project, result: Evaluation, sketch: Sketch, show: Display) -> bytes:
     """The sheet of one rig."""
-    for name, file in ((TEXT, "Manrope-Regular.ttf"), (BOLD, "Manrope-Bold.ttf")):
-        pdfmetrics.registerFont(TTFont(name, io.BytesIO(assets.data("fonts", file))))
-    name, out = f"{project.name} · {result.rig.name}", io.BytesIO()
-    pages = BaseDocTemplate(
-        out, pagesize=(PAGE[0] * mm, PAGE[1] * mm), title=name, invariant=1, author="", creator="Hazel Lantern"
-    )
-    frame = Frame(MARGIN * mm, MARGIN * mm, WIDE * mm, (PAGE[1] - 2 * MARGIN) * mm, 0, 0, 0, 0)
-    pages.addPageTemplates(PageTemplate("page", [frame], onPage=lambda canvas, _: _foot(canvas, name)))
     sizes = f"{project.name} · sizes in {'inches' if show.system == 'in' else 'millimetres'}"
     drawing = Drawing(sketch, show, WIDE)
-    pages.build(
-        [
-            _line(_words(result.rig.name, TITLE), _words(sizes, QUIET_RIGHT)),
+    return pages(
+        f"{project.name} · {result.rig.name}",
+        lambda: [
+            title(result.rig.name, sizes),
             Spacer(0, 4 * mm),
             drawing,
             Spacer(0, 2 * mm),
-            _words(f"{sketch.title}, scale 1:{drawing.scale}", QUIET),
+            paragraph(f"{sketch.title}, scale 1:{drawing.scale}", QUIET),
             *_parts(result, show),
             *_cuts(result, show),
             *[KeepTogether(_marks(part, show)) for part in result.parts if part.marks],
             *_buy(result, show),
             *_cautions(result, show),
-        ]
+        ],
     )
+
+
+def pages(name: str, flow: Callable[[], list[Flowable]]) -> bytes:
+    """What flows over A4 pages, each with a foot and a bar to check the printer by; made once its fonts are there."""
+    for font, file in ((TEXT, "Manrope-Regular.ttf"), (BOLD, "Manrope-Bold.ttf")):
+        pdfmetrics.registerFont(TTFont(font, io.BytesIO(assets.data("fonts", file))))
+    out = io.BytesIO()
+    made = BaseDocTemplate(
+        out, pagesize=(PAGE[0] * mm, PAGE[1] * mm), title=name, invariant=1, author="", creator="Hazel Lantern"
+    )
+    frame = Frame(MARGIN * mm, MARGIN * mm, WIDE * mm, (PAGE[1] - 2 * MARGIN) * mm, 0, 0, 0, 0)
+    made.addPageTemplates(PageTemplate("page", [frame], onPage=lambda canvas, _: _foot(canvas, name)))
+    made.build(flow())
     return out.getvalue()
+
+
+def title(words: str, aside: str) -> Table:
+    """The head of the first page."""
+    return _line(paragraph(words, TITLE), paragraph(aside, QUIET_RIGHT))
 
 
 def _foot(canvas: Any, name: str) -> None:
@@ -79,9 +91,9 @@ def _foot(canvas: Any, name: str) -> None:
     canvas.line((PAGE[0] - MARGIN - 50) * mm, 5.5 * mm, (PAGE[0] - MARGIN) * mm, 5.5 * mm)
 
 
-def _words(words: str, style: ParagraphStyle = PLAIN) -> Paragraph:
+def paragraph(said: str, style: ParagraphStyle = PLAIN) -> Paragraph:
     """A paragraph of plain text: nothing in a name is taken for markup."""
-    return Paragraph(escape(words), style)
+    return Paragraph(escape(said), style)
 
 
 def _line(left: Paragraph, right: Paragraph) -> Table:
@@ -89,8 +101,8 @@ def _line(left: Paragraph, right: Paragraph) -> Table:
     return _table([[left, right]], (0.45, 0.55), [("VALIGN", (0, 0), (-1, -1), "BOTTOM")])
 
 
-def _heading(words: str, aside: str = "") -> Table:
-    line = _line(_words(words, HEADING), _words(aside, QUIET_RIGHT))
+def heading(words: str, aside: str = "") -> Table:
+    line = _line(paragraph(words, HEADING), paragraph(aside, QUIET_RIGHT))
     line.setStyle([("LINEBELOW", (0, 0), (-1, 0), 0.2 * mm, INK), ("BOTTOMPADDING", (0, 0), (-1, 0), 1 * mm)])
     line.spaceBefore, line.spaceAfter, line.keepWithNext = 6 * mm, 2.5 * mm, True
     return line
@@ -106,27 +118,27 @@ def _table(rows: list[list[Paragraph]], shares: tuple[float, ...], style: list[A
 
 def _parts(result: Evaluation, show: Display) -> list[Flowable]:
     strong_right = ParagraphStyle("strong right", RIGHT, fontName=BOLD)
-    heads = [_words(words, STRONG) for words in ("Mark", "Part", "Cut from")]
-    rows = [[*heads, *(_words(words, strong_right) for words in ("Pieces", "Length"))]]
+    heads = [paragraph(words, STRONG) for words in ("Mark", "Part", "Cut from")]
+    rows = [[*heads, *(paragraph(words, strong_right) for words in ("Pieces", "Length"))]]
     for part in result.parts:
-        named = [_words(words) for words in (part.mark, part.name, part.solid.cut_from)]
-        counted = [_words(words, RIGHT) for words in (str(part.quantity), show.text(part.length, "m", fine=True))]
+        named = [paragraph(words) for words in (part.mark, part.name, part.solid.cut_from)]
+        counted = [paragraph(words, RIGHT) for words in (str(part.quantity), show.text(part.length, "m", fine=True))]
         rows.append([*named, *counted])
     pieces = f"{sum(part.quantity for part in result.parts)} pieces"
-    return [_heading("Parts", pieces), _table(rows, (0.07, 0.26, 0.4, 0.1, 0.17), [], head=1)]
+    return [heading("Parts", pieces), _table(rows, (0.07, 0.26, 0.4, 0.1, 0.17), [], head=1)]
 
 
 def _cuts(result: Evaluation, show: Display) -> list[Flowable]:
-    flow: list[Flowable] = [_heading("Cut from stock", "cut on the waste side of the line")]
+    flow: list[Flowable] = [heading("Cut from stock", "cut on the waste side of the line")]
     for made in result.cuts:
         if made.plan is None:
-            flow.append(_words(f"{made.name}: {made.trouble}"))
+            flow.append(paragraph(f"{made.name}: {made.trouble}"))
             continue
         for bar, marks in zip(made.plan.bars, made.marks(result.parts), strict=True):
             stock = made.stocks[bar.stock]
             named = f"{made.name}, {show.text(stock.length, 'm', fine=True)} ({stock.name})"
             left = f"left over {show.text(bar.leftover, 'm', fine=True)}"
-            line = _line(_words(named), _words(left, QUIET_RIGHT))
+            line = _line(paragraph(named), paragraph(left, QUIET_RIGHT))
             flow.append(KeepTogether([line, CutBar(bar, marks, stock.length, made.fill, show, WIDE)]))
     return flow
 
@@ -135,38 +147,38 @@ def _marks(part: Part, show: Display) -> list[Flowable]:
     aside = f"measure every mark from {part.from_datum}" + (f" · {part.matched}" if part.matched else "")
     several = len(part.faces) > 1
     told = [
-        _words(f"{number}{GAP}{run_words(run, show)}" + (f" ({run.marks[0].face})" if several else ""))
+        paragraph(f"{number}{GAP}{run_words(run, show)}" + (f" ({run.marks[0].face})" if several else ""))
         for number, run in enumerate(runs(part.marks), 1)
     ]
-    return [_heading(f"Mark out {part.mark} {part.name.lower()}", aside), MarkedOut(part, WIDE), *told]
+    return [heading(f"Mark out {part.mark} {part.name.lower()}", aside), MarkedOut(part, WIDE), *told]
 
 
 def _buy(result: Evaluation, show: Display) -> list[Flowable]:
     rows = [
         [
-            _words(line.name),
-            _words(f"{line.quantity} ×", RIGHT),
-            _words(f"{line.price:.2f}", RIGHT),
-            _words(f"{line.total:.2f} {show.currency}", RIGHT),
+            paragraph(line.name),
+            paragraph(f"{line.quantity} ×", RIGHT),
+            paragraph(f"{line.price:.2f}", RIGHT),
+            paragraph(f"{line.total:.2f} {show.currency}", RIGHT),
         ]
         for line in result.lines
     ]
     if "build.cost" in result.figures:
         cost = show.text(result.figures["build.cost"].value, "currency")
         together = ParagraphStyle("together", RIGHT, fontName=BOLD)
-        rows.append([_words("Together", STRONG), _words(""), _words(""), _words(cost, together)])
-    return [_heading("To buy", "example prices"), *([_table(rows, (0.6, 0.12, 0.12, 0.16), [])] if rows else [])]
+        rows.append([paragraph("Together", STRONG), paragraph(""), paragraph(""), paragraph(cost, together)])
+    return [heading("To buy", "example prices"), *([_table(rows, (0.6, 0.12, 0.12, 0.16), [])] if rows else [])]
 
 
 def _cautions(result: Evaluation, show: Display) -> list[Flowable]:
-    flow: list[Flowable] = [_heading("Cautions"), _words(STATEMENT, QUIET)]
+    flow: list[Flowable] = [heading("Cautions"), paragraph(STATEMENT, QUIET)]
     for finding in result.findings:
         if finding.about in (PEOPLE, STRUCTURE) and finding.state != CLEAR:
             flow += [
                 Spacer(0, 1 * mm),
-                _words(f"{finding.state.upper()}{GAP}{finding.title}: {finding.sentence.text(show)}"),
+                paragraph(f"{finding.state.upper()}{GAP}{finding.title}: {finding.sentence.text(show)}"),
             ]
     if "loading" in result.readings:
-        steps = [_words(f"{n}. {step.text(show)}.") for n, step in enumerate(result.readings["loading"], 1)]
-        flow.append(KeepTogether([_heading("Loading and unloading"), *steps]))
+        steps = [paragraph(f"{n}. {step.text(show)}.") for n, step in enumerate(result.readings["loading"], 1)]
+        flow.append(KeepTogether([heading("Loading and unloading"), *steps]))
     return flow

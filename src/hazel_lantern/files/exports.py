@@ -33,6 +33,12 @@ def _pdf(project: Project, result: Evaluation, show: Display) -> bytes:
     return build_sheet.pdf(project, result, _side(result), show)
 
 
+def _template(project: Project, result: Evaluation, show: Display) -> bytes:
+    from hazel_lantern.files import template
+
+    return template.pdf(project, result, show)
+
+
 def _table(name: str) -> Writer:
     def write(project: Project, result: Evaluation, show: Display) -> bytes:
         from hazel_lantern.files import tables
@@ -73,6 +79,7 @@ def _shots(project: Project, result: Evaluation, show: Display) -> bytes:
 
 FORMATS: dict[str, tuple[str, str, Writer]] = {
     "pdf": ("Build sheet", ".pdf", _pdf),
+    "template": ("Templates, true size", ".pdf", _template),
     "parts-csv": ("Parts list", ".csv", _table("parts_csv")),
     "marks-csv": ("Marks", ".csv", _table("marks_csv")),
     "buy-csv": ("Buy list", ".csv", _table("buy_csv")),

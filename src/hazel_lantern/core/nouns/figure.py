@@ -60,7 +60,9 @@ class Figure(Struct, frozen=True):
 
 
 class Curve(Struct, frozen=True):
-    """A computed line: `x`, `y` arrays (n,) in SI."""
+    """A computed line: `x`, `y` arrays (n,) in SI; one over something that the builder sets says what it is `over`, and
+    where that stands `now`.
+    """
 
     key: str
     label: str
@@ -68,6 +70,8 @@ class Curve(Struct, frozen=True):
     y: np.ndarray
     x_unit: str
     y_unit: str
+    over: str = ""
+    now: float = 0.0
 
 
 class Field(Struct, frozen=True):

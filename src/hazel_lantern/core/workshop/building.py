@@ -15,6 +15,7 @@ from hazel_lantern.core.workshop.part import Part
 from hazel_lantern.core.workshop.plan import Order, SectionPlan, buy_list, plans
 from hazel_lantern.core.workshop.walls import thinnest
 
+ONE_LIFTS = 20.0  # kilograms, workshop judgement; local rules may say less
 THIN = 0.002  # metres beside a hole below which a drill wanders out
 
 
@@ -94,8 +95,32 @@ def build_figures(laid: Laid, cuts: tuple[SectionPlan, ...]) -> Built:
             at_most=bound,
             state=CLEAR if cost <= bound + 0.005 else WATCH,
         )
+    _carried(tell, laid)
     tell.take(_walls(parts))
     return Built(lines, tell.told())
+
+
+def _carried(tell: Teller, laid: Laid) -> None:
+    """What has to go into the car, and what one person can lift: bags and people lift themselves."""
+    longest = max(laid.parts, key=lambda part: part.length)
+    pieces = [(part.mass, part.name) for part in laid.parts]
+    pieces += [(thing.mass, thing.name) for thing in laid.things if thing.fill not in ("weight", "person")]
+    mass, name = max(pieces)
+    tell.add(
+        by_method(
+            "build.longest", "Longest piece, for the car", longest.length, "m", f"{longest.mark} {longest.name.lower()}",
+            (Given("n", float(len(pieces)), "1", "pieces looked at"),), source="parts list",
+        ),
+        by_method(
+            "build.heaviest", "Heaviest piece", mass, "kg", name.lower(), (Given("n", float(len(pieces)), "1", "pieces looked at"),),
+            source="parts list",
+        ),
+    )  # fmt: skip
+    tell.hold(
+        "build.heaviest", "build.lifted", "Lifted by one person", BUILD, "build.heaviest",
+        "The heaviest piece weighs {}; up to {} one person lifts it, two carry more.", at_most=ONE_LIFTS, watch_at=1.0,
+        state=CLEAR if mass <= ONE_LIFTS else WATCH,
+    )  # fmt: skip
 
 
 def _walls(parts: tuple[Part, ...]) -> Told:

@@ -64,14 +64,14 @@ def rumble_plot(result: Evaluation, show: Display) -> Reading:
     )
 
 
-def against(curve: Curve, now: float, axis: str, show: Display) -> Reading:
+def against(curve: Curve, show: Display) -> Reading:
     """A curve over an input with what is set marked."""
     return Reading(
         f"{curve.label}, {show.symbol(curve.y_unit) or curve.y_unit}",
         curve.x_unit,
         curve.y_unit,
         (Line(curve.x, curve.y),),
-        marker=(now, float(np.interp(now, curve.x, curve.y))),
-        axis=axis,
+        marker=(curve.now, float(np.interp(curve.now, curve.x, curve.y))),
+        axis=f"{curve.over}, {show.symbol(curve.x_unit)}",
         zero=True,
     )

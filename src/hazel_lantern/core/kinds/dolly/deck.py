@@ -8,6 +8,7 @@ import numpy as np
 
 from hazel_lantern.core.catalogue import Stand
 from hazel_lantern.core.kinds.base import Carried, Design
+from hazel_lantern.core.kinds.dolly.bracket import bracketed
 from hazel_lantern.core.kinds.dolly.design import (
     FOUR,
     FRAME,
@@ -36,6 +37,7 @@ from hazel_lantern.core.kinds.rail.parts import (
     on_wheels,
     plate,
 )
+from hazel_lantern.core.workshop.fasteners import sawn
 from hazel_lantern.core.workshop.laid import Pieces
 from hazel_lantern.core.workshop.marks import HOLE, Mark
 from hazel_lantern.core.workshop.part import Buy, Fastening, Part, ReadyMade
@@ -53,6 +55,7 @@ BESIDE = 0.05  # metres from a foot cup to the middle of the frame's pipe
 TROLLEY = (0.14, 0.16)  # metres of a trolley's board along and across the travel
 U_BOLT, GUSSET = 0.0065, 0.2  # metres of its holes, of the board over the frame's joint
 BRACE, FOOT = 0.45, 0.35  # share of the handle's height that braces hold it at; metres from it to their feet
+END = 0.02  # metres from a pipe's end to a bolt in it
 HANDLE, HANDLE_APART = "galv-round-26.9x2.6", 0.36  # metres between its uprights, at most
 
 
@@ -118,7 +121,7 @@ def pieces(design: Design, kit: Carried, way: Carriage, stand: Stand, cups_at: n
     if design.variant == FRAME and isinstance(way, Straight):
         made = _frame(design, kit, way, cups, top) + Pieces(fastenings=(cup,))
     else:
-        runs = on_wheels(way) if isinstance(way, Straight) else _on_floor(design, way, top)
+        runs = bracketed(design, way, on_wheels(way)) if isinstance(way, Straight) else _on_floor(design, way, top)
         more = Pieces((), (), (cup,) if cups else ()) + _battens(design, way, runs) + _handle(design, way, top)
         made = carriage(design, kit, way, runs, more, cups, trimmed=way.lone)
     middle = (float(way.middle[0]), float(way.middle[1]))
@@ -238,41 +241,54 @@ def _handle(design: Design, way: Carriage, top: float) -> Pieces:
     catalogue, stock = design.catalogue, design.catalogue.sections[HANDLE]
     x, apart = -way.wheelbase / 2, min(HANDLE_APART, way.spacing / 2)
     middle = float(way.middle[1])
-    sides = (middle + apart / 2, middle - apart / 2)
-    up = BRACE * high
+    sides = ((middle + apart / 2, 1.0), (middle - apart / 2, -1.0))
+    up, wide = BRACE * high, stock.width
     brace = math.hypot(up, FOOT)
     lean = (FOOT / brace, 0.0, -up / brace)
-    bolt = Mark(0.0, HOLE, 0.0065, face=SIDE, fastening="handle bolt")
-    upright = Part(
-        "H1", "Handle upright", Bar.of(catalogue, HANDLE, high), tuple(Place(CARRIAGE, (x, y, top), UP, (-1.0, 0.0, 0.0)) for y in sides),
-        (Mark(0.02, HOLE, 0.0065, note="foot bracket", face=SIDE, fastening="handle bolt"), Mark(up, HOLE, 0.0065, note="brace", face=SIDE, fastening="handle bolt")),
-        "lower end", "drill the pair together",
+    # A brace lies beside its upright, inside, one bolt through both.
+    tops = [
+        Place(
+            CARRIAGE,
+            (x - END * lean[0], y - side * wide, top + up - END * lean[2]),
+            lean,
+            (up / brace, 0.0, FOOT / brace),
+        )
+        for y, side in sides
+    ]
+
+    def bolted(at: float, note: str, through: str) -> Mark:
+        return Mark(at, HOLE, 0.0065, note=note, face=SIDE, fastening=through)
+
+    parts = (
+        Part(
+            "H1", "Handle upright", Bar.of(catalogue, HANDLE, high), tuple(Place(CARRIAGE, (x, y, top), UP, (-1.0, 0.0, 0.0)) for y, _ in sides),
+            (bolted(END, "foot bracket", "handle foot"), bolted(up, "brace", "handle brace")), "lower end", "drill the pair together",
+        ),
+        Part(
+            "H2", "Handle bar", Bar.of(catalogue, HANDLE, apart + 0.12), (Place(CARRIAGE, (x, middle - apart / 2 - 0.06, top + high), ACROSS),),
+            tuple(bolted(at, "clip", "handle clip") for at in (0.06, apart + 0.06)), "one end",
+        ),
+        Part(
+            "H3", "Handle brace", Bar.of(catalogue, HANDLE, brace), tuple(tops),
+            (bolted(END, "upright", "handle brace"), bolted(brace - END, "foot bracket", "brace foot")), "upper end", "drill the pair together",
+        ),
     )  # fmt: skip
-    across = Part(
-        "H2", "Handle bar", Bar.of(catalogue, HANDLE, apart + 0.12), (Place(CARRIAGE, (x, middle - apart / 2 - 0.06, top + high), ACROSS),),
-        tuple(Mark(at, HOLE, 0.0065, note="upright", face=SIDE, fastening="handle bolt") for at in (0.06, apart + 0.06)),
-        "one end",
-    )  # fmt: skip
-    raking = Part(
-        "H3", "Handle brace", Bar.of(catalogue, HANDLE, brace), tuple(Place(CARRIAGE, (x + stock.width, y, top + up), lean, (up / brace, 0.0, FOOT / brace)) for y in sides),
-        (_at(bolt, 0.02, "upright"), _at(bolt, brace - 0.02, "foot bracket")),
-        "upper end", "flatten both ends in a vice, drill the pair together",
-    )  # fmt: skip
-    loose = (
-        Buy("Pipe foot bracket with four screws 6×18", 4, 2.4, "handle and its braces to the deck"),
-        Buy("Pipe clip with bolt M6", 2, 1.3, "bar to its uprights"),
+    bolt, bracket = (
+        Buy("Bolt M6×40 with lock nut", 1, 0.45, "handle"),
+        Buy("Pipe foot bracket with four screws 6×18", 1, 2.4, "handle to the deck"),
     )
-    hold = Fastening("handle bolt", (Buy("Bolt M6×40 with lock nut", 1, 0.45, "handle"),), reach=0.05)
-    return Pieces((upright, across, raking), (), (hold,), loose)
-
-
-def _at(mark: Mark, at: float, note: str) -> Mark:
-    return Mark(at, mark.what, mark.size, note=note, face=mark.face, fastening=mark.fastening)
+    held = (
+        Fastening("handle foot", (bolt, bracket)), Fastening("brace foot", (bolt, bracket)),
+        Fastening("handle brace", (Buy("Bolt M6×70 with lock nut", 1, 0.6, "handle"),), reach=2 * wide),
+        Fastening("handle clip", (Buy("Pipe clip with bolt M6", 1, 1.3, "bar to its uprights"),)),
+    )  # fmt: skip
+    return Pieces(parts, (), held)
 
 
 def _frame(design: Design, kit: Carried, way: Straight, cups: tuple[Wanted, ...], top: float) -> Pieces:
     """A pipe over both trolleys of one side, one square to it to the third, boards on wheel pairs under the feet."""
-    stock, runs, catalogue = design.row("sections", "frame.section"), on_wheels(way), design.catalogue
+    stock, catalogue = design.row("sections", "frame.section"), design.catalogue
+    runs = bracketed(design, way, on_wheels(way))
     half, lane, lies = way.wheelbase / 2, way.spacing / 2, top + stock.depth / 2
     inside = lane - BESIDE
     saddle = stock.depth / 2 + U_BOLT / 2
@@ -280,18 +296,13 @@ def _frame(design: Design, kit: Carried, way: Straight, cups: tuple[Wanted, ...]
     for k, (x, y) in enumerate(way.wheels):
         cup = min(cups, key=lambda one: math.dist((one.x, one.y), (x, y)))
         bracket = [
-            Wanted(float(x) + off, float(y), 0.0055, "bracket", "bracket")
-            for off in (BRACKET_SCREWS + 0.013, -BRACKET_SCREWS - 0.013)
+            Wanted(float(x) + off, float(y), 0.0055, "bracket", "bracket") for off in (BRACKET_SCREWS, -BRACKET_SCREWS)
         ]
         # The left pair carries a pipe along the travel, the single one the end of the pipe across.
         saddles = (
-            [Wanted(float(x) + a, inside + b, U_BOLT, "U-bolt", "") for a in (-0.05, 0.05) for b in (-saddle, saddle)]
+            [leg for a in (-0.05, 0.05) for leg in _grip(float(x) + a, inside, saddle)]
             if y > 0
-            else [
-                Wanted(float(x) + a, float(y) + b, U_BOLT, "U-bolt", "")
-                for a in (-saddle, saddle)
-                for b in (0.04, 0.07)
-            ]
+            else [leg for b in (0.04, 0.07) for leg in _grip(float(x), float(y) + b, saddle, across=True)]
         )
         boards.append(
             plate(
@@ -314,8 +325,8 @@ def _frame(design: Design, kit: Carried, way: Straight, cups: tuple[Wanted, ...]
         "F2", "Frame pipe, across", Bar.of(catalogue, stock.id, reach), (Place(CARRIAGE, (0.0, -lane + 0.03, lies), ACROSS),),
         (), "one end", "butts against the pipe along, square to it",
     )  # fmt: skip
-    grips = [Wanted(a, inside + b, U_BOLT, "U-bolt, pipe along", "") for a in (-0.07, 0.07) for b in (-saddle, saddle)]
-    grips += [Wanted(a, inside - b, U_BOLT, "U-bolt, pipe across", "") for a in (-saddle, saddle) for b in (0.06, 0.12)]
+    grips = [leg for a in (-0.07, 0.07) for leg in _grip(a, inside, saddle)]
+    grips += [leg for b in (0.06, 0.12) for leg in _grip(0.0, inside - b, saddle, across=True)]
     gusset = plate(
         design,
         "G1",
@@ -326,6 +337,18 @@ def _frame(design: Design, kit: Carried, way: Straight, cups: tuple[Wanted, ...]
         top + stock.depth + BOARD / 2,
         around=(0.0, inside - 0.04),
     )
-    loose = (Buy(f"U-bolt M6 for pipe {stock.depth * 1e3:.0f} mm, with plate", 10, 1.4, "frame to its boards"),)
-    made = Pieces((*boards, gusset, along, across), (), FASTENINGS, loose) + runs.pieces
+    grip = Fastening(
+        "U-bolt", (Buy(f"U-bolt M6 for pipe {stock.depth * 1e3:.0f} mm, with nuts", 1, 1.4, "frame to its boards"),)
+    )
+    leg = Fastening("U-bolt leg", (Buy("Wide washer M6", 2, 0.06, "under the nuts of U-bolts"),))
+    sheets = tuple(buy for part in (*boards, gusset) for buy in sawn(part))
+    made = Pieces((*boards, gusset, along, across), (), (*FASTENINGS, grip, leg), sheets) + runs.pieces
     return made + borne(design, kit, way, made, Place(CARRIAGE, (0.0, lane / 3, top)))
+
+
+def _grip(x: float, y: float, saddle: float, *, across: bool = False) -> tuple[Wanted, Wanted]:
+    """The two legs of a U-bolt over a pipe along the travel, or across it."""
+    legs = [(x + side * saddle, y) if across else (x, y + side * saddle) for side in (-1, 1)]
+    return tuple(  # type: ignore[return-value]
+        Wanted(*at, U_BOLT, "U-bolt", name) for at, name in zip(legs, ("U-bolt", "U-bolt leg"), strict=True)
+    )

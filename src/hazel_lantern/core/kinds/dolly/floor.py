@@ -198,7 +198,9 @@ def _kicks(
     other = [dolly.ballasted(bag - dolly.ballast) for bag in BALLAST]
     rigs = [(one.way, springs(one.way, one)) for one in other]
     shifts = np.array([one.shift for one in jolts(optics, away, rigs, damping, path, speed)])
-    tell.curves["travel.ballast"] = Curve("travel.ballast", "Jolt in the picture", BALLAST, shifts, "kg", "px")
+    tell.curves["travel.ballast"] = Curve(
+        "travel.ballast", "Jolt in the picture", BALLAST, shifts, "kg", "px", "ballast", dolly.ballast
+    )
 
 
 def _met(diameter: float, up: float, wide: float, speed: float) -> list[tuple[Met, float]]:

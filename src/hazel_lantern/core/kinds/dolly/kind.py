@@ -22,6 +22,7 @@ from hazel_lantern.core.kinds.base import (
     Swap,
     View,
 )
+from hazel_lantern.core.kinds.dolly.bracket import bracket_figures
 from hazel_lantern.core.kinds.dolly.deck import rides
 from hazel_lantern.core.kinds.dolly.design import (
     DECLARED,
@@ -211,6 +212,7 @@ ON_RAILS = (
     Chapter("kept", kept_figures),
     Chapter("smooth", rolling.smooth_figures),
     Chapter("ground", ground_figures),
+    Chapter("brackets", bracket_figures),
     Chapter("track", track_figures),
 )
 ON_THE_FLOOR = (
@@ -235,14 +237,15 @@ KIND = Kind(
         Chapter("fits", fit.travel_figures),
         Chapter("mass", _mass_figures),
         Chapter("weighed", _weighed),
-        *_for(ON_RAILS[:-2], ON_PIPE),
+        *_for(ON_RAILS[:-3], ON_PIPE),
         *_for(ON_THE_FLOOR, ON_FLOOR),
         Chapter("plate", plate_figures),
         Chapter("pushes", rolling.push_figures),
         Chapter("wheels", wheel_figures),
         Chapter("axles", axle_curves),
-        *_for(ON_RAILS[-2:], ON_PIPE),
+        *_for(ON_RAILS[-3:], ON_PIPE),
         Chapter("hands", hand_figures),
+        Chapter("lead", rolling.lead_figures),
         Chapter("standing", standing_figures),
     ),
     follow=_follow,

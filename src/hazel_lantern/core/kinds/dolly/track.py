@@ -87,7 +87,7 @@ def _waves(tell: Teller, optics: Optics, away: float, suggest: bool, rail: Strai
     more = (BALLAST - dolly.ballast) * GRAVITY / len(rail.wheels)
     waves = np.maximum(0.0, load + more) * tell.value("travel.wave") / load * focal / away
     tell.curves["travel.ballast"] = Curve(
-        "travel.ballast", "Wave of the track in the picture", BALLAST, waves, "kg", "px"
+        "travel.ballast", "Wave of the track in the picture", BALLAST, waves, "kg", "px", "ballast", dolly.ballast
     )
     tell.hold(
         "travel.wave_px",

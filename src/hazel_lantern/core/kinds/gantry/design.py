@@ -7,6 +7,7 @@ from math import pi
 from hazel_lantern.core.kinds.base import Declared, First, School
 from hazel_lantern.core.kinds.overhead.design import BELOW
 from hazel_lantern.core.kinds.shared.inputs import least_bump
+from hazel_lantern.core.kinds.shared.lead import lead_input
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
 
 BAR, BOARDS = "bar", "boards"
@@ -94,6 +95,7 @@ PARAMETERS: tuple[Parameter, ...] = (
         "to the side of each post; 0 for none: a frame without falls over sideways",
     ),
     least_bump("Frame"),
+    lead_input("Frame"),
     Quantity("foot.ballast", "Ballast on each foot", "kg", 0.0, 60.0, 0.0, "Frame", "bags on the posts' feet"),
     Choice("below", "Below it", BELOW, "clear", "Hanging", "who may be under it"),
     Quantity(

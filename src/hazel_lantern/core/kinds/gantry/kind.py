@@ -21,6 +21,7 @@ from hazel_lantern.core.kinds.gantry.strength.verdicts import distance, strength
 from hazel_lantern.core.kinds.shared.drop_post import post_figures
 from hazel_lantern.core.kinds.shared.handling import hung_up
 from hazel_lantern.core.kinds.shared.headline import headlines
+from hazel_lantern.core.kinds.shared.lead import drawn
 from hazel_lantern.core.kinds.shared.moving import long_enough, move_figures
 from hazel_lantern.core.kinds.shared.weighed import weighed
 from hazel_lantern.core.mechanics import overhead
@@ -147,6 +148,13 @@ def _headlines(design: Design, move: Move, optics: Optics, figures: Figures) -> 
     return headlines(move, optics, figures, move.floor_way, rig, lines)
 
 
+def _lead_figures(design: Design, gantry: Gantry) -> Told:
+    """The lead to its camera, in loops along a runway and the bridge."""
+    way = gantry.travel[1] - gantry.travel[0] + gantry.span
+    push = gantry.wheel.rolling_high * GRAVITY * (gantry.trolley + gantry.payload + gantry.counter)
+    return drawn(design, way, gantry.height - gantry.drop, push, hung=True)
+
+
 KIND = Kind(
     **asdict(DECLARED),
     views=(View("side", "Side"), View("above", "Above")),
@@ -164,6 +172,7 @@ KIND = Kind(
         Chapter("strength", strength_figures),
         Chapter("running", running_figures),
         Chapter("sway", sway_figures),
+        Chapter("lead", _lead_figures),
         Chapter("standing", standing_figures),
     ),
     follow=follow,

@@ -4,8 +4,11 @@ from __future__ import annotations
 
 from math import radians
 
+from msgspec.structs import replace
+
 from hazel_lantern.core.kinds.base import Declared, First
 from hazel_lantern.core.kinds.shared.inputs import home_built, least_bump
+from hazel_lantern.core.kinds.shared.lead import lead_input
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Several, Value
 
 BARS, CABLE, PLAIN, RISER = "two_bars", "cable", "plain", "riser"
@@ -100,6 +103,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("wind.area", "Area it meets at the camera", "m^2:floor", 0.0, 2.0, 0.06, "Room and people", "camera, hood, monitor"),
     Choice("hands", "Steered with", (("one", "One hand"), (TWO_HANDS, "Two hands, leaning")), "one", "Room and people", "at the rear end"),
     least_bump("Room and people"),
+    replace(lead_input("Counterweight"), station="balance"),
     Choice("safety", "If it fails", _SAFETY, "C", "Room and people", "sets the factors on strength and tipping"),
 )  # fmt: skip
 

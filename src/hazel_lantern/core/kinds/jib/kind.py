@@ -22,6 +22,7 @@ from hazel_lantern.core.kinds.jib.strength.joints import joint_figures
 from hazel_lantern.core.kinds.jib.strength.levelling import levelling_figures, pair_figures
 from hazel_lantern.core.kinds.jib.strength.members import member_figures
 from hazel_lantern.core.kinds.jib.strength.panning import panning_figures
+from hazel_lantern.core.kinds.shared.lead import along_arm
 
 KIND = Kind(
     **asdict(DECLARED),
@@ -49,6 +50,7 @@ KIND = Kind(
         Chapter("plates", plates_finding),
         Chapter("footing", footing_figures),
         Chapter("pairs", pair_figures),
+        Chapter("lead", along_arm),
     ),
     follow=follow,
     mount=mount,

@@ -5,6 +5,7 @@ from __future__ import annotations
 from math import pi, radians
 
 from hazel_lantern.core.kinds.shared.inputs import kept_in_place
+from hazel_lantern.core.kinds.shared.lead import lead_input
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
 
 BOLTED, CLAMPED, TAPED, LOOSE = "bolted", "clamped", "taped", "loose"
@@ -178,4 +179,5 @@ MOVING: tuple[Parameter, ...] = (
     Quantity(
         "push.brake", "Hard stop", "m/s^2", 0.0, 10.0, 1.0, "Wheels and friction", "quickest start or stop", "balance"
     ),
+    lead_input("Wheels and friction"),
 )

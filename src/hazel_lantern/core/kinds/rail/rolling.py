@@ -9,6 +9,7 @@ from hazel_lantern.core.kinds.base import Chapter, Design
 from hazel_lantern.core.kinds.rail.model import Carriage, Straight
 from hazel_lantern.core.kinds.rail.rumble import Line, rumble
 from hazel_lantern.core.kinds.rail.wheels import axle_curves, wheel_figures
+from hazel_lantern.core.kinds.shared.lead import drawn
 from hazel_lantern.core.mechanics import rails, rolling, vibration
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.errors import HazelError, InfeasibleError
@@ -238,9 +239,17 @@ def _lines(design: Design, rail: Straight) -> list[Line]:
     return lines
 
 
+def lead_figures(design: Design, rail: Carriage, pushes: Told) -> Told:
+    """The lead to its camera, hung in loops where the camera hangs."""
+    hung = bool(rail.cg[2] < 0)
+    high = abs(float(rail.lens[2])) if hung else rail.height + float(rail.lens[2])
+    return drawn(design, rail.high - rail.low, high, pushes.value("travel.push"), hung=hung)
+
+
 CHAPTERS = (
     Chapter("pushes", push_figures),
     Chapter("smooth", smooth_figures),
     Chapter("wheels", wheel_figures),
     Chapter("axles", axle_curves),
+    Chapter("lead", lead_figures),
 )

@@ -1,4 +1,4 @@
-"""Travel: the drawing with what the rig does along its move, over a field it serves, against speed or ballast."""
+"""Travel: the drawing with what the rig does along its move, over a field it serves, against speed or an input."""
 
 from __future__ import annotations
 
@@ -7,24 +7,24 @@ import numpy as np
 from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.stations.page import MapReading, StationPage
-from hazel_lantern.desktop.stations.readings import against, rumble_plot
+from hazel_lantern.desktop.stations.readings import RUMBLE, against, rumble_plot
 from hazel_lantern.desktop.widgets.plot import Reading
 
-MAP, CURVE, SPEED, BALLAST = "map", "curve", "speed", "ballast"
+MAP, CURVE, SPEED = "map", "curve", "speed"
 
 
 class Page(StationPage):
-    """A map first where the rig's kind has one, then along the move, against speed, against ballast."""
+    """A map first where the rig's kind has one, then along the move, against speed, against what may be set."""
 
     def chips(self, result: Evaluation) -> tuple[tuple[str, str], ...]:
-        found = (
+        found = [
             (MAP, "Over the field", "sag" in result.readings),
             (CURVE, "Along the move", "travel.path" in result.curves),
-            (SPEED, "Against speed", "travel.rumble" in result.curves),
-            (BALLAST, "Against ballast", "travel.ballast" in result.curves),
-        )
-        there = tuple((key, name) for key, name, is_there in found if is_there)
-        return there if len(there) > 1 else ()
+            (SPEED, "Against speed", RUMBLE in result.curves),
+        ]
+        there = [(key, name) for key, name, is_there in found if is_there]
+        there += [(key, f"Against {curve.over}") for key, curve in result.curves.items() if curve.over]
+        return tuple(there) if len(there) > 1 else ()
 
     def reading(self, which: str, result: Evaluation, share: float, show: Display) -> Reading | MapReading | None:
         offered = [key for key, _ in self.chips(result)]
@@ -35,7 +35,6 @@ class Page(StationPage):
             return MapReading(result.readings["sag"], spot, ("bridge along the runways", "trolley across"))
         if which == SPEED:
             return rumble_plot(result, show)
-        if which == BALLAST:
-            now = float(result.rig.design["ballast.mass"])  # type: ignore[arg-type]
-            return against(result.curves["travel.ballast"], now, f"ballast, {show.symbol('kg')}", show)
+        if which in result.curves:
+            return against(result.curves[which], show)
         return super().reading(which, result, share, show)
