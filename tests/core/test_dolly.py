@@ -6,12 +6,13 @@ import math
 
 import numpy as np
 import pytest
+from scipy.integrate import solve_ivp
 
 from hazel_lantern.core.editing import changes
 from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.kinds.dolly.model import LAST, tie_places
 from hazel_lantern.core.kinds.rail.bends import ride
-from hazel_lantern.core.mechanics import ties
+from hazel_lantern.core.mechanics import platform, rolling, ties, vibration
 from hazel_lantern.core.nouns.finding import CLEAR, STOP, WATCH
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.workshop.solids import TOP
@@ -163,3 +164,160 @@ def test_what_does_not_fit_is_said_with_what_would(design, words):
     assert (result.model is None) == bool(words)
     if words:
         assert any(word in stops for word in words.split("|")), stops
+
+
+def other(variant, **design):
+    """A dolly of another construction, as a new one begins, on the sample's lane."""
+    project = changes.add_rig(sample(), "dolly", variant)
+    rig = project.rigs[-1].id
+    values = [(key.replace("__", "."), to) for key, to in design.items()]
+    project = changes.set_values(changes.serve(project, rig, "cart"), rig, values)
+    return evaluate(project, SHELF, rig, "cart")
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_three_corners_ride_each_on_its_own_pipe(seed):
+    """Loads from moments about the pipes and about the single corner; either pipe on ties that only push."""
+    rng = np.random.default_rng(seed)
+    stiffness = float(10 ** rng.uniform(5, 7))
+    found = other(
+        "three", rail__joint_every=0.0, ground__stiffness=stiffness, tie__spacing=float(rng.uniform(0.4, 1.2)),
+        camera__ahead=float(rng.uniform(-0.02, 0.02)), stand__radius=0.3, handle__height=float(rng.uniform(0.0, 1.2)),
+    ).model  # fmt: skip
+    way, at = found.way, float(rng.uniform(found.way.low, found.way.high))
+    weight, (x, y, _) = way.moving * GRAVITY, way.cg
+    single = weight * (0.5 - y / way.spacing)
+    front = (weight - single) / 2 + weight * x / way.wheelbase
+    rear = weight - single - front
+    assert [load for _, load in way.stands()] == pytest.approx([front, single, rear])
+    light = type(way.beam)(way.length, way.beam.ei, way.beam.gj, 0.0, way.beam.rests, 0.0)
+    ours = ride(way, light, np.array([at]))
+    half = way.wheelbase / 2
+    left, right = (
+        ties.laid(found.ties, stiffness / 2, way.beam.ei / 2, 0.0, loads)
+        for loads in ([(at + half, front), (at - half, rear)], [(at, single)])
+    )
+    middle = (left.sag[0] + left.sag[1]) / 2
+    pitch, roll = (left.sag[0] - left.sag[1]) / way.wheelbase, (right.sag[0] - middle) / way.spacing
+    assert (ours.pitch[0], ours.roll[0]) == pytest.approx((pitch, roll), rel=2e-3, abs=1e-9)
+    drop = (middle + right.sag[0]) / 2 + pitch * way.lens[0] - roll * way.lens[1]
+    assert ours.drop[0] == pytest.approx(drop, rel=2e-3)
+    assert ours.reactions[0] == pytest.approx(left.reactions + right.reactions, rel=1e-3, abs=1e-2)
+
+
+def test_a_frame_keeps_its_trolleys_under_three_feet_and_nothing_else_moves_them():
+    found = other("frame", rail__spacing=0.66, stand__radius=0.9, camera__ahead=0.3, rider="sits").model
+    feet = found.feet + found.way.mount[:2]
+    order = [int(np.argmin(np.hypot(*(feet - corner).T))) for corner in found.way.wheels]
+    assert feet[order] == pytest.approx(found.way.wheels, abs=1e-9)
+    assert np.hypot(*found.feet.T) == pytest.approx(np.full(3, 0.44))
+    assert not [thing for thing in found.laid.things if thing.name == "Person aboard"]
+
+
+def test_wedges_lay_both_pipes_in_one_plane_and_least_of_all():
+    rows = ((0.0, 0.004, -0.003), (1.3, 0.021, 0.012), (2.6, -0.008, 0.0), (4.0, 0.006, 0.009))
+    result = dolly(ground__heights=rows, rail__slope=0.01, ground__packed=0.005, place__kept="lock")
+    deck, ground = result.model, np.array(rows)
+    tops = np.column_stack([np.interp(deck.ties, ground[:, 0], ground[:, k]) for k in (1, 2)]) + deck.wedges
+    assert np.ptp(tops - math.sin(0.01) * np.array(deck.ties)[:, None]) < 1e-12
+    assert deck.wedges.min() == pytest.approx(0.005)
+    level = dolly(ground__heights=tuple((x, z, z) for x, z, _ in rows), ground__packed=0.0).model
+    packed = ties.packing(ground[:, 0], ground[:, 1], level.ties, level=True)
+    assert level.wedges == pytest.approx(np.column_stack([packed, packed]))
+    # The pipes lie over the lowest ground: their tops are where the drawing and the lens take them.
+    under = deck.way.on_floor(deck.ties[0])[1] - deck.way.bar.depth - deck.tie
+    assert under == pytest.approx(
+        deck.wedges[0, 0] + np.interp(deck.ties[0], ground[:, 0], ground[:, 1]) - ground[:, 1:].min()
+    )
+    laid = dolly(ground__heights=rows, ground__lies="as-it-lies")
+    assert finding(laid, "travel.unlevel").state == WATCH and len(laid.model.wedges) == 0
+    assert finding(dolly(ground__heights=rows[:2]), "rig.measured").state == WATCH
+
+
+def test_a_wheel_over_a_step_does_the_work_of_lifting_and_swings_what_rides_on_it():
+    """The push round the edge, summed over the way, lifts the load; the swing against an integrated oscillator."""
+    d, h, load = 0.125, 0.018, 310.0
+    x, z = rolling.over_step(d, h, 4000)
+    push = [load * (x[-1] - at) / (d / 2 - h + up) for at, up in zip(x, z, strict=True)]
+    assert np.trapezoid(push, x) == pytest.approx(load * h, rel=1e-4)
+    assert push[0] == pytest.approx(float(rolling.step(d, h, 1.0, load).climb))
+    assert z[-1] == pytest.approx(h) and rolling.over_gap(d, 0.02)[1].min() == pytest.approx(
+        -float(rolling.gap(d, 0.02, 1.0).depth)
+    )
+    for met, hz in (
+        (rolling.over_step(d, 0.002), 9.0),
+        (rolling.over_gap(d, 0.01), 21.0),
+        (rolling.over_step(d, 0.001), 2.0),
+    ):
+        times, base, w, zeta = met[0] / 0.4, met[1], 2 * math.pi * hz, 0.06
+
+        def swings(t, y, times=times, base=base, w=w, zeta=zeta):
+            moved = np.interp(t, times, base)
+            slope = (np.interp(t + 1e-7, times, base) - np.interp(t - 1e-7, times, base)) / 2e-7
+            return [y[1], w * w * (moved - y[0]) + 2 * zeta * w * (slope - y[1])]
+
+        end = times[-1] + 1.2 / hz
+        whole = solve_ivp(swings, (0, end), [0.0, 0.0], max_step=min(1e-3, times[1] - times[0]), rtol=1e-8, atol=1e-12)
+        ours = vibration.carried_over(np.array([hz]), zeta, times, base)
+        assert ours[0] == pytest.approx(np.abs(whole.y[0]).max(), rel=2e-2)
+
+
+def test_stopped_dead_it_goes_over_from_where_its_swing_lifts_it():
+    """A point mass thrown about the wheel it stops at, followed until it stands over it or falls back."""
+    reach, high, slope = 0.4, 0.9, math.radians(-3)
+    radius = math.hypot(reach, high)
+
+    def top(speed):
+        turn, angle = speed * high / radius**2, math.atan2(high, -reach) + slope
+        lifted = angle
+        for _ in range(200_000):
+            turn += GRAVITY / radius * math.cos(lifted) * 1e-5
+            lifted -= turn * 1e-5
+            if turn <= 0 or lifted <= math.pi / 2:
+                break
+        return lifted <= math.pi / 2
+
+    limit = platform.trips_from(reach, high, slope)
+    assert top(1.01 * limit) and not top(0.99 * limit)
+    assert platform.trips_from(reach, high, math.radians(3)) > limit
+    assert math.isfinite(value(dolly(), "balance.trips_from"))
+    assert platform.chock(0.072, 100.0, 100.0) == pytest.approx(0.036 * (1 - math.sqrt(0.5)))
+
+
+def test_on_the_floor_gaps_are_calmed_by_ballast_and_steps_by_none():
+    gaps = other("floor", floor__step=0.0, floor__gap=0.006, camera__heading=0.0)
+    curve = gaps.curves["travel.ballast"].y
+    assert curve[-1] < curve[0]
+    assert value(gaps, "travel.kick_px") == pytest.approx(
+        np.interp(gaps.model.ballast, gaps.curves["travel.ballast"].x, curve), rel=1e-6
+    )
+    smooth = other("floor", floor__step=0.0, floor__gap=0.0)
+    assert "travel.kick_px" not in smooth.figures and finding(smooth, "travel.rocking").state == CLEAR
+    assert finding(other("floor", floor__step=0.045, carriage__wheel="caster-50"), "travel.joint").state == STOP
+    loud = other("floor", sound__recorded="sound", carriage__wheel="poly-100")
+    assert (
+        finding(loud, "travel.heard").state,
+        finding(other("floor", sound__recorded="sound", floor__gap=0.0, floor__step=0.0), "travel.heard").state,
+    ) == (WATCH, CLEAR)
+    free = other("trucks", truck__lean="free")
+    way = free.model.way
+    lean = 4.0 * float(way.lens[2]) + way.weight * abs(float(way.cg[1]))
+    assert value(free, "travel.turns") == pytest.approx(way.wheelbase * 120.0 / (2 * lean))
+    assert finding(free, "travel.steers").state == WATCH and finding(other("trucks"), "travel.steers").state == CLEAR
+    assert (
+        finding(other("trucks", truck__lean="free", truck__stiffness=5.0, ballast__mass=60.0), "travel.steers").state
+        == STOP
+    )
+
+
+def test_who_rides_is_a_caution_at_best():
+    assert not [f for f in dolly().findings if f.key == "balance.rides"]
+    asked = {"rider": "sits", "ballast__mass": 0.0, "deck__ribs": "four", "carriage__mass": 30.0}
+    assert finding(dolly(**asked), "balance.rides").state == STOP  # no brake
+    braked = dolly(**asked, place__kept="lock")
+    assert finding(braked, "balance.rides").state == WATCH
+    assert finding(dolly(**asked, place__kept="lock", push__brake=6.0), "balance.rides").state == STOP
+    assert value(braked, "rig.plate_stress") < value(
+        dolly(**(asked | {"deck__ribs": "none"}), place__kept="lock"), "rig.plate_stress"
+    )
+    assert value(braked, "balance.rider") < value(braked, "balance.tips_from")

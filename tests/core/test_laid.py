@@ -28,7 +28,7 @@ from tests.helpers import SHELF, finding, sample, value
 MANY = settings(
     max_examples=25, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large]
 )
-SINGLY = ("post foot", "bracket", "U-bolt", "U-bolt leg")  # each through one piece of its own
+SINGLY = ("post foot", "bracket", "U-bolt", "U-bolt leg", "foot cup")  # each through one piece of its own
 PLY = SHELF.materials["plywood"]
 
 
