@@ -59,9 +59,8 @@ VIEWS = {
         "dusk",
         "orchard-at-dusk",
         "hive-jib",
-        lambda w: (w.arrivals.choose_rig(), _until(lambda: len(w.arrivals.adding.found) == 13)),
+        lambda w: (w.arrivals.choose_rig(), _until(lambda: len(w.arrivals.adding.found) == 17)),
     ),
-    "rig-cable": ("rig", "dusk", "orchard-at-dusk", "hive-jib-cable", lambda w: None),
     "ways": ("balance", "dusk", "orchard-at-dusk", "hive-jib", lambda w: (w.comparing.ways(), QTest.qWait(3000))),
     "travel": (
         "travel",
@@ -69,6 +68,13 @@ VIEWS = {
         "orchard-at-dusk",
         "jar-slider",
         lambda w: (w.stage.show_layer("loads", True), QTest.qWait(2500)),
+    ),
+    "travel-dolly": (
+        "travel",
+        "dusk",
+        "orchard-at-dusk",
+        "lane-dolly",
+        lambda w: (w.reading.choose("speed"), QTest.qWait(1500)),
     ),
     "build": ("build", "dusk", "orchard-at-dusk", "hive-jib", lambda w: QTest.qWait(2500)),
     "why-daylight": (

@@ -1,1 +1,1 @@
-"""Dollies: a deck on wheel pairs that run along laid pipe."""
+"""Dollies: a camera on a deck or a frame that rolls along laid pipe or over a floor."""

@@ -17,7 +17,7 @@ from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.sketch import BODY, GHOST, Item, Ring, Shape, Size, Sketch, Stroke, box_outline, handle
 
 BAG_WIDE, LOWEST = 0.3, -0.6
-EARTH = "person"  # the same soft fill
+EARTH = "rope"  # the same brown
 APART = 0.02  # metres from the pose to a ghost that is drawn
 SEATED = 0.7  # metres above the deck under which the centre of somebody is who sits
 WEDGE = 0.004  # metres of packing from which it is drawn
@@ -85,7 +85,7 @@ def _floor_above(rig: Dolly) -> list[Item]:
     half = way.spacing / 2 + 0.15
     places = np.arange(rig.gaps, way.length, rig.gaps)
     return [
-        Stroke(np.array([(at, -half), (at, half)]), "edge", 0.004)
+        Stroke(np.array([(at, -half), (at, half)]), "floor-line")
         for at in (float(way.on_floor(float(x))[0]) for x in places)
     ]
 

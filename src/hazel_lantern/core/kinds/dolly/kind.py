@@ -35,12 +35,13 @@ from hazel_lantern.core.kinds.dolly.design import (
     VARIANTS,
 )
 from hazel_lantern.core.kinds.dolly.drawing import draw
-from hazel_lantern.core.kinds.dolly.floor import floor_figures, springs
-from hazel_lantern.core.kinds.dolly.ground import TAPER, ground_figures
 from hazel_lantern.core.kinds.dolly.hands import hand_figures
 from hazel_lantern.core.kinds.dolly.model import Dolly, build, feet_inside, frames, members, rests_for
+from hazel_lantern.core.kinds.dolly.sag import sag_figures
 from hazel_lantern.core.kinds.dolly.standing import dolly_limits, standing_figures
-from hazel_lantern.core.kinds.dolly.track import track_figures
+from hazel_lantern.core.kinds.dolly.under.floor import floor_figures, springs
+from hazel_lantern.core.kinds.dolly.under.ground import TAPER, ground_figures
+from hazel_lantern.core.kinds.dolly.under.track import track_figures
 from hazel_lantern.core.kinds.rail import bends, fit, model, rolling
 from hazel_lantern.core.kinds.rail.joints import joined
 from hazel_lantern.core.kinds.rail.kept import kept_figures, on_slope
@@ -240,6 +241,7 @@ KIND = Kind(
         *_for(ON_RAILS[:-3], ON_PIPE),
         *_for(ON_THE_FLOOR, ON_FLOOR),
         Chapter("plate", plate_figures),
+        Chapter("sag", sag_figures),
         Chapter("pushes", rolling.push_figures),
         Chapter("wheels", wheel_figures),
         Chapter("axles", axle_curves),

@@ -31,6 +31,6 @@ def headlines(design: Design, owned: Owned, move: Move, optics: Optics, figures:
         found["balance"] = Words("{} rear of {} needed", ((hung, "kg"), (figures["balance.needed"].value, "kg")))
     if "build.pieces" in figures:
         found["build"] = Words(
-            "{} pieces, {}", ((figures["build.pieces"].value, "count"), (figures["build.cost"].value, "currency"))
+            "{} to cut, {}", ((figures["build.pieces"].value, "count"), (figures["build.cost"].value, "currency"))
         )
     return found

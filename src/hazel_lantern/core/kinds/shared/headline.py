@@ -26,7 +26,7 @@ def headlines(
         "shot": Words("{} in {}, {}", ((way, "m"), (move.duration_s, "s"), (optics.focal_m, "m:lens"))),
         "rig": rig,
     }
-    for station, (template, keys) in {**lines, "build": ("{} pieces, {}", ("build.pieces", "build.cost"))}.items():
+    for station, (template, keys) in {**lines, "build": ("{} to cut, {}", ("build.pieces", "build.cost"))}.items():
         if all(key in figures for key in keys):
             found[station] = Words(template, tuple((figures[key].value, figures[key].unit) for key in keys))
         else:

@@ -1,0 +1,1 @@
+"""What a dolly runs on: pipe track, the ground under it, or a floor."""
