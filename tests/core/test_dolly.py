@@ -76,6 +76,11 @@ def test_ties_lie_no_further_apart_than_asked_and_never_under_a_joint():
         cuts = tuple(np.arange(every, length - 1e-9, every))
         moved = tie_places(length, most, cuts)
         assert all(abs(tie - cut) >= 0.03 - 1e-9 for tie in moved for cut in cuts)
+        assert np.diff(moved).max() <= np.diff(places).max() + 1e-9
+    deck = dolly().model
+    joints = deck.way.joints
+    # A tie's screw meets no joint tube.
+    assert min(abs(tie - cut) for tie in deck.ties for cut in joints.cuts) > joints.splice.overlap
 
 
 def test_it_tips_when_stopped_as_its_moments_say():

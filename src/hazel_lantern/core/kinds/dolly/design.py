@@ -367,9 +367,9 @@ DECLARED = Declared(
         FLOOR: "floor wheels",
         TRUCKS: "skate trucks",
     },
-    about="A camera at eye height rolls along laid pipe.",
+    about="A camera rolls along laid pipe or over a smooth floor.",
     well="A long calm push beside somebody who walks.",
-    asks="Ground to lay track on, somebody to push, and a car that takes the pipes.",
+    asks="Ground to lay track on or a clean floor, somebody to push, and a car that takes it.",
     first={
         "": First("slide", (-1.2, 0.0, 1.35), (1.2, 0.0, 1.35), 12.0),
         TRUCKS: First("slide", (-1.2, 0.0, 0.35), (1.2, 0.0, 0.35), 12.0),

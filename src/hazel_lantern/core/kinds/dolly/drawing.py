@@ -17,7 +17,7 @@ from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.sketch import BODY, GHOST, Item, Ring, Shape, Size, Sketch, Stroke, box_outline, handle
 
 BAG_WIDE, LOWEST = 0.3, -0.6
-EARTH = "rope"  # the same brown
+EARTH = "weight"
 APART = 0.02  # metres from the pose to a ghost that is drawn
 SEATED = 0.7  # metres above the deck under which the centre of somebody is who sits
 WEDGE = 0.004  # metres of packing from which it is drawn

@@ -28,6 +28,7 @@ from hazel_lantern.core.kinds.dolly.design import (
     TRIPOD,
     TRUCKS,
 )
+from hazel_lantern.core.kinds.rail.joints import joints_of
 from hazel_lantern.core.kinds.rail.model import Borne, Carriage, Lift, Straight, carrier, corners, loaded, straight
 from hazel_lantern.core.kinds.rail.parts import CARRIAGE, rails
 from hazel_lantern.core.kinds.rail.parts import frames as along
@@ -46,7 +47,8 @@ BALLAST = np.linspace(0.0, 80.0, 33)  # kilograms that are looked at
 TRUCK_LEAST = 0.04  # metres of a truck's axle between its wheels
 ENDS = 0.06  # metres from an end of the track to the middle of its last tie
 TIE_LONGER = 0.12  # metres of a tie beyond both pipes
-BESIDE = 0.03  # metres from a joint to the middle of the next tie
+BESIDE = 0.03  # metres from a joint to the middle of the next tie, at least
+SCREW_CLEAR = 0.012  # metres from the end of what is let in to a tie's screw
 LAST = 0.9  # of the usual span between ties, for the same dip
 LENGTHWISE = 2 / math.sqrt(3)  # of the gauge, how far apart two feet of three are along it
 
@@ -96,31 +98,33 @@ class Dolly(Struct, frozen=True):
         return replace(self, way=moved, borne=(Borne(by, at), *self.borne))
 
 
-def tie_places(length: float, most: float, cuts: tuple[float, ...] = ()) -> tuple[float, ...]:
-    """Where ties lie: evenly, no further apart than asked, the last spans nine tenths of the others, and beside a joint
-    rather than under it [m].
+def tie_places(length: float, most: float, cuts: tuple[float, ...] = (), clear: float = BESIDE) -> tuple[float, ...]:
+    """Where ties lie: evenly, no further apart than asked, the last spans nine tenths of the others; one that would
+    come nearer than `clear` to a joint makes room for one on either side of it [m].
     """
     long = length - 2 * ENDS
     spans = max(1, math.ceil(long / most + 2 * (1 - LAST) - 1e-9)) if long > most else 1
     if spans == 1:
-        return _beside(ENDS, cuts), _beside(length - ENDS, cuts)
-    usual = long / (spans - 2 * (1 - LAST))
-    widths = [usual] * spans
-    widths[0] = widths[-1] = LAST * usual
-    return tuple(_beside(float(ENDS + x), cuts) for x in np.concatenate([[0.0], np.cumsum(widths)]))
-
-
-def _beside(tie: float, cuts: tuple[float, ...]) -> float:
-    near = next((cut for cut in cuts if abs(tie - cut) < BESIDE), None)
-    return tie if near is None else near + math.copysign(BESIDE, tie - near)
+        places = [ENDS, length - ENDS]
+    else:
+        usual = long / (spans - 2 * (1 - LAST))
+        widths = [usual] * spans
+        widths[0] = widths[-1] = LAST * usual
+        places = [float(ENDS + x) for x in np.concatenate([[0.0], np.cumsum(widths)])]
+    near = {cut for cut in cuts if any(abs(place - cut) < clear for place in places)}
+    kept = [place for place in places if all(abs(place - cut) >= clear for cut in near)]
+    beside = (cut + side * clear for cut in near for side in (-1, 1))
+    return tuple(sorted([*kept, *(place for place in beside if ENDS <= place <= length - ENDS)]))
 
 
 def rests_for(design: Design, most: float, *, pegged: bool) -> tuple[Rest, ...]:
     """Ties on the ground as supports of both pipes: the ground gives under either of them by itself."""
-    k = design.number("ground.stiffness")
-    length, every = design.number("rail.length"), design.number("rail.joint_every")
-    cuts = tuple(every * n for n in range(1, math.ceil(length / every - 1e-9))) if 0 < every < length else ()
-    places = tie_places(length, most, cuts)
+    k, bar = design.number("ground.stiffness"), design.row("sections", "rail.section")
+    joints = joints_of(design, bar, design.number("rail.length"), ())
+    # Its screws go beside what is let into the pipes, its board beside the screws of that.
+    let_in = joints.splice.overlap if joints.splice else 0.0
+    clear = max(BESIDE, let_in + SCREW_CLEAR)
+    places = tie_places(design.number("rail.length"), most, joints.cuts, clear)
     return tuple(Rest(x, kz=k, pulls=pegged, apart=True) for x in places)
 
 
