@@ -6,8 +6,9 @@ import subprocess
 import sys
 
 import pytest
-from bench.audit import BY_KIND, audited
 from bench.designs import constructions
+
+from tests.audit.audit import BY_KIND, audited
 
 SHARE = {"saving": 0.01, "journal": 0.01, "projects": 0.01, "packs": 0.01, "designs": 0.012, "actions": 0.01}
 

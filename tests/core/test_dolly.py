@@ -12,6 +12,7 @@ from hazel_lantern.core.editing import changes
 from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.kinds.dolly.model import LAST, tie_places
 from hazel_lantern.core.kinds.rail.bends import ride
+from hazel_lantern.core.kinds.rail.rumble import rumble
 from hazel_lantern.core.mechanics import platform, rolling, ties, vibration
 from hazel_lantern.core.nouns.finding import CLEAR, STOP, WATCH
 from hazel_lantern.core.nouns.units import GRAVITY
@@ -326,3 +327,92 @@ def test_who_rides_is_a_caution_at_best():
         dolly(**(asked | {"deck__ribs": "none"}), place__kept="lock"), "rig.plate_stress"
     )
     assert value(braked, "balance.rider") < value(braked, "balance.tips_from")
+
+
+@pytest.mark.parametrize(
+    ("wheel", "pipe"),
+    [("skate-72", "galv-round-33.7x3.2"), ("skate-54", "al6063-round-50x2"), ("rubber-125", "galv-round-33.7x3.2")],
+)
+def test_a_flat_bar_bent_at_its_marks_holds_the_wheels_where_they_lean(wheel, pipe):
+    """The blank folded by 45 degrees at both bends: each axle's line passes the middle of its wheel, square to its wing,
+    and the wing clears wheel and pipe."""
+    result = dolly(carriage__wheel=wheel, rail__section=pipe, rail__spacing=0.9, carriage__wheelbase=1.1)
+    way, part = result.model.way, next(p for p in result.parts if p.name == "Wheel bracket")
+    sheet, place = part.solid, part.places[0]
+    wheels = next(thing for thing in result.laid.things if thing.name == way.wheel.name)
+    bends = [mark.at for mark in part.marks if mark.note.startswith("bend")]
+    axles = [mark.at for mark in part.marks if "axle" in mark.note]
+    middle, down = sheet.length / 2, float(place.at[2])
+    lane = float(place.at[1]) + middle
+    for bend, axle, side in zip(bends, axles, (-1.0, 1.0), strict=True):
+        out = np.array([side, -1.0]) * math.sqrt(0.5)  # the way the wing goes once it is bent down: outwards at first
+        along = abs(axle - bend)
+        hinge = np.array([lane + side * abs(bend - middle), down])
+        inward = np.array([-side, -1.0]) * math.sqrt(0.5)
+        spot = hinge + inward * along
+        normal = np.array([side, -1.0]) * math.sqrt(0.5)
+        near = [
+            np.array(p.at[1:])
+            for p in wheels.places
+            if 0 < (p.at[1] - lane) * side < 0.3 and abs(p.at[0] - place.at[0]) < 1e-9
+        ]
+        (centre,) = near
+        off = centre - spot
+        assert abs(off @ inward) < 1e-9  # on the axle's line
+        assert off @ normal == pytest.approx(way.wheel.width / 2 + 0.006 + sheet.thickness / 2)
+        assert along >= 0.012 and np.allclose(out, normal)
+        tip = hinge + inward * (along + 0.016)
+        pipe_middle = np.array([lane, -way.bar.depth / 2])
+        assert np.hypot(*(tip - pipe_middle)) > way.bar.depth / 2 + 0.003
+
+
+def test_a_deck_sags_as_a_plate_between_its_wheels_and_battens_take_their_share():
+    bare, ribbed = dolly(), dolly(deck__ribs="four")
+    part = next(p for p in bare.parts if p.name == "Carriage plate")
+    load = (bare.model.way.moving - bare.rig.design["carriage.mass"]) * GRAVITY
+    wide = max(part.solid.length, part.solid.width) if part.places[0].along[1] else part.solid.width
+    stiff = part.solid.material.E * min(wide, 1.1 * 0.9) * part.solid.thickness**3 / 12
+    assert value(bare, "rig.deck_sag") == pytest.approx(load * 0.9**3 / 48 / stiff, rel=1e-6)
+    batten = next(p for p in ribbed.parts if p.name == "Batten, along")
+    more = 4 * batten.solid.material.E * 0.028 * 0.045**3 / 12
+    assert value(ribbed, "rig.deck_sag") / value(bare, "rig.deck_sag") == pytest.approx(
+        stiff / (stiff + more), rel=1e-6
+    )
+    assert (batten.quantity, value(ribbed, "rig.plate_stress") < value(bare, "rig.plate_stress")) == (4, True)
+
+
+def test_a_lead_is_long_enough_and_pulls_as_it_scrapes_or_hangs():
+    scraped = dolly(lead__line=0.1)
+    way = scraped.model.way
+    half = (way.high - way.low) / 2
+    assert value(scraped, "travel.lead_pull") == pytest.approx(0.5 * 0.1 * GRAVITY * half)
+    assert value(scraped, "travel.lead") > math.hypot(half, way.height + float(way.lens[2]))
+    jar = evaluate(changes.set_values(sample(), "jar-slider", [("lead.line", 0.4)]), SHELF, "jar-slider")
+    assert finding(jar, "travel.lead_felt").state == WATCH and finding(scraped, "travel.lead_felt").state == CLEAR
+    assert "travel.lead" not in dolly(lead__line=0.0).figures
+    jib = evaluate(changes.set_values(sample(), "hive-jib", [("lead.line", 0.1)]), SHELF, "hive-jib")
+    assert value(jib, "balance.lead_moment") == pytest.approx(0.1 * GRAVITY * 1.75**2 / 2)
+
+
+def test_the_slower_time_that_is_offered_shakes_nothing():
+    """Over many speeds, lines and modes: what is told is the nearest, and the remedy lies in no band."""
+    rng = np.random.default_rng(5)
+    move = dolly().path.move
+    offered = 0
+    for _ in range(300):
+        fastest = float(rng.uniform(0.1, 1.5))
+        lines = [("wheel", float(rng.uniform(0.1, 0.5)), 1), ("tie", float(rng.uniform(0.3, 1.0)), 1)]
+        modes = [("rail", float(rng.uniform(0.5, 12)), 0.02), ("nod", float(rng.uniform(0.5, 12)), 0.06)]
+        told = rumble(move, fastest, lines, modes, (), suggest=True)
+        bands = [(hz * way / order * (1 - half), hz * way / order * (1 + half)) for _, way, order in lines
+                 for _, hz, z in modes for half in (max(0.1, 2 * z),) if hz * way / order <= 4 * fastest]  # fmt: skip
+        hit = any(low <= fastest <= high for low, high in bands)
+        if not told.findings:
+            assert not bands
+            continue
+        assert (told.findings[0].state == WATCH) == hit
+        for remedy in told.findings[0].remedies:
+            speed = fastest * move.duration_s / remedy.changes[0][1]
+            assert not any(low <= speed <= high for low, high in bands)
+            offered += 1
+    assert offered > 20

@@ -6,15 +6,19 @@ import csv
 import io
 import itertools
 import json
+import math
 import xml.etree.ElementTree as ET
 
 import ezdxf
+import numpy as np
 import pytest
 from msgspec.structs import replace
 from pypdf import PdfReader
+from pypdf.generic import ContentStream
 
 from hazel_lantern.core.document.readable import plain
 from hazel_lantern.core.editing import changes
+from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.units import Display, parse
 from hazel_lantern.files.exports import FORMATS, export
@@ -188,3 +192,61 @@ def test_the_build_sheet_gives_the_order_of_loading_in_the_shown_units(made):
     steps = text[text.index("Loading and unloading") :]
     assert steps.index("Strap the arm down") < steps.index("camera on") < steps.index("Hang the weights")
     assert "10 lb" in steps
+
+
+def _drawn(path):
+    """Straight runs and circles of every page [mm], as its content says, whatever wrote it."""
+    circles, lines = [], []
+    for page in PdfReader(path).pages:
+        stack, at = [(1.0, 0.0, 0.0)], None
+        for operands, operator in ContentStream(page.get_contents(), page.pdf).operations:
+            scale, dx, dy = stack[-1]
+            numbers = [float(v) for v in operands] if operator in (b"cm", b"m", b"l", b"c", b"re") else []
+            if operator == b"q":
+                stack.append(stack[-1])
+            elif operator == b"Q":
+                stack.pop()
+            elif operator == b"cm":
+                stack[-1] = (scale * numbers[0], dx + scale * numbers[4], dy + scale * numbers[5])
+            elif operator == b"m":
+                at = (dx + scale * numbers[0], dy + scale * numbers[1])
+            elif operator in (b"l", b"c"):
+                to = (dx + scale * numbers[-2], dy + scale * numbers[-1])
+                (lines if operator == b"l" else circles).append((at, to))
+                at = to
+    return circles, lines
+
+
+def test_a_template_is_as_large_as_the_part(tmp_path):
+    """Holes of a wheel bracket where its marks say, each as wide, read from the page's own curves."""
+    path = tmp_path / "t.pdf"
+    export(sample(), SHELF, "lane-dolly", "template", path)
+    text = "".join(page.extract_text() for page in PdfReader(path).pages)
+    result = evaluate(sample(), SHELF, "lane-dolly")
+    part = next(part for part in result.parts if part.name == "Wheel bracket")
+    assert "W1 Wheel bracket" in text and "bend down by 45°" in text and "Print at 100 %" in text
+    circles, lines = _drawn(path)
+    mm = 72 / 25.4
+    rings = np.array([[*a, *b] for a, b in circles]).reshape(-1, 4, 4) / mm  # four arcs each
+    found = np.column_stack(
+        [
+            (rings[:, :, 0].min(axis=1) + rings[:, :, 0].max(axis=1)) / 2,
+            (rings[:, :, 1].min(axis=1) + rings[:, :, 1].max(axis=1)) / 2,
+            np.ptp(rings[:, :, 0], axis=1),
+        ]
+    )
+    holes = [mark for mark in part.marks if mark.size]
+    assert sorted(found[:, 2]) == pytest.approx(sorted(mark.size * 1e3 for mark in holes), rel=1e-3)
+    spread = np.ptp(found[:, :2], axis=0)
+    along = [mark.at * 1e3 for mark in holes]
+    assert spread.max() == pytest.approx(max(along) - min(along), rel=1e-4)
+    longest = max(math.dist(a, b) for a, b in lines if abs(a[0] - b[0]) < 1e-6 or abs(a[1] - b[1]) < 1e-6)
+    assert longest / mm >= part.length * 1e3 - 1e-3
+    with pytest.raises(InputError, match="no flat part"):
+        export(
+            changes.set_values(sample(), "lane-dolly", [("carriage.wheel", "nylon-28")]),
+            SHELF,
+            "lane-dolly",
+            "template",
+            path,
+        )

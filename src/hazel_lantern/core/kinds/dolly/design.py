@@ -147,7 +147,7 @@ PARAMETERS: tuple[Parameter, ...] = (
         "m",
         0.0,
         0.05,
-        0.001,
+        0.0002,
         "Ground",
         "edge of a tile or board, cable under a ramp",
         only=ON_FLOOR,

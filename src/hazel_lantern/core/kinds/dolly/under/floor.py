@@ -214,13 +214,13 @@ def _met(diameter: float, up: float, wide: float, speed: float) -> list[tuple[Me
 
 
 def _over(design: Design, rail: Carriage, *, suggest: bool) -> tuple[Remedy, ...]:
-    """A larger wheel, and a track in the floor's place."""
+    """Larger wheels, and a floor with smaller steps."""
     if not suggest:
         return ()
     alike = sorted(
         (w for w in design.catalogue.wheels.values() if w.d > rail.wheel.d and w.shape == "round"), key=lambda w: w.d
     )
-    larger = [set_one("wheel", f"Use {w.name[:1].lower()}{w.name[1:]}", "carriage.wheel", w.id) for w in alike[-1:]]
+    larger = [set_one(f"wheel.{w.id}", f"Use {w.name[:1].lower()}{w.name[1:]}", "carriage.wheel", w.id) for w in alike]
     smoother = set_one("swept", "Tape cables down flat, fill gaps: steps of {}", "floor.step", 0.0005, "m")
     fill = () if design.number("floor.step") <= 5e-4 else (smoother,)
     return (

@@ -18,9 +18,8 @@ from collections.abc import Iterator
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 
 import numpy as np
+from bench import designs
 
-from bench import by_hand, designs
-from bench.by_hand import G
 from hazel_lantern.core import catalogue
 from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.document.project import Project
@@ -28,6 +27,8 @@ from hazel_lantern.core.editing import checking
 from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.nouns.errors import HazelError
 from hazel_lantern.core.nouns.finding import PEOPLE, STOP, STRUCTURE
+from tests.audit import by_hand
+from tests.audit.by_hand import G
 
 SHELF = catalogue.load()
 DIFFERS = 0.02

@@ -1,0 +1,1 @@
+"""Whole designs reckoned again by hand, by another route."""
