@@ -6,6 +6,7 @@ import random
 
 from PyQt6.QtCore import QCoreApplication, QEvent, QPoint, QPointF, Qt
 from PyQt6.QtGui import QWheelEvent
+from PyQt6.QtPrintSupport import QPrintDialog
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import (
     QAbstractButton,
@@ -57,6 +58,7 @@ def quiet_dialogs(chance: random.Random) -> None:
     QInputDialog.getText = staticmethod(lambda *a, **k: (chance.choice(NAMES), chance.random() < 0.7))  # type: ignore[method-assign]
     QInputDialog.getItem = staticmethod(lambda parent, title, words, items, *a: (chance.choice(items), True))  # type: ignore[method-assign]
     QMessageBox.exec = lambda box: 0  # type: ignore[method-assign, assignment]
+    QPrintDialog.exec = lambda box: 0  # type: ignore[method-assign, assignment]
 
 
 class Stranger:

@@ -79,7 +79,7 @@ def _shots(project: Project, result: Evaluation, show: Display) -> bytes:
 
 FORMATS: dict[str, tuple[str, str, Writer]] = {
     "pdf": ("Build sheet", ".pdf", _pdf),
-    "template": ("Templates, true size", ".pdf", _template),
+    "template": ("Templates 1:1", ".pdf", _template),
     "parts-csv": ("Parts list", ".csv", _table("parts_csv")),
     "marks-csv": ("Marks", ".csv", _table("marks_csv")),
     "buy-csv": ("Buy list", ".csv", _table("buy_csv")),

@@ -6,6 +6,7 @@ from msgspec.structs import asdict
 
 from hazel_lantern.core.kinds.base import Action, Chapter, Kind, View
 from hazel_lantern.core.kinds.jib.balance.footing import footing_figures, safe_map
+from hazel_lantern.core.kinds.jib.balance.lead import along_arm
 from hazel_lantern.core.kinds.jib.balance.moments import balance_figures, drift, moments, stays
 from hazel_lantern.core.kinds.jib.balance.other_kits import SCHOOLS, TOLD_APART_BY, loading, swaps
 from hazel_lantern.core.kinds.jib.balance.weights import balance_it, plates_finding, racked
@@ -22,7 +23,6 @@ from hazel_lantern.core.kinds.jib.strength.joints import joint_figures
 from hazel_lantern.core.kinds.jib.strength.levelling import levelling_figures, pair_figures
 from hazel_lantern.core.kinds.jib.strength.members import member_figures
 from hazel_lantern.core.kinds.jib.strength.panning import panning_figures
-from hazel_lantern.core.kinds.shared.lead import along_arm
 
 KIND = Kind(
     **asdict(DECLARED),

@@ -59,9 +59,9 @@ def plate_figures(design: Design, rail: Carriage, laid: Laid) -> Told:
             f"{most.name} the travel: what they take of the plate's bending, as much as they are stiffer",
             (
                 Given("c", most.span, "m", "between its wheels", rail.base_key),
-                Given("Z", most.ribs.modulus, "m^3", f"{most.ribs.count} battens together", "deck.rib"),
+                Given("Z", most.ribs.modulus, "m^3", f"{most.ribs.count} battens together"),
             ),
-            "deck.rib", source="statics 3, 9",
+            "rig.batten_stress", source="statics 3, 9",
         )  # fmt: skip
     return tell.told()
 

@@ -17,7 +17,6 @@ SCRAPES = 0.5  # friction of a lead drawn over a floor, workshop judgement
 HALF = 0.5  # of the push, from which a lead is felt in the picture
 DRAGGED = Formula("mu*w*g*L")
 HUNG = Formula("w*g*L/4")
-ON_ARM = Formula("w*g*L**2/2")
 
 
 def lead_input(group: str) -> Quantity:
@@ -48,26 +47,5 @@ def drawn(design: Design, way: float, high: float, push: float, *, hung: bool = 
         "travel.lead_pull", "travel.lead_felt", "Camera lead", PICTURE, "lead.line",
         "At the end of the travel its lead pulls with {}; half of the push that rolls it is {}. Somebody carries it, or it hangs from above.",
         at_most=HALF * push, watch_at=1.0,
-    )  # fmt: skip
-    return tell.told()
-
-
-def along_arm(design: Design) -> Told:
-    """Tied along an arm and down its post, with a loop at the pivot."""
-    tell, line = Teller(), design.number("lead.line")
-    arm, post = design.number("arm.front"), design.number("pivot.height")
-    if line <= 0:
-        return tell.told()
-    length = Given("L", arm, "m", "arm, camera side", "arm.front")
-    tell.add(
-        by_method(
-            "balance.lead", "Lead, with its loop", arm + post + 2 * SPARE, "m", "along the arm, a loop at the pivot, down the post",
-            (length, Given("h", post, "m", "pivot above the ground", "pivot.height")), source="geometry",
-        ),
-        by_formula(
-            "balance.lead_moment", "It weighs down the arm by", "N*m", ON_ARM,
-            (design.given("w", "lead.line", "lead", "kg/m"), Given("g", GRAVITY, "m/s^2", "gravity"), length),
-            assumptions=("not in the balance above: tie it on before the weights are set",), source="statics",
-        ),
     )  # fmt: skip
     return tell.told()
