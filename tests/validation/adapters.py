@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from math import degrees, inf, radians
+from math import degrees, inf, nan, pi, radians
 from typing import Any
 
 import numpy as np
@@ -24,6 +24,7 @@ from hazel_lantern.core.mechanics import (
     platform,
     rails,
     rolling,
+    rotor,
     sections,
     ties,
     vibration,
@@ -33,7 +34,7 @@ from hazel_lantern.core.motion import shapes
 from hazel_lantern.core.motion.keyframes import flow
 from hazel_lantern.core.nouns.errors import SingularModelError
 from hazel_lantern.core.nouns.units import GRAVITY
-from hazel_lantern.core.optics import lens, pose, screen
+from hazel_lantern.core.optics import flicker, lens, pose, screen
 from hazel_lantern.core.workshop import cutting, marks
 
 Inputs = dict[str, Any]
@@ -578,6 +579,53 @@ def plate_deck(i: Inputs) -> Outputs:
     return {"deflection_centre": d.sag}
 
 
+def orbit_forces(i: Inputs) -> Outputs:
+    made = rotor.turning(i["masses"], _spin(i), i.get("reference_height", 0.0))
+    return {"shaking_force": made.force, "total_overturning_moment": made.moment}
+
+
+def _spin(i: Inputs) -> float:
+    return float(i.get("spin", nan)) * 2 * pi / 60
+
+
+def orbit_verdict(i: Inputs) -> Outputs:
+    found = rotor.verdict(
+        i["tip_speed"], i["kinetic_energy"], i["radial_acceleration_over_g"], inside=bool(i["people_inside_exclusion"]),
+        drive=str(i.get("drive", "battery_limited")), rider=bool(i.get("rider", False)),
+    )  # fmt: skip
+    return {"verdict": found}
+
+
+def orbit_base_tipping(i: Inputs) -> Outputs:
+    stood = rotor.base_tipping(i["masses"], _spin(i), i["total_weight"], i["support_inscribed_radius"])
+    return {"resultant_offset": stood.offset, "tipping_factor": stood.factor}
+
+
+def coast_down(i: Inputs) -> Outputs:
+    made = rotor.coast(i["inertia"], _spin(i), i["bearing_torque"], i.get("drag_torque_coefficient", 0.0))
+    return {"coast_time": made.time, "coast_turns": made.turns}
+
+
+def flight_screen(i: Inputs) -> Outputs:
+    made = rotor.flight(_spin(i), i["tip_radius"], i["tip_height"], i.get("factor", 1.5))
+    return {"tip_speed": made.speed, "flight_distance": made.distance, "exclusion_radius": made.exclusion}
+
+
+def lamp_flicker(i: Inputs) -> Outputs:
+    lamp = flicker.flicker(i["capture_fps"], i["exposure"], i["mains"], i["lamp_modulation"])
+    made = flicker.turns(_spin(i), i["capture_fps"], i["playback_fps"], i.get("record_buffer", 0.0))
+    return {
+        "beat_frequency": lamp.beat, "exposure_ripple": lamp.ripple, "degrees_per_frame": degrees(made.per_frame),
+        "frames_per_orbit": made.frames, "orbit_playback_time": made.plays, "angle_in_buffer": degrees(made.recorded),
+    }  # fmt: skip
+
+
+def three_run_balance(i: Inputs) -> Outputs:
+    trials = (i["amplitude_trial_0"], i["amplitude_trial_120"], i["amplitude_trial_240"])
+    found = rotor.three_runs(i["amplitude_no_trial"], trials, i["trial_unbalance"])
+    return {"original_unbalance": found.unbalance, "heavy_side_angle": degrees(found.angle)}
+
+
 ADAPTERS: dict[str, Callable[[Inputs], Outputs]] = {
     "payload_cg": payload_cg, "rectangular_tube": lambda i: _section(sections.rectangular_tube(i["b"], i["h"], i["t"], i.get("r_outer", 0.0))),
     "flat_bar": lambda i: _section(sections.flat_bar(i["b"], i["h"])), "angle": lambda i: _section(sections.angle(i["b_horizontal"], i["h_vertical"], i["t"])),
@@ -593,6 +641,8 @@ ADAPTERS: dict[str, Callable[[Inputs], Outputs]] = {
     "pin": pin, "camera_screw": camera_screw, "view": view, "flex_pixels": flex_pixels, "focus": focus, "parallax": parallax,
     "pipe_on_ties": pipe_on_ties, "ties_lift_off": ties_lift_off, "wheel_pair_on_pipe": wheel_pair_on_pipe, "packing": packing,
     "dolly_tip": dolly_tip, "four_wheel_rocking": four_wheel_rocking, "plate_deck": plate_deck,
+    "orbit_forces": orbit_forces, "orbit_verdict": orbit_verdict, "orbit_base_tipping": orbit_base_tipping, "coast_down": coast_down,
+    "flight_screen": flight_screen, "flicker": lamp_flicker, "three_run_balance": three_run_balance,
     "profile": profile, "jerk_limited": jerk_limited, "keyframes": keyframes,
     "orbit_image": orbit_image, "overhead_cover": overhead_cover, "in_frame": in_frame, "look_at": look_at, "overcrank": overcrank,
 }  # fmt: skip
