@@ -9,11 +9,12 @@ from hazel_lantern.core.kinds.base import Declared, Kind
 from hazel_lantern.core.kinds.dolly.design import DECLARED as DOLLY
 from hazel_lantern.core.kinds.gantry.design import DECLARED as GANTRY
 from hazel_lantern.core.kinds.jib.design import DECLARED as JIB
+from hazel_lantern.core.kinds.orbit.design import DECLARED as ORBIT
 from hazel_lantern.core.kinds.overhead.design import DECLARED as OVERHEAD
 from hazel_lantern.core.kinds.slider.design import DECLARED as SLIDER
 from hazel_lantern.core.kinds.wish.design import DECLARED as WISH
 
-DECLARED: dict[str, Declared] = {kind.id: kind for kind in (JIB, SLIDER, OVERHEAD, GANTRY, DOLLY)}
+DECLARED: dict[str, Declared] = {kind.id: kind for kind in (JIB, SLIDER, OVERHEAD, GANTRY, DOLLY, ORBIT)}
 
 
 def declared(kind_id: str) -> Declared | None:

@@ -120,8 +120,9 @@ def reads(work: Callable[..., Any]) -> tuple[str, ...]:
 
 class Asked(Struct, frozen=True):
     """What the lens is wanted to do: shares of the way (n,), places (n, 3) [m], the first and the last place of the
-    whole move (3,) [m], and where the
-    lens sits in the mount frame as the head holds it (3,) [m].
+    whole move (3,) [m], where the
+    lens sits in the mount frame as the head holds it (3,) [m], and how far it goes round what it looks at, 0 where it
+    does not [rad].
 
     Where the rig stands follows from its own path: unless a kind lays itself, only heights, and distances between
     places, mean anything to it.
@@ -132,6 +133,7 @@ class Asked(Struct, frozen=True):
     first: np.ndarray
     last: np.ndarray
     lens: np.ndarray
+    arc: float = 0.0
 
     def along(self, whole: float) -> np.ndarray:
         """How far each place lies from the middle of the straight line from first to last (n,) [m]; a move that stays
@@ -169,7 +171,7 @@ class Path(Struct, frozen=True):
 
     def asked(self, u: np.ndarray) -> Asked:
         share = self.move.share(u)
-        return Asked(share, self.move.places(share), *self.move.ends, self.lens)
+        return Asked(share, self.move.places(share), *self.move.ends, self.lens, self.move.arc_rad)
 
     def poses(self, u: np.ndarray) -> Poses:
         return self.follow(self.model, self.asked(u))

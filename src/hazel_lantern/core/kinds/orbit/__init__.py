@@ -1,0 +1,1 @@
+"""Orbit rigs: a camera on a beam that turns about what it looks at."""

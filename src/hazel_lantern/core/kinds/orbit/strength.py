@@ -1,0 +1,161 @@
+"""What the parts of an orbit rig bear: beam, riser, shaft, bearings, the camera's screw."""
+
+from __future__ import annotations
+
+import math
+
+from hazel_lantern.core.kinds.base import Design
+from hazel_lantern.core.kinds.orbit.design import TWO
+from hazel_lantern.core.kinds.orbit.model import Orbit
+from hazel_lantern.core.kinds.orbit.turning import OVERSHOOT, Spun
+from hazel_lantern.core.kinds.shared.holes import Drilled, left_beside
+from hazel_lantern.core.kinds.shared.standing import bump
+from hazel_lantern.core.kinds.shared.works import bears, works
+from hazel_lantern.core.mechanics import rotor
+from hazel_lantern.core.mechanics.safety import HAND_SWING
+from hazel_lantern.core.nouns.figure import Given, by_method
+from hazel_lantern.core.nouns.finding import STRUCTURE, WATCH, Finding, set_one
+from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.nouns.units import GRAVITY
+from hazel_lantern.core.nouns.words import Words
+from hazel_lantern.core.workshop.solids import TOP
+
+BEARS = 2400.0  # newtons that a flange bearing bears standing still, of a small one; take your supplier's
+SAFE = 2.0
+SCREW = 2500.0  # newtons a camera screw may be drawn to, workshop judgement
+FRICTION = 0.15
+HUB_HOLE, HUB_BOLT = 0.0065, 0.05
+
+
+def strength_figures(design: Design, orbit: Orbit, spin: Spun) -> Told:
+    """At a tenth over its fastest, and a bump at the camera as it stands."""
+    tell, speed = Teller(), OVERSHOOT * spin.fastest
+    knock = bump(design, orbit.weight)
+    _beam(tell, design, orbit, speed, knock)
+    _riser(tell, design, orbit, speed, knock)
+    _shaft(tell, design, orbit, speed, knock)
+    _bearings(tell, design, orbit, speed, knock)
+    _screw(tell, orbit, speed)
+    return tell.told()
+
+
+def _beam(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: float) -> None:
+    """At the hub's bolts, whichever side bends it more: weights, pull outwards at a height, a bump sideways."""
+    sides = []
+    for rows in (orbit.turns_as[:4], orbit.turns_as[4:]):
+        down = sum(m * max(0.0, r - HUB_BOLT) for m, r, _, _ in rows) * GRAVITY
+        out = speed**2 * sum(m * r * (z - orbit.beam) for m, r, _, z in rows)
+        sides.append(abs(down + out))
+    upright = left_beside(orbit.bar, Drilled(0.0, HUB_HOLE, TOP, "hub bolt"))
+    aside = 2 * float(orbit.bar.section().iz) / orbit.bar.width
+    stress = HAND_SWING * max(sides) / upright + knock * (orbit.radius - HUB_BOLT) / aside if upright > 0 else math.inf
+    works(
+        tell, "rig.beam", "beam at its hub", stress, bears(design, orbit.material),
+        "weight and pull of the heavier side, times 1.5, over what the hub's bolts leave, and a bump sideways at the camera",
+        (
+            Given("M", max(sides), "N*m", "bends it at the hub", "arm.front"), Given("Z", upright, "m^3", "left of it beside a bolt", "arm.section"),
+            Given("F", knock, "N", "bump at the camera"), Given("r", orbit.radius, "m", "camera arm", "arm.front"),
+        ),
+        "arm.section", source="dynamics 2, statics 3",
+    )  # fmt: skip
+    line = orbit.material.E * float(orbit.bar.section().upright)
+    load = GRAVITY * sum(m for m, *_ in orbit.turns_as[:3])
+    droop = load * orbit.radius**3 / (3 * line) + GRAVITY * orbit.turns_as[3][0] * orbit.radius**3 / (8 * line)
+    tell.add(
+        by_method("rig.droop", "Camera arm droops by", droop, "m", "a beam held at its hub, the camera at its end",
+            (Given("P", load, "N", "camera and riser", "kit"), Given("L", orbit.radius, "m", "camera arm", "arm.front"), Given("EI", line, "N*m^2", "bending stiffness", "arm.section")), source="statics 4.1")
+    )  # fmt: skip
+    mass = sum(m for m, *_ in orbit.turns_as[:3]) + 0.236 * orbit.turns_as[3][0]
+    bounce = math.sqrt(3 * line / orbit.radius**3 / mass) / (2 * math.pi)
+    turns = spin_turns(speed)
+    tell.add(
+        by_method("travel.bounce", "Camera arm bounces at", bounce, "Hz", "that stiffness with the camera and a quarter of the arm",
+            (Given("m", mass, "kg", "camera, riser, a quarter of the arm", "kit"), Given("EI", line, "N*m^2", "bending stiffness", "arm.section")), source="statics 4.1")
+    )  # fmt: skip
+    tell.hold(
+        "travel.bounce", "travel.own", "Arm against its turning", STRUCTURE, "arm.section",
+        "The camera arm bounces at {}; twice its turns a second is {}.", at_least=2 * turns,
+    )  # fmt: skip
+
+
+def spin_turns(speed: float) -> float:
+    """Turns a second [Hz]."""
+    return speed / (2 * math.pi)
+
+
+def _riser(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: float) -> None:
+    """Pulled outwards and bumped at the camera, over its foot at the beam."""
+    if abs(orbit.riser) <= orbit.bar.depth:
+        return
+    high = abs(float(orbit.kit_at[2]) - orbit.beam)
+    out = speed**2 * orbit.turns_as[0][0] * orbit.turns_as[0][1]
+    off = GRAVITY * orbit.turns_as[0][0] * abs(float(orbit.kit_at[0]) - orbit.radius)
+    section = orbit.rises.section()
+    modulus = left_beside(orbit.rises, Drilled(0.0, 0.0055, TOP, "beam"))
+    stress = HAND_SWING * (out * high + off + knock * high) / modulus if modulus > 0 else math.inf
+    works(
+        tell, "rig.riser", "riser at the beam", stress, bears(design, design.catalogue.materials[orbit.rises.material]),
+        "pull outwards, camera ahead of it and a bump, times 1.5, over what its bolts leave",
+        (
+            Given("F", out, "N", "pulled outwards", "shot.time"), Given("h", high, "m", "camera above the beam", "riser.height"),
+            Given("F_b", knock, "N", "bump at the camera"), Given("Z", float(section.modulus), "m^3", "its section modulus", "riser.section"),
+        ),
+        "riser.section", source="dynamics 2, statics 3",
+    )  # fmt: skip
+
+
+def _shaft(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: float) -> None:
+    """At the base's flange: what the hub turns it with, and a bump at the camera or at the table."""
+    hub = rotor.turning(orbit.turns_as, speed, orbit.beam).moment
+    pulled = rotor.turning(orbit.turns_as, speed).force * orbit.beam
+    moment = hub + pulled + knock * max(orbit.lens_high, orbit.table)
+    material = design.catalogue.materials[orbit.shaft.material]
+    modulus = float(orbit.shaft.section().modulus)
+    works(
+        tell, "rig.shaft", "shaft at the base", HAND_SWING * moment / modulus, bears(design, material),
+        "wobble of the hub, its sideways shake at its height and a bump at the camera, times 1.5",
+        (
+            Given("M", hub, "N*m", "wobble of the hub", "balance.wobble"), Given("F", knock, "N", "bump at the camera"),
+            Given("Z", modulus, "m^3", "its section modulus", "shaft.section"),
+        ),
+        "shaft.section", source="dynamics 2, statics 3",
+    )  # fmt: skip
+
+
+def _bearings(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: float) -> None:
+    """Pressed sideways by the hub's moment over their distance, and by what is out of balance."""
+    made, apart = rotor.turning(orbit.turns_as, speed, orbit.beam), design.number("hub.apart")
+    moment = made.moment + knock * abs(orbit.lens_high - orbit.beam)
+    two = design.text("hub.bearings") == TWO
+    load = moment / apart + (made.force + knock) / (2 if two else 1)
+    tell.add(
+        by_method("rig.bearing", "A bearing is pressed with", load, "N", "moment of the hub over what they are apart, half of what shakes and bumps it",
+            (Given("M", moment, "N*m", "hub and bump", "balance.wobble"), Given("e", apart, "m", "bearings apart", "hub.apart")), source="dynamics 2, 3.3")
+    )  # fmt: skip
+    tell.hold(
+        "rig.bearing", "rig.bearings", "Bearings of the hub", STRUCTURE, "hub.apart",
+        "A bearing is pressed with {}; half of what a small flange bearing bears is {}.", at_most=BEARS / SAFE,
+        remedies=(set_one("apart", "Bearings {} apart", "hub.apart", round(min(0.6, 2 * apart), 3), "m"),),
+    )  # fmt: skip
+    if not two:
+        tell.findings.append(
+            Finding(
+                "rig.one_bearing", "One bearing", STRUCTURE, WATCH, "hub.bearings",
+                Words("One bearing takes the hub's moment over its own height only: its play shows at the camera; a ring bearing rated for moments, or two apart, does better."),
+                remedies=(set_one("two", "Two bearings", "hub.bearings", TWO),),
+            )
+        )  # fmt: skip
+
+
+def _screw(tell: Teller, orbit: Orbit, speed: float) -> None:
+    """The camera's screw must clamp so that friction holds the pull outwards."""
+    mass, radius = orbit.turns_as[0][:2]
+    clamp = 2 * mass * speed**2 * radius / FRICTION
+    tell.add(
+        by_method("rig.clamp", "Camera screw must clamp with", clamp, "N", "twice the pull outwards over a friction of 0.15",
+            (Given("m", mass, "kg", "camera kit", "kit"), Given("r", radius, "m", "its centre from the axis", "arm.front")), source="dynamics 2")
+    )  # fmt: skip
+    tell.hold(
+        "rig.clamp", "rig.screw", "Camera screw", STRUCTURE, "shot.time",
+        "The camera's screw must clamp with {}; drawn tight by hand it gives about {}: add a second screw or a strap.", at_most=SCREW,
+    )  # fmt: skip
