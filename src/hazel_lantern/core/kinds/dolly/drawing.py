@@ -59,7 +59,7 @@ def _uneven(rig: Dolly) -> Item:
     x = [float(way.on_floor(float(at))[0]) for at in rig.ground[:, 0]]
     top = np.column_stack([x, low])
     return Shape(
-        np.vstack([[x[0] - 0.1, 0.0], [x[0] - 0.1, low[0]], top, [x[-1] + 0.1, low[-1]], [x[-1] + 0.1, 0.0]]), "earth"
+        np.vstack([[x[0] - 0.1, 0.0], [x[0] - 0.1, low[0]], top, [x[-1] + 0.1, low[-1]], [x[-1] + 0.1, 0.0]]), EARTH
     )
 
 

@@ -6,9 +6,10 @@ import math
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import Material, StockSection
-from hazel_lantern.core.kinds.base import Asked, Carried, Design, Member, Members, Place3, Poses, Run, Standing
+from hazel_lantern.core.kinds.base import Asked, Carried, Design, Members, Place3, Poses, Run, Standing
 from hazel_lantern.core.kinds.orbit.design import FOUR, INWARD
 from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.mechanics.track import Frames, headed
@@ -16,6 +17,7 @@ from hazel_lantern.core.nouns.errors import GeometryError
 from hazel_lantern.core.workshop.laid import Bodies, Laid
 
 ROTOR, FLOOR = "rotor", "floor"
+CARRIES = ("Shaft", "Table")
 CLEAR = 0.01  # metres that what turns passes what stands by, at least
 THICK = 0.018  # metres of table, feet and camera plate
 FACETS = 24  # sides that stand for a round table
@@ -203,8 +205,7 @@ def mount(rig: Orbit, poses: np.ndarray) -> Frames:
 
 
 def members(rig: Orbit, poses: np.ndarray) -> Members:
-    """Beam, riser, shaft and what stands still."""
-    found: list[Run] = members_of(rig.laid, frames(rig, poses), (ROTOR,))
-    if not found:
-        found = [(Member("shaft", 0.02, False), (0.0, 0.0, 0.0), (0.0, 0.0, rig.table))]
+    """Beam, riser, weights and feet; what carries the subject itself is left out."""
+    pieces = replace(rig.laid, parts=tuple(part for part in rig.laid.parts if part.name not in CARRIES))
+    found: list[Run] = members_of(pieces, frames(rig, poses), (ROTOR,))
     return Members.at(len(poses), found)
