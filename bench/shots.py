@@ -42,7 +42,7 @@ VIEWS = {
         "kitchen-gantry",
         lambda w: _tried(w),
     ),
-    "rig-above": ("rig", "dusk", "orchard-at-dusk", "hive-jib", lambda w: w.use_view("above")),
+    "rig-orbit": ("rig", "dusk", "orchard-at-dusk", "comb-turntable", lambda w: w.use_view("above")),
     "rig-gantry": ("rig", "dusk", "orchard-at-dusk", "kitchen-gantry", lambda w: None),
     "rig-dolly": ("rig", "dusk", "orchard-at-dusk-inches", "lane-dolly", lambda w: w.use_view("above")),
     "rig-inches-daylight": ("rig", "daylight", "orchard-at-dusk-inches", "hive-jib", lambda w: None),
@@ -59,7 +59,7 @@ VIEWS = {
         "dusk",
         "orchard-at-dusk",
         "hive-jib",
-        lambda w: (w.arrivals.choose_rig(), _until(lambda: len(w.arrivals.adding.found) == 17)),
+        lambda w: (w.arrivals.choose_rig(), _until(lambda: len(w.arrivals.adding.found) == 18)),
     ),
     "ways": ("balance", "dusk", "orchard-at-dusk", "hive-jib", lambda w: (w.comparing.ways(), QTest.qWait(3000))),
     "travel": (

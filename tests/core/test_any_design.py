@@ -95,7 +95,12 @@ def test_on_every_move_what_a_report_points_to_is_there(kind, variant):
 
 
 @pytest.mark.parametrize(("kind", "variant"), VARIANTS)
-@settings(max_examples=22, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
+# As many in all as there are constructions to share them; the campaign of designs takes thousands.
+@settings(
+    max_examples=max(6, 280 // len(VARIANTS)),
+    deadline=None,
+    suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large],
+)
 @given(data=st.data())
 def test_any_design_is_answered_drawn_and_written(kind, variant, data):
     project, rig = data.draw(designs(kind, variant))
@@ -136,7 +141,11 @@ def test_any_design_is_answered_drawn_and_written(kind, variant, data):
 
 
 @pytest.mark.parametrize(("kind", "variant"), VARIANTS)
-@settings(max_examples=6, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
+@settings(
+    max_examples=max(3, 80 // len(VARIANTS)),
+    deadline=None,
+    suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large],
+)
 @given(data=st.data())
 def test_what_is_kept_from_one_evaluation_to_the_next_is_what_a_fresh_one_gives(kind, variant, data):
     """Sizes, kits, things on the set, the shot and back again: whatever was kept meanwhile."""

@@ -26,7 +26,9 @@ from tests.core.test_any_design import VARIANTS, designs
 from tests.helpers import SHELF, finding, sample, value
 
 MANY = settings(
-    max_examples=25, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large]
+    max_examples=max(8, 320 // len(VARIANTS)),
+    deadline=None,
+    suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large],
 )
 SINGLY = ("post foot", "bracket", "U-bolt", "U-bolt leg", "foot cup")  # each through one piece of its own
 PLY = SHELF.materials["plywood"]

@@ -6,6 +6,7 @@ import numpy as np
 from msgspec.structs import asdict
 
 from hazel_lantern.core.kinds.base import Action, Carried, Chapter, Design, FallZone, Figures, Kind, Limit, View
+from hazel_lantern.core.kinds.orbit.clearance import clearance_figures
 from hazel_lantern.core.kinds.orbit.design import DECLARED, SCHOOLS, TOLD_APART_BY, VARIANTS
 from hazel_lantern.core.kinds.orbit.drawing import draw
 from hazel_lantern.core.kinds.orbit.model import Orbit, follow, frames, lay, members, mount
@@ -74,6 +75,7 @@ KIND = Kind(
         Chapter("spin", spun),
         Chapter("fits", fits_figures),
         Chapter("mass", _mass_figures),
+        Chapter("clearance", clearance_figures),
         Chapter("turning", turning_figures),
         Chapter("strength", strength_figures),
         Chapter("turn", turn_figures),

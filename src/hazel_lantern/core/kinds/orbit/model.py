@@ -18,13 +18,11 @@ from hazel_lantern.core.workshop.laid import Bodies, Laid
 
 ROTOR, FLOOR = "rotor", "floor"
 CARRIES = ("Shaft", "Table")
-CLEAR = 0.01  # metres that what turns passes what stands by, at least
 THICK = 0.018  # metres of table, feet and camera plate
 FACETS = 24  # sides that stand for a round table
 ENDS = 0.03  # metres of beam beyond riser and weights
 PLATE, FOOT_WIDE, STANDS_ON = 0.1, 0.07, 0.02  # metres of the camera's plate, of a foot, of rubber under it
 WEIGHT_DENSITY = 7200.0  # kilograms a cubic metre, of iron plates as a block
-CAMERA_HIGH = 0.14  # metres of a camera above its mount that must pass a table
 
 Row = tuple[float, float, float, float]  # mass [kg], radius [m], azimuth [rad], height above the floor [m]
 
@@ -127,36 +125,12 @@ def sized(design: Design, kit: Carried) -> Orbit:
 
 
 def _check(design: Design, rig: Orbit) -> None:
-    """Raises GeometryError for what meets as it turns, naming it and what would do."""
-    if rig.shaft.shape not in ("round_tube", "solid_round"):
-        raise GeometryError("what turns runs on a round shaft: choose a round section for it")
-    half, under = rig.bar.depth / 2, rig.table - THICK
-    if rig.beam + half + CLEAR > under:
-        raise GeometryError(
-            f"the beam meets the table: it takes a table {(rig.beam + half + CLEAR + THICK) * 1e3:.0f} mm high at least"
-        )
-    if rig.beam - half < 0.08:
-        raise GeometryError(f"the beam meets the base: {(0.08 + half) * 1e3:.0f} mm above the floor at least")
-    low = min(rig.beam + rig.weights_above - rig.weight_side / 2, rig.mount_high)
-    if low < CLEAR:
-        raise GeometryError(f"what turns meets the floor: raise the beam by {(CLEAR - low) * 1e3:.0f} mm")
+    """Raises GeometryError for what cannot be drawn as it was meant."""
+    if rig.table <= THICK + STANDS_ON + 0.05:
+        raise GeometryError("the table stands on its base: no shaft is left to turn on")
     if rig.inward and rig.lens_at <= design.number("table.subject"):
         needs = design.number("table.subject") + float(rig.lens[0]) + 0.05
         raise GeometryError(f"the camera is inside what it looks at: an arm of {needs * 1e3:.0f} mm at least")
-    camera = min(rig.lens_at, rig.radius - 0.07)
-    if rig.mount_high < rig.table < rig.mount_high + CAMERA_HIGH or (rig.riser > 0 and rig.mount_high > under):
-        reach = camera if rig.mount_high < rig.table < rig.mount_high + CAMERA_HIGH else rig.radius - rig.rises.depth
-        if reach < rig.table_radius + CLEAR:
-            needs = rig.radius + rig.table_radius + CLEAR - reach
-            raise GeometryError(
-                f"camera or riser meets the table: an arm of {needs * 1e3:.0f} mm at least, or a smaller table"
-            )
-    top = rig.beam + rig.weights_above + rig.weight_side / 2
-    if top + CLEAR > under and rig.rear - rig.weight_side / 2 < rig.table_radius + CLEAR:
-        needs = rig.table_radius + CLEAR + rig.weight_side / 2
-        raise GeometryError(
-            f"the weights meet the table: a weight arm of {needs * 1e3:.0f} mm at least, or weights hung lower"
-        )
 
 
 def follow(rig: Orbit, asked: Asked) -> Poses:

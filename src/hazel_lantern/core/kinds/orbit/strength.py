@@ -9,12 +9,13 @@ from hazel_lantern.core.kinds.orbit.design import TWO
 from hazel_lantern.core.kinds.orbit.model import Orbit
 from hazel_lantern.core.kinds.orbit.turning import OVERSHOOT, Spun
 from hazel_lantern.core.kinds.shared.holes import Drilled, left_beside
+from hazel_lantern.core.kinds.shared.splices import ROUND
 from hazel_lantern.core.kinds.shared.standing import bump
 from hazel_lantern.core.kinds.shared.works import bears, works
 from hazel_lantern.core.mechanics import rotor
 from hazel_lantern.core.mechanics.safety import HAND_SWING
 from hazel_lantern.core.nouns.figure import Given, by_method
-from hazel_lantern.core.nouns.finding import STRUCTURE, WATCH, Finding, set_one
+from hazel_lantern.core.nouns.finding import CLEAR, STOP, STRUCTURE, WATCH, Finding, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
@@ -36,7 +37,30 @@ def strength_figures(design: Design, orbit: Orbit, spin: Spun) -> Told:
     _shaft(tell, design, orbit, speed, knock)
     _bearings(tell, design, orbit, speed, knock)
     _screw(tell, orbit, speed)
+    tell.findings.append(_round(orbit))
     return tell.told()
+
+
+def _round(orbit: Orbit) -> Finding:
+    """Bearings and collars take round shafts only."""
+    fine = orbit.shaft.shape in ROUND
+    words = Words(
+        "The shaft is round." if fine else "What turns runs on a round shaft: choose a round tube or rod for it."
+    )
+    mend = () if fine else (set_one("round", "A round tube 33.7×3.2", "shaft.section", "galv-round-33.7x3.2"),)
+    return Finding(
+        "rig.round_shaft",
+        "Round shaft",
+        STRUCTURE,
+        CLEAR if fine else STOP,
+        "shaft.section",
+        words,
+        float(fine),
+        1.0,
+        "at_least",
+        "1",
+        mend,
+    )
 
 
 def _beam(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: float) -> None:
