@@ -522,7 +522,68 @@ def _on_pipe(
     yield "travel.wave", heaviest * span / (stuff.E * by_hand.upright(o)), True
 
 
-BY_KIND = {"slider": rails, "overhead": rails, "gantry": gantry, "jib": jib, "dolly": dolly}
+# Orbit rigs
+
+
+def orbit(r: Rig) -> Iterator[Row]:
+    """What turns, piece by piece from the inputs: balance, wobble, base, tip, energy, coasting; shaft, feet and riser."""
+    d = r.d
+    front, rear, beam, riser = d["arm.front"], d["arm.rear"], d["beam.height"], d["riser.height"]
+    bar, rises, shaft, foot = (r.bar(f"{name}.section") for name in ("arm", "riser", "shaft", "base"))
+    line, up = (SHELF.materials[s.material].density * by_hand.outline(s).area for s in (bar, rises))
+    side = -1.0 if d["camera.looks"] == "inward" else 1.0
+    tall = abs(riser) + bar.depth / 2 if abs(riser) > bar.depth else 0.0
+    middle = beam + (math.copysign(tall / 2 - bar.depth / 2, riser) if tall else 0.0)
+    plate = SHELF.materials["plywood"].density * 0.01 * 0.018
+    turns = [
+        (r.kit, np.array([front + side * r.kit_at[0], side * r.kit_at[1], beam + riser + r.kit_at[2]])),
+        (up * tall, np.array([front, (bar.width + rises.width) / 2, middle])),
+        (plate, np.array([front, 0.0, beam + riser - 0.009])),
+        (line * (front + 0.03), np.array([(front + 0.03) / 2, 0.0, beam])),
+        (line * (rear + 0.03), np.array([-(rear + 0.03) / 2, 0.0, beam])),
+        (d["weights.mass"], np.array([-rear, 0.0, beam + d["weights.above"]])),
+    ]
+    off = sum((m * at[:2] for m, at in turns), np.zeros(2))
+    yield "balance.off", math.hypot(*off), True, 0.01
+    w = r.result.figures["travel.fastest"].value
+    hub = sum((m * (G + w * w * (at[2] - beam)) * at[:2] for m, at in turns), np.zeros(2))
+    yield "balance.wobble", math.hypot(*hub), True, 0.05
+    floor = sum((m * (G + w * w * at[2]) * at[:2] for m, at in turns), np.zeros(2))
+    count = 4 if d["base.feet"] == "four" else 3
+    out = d["base.radius"]
+    stands = d["base.mass"] + count * out * SHELF.materials[foot.material].density * by_hand.outline(foot).area
+    stands += (
+        SHELF.materials[shaft.material].density * by_hand.outline(shaft).area * (d["table.height"] - 0.038 - foot.depth)
+    )
+    stands += (
+        12 * math.sin(math.pi / 12) * d["table.radius"] ** 2 * 0.018 * SHELF.materials["plywood"].density
+        + d["table.load"]
+    )
+    weight = G * (stands + sum(m for m, _ in turns))
+    yield "rig.mass", weight / G, True
+    yield "balance.base", weight * out * math.cos(math.pi / count) / math.hypot(*floor), False
+    around = [(out * math.cos(a), out * math.sin(a)) for a in 2 * math.pi * np.arange(count) / count + math.pi / count]
+    high, tips = max(0.1, beam + riser + r.lens[2]), math.inf
+    for turn in np.linspace(0, 2 * math.pi, 360, endpoint=False):
+        spun = np.array([[math.cos(turn), -math.sin(turn)], [math.sin(turn), math.cos(turn)]])
+        places = [np.append(spun @ at[:2], at[2]) for _, at in turns]
+        stood = by_hand.stands(np.array(around), [*(m for m, _ in turns), stands], [*places, np.zeros(3)])
+        tips = min(tips, stood / high)
+    yield "balance.tips_at", tips, False, NUDGE
+    inertia = sum(m * float(at[0] ** 2 + at[1] ** 2) for m, at in turns)
+    yield "balance.energy", inertia * (1.1 * w) ** 2 / 2, True
+    block = (d["weights.mass"] / 7200) ** (1 / 3)
+    yield "balance.tip_speed", 1.1 * w * max(front + 0.08, rear + block / 2), True
+    knock = max(0.1 * weight, d["bump.least"] or (5.0 if r.letter == "A" else 20.0))
+    hub11 = sum((m * (G + (1.1 * w) ** 2 * (at[2] - beam)) * at[:2] for m, at in turns), np.zeros(2))
+    pull = (1.1 * w) ** 2 * math.hypot(*off)
+    foot_moment = math.hypot(*hub11) + pull * beam + knock * max(beam + riser + r.lens[2], d["table.height"])
+    yield "rig.shaft_stress", 1.5 * foot_moment / by_hand.outline(shaft).modulus, True
+    load = weight / count + foot_moment / out
+    yield "rig.foot_stress", 1.5 * load * out / by_hand.outline(foot).modulus, True
+
+
+BY_KIND = {"slider": rails, "overhead": rails, "gantry": gantry, "jib": jib, "dolly": dolly, "orbit": orbit}
 
 
 def audited(kind: str, variant: str, seed: int) -> tuple[list[str], list[str]] | None:

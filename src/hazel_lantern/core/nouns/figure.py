@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 from msgspec import Struct
 
@@ -61,7 +63,7 @@ class Figure(Struct, frozen=True):
 
 class Curve(Struct, frozen=True):
     """A computed line: `x`, `y` arrays (n,) in SI; one over something that the builder sets says what it is `over`, and
-    where that stands `now`.
+    where that stands `now`, and from where on it is `refused`.
     """
 
     key: str
@@ -72,6 +74,7 @@ class Curve(Struct, frozen=True):
     y_unit: str
     over: str = ""
     now: float = 0.0
+    refused: float = math.inf
 
 
 class Field(Struct, frozen=True):

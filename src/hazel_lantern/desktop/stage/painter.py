@@ -308,7 +308,7 @@ def _ring(item: Ring, scale: Scale, theme: Theme) -> Mark:
 def arrow_start(item: Arrow, scale: Scale) -> QPointF:
     """Tail of a load arrow: longer for more newtons, between 26 and 90 px."""
     length = 26 + min(64.0, item.newtons * 0.4)
-    return scale.at(item.at) + QPointF(item.direction[0], -item.direction[1]) * length
+    return scale.at(item.at) - QPointF(item.direction[0], -item.direction[1]) * length
 
 
 def _arrow(item: Arrow, scale: Scale, theme: Theme) -> Mark:

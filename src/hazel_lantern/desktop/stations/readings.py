@@ -65,13 +65,19 @@ def rumble_plot(result: Evaluation, show: Display) -> Reading:
 
 
 def against(curve: Curve, show: Display) -> Reading:
-    """A curve over an input with what is set marked."""
+    """A curve over an input with what is set marked, and what is refused."""
+    last = float(curve.x[-1])
+    refused = curve.refused < last
     return Reading(
         f"{curve.label}, {show.symbol(curve.y_unit) or curve.y_unit}",
         curve.x_unit,
         curve.y_unit,
         (Line(curve.x, curve.y),),
         marker=(curve.now, float(np.interp(curve.now, curve.x, curve.y))),
-        axis=f"{curve.over}, {show.symbol(curve.x_unit)}",
+        axis=f"{curve.over}, {show.symbol(curve.x_unit)}".rstrip(", "),
+        span=(curve.refused, last) if refused else None,
+        span_role="stop" if refused else "ink",
+        aside=f"refused from {show.text(curve.refused, curve.x_unit)}" if refused else "",
+        aside_role="stop",
         zero=True,
     )

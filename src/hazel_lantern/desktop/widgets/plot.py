@@ -37,6 +37,7 @@ class Reading(Struct, frozen=True):
     aside_role: str = "muted"
     band: tuple[float, float] | None = None
     span: tuple[float, float] | None = None
+    span_role: str = "ink"
     marker: tuple[float, float] | None = None
     zero: bool = False
     least: float = 0.0
@@ -126,7 +127,10 @@ class Plot(QWidget):
             box = QRectF(at(x0 * xu, r.band[1]), at(x1 * xu, r.band[0])).intersected(area)
             painter.fillRect(box, theme.color("clear", 38))
         if r.span:
-            painter.fillRect(QRectF(at(r.span[0], high * yu), at(r.span[1], low * yu)), theme.color("ink", 12))
+            painter.fillRect(
+                QRectF(at(r.span[0], high * yu), at(r.span[1], low * yu)),
+                theme.color(r.span_role, 12 if r.span_role == "ink" else 48),
+            )
         painter.setFont(theme.font(11.5, numbers=True))
         for y in ticks(low, high, 5):
             point = at(x0 * xu, y * yu)

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from hazel_lantern.core.kinds.orbit.model import THICK, Orbit
+from hazel_lantern.core.kinds.orbit.model import STANDS_ON, THICK, Orbit
 from hazel_lantern.core.nouns.figure import Given, by_method
 from hazel_lantern.core.nouns.finding import STRUCTURE, Remedy, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
 
 CLEAR = 0.01  # metres that what turns passes what stands by, at least
 CAMERA_HIGH, CAMERA_BACK = 0.14, 0.07  # metres of a camera above its mount, and behind it
-BASE_HIGH = 0.08  # metres of the base with its flange and ballast
+FLANGE = 0.02  # metres of the base plate and its screws over the feet
 
 
 def clearance_figures(orbit: Orbit) -> Told:
@@ -61,7 +61,7 @@ def clearance_figures(orbit: Orbit) -> Told:
     floor = min(
         weights - side,
         orbit.mount_high if orbit.riser < 0 else orbit.beam - half,
-        orbit.beam - half - BASE_HIGH + CLEAR,
+        orbit.beam - half - STANDS_ON - orbit.foot.depth - FLANGE,
     )
     tell.add(
         by_method(

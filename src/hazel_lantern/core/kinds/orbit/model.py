@@ -21,7 +21,8 @@ CARRIES = ("Shaft", "Table")
 THICK = 0.018  # metres of table, feet and camera plate
 FACETS = 24  # sides that stand for a round table
 ENDS = 0.03  # metres of beam beyond riser and weights
-PLATE, FOOT_WIDE, STANDS_ON = 0.1, 0.07, 0.02  # metres of the camera's plate, of a foot, of rubber under it
+PLATE, STANDS_ON = 0.1, 0.02  # metres of the camera's plate, of rubber under a foot
+FOOT_FROM = 0.05  # metres from the axis to where a foot begins, and as much beyond where it stands
 WEIGHT_DENSITY = 7200.0  # kilograms a cubic metre, of iron plates as a block
 
 Row = tuple[float, float, float, float]  # mass [kg], radius [m], azimuth [rad], height above the floor [m]
@@ -52,6 +53,7 @@ class Orbit(Struct, frozen=True):
     stands: float
     table: float
     table_radius: float
+    foot: StockSection
     feet: np.ndarray
     inscribed: float
     laid: Laid
@@ -113,11 +115,14 @@ def sized(design: Design, kit: Carried) -> Orbit:
     high = number("table.height")
     shaft_line = shaft.line(design.catalogue.materials[shaft.material])
     top = FACETS / 2 * math.sin(2 * math.pi / FACETS) * number("table.radius") ** 2 * THICK * ply.density
-    legs = count * (number("base.radius") + 0.05) * FOOT_WIDE * THICK * ply.density
-    stands = number("base.mass") + legs + shaft_line * (high - THICK - STANDS_ON) + top + number("table.load")
+    foot = design.row("sections", "base.section")
+    legs = count * number("base.radius") * foot.line(design.catalogue.materials[foot.material])
+    stands = (
+        number("base.mass") + legs + shaft_line * (high - THICK - STANDS_ON - foot.depth) + top + number("table.load")
+    )
     made = Orbit(
         front, rear, beam, riser, inward, np.asarray(kit.lens_at_m), kit_at, bar, material, rises, shaft, weights,
-        number("weights.above"), (weights / WEIGHT_DENSITY) ** (1 / 3), tuple(rows), stands, high, number("table.radius"),
+        number("weights.above"), (weights / WEIGHT_DENSITY) ** (1 / 3), tuple(rows), stands, high, number("table.radius"), foot,
         feet, number("base.radius") * math.cos(math.pi / count), Laid(),
     )  # fmt: skip
     _check(design, made)
@@ -126,7 +131,7 @@ def sized(design: Design, kit: Carried) -> Orbit:
 
 def _check(design: Design, rig: Orbit) -> None:
     """Raises GeometryError for what cannot be drawn as it was meant."""
-    if rig.table <= THICK + STANDS_ON + 0.05:
+    if rig.table <= THICK + STANDS_ON + rig.foot.depth + 0.05:
         raise GeometryError("the table stands on its base: no shaft is left to turn on")
     if rig.inward and rig.lens_at <= design.number("table.subject"):
         needs = design.number("table.subject") + float(rig.lens[0]) + 0.05

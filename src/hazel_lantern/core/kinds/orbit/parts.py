@@ -13,7 +13,7 @@ from hazel_lantern.core.kinds.orbit.model import (
     ENDS,
     FACETS,
     FLOOR,
-    FOOT_WIDE,
+    FOOT_FROM,
     PLATE,
     ROTOR,
     STANDS_ON,
@@ -57,7 +57,7 @@ def _pieces(design: Design, kit: Carried, rig: Orbit) -> Pieces:
             Mark(
                 at + rig.radius,
                 HOLE,
-                0.0055,
+                0.0065,
                 note="riser",
                 across=rig.bar.depth * (0.5 + off),
                 face=SIDE,
@@ -80,7 +80,7 @@ def _pieces(design: Design, kit: Carried, rig: Orbit) -> Pieces:
         parts.append(
             Part(
                 "C1", "Riser", Bar.of(catalogue, rig.rises.id, tall), (Place(ROTOR, (rig.radius, aside, foot), way, (-1.0, 0.0, 0.0)),),
-                tuple(Mark(rig.bar.depth * (0.5 + off), HOLE, 0.0055, note="beam", face=SIDE, fastening="riser bolt") for off in risen), "foot", "drill with the beam, square to it",
+                tuple(Mark(rig.bar.depth * (0.5 + off), HOLE, 0.0065, note="beam", face=SIDE, fastening="riser bolt") for off in risen), "foot", "drill with the beam, square to it",
             )
         )  # fmt: skip
     half = PLATE / 2
@@ -98,16 +98,19 @@ def _pieces(design: Design, kit: Carried, rig: Orbit) -> Pieces:
         "one edge", "round it from its middle",
     )  # fmt: skip
     shaft = Part(
-        "S1", "Shaft", Bar.of(catalogue, rig.shaft.id, rig.table - THICK - STANDS_ON), (Place(FLOOR, (0.0, 0.0, STANDS_ON), UP, (-1.0, 0.0, 0.0)),),
-        (Mark(rig.beam - STANDS_ON, LINE, note="middle of the beam", face=SIDE),), "foot", "straight within 0.5 mm a metre",
+        "S1", "Shaft", Bar.of(catalogue, rig.shaft.id, rig.table - THICK - STANDS_ON - rig.foot.depth), (Place(FLOOR, (0.0, 0.0, STANDS_ON + rig.foot.depth), UP, (-1.0, 0.0, 0.0)),),
+        (Mark(rig.beam - STANDS_ON - rig.foot.depth, LINE, note="middle of the beam", face=SIDE),), "foot", "straight within 0.5 mm a metre",
     )  # fmt: skip
-    reach = float(np.hypot(*rig.feet[0])) + 0.05
+    out = float(np.hypot(*rig.feet[0]))
+    ways = rig.feet / out
     legs = Part(
-        "B1", "Foot of the base", Sheet.rectangle(catalogue.materials["plywood"], THICK, reach, FOOT_WIDE),
-        tuple(Place(FLOOR, (0.0, 0.0, STANDS_ON + THICK / 2), (float(x) / (reach - 0.05), float(y) / (reach - 0.05), 0.0)) for x, y in rig.feet),
-        (Mark(0.06, HOLE, 0.0065, note="under the flange of the shaft", across=FOOT_WIDE / 2, face=TOP, fastening="foot bolt"),
-         Mark(reach - 0.05, HOLE, 0.0055, note="rubber foot", across=FOOT_WIDE / 2, face=TOP, fastening="rubber foot")),
-        "inner end", "all alike",
+        "B1", "Foot of the base", Bar.of(catalogue, rig.foot.id, out),
+        tuple(Place(FLOOR, (float(x) * FOOT_FROM, float(y) * FOOT_FROM, STANDS_ON + rig.foot.depth / 2), (float(x), float(y), 0.0)) for x, y in ways),
+        (
+            *(Mark(at, HOLE, 0.005, note="flange of the shaft, from above", face=TOP, fastening="foot screw") for at in (0.02, 0.06)),
+            Mark(out - FOOT_FROM, HOLE, 0.004, note="rubber foot, from below", face=TOP, fastening="rubber foot"),
+        ),
+        "inner end", "on edge; all alike",
     )  # fmt: skip
     parts += [plate, shaft, table, legs]
     return Pieces(
@@ -165,10 +168,10 @@ def _fastenings(kit: Carried) -> tuple[Fastening, ...]:
     return (
         Fastening("hub bolt", (Buy("Bolt M6×60 with lock nut", 1, 0.5, "beam in its hub"),), reach=0.06),
         Fastening("weight pin", (Buy("Threaded rod M12, 300 mm, with nuts and collars", 1, 3.6, "weights"),)),
-        Fastening("riser bolt", (Buy("Bolt M5×70 with lock nut", 1, 0.5, "riser to the beam"),), reach=0.1),
+        Fastening("riser bolt", (Buy("Bolt M6×70 with lock nut", 1, 0.6, "riser to the beam"),), reach=0.1),
         Fastening("camera", (Buy(f"Camera screw {kit.socket_thread}", 1, 2.4),)),
         Fastening("flange", (Buy("Pipe flange with four bolts M6", 1, 6.8, "table on the shaft"),)),
-        Fastening("foot bolt", (Buy("Bolt M6×40 with lock nut", 1, 0.45, "feet to the base flange"),)),
+        Fastening("foot screw", (Buy("Coach screw 6×60 with washer", 1, 0.3, "feet to the base plate"),)),
         Fastening("rubber foot", (Buy("Rubber foot with screw", 1, 0.8, "feet of the base"),)),
     )
 
@@ -179,7 +182,7 @@ def _loose(design: Design, rig: Orbit) -> tuple[Buy, ...]:
     return (
         Buy(f"Flange bearing for a shaft of {across:.0f} mm", 2 if two else 1, 11.5, "the beam on the shaft"),
         Buy("Shaft collar", 2, 2.2, "below and above the bearings"),
-        Buy("Pipe flange with four bolts M6", 1, 6.8, "shaft on the base"),
+        Buy("Base plate with a flange for the shaft, steel", 1, 14.0, "shaft on its feet"),
         Buy("Angle bracket 40 mm", 1, 0.9, "camera plate"),
         Buy(HUB, 1, 6.0, "flat steel with four holes; printed only as a mock-up"),
     )

@@ -11,7 +11,7 @@ from hazel_lantern.core.kinds.orbit.turning import OVERSHOOT, Spun
 from hazel_lantern.core.kinds.shared.holes import Drilled, left_beside
 from hazel_lantern.core.kinds.shared.splices import ROUND
 from hazel_lantern.core.kinds.shared.standing import bump
-from hazel_lantern.core.kinds.shared.works import bears, works
+from hazel_lantern.core.kinds.shared.works import SHEAR_OF_STEEL, bears, bolt_bears, works
 from hazel_lantern.core.mechanics import rotor
 from hazel_lantern.core.mechanics.safety import HAND_SWING
 from hazel_lantern.core.nouns.figure import Given, by_method
@@ -26,6 +26,11 @@ SAFE = 2.0
 SCREW = 2500.0  # newtons a camera screw may be drawn to, workshop judgement
 FRICTION = 0.15
 HUB_HOLE, HUB_BOLT = 0.0065, 0.05
+M6 = 20.1e-6  # square metres of that bolt
+FLANGE_LEVER, FOOT_SCREWS = (
+    0.09,
+    1200.0,
+)  # metres from the axis to a foot's screws; newtons two of them hold, workshop judgement
 
 
 def strength_figures(design: Design, orbit: Orbit, spin: Spun) -> Told:
@@ -115,7 +120,7 @@ def _riser(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: floa
     out = speed**2 * orbit.turns_as[0][0] * orbit.turns_as[0][1]
     off = GRAVITY * orbit.turns_as[0][0] * abs(float(orbit.kit_at[0]) - orbit.radius)
     section = orbit.rises.section()
-    modulus = left_beside(orbit.rises, Drilled(0.0, 0.0055, TOP, "beam"))
+    modulus = left_beside(orbit.rises, Drilled(0.0, 0.0065, TOP, "beam"))
     stress = HAND_SWING * (out * high + off + knock * high) / modulus if modulus > 0 else math.inf
     works(
         tell, "rig.riser", "riser at the beam", stress, bears(design, design.catalogue.materials[orbit.rises.material]),
@@ -125,6 +130,13 @@ def _riser(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: floa
             Given("F_b", knock, "N", "bump at the camera"), Given("Z", float(section.modulus), "m^3", "its section modulus", "riser.section"),
         ),
         "riser.section", source="dynamics 2, statics 3",
+    )  # fmt: skip
+    apart = orbit.bar.depth / 2
+    works(
+        tell, "rig.riser_bolts", "bolts of the riser", HAND_SWING * (out * high + off + knock * high) / apart / M6, SHEAR_OF_STEEL * bolt_bears(design),
+        "the same moment over the two bolts' distance, on one M6 cut across",
+        (Given("M", HAND_SWING * (out * high + off + knock * high), "N*m", "at the riser's foot", "riser.height"), Given("a", apart, "m", "bolts apart", "arm.section")),
+        "arm.section", source="statics 13",
     )  # fmt: skip
 
 
@@ -143,6 +155,24 @@ def _shaft(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: floa
             Given("Z", modulus, "m^3", "its section modulus", "shaft.section"),
         ),
         "shaft.section", source="dynamics 2, statics 3",
+    )  # fmt: skip
+    pull = HAND_SWING * moment / (2 * FLANGE_LEVER)
+    tell.add(
+        by_method("rig.flange", "A foot's screws are pulled with", pull, "N", "that moment over twice the lever of the base plate",
+            (Given("M", HAND_SWING * moment, "N*m", "at the base", "shaft.section"), Given("a", FLANGE_LEVER, "m", "axis to a foot's screws")), source="statics 8.3")
+    )  # fmt: skip
+    tell.hold(
+        "rig.flange", "rig.flange_holds", "Shaft on its feet", STRUCTURE, "base.mass",
+        "The screws of one foot are pulled with {}; two coach screws in soft wood hold {} safely.", at_most=FOOT_SCREWS,
+    )  # fmt: skip
+    # Bumped, the foot on that side bears its share of the weight and all of the moment.
+    load = orbit.weight * GRAVITY / len(orbit.feet) + moment / float(math.hypot(*orbit.feet[0]))
+    board = design.catalogue.materials[orbit.foot.material]
+    works(
+        tell, "rig.foot", "feet of the base", HAND_SWING * load * float(math.hypot(*orbit.feet[0])) / float(orbit.foot.section().modulus), bears(design, board),
+        "a foot held at the base plate, its share of the weight and the bumped moment at its end, times 1.5",
+        (Given("P", load, "N", "on one foot", "base.mass"), Given("R", float(math.hypot(*orbit.feet[0])), "m", "axis to foot", "base.radius"), Given("Z", float(orbit.foot.section().modulus), "m^3", "of a board on edge", "base.section")),
+        "base.section", source="statics 3",
     )  # fmt: skip
 
 

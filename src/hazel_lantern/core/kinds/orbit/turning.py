@@ -11,7 +11,7 @@ from hazel_lantern.core.kinds.base import Changes, Design
 from hazel_lantern.core.kinds.orbit.design import DRIVEN, SOMEBODY
 from hazel_lantern.core.kinds.orbit.model import Orbit
 from hazel_lantern.core.kinds.shared.standing import bump
-from hazel_lantern.core.mechanics import footing, rotor
+from hazel_lantern.core.mechanics import rotor
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.motion.wanted import Move
 from hazel_lantern.core.nouns.errors import InfeasibleError, RefusedError
@@ -179,14 +179,11 @@ def _stands(tell: Teller, design: Design, suggest: bool, orbit: Orbit, spin: Spu
         "balance.base", "balance.stands", "Base stands", PEOPLE, "base.radius",
         "As it turns its base stands with a factor of {}; {} is wanted.", at_least=need, remedies=mend,
     )  # fmt: skip
-    masses = [row[0] for row in orbit.turns_as] + [orbit.stands]
-    knock, tips = bump(design, orbit.weight), math.inf
-    for turn in np.linspace(0.0, 2 * math.pi, 24, endpoint=False):
-        places = [(r * math.cos(a + turn), r * math.sin(a + turn), z) for _, r, a, z in orbit.turns_as]
-        found = footing.footing(orbit.feet, masses, np.array([*places, (0.0, 0.0, orbit.table / 2)]))
-        tips = min(tips, found.knock(max(0.1, orbit.lens_high)))
+    # As it turns it points at every edge in turn: what is out of balance counts in full towards the nearest.
+    knock = bump(design, orbit.weight)
+    tips = (weight * orbit.inscribed - GRAVITY * abs(spin.hub.unbalance)) / max(0.1, orbit.lens_high)
     tell.add(
-        by_method("balance.tips_at", "A push at the lens that tips it", tips, "N", "margin about the weakest edge over the lens height, the worst of 24 ways the arm may point", given[:2], source="statics 6")
+        by_method("balance.tips_at", "A push at the lens that tips it", tips, "N", "weight times the nearest edge, less what is out of balance, over the lens height", given[:2], source="statics 6")
     )  # fmt: skip
     tell.hold(
         "balance.tips_at", "balance.bump", "Bumped at the camera", PEOPLE, "base.radius",
@@ -301,13 +298,18 @@ def _winds(tell: Teller, design: Design, move: Move, spin: Spun) -> None:
     )  # fmt: skip
 
 
-def speed_curve(orbit: Orbit, spin: Spun) -> Told:
-    """Wobble of the hub over speed, up to what is refused."""
-    top = max(1.5 * spin.fastest, 2.0 * rotor.LIMITS["tip_speed"][1][1] / orbit.tip / 2)
-    rpm = np.linspace(0.0, top / RPM, 41)
+def speed_curve(design: Design, orbit: Orbit, spin: Spun) -> Told:
+    """Wobble of the hub over speed, past where the tip, the energy or the pull is refused."""
+    inside = 0 if design.text("people.inside") == SOMEBODY else 1
+    stop = {key: rows[inside][1] for key, rows in rotor.LIMITS.items()}
+    refused = min(
+        stop["tip_speed"] / orbit.tip,
+        math.sqrt(2 * stop["energy"] / spin.hub.inertia) if spin.hub.inertia > 0 else math.inf,
+        math.sqrt(stop["side_load"] * GRAVITY / orbit.radius),
+    ) / OVERSHOOT  # fmt: skip
+    rpm = np.linspace(0.0, 1.25 * max(refused, spin.fastest) / RPM, 41)
     wobble = np.array([rotor.turning(orbit.turns_as, float(n) * RPM, orbit.beam).moment for n in rpm])
-    return Told(
-        curves=(
-            Curve("balance.speed", "Hub is wobbled", rpm, wobble, "1", "N*m", "turns a minute", spin.fastest / RPM),
-        )
+    curve = Curve(
+        "balance.speed", "Hub is wobbled", rpm, wobble, "1", "N*m", "turns a minute", spin.fastest / RPM, refused / RPM
     )
+    return Told(curves=(curve,))

@@ -9,7 +9,7 @@ from hazel_lantern.core.kinds.base import Drift
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.stations.balance.extras import BalanceExtras
 from hazel_lantern.desktop.stations.page import MapReading, StationPage
-from hazel_lantern.desktop.stations.readings import path_plot
+from hazel_lantern.desktop.stations.readings import against, path_plot
 from hazel_lantern.desktop.widgets.plot import Line, Reading
 
 CURVE, MAP = "curve", "map"
@@ -35,6 +35,9 @@ class Page(StationPage):
                 (float(pose[1]), float(result.lens_at(share)[2])),
                 ("pan of the arm, 0° as drawn", "lens height"),
             )
+        over = next((curve for key, curve in result.curves.items() if curve.over and key.startswith(self.key)), None)
+        if over is not None:
+            return against(over, show)
         drift = result.readings.get("drift")
         return path_plot(self.key, result, share, show) if drift is None else drift_plot(drift, result, share, show)
 

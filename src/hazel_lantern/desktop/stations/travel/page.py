@@ -23,7 +23,11 @@ class Page(StationPage):
             (SPEED, "Against speed", RUMBLE in result.curves),
         ]
         there = [(key, name) for key, name, is_there in found if is_there]
-        there += [(key, f"Against {curve.over}") for key, curve in result.curves.items() if curve.over]
+        there += [
+            (key, f"Against {curve.over}")
+            for key, curve in result.curves.items()
+            if curve.over and key.startswith(self.key)
+        ]
         return tuple(there) if len(there) > 1 else ()
 
     def reading(self, which: str, result: Evaluation, share: float, show: Display) -> Reading | MapReading | None:
