@@ -530,6 +530,9 @@ def orbit(r: Rig) -> Iterator[Row]:
     d = r.d
     front, rear, beam, riser = d["arm.front"], d["arm.rear"], d["beam.height"], d["riser.height"]
     bar, rises, shaft, foot = (r.bar(f"{name}.section") for name in ("arm", "riser", "shaft", "base"))
+    if r.rig.variant == "ring":
+        beam = 0.02 + foot.depth + SHELF.turntables[str(d["hub.ring"])].height + 0.006 + bar.depth / 2
+    inner = shaft.width / 2 + 0.012
     line, up = (SHELF.materials[s.material].density * by_hand.outline(s).area for s in (bar, rises))
     side = -1.0 if d["camera.looks"] == "inward" else 1.0
     tall = abs(riser) + bar.depth / 2 if abs(riser) > bar.depth else 0.0
@@ -539,8 +542,8 @@ def orbit(r: Rig) -> Iterator[Row]:
         (r.kit, np.array([front + side * r.kit_at[0], side * r.kit_at[1], beam + riser + r.kit_at[2]])),
         (up * tall, np.array([front, (bar.width + rises.width) / 2, middle])),
         (plate, np.array([front, 0.0, beam + riser - 0.009])),
-        (line * (front + 0.03), np.array([(front + 0.03) / 2, 0.0, beam])),
-        (line * (rear + 0.03), np.array([-(rear + 0.03) / 2, 0.0, beam])),
+        (line * (front + 0.03 - inner), np.array([(front + 0.03 + inner) / 2, 0.0, beam])),
+        (line * (rear + 0.03 - inner), np.array([-(rear + 0.03 + inner) / 2, 0.0, beam])),
         (d["weights.mass"], np.array([-rear, 0.0, beam + d["weights.above"]])),
     ]
     off = sum((m * at[:2] for m, at in turns), np.zeros(2))
@@ -551,7 +554,7 @@ def orbit(r: Rig) -> Iterator[Row]:
     floor = sum((m * (G + w * w * at[2]) * at[:2] for m, at in turns), np.zeros(2))
     count = 4 if d["base.feet"] == "four" else 3
     out = d["base.radius"]
-    stands = d["base.mass"] + count * out * SHELF.materials[foot.material].density * by_hand.outline(foot).area
+    stands = 1.2 + d["base.mass"] + count * out * SHELF.materials[foot.material].density * by_hand.outline(foot).area
     stands += (
         SHELF.materials[shaft.material].density * by_hand.outline(shaft).area * (d["table.height"] - 0.038 - foot.depth)
     )
@@ -578,7 +581,8 @@ def orbit(r: Rig) -> Iterator[Row]:
     hub11 = sum((m * (G + (1.1 * w) ** 2 * (at[2] - beam)) * at[:2] for m, at in turns), np.zeros(2))
     pull = (1.1 * w) ** 2 * math.hypot(*off)
     foot_moment = math.hypot(*hub11) + pull * beam + knock * max(beam + riser + r.lens[2], d["table.height"])
-    yield "rig.shaft_stress", 1.5 * foot_moment / by_hand.outline(shaft).modulus, True
+    on_shaft = knock * d["table.height"] if r.rig.variant == "ring" else foot_moment
+    yield "rig.shaft_stress", 1.5 * on_shaft / by_hand.outline(shaft).modulus, True
     load = weight / count + foot_moment / out
     yield "rig.foot_stress", 1.5 * load * out / by_hand.outline(foot).modulus, True
 

@@ -58,10 +58,11 @@ def clearance_figures(orbit: Orbit) -> Told:
             f"The {name} passes the table by {{}}; {{}} is wanted." if gap >= 0 else f"The {name} meets the table: {{}} is missing with the {{}} that is wanted.",
             at_least=CLEAR, watch_at=1.0, remedies=mend,
         )  # fmt: skip
+    over = orbit.beam - half - STANDS_ON - orbit.foot.depth - (0.0 if orbit.ring else FLANGE)
     floor = min(
         weights - side,
         orbit.mount_high if orbit.riser < 0 else orbit.beam - half,
-        orbit.beam - half - STANDS_ON - orbit.foot.depth - FLANGE,
+        over,
     )
     tell.add(
         by_method(

@@ -8,8 +8,9 @@ from hazel_lantern.core.kinds.base import Declared, First, School
 from hazel_lantern.core.kinds.shared.inputs import least_bump
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
 
-SHAFT = "shaft"
-VARIANTS = ((SHAFT, "Beam on a centre shaft"),)
+SHAFT, RING = "shaft", "ring"
+VARIANTS = ((SHAFT, "Arms on a centre shaft"), (RING, "Arms on a ring bearing"))
+RINGS = (("plate-150", "Plate bearing 150 mm"), ("plate-300", "Plate bearing 300 mm"))
 INWARD, OUTWARD = "inward", "outward"
 ONE, TWO = "one", "two"
 THREE, FOUR = "three", "four"
@@ -25,15 +26,16 @@ SAFETY = (("A", "A · nobody near"), ("B", "B · a fall breaks gear"), ("C", "C 
 PARAMETERS: tuple[Parameter, ...] = (
     Quantity("arm.front", "Camera arm", "m", 0.2, 2.5, 0.8, "Arms", "from the axis to the mount"),
     Quantity("arm.rear", "Weight arm", "m", 0.1, 2.0, 0.45, "Arms", "from the axis to the weights"),
-    Choice("arm.section", "Beam", (), "al6063-25x50x2", "Arms", "one piece through the hub", table="sections"),
+    Choice("arm.section", "Arms of", (), "al6063-25x50x2", "Arms", "one to either side of the hub", table="sections"),
     Quantity("weights.mass", "Weights", "kg", 0.0, 40.0, 3.8, "Arms", "with their pin and collars"),
     Quantity("weights.above", "Weights above the beam", "m", -0.5, 1.0, 0.0, "Arms", "minus for below"),
     Quantity("riser.height", "Riser under the camera", "m", -0.8, 1.2, 0.35, "Arms", "minus for one that hangs"),
     Choice("riser.section", "Riser", (), "al6063-30x30x2", "Arms", "upright, at the end of the camera arm", table="sections"),
     Choice("camera.looks", "Camera looks", ((INWARD, "Inward"), (OUTWARD, "Outward")), INWARD, "Arms", "along the arm"),
-    Quantity("beam.height", "Beam above the floor", "m", 0.1, 2.2, 0.42, "Hub", "its middle"),
-    Choice("hub.bearings", "Bearings", ((TWO, "Two, apart"), (ONE, "One")), TWO, "Hub", "between the fixed shaft and the beam"),
-    Quantity("hub.apart", "Bearings apart", "m", 0.05, 0.6, 0.14, "Hub", "middle to middle, or the height of the one"),
+    Quantity("beam.height", "Arms above the floor", "m", 0.1, 2.2, 0.42, "Hub", "their middle", only=(SHAFT,)),
+    Choice("hub.ring", "Ring bearing", RINGS, "plate-300", "Hub", "lies on the feet, the shaft goes through it", only=(RING,)),
+    Choice("hub.bearings", "Bearings", ((TWO, "Two, apart"), (ONE, "One")), TWO, "Hub", "between the fixed shaft and the arms", only=(SHAFT,)),
+    Quantity("hub.apart", "Bearings apart", "m", 0.05, 0.6, 0.14, "Hub", "middle to middle, or the height of the one", only=(SHAFT,)),
     Choice("shaft.section", "Shaft", (), "galv-round-33.7x3.2", "Hub", "fixed, from base to table", table="sections"),
     Quantity("hub.friction", "Turns with", "N*m", 0.01, 10.0, 0.15, "Hub", "pull at the arm's end times its length", "balance"),
     Quantity("brake.torque", "Brake", "N*m", 0.0, 50.0, 0.0, "Hub", "0 for none", "balance"),
@@ -63,6 +65,9 @@ SCHOOLS = (
     School("Arms", (
         ("equal arms, equal weights", (("arm.rear", 0.8), ("weights.mass", 3.2)), "light, nothing to reckon; a wide circle on both sides"),
         ("short arm, more weight", (("arm.rear", 0.4), ("weights.mass", 6.6)), "room behind; more to carry, more on the hub"))),
+    School("Hub", (
+        ("on a shaft", (("variant", SHAFT),), "at any height; two bearings and a straight shaft"),
+        ("on a ring bearing", (("variant", RING),), "low and cheap; its play shows at the camera"))),
     School("Speed", (
         ("by hand, let go", (("drive.by", HAND),), "nothing to build; slows as it runs"),
         ("slow motor", (("drive.by", MOTOR),), "one steady speed; to build, limit and stop"))),
@@ -75,9 +80,13 @@ DECLARED = Declared(
     name="Orbit rig",
     variants=VARIANTS,
     parameters=PARAMETERS,
-    short={SHAFT: "centre shaft"},
+    usual={RING: {"table.height": 0.35, "riser.height": 0.4}},
+    short={SHAFT: "centre shaft", RING: "ring bearing"},
     about="A camera goes round what stands on a table.",
     well="A full turn round a small thing, the thing always in the middle.",
     asks="Weights that balance it at both heights, a level base, and a circle nobody enters.",
-    first={"": First("circle", (0.0, 0.8, 0.82), (0.0, 0.8, 0.82), 10.0)},
+    first={
+        "": First("circle", (0.0, 0.8, 0.82), (0.0, 0.8, 0.82), 10.0),
+        RING: First("circle", (0.0, 0.8, 0.6), (0.0, 0.8, 0.6), 10.0),
+    },
 )

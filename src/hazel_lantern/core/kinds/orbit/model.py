@@ -8,9 +8,9 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from hazel_lantern.core.catalogue import Material, StockSection
+from hazel_lantern.core.catalogue import Material, StockSection, Turntable
 from hazel_lantern.core.kinds.base import Asked, Carried, Design, Members, Place3, Poses, Run, Standing
-from hazel_lantern.core.kinds.orbit.design import FOUR, INWARD
+from hazel_lantern.core.kinds.orbit.design import FOUR, INWARD, RING
 from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.mechanics.track import Frames, headed
 from hazel_lantern.core.nouns.errors import GeometryError
@@ -20,8 +20,15 @@ ROTOR, FLOOR = "rotor", "floor"
 CARRIES = ("Shaft", "Table")
 THICK = 0.018  # metres of table, feet and camera plate
 FACETS = 24  # sides that stand for a round table
+NEAREST = 0.03  # metres from the axis that a lens may come
+ARM_HELD = 0.06  # metres between the two bolts that hold an arm
 ENDS = 0.03  # metres of beam beyond riser and weights
 PLATE, STANDS_ON = 0.1, 0.02  # metres of the camera's plate, of rubber under a foot
+BESIDE_SHAFT, HUB_THICK, HUB_MASS = (
+    0.012,
+    0.006,
+    1.2,
+)  # metres from the shaft to an arm's end, of the hub's plate; kilograms of the hub
 FOOT_FROM = 0.05  # metres from the axis to where a foot begins, and as much beyond where it stands
 WEIGHT_DENSITY = 7200.0  # kilograms a cubic metre, of iron plates as a block
 
@@ -32,7 +39,7 @@ class Orbit(Struct, frozen=True):
     """Sizes in metres, masses in kilograms; the rig frame stands on the floor under the axis, the camera arm along x
     at angle 0. `radius` is where the camera's mount sits, `lens_at` and `lens_high` where its lens goes round, `turns_as`
     all that turns as rows of mass, radius, azimuth and height, the camera kit first; `inscribed` from the axis to the
-    nearest edge of its feet.
+    nearest edge of its feet, `inner` to where its arms begin.
     """
 
     radius: float
@@ -54,6 +61,8 @@ class Orbit(Struct, frozen=True):
     table: float
     table_radius: float
     foot: StockSection
+    ring: Turntable | None
+    inner: float
     feet: np.ndarray
     inscribed: float
     laid: Laid
@@ -90,7 +99,11 @@ def sized(design: Design, kit: Carried) -> Orbit:
     number = design.number
     bar, rises, shaft = (design.row("sections", f"{name}.section") for name in ("arm", "riser", "shaft"))
     material = design.catalogue.materials[bar.material]
-    front, rear, beam, riser = number("arm.front"), number("arm.rear"), number("beam.height"), number("riser.height")
+    front, rear, riser = number("arm.front"), number("arm.rear"), number("riser.height")
+    foot = design.row("sections", "base.section")
+    ring = design.catalogue.turntables[design.text("hub.ring")] if design.variant == RING else None
+    # Arms lie on the hub's plate, that on the ring, the ring on the feet.
+    beam = STANDS_ON + foot.depth + ring.height + HUB_THICK + bar.depth / 2 if ring else number("beam.height")
     inward = design.text("camera.looks") == INWARD
     side = -1.0 if inward else 1.0
     load, weights = kit.payload, number("weights.mass")
@@ -100,13 +113,14 @@ def sized(design: Design, kit: Carried) -> Orbit:
     aside = (bar.width + rises.width) / 2
     tall = abs(riser) + bar.depth / 2 if abs(riser) > bar.depth else 0.0
     middle = beam + math.copysign(tall / 2 - bar.depth / 2, riser) if tall else beam
+    inner = shaft.width / 2 + BESIDE_SHAFT
     line, up = bar.line(material), rises.line(design.catalogue.materials[rises.material])
     rows: list[Row] = [
         (load.mass, math.hypot(kit_at[0], kit_at[1]), math.atan2(kit_at[1], kit_at[0]), float(kit_at[2])),
         (up * tall, math.hypot(front, aside), math.atan2(aside, front), middle),
         (ply.density * PLATE**2 * THICK, front, 0.0, beam + riser - THICK / 2),
-        (line * (front + ENDS), (front + ENDS) / 2, 0.0, beam),
-        (line * (rear + ENDS), (rear + ENDS) / 2, math.pi, beam),
+        (line * (front + ENDS - inner), (front + ENDS + inner) / 2, 0.0, beam),
+        (line * (rear + ENDS - inner), (rear + ENDS + inner) / 2, math.pi, beam),
         (weights, rear, math.pi, beam + number("weights.above")),
     ]
     count = 4 if design.text("base.feet") == FOUR else 3
@@ -115,14 +129,18 @@ def sized(design: Design, kit: Carried) -> Orbit:
     high = number("table.height")
     shaft_line = shaft.line(design.catalogue.materials[shaft.material])
     top = FACETS / 2 * math.sin(2 * math.pi / FACETS) * number("table.radius") ** 2 * THICK * ply.density
-    foot = design.row("sections", "base.section")
     legs = count * number("base.radius") * foot.line(design.catalogue.materials[foot.material])
     stands = (
-        number("base.mass") + legs + shaft_line * (high - THICK - STANDS_ON - foot.depth) + top + number("table.load")
+        number("base.mass")
+        + HUB_MASS
+        + legs
+        + shaft_line * (high - THICK - STANDS_ON - foot.depth)
+        + top
+        + number("table.load")
     )
     made = Orbit(
         front, rear, beam, riser, inward, np.asarray(kit.lens_at_m), kit_at, bar, material, rises, shaft, weights,
-        number("weights.above"), (weights / WEIGHT_DENSITY) ** (1 / 3), tuple(rows), stands, high, number("table.radius"), foot,
+        number("weights.above"), (weights / WEIGHT_DENSITY) ** (1 / 3), tuple(rows), stands, high, number("table.radius"), foot, ring, inner,
         feet, number("base.radius") * math.cos(math.pi / count), Laid(),
     )  # fmt: skip
     _check(design, made)
@@ -131,8 +149,14 @@ def sized(design: Design, kit: Carried) -> Orbit:
 
 def _check(design: Design, rig: Orbit) -> None:
     """Raises GeometryError for what cannot be drawn as it was meant."""
+    if min(rig.radius, rig.rear) + ENDS < rig.inner + 2 * ARM_HELD:
+        needs = rig.inner + 2 * ARM_HELD - ENDS
+        raise GeometryError(f"an arm is too short to be bolted to the hub: {needs * 1e3:.0f} mm at least")
     if rig.table <= THICK + STANDS_ON + rig.foot.depth + 0.05:
         raise GeometryError("the table stands on its base: no shaft is left to turn on")
+    if rig.lens_at <= NEAREST:
+        needs = rig.radius - rig.lens_at + 2 * NEAREST
+        raise GeometryError(f"the lens lies beyond the axis: an arm of {needs * 1e3:.0f} mm at least")
     if rig.inward and rig.lens_at <= design.number("table.subject"):
         needs = design.number("table.subject") + float(rig.lens[0]) + 0.05
         raise GeometryError(f"the camera is inside what it looks at: an arm of {needs * 1e3:.0f} mm at least")

@@ -10,10 +10,12 @@ from msgspec.structs import replace
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.orbit.design import TWO
 from hazel_lantern.core.kinds.orbit.model import (
+    ARM_HELD,
     ENDS,
     FACETS,
     FLOOR,
     FOOT_FROM,
+    HUB_MASS,
     PLATE,
     ROTOR,
     STANDS_ON,
@@ -30,9 +32,9 @@ from hazel_lantern.core.workshop.marks import HOLE, LINE, Mark
 from hazel_lantern.core.workshop.part import Buy, Fastening, Part, ReadyMade
 from hazel_lantern.core.workshop.solids import DOWN, SIDE, TOP, UP, Bar, Block, Place, Sheet
 
-HUB_BOLTS = 0.05  # metres from the axis to the bolts that hold the beam in its hub
+HELD = 0.02  # metres from an arm's end to the first of the bolts that hold it
 RISER_BOLTS = (-0.25, 0.25)  # of the beam's depth from its middle
-HUB = "Hub plate, beam to bearings"
+HUB = "Hub plate, 6 mm"
 
 
 def build(design: Design, kit: Carried) -> Orbit:
@@ -43,35 +45,22 @@ def build(design: Design, kit: Carried) -> Orbit:
 
 def _pieces(design: Design, kit: Carried, rig: Orbit) -> Pieces:
     catalogue, bolt = design.catalogue, CAMERA_THREADS[kit.socket_thread]
-    long = rig.radius + rig.rear + 2 * ENDS
-    start = -rig.rear - ENDS
-    at = -start  # the axis from the weights' end
     # Two bolts, one above the other, where there is a riser to bolt.
     risen = RISER_BOLTS if abs(rig.riser) > rig.bar.depth else ()
-    hub = [
-        Mark(at + side * HUB_BOLTS, HOLE, 0.0065, note="hub bolt", face=TOP, fastening="hub bolt") for side in (-1, 1)
-    ]
-    ends = [
-        Mark(ENDS, HOLE, 0.0125, note="weight pin", face=TOP, fastening="weight pin"),
-        *(
-            Mark(
-                at + rig.radius,
-                HOLE,
-                0.0065,
-                note="riser",
-                across=rig.bar.depth * (0.5 + off),
-                face=SIDE,
-                fastening="riser bolt",
-            )
-            for off in risen
-        ),
-    ]
-    axis = Mark(at, LINE, note="axis", face=TOP)
-    beam = Part(
-        "A1", "Beam", Bar.of(catalogue, rig.bar.id, long), (Place(ROTOR, (start, 0.0, 0.0)),),
-        tuple(sorted([*hub, *ends, axis], key=lambda mark: mark.at)), "weights' end", "mark the axis on both faces",
+    held = [Mark(at, HOLE, 0.0065, note="hub bolt", face=TOP, fastening="hub bolt") for at in (HELD, HELD + ARM_HELD)]
+    rise = [
+        Mark(rig.radius - rig.inner, HOLE, 0.0065, note="riser", across=rig.bar.depth * (0.5 + off), face=SIDE, fastening="riser bolt")
+        for off in risen
+    ]  # fmt: skip
+    front = Part(
+        "A1", "Camera arm", Bar.of(catalogue, rig.bar.id, rig.radius + ENDS - rig.inner), (Place(ROTOR, (rig.inner, 0.0, 0.0)),),
+        (*held, *rise), "hub's end", "its two hub bolts from one setting with the other arm",
     )  # fmt: skip
-    parts = [beam]
+    rear = Part(
+        "A2", "Weight arm", Bar.of(catalogue, rig.bar.id, rig.rear + ENDS - rig.inner), (Place(ROTOR, (-rig.inner, 0.0, 0.0), (-1.0, 0.0, 0.0)),),
+        (*held, Mark(rig.rear - rig.inner, HOLE, 0.0125, note="weight pin", face=TOP, fastening="weight pin")), "hub's end", "",
+    )  # fmt: skip
+    parts = [front, rear]
     if risen:
         way = UP if rig.riser > 0 else DOWN
         foot = -math.copysign(rig.bar.depth / 2, rig.riser)
@@ -142,6 +131,15 @@ def _things(design: Design, kit: Carried, rig: Orbit, listed: float) -> tuple[Re
                 "Weights", Block((size, size, size)), rig.weights, "weight", (place,), None, "with pin and collars"
             )
         )
+    found.append(
+        ReadyMade(
+            "Hub",
+            Block((0.12, 0.1, 0.02)),
+            HUB_MASS,
+            "steel",
+            (Place(FLOOR, (0.0, 0.0, rig.beam - rig.bar.depth / 2 - 0.01)),),
+        )
+    )
     base = design.number("base.mass")
     found.append(
         ReadyMade(
@@ -166,7 +164,7 @@ def _things(design: Design, kit: Carried, rig: Orbit, listed: float) -> tuple[Re
 
 def _fastenings(kit: Carried) -> tuple[Fastening, ...]:
     return (
-        Fastening("hub bolt", (Buy("Bolt M6×60 with lock nut", 1, 0.5, "beam in its hub"),), reach=0.06),
+        Fastening("hub bolt", (Buy("Bolt M6×70 with lock nut", 1, 0.55, "arms on the hub"),), reach=0.06),
         Fastening("weight pin", (Buy("Threaded rod M12, 300 mm, with nuts and collars", 1, 3.6, "weights"),)),
         Fastening("riser bolt", (Buy("Bolt M6×70 with lock nut", 1, 0.6, "riser to the beam"),), reach=0.1),
         Fastening("camera", (Buy(f"Camera screw {kit.socket_thread}", 1, 2.4),)),
@@ -180,9 +178,18 @@ def _loose(design: Design, rig: Orbit) -> tuple[Buy, ...]:
     two = design.text("hub.bearings") == TWO
     across = rig.shaft.width * 1e3
     return (
-        Buy(f"Flange bearing for a shaft of {across:.0f} mm", 2 if two else 1, 11.5, "the beam on the shaft"),
-        Buy("Shaft collar", 2, 2.2, "below and above the bearings"),
+        *_hub(rig, across, two=two),
         Buy("Base plate with a flange for the shaft, steel", 1, 14.0, "shaft on its feet"),
         Buy("Angle bracket 40 mm", 1, 0.9, "camera plate"),
-        Buy(HUB, 1, 6.0, "flat steel with four holes; printed only as a mock-up"),
+        Buy(HUB, 1, 6.0, "flat steel, a hole for the shaft and four for the arms; printed only as a mock-up"),
+    )
+
+
+def _hub(rig: Orbit, across: float, *, two: bool) -> tuple[Buy, ...]:
+    """What the arms turn on."""
+    if rig.ring:
+        return (Buy(rig.ring.name, 1, rig.ring.price, "arms on the feet, the shaft through its middle"),)
+    return (
+        Buy(f"Flange bearing for a shaft of {across:.0f} mm", 2 if two else 1, 11.5, "the hub on the shaft"),
+        Buy("Shaft collar", 2, 2.2, "below and above the bearings"),
     )

@@ -131,7 +131,7 @@ def sized_orbit(move: Move, orbit: Orbit) -> Changes:
         raise InfeasibleError(f"it goes round at {radius:.2f} m; arms here are 0.2 to 2.5 m long")
     riser = orbit.riser + (move.start_height_m + move.end_height_m) / 2 - orbit.lens_high
     beam = orbit.beam
-    if riser > 1.2 or riser < -0.8:  # the whole beam goes up or down with what the riser cannot
+    if orbit.ring is None and not -0.8 <= riser <= 1.2:  # the whole beam goes up or down with what the riser cannot
         beam = round(min(2.2, max(0.1, beam + riser - 0.4)), 3)
         riser -= beam - orbit.beam
     if not -0.8 <= riser <= 1.2:

@@ -6,7 +6,8 @@ import math
 
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.orbit.design import TWO
-from hazel_lantern.core.kinds.orbit.model import Orbit
+from hazel_lantern.core.kinds.orbit.model import ARM_HELD, Orbit
+from hazel_lantern.core.kinds.orbit.parts import HELD
 from hazel_lantern.core.kinds.orbit.turning import OVERSHOOT, Spun
 from hazel_lantern.core.kinds.shared.holes import Drilled, left_beside
 from hazel_lantern.core.kinds.shared.splices import ROUND
@@ -25,7 +26,7 @@ BEARS = 2400.0  # newtons that a flange bearing bears standing still, of a small
 SAFE = 2.0
 SCREW = 2500.0  # newtons a camera screw may be drawn to, workshop judgement
 FRICTION = 0.15
-HUB_HOLE, HUB_BOLT = 0.0065, 0.05
+HUB_HOLE = 0.0065
 M6 = 20.1e-6  # square metres of that bolt
 FLANGE_LEVER, FOOT_SCREWS = (
     0.09,
@@ -71,21 +72,29 @@ def _round(orbit: Orbit) -> Finding:
 def _beam(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: float) -> None:
     """At the hub's bolts, whichever side bends it more: weights, pull outwards at a height, a bump sideways."""
     sides = []
+    bolt = orbit.inner + HELD + ARM_HELD
     for rows in (orbit.turns_as[:4], orbit.turns_as[4:]):
-        down = sum(m * max(0.0, r - HUB_BOLT) for m, r, _, _ in rows) * GRAVITY
+        down = sum(m * max(0.0, r - bolt) for m, r, _, _ in rows) * GRAVITY
         out = speed**2 * sum(m * r * (z - orbit.beam) for m, r, _, z in rows)
         sides.append(abs(down + out))
     upright = left_beside(orbit.bar, Drilled(0.0, HUB_HOLE, TOP, "hub bolt"))
     aside = 2 * float(orbit.bar.section().iz) / orbit.bar.width
-    stress = HAND_SWING * max(sides) / upright + knock * (orbit.radius - HUB_BOLT) / aside if upright > 0 else math.inf
+    stress = (
+        HAND_SWING * max(sides) / upright + knock * max(0.0, orbit.radius - bolt) / aside if upright > 0 else math.inf
+    )
     works(
-        tell, "rig.beam", "beam at its hub", stress, bears(design, orbit.material),
+        tell, "rig.beam", "arms at the hub", stress, bears(design, orbit.material),
         "weight and pull of the heavier side, times 1.5, over what the hub's bolts leave, and a bump sideways at the camera",
         (
             Given("M", max(sides), "N*m", "bends it at the hub", "arm.front"), Given("Z", upright, "m^3", "left of it beside a bolt", "arm.section"),
             Given("F", knock, "N", "bump at the camera"), Given("r", orbit.radius, "m", "camera arm", "arm.front"),
         ),
         "arm.section", source="dynamics 2, statics 3",
+    )  # fmt: skip
+    works(
+        tell, "rig.hub_bolts", "bolts of an arm", HAND_SWING * max(sides) / ARM_HELD / M6, bolt_bears(design),
+        "that moment over the two bolts' distance, times 1.5, pulling one M6",
+        (Given("M", max(sides), "N*m", "bends it at the hub", "arm.front"), Given("a", ARM_HELD, "m", "bolts apart")), "arm.front", source="statics 13",
     )  # fmt: skip
     line = orbit.material.E * float(orbit.bar.section().upright)
     load = GRAVITY * sum(m for m, *_ in orbit.turns_as[:3])
@@ -144,7 +153,9 @@ def _shaft(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: floa
     """At the base's flange: what the hub turns it with, and a bump at the camera or at the table."""
     hub = rotor.turning(orbit.turns_as, speed, orbit.beam).moment
     pulled = rotor.turning(orbit.turns_as, speed).force * orbit.beam
-    moment = hub + pulled + knock * max(orbit.lens_high, orbit.table)
+    # On a ring the arms are carried by the feet, and the shaft by itself carries the table.
+    moment = knock * orbit.table if orbit.ring else hub + pulled + knock * max(orbit.lens_high, orbit.table)
+    base = hub + pulled + knock * max(orbit.lens_high, orbit.table)
     material = design.catalogue.materials[orbit.shaft.material]
     modulus = float(orbit.shaft.section().modulus)
     works(
@@ -166,7 +177,7 @@ def _shaft(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: floa
         "The screws of one foot are pulled with {}; two coach screws in soft wood hold {} safely.", at_most=FOOT_SCREWS,
     )  # fmt: skip
     # Bumped, the foot on that side bears its share of the weight and all of the moment.
-    load = orbit.weight * GRAVITY / len(orbit.feet) + moment / float(math.hypot(*orbit.feet[0]))
+    load = orbit.weight * GRAVITY / len(orbit.feet) + base / float(math.hypot(*orbit.feet[0]))
     board = design.catalogue.materials[orbit.foot.material]
     works(
         tell, "rig.foot", "feet of the base", HAND_SWING * load * float(math.hypot(*orbit.feet[0])) / float(orbit.foot.section().modulus), bears(design, board),
@@ -178,6 +189,9 @@ def _shaft(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: floa
 
 def _bearings(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: float) -> None:
     """Pressed sideways by the hub's moment over their distance, and by what is out of balance."""
+    if orbit.ring:
+        _ring(tell, orbit, speed, knock)
+        return
     made, apart = rotor.turning(orbit.turns_as, speed, orbit.beam), design.number("hub.apart")
     moment = made.moment + knock * abs(orbit.lens_high - orbit.beam)
     two = design.text("hub.bearings") == TWO
@@ -199,6 +213,26 @@ def _bearings(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: f
                 remedies=(set_one("two", "Two bearings", "hub.bearings", TWO),),
             )
         )  # fmt: skip
+
+
+def _ring(tell: Teller, orbit: Orbit, speed: float, knock: float) -> None:
+    """A bought ring is tilted by the hub's moment and a bump; it must bear twice that, and what it gives tilts the arm."""
+    ring = orbit.ring
+    assert ring is not None
+    moment = rotor.turning(orbit.turns_as, speed, orbit.beam).moment + knock * abs(orbit.lens_high - orbit.beam)
+    tell.add(
+        by_method("rig.ring", "Ring is tilted with", moment, "N*m", "wobble of the hub and a bump at the camera",
+            (Given("M", moment - knock * abs(orbit.lens_high - orbit.beam), "N*m", "hub", "balance.wobble"), Given("F", knock, "N", "bump at the camera")), source="dynamics 2")
+    )  # fmt: skip
+    tell.hold(
+        "rig.ring", "rig.ring_holds", "Ring bearing", STRUCTURE, "hub.ring",
+        "The ring is tilted with {}; half of what it is good for is {}. One that only presses is pulled apart by less: look at its sheet.",
+        at_most=ring.moment / SAFE, remedies=(set_one("wide", "The wider ring", "hub.ring", "plate-300"),) if ring.id != "plate-300" else (),
+    )  # fmt: skip
+    gives = rotor.turning(orbit.turns_as, speed, orbit.beam).moment / ring.stiffness
+    tell.add(
+        by_method("rig.ring_gives", "and leans by", gives, "rad", "the hub's moment over how stiff it is against tilting", (Given("k", ring.stiffness, "N*m/rad", "ring", "hub.ring"),), source="dynamics 2")
+    )  # fmt: skip
 
 
 def _screw(tell: Teller, orbit: Orbit, speed: float) -> None:
