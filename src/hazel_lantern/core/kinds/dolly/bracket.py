@@ -94,7 +94,7 @@ def bracket_figures(design: Design, rail: Straight, laid: Laid, wheels: Told) ->
     bar, pressed = part.solid, wheels.value("balance.pressed")
     off = rail.wheel.width / 2 + SPACER + bar.thickness / 2
     works(
-        tell, "rig.bracket", "wheel brackets", pressed * off / (bar.width * bar.thickness**2 / 6), bears(design, bar.material),
+        tell, "rig.bracket", "wheel bracket", pressed * off / (bar.width * bar.thickness**2 / 6), bears(design, bar.material),
         "a wheel pressed along its bracket's wing, beside it by half its width and the spacer",
         (
             Given("N", pressed, "N", "most a wheel bears", "balance.pressed"), Given("a", off, "m", "from wing to wheel", "carriage.wheel"),

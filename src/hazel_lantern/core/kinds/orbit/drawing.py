@@ -49,7 +49,7 @@ def _side(kit: Carried, optics: Optics, rig: Orbit) -> Sketch:
         Size((0.0, below), (rig.radius, below), 0.0, rig.radius, "m", "arm.front"),
         Size((-rig.rear, below), (0.0, below), 0.0, rig.rear, "m", "arm.rear"),
         Size((rig.radius + 0.14, rig.beam), (rig.radius + 0.14, rig.mount_high), 0.0, rig.riser, "m", "riser.height"),
-        Size((out, 0.0), (out, rig.beam), 0.0, rig.beam, "m", "beam.height"),
+        Size((out, 0.0), (out, rig.beam), 0.0, rig.beam, "m", "" if rig.ring else "beam.height"),
         Size(
             (-rig.table_radius - 0.25, 0.0), (-rig.table_radius - 0.25, rig.table), 0.0, rig.table, "m", "table.height"
         ),

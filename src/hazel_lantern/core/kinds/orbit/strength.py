@@ -83,7 +83,7 @@ def _beam(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: float
         HAND_SWING * max(sides) / upright + knock * max(0.0, orbit.radius - bolt) / aside if upright > 0 else math.inf
     )
     works(
-        tell, "rig.beam", "arms at the hub", stress, bears(design, orbit.material),
+        tell, "rig.beam", "arm at the hub", stress, bears(design, orbit.material),
         "weight and pull of the heavier side, times 1.5, over what the hub's bolts leave, and a bump sideways at the camera",
         (
             Given("M", max(sides), "N*m", "bends it at the hub", "arm.front"), Given("Z", upright, "m^3", "left of it beside a bolt", "arm.section"),
@@ -92,7 +92,7 @@ def _beam(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: float
         "arm.section", source="dynamics 2, statics 3",
     )  # fmt: skip
     works(
-        tell, "rig.hub_bolts", "bolts of an arm", HAND_SWING * max(sides) / ARM_HELD / M6, bolt_bears(design),
+        tell, "rig.hub_bolts", "bolt of an arm", HAND_SWING * max(sides) / ARM_HELD / M6, bolt_bears(design),
         "that moment over the two bolts' distance, times 1.5, pulling one M6",
         (Given("M", max(sides), "N*m", "bends it at the hub", "arm.front"), Given("a", ARM_HELD, "m", "bolts apart")), "arm.front", source="statics 13",
     )  # fmt: skip
@@ -142,7 +142,7 @@ def _riser(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: floa
     )  # fmt: skip
     apart = orbit.bar.depth / 2
     works(
-        tell, "rig.riser_bolts", "bolts of the riser", HAND_SWING * (out * high + off + knock * high) / apart / M6, SHEAR_OF_STEEL * bolt_bears(design),
+        tell, "rig.riser_bolts", "bolt of the riser", HAND_SWING * (out * high + off + knock * high) / apart / M6, SHEAR_OF_STEEL * bolt_bears(design),
         "the same moment over the two bolts' distance, on one M6 cut across",
         (Given("M", HAND_SWING * (out * high + off + knock * high), "N*m", "at the riser's foot", "riser.height"), Given("a", apart, "m", "bolts apart", "arm.section")),
         "arm.section", source="statics 13",
@@ -180,7 +180,7 @@ def _shaft(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: floa
     load = orbit.weight * GRAVITY / len(orbit.feet) + base / float(math.hypot(*orbit.feet[0]))
     board = design.catalogue.materials[orbit.foot.material]
     works(
-        tell, "rig.foot", "feet of the base", HAND_SWING * load * float(math.hypot(*orbit.feet[0])) / float(orbit.foot.section().modulus), bears(design, board),
+        tell, "rig.foot", "foot of the base", HAND_SWING * load * float(math.hypot(*orbit.feet[0])) / float(orbit.foot.section().modulus), bears(design, board),
         "a foot held at the base plate, its share of the weight and the bumped moment at its end, times 1.5",
         (Given("P", load, "N", "on one foot", "base.mass"), Given("R", float(math.hypot(*orbit.feet[0])), "m", "axis to foot", "base.radius"), Given("Z", float(orbit.foot.section().modulus), "m^3", "of a board on edge", "base.section")),
         "base.section", source="statics 3",
