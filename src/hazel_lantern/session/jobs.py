@@ -85,4 +85,5 @@ class _Run(QRunnable):
                 self._back(self._request, "step", step)
         except Exception as error:  # noqa: BLE001 - it is carried to `failed` on the interface thread
             answer = error
-        self._back(self._request, "end", answer)
+        if self._request.wanted:  # who asked may be gone by now
+            self._back(self._request, "end", answer)

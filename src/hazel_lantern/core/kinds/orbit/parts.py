@@ -86,9 +86,11 @@ def _pieces(design: Design, kit: Carried, rig: Orbit) -> Pieces:
         (Mark(rig.table_radius, HOLE, 0.0065, note="middle: flange of the shaft", across=rig.table_radius, face=TOP, fastening="flange"),),
         "one edge", "round it from its middle",
     )  # fmt: skip
+    stands = STANDS_ON + rig.foot.depth
+    tall = rig.table - THICK - stands
     shaft = Part(
-        "S1", "Shaft", Bar.of(catalogue, rig.shaft.id, rig.table - THICK - STANDS_ON - rig.foot.depth), (Place(FLOOR, (0.0, 0.0, STANDS_ON + rig.foot.depth), UP, (-1.0, 0.0, 0.0)),),
-        (Mark(rig.beam - STANDS_ON - rig.foot.depth, LINE, note="middle of the beam", face=SIDE),), "foot", "straight within 0.5 mm a metre",
+        "S1", "Shaft", Bar.of(catalogue, rig.shaft.id, tall), (Place(FLOOR, (0.0, 0.0, STANDS_ON + rig.foot.depth), UP, (-1.0, 0.0, 0.0)),),
+        (Mark(rig.beam - stands, LINE, note="middle of the arms", face=SIDE),) if 0 < rig.beam - stands < tall else (), "foot", "straight within 0.5 mm a metre",
     )  # fmt: skip
     out = float(np.hypot(*rig.feet[0]))
     ways = rig.feet / out
