@@ -367,7 +367,7 @@ DECLARED = Declared(
         FLOOR: "floor wheels",
         TRUCKS: "skate trucks",
     },
-    about="A camera rolls along laid pipe or over a smooth floor.",
+    about="A camera rolls along pipe or over a floor.",
     well="A long calm push beside somebody who walks.",
     asks="Ground to lay track on or a clean floor, somebody to push, and a car that takes it.",
     first={

@@ -28,7 +28,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("arm.rear", "Weight arm", "m", 0.1, 2.0, 0.45, "Arms", "from the axis to the weights"),
     Choice("arm.section", "Arms of", (), "al6063-25x50x2", "Arms", "one to either side of the hub", table="sections"),
     Quantity("weights.mass", "Weights", "kg", 0.0, 40.0, 3.8, "Arms", "with their pin and collars"),
-    Quantity("weights.above", "Weights above the beam", "m", -0.5, 1.0, 0.0, "Arms", "minus for below"),
+    Quantity("weights.above", "Weights above the arms", "m", -0.5, 1.0, 0.0, "Arms", "minus for below"),
     Quantity("riser.height", "Riser under the camera", "m", -0.8, 1.2, 0.35, "Arms", "minus for one that hangs"),
     Choice("riser.section", "Riser", (), "al6063-30x30x2", "Arms", "upright, at the end of the camera arm", table="sections"),
     Choice("camera.looks", "Camera looks", ((INWARD, "Inward"), (OUTWARD, "Outward")), INWARD, "Arms", "along the arm"),
