@@ -125,8 +125,8 @@ class Outline(Struct, frozen=True):
             )
         if view == SET:
             now = self.moments.at(self.scene, share)
-            zone = self.kind.falls(self.model) if self.kind.falls is not None else None
-            return plan(shot, stage, self._sketch(now.poses.q[0], "above", figures), self.staged, now, zone, picked)
+            above = self._sketch(now.poses.q[0], "above", figures)
+            return plan(shot, stage, above, self.staged, now, self.known.get("zone"), picked)
         drawn = self._sketch(self.poses(np.array([share]))[0], kind.views[0].key if view == SIDE else view, figures)
         time = float(self.path.move.clock(np.array([share]))[0])
         return behind(shot, stage_at(stage, time), self.scene.where, drawn) if view == SIDE else drawn

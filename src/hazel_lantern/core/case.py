@@ -101,6 +101,8 @@ def case_of(
             Chapter("path", _path_of(kind)),
             Chapter("order", _order),
             *readings,
+            Chapter("limits", kind.limits),
+            *((Chapter("zone", kind.falls),) if kind.falls is not None else ()),
         ),
     )
     reader.alias("model", kind.model.key)

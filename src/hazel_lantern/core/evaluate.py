@@ -51,6 +51,7 @@ def _outlined(case: Case, *, on_set: bool = True) -> dict[str, Any]:
     names = dict.fromkeys(
         (
             *(("scene", "staged") if on_set else ()),
+            *(("zone",) if on_set and kind.falls is not None else ()),
             "model",
             "path",
             "kit",

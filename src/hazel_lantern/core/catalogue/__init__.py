@@ -217,7 +217,7 @@ class Rope(Row, frozen=True, kw_only=True):
 
 class Turntable(Row, frozen=True, kw_only=True):
     """What a rig pans on: friction and greatest tilting moment [N*m], stiffness against tilt [N*m/rad], mass [kg],
-    height [m].
+    height [m], and what it may be pulled apart with [N], 0 where it only presses.
     """
 
     friction: float
@@ -226,6 +226,7 @@ class Turntable(Row, frozen=True, kw_only=True):
     mass: float
     height: float
     price: float
+    pull: float = 0.0
     words: str = ""
 
 
@@ -313,6 +314,7 @@ MAY_BE_ZERO = {
     "dims",
     "creep",
     "price",
+    "pull",
     "prices",
     "height",
     "mass",

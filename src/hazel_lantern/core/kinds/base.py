@@ -335,7 +335,7 @@ class Reaches(Struct, frozen=True):
     set_by: str
 
 
-def unlimited(design: Design, model: Any) -> tuple[Limit, ...]:
+def unlimited() -> tuple[Limit, ...]:
     """Nothing known."""
     return ()
 
@@ -354,13 +354,35 @@ class Limit(Struct, frozen=True):
 
 
 class FallZone(Struct, frozen=True):
-    """Where something of a rig could fall or swing to over its whole travel, seen from above: a convex outline (k, 2)
-    in the rig frame, in order, grown all round by so much [m]; `overhead` where it hangs there, else an arm passes.
+    """Where something of a rig could fall, swing or fly to over its whole travel, seen from above: a convex outline
+    (k, 2) in the rig frame, in order, grown all round by so much [m]; `overhead` where it hangs there, else an arm
+    passes. What it `does` there in words, what the line on the plan is `called`, and the input with its value and words
+    that says people inside were reckoned with, none where nobody may be.
     """
 
     core: np.ndarray
     grown: float
     overhead: bool
+    does: str
+    called: str
+    reckons: tuple[str, str, str] | None = None
+
+
+def falls_to(core: np.ndarray, grown: float) -> FallZone:
+    """Of what hangs overhead."""
+    return FallZone(core, grown, True, "could fall", "could fall to here")
+
+
+def swings_to(core: np.ndarray, grown: float) -> FallZone:
+    """Of an arm that swings past."""
+    return FallZone(
+        core,
+        grown,
+        False,
+        "swings or could fall",
+        "swings to here",
+        ("safety", "C", "Reckon with people near: class C"),
+    )
 
 
 class Kind(Declared, frozen=True, kw_only=True):
@@ -384,11 +406,11 @@ class Kind(Declared, frozen=True, kw_only=True):
     schools: choices on which good builders differ, and the figures that tell them apart;
     lay(model, asked, subject) -> Standing, for kinds that know where on the set they belong; the rest is laid where
     its path fits best;
-    falls(model) -> where something of it could fall or swing to, for kinds that hang or reach over people;
+    falls: where something of it could fall, swing or fly to, from what it reads, for kinds that hang or reach over people;
     reaches: which places the camera can be brought over, for kinds that serve named places;
     handled(model, poses) -> where hands move it (n, 3) in the rig frame, for kinds that are not moved at the camera;
     hands(design) -> how many it takes;
-    limits(design, model) -> what bounds its acceleration: grip, tipping, the hard stop everything on it is judged by.
+    limits: from what it reads, what bounds its acceleration: grip, tipping, the hard stop everything on it is judged by.
     """
 
     views: tuple[View, ...]
@@ -407,10 +429,10 @@ class Kind(Declared, frozen=True, kw_only=True):
     joined: Callable[..., Any] | None = None
     lay: Callable[[Any, Asked, Place3 | None], Standing] | None = None
     reaches: Reaches | None = None
-    falls: Callable[[Any], FallZone] | None = None
+    falls: Callable[..., FallZone] | None = None
     handled: Callable[[Any, np.ndarray], np.ndarray] | None = None
     hands: Callable[[Design], int] = one_hand
-    limits: Callable[[Design, Any], tuple[Limit, ...]] = unlimited
+    limits: Callable[..., tuple[Limit, ...]] = unlimited
     stations: tuple[str, ...] = ("shot", "rig", "balance", "build")
 
 

@@ -9,7 +9,7 @@ import numpy as np
 from hazel_lantern.core.catalogue import Catalogue, Head
 from hazel_lantern.core.document.project import FilmSet, Shot, Thing
 from hazel_lantern.core.document.shot import LOOK_DOWN, PLACES
-from hazel_lantern.core.kinds.base import Carried, Chapter, Design, Kind, Members, Path
+from hazel_lantern.core.kinds.base import Carried, Chapter, Design, FallZone, Kind, Limit, Members, Path
 from hazel_lantern.core.motion.wanted import Move
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
@@ -55,9 +55,9 @@ def chapters(kind: Kind) -> tuple[Chapter, ...]:
         Chapter("room", in_room),
         Chapter("near", near),
         Chapter("axes", axes),
-        Chapter("falls", falls),
     )
-    return (*found, Chapter("places", places)) if kind.reaches is not None else found
+    only = ((Chapter("falls", falls), kind.falls is not None), (Chapter("places", places), kind.reaches is not None))
+    return (*found, *(chapter for chapter, there in only if there))
 
 
 def run(kind: Kind, path: Path) -> Run:
@@ -113,16 +113,14 @@ def axes(
     return axes_figures(shot, kind, kit, camera_head, shelf, kind.hands(design), scene, staged)
 
 
-def hurry(shot: Shot, move: Move, kind: Kind, design: Design, model: object, beside_it: Told, suggest: bool) -> Told:
+def hurry(shot: Shot, move: Move, limits: tuple[Limit, ...], beside_it: Told, suggest: bool) -> Told:
     if shot.move == PLACES:
         return Told()
-    return hurry_figures(shot, move, kind.limits(design, model), beside_it, suggest)
+    return hurry_figures(shot, move, limits, beside_it, suggest)
 
 
-def falls(stage: FilmSet, kind: Kind, model: object, design: Design, suggest: bool, staged: Staged | str) -> Told:
-    if isinstance(staged, str) or kind.falls is None:
-        return Told()
-    return fall_figures(stage, kind.falls(model), design, suggest, staged)
+def falls(stage: FilmSet, design: Design, suggest: bool, staged: Staged | str, zone: FallZone) -> Told:
+    return Told() if isinstance(staged, str) else fall_figures(stage, zone, design, suggest, staged)
 
 
 def places(stage: FilmSet, kind: Kind, model: object, staged: Staged | str) -> Told:

@@ -19,7 +19,6 @@ from hazel_lantern.core.staging.walking import places
 
 SPARE = 0.05  # metres beyond the zone to which people are moved
 AROUND = np.linspace(0.0, 2 * math.pi, 73)
-MOVING_NEAR_PEOPLE = "C"  # the safety class that reckons with people inside
 
 
 def fall_figures(stage: FilmSet, zone: FallZone, design: Design, suggest: bool, seen: Staged) -> Told:
@@ -45,15 +44,14 @@ def fall_figures(stage: FilmSet, zone: FallZone, design: Design, suggest: bool, 
         )
     )
     inside = [other for other, far in zip(people, gaps, strict=True) if far < 0]
-    known = not zone.overhead and design.text("safety") == MOVING_NEAR_PEOPLE
+    known = zone.reckons is not None and design.text(zone.reckons[0]) == zone.reckons[1]
     state = CLEAR if gap >= 0 else WATCH if known else STOP
     named = ", ".join(plain(other) for other in inside) or plain(person)
-    comes = "could fall" if zone.overhead else "swings or could fall"
     words = Words(
-        f"{named}: {{}} inside of where the rig {comes}."
+        f"{named}: {{}} inside of where the rig {zone.does}."
         + (" Agree on who moves when; nobody under the arm." if known else " Nobody stands or sits there.")
         if gap < 0
-        else f"Nobody is where the rig {comes}; the nearest is {named}, {{}} away.",
+        else f"Nobody is where the rig {zone.does}; the nearest is {named}, {{}} away.",
         ((abs(gap), "m"),),
     )
     tell.hold(
@@ -118,8 +116,9 @@ def _mend(stage: FilmSet, core: np.ndarray, zone: FallZone, inside: list[Thing],
             changes += [(f"{name}.x", x), (f"{name}.y", y)]
     who = ", ".join(plain(person) for person in inside)
     found = [Remedy("aside", Words(f"Move {who} out, by up to {{}}", ((most, "m"),)), tuple(changes))]
-    if not zone.overhead and design.text("safety") != MOVING_NEAR_PEOPLE:
-        found.append(set_one("class", "Reckon with people near: class C", "safety", MOVING_NEAR_PEOPLE))
+    if zone.reckons is not None and design.text(zone.reckons[0]) != zone.reckons[1]:
+        key, value, words = zone.reckons
+        found.append(set_one("class", words, key, value))
     return tuple(found)
 
 
@@ -130,8 +129,7 @@ def drawn(zone: FallZone, where: Standing) -> list[Item]:
     furthest = zone.core[np.argmax(zone.core @ ring.T, axis=0)]
     line = where.on_set(np.column_stack([furthest + ring, np.zeros(len(ring))]))[:, :2]
     top = line[int(np.argmax(line[:, 1]))]
-    name = Words("could fall to here" if zone.overhead else "swings to here")
     return [
         Stroke(line, "stop", dash=True, layer=SWEEP),
-        Note((float(top[0]), float(top[1]) + 0.12), name, "stop", SWEEP),
+        Note((float(top[0]), float(top[1]) + 0.12), Words(zone.called), "stop", SWEEP),
     ]

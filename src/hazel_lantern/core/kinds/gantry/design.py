@@ -5,8 +5,7 @@ from __future__ import annotations
 from math import pi
 
 from hazel_lantern.core.kinds.base import Declared, First, School
-from hazel_lantern.core.kinds.overhead.design import BELOW
-from hazel_lantern.core.kinds.shared.inputs import least_bump
+from hazel_lantern.core.kinds.shared.inputs import BELOW, least_bump, tether
 from hazel_lantern.core.kinds.shared.lead import lead_input
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
 
@@ -98,27 +97,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     lead_input("Frame"),
     Quantity("foot.ballast", "Ballast on each foot", "kg", 0.0, 60.0, 0.0, "Frame", "bags on the posts' feet"),
     Choice("below", "Below it", BELOW, "clear", "Hanging", "who may be under it"),
-    Quantity(
-        "tether.slack",
-        "Slack of the tether",
-        "m",
-        0.0,
-        0.5,
-        0.03,
-        "Hanging",
-        "how far the camera falls before it holds",
-    ),
-    Quantity("tether.stiffness", "Stiffness of the tether", "N/m", 500.0, 1e6, 20000.0, "Hanging", "with its anchor"),
-    Quantity(
-        "tether.rated",
-        "Rated load of the tether",
-        "N",
-        0.0,
-        50000.0,
-        1000.0,
-        "Hanging",
-        "as stamped on its weakest part",
-    ),
+    *tether("Hanging"),
     Choice(
         "safety",
         "If it fails",

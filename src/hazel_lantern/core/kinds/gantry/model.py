@@ -6,7 +6,7 @@ import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Material, StockSection, Wheel
-from hazel_lantern.core.kinds.base import Asked, Carried, Design, FallZone, Members, Poses
+from hazel_lantern.core.kinds.base import Asked, Carried, Design, FallZone, Members, Poses, falls_to
 from hazel_lantern.core.kinds.gantry.design import BOARDS
 from hazel_lantern.core.kinds.shared.drop_post import BEHIND
 from hazel_lantern.core.kinds.shared.pieces import members_of
@@ -250,13 +250,14 @@ def reaches(rig: Gantry, points: np.ndarray) -> np.ndarray:
     return np.asarray(flat & (points[:, 2] < rig.height - rig.drop))
 
 
-def falls(rig: Gantry) -> FallZone:
+def falls(gantry: Gantry) -> FallZone:
     """Under the travel of the trolley, and out to where the boom swings camera and counterweight, and under the
     runways.
     """
+    rig = gantry
     x, y = rig.length / 2, rig.span / 2
     reach = max(rig.longest + float(np.hypot(*rig.lens[:2])), rig.tail_end) - min(rig.wheelbase / 2, rig.edge)
-    return FallZone(np.array([(-x, -y), (x, -y), (x, y), (-x, y)]), max(reach, 0.0) + ROUND, True)
+    return falls_to(np.array([(-x, -y), (x, -y), (x, y), (-x, y)]), max(reach, 0.0) + ROUND)
 
 
 def members(rig: Gantry, poses: np.ndarray) -> Members:

@@ -8,7 +8,7 @@ import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Bearing, Bolt, Grade, Material, Rope, Stand, StockSection, Turntable
-from hazel_lantern.core.kinds.base import Asked, Design, FallZone, Limit, Member, Members, Poses
+from hazel_lantern.core.kinds.base import Asked, Design, FallZone, Limit, Member, Members, Poses, swings_to
 from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.mechanics import balance, linkage
 from hazel_lantern.core.mechanics.sections import Section
@@ -265,7 +265,7 @@ def falls(jib: Jib) -> FallZone:
         (ahead * cos, ahead * sin),
         (behind * cos, -behind * sin),
     ]
-    return FallZone(np.array(outline), ROUND, False)
+    return swings_to(np.array(outline), ROUND)
 
 
 def members(jib: Jib, poses: np.ndarray) -> Members:

@@ -7,13 +7,19 @@ from msgspec.structs import asdict
 
 from hazel_lantern.core.kinds.base import Action, Carried, Chapter, Design, FallZone, Figures, Kind, Limit, View
 from hazel_lantern.core.kinds.orbit.clearance import clearance_figures
-from hazel_lantern.core.kinds.orbit.design import DECLARED, SCHOOLS, TOLD_APART_BY, VARIANTS
+from hazel_lantern.core.kinds.orbit.design import DECLARED, DESK, RING, SCHOOLS, SOMEBODY, TOLD_APART_BY
 from hazel_lantern.core.kinds.orbit.drawing import draw
+from hazel_lantern.core.kinds.orbit.event import cue_times, event_figures
+from hazel_lantern.core.kinds.orbit.framed import frame_figures, sway
+from hazel_lantern.core.kinds.orbit.hanging import hanging_figures
 from hazel_lantern.core.kinds.orbit.model import Orbit, follow, frames, lay, members, mount
 from hazel_lantern.core.kinds.orbit.parts import build
-from hazel_lantern.core.kinds.orbit.picture import fits_figures, sized_orbit, turn_figures
+from hazel_lantern.core.kinds.orbit.picture import fits_figures, sized_orbit
+from hazel_lantern.core.kinds.orbit.seen import keeps_figures, turn_figures
+from hazel_lantern.core.kinds.orbit.slides import slide_figures
 from hazel_lantern.core.kinds.orbit.strength import strength_figures
-from hazel_lantern.core.kinds.orbit.turning import balance_it, speed_curve, spun, turning_figures
+from hazel_lantern.core.kinds.orbit.trials import trial_figures
+from hazel_lantern.core.kinds.orbit.turning import Spun, balance_it, circle, speed_curve, spun, turning_figures, twists
 from hazel_lantern.core.kinds.shared.headline import headlines
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.figure import Given, by_method
@@ -21,49 +27,97 @@ from hazel_lantern.core.nouns.told import Told
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.laid import Laid
 
+SHORT = DECLARED.short
+FACETS = 24  # sides that stand for a circle
+
 
 def _mass_figures(orbit: Orbit, laid: Laid) -> Told:
     given = (Given("m", orbit.stands, "kg", "what stands still", "base.mass"),)
-    how = "beam, riser, weights, kit, shaft, table with what stands on it, base"
+    how = "arms, riser, weights, kits, and what carries them"
     return Told((by_method("rig.mass", "Everything weighs", orbit.weight, "kg", how, given, source="catalogue"),))
 
 
-def _headlines(design: Design, move: Move, optics: Optics, figures: Figures) -> dict[str, Words]:
+def _headlines(
+    design: Design, move: Move, optics: Optics, orbit: Orbit, spin: Spun, figures: Figures
+) -> dict[str, Words]:
+    arms = "{} : {}" if orbit.cameras == 1 else f"{orbit.cameras} cameras at {{}}"
     rig = Words(
-        dict(VARIANTS)[design.variant].lower() + ", {} : {}",
-        ((design.number("arm.front"), "m"), (design.number("arm.rear"), "m")),
+        f"{'hung, ' if orbit.structure else ''}{SHORT[design.variant]}, {arms}",
+        tuple(
+            (design.number(key), "m") for key in (("arm.front", "arm.rear") if orbit.cameras == 1 else ("arm.front",))
+        ),
     )
     lines = {
-        "balance": ("{} balance it, {} hang", ("balance.needed", "balance.hung")),
+        "balance": ("{} balance it, {} hang", ("balance.needed", "balance.hung")) if orbit.cameras == 1 else ("stands and turns within {}", ("balance.circle",)),
         "travel": ("{} turns a minute, leans {}", ("travel.rpm", "travel.lean")),
-    }
-    way = figures["shot.way"].value if "shot.way" in figures else move.length
-    return headlines(move, optics, figures, way, rig, lines)
+    }  # fmt: skip
+    found = headlines(move, optics, figures, move.length, rig, lines)
+    turns = Words("{} round in {}, {}", ((spin.sweep, "rad"), (move.duration_s, "s"), (optics.focal_m, "m:lens")))
+    return {**found, "shot": turns}
 
 
-def _loading(design: Design, kit: Carried, orbit: Orbit) -> tuple[Words, ...]:
+def _loading(design: Design, kit: Carried, move: Move, orbit: Orbit, spin: Spun) -> tuple[Words, ...]:
     """So that it never swings alone; it is unloaded backwards."""
-    return (
-        Words("Level the base with a level laid both ways on its table, ballast over its feet"),
-        Words("Tie the beam to the base so that it cannot turn"),
-        Words(
-            "Half of the weights on first, then the camera, {}, then the rest of the weights",
-            ((kit.payload.mass, "kg"),),
-        ),
+    kilograms = ((kit.payload.mass, "kg"),)
+    first = [
+        Words("Level the base with a level laid both ways on its table, ballast over its feet")
+        if not orbit.overhead
+        else Words("Board and anchors first, pulled on by hand; nobody under it from here on")
+        if orbit.structure
+        else Words(
+            "Clamp the frame, or ballast its post, before anything hangs on its pipe; nobody leans in under it from here on"
+        )
+    ]
+    if orbit.overhead:
+        first.append(Words("Safety cable through the middle of the hub to what carries it, before the camera is on"))
+    first.append(Words("Tie an arm so that it cannot turn"))
+    first += (
+        [Words("Half of the weights on first, then the camera, {}, then the rest of the weights", kilograms)]
+        if orbit.cameras == 1
+        else [Words("Cameras on one after the other, {} each, every arm held until all are on", kilograms)]
+    )
+    if orbit.slides:
+        first.append(Words("Both slides at equal marks, clamps and stop pins home"))
+    first += [
         Words("Untie it, let it stand at four places round: it must stay at each; slide the weights until it does"),
-        Words("Turn it once by hand: nothing meets table, lead or floor; mark the circle nobody enters on the floor"),
-        Words("Focus on a mark at the axis; everybody out; start from standing, stop before anybody comes near"),
+        Words(
+            "Turn it once by hand: nothing meets table, lead, post or floor; mark the circle of {} on the floor",
+            ((circle(orbit, spin), "m"),),
+        ),
+        Words("Focus on a mark at the axis, {} from the lens; everybody out", ((orbit.lens_at, "m"),)),
+        Words("Start from standing; nobody comes near before it stands again, whatever happens"),
+    ]
+    if design.number("event.reach") > 0:
+        record, trigger, over = cue_times(design, move)
+        first.append(
+            Words(
+                "Spinner calls 0 and pushes; recorder at {}; let go at {}; spinner stops it after {}",
+                ((record, "s"), (trigger, "s"), (over, "s")),
+            )
+        )
+    return tuple(first)
+
+
+def _limits(design: Design, orbit: Orbit, spin: Spun) -> tuple[Limit, ...]:
+    """What its feet hold of a twist, as the lens is sped up."""
+    if orbit.overhead or spin.hub.inertia <= 0:
+        return ()
+    holds = max(0.0, twists(design, orbit) - design.number("hub.friction")) / spin.hub.inertia
+    return (
+        (Limit("what the feet hold before the base turns round", holds * orbit.lens_at, "base.grip"),)
+        if holds > 0
+        else ()
     )
 
 
-def _limits(design: Design, orbit: Orbit) -> tuple[Limit, ...]:
-    return ()
-
-
-def _falls(orbit: Orbit) -> FallZone:
-    """What sweeps round: nobody stands in its way."""
-    around = np.linspace(0.0, 2 * np.pi, 24, endpoint=False)
-    return FallZone(orbit.tip * np.column_stack([np.cos(around), np.sin(around)]), 0.3, False)
+def _falls(orbit: Orbit, spin: Spun) -> FallZone:
+    """The circle that nobody enters while it turns."""
+    around = np.linspace(0.0, 2 * np.pi, FACETS, endpoint=False)
+    out = circle(orbit, spin)
+    core = 0.9 * out * np.column_stack([np.cos(around), np.sin(around)])
+    # Grown from a polygon inside, so that its corners lie on the circle.
+    reckons = None if orbit.structure else ("people.inside", SOMEBODY, "Reckon with somebody inside: slower")
+    return FallZone(core, 0.1 * out, orbit.structure > 0, "turns and a part could fly", "nobody enters", reckons)
 
 
 KIND = Kind(
@@ -78,11 +132,19 @@ KIND = Kind(
         Chapter("clearance", clearance_figures),
         Chapter("turning", turning_figures),
         Chapter("strength", strength_figures),
+        Chapter("hanging", hanging_figures),
+        Chapter("sway", sway, only=(DESK,)),
+        Chapter("framed", frame_figures, only=(DESK,)),
+        Chapter("slides", slide_figures, only=(RING,)),
+        Chapter("trials", trial_figures),
         Chapter("turn", turn_figures),
+        Chapter("keeps", keeps_figures),
+        Chapter("event", event_figures),
         Chapter("speeds", speed_curve),
     ),
     follow=follow,
     limits=_limits,
+    falls=_falls,
     mount=mount,
     members=members,
     bodies=frames,

@@ -1,4 +1,6 @@
-"""An orbit rig as a mechanism: a beam with camera and weights that turns about a fixed shaft with a table on top."""
+"""An orbit rig as a mechanism: arms with camera and weights that turn about an upright axis, on feet, hung from above
+or under a frame that reaches over a desk.
+"""
 
 from __future__ import annotations
 
@@ -10,7 +12,7 @@ from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import Material, StockSection, Turntable
 from hazel_lantern.core.kinds.base import Asked, Carried, Design, Members, Place3, Poses, Run, Standing
-from hazel_lantern.core.kinds.orbit.design import FOUR, INWARD, RING
+from hazel_lantern.core.kinds.orbit.design import CAMERAS, CLAMPED, DESK, FOUR, HUNG, INWARD, RING, SLIDES
 from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.mechanics.track import Frames, headed
 from hazel_lantern.core.nouns.errors import GeometryError
@@ -18,28 +20,55 @@ from hazel_lantern.core.workshop.laid import Bodies, Laid
 
 ROTOR, FLOOR = "rotor", "floor"
 CARRIES = ("Shaft", "Table")
-THICK = 0.018  # metres of table, feet and camera plate
+THICK = 0.018  # metres of table, feet and camera plate, of the board that what hangs is screwed to
 FACETS = 24  # sides that stand for a round table
 NEAREST = 0.03  # metres from the axis that a lens may come
 ARM_HELD = 0.06  # metres between the two bolts that hold an arm
 ENDS = 0.03  # metres of beam beyond riser and weights
 PLATE, STANDS_ON = 0.1, 0.02  # metres of the camera's plate, of rubber under a foot
-BESIDE_SHAFT, HUB_THICK, HUB_MASS = (
-    0.012,
-    0.006,
-    1.2,
-)  # metres from the shaft to an arm's end, of the hub's plate; kilograms of the hub
+BESIDE_SHAFT, HUB_THICK = 0.012, 0.006  # metres from the shaft to an arm's end, of the hub's plate
+HUB_MASS = 1.2  # kilograms
 FOOT_FROM = 0.05  # metres from the axis to where a foot begins, and as much beyond where it stands
 WEIGHT_DENSITY = 7200.0  # kilograms a cubic metre, of iron plates as a block
+SIDE_ROWS = 4  # of what turns that make a camera's side: kit, riser, plate, arm
+COLLAR = 0.02  # metres of a bearing and its collar beyond the bearing's middle
+LEAST_SHAFT = 0.05  # metres of shaft that are needed for a hub
+BOARD = 0.3  # metres square, of the board overhead
+DESK_FOOT = 0.05  # metres from a desk's edge to its feet
 
 Row = tuple[float, float, float, float]  # mass [kg], radius [m], azimuth [rad], height above the floor [m]
+
+
+class DeskFrame(Struct, frozen=True):
+    """A post behind a desk and a pipe that reaches over it [m]: where the post stands, seen from the axis, the pipe they
+    are of, how deep and wide the desk is, its feet (n, 2) or the desk's where it is clamped, and what stands there but the rig as rows of mass [kg]
+    and place.
+    """
+
+    reach: float
+    height: float
+    drop: float
+    way: np.ndarray
+    pipe: StockSection
+    clamped: bool
+    deep: float
+    wide: float
+    feet: np.ndarray
+    beside: tuple[tuple[float, np.ndarray], ...]
+
+    @property
+    def post(self) -> np.ndarray:
+        """Where the post stands (2,) [m]."""
+        return self.reach * self.way
 
 
 class Orbit(Struct, frozen=True):
     """Sizes in metres, masses in kilograms; the rig frame stands on the floor under the axis, the camera arm along x
     at angle 0. `radius` is where the camera's mount sits, `lens_at` and `lens_high` where its lens goes round, `turns_as`
-    all that turns as rows of mass, radius, azimuth and height, the camera kit first; `inscribed` from the axis to the
-    nearest edge of its feet, `inner` to where its arms begin.
+    all that turns as rows of mass, radius, azimuth and height, a camera's four first; `inscribed` from the axis to the
+    nearest edge of its feet, `inner` to where its arms begin, `hub_half` how far its hub
+    reaches above and below them; `structure` the height it hangs from, 0 where it does not;
+    `subject` how far what is filmed reaches from the axis and up.
     """
 
     radius: float
@@ -47,6 +76,7 @@ class Orbit(Struct, frozen=True):
     beam: float
     riser: float
     inward: bool
+    cameras: int
     lens: np.ndarray
     kit_at: np.ndarray
     bar: StockSection
@@ -60,11 +90,16 @@ class Orbit(Struct, frozen=True):
     stands: float
     table: float
     table_radius: float
+    subject: tuple[float, float]
     foot: StockSection
     ring: Turntable | None
+    hub_half: float
     inner: float
+    slides: bool
     feet: np.ndarray
     inscribed: float
+    structure: float
+    frame: DeskFrame | None
     laid: Laid
 
     @property
@@ -84,81 +119,182 @@ class Orbit(Struct, frozen=True):
         return self.mount_high + float(self.lens[2])
 
     @property
+    def turning(self) -> float:
+        """Of all that turns [kg]."""
+        return sum(row[0] for row in self.turns_as)
+
+    @property
     def weight(self) -> float:
         """Of all of it [kg]."""
-        return self.stands + sum(row[0] for row in self.turns_as)
+        return self.stands + self.turning
+
+    @property
+    def overhead(self) -> bool:
+        """Whether the arms hang from what is above them."""
+        return self.structure > 0 or self.frame is not None
 
     @property
     def tip(self) -> float:
         """Of what is furthest from the axis [m]."""
-        return max(self.radius + 0.08, self.rear + self.weight_side / 2)
+        far = self.radius + 0.08
+        return far if self.cameras > 1 else max(far, self.rear + self.weight_side / 2)
+
+    @property
+    def sides(self) -> tuple[tuple[Row, ...], ...]:
+        """What turns, a camera's side and the side with the weights."""
+        camera = self.turns_as[:SIDE_ROWS]
+        return (camera,) if self.cameras > 1 else (camera, self.turns_as[SIDE_ROWS:])
+
+    @property
+    def hub_shaft(self) -> float:
+        """Of the shaft that a hung hub turns on, from what holds it to the arms [m]; 0 for others."""
+        if self.frame is not None:
+            return self.frame.drop - self.frame.pipe.depth / 2
+        return self.structure - THICK - self.beam if self.structure and self.ring is None else 0.0
 
 
 def sized(design: Design, kit: Carried) -> Orbit:
     """The mechanism without its pieces. Raises GeometryError where it does not fit together, InputError for unknown rows."""
     number = design.number
     bar, rises, shaft = (design.row("sections", f"{name}.section") for name in ("arm", "riser", "shaft"))
-    material = design.catalogue.materials[bar.material]
-    front, rear, riser = number("arm.front"), number("arm.rear"), number("riser.height")
     foot = design.row("sections", "base.section")
     ring = design.catalogue.turntables[design.text("hub.ring")] if design.variant == RING else None
-    # Arms lie on the hub's plate, that on the ring, the ring on the feet.
-    beam = STANDS_ON + foot.depth + ring.height + HUB_THICK + bar.depth / 2 if ring else number("beam.height")
-    inward = design.text("camera.looks") == INWARD
-    side = -1.0 if inward else 1.0
-    load, weights = kit.payload, number("weights.mass")
-    kit_at = np.array([front + side * float(load.cg[0]), side * float(load.cg[1]), beam + riser + float(load.cg[2])])
-    ply = design.catalogue.materials["plywood"]
-    # The riser stands beside the beam, a long one only; the camera's plate lies on top.
-    aside = (bar.width + rises.width) / 2
-    tall = abs(riser) + bar.depth / 2 if abs(riser) > bar.depth else 0.0
-    middle = beam + math.copysign(tall / 2 - bar.depth / 2, riser) if tall else beam
-    inner = shaft.width / 2 + BESIDE_SHAFT
-    line, up = bar.line(material), rises.line(design.catalogue.materials[rises.material])
-    rows: list[Row] = [
-        (load.mass, math.hypot(kit_at[0], kit_at[1]), math.atan2(kit_at[1], kit_at[0]), float(kit_at[2])),
-        (up * tall, math.hypot(front, aside), math.atan2(aside, front), middle),
-        (ply.density * PLATE**2 * THICK, front, 0.0, beam + riser - THICK / 2),
-        (line * (front + ENDS - inner), (front + ENDS + inner) / 2, 0.0, beam),
-        (line * (rear + ENDS - inner), (rear + ENDS + inner) / 2, math.pi, beam),
-        (weights, rear, math.pi, beam + number("weights.above")),
-    ]
+    frame = _desk_frame(design) if design.variant == DESK else None
+    hung = design.variant != DESK and design.text("hub.carried") == HUNG
+    structure = number("hung.height") if hung else 0.0
+    beam, riser, rear = (
+        _beam_height(design, bar, foot, ring, frame, structure),
+        number("riser.height"),
+        number("arm.rear"),
+    )
+    inward, cameras = design.text("camera.looks") == INWARD, CAMERAS[design.text("camera.count")]
+    side, load = -1.0 if inward else 1.0, kit.payload
+    kit_at = np.array(
+        [number("arm.front") + side * float(load.cg[0]), side * float(load.cg[1]), beam + riser + float(load.cg[2])]
+    )
+    # Under a ring that hangs nothing comes down through the middle.
+    inner = BESIDE_SHAFT + (0.0 if ring and structure else shaft.width / 2)
+    weights = number("weights.mass") if cameras == 1 else 0.0
     count = 4 if design.text("base.feet") == FOUR else 3
     around = 2 * math.pi * np.arange(count) / count + math.pi / count
     feet = number("base.radius") * np.column_stack([np.cos(around), np.sin(around)])
-    high = number("table.height")
-    shaft_line = shaft.line(design.catalogue.materials[shaft.material])
-    top = FACETS / 2 * math.sin(2 * math.pi / FACETS) * number("table.radius") ** 2 * THICK * ply.density
-    legs = count * number("base.radius") * foot.line(design.catalogue.materials[foot.material])
-    stands = (
-        number("base.mass")
-        + HUB_MASS
-        + legs
-        + shaft_line * (high - THICK - STANDS_ON - foot.depth)
-        + top
-        + number("table.load")
-    )
     made = Orbit(
-        front, rear, beam, riser, inward, np.asarray(kit.lens_at_m), kit_at, bar, material, rises, shaft, weights,
-        number("weights.above"), (weights / WEIGHT_DENSITY) ** (1 / 3), tuple(rows), stands, high, number("table.radius"), foot, ring, inner,
-        feet, number("base.radius") * math.cos(math.pi / count), Laid(),
+        number("arm.front"), rear, beam, riser, inward, cameras, np.asarray(kit.lens_at_m), kit_at, bar, design.catalogue.materials[bar.material],
+        rises, shaft, weights, number("weights.above"), (weights / WEIGHT_DENSITY) ** (1 / 3), (), 0.0, number("table.height"), number("table.radius"),
+        (number("table.subject"), number("table.height") + number("table.tall")), foot, ring,
+        bar.depth / 2 if ring else max(bar.depth / 2, number("hub.apart") / 2 + COLLAR), inner, ring is not None and design.text("arm.joint") == SLIDES,
+        feet, number("base.radius") * math.cos(math.pi / count), structure, frame, Laid(),
     )  # fmt: skip
     _check(design, made)
-    return made
+    return replace(made, turns_as=_rows(design, made, load.mass), stands=_stands(design, made))
+
+
+def _beam_height(
+    design: Design, bar: StockSection, foot: StockSection, ring: Turntable | None, frame: DeskFrame | None, hung: float
+) -> float:
+    """Of the arms' middle above the floor [m]: as set, where nothing else fixes it."""
+    if frame is not None:
+        return frame.height - frame.drop
+    if ring is None:
+        return design.number("beam.height")
+    # Arms lie on the hub's plate, that on the ring, the ring on the feet; or all of it upside down under a board.
+    from_ring = ring.height + HUB_THICK + bar.depth / 2
+    return hung - THICK - from_ring if hung else STANDS_ON + foot.depth + from_ring
+
+
+def _desk_frame(design: Design) -> DeskFrame:
+    number = design.number
+    way = np.array([math.cos(number("frame.turned")), math.sin(number("frame.turned"))])
+    aside = np.array([-way[1], way[0]])
+    reach, clamped = number("frame.reach"), design.text("frame.held") == CLAMPED
+    deep, wide = number("desk.deep"), number("desk.wide")
+    half = wide / 2 - DESK_FOOT if clamped else number("frame.wide") / 2
+    back = reach - DESK_FOOT if clamped else reach
+    front = reach - deep + DESK_FOOT if clamped else reach - number("frame.legs")
+    feet = np.array([out * way + side * aside for out in (back, front) for side in (-half, half)])
+    beside = [(number("base.mass"), np.append(reach * way, 0.05))]
+    if clamped:
+        beside.append(
+            (number("desk.mass") + number("table.load"), np.append((reach - deep / 2) * way, number("table.height")))
+        )
+    pipe = design.row("sections", "frame.section")
+    return DeskFrame(
+        reach, number("frame.height"), number("frame.drop"), way, pipe, clamped, deep, wide, feet, tuple(beside)
+    )
+
+
+def _rows(design: Design, rig: Orbit, kit: float) -> tuple[Row, ...]:
+    """All that turns: a side for each camera at equal angles, and one with the weights where there is but one."""
+    ply = design.catalogue.materials["plywood"]
+    # The riser stands beside the beam, a long one only; the camera's plate lies on top.
+    aside = (rig.bar.width + rig.rises.width) / 2
+    tall = abs(rig.riser) + rig.bar.depth / 2 if abs(rig.riser) > rig.bar.depth else 0.0
+    middle = rig.beam + math.copysign(tall / 2 - rig.bar.depth / 2, rig.riser) if tall else rig.beam
+    line, up = rig.bar.line(rig.material), rig.rises.line(design.catalogue.materials[rig.rises.material])
+    rows: list[Row] = []
+    for n in range(rig.cameras):
+        turned = 2 * math.pi * n / rig.cameras
+        rows += [
+            (kit, math.hypot(rig.kit_at[0], rig.kit_at[1]), math.atan2(rig.kit_at[1], rig.kit_at[0]) + turned, float(rig.kit_at[2])),
+            (up * tall, math.hypot(rig.radius, aside), math.atan2(aside, rig.radius) + turned, middle),
+            (ply.density * PLATE**2 * THICK, rig.radius, turned, rig.mount_high - THICK / 2),
+            (line * (rig.radius + ENDS - rig.inner), (rig.radius + ENDS + rig.inner) / 2, turned, rig.beam),
+        ]  # fmt: skip
+    if rig.cameras == 1:
+        rows += [
+            (line * (rig.rear + ENDS - rig.inner), (rig.rear + ENDS + rig.inner) / 2, math.pi, rig.beam),
+            (rig.weights, rig.rear, math.pi, rig.beam + rig.weights_above),
+        ]
+    return tuple(rows)
+
+
+def _stands(design: Design, rig: Orbit) -> float:
+    """What does not turn [kg]: hub and shaft, base and table, or frame, or the board overhead."""
+    materials, number = design.catalogue.materials, design.number
+    shaft_line = rig.shaft.line(materials[rig.shaft.material])
+    if rig.frame is not None:
+        pipe = rig.frame.pipe.line(materials[rig.frame.pipe.material])
+        feet = 0.0 if rig.frame.clamped else pipe * (2 * number("frame.legs") + number("frame.wide"))
+        return (
+            HUB_MASS
+            + shaft_line * rig.hub_shaft
+            + pipe * (rig.frame.height + rig.frame.reach)
+            + feet
+            + number("base.mass")
+        )
+    board = materials["plywood"].density * THICK
+    if rig.structure:
+        return HUB_MASS + shaft_line * rig.hub_shaft + board * BOARD**2
+    legs = len(rig.feet) * number("base.radius") * rig.foot.line(materials[rig.foot.material])
+    top = FACETS / 2 * math.sin(2 * math.pi / FACETS) * rig.table_radius**2 * board
+    post = shaft_line * (rig.table - THICK - STANDS_ON - rig.foot.depth)
+    return number("base.mass") + HUB_MASS + legs + post + top + number("table.load")
 
 
 def _check(design: Design, rig: Orbit) -> None:
     """Raises GeometryError for what cannot be drawn as it was meant."""
-    if min(rig.radius, rig.rear) + ENDS < rig.inner + 2 * ARM_HELD:
+    shortest = rig.radius if rig.cameras > 1 else min(rig.radius, rig.rear)
+    if shortest + ENDS < rig.inner + 2 * ARM_HELD:
         needs = rig.inner + 2 * ARM_HELD - ENDS
         raise GeometryError(f"an arm is too short to be bolted to the hub: {needs * 1e3:.0f} mm at least")
-    if rig.table <= THICK + STANDS_ON + rig.foot.depth + 0.05:
+    if not rig.overhead and rig.table <= THICK + STANDS_ON + rig.foot.depth + 0.05:
         raise GeometryError("the table stands on its base: no shaft is left to turn on")
+    if rig.overhead and rig.ring is None and rig.hub_shaft < rig.hub_half + LEAST_SHAFT:
+        raise GeometryError(
+            f"no shaft is left under what it hangs from: {(rig.hub_half + LEAST_SHAFT - rig.hub_shaft) * 1e3:.0f} mm lower at least"
+        )
+    if rig.overhead and rig.beam - rig.bar.depth / 2 <= rig.table:
+        raise GeometryError(
+            f"the arms hang into the table: {(rig.table - rig.beam + rig.bar.depth / 2) * 1e3:.0f} mm higher at least"
+        )
+    if rig.frame is not None and rig.frame.height <= rig.table + 0.1:
+        raise GeometryError("the frame's pipe is not above the desk")
     if rig.lens_at <= NEAREST:
         needs = rig.radius - rig.lens_at + 2 * NEAREST
         raise GeometryError(f"the lens lies beyond the axis: an arm of {needs * 1e3:.0f} mm at least")
-    if rig.inward and rig.lens_at <= design.number("table.subject"):
-        needs = design.number("table.subject") + float(rig.lens[0]) + 0.05
+    reach, tall = rig.subject
+    if rig.inward and rig.lens_at <= reach and rig.table <= rig.lens_high <= tall:
+        needs = reach + float(rig.lens[0]) + 0.05
         raise GeometryError(f"the camera is inside what it looks at: an arm of {needs * 1e3:.0f} mm at least")
 
 

@@ -4,6 +4,9 @@ from __future__ import annotations
 
 import math
 
+from msgspec.structs import replace
+
+from hazel_lantern.core.catalogue import Turntable
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.orbit.design import TWO
 from hazel_lantern.core.kinds.orbit.model import ARM_HELD, Orbit
@@ -16,7 +19,7 @@ from hazel_lantern.core.kinds.shared.works import SHEAR_OF_STEEL, bears, bolt_be
 from hazel_lantern.core.mechanics import rotor
 from hazel_lantern.core.mechanics.safety import HAND_SWING
 from hazel_lantern.core.nouns.figure import Given, by_method
-from hazel_lantern.core.nouns.finding import CLEAR, STOP, STRUCTURE, WATCH, Finding, set_one
+from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STOP, STRUCTURE, WATCH, Finding, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
@@ -26,7 +29,9 @@ BEARS = 2400.0  # newtons that a flange bearing bears standing still, of a small
 SAFE = 2.0
 SCREW = 2500.0  # newtons a camera screw may be drawn to, workshop judgement
 FRICTION = 0.15
+EDGE = 0.03  # metres from the camera's screw to the edge of its foot
 HUB_HOLE = 0.0065
+RING_ACROSS = {"plate-150": 0.12, "plate-300": 0.26, "ring-200": 0.18}  # metres across their balls
 M6 = 20.1e-6  # square metres of that bolt
 FLANGE_LEVER, FOOT_SCREWS = (
     0.09,
@@ -38,13 +43,21 @@ def strength_figures(design: Design, orbit: Orbit, spin: Spun) -> Told:
     """At a tenth over its fastest, and a bump at the camera as it stands."""
     tell, speed = Teller(), OVERSHOOT * spin.fastest
     knock = bump(design, orbit.weight)
+    design = judged(design, orbit)
     _beam(tell, design, orbit, speed, knock)
     _riser(tell, design, orbit, speed, knock)
-    _shaft(tell, design, orbit, speed, knock)
+    if not orbit.overhead:
+        _shaft(tell, design, orbit, speed, knock)
     _bearings(tell, design, orbit, speed, knock)
     _screw(tell, orbit, speed)
-    tell.findings.append(_round(orbit))
+    if orbit.ring is None or not orbit.overhead:
+        tell.findings.append(_round(orbit))
     return tell.told()
+
+
+def judged(design: Design, orbit: Orbit) -> Design:
+    """What hangs from a structure is judged as overhead, whatever was chosen."""
+    return replace(design, values={**design.values, "safety": "D"}) if orbit.structure else design
 
 
 def _round(orbit: Orbit) -> Finding:
@@ -73,10 +86,10 @@ def _beam(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: float
     """At the hub's bolts, whichever side bends it more: weights, pull outwards at a height, a bump sideways."""
     sides = []
     bolt = orbit.inner + HELD + ARM_HELD
-    for rows in (orbit.turns_as[:4], orbit.turns_as[4:]):
+    for rows in orbit.sides:
         down = sum(m * max(0.0, r - bolt) for m, r, _, _ in rows) * GRAVITY
         out = speed**2 * sum(m * r * (z - orbit.beam) for m, r, _, z in rows)
-        sides.append(abs(down + out))
+        sides.append(max(abs(down), abs(down + out)))
     upright = left_beside(orbit.bar, Drilled(0.0, HUB_HOLE, TOP, "hub bolt"))
     aside = 2 * float(orbit.bar.section().iz) / orbit.bar.width
     stress = (
@@ -219,28 +232,53 @@ def _ring(tell: Teller, orbit: Orbit, speed: float, knock: float) -> None:
     """A bought ring is tilted by the hub's moment and a bump; it must bear twice that, and what it gives tilts the arm."""
     ring = orbit.ring
     assert ring is not None
-    moment = rotor.turning(orbit.turns_as, speed, orbit.beam).moment + knock * abs(orbit.lens_high - orbit.beam)
+    wobble = rotor.turning(orbit.turns_as, speed, orbit.beam).moment
+    moment = wobble + knock * abs(orbit.lens_high - orbit.beam)
     tell.add(
         by_method("rig.ring", "Ring is tilted with", moment, "N*m", "wobble of the hub and a bump at the camera",
-            (Given("M", moment - knock * abs(orbit.lens_high - orbit.beam), "N*m", "hub", "balance.wobble"), Given("F", knock, "N", "bump at the camera")), source="dynamics 2")
+            (Given("M", wobble, "N*m", "hub", "balance.wobble"), Given("F", knock, "N", "bump at the camera")), source="dynamics 2")
     )  # fmt: skip
     tell.hold(
         "rig.ring", "rig.ring_holds", "Ring bearing", STRUCTURE, "hub.ring",
-        "The ring is tilted with {}; half of what it is good for is {}. One that only presses is pulled apart by less: look at its sheet.",
-        at_most=ring.moment / SAFE, remedies=(set_one("wide", "The wider ring", "hub.ring", "plate-300"),) if ring.id != "plate-300" else (),
+        "The ring is tilted with {}; half of what it is good for is {}.",
+        at_most=ring.moment / SAFE, remedies=(set_one("wide", "The wider ring", "hub.ring", "plate-300"),) if ring.id == "plate-150" else (set_one("both", "A ring held both ways", "hub.ring", "ring-200"),) if ring.id == "plate-300" else (),
     )  # fmt: skip
-    gives = rotor.turning(orbit.turns_as, speed, orbit.beam).moment / ring.stiffness
+    _pulled(tell, orbit, ring, wobble, moment)
+    gives = wobble / ring.stiffness
     tell.add(
         by_method("rig.ring_gives", "and leans by", gives, "rad", "the hub's moment over how stiff it is against tilting", (Given("k", ring.stiffness, "N*m/rad", "ring", "hub.ring"),), source="dynamics 2")
+    )  # fmt: skip
+
+
+def _pulled(tell: Teller, orbit: Orbit, ring: Turntable, wobble: float, bumped: float) -> None:
+    """A ring from which the arms hang is pulled apart by all their weight, also bumped; one they lie on only where what
+    is out of balance tilts it off.
+    """
+    across = RING_ACROSS.get(ring.id, RING_ACROSS["plate-150"])
+    weight = orbit.turning * GRAVITY
+    # The moment as a pull round half of its edge, with or against the weight spread round all of it.
+    pull = 4 * bumped / across + weight if orbit.overhead else 4 * wobble / across - weight
+    tell.add(
+        by_method("rig.ring_pull", "Ring is pulled apart with", max(0.0, pull), "N", "the moment round its edge, with the weight that hangs from it and a bump, or less the weight that lies on it",
+            (Given("M", bumped if orbit.overhead else wobble, "N*m", "tilts it", "rig.ring"), Given("W", weight, "N", "all that turns", "kit"), Given("d", across, "m", "across its balls", "hub.ring")), source="dynamics 2")
+    )  # fmt: skip
+    both = (set_one("both", "A ring held both ways", "hub.ring", "ring-200"),) if ring.pull == 0 else ()
+    tell.hold(
+        "rig.ring_pull", "rig.ring_pulled", "Ring pulled apart", PEOPLE if orbit.overhead else STRUCTURE, "hub.ring",
+        "The ring is pulled apart with {}; half of what its sheet states is {}." if ring.pull else "The ring is pulled apart with {}; one like this only presses, and {} may be asked of it." if pull > 0 else "The arms press the ring together all round.",
+        at_most=ring.pull / SAFE, remedies=both,
     )  # fmt: skip
 
 
 def _screw(tell: Teller, orbit: Orbit, speed: float) -> None:
     """The camera's screw must clamp so that friction holds the pull outwards."""
     mass, radius = orbit.turns_as[0][:2]
-    clamp = 2 * mass * speed**2 * radius / FRICTION
+    out = mass * speed**2 * radius
+    # It slides on its plate, or tips over the plate's edge.
+    tips = (out * float(orbit.kit_at[2] - orbit.mount_high) - mass * GRAVITY * EDGE) / EDGE
+    clamp = 2 * max(out / FRICTION, tips)
     tell.add(
-        by_method("rig.clamp", "Camera screw must clamp with", clamp, "N", "twice the pull outwards over a friction of 0.15",
+        by_method("rig.clamp", "Camera screw must clamp with", clamp, "N", "twice the larger of the pull outwards over a friction of 0.15 and what keeps it from tipping over its plate's edge",
             (Given("m", mass, "kg", "camera kit", "kit"), Given("r", radius, "m", "its centre from the axis", "arm.front")), source="dynamics 2")
     )  # fmt: skip
     tell.hold(

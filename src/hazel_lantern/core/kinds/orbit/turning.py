@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from hazel_lantern.core.kinds.base import Changes, Design
 from hazel_lantern.core.kinds.orbit.design import DRIVEN, SOMEBODY
-from hazel_lantern.core.kinds.orbit.model import Orbit
+from hazel_lantern.core.kinds.orbit.model import SIDE_ROWS, THICK, Orbit
 from hazel_lantern.core.kinds.shared.standing import bump
 from hazel_lantern.core.mechanics import rotor
 from hazel_lantern.core.mechanics.safety import safety_class
@@ -26,6 +26,9 @@ OVERSHOOT = 1.1  # of the speed asked for, which the verdict is taken at
 EVEN = 0.02  # share of the camera side's moment that may be left over
 LEVEL_PULL = 3.0  # a base stands so many times firmer than what wobbles on it; dynamics 2 asks for two
 LONG = 10.0  # seconds of coasting from which it needs a brake
+NOTHING = 1e-9  # metres off the axis, of several cameras that balance
+BESIDE = 0.5  # metres beyond what sweeps round
+CAMERA_FACE = 0.015  # square metres that meet the air
 TURNS_A_METRE = 1.0  # that a loose lead takes
 RPM = 2 * math.pi / 60
 TIP_SPEED = Formula("w*r")
@@ -56,7 +59,9 @@ def spun(move: Move, orbit: Orbit) -> Spun:
 
 
 def needed(orbit: Orbit) -> float:
-    """The weights that balance it at rest, their arm as it is [kg]."""
+    """The weights that balance it at rest, their arm as it is [kg]; none where several cameras balance each other."""
+    if orbit.cameras > 1:
+        return 0.0
     front = sum(m * r * math.cos(a) for m, r, a, _ in orbit.turns_as[:-1])
     return max(0.0, front / orbit.rear)
 
@@ -72,14 +77,17 @@ def balance_it(design: Design, orbit: Orbit) -> Changes:
     """Weights that balance it at rest, at the height at which it does not wobble, as far as they may hang there. Raises
     InfeasibleError where no weight here does.
     """
+    if orbit.cameras > 1:
+        raise InfeasibleError("several cameras at equal angles balance each other")
     mass, above = round(needed(orbit), 2), round(level_with(orbit), 3)
     if mass > 40:
         raise InfeasibleError(f"it would take {mass:.1f} kg on so short an arm", longest=mass)
     side = (mass / 7200.0) ** (1 / 3)
-    # Over the table's edge they must clear it.
-    under = orbit.table - 0.018 - 0.01 - side / 2 - orbit.beam
-    if orbit.rear - side / 2 < orbit.table_radius + 0.01:
-        above = min(above, round(under - 5e-4, 3))
+    # Within the table's edge they must clear it.
+    if orbit.overhead:
+        above = max(above, round(orbit.subject[1] + 0.01 + side / 2 - orbit.beam + 5e-4, 3))
+    elif orbit.rear - side / 2 < orbit.table_radius + 0.01:
+        above = min(above, round(orbit.table - THICK - 0.01 - side / 2 - orbit.beam - 5e-4, 3))
     return (("weights.mass", mass), ("weights.above", min(1.0, max(-0.5, above))))
 
 
@@ -87,8 +95,9 @@ def turning_figures(design: Design, move: Move, suggest: bool, orbit: Orbit, spi
     """Balance, base, verdict, circle, coasting."""
     tell = Teller()
     _spins(tell, move, spin)
-    _balanced(tell, design, suggest, orbit, spin)
-    _stands(tell, design, suggest, orbit, spin)
+    (_balanced if orbit.cameras == 1 else _alike)(tell, design, suggest, orbit, spin)
+    if not orbit.overhead:
+        _stands(tell, design, suggest, orbit, spin)
     _limits(tell, design, move, suggest, orbit, spin)
     _stops(tell, design, orbit, spin)
     _winds(tell, design, move, spin)
@@ -119,7 +128,7 @@ def _given(orbit: Orbit) -> tuple[Given, ...]:
 
 def _balanced(tell: Teller, design: Design, suggest: bool, orbit: Orbit, spin: Spun) -> None:
     """At rest, and in motion, where heights differ."""
-    off, front = abs(spin.hub.unbalance), sum(m * r for m, r, a, _ in orbit.turns_as if math.cos(a) > 0)
+    off, camera = abs(spin.hub.unbalance), sum(m * r for m, r, a, _ in orbit.turns_as if math.cos(a) > 0)
     given = _given(orbit)
     source = "dynamics 2"
     tell.add(
@@ -127,10 +136,22 @@ def _balanced(tell: Teller, design: Design, suggest: bool, orbit: Orbit, spin: S
         by_method("balance.needed", "Weights that balance it", needed(orbit), "kg", "the camera side's sum over the weight arm", given, source=source, headline=True),
         by_method("balance.hung", "Weights hung", orbit.weights, "kg", "as entered", given[2:3], source="geometry"),
         by_method("balance.level_with", "at a height above the beam of", level_with(orbit), "m", "where the sums of mass, arm and height meet too", given, source=source),
-        by_method("balance.shakes", "Shakes sideways with", spin.hub.force, "N", "speed squared times what is out of balance", given, source=source),
-        by_method("balance.wobble", "Wobbles its hub with", spin.hub.moment, "N*m", "weight and pull outwards about the hub, in one plane, as it turns fastest", given, source=source),
     )  # fmt: skip
-    light = off > EVEN * front
+    if orbit.weights > 0:
+        front = sum(m * r * math.cos(a) for m, r, a, _ in orbit.turns_as)
+        tell.add(
+            by_method(
+                "balance.slide",
+                "Or slide the weights out by",
+                front / orbit.weights,
+                "m",
+                "what is left over them; minus for in",
+                given,
+                source=source,
+            )
+        )
+    _shakes(tell, given, spin)
+    light = off > EVEN * camera
     mend: tuple[Remedy, ...] = ()
     if suggest:
         mend = (Remedy("balance", Words("Balance it for me"), _changes(design, orbit)),)
@@ -144,8 +165,46 @@ def _balanced(tell: Teller, design: Design, suggest: bool, orbit: Orbit, spin: S
         )
     )
     tell.findings.append(
-        Finding("balance.balanced", "Balanced at rest", STRUCTURE, WATCH if light else CLEAR, "weights.mass", words, off, EVEN * front, "at_most", "kg*m", mend if light else (), figure="balance.off")
+        Finding("balance.balanced", "Balanced at rest", STRUCTURE, WATCH if light else CLEAR, "weights.mass", words, off, EVEN * camera, "at_most", "kg*m", mend if light else (), figure="balance.off")
     )  # fmt: skip
+
+
+def _shakes(tell: Teller, given: tuple[Given, ...], spin: Spun) -> None:
+    source = "dynamics 2"
+    tell.add(
+        by_method("balance.shakes", "Shakes sideways with", spin.hub.force, "N", "speed squared times what is out of balance", given, source=source),
+        by_method("balance.wobble", "Wobbles its hub with", spin.hub.moment, "N*m", "weight and pull outwards about the hub, in one plane, as it turns fastest", given, source=source),
+    )  # fmt: skip
+
+
+def _alike(tell: Teller, design: Design, suggest: bool, orbit: Orbit, spin: Spun) -> None:
+    """Several cameras at equal angles: balanced as long as all are on, and alike."""
+    one = rotor.turning(orbit.turns_as[:SIDE_ROWS], spin.fastest, orbit.beam)
+    given = (*_given(orbit)[:2], Given("n", float(orbit.cameras), "count", "cameras", "camera.count"))
+    tell.add(
+        by_method("balance.off", "Out of balance by", abs(spin.hub.unbalance), "kg*m", "sum of mass times arm, as arrows", given, source="dynamics 2"),
+        by_method("balance.one_off", "With a camera's side off, out by", abs(one.unbalance), "kg*m", "one side alone, as the others then miss it", given, source="dynamics 2", headline=True),
+    )  # fmt: skip
+    _shakes(tell, given, spin)
+    words = Words(
+        "{} cameras at equal angles balance each other while all are on and alike: never turn it with one off.",
+        ((float(orbit.cameras), "count"),),
+    )
+    tell.findings.append(
+        Finding(
+            "balance.balanced",
+            "Balanced at rest",
+            STRUCTURE,
+            CLEAR,
+            "camera.count",
+            words,
+            abs(spin.hub.unbalance),
+            1e-9,
+            "at_most",
+            "kg*m",
+            figure="balance.off",
+        )
+    )
 
 
 def _changes(design: Design, orbit: Orbit) -> Changes:
@@ -165,7 +224,7 @@ def _stands(tell: Teller, design: Design, suggest: bool, orbit: Orbit, spin: Spu
         Given("M", spin.floor.moment, "N*m", "about the floor, as it turns fastest"),
     )  # fmt: skip
     tell.add(
-        by_method("balance.base", "Base stands with a factor of", stood.factor, "1", "weight times the nearest edge over the moment about the floor", given, source="dynamics 2"),
+        by_method("balance.base", "Base stands with a factor of", stood.factor if stood.offset > NOTHING else math.inf, "1", "weight times the nearest edge over the moment about the floor", given, source="dynamics 2"),
         by_method("balance.offset", "Its weight acts off the axis by", stood.offset, "m", "that moment over the weight", given, source="dynamics 2"),
     )  # fmt: skip
     need = max(2.0, asked)
@@ -200,6 +259,19 @@ def _stands(tell: Teller, design: Design, suggest: bool, orbit: Orbit, spin: Spu
     )  # fmt: skip
 
 
+def circle(orbit: Orbit, spin: Spun) -> float:
+    """The circle that nobody enters while it turns: how far a part let go flies, rolls and bounces, and never nearer than
+    half a metre to what sweeps round [m].
+    """
+    flies = rotor.flight(OVERSHOOT * spin.fastest, orbit.tip, max(orbit.mount_high, orbit.beam))
+    return max(flies.exclusion, orbit.tip + BESIDE)
+
+
+def twists(design: Design, orbit: Orbit) -> float:
+    """What its feet hold of a twist about the axis before the base turns round [N*m]. Source: dynamics 2."""
+    return design.number("base.grip") * orbit.weight * GRAVITY * float(np.hypot(*orbit.feet[0])) / 1.5
+
+
 def _limits(tell: Teller, design: Design, move: Move, suggest: bool, orbit: Orbit, spin: Spun) -> None:
     """What is refused outright, and what may be turned how fast near whom."""
     speed = OVERSHOOT * spin.fastest
@@ -209,9 +281,8 @@ def _limits(tell: Teller, design: Design, move: Move, suggest: bool, orbit: Orbi
         by_formula("balance.energy", "Stored in the turn", "J", ENERGY, (Given("I", spin.hub.inertia, "1", "inertia about the axis, kg·m²"), w), source="dynamics 2"),
         by_formula("balance.side_load", "Camera is pulled outwards by", "1", PULL, (w, Given("r", orbit.radius, "m", "camera arm", "arm.front"), Given("g", GRAVITY, "m/s^2", "gravity")), source="dynamics 2"),
     )  # fmt: skip
-    flies = rotor.flight(speed, orbit.tip, max(orbit.mount_high, orbit.beam))
     tell.add(
-        by_method("balance.circle", "Nobody enters a circle of", flies.exclusion, "m", "how far a part let go flies, rolls and bounces", (w, Given("h", orbit.mount_high, "m", "height", "beam.height")), assumptions=("a screening, no certificate",), source="dynamics 2", headline=True)
+        by_method("balance.circle", "Nobody enters a circle of", circle(orbit, spin), "m", "how far a part let go flies, rolls and bounces", (w, Given("h", orbit.mount_high, "m", "height", "beam.height")), assumptions=("a screening, no certificate",), source="dynamics 2", headline=True)
     )  # fmt: skip
     inside = design.text("people.inside") == SOMEBODY
     values = (tell.value("balance.tip_speed"), tell.value("balance.energy"), tell.value("balance.side_load"))
@@ -260,7 +331,8 @@ def _stops(tell: Teller, design: Design, orbit: Orbit, spin: Spun) -> None:
     """Spin-up, coasting and the brake."""
     friction, brake = design.number("hub.friction"), design.number("brake.torque")
     half = orbit.bar.depth
-    drag = rotor.air_drag(((0.015, 1.2, orbit.radius),), ((half, orbit.radius), (half, orbit.rear)))
+    arms = [orbit.radius, orbit.rear] if orbit.cameras == 1 else [orbit.radius] * orbit.cameras
+    drag = rotor.air_drag(((CAMERA_FACE, 1.2, orbit.radius),) * orbit.cameras, [(half, arm) for arm in arms])
     inertia = Given("I", spin.hub.inertia, "1", "inertia about the axis, kg·m²")
     coast = rotor.coast(spin.hub.inertia, spin.fastest, friction, drag)
     up = design.number("spin.up")
@@ -271,6 +343,16 @@ def _stops(tell: Teller, design: Design, orbit: Orbit, spin: Spun) -> None:
         by_method("balance.spin_up", "Bring it up to speed with", torque, "N*m", "inertia times its speed over the time, and its friction", (inertia, design.given("t", "spin.up", "up to speed in", "s")), source="dynamics 2"),
         by_method("balance.hand", "a hand at the arm's end with", torque / orbit.radius, "N", "that over the camera arm", (Given("r", orbit.radius, "m", "camera arm", "arm.front"),), source="dynamics 2"),
     )  # fmt: skip
+    if not orbit.overhead:
+        hard = max(torque, brake)
+        tell.add(
+            by_method("balance.twist", "Feet hold a twist of", twists(design, orbit), "N*m", "grip of the feet at their distance over one and a half", (design.given("mu", "base.grip", "grip", "1"), design.given("R", "base.radius", "feet from the axis", "m")), source="dynamics 2")
+        )  # fmt: skip
+        tell.hold(
+            "balance.twist", "balance.twists", "Base does not turn round", STRUCTURE, "spin.up",
+            Words("Brought up to speed, or braked, with {}, its feet hold {}.", ((hard, "N*m"), (twists(design, orbit), "N*m"))), at_least=hard,
+            remedies=(set_one("gently", "Up to speed in {}", "spin.up", min(60.0, round(1.5 * up, 1)), "s"),) if torque >= brake else (set_one("softer", "A brake of {}", "brake.torque", round(0.7 * twists(design, orbit), 2), "N*m"),),
+        )  # fmt: skip
     stops = spin.hub.inertia * spin.fastest / (brake + friction) if brake > 0 else coast.time
     enough = math.ceil((spin.hub.inertia * spin.fastest / 5.0) * 10) / 10
     tell.hold(

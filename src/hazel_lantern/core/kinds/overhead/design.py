@@ -4,15 +4,11 @@ from __future__ import annotations
 
 from hazel_lantern.core.kinds.base import Declared, First, School
 from hazel_lantern.core.kinds.rail.design import CLAMPED, MOVING, carriage_parameters, rail_parameters
+from hazel_lantern.core.kinds.shared.inputs import BELOW, HELD_BY, tether
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
 
 TUBE, TWIN, SHUTTLE = "trolley", "twin", "shuttle"
 VARIANTS = ((TUBE, "One tube with a trolley"), (TWIN, "Two rails with a trolley"), (SHUTTLE, "Bored shuttle on a rod"))
-MOUNTS = (
-    ("joists", "Rated anchors in joists"), ("beam", "Clamps round a beam"), ("grid", "Rated clamps on a rated pipe grid"), ("brackets", "Wall brackets, screwed"),
-    ("ceiling", "Suspended ceiling, or its grid"), ("adhesive", "Adhesive or suction hooks"), ("plasterboard", "Plugs in plasterboard"),
-)  # fmt: skip
-BELOW = (("clear", "Nobody, kept clear"), ("people", "People at work"))
 USUAL: dict[str, dict[str, Value]] = {
     TWIN: {"rail.section": "al6063-round-30x2", "rail.spacing": 0.16},
     SHUTTLE: {
@@ -41,7 +37,7 @@ PARAMETERS: tuple[Parameter, ...] = (
         "Hanging",
         "rod or bracket, up and down",
     ),
-    Choice("hanger.mount", "Held by", MOUNTS, "joists", "Hanging", "what the hangers are fixed to"),
+    Choice("hanger.mount", "Held by", HELD_BY, "joists", "Hanging", "what the hangers are fixed to"),
     Choice("below", "Below it", BELOW, "clear", "Hanging", "who may be under it"),
     Quantity("bracket.reach", "Bracket reaches out", "m", 0.02, 1.0, 0.18, "Hanging", "from the wall to the rail"),
     Quantity(
@@ -54,20 +50,7 @@ PARAMETERS: tuple[Parameter, ...] = (
         "Hanging",
         "two screws up there, two a sixth as high",
     ),
-    Quantity(
-        "tether.slack", "Slack of the tether", "m", 0.0, 0.5, 0.03, "Tether", "how far the camera falls before it holds"
-    ),
-    Quantity("tether.stiffness", "Stiffness of the tether", "N/m", 500.0, 1e6, 20000.0, "Tether", "with its anchor"),
-    Quantity(
-        "tether.rated",
-        "Rated load of the tether",
-        "N",
-        0.0,
-        50000.0,
-        1000.0,
-        "Tether",
-        "as stamped on its weakest part",
-    ),
+    *tether("Tether"),
     Quantity(
         "rod.smallest",
         "Rod, thinnest place",

@@ -7,10 +7,10 @@ import math
 import numpy as np
 
 from hazel_lantern.core.kinds.base import Carried, Design
-from hazel_lantern.core.kinds.overhead.design import MOUNTS
 from hazel_lantern.core.kinds.rail.bends import Ride
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.shared.hung import caution, refusal, tether_figures
+from hazel_lantern.core.kinds.shared.inputs import HELD_BY
 from hazel_lantern.core.kinds.shared.steadied import through_head
 from hazel_lantern.core.mechanics import carriage, overhead
 from hazel_lantern.core.mechanics.safety import safety_class
@@ -37,7 +37,7 @@ ABREAST = 0.05  # metres between the two screws of a row
 def hanging_figures(design: Design, rail: Straight, ride: Ride, laid: Laid) -> Told:
     """Refusals first, then forces at the hangers, brackets and the tether."""
     tell = Teller()
-    mount = dict(MOUNTS)[design.text("hanger.mount")]
+    mount = dict(HELD_BY)[design.text("hanger.mount")]
     try:
         safety_class(design.text("safety"))
         overhead.check_mount(mount, "over people" if design.text("below") == "people" else "kept clear", rail.moving)

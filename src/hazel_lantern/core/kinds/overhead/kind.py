@@ -20,6 +20,7 @@ from hazel_lantern.core.kinds.base import (
     Path,
     Poses,
     View,
+    falls_to,
 )
 from hazel_lantern.core.kinds.overhead.block import block_figures
 from hazel_lantern.core.kinds.overhead.design import DECLARED, SCHOOLS, SHUTTLE, TOLD_APART_BY, TUBE, TWIN, VARIANTS
@@ -115,7 +116,7 @@ def _falls(overhead: Overhead) -> FallZone:
     """Under the rail from end to end, and out to where the camera hangs."""
     way = overhead.way
     half = way.length / 2 * math.cos(way.slope)
-    return FallZone(np.array([(-half, 0.0), (half, 0.0)]), ROUND + float(np.hypot(*way.lens[:2])), True)
+    return falls_to(np.array([(-half, 0.0), (half, 0.0)]), ROUND + float(np.hypot(*way.lens[:2])))
 
 
 def _draw(

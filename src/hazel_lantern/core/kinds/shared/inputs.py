@@ -4,6 +4,11 @@ from __future__ import annotations
 
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
 
+HELD_BY = (
+    ("joists", "Rated anchors in joists"), ("beam", "Clamps round a beam"), ("grid", "Rated clamps on a rated pipe grid"), ("brackets", "Wall brackets, screwed"),
+    ("ceiling", "Suspended ceiling, or its grid"), ("adhesive", "Adhesive or suction hooks"), ("plasterboard", "Plugs in plasterboard"),
+)  # fmt: skip
+BELOW = (("clear", "Nobody, kept clear"), ("people", "People at work"))
 BY_FRICTION, BY_LOCK, BY_HAND = "friction", "lock", "hand"
 
 
@@ -33,3 +38,12 @@ def kept_in_place(group: str, lock: float = 60.0) -> tuple[Parameter, ...]:
             "place.lock", "The lock holds", "N", 0.0, 5000.0, lock, group, "pulled along the travel until it slips"
         ),
     )
+
+
+def tether(group: str) -> tuple[Parameter, ...]:
+    """The inputs of what catches a camera that falls."""
+    return (
+        Quantity("tether.slack", "Slack of the tether", "m", 0.0, 0.5, 0.03, group, "how far the camera falls before it holds"),
+        Quantity("tether.stiffness", "Stiffness of the tether", "N/m", 500.0, 1e6, 20000.0, group, "with its anchor"),
+        Quantity("tether.rated", "Rated load of the tether", "N", 0.0, 50000.0, 1000.0, group, "as stamped on its weakest part"),
+    )  # fmt: skip
