@@ -249,6 +249,7 @@ class Session(QObject):
             shot.set,
             len(shot.via_m),
             len(shot.keys),
+            shot.move,
             shot.aim,
             [(axis.how, len(axis.keys)) for axis in shot.axes],
             [item.name for item in shown.kit_of(rig).items],

@@ -40,6 +40,7 @@ FRAMES = (
     ("", "none"), ("2.39", "2.39 : 1"), ("2", "2 : 1"), ("1.85", "1.85 : 1"), ("1.778", "16 : 9"), ("1.333", "4 : 3"), ("1", "1 : 1"), ("0.8", "4 : 5"), ("0.5625", "9 : 16"),
 )  # fmt: skip
 
+TIME = Quantity("shot.time", "In", "s", 0.2, 36000.0, 8.0, "The move", "duration of the move", "shot", short="In")
 PARAMETERS: tuple[Parameter, ...] = (
     Choice("shot.move", "Move", MOVES, RISE, "The move", "what the camera should do", "shot", pictures="moves"),
     Quantity(
@@ -67,7 +68,7 @@ PARAMETERS: tuple[Parameter, ...] = (
         short="To",
         beside=True,
     ),
-    Quantity("shot.time", "In", "s", 0.2, 36000.0, 8.0, "The move", "duration of the move", "shot", short="In"),
+    TIME,
     Quantity(
         "shot.ramp",
         "Ease at each end",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterable
 from functools import partial
 from typing import Any, Generic, TypeVar
@@ -30,6 +31,7 @@ from hazel_lantern.core.document.project import (
 from hazel_lantern.core.document.readable import plain
 from hazel_lantern.core.kinds import DECLARED, Declared, declared
 from hazel_lantern.core.mechanics.pins import CAMERA_THREADS
+from hazel_lantern.core.motion.profile import timing
 from hazel_lantern.core.motion.shapes import EASED, SHAPES
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
@@ -119,6 +121,9 @@ HEAD = Choice(
     table="heads",
 )
 MOVES = Choice("shape", "Shape", SHAPES, EASED, "Over time", "how it goes from key to key", "shot")
+RPM = Quantity(
+    "shot.rpm", "Turns a minute", "1", 0.001, 1000.0, 6.0, "Turning", "at its fastest; the shot's time follows"
+)
 CEILING = Quantity("set.ceiling", "Ceiling", "m", 0.0, 20.0, 0.0, "On the set", "0 for open sky", "shot")
 
 
@@ -179,11 +184,26 @@ def bindings(project: Project, rig_id: str, shot_id: str = "") -> dict[str, Bind
     kit = Place(lambda p: p.kit_of(rig.get(p)), lambda p, new: replace(p, kits=replaced(p.kits, new)))
     stage = Place(lambda p: p.set_of(shot.get(p)), lambda p, new: replace(p, sets=replaced(p.sets, new)))
     rows = [*_of_rig(project, rig), *_of_shot(project, rig, shot), *_of_kit(project, rig, kit)]
+    if declared_of(rig.get(project)).turns and shot.get(project).move in (shots.ARC, shots.CIRCLE):
+        rows.append((RPM, _changed_by(shot, Place(lambda p: _rpm(shot.get(p)), shot.put), _turning_at)))
     if stage.get(project).id:
         rows.append((CEILING, stage.field("ceiling_m")))
     for thing in stage.get(project).things:
         rows += _of_thing(thing, _named(stage.field("things"), thing.id, f"set {stage.get(project).id}, things"))
     return {parameter.key: Binding(parameter, place) for parameter, place in rows}
+
+
+def _rpm(shot: Shot) -> float:
+    """Turns a minute at its fastest."""
+    turns = 1.0 if shot.move == shots.CIRCLE else abs(shot.arc_rad) / (2 * math.pi)
+    return 60 * turns * timing(shot.keys, shot.segments).peak_speed
+
+
+def _turning_at(shot: Shot, value: float) -> Shot:
+    """The shot with its time such that it turns so fast; raises InputError where that is no time for a move."""
+    time = shot.duration_s * _rpm(shot) / value
+    shots.TIME.check(time)
+    return timed(shot, time)
 
 
 def parameters(project: Project, rig_id: str, shot_id: str = "") -> dict[str, Parameter]:

@@ -307,7 +307,8 @@ class Declared(Struct, frozen=True, kw_only=True):
 
     `home` is the package its kind module lies in; usual[variant] -> values a new rig of that variant starts with in
     place of the defaults; short[variant] -> its name in a few words; `about` what it does, `well` what it does well and
-    `asks` what it asks for, a sentence each; first[variant] -> a move it is made for, that of "" for all others.
+    `asks` what it asks for, a sentence each; first[variant] -> a move it is made for, that of "" for all others; `turns` says
+    that its speed is told in turns a minute.
     """
 
     id: str
@@ -321,6 +322,7 @@ class Declared(Struct, frozen=True, kw_only=True):
     well: str = ""
     asks: str = ""
     first: dict[str, First] = field(default_factory=dict)
+    turns: bool = False
 
 
 Drawer = Callable[..., Sketch]

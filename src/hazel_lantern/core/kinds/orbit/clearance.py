@@ -9,10 +9,11 @@ import math
 import numpy as np
 
 from hazel_lantern.core.kinds.base import Path
-from hazel_lantern.core.kinds.orbit.model import ENDS, STANDS_ON, THICK, Orbit
+from hazel_lantern.core.kinds.orbit.model import ENDS, STANDS_ON, THICK, DeskFrame, Orbit
 from hazel_lantern.core.nouns.figure import Given, by_method
 from hazel_lantern.core.nouns.finding import STRUCTURE, Remedy, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.nouns.words import Words
 
 CLEAR = 0.01  # metres that what turns passes what stands by, at least
 CAMERA_HIGH, CAMERA_BACK = 0.14, 0.07  # metres of a camera above its mount, and behind it
@@ -54,6 +55,7 @@ def clearance_figures(orbit: Orbit, path: Path) -> Told:
         _under_structure(tell, orbit, rings)
     if orbit.frame is not None:
         _past_post(tell, orbit, path)
+        _on_desk(tell, orbit, orbit.frame)
     return tell.told()
 
 
@@ -229,4 +231,18 @@ def _past_post(tell: Teller, orbit: Orbit, path: Path) -> None:
         "rig.past_post", "rig.clears_post", "What turns and the post", STRUCTURE, "frame.reach",
         f"The {name} passes the post by {{}}; {{}} is wanted." if gap >= 0 else f"The {name} meets the post: {{}} is missing with the {{}} that is wanted.",
         at_least=CLEAR, watch_at=1.0, remedies=(set_one("reach", "Reach over by {}", "frame.reach", reach, "m"),) if reach <= 1.6 else (),
+    )  # fmt: skip
+
+
+def _on_desk(tell: Teller, orbit: Orbit, frame: DeskFrame) -> None:
+    """What is filmed stands on the desk: its front edge lies beyond it."""
+    spare = min(frame.deep - frame.reach, frame.wide / 2) - orbit.subject[0]
+    deeper = math.ceil((frame.reach + orbit.subject[0] + 0.02) * 100) / 100
+    tell.add(
+        by_method("rig.on_desk", "Desk reaches beyond what is filmed by", spare, "m", "its depth less the reach of the frame, and what is filmed", (Given("d", frame.deep, "m", "desk deep", "desk.deep"), Given("a", frame.reach, "m", "reaches over", "frame.reach")), source="geometry")
+    )  # fmt: skip
+    tell.hold(
+        "rig.on_desk", "rig.desk_below", "Desk under what is filmed", STRUCTURE, "desk.deep",
+        "The desk reaches {} beyond what is filmed." if spare >= 0 else Words("What is filmed does not stand on the desk: the frame reaches {} too far over it.", ((-spare, "m"),)),
+        at_least=0.0, value=spare, remedies=(set_one("deeper", "A desk {} deep", "desk.deep", deeper, "m"),) if deeper <= 2.0 else (),
     )  # fmt: skip

@@ -72,7 +72,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("frame.lever", "Clamps from the edge", "m", 0.02, 0.4, 0.08, "Frame", "over which they hold the post", only=(DESK,)),
     Quantity("frame.legs", "Feet reach forward", "m", 0.2, 1.8, 0.9, "Frame", "under the desk, where it stands by itself", only=(DESK,)),
     Quantity("frame.wide", "Feet apart", "m", 0.2, 1.8, 0.8, "Frame", "", only=(DESK,)),
-    Quantity("desk.deep", "Desk deep", "m", 0.3, 1.6, 0.7, "Frame", "from its back edge, where the frame is", only=(DESK,)),
+    Quantity("desk.deep", "Desk deep", "m", 0.3, 2.0, 1.0, "Frame", "from its back edge, where the frame is", only=(DESK,)),
     Quantity("desk.wide", "Desk wide", "m", 0.4, 3.0, 1.4, "Frame", "", only=(DESK,)),
     Quantity("desk.mass", "Desk weighs", "kg", 2.0, 200.0, 28.0, "Frame", "with what stands on it but what is filmed", only=(DESK,)),
     Quantity("axis.plumb", "Axis out of plumb", "rad", 0.0, radians(5), radians(0.2), "Base", "as well as it is levelled", "travel"),
@@ -130,6 +130,7 @@ TOLD_APART_BY = ("balance.wobble", "balance.base", "balance.energy", "travel.lea
 
 DECLARED = Declared(
     home=__package__ or "",
+    turns=True,
     id="orbit",
     name="Orbit rig",
     variants=VARIANTS,

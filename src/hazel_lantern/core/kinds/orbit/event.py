@@ -28,7 +28,8 @@ def event_figures(design: Design, move: Move, optics: Optics, orbit: Orbit, spin
     splash = design.given("s", "event.reach", "splashes out to", "m")
     rings = swept(orbit)
     # Only what is above the table meets what flies off it.
-    near = min(inner for name, (inner, _, top) in rings.items() if top > orbit.table and name not in ("beam", "hub"))
+    above = [inner for name, (inner, _, top) in rings.items() if top > orbit.table and name not in ("beam", "hub")]
+    near = min(above, default=orbit.radius)
     gap = min(near, orbit.lens_at if orbit.inward else near) - reach
     tell.add(
         by_method("travel.splash", "Splash stays short of the camera by", gap, "m", "the nearest of camera, riser and weights above the table, less how far it splashes", (splash, Given("r", orbit.lens_at, "m", "lens goes round at", "rig.radius")), source="geometry")

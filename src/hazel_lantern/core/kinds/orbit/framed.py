@@ -164,7 +164,7 @@ def _strength(tell: Teller, design: Design, orbit: Orbit, made: DeskFrame, spin:
     level, twist = (knock + force) * made.reach, (knock + force) * drop + moment
     at_top = max(upright, math.sqrt(weigh**2 + level**2 + TORSION * twist**2))
     high = max(made.height - foot, 0.0)
-    ahead = weigh + moment + (knock + force) * max(orbit.lens_high - foot, high - drop)
+    ahead = weigh + moment + (knock + force) * max(orbit.lens_high - foot, orbit.beam - foot)
     sideways = math.hypot(weigh, moment + (knock + force) * high)
     at_foot = max(ahead, math.sqrt(sideways**2 + TORSION * level**2))
     given = (

@@ -52,8 +52,18 @@ def _headlines(
         "travel": ("{} turns a minute, leans {}", ("travel.rpm", "travel.lean")),
     }  # fmt: skip
     found = headlines(move, optics, figures, move.length, rig, lines)
-    turns = Words("{} round in {}, {}", ((spin.sweep, "rad"), (move.duration_s, "s"), (optics.focal_m, "m:lens")))
-    return {**found, "shot": turns}
+    return {**found, "shot": _turns(spin.sweep, move, optics)}
+
+
+def _turns(sweep: float, move: Move, optics: Optics) -> Words:
+    """How far round, as turns where they are whole or half."""
+    halves = sweep / np.pi
+    amounts = ((move.duration_s, "s"), (optics.focal_m, "m:lens"))
+    if abs(halves - round(halves)) > 1e-3 or round(halves) < 1:
+        return Words("{} round in {}, {}", ((sweep, "rad"), *amounts))
+    whole, half = divmod(round(halves), 2)
+    said = f"{whole or ''}{'½' if half else ''} turn{'s' if halves > 2.001 else ''}"
+    return Words(f"{said} in {{}}, {{}}", amounts)
 
 
 def _loading(design: Design, kit: Carried, move: Move, orbit: Orbit, spin: Spun) -> tuple[Words, ...]:

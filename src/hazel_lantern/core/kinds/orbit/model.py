@@ -11,7 +11,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import Material, StockSection, Turntable
-from hazel_lantern.core.kinds.base import Asked, Carried, Design, Members, Place3, Poses, Run, Standing
+from hazel_lantern.core.kinds.base import Asked, Carried, Design, Member, Members, Place3, Poses, Run, Standing
 from hazel_lantern.core.kinds.orbit.design import CAMERAS, CLAMPED, DESK, FOUR, HUNG, INWARD, RING, SLIDES
 from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.mechanics.track import Frames, headed
@@ -20,6 +20,7 @@ from hazel_lantern.core.workshop.laid import Bodies, Laid
 
 ROTOR, FLOOR = "rotor", "floor"
 CARRIES = ("Shaft", "Table")
+ARM = "Camera arm"
 THICK = 0.018  # metres of table, feet and camera plate, of the board that what hangs is screwed to
 FACETS = 24  # sides that stand for a round table
 NEAREST = 0.03  # metres from the axis that a lens may come
@@ -344,7 +345,14 @@ def mount(rig: Orbit, poses: np.ndarray) -> Frames:
 
 
 def members(rig: Orbit, poses: np.ndarray) -> Members:
-    """Beam, riser, weights and feet; what carries the subject itself is left out."""
-    pieces = replace(rig.laid, parts=tuple(part for part in rig.laid.parts if part.name not in CARRIES))
-    found: list[Run] = members_of(pieces, frames(rig, poses), (ROTOR,))
+    """Arms, riser, weights and feet, a short arm too; a table on the rig's own shaft is left out with it."""
+    carries = () if rig.overhead else CARRIES
+    pieces = replace(rig.laid, parts=tuple(part for part in rig.laid.parts if part.name not in carries))
+    bodies = frames(rig, poses)
+    found: list[Run] = members_of(pieces, bodies, (ROTOR,))
+    arm = next(part for part in pieces.parts if part.name == ARM)
+    if not any(run[0].name == ARM.lower() for run in found):
+        for place in arm.places:
+            frame = place.frame(bodies)
+            found.append((Member(ARM.lower(), rig.bar.depth / 2), frame.at, frame.place((arm.length, 0.0, 0.0))))
     return Members.at(len(poses), found)

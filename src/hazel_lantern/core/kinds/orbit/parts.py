@@ -10,6 +10,7 @@ from msgspec.structs import replace
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.orbit.design import TWO
 from hazel_lantern.core.kinds.orbit.model import (
+    ARM,
     ARM_HELD,
     ENDS,
     FLOOR,
@@ -67,7 +68,7 @@ def _pieces(design: Design, kit: Carried, rig: Orbit) -> Pieces:
     ]  # fmt: skip
     parts = [
         Part(
-            "A1", "Camera arm", Bar.of(catalogue, rig.bar.id, rig.radius + ENDS - rig.inner), _round(rig, rig.inner, 0.0, 0.0, (1.0, 0.0, 0.0)),
+            "A1", ARM, Bar.of(catalogue, rig.bar.id, rig.radius + ENDS - rig.inner), _round(rig, rig.inner, 0.0, 0.0, (1.0, 0.0, 0.0)),
             tuple(sorted((*held, *rise), key=lambda mark: mark.at)), "hub's end", "its two hub bolts from one setting with the other arm",
         )
     ]  # fmt: skip
