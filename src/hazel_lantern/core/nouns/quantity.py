@@ -128,7 +128,7 @@ class Several(Struct, frozen=True):
 
 class Readings(Struct, frozen=True):
     """Rows of numbers that were measured, such as heights at places, a quantity for each column; none to begin with.
-    The first column grows from row to row.
+    The first column grows from row to row; `another` is what the button for one more says.
     """
 
     key: str
@@ -139,6 +139,7 @@ class Readings(Struct, frozen=True):
     station: str = "rig"
     only: tuple[str, ...] = ()
     default: tuple[tuple[float, ...], ...] = ()
+    another: str = "Add a row"
 
     def check(self, value: object) -> tuple[tuple[float, ...], ...]:
         """The rows; raises InputError naming the row and what is wrong with it."""

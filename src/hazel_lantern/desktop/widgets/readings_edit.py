@@ -39,10 +39,11 @@ class ReadingsEdit(QWidget):
             theme.ink(head, "muted")
             head.setToolTip(readings.columns[k].words)
             self._grid.addWidget(head, 0, k)
-        self.more = QPushButton("Add a place")
+        self.more = QPushButton(readings.another)
         self.more.setObjectName(f"add.{readings.key}")
         self.more.setFont(theme.font(12))
         self.more.clicked.connect(self._add)
+        self._lay(0)
 
     def show_rows(self, rows: tuple[Row, ...], display: Display) -> None:
         """Other rows, or the same in other units; text being typed is left alone."""

@@ -118,6 +118,7 @@ PARAMETERS: tuple[Parameter, ...] = (
         "Ground",
         "heights under both pipes, every metre or closer; none for level ground",
         only=ON_PIPE,
+        another="Add a place",
     ),
     Choice(
         "ground.lies",

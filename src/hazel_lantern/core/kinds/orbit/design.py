@@ -109,6 +109,7 @@ PARAMETERS: tuple[Parameter, ...] = (
         "Three trial runs",
         "how strongly it shakes alone, and with the weight at three places, to the left from the camera arm",
         "balance",
+        another="Add a run",
     ),
     least_bump("Base"),
     Choice("safety", "If it fails", SAFETY, "B", "Base", "sets the factors on strength and tipping"),

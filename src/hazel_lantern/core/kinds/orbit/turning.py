@@ -390,8 +390,11 @@ def speed_curve(design: Design, orbit: Orbit, spin: Spun) -> Told:
         math.sqrt(stop["side_load"] * GRAVITY / orbit.radius),
     ) / OVERSHOOT  # fmt: skip
     rpm = np.linspace(0.0, 1.25 * max(refused, spin.fastest) / RPM, 41)
-    wobble = np.array([rotor.turning(orbit.turns_as, float(n) * RPM, orbit.beam).moment for n in rpm])
-    curve = Curve(
-        "balance.speed", "Hub is wobbled", rpm, wobble, "1", "N*m", "turns a minute", spin.fastest / RPM, refused / RPM
-    )
+    if orbit.cameras > 1:  # they balance, so what grows with speed is the pull on each
+        mass, radius = orbit.turns_as[0][:2]
+        label, unit, does = "A camera is pulled outwards", "N", mass * radius * (rpm * RPM) ** 2
+    else:
+        label, unit = "Hub is wobbled", "N*m"
+        does = np.array([rotor.turning(orbit.turns_as, float(n) * RPM, orbit.beam).moment for n in rpm])
+    curve = Curve("balance.speed", label, rpm, does, "1", unit, "turns a minute", spin.fastest / RPM, refused / RPM)
     return Told(curves=(curve,))
