@@ -59,7 +59,7 @@ VIEWS = {
         "dusk",
         "orchard-at-dusk",
         "hive-jib",
-        lambda w: (w.arrivals.choose_rig(), _until(lambda: len(w.arrivals.adding.found) == 19)),
+        lambda w: (w.arrivals.choose_rig(), _until(lambda: len(w.arrivals.adding.found) == 20)),
     ),
     "ways": ("balance", "dusk", "orchard-at-dusk", "hive-jib", lambda w: (w.comparing.ways(), QTest.qWait(3000))),
     "travel": (

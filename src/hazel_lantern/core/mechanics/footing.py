@@ -10,7 +10,7 @@ from msgspec import Struct
 
 from hazel_lantern.core.nouns.check import not_negative, positive
 from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
-from hazel_lantern.core.nouns.units import GRAVITY
+from hazel_lantern.core.nouns.units import AIR_DENSITY, GRAVITY
 
 LEAST_KNOCK = 20.0  # newtons
 Force = tuple[Sequence[float], Sequence[float]]
@@ -299,4 +299,4 @@ def wind_force(speed: float, area: float, drag: float = 1.2) -> float:
     Returns: force [N]. Raises: InputError. Source: statics 6, air of 1.225 kg/m^3.
     """
     not_negative(wind_speed=speed, wind_area=area, drag=drag)
-    return 0.5 * 1.225 * speed**2 * drag * area
+    return 0.5 * AIR_DENSITY * speed**2 * drag * area

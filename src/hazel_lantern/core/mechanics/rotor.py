@@ -12,7 +12,7 @@ from msgspec import Struct
 
 from hazel_lantern.core.nouns.check import finite, not_negative, positive
 from hazel_lantern.core.nouns.errors import InfeasibleError, InputError, RefusedError
-from hazel_lantern.core.nouns.units import GRAVITY
+from hazel_lantern.core.nouns.units import AIR_DENSITY, GRAVITY
 
 Masses = Sequence[Sequence[float]]  # each: mass [kg], radius [m], azimuth [rad], height [m]
 LIMITED_DRIVES = ("battery_limited", "hand")
@@ -135,7 +135,7 @@ def air_drag(faces: Sequence[tuple[float, float, float]], halves: Sequence[tuple
 
     Returns: torque over speed squared [N*m*s^2]. Raises: InputError. Source: dynamics 2.
     """
-    half = 0.5 * 1.225
+    half = 0.5 * AIR_DENSITY
     return half * (sum(a * cd * r**3 for a, cd, r in faces) + sum(1.2 * h * long**4 / 4 for h, long in halves))
 
 

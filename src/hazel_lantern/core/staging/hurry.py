@@ -53,7 +53,8 @@ def hurry_figures(shot: Shot, move: Move, limits: tuple[Limit, ...], pace: Told,
     )
     told = {figure.key: figure for figure in pace.figures}
     speed = Given("v", profile.peak_speed * way, "m/s", "fastest along the path")
-    if "shot.gap" in told and told["shot.gap"].value > 0:
+    # Below a thousandth of what anybody minds the subject is followed and only rounding is left.
+    if "shot.gap" in told and told["shot.gap"].value > screen.GAPS[0] / 1000:
         jumps = Given("J", told["shot.gap"].value, "1", "jumps each frame, of the width", "shot.gap")
         most = Given("J_most", screen.GAPS[0], "1", "jumps nobody minds")
         tell.add(

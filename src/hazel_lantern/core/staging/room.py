@@ -30,7 +30,7 @@ def room(shot: Shot, stage: FilmSet, kind: Kind, pieces: Members, scene: Scene, 
     radius = np.array([m.radius for m in members])
     tell.take(_in_picture(shot, members, ends, radius, seen))
     if stage.things:
-        tell.take(_meets(shot, stage, kind, scene, seen, members, ends, float(radius.max())))
+        tell.take(_meets(shot, stage, kind, scene, seen, members, ends, radius))
     ceiling = stage.ceiling_m
     if ceiling:
         tallest = float((ends[..., 2].max(axis=(0, 2)) + radius).max())
@@ -80,7 +80,7 @@ def _in_picture(shot: Shot, members: tuple[Member, ...], ends: np.ndarray, radiu
                     WATCH,
                     "shot.focal",
                     Words(
-                        f"The {members[m].name} comes into the picture at {{}}; a margin of a twentieth is kept.",
+                        f"The picture shows the {members[m].name} at {{}}; a margin of a twentieth is kept.",
                         ((when, "s"),),
                     ),
                 )
@@ -111,9 +111,11 @@ def _meets(
     seen: Staged,
     members: tuple[Member, ...],
     ends: np.ndarray,
-    grown: float,
+    grown: np.ndarray,
 ) -> Told:
-    """Parts of the rig inside things or no-go places, holds included; `ends` (poses, members, 2, 3) on the set."""
+    """Parts of the rig inside things or no-go places, holds included; `ends` (poses, members, 2, 3) on the set, each
+    member as thick as `grown` (members,) says.
+    """
     tell, path, points = Teller(), scene.path, along(ends)
     step = float(np.linalg.norm(np.diff(ends, axis=0), axis=-1).max(initial=0.0))
     for thing in stage.things:
@@ -139,7 +141,7 @@ def _meets(
                     PEOPLE if no_go or thing.kind == PERSON else PICTURE,
                     STOP,
                     f"thing.{thing.id}.x",
-                    Words(f"The {member.name} runs into {plain(thing)} during the move. Move one of them."),
+                    Words(f"The {member.name} and {plain(thing)} meet during the move. Move one of them."),
                 )
             )
     return tell.told()
@@ -165,7 +167,7 @@ def _holds(shot: Shot, points: np.ndarray, times: np.ndarray) -> list[tuple[np.n
     return [(still, np.arange(begins, ends, STEP)) for still, begins, ends in waits if ends > begins]
 
 
-def _ever(thing: Thing, times: np.ndarray, points: np.ndarray, grown: float) -> np.ndarray:
+def _ever(thing: Thing, times: np.ndarray, points: np.ndarray, grown: np.ndarray) -> np.ndarray:
     """Which members (members,) come into a thing at any of those moments (n,); points (n, members, points, 3)."""
     if not thing.stops:
         return _touched(thing, points, grown)
@@ -173,13 +175,14 @@ def _ever(thing: Thing, times: np.ndarray, points: np.ndarray, grown: float) -> 
     return np.asarray(np.any([_touched(now, points[k : k + 1], grown) for k, (now,) in enumerate(stood)], axis=0))
 
 
-def _touched(thing: Thing, points: np.ndarray, grown: float) -> np.ndarray:
-    """Which members (members,) come into a thing where it stands."""
-    reach = math.hypot(*thing.size_m[:2]) / 2 + grown
+def _touched(thing: Thing, points: np.ndarray, grown: np.ndarray) -> np.ndarray:
+    """Which members (members,) come into a thing where it stands, each by its own thickness (members,) [m]."""
+    reach = math.hypot(*thing.size_m[:2]) / 2 + float(grown.max())
     low, high = points.min(axis=(0, 1, 2)).tolist(), points.max(axis=(0, 1, 2)).tolist()
     if any(not a - reach <= at <= b + reach for a, at, b in zip(low[:2], thing.at_m[:2], high[:2], strict=True)):
         return np.zeros(points.shape[1], bool)
-    return np.asarray(inside(thing, points.reshape(-1, 3), grown).reshape(points.shape[:3]).any(axis=(0, 2)))
+    thick = np.broadcast_to(grown[:, None], points.shape[:3]).ravel()
+    return np.asarray(inside(thing, points.reshape(-1, 3), thick).reshape(points.shape[:3]).any(axis=(0, 2)))
 
 
 def place_figures(stage: FilmSet, kind: Kind, model: object, seen: Staged) -> Told:

@@ -119,8 +119,8 @@ def crossings(things: Sequence[Thing], start: np.ndarray, end: np.ndarray) -> tu
     return enter, leave
 
 
-def inside(thing: Thing, points: np.ndarray, grown: float = 0.0) -> np.ndarray:
-    """Which of the points (n, 3) lie in a thing's box, grown all round [m]; a tree counts as its trunk, a place
+def inside(thing: Thing, points: np.ndarray, grown: float | np.ndarray = 0.0) -> np.ndarray:
+    """Which of the points (n, 3) lie in a thing's box, grown all round, by one or (n,) [m]; a tree counts as its trunk, a place
     reaches up to head height.
     """
     away = np.asarray(points, float) - thing.at_m

@@ -63,6 +63,11 @@ class DeskFrame(Struct, frozen=True):
         return self.reach * self.way
 
 
+def bolts_apart(deep: float) -> float:
+    """A riser's two bolts, one above the other in an arm of that depth, each 10 mm from its edge or at a quarter [m]."""
+    return max(deep / 2, deep - 0.02)
+
+
 class Orbit(Struct, frozen=True):
     """Sizes in metres, masses in kilograms; the rig frame stands on the floor under the axis, the camera arm along x
     at angle 0. `radius` is where the camera's mount sits, `lens_at` and `lens_high` where its lens goes round, `turns_as`
@@ -107,6 +112,11 @@ class Orbit(Struct, frozen=True):
     def mount_high(self) -> float:
         """Of the mount above the floor [m]."""
         return self.beam + self.riser
+
+    @property
+    def pin_high(self) -> float:
+        """From the arm's middle to that of the weights on their pin [m]."""
+        return abs(self.weights_above)
 
     @property
     def lens_at(self) -> float:

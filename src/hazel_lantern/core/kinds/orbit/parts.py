@@ -19,6 +19,7 @@ from hazel_lantern.core.kinds.orbit.model import (
     ROTOR,
     THICK,
     Orbit,
+    bolts_apart,
     frames,
     sized,
 )
@@ -32,8 +33,9 @@ from hazel_lantern.core.workshop.part import Buy, Fastening, Part, ReadyMade
 from hazel_lantern.core.workshop.solids import DOWN, SIDE, TOP, UP, Bar, Block, Place, Sheet, Vector
 
 HELD = 0.02  # metres from an arm's end to the first of the bolts that hold it
-RISER_BOLTS = (-0.25, 0.25)  # of the beam's depth from its middle
 HUB = "Hub plate, 6 mm"
+PIN_WIDE = 0.012
+RODS = ((0.3, "300 mm", 3.6), (1.0, "1 m", 6.2), (2.0, "2 m", 10.4))  # up to that long [m], as sold, example price
 
 
 def build(design: Design, kit: Carried) -> Orbit:
@@ -58,12 +60,13 @@ def _round(rig: Orbit, x: float, y: float, z: float, along: Vector, up: Vector =
 def _pieces(design: Design, kit: Carried, rig: Orbit) -> Pieces:
     catalogue, bolt = design.catalogue, CAMERA_THREADS[kit.socket_thread]
     # Two bolts, one above the other, where there is a riser to bolt.
-    risen = RISER_BOLTS if abs(rig.riser) > rig.bar.depth else ()
+    apart = bolts_apart(rig.bar.depth) / 2
+    risen = (rig.bar.depth / 2 - apart, rig.bar.depth / 2 + apart) if abs(rig.riser) > rig.bar.depth else ()
     held = [Mark(at, HOLE, 0.0065, note="hub bolt", face=TOP, fastening="hub bolt") for at in (HELD, HELD + ARM_HELD)]
     if rig.slides:
         held.append(Mark(rig.radius - rig.inner, LINE, note="lock here, both slides alike", face=TOP))
     rise = [
-        Mark(rig.radius - rig.inner, HOLE, 0.0065, note="riser", across=rig.bar.depth * (0.5 + off), face=SIDE, fastening="riser bolt")
+        Mark(rig.radius - rig.inner, HOLE, 0.0065, note="riser", across=off, face=SIDE, fastening="riser bolt")
         for off in risen
     ]  # fmt: skip
     parts = [
@@ -87,7 +90,7 @@ def _pieces(design: Design, kit: Carried, rig: Orbit) -> Pieces:
         parts.append(
             Part(
                 "C1", "Riser", Bar.of(catalogue, rig.rises.id, tall), _round(rig, rig.radius, aside, foot, way, (-1.0, 0.0, 0.0)),
-                tuple(Mark(rig.bar.depth * (0.5 + off), HOLE, 0.0065, note="beam", face=SIDE, fastening="riser bolt") for off in risen), "foot", "drill with the beam, square to it",
+                tuple(Mark(off, HOLE, 0.0065, note="beam", face=SIDE, fastening="riser bolt") for off in risen), "foot", "drill with the beam, square to it",
             )
         )  # fmt: skip
     half = PLATE / 2
@@ -104,7 +107,7 @@ def _pieces(design: Design, kit: Carried, rig: Orbit) -> Pieces:
     return Pieces(
         tuple(parts),
         things,
-        (*_fastenings(kit), *support.fastenings),
+        (*_fastenings(kit, rig), *support.fastenings),
         (*_hub(design, rig), *support.loose, *(buy for part in parts for buy in sawn(part))),
     )
 
@@ -126,6 +129,17 @@ def _things(kit: Carried, rig: Orbit) -> tuple[ReadyMade, ...]:
                 "Weights", Block((size, size, size)), rig.weights, "weight", (place,), None, "with pin and collars"
             )
         )
+        if rig.pin_high > rig.bar.depth:
+            up = math.copysign(rig.pin_high / 2, rig.weights_above)
+            found.append(
+                ReadyMade(
+                    "Weight pin",
+                    Block((PIN_WIDE, PIN_WIDE, rig.pin_high)),
+                    0.0,
+                    "steel",
+                    (Place(ROTOR, (-rig.rear, 0.0, up)),),
+                )
+            )
     under = rig.bar.depth / 2 + 0.01
     found.append(
         ReadyMade(
@@ -139,10 +153,16 @@ def _things(kit: Carried, rig: Orbit) -> tuple[ReadyMade, ...]:
     return tuple(found)
 
 
-def _fastenings(kit: Carried) -> tuple[Fastening, ...]:
+def _fastenings(kit: Carried, rig: Orbit) -> tuple[Fastening, ...]:
+    # Through the arm, up to the weights and through them, with room for nuts.
+    long = rig.bar.depth / 2 + rig.pin_high + rig.weight_side / 2 + 0.04
+    size, price = next((size, price) for most, size, price in RODS if long <= most)
     return (
         Fastening("hub bolt", (Buy("Bolt M6×70 with lock nut", 1, 0.55, "arms on the hub"),), reach=0.06),
-        Fastening("weight pin", (Buy("Threaded rod M12, 300 mm, with nuts and collars", 1, 3.6, "weights"),)),
+        Fastening(
+            "weight pin",
+            (Buy(f"Threaded rod M12, {size}, with nuts and collars", 1, price, "weights, cut to what it must reach"),),
+        ),
         Fastening("riser bolt", (Buy("Bolt M6×70 with lock nut", 1, 0.6, "riser to the beam"),), reach=0.1),
         Fastening(
             "camera",

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from hazel_lantern.core.catalogue import Turntable
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.orbit.design import TWO
-from hazel_lantern.core.kinds.orbit.model import ARM_HELD, Orbit
+from hazel_lantern.core.kinds.orbit.model import ARM_HELD, Orbit, bolts_apart
 from hazel_lantern.core.kinds.orbit.parts import HELD
 from hazel_lantern.core.kinds.orbit.turning import OVERSHOOT, Spun
 from hazel_lantern.core.kinds.shared.holes import Drilled, left_beside
@@ -19,7 +19,7 @@ from hazel_lantern.core.kinds.shared.works import SHEAR_OF_STEEL, bears, bolt_be
 from hazel_lantern.core.mechanics import rotor
 from hazel_lantern.core.mechanics.safety import HAND_SWING
 from hazel_lantern.core.nouns.figure import Given, by_method
-from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STOP, STRUCTURE, WATCH, Finding, set_one
+from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STOP, STRUCTURE, WATCH, Finding, Remedy, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
@@ -32,6 +32,7 @@ FRICTION = 0.15
 EDGE = 0.03  # metres from the camera's screw to the edge of its foot
 HUB_HOLE = 0.0065
 RING_ACROSS = {"plate-150": 0.12, "plate-300": 0.26, "ring-200": 0.18}  # metres across their balls
+PIN_MODULUS = 93.8e-9  # cubic metres, core of an M12 rod
 M6 = 20.1e-6  # square metres of that bolt
 FLANGE_LEVER, FOOT_SCREWS = (
     0.09,
@@ -46,6 +47,7 @@ def strength_figures(design: Design, orbit: Orbit, spin: Spun) -> Told:
     design = judged(design, orbit)
     _beam(tell, design, orbit, speed, knock)
     _riser(tell, design, orbit, speed, knock)
+    _pin(tell, design, orbit, speed)
     if not orbit.overhead:
         _shaft(tell, design, orbit, speed, knock)
     _bearings(tell, design, orbit, speed, knock)
@@ -153,13 +155,48 @@ def _riser(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: floa
         ),
         "riser.section", source="dynamics 2, statics 3",
     )  # fmt: skip
-    apart = orbit.bar.depth / 2
+    apart, allowed = bolts_apart(orbit.bar.depth), SHEAR_OF_STEEL * bolt_bears(design)
+    bent = HAND_SWING * (out * high + off + knock * high)
     works(
-        tell, "rig.riser_bolts", "bolt of the riser", HAND_SWING * (out * high + off + knock * high) / apart / M6, SHEAR_OF_STEEL * bolt_bears(design),
+        tell, "rig.riser_bolts", "bolt of the riser", bent / apart / M6, allowed,
         "the same moment over the two bolts' distance, on one M6 cut across",
-        (Given("M", HAND_SWING * (out * high + off + knock * high), "N*m", "at the riser's foot", "riser.height"), Given("a", apart, "m", "bolts apart", "arm.section")),
-        "arm.section", source="statics 13",
+        (Given("M", bent, "N*m", "at the riser's foot", "riser.height"), Given("a", apart, "m", "bolts apart", "arm.section")),
+        "arm.section", source="statics 13", remedies=_deeper(design, orbit, bent / M6 / allowed),
     )  # fmt: skip
+
+
+def _pin(tell: Teller, design: Design, orbit: Orbit, speed: float) -> None:
+    """The threaded rod the weights stand or hang on, bent at the arm as it turns and as it is spun up."""
+    if orbit.weights <= 0 or orbit.pin_high <= orbit.bar.depth:
+        return
+    out = orbit.weights * orbit.rear * speed**2
+    along = orbit.weights * orbit.rear * speed / design.number("spin.up")
+    works(
+        tell, "rig.pin", "pin of the weights", HAND_SWING * math.hypot(out, along) * orbit.pin_high / PIN_MODULUS, bears(design, design.catalogue.materials["steel"]),
+        "pull outwards and what speeds it up, at its height, times 1.5, over the core of an M12 rod",
+        (
+            Given("m_w", orbit.weights, "kg", "weights", "weights.mass"), Given("r_w", orbit.rear, "m", "weight arm", "arm.rear"),
+            Given("h", orbit.pin_high, "m", "weights from the arm", "weights.above"), Given("w", speed, "rad/s", "a tenth over its fastest", "travel.fastest"),
+        ),
+        "weights.above", source="dynamics 2, statics 3",
+    )  # fmt: skip
+
+
+def _deeper(design: Design, orbit: Orbit, apart: float) -> tuple[Remedy, ...]:
+    """The lightest arm of the same material deep enough for the riser's bolts that far apart [m]."""
+    enough = [
+        bar
+        for bar in design.catalogue.sections.values()
+        if bar.material == orbit.bar.material
+        and bar.shape == orbit.bar.shape
+        and bolts_apart(bar.depth) >= 1.05 * apart
+    ]
+    best = min(enough, key=lambda bar: float(bar.section().area), default=None)
+    return (
+        (set_one("deeper", f"An arm of {best.name[:1].lower()}{best.name[1:]}", "arm.section", best.id),)
+        if best
+        else ()
+    )
 
 
 def _shaft(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: float) -> None:
