@@ -294,7 +294,7 @@ def test_each_footing_figure_is_at_its_own_worst_of_all_poses(seed):
                 least = {key: min(had, new) for (key, had), new in zip(least.items(), now, strict=True)}
     for key, brute in least.items():
         found = result.figures[f"balance.{key}"].value
-        assert found <= brute + 1e-9, key
+        assert found <= brute + 1e-6 * abs(brute) + 1e-9, key
         assert found == pytest.approx(brute, rel=0.01, abs=0.002 if key == "footing_margin" else 0.3), key
 
 

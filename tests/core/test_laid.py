@@ -69,7 +69,20 @@ def test_pieces_weigh_what_the_mechanism_weighs(kind, variant, data):
         "jib": (),
         "gantry": ("Runway", "Post", "Brace", "Raking leg", "Foot tie", "Ballast"),
         "dolly": ("Tie", "Joint tube", "Joint bar"),
-        "orbit": ("Shaft", "Table", "Foot of the base", "Ballast of the base", "What is filmed", "Hub"),
+        "orbit": (
+            "Shaft",
+            "Table",
+            "Foot of the base",
+            "Ballast of the base",
+            "What is filmed",
+            "Hub",
+            "Hub shaft",
+            "Board overhead",
+            "Post",
+            "Upper pipe",
+            "Foot of the frame",
+            "Cross pipe",
+        ),
     }.get(kind, on_the_floor)
     pieces = sum(piece.mass for piece in laid.placed if piece.name not in apart)
     # A mass that was entered stands, and a finding says by how much the pieces listed are heavier.

@@ -35,6 +35,7 @@ SIDE_ROWS = 4  # of what turns that make a camera's side: kit, riser, plate, arm
 COLLAR = 0.02  # metres of a bearing and its collar beyond the bearing's middle
 LEAST_SHAFT = 0.05  # metres of shaft that are needed for a hub
 BOARD = 0.3  # metres square, of the board overhead
+BELOW_DESK, BELOW_HUB = 0.3, 0.02  # metres of a clamped post under the desk's top, of a shaft under its hub
 DESK_FOOT = 0.05  # metres from a desk's edge to its feet
 
 Row = tuple[float, float, float, float]  # mass [kg], radius [m], azimuth [rad], height above the floor [m]
@@ -61,6 +62,14 @@ class DeskFrame(Struct, frozen=True):
     def post(self) -> np.ndarray:
         """Where the post stands (2,) [m]."""
         return self.reach * self.way
+
+    def foot(self, table: float) -> float:
+        """Of its post above the floor, clamped below the desk's top [m]."""
+        return table - BELOW_DESK if self.clamped else 0.0
+
+    def pipes(self, table: float) -> float:
+        """Of post and upper pipe together [m]."""
+        return self.height - self.foot(table) + self.reach + self.pipe.depth
 
 
 def bolts_apart(deep: float) -> float:
@@ -162,6 +171,11 @@ class Orbit(Struct, frozen=True):
         if self.frame is not None:
             return self.frame.drop - self.frame.pipe.depth / 2
         return self.structure - THICK - self.beam if self.structure and self.ring is None else 0.0
+
+    @property
+    def hub_shaft_long(self) -> float:
+        """Of the whole of that shaft, out below the hub [m]."""
+        return self.hub_shaft + self.hub_half + BELOW_HUB if self.hub_shaft else 0.0
 
 
 def sized(design: Design, kit: Carried) -> Orbit:
@@ -267,15 +281,11 @@ def _stands(design: Design, rig: Orbit) -> float:
         pipe = rig.frame.pipe.line(materials[rig.frame.pipe.material])
         feet = 0.0 if rig.frame.clamped else pipe * (2 * number("frame.legs") + number("frame.wide"))
         return (
-            HUB_MASS
-            + shaft_line * rig.hub_shaft
-            + pipe * (rig.frame.height + rig.frame.reach)
-            + feet
-            + number("base.mass")
+            HUB_MASS + shaft_line * rig.hub_shaft_long + pipe * rig.frame.pipes(rig.table) + feet + number("base.mass")
         )
     board = materials["plywood"].density * THICK
     if rig.structure:
-        return HUB_MASS + shaft_line * rig.hub_shaft + board * BOARD**2
+        return HUB_MASS + shaft_line * rig.hub_shaft_long + board * BOARD**2
     legs = len(rig.feet) * number("base.radius") * rig.foot.line(materials[rig.foot.material])
     top = FACETS / 2 * math.sin(2 * math.pi / FACETS) * rig.table_radius**2 * board
     post = shaft_line * (rig.table - THICK - STANDS_ON - rig.foot.depth)

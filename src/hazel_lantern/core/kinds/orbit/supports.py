@@ -101,10 +101,9 @@ def _hung(design: Design, rig: Orbit) -> Pieces:
 
 
 def _hub_shaft(design: Design, rig: Orbit, top: float) -> Part:
-    below = rig.hub_half + 0.02
     return Part(
-        "S1", "Hub shaft", Bar.of(design.catalogue, rig.shaft.id, rig.hub_shaft + below), (Place(FLOOR, (0.0, 0.0, top), DOWN, (1.0, 0.0, 0.0)),),
-        (Mark(rig.hub_shaft, LINE, note="middle of the arms", face=SIDE), Mark(rig.hub_shaft + below - 0.01, HOLE, 0.0065, note="bolt that the hub cannot pass", face=SIDE, fastening="stop bolt")),
+        "S1", "Hub shaft", Bar.of(design.catalogue, rig.shaft.id, rig.hub_shaft_long), (Place(FLOOR, (0.0, 0.0, top), DOWN, (1.0, 0.0, 0.0)),),
+        (Mark(rig.hub_shaft, LINE, note="middle of the arms", face=SIDE), Mark(rig.hub_shaft_long - 0.01, HOLE, 0.0065, note="bolt that the hub cannot pass", face=SIDE, fastening="stop bolt")),
         "upper end", "straight within 0.5 mm a metre",
     )  # fmt: skip
 
@@ -114,7 +113,7 @@ def _framed(design: Design, rig: Orbit, frame: DeskFrame) -> Pieces:
     x, y = (float(v) for v in frame.post)
     towards = (-float(frame.way[0]), -float(frame.way[1]), 0.0)
     aside = (float(frame.way[1]), -float(frame.way[0]), 0.0)
-    foot = 0.0 if not frame.clamped else rig.table - 0.3
+    foot = frame.foot(rig.table)
     parts = [
         Part(
             "F1", "Post", Bar.of(catalogue, frame.pipe.id, frame.height - foot), (Place(FLOOR, (x, y, foot), UP, aside),),
