@@ -47,6 +47,17 @@ def test_the_hub_feels_the_moments_of_every_piece_as_it_turns():
     assert mass == pytest.approx(sum(row[0] for row in rig.turns_as))
 
 
+def test_what_holds_the_weights_bends_by_their_pull_and_is_bought_long_enough():
+    """A rod held at the arm, pulled at its end: outwards all the way round, along the turn while it is spun up."""
+    result = orbit(weights__above=0.32, spin__up=1.0)
+    rig, speed = result.model, 1.1 * value(result, "travel.fastest")
+    pull = rig.weights * rig.rear * np.array([speed**2, speed / 1.0])
+    core = math.pi * 0.00985**3 / 32
+    assert value(result, "rig.pin_stress") == pytest.approx(1.5 * np.linalg.norm(pull) * 0.32 / core, rel=2e-3)
+    (rod,) = (line.name for line in result.laid.bought if line.name.startswith("Threaded rod"))
+    assert "1 m" in rod and rig.bar.depth / 2 + 0.32 + rig.weight_side / 2 > 0.3
+
+
 def test_balanced_for_me_it_stays_where_it_is_left_and_hardly_wobbles():
     start = changes.set_values(sample(), RIG, [("weights.mass", 1.0), ("weights.above", -0.1)])
     after = perform(start, SHELF, RIG, "balance")

@@ -215,6 +215,20 @@ class Rope(Row, frozen=True, kw_only=True):
     words: str = ""
 
 
+class TightRope(Row, frozen=True, kw_only=True):
+    """A rope to stretch and run on, to haul or to guy with: its sort, diameter [m], mass a metre [kg/m], stiffness EA
+    and breaking load [N], price a metre.
+    """
+
+    sort: Literal["wire7x7", "wire7x19", "hmpe", "aramid", "polyester", "nylon"]
+    d: float
+    mass: float
+    ea: float
+    breaking: float
+    price: float
+    words: str = ""
+
+
 class Turntable(Row, frozen=True, kw_only=True):
     """What a rig pans on: friction and greatest tilting moment [N*m], stiffness against tilt [N*m/rad], mass [kg],
     height [m], and what it may be pulled apart with [N], 0 where it only presses.
@@ -255,7 +269,7 @@ class Head(Row, frozen=True, kw_only=True):
 
 TABLES: dict[str, type[Row]] = {
     "materials": Material, "sections": StockSection, "bolts": Bolt, "grades": Grade, "bearings": Bearing, "stands": Stand, "plates": Plate, "wheels": Wheel,
-    "ropes": Rope, "turntables": Turntable, "heads": Head,
+    "ropes": Rope, "lines": TightRope, "turntables": Turntable, "heads": Head,
 }  # fmt: skip
 R = TypeVar("R", bound=Row)
 
@@ -273,6 +287,7 @@ class Catalogue(msgspec.Struct, frozen=True):
     plates: dict[str, Plate]
     wheels: dict[str, Wheel]
     ropes: dict[str, Rope]
+    lines: dict[str, TightRope]
     turntables: dict[str, Turntable]
     heads: dict[str, Head]
     sources: dict[str, str]

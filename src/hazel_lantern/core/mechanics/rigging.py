@@ -58,15 +58,24 @@ class Rope(Struct, frozen=True):
 
 
 def stock(sort: str) -> Stock:
-    """A row of the table; raises InputError."""
+    """A row of the table.
+
+    sort: of rope, as wire7x7
+
+    Returns: the row, a `Stock`. Raises: InputError. Source: dynamics 1.3.
+    """
     if sort not in STOCK:
         raise InputError("rope", repr(sort), f"must be one of {', '.join(STOCK)}")
     return STOCK[sort]
 
 
 def rope(sort: str, thick: float) -> Rope:
-    """What a rope of that thickness [m] comes to. Raises InputError outside 3 to 6 mm. Source: dynamics 1.3; a maker's
-    own figures go before these.
+    """What a rope of a thickness comes to; a maker's own figures go before these.
+
+    sort: of rope, as wire7x7
+    thick: diameter [m]
+
+    Returns: a `Rope`. Raises: InputError outside 3 to 6 mm. Source: dynamics 1.3.
     """
     row = stock(sort)
     if not THICKNESS[0] - 1e-9 <= thick <= THICKNESS[1] + 1e-9:
@@ -76,9 +85,12 @@ def rope(sort: str, thick: float) -> Rope:
 
 
 def end_left(sort: str, end: str) -> float:
-    """What an end leaves of a rope's strength [-].
+    """What an end leaves of a rope's strength.
 
-    Raises: InputError for an end that is not known or not made in that rope; RefusedError for a knot in wire rope.
+    sort: of rope, as wire7x7
+    end: swaged, clips, splice, bowline, figure8 or overhand
+
+    Returns: share [-]. Raises: InputError for an end that is not known or not made in that rope; RefusedError for a knot in wire rope.
     Source: dynamics 1.3.
     """
     row = stock(sort)
@@ -94,8 +106,12 @@ def end_left(sort: str, end: str) -> float:
 
 
 def bend_left(thick: float, over: float) -> float:
-    """What bending a rope over a pin or wheel of that diameter leaves of its strength [-]. Raises InputError where the
-    pin is thinner than the rope. Source: dynamics 1.3.
+    """What bending a rope over a pin or wheel leaves of its strength.
+
+    thick: diameter of the rope [m]
+    over: diameter of the pin or wheel [m]
+
+    Returns: share [-]. Raises: InputError where the pin is thinner than the rope. Source: dynamics 1.3.
     """
     positive(thick=thick, over=over)
     if over < thick:
@@ -104,7 +120,12 @@ def bend_left(thick: float, over: float) -> float:
 
 
 def refuse_people(near: bool) -> None:
-    """Raises RefusedError where anybody may be under a tight rope or beside it. Source: dynamics 1.4."""
+    """Nothing runs over people.
+
+    near: whether anybody may be under a tight rope or beside it
+
+    Returns: nothing. Raises: RefusedError where somebody may. Source: dynamics 1.4.
+    """
     if near:
         raise RefusedError(
             "nothing is designed here that runs over people or near them: it needs a qualified rigger and the local rules",
@@ -113,7 +134,13 @@ def refuse_people(near: bool) -> None:
 
 
 def verdict(sort: str, factor: float) -> str:
-    """OK or STOP for how many times stronger a rope is than its worst pull. Source: dynamics 1.4."""
+    """Whether a rope is strong enough as a track over kept-clear ground.
+
+    sort: of rope, as wire7x7
+    factor: how many times stronger it is than its worst pull [-]
+
+    Returns: OK or STOP. Raises: InputError. Source: dynamics 1.4.
+    """
     row = stock(sort)
     positive(factor=factor)
     return OK if row.track and factor >= LEAST[row.family] else STOP
@@ -135,7 +162,7 @@ def guyed_post(out: float, down: float, slope: float, guys: int = 1, half_angle:
     guys: 1 or 2
     half_angle: of two, either side of the line of the pull, seen from above [rad]
 
-    Raises: InputError. Source: dynamics 1.5.
+    Returns: forces, a `Post`. Raises: InputError. Source: dynamics 1.5.
     """
     not_negative(out=out)
     finite(down=down)
@@ -150,21 +177,42 @@ def guyed_post(out: float, down: float, slope: float, guys: int = 1, half_angle:
 
 
 def dead_weight(guy: float, slope: float, grip: float, factor: float = 1.5) -> float:
-    """Mass on the ground that a guy neither drags nor lifts [kg]. Raises InputError. Source: dynamics 1.5."""
+    """Mass on the ground that a guy neither drags nor lifts.
+
+    guy: its pull [N]
+    slope: of the guy above the ground [rad]
+    grip: friction on the ground [-]
+    factor: against being dragged [-]
+
+    Returns: mass [kg]. Raises: InputError. Source: dynamics 1.5.
+    """
     not_negative(guy=guy)
     positive(grip=grip, factor=factor)
     return guy * (factor * math.cos(slope) / grip + math.sin(slope)) / GRAVITY
 
 
 def redirect(one: float, other: float, turned: float) -> float:
-    """What a pulley is pulled with that turns a rope by that angle [rad]: a straight rope pulls it not at all [N].
-    Source: dynamics 1.5.
+    """What a pulley is pulled with that turns a rope round.
+
+    one: pull on the one side [N]
+    other: pull on the other [N]
+    turned: by how much the rope turns at it, 0 where it goes straight on [rad]
+
+    Returns: force [N]. Raises: InputError. Source: dynamics 1.5.
     """
+    finite(turned=turned)
     not_negative(one=one, other=other)
     return math.sqrt(max(0.0, one**2 + other**2 - 2 * one * other * math.cos(turned)))
 
 
 def stored(pull: float, length: float, ea: float) -> float:
-    """What a tight rope stores [J]. Source: dynamics 1.3."""
+    """What a tight rope stores.
+
+    pull: its tension [N]
+    length: unstretched [m]
+    ea: its stiffness [N]
+
+    Returns: energy [J]. Raises: InputError. Source: dynamics 1.3.
+    """
     positive(length=length, ea=ea)
     return pull**2 * length / (2 * ea)

@@ -99,8 +99,10 @@ def reach(pull: Numbers, lift: Numbers, length: Numbers, weight: Numbers, ea: Nu
     pull: its force across, the same all along [N]
     lift: its force upwards where it begins [N]
     length: unstretched [m]
+    weight: a metre of it, unstretched [N/m]
+    ea: its stiffness [N]
 
-    Source: dynamics 1.1; an elastic catenary without a division by its weight.
+    Returns: across and up (n,) [m]. Source: dynamics 1.1; an elastic catenary without a division by its weight.
     """
     pull, lift, length = np.broadcast_arrays(*(np.asarray(v, float) for v in (pull, lift, length)))
     ends = lift + weight * length
@@ -121,6 +123,7 @@ def reach(pull: Numbers, lift: Numbers, length: Numbers, weight: Numbers, ea: Nu
 def rolling(line: Line, length: Numbers, load: Numbers, at: Numbers) -> Hung:
     """A carriage on free wheels: the rope pulls alike on both sides of it.
 
+    line: the rope's ends and stuff, a `Line`
     length: of the rope unstretched [m]
     load: weight of the carriage [N]
     at: how far from A it stands, along the span [m]
@@ -132,22 +135,38 @@ def rolling(line: Line, length: Numbers, load: Numbers, at: Numbers) -> Hung:
 
 
 def rolling_at_sag(line: Line, sag: Numbers, load: Numbers, at: Numbers) -> Hung:
-    """A carriage on free wheels that hangs so far below the chord [m], with the rope that takes, `Hung.length`.
+    """A carriage on free wheels that hangs so far below the chord, with the rope that takes.
 
-    Raises: InputError. Source: dynamics 1.2, solved together with the shape.
+    line: the rope's ends and stuff, a `Line`
+    sag: below the straight line from end to end [m]
+    load: weight of the carriage [N]
+    at: how far from A it stands, along the span [m]
+
+    Returns: the shape, a `Hung`, its `length` found with it. Raises: InputError. Source: dynamics 1.2.
     """
     given = _checked(line, load, at, sag=sag)
     return _best(given, lambda g, s: _rolled(g, s, fixed=False))
 
 
 def clamped(line: Line, length: Numbers, load: Numbers, at: Numbers) -> Hung:
-    """A load fixed to the rope, as in `rolling`, that pulls straight down: the same force across on both sides."""
+    """A load fixed to the rope that pulls straight down: the same force across on both sides.
+
+    line: the rope's ends and stuff, a `Line`
+    length: of the rope unstretched [m]
+    load: that hangs [N]
+    at: how far from A it hangs, along the span [m]
+
+    Returns: the shape, a `Hung`. Raises: InputError. Source: dynamics 1.1.
+    """
     given = _checked(line, load, at, length=length)
     return _best(given, _clamped)
 
 
 def bare_length(line: Line, pull: Numbers) -> tuple[np.ndarray, np.ndarray]:
-    """The rope that hangs between both ends with a force across [N].
+    """The rope that hangs between both ends with a force across.
+
+    line: the rope's ends and stuff, a `Line`
+    pull: force across, the same all along [N]
 
     Returns: its unstretched length [m], and how it lifts at A, minus where it pulls down [N] (n,). Raises: InputError,
     InfeasibleError. Source: dynamics 1.2.
@@ -169,9 +188,12 @@ def bare_length(line: Line, pull: Numbers) -> tuple[np.ndarray, np.ndarray]:
 
 
 def bare_pull(line: Line, length: Numbers) -> np.ndarray:
-    """The force across [N] (n,) with which a rope of that unstretched length [m] hangs between both ends.
+    """How hard a rope of that length pulls across, hung between both ends.
 
-    Raises: InputError, InfeasibleError where a rope without weight is longer than the way. Source: dynamics 1.2.
+    line: the rope's ends and stuff, a `Line`
+    length: unstretched [m]
+
+    Returns: the force across (n,) [N]. Raises: InputError, InfeasibleError where a rope without weight is longer than the way. Source: dynamics 1.2.
     """
     line.check()
     positive(length=length)

@@ -44,7 +44,8 @@ def gravity_run(
     x: places evenly along the span in the order they are passed, an odd number (2 n + 1,) [m]
     slope: rise of the way over them, in that order (2 n + 1,) [-]
     pull: rise of what it is pulled by, the same where the rope is light (2 n + 1,) [-]
-    mass: of the carriage [kg]; `moved`: with what turns and what is dragged along, the same where not said
+    mass: of the carriage [kg]
+    moved: with what turns and what is dragged along, the same where not said [kg]
     rolling: friction of its wheels over weight [-]
     drag: air's, area times its coefficient [m^2]
     wind: against the way [m/s]
@@ -101,9 +102,14 @@ class Caught(Struct, frozen=True):
 
 
 def end_buffer(mass: float, speed: float, rate: float, driven: float = 0.0) -> Caught:
-    """A spring of that rate [N/m] catches a mass that is still driven on by a force [N], minus for held back.
+    """A spring catches what runs into it.
 
-    Raises: InputError. Source: dynamics 1.6.
+    mass: that it catches [kg]
+    speed: with which it comes [m/s]
+    rate: of the spring [N/m]
+    driven: force that still drives it on, minus for held back [N]
+
+    Returns: how it is caught, a `Caught`. Raises: InputError. Source: dynamics 1.6.
     """
     positive(mass=mass, rate=rate)
     not_negative(speed=speed)
@@ -113,7 +119,14 @@ def end_buffer(mass: float, speed: float, rate: float, driven: float = 0.0) -> C
 
 
 def brake_way(speed: float, reaction: float, slows: float) -> float:
-    """Way until it stands: what it goes on before it is braked, and while it is [m]. Source: dynamics 1.6."""
+    """Way until it stands: what it goes on before it is braked, and while it is.
+
+    speed: at first [m/s]
+    reaction: before it is braked [s]
+    slows: deceleration [m/s^2]
+
+    Returns: way [m]. Raises: InputError. Source: dynamics 1.6.
+    """
     not_negative(speed=speed, reaction=reaction)
     positive(slows=slows)
     return speed * reaction + speed**2 / (2 * slows)
@@ -127,7 +140,7 @@ def swing_left(speed: float, time: float, length: float, shape: str = CYCLOID) -
     length: of the pendulum, from its pivot to what it swings about [m]
     shape: constant, half_cosine (of speed) or cycloid
 
-    Raises: InputError. Source: dynamics 1.7, for small swings.
+    Returns: angle to either side [rad]. Raises: InputError. Source: dynamics 1.7, for small swings.
     """
     not_negative(speed=speed)
     positive(time=time, length=length)
@@ -149,21 +162,23 @@ def _kick(speed: float, turned: float, shape: str) -> float:
     raise InputError("profile", repr(shape), f"must be {STEADY}, {COSINE} or {CYCLOID}")
 
 
-def swing_under(times: np.ndarray, speeds: np.ndarray, length: float) -> tuple[np.ndarray, float]:
+def swing_under(times: np.ndarray, speeds: np.ndarray, length: float, held: float = 0.0) -> tuple[np.ndarray, float]:
     """Swing of what hangs while its carriage goes at those speeds, from rest.
 
     times: even steps (n,) [s]
     speeds: of the carriage (n,) [m/s]
     length: of the pendulum [m]
+    held: square of the turning that the rope adds to its weight's pull back, a spring over its inertia [1/s]
 
     Returns: its angle (n,), plus where it is behind, and how far it swings on to either side afterwards [rad]. Source:
     dynamics 12; exact for acceleration that is constant from step to step.
     """
     positive(length=length)
-    spin = math.sqrt(GRAVITY / length)
+    not_negative(held=held)
+    spin = math.sqrt(GRAVITY / length + held)
     step = float(times[1] - times[0])
     cos, sin = math.cos(spin * step), math.sin(spin * step)
-    hung = np.diff(speeds) / step / GRAVITY
+    hung = np.diff(speeds) / step / (length * spin**2)
     angle = np.zeros(len(times))
     now, rate = 0.0, 0.0
     for k, about in enumerate(hung.tolist()):
@@ -182,7 +197,7 @@ def twin_roll(moment: float, stiffness: float, apart: float, mass: float, below:
     mass: of the carriage [kg]
     below: its centre under the ropes, minus for above [m]
 
-    Raises: InputError; InfeasibleError where it rolls over. Source: dynamics 1.7.
+    Returns: roll [rad]. Raises: InputError; InfeasibleError where it rolls over. Source: dynamics 1.7.
     """
     finite(moment=moment, below=below)
     not_negative(stiffness=stiffness, apart=apart)
