@@ -6,6 +6,7 @@ from collections.abc import Iterator, Mapping
 from importlib import import_module
 
 from hazel_lantern.core.kinds.base import Declared, Kind
+from hazel_lantern.core.kinds.cable_cam.design import DECLARED as CABLE_CAM
 from hazel_lantern.core.kinds.dolly.design import DECLARED as DOLLY
 from hazel_lantern.core.kinds.gantry.design import DECLARED as GANTRY
 from hazel_lantern.core.kinds.jib.design import DECLARED as JIB
@@ -14,7 +15,7 @@ from hazel_lantern.core.kinds.overhead.design import DECLARED as OVERHEAD
 from hazel_lantern.core.kinds.slider.design import DECLARED as SLIDER
 from hazel_lantern.core.kinds.wish.design import DECLARED as WISH
 
-DECLARED: dict[str, Declared] = {kind.id: kind for kind in (JIB, SLIDER, OVERHEAD, GANTRY, DOLLY, ORBIT)}
+DECLARED: dict[str, Declared] = {kind.id: kind for kind in (JIB, SLIDER, OVERHEAD, GANTRY, DOLLY, ORBIT, CABLE_CAM)}
 
 
 def declared(kind_id: str) -> Declared | None:

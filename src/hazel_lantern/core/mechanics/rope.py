@@ -13,9 +13,10 @@ from hazel_lantern.core.nouns.check import not_negative, positive
 from hazel_lantern.core.nouns.elementwise import Numbers
 from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
 
-ENOUGH = 1e-8  # of the chord, that may be left over at most
+ENOUGH, DONE = 1e-8, 1e-12  # of the chord: that may be left over at most, and that is not improved on
 STRETCH = (0.02, 0.05)  # of its length: beyond the first a caution, beyond the second nothing is found
 ITERATIONS, HALVINGS = 60, 12
+FRESH = 0.1  # of what was left over before, below which slopes are used again
 NEAR = 1e-6  # from an end of the rope, as a share of it
 STEEP = 1.57  # a rope hangs no steeper [rad]
 KINK = 0.999999
@@ -415,51 +416,69 @@ def _newton(
     with np.errstate(all="ignore"):
         now = residual(u, lanes)
         left = _size(now)
+        slopes = np.zeros((count, size, size))
+        fresh = np.zeros(count, bool)  # where the slopes still lead well
         for _ in range(ITERATIONS):
-            live = lanes[(left > 1e-14) & np.isfinite(left)]
+            live = lanes[(left > DONE) & np.isfinite(left)]
             if not len(live):
                 break
+            stale = live[~fresh[live]]
+            if len(stale):
+                slopes[stale] = _slopes(residual, u[:, stale], now[:, stale], stale)
             here, old = u[:, live], left[live]
-            step = _step(residual, here, now[:, live], live)
-            room = np.where(step > 0, high - here, np.where(step < 0, low - here, np.inf)) / np.where(
-                step == 0, 1.0, step
-            )
+            step = _step(slopes[live], now[:, live])
+            way = np.where(step == 0, 1.0, step)
+            room = np.where(step > 0, high - here, np.where(step < 0, low - here, np.inf)) / way
+            # Nine tenths of the way to a bound; a tension changes by no more than threefold at once.
             step = step * np.minimum(1.0, 0.9 * room.min(axis=0))
-            # A tension changes by no more than threefold at once, a direction by no more than half a radian.
             step = step * np.minimum(1.0, 1.1 / np.maximum(np.abs(step[0]), 1e-300))
-            taken = np.zeros(len(live), bool)
-            share = 1.0
-            for _ in range(HALVINGS):
-                open_ = ~taken
-                tried = here[:, open_] + share * step[:, open_]
-                made = residual(tried, live[open_])
-                size_now = _size(made)
-                better = size_now < old[open_]
-                where = np.flatnonzero(open_)[better]
-                u[:, live[where]], now[:, live[where]], left[live[where]] = (
-                    tried[:, better],
-                    made[:, better],
-                    size_now[better],
-                )
-                taken[where] = True
-                share /= 2
-                if taken.all():
-                    break
-            if not taken.any():
+            taken = _take(residual, live, here, step, u, now, left)
+            fresh[live] = left[live] < FRESH * old
+            if not (taken | (np.isin(live, stale, invert=True))).any():
                 break
     return u, np.where(np.isfinite(left), left, np.inf)
 
 
-def _step(residual: Residual, u: np.ndarray, now: np.ndarray, lanes: np.ndarray) -> np.ndarray:
-    """Newton's step from slopes found by differences (k, n)."""
+def _take(
+    residual: Residual,
+    live: np.ndarray,
+    here: np.ndarray,
+    step: np.ndarray,
+    u: np.ndarray,
+    now: np.ndarray,
+    left: np.ndarray,
+) -> np.ndarray:
+    """Each lane goes its step, halved until less is left over; which of them did (m,)."""
+    taken, share = np.zeros(len(live), bool), 1.0
+    for _ in range(HALVINGS):
+        waits = np.flatnonzero(~taken)
+        tried = here[:, waits] + share * step[:, waits]
+        made = residual(tried, live[waits])
+        size = _size(made)
+        better = size < left[live[waits]]
+        rows = live[waits[better]]
+        u[:, rows], now[:, rows], left[rows] = tried[:, better], made[:, better], size[better]
+        taken[waits[better]] = True
+        share /= 2
+        if taken.all():
+            break
+    return taken
+
+
+def _slopes(residual: Residual, u: np.ndarray, now: np.ndarray, lanes: np.ndarray) -> np.ndarray:
+    """How what is left over changes with each unknown (n, k, k), by differences."""
     size = len(u)
     slopes = np.empty((u.shape[1], size, size))
     for j in range(size):
-        apart = 1e-6 * np.maximum(1e-2, np.abs(u[j]))
-        more, less = u.copy(), u.copy()
+        apart = 1e-7 * np.maximum(1e-2, np.abs(u[j]))
+        more = u.copy()
         more[j] += apart
-        less[j] -= apart
-        slopes[:, :, j] = ((residual(more, lanes) - residual(less, lanes)) / (2 * apart)).T
+        slopes[:, :, j] = ((residual(more, lanes) - now) / apart).T
+    return slopes
+
+
+def _step(slopes: np.ndarray, now: np.ndarray) -> np.ndarray:
+    """Newton's step (k, n)."""
     try:
         return np.asarray(-np.linalg.solve(slopes, now.T[..., None])[..., 0].T)
     except np.linalg.LinAlgError:

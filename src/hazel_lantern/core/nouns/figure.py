@@ -62,8 +62,8 @@ class Figure(Struct, frozen=True):
 
 
 class Curve(Struct, frozen=True):
-    """A computed line: `x`, `y` arrays (n,) in SI; one over something that the builder sets says what it is `over`, and
-    where that stands `now`, and from where on it is `refused`.
+    """A computed line: `x`, `y` arrays (n,) in SI; one over something that the builder sets says what it is `over`,
+    where that stands `now`, from where to where it is `safe`, what it is before and beyond, and the input it `sets`.
     """
 
     key: str
@@ -74,7 +74,9 @@ class Curve(Struct, frozen=True):
     y_unit: str
     over: str = ""
     now: float = 0.0
-    refused: float = math.inf
+    safe: tuple[float, float] = (-math.inf, math.inf)
+    outside: tuple[str, str] = ("", "refused")
+    sets: str = ""
 
 
 class Field(Struct, frozen=True):

@@ -17,7 +17,7 @@ class Centre(QStackedWidget):
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
-        self.stage, self.reading, self.strip = Stage(session, theme), ReadingPane(theme), Strip(theme)
+        self.stage, self.reading, self.strip = Stage(session, theme), ReadingPane(theme, session), Strip(theme)
         self.stage.play_wanted.connect(self.strip.play)
         self._beside: dict[str, list[QWidget]] = {}
         self._instead: dict[str, QWidget] = {}

@@ -10,12 +10,13 @@ from hazel_lantern.desktop.stations.page import MapReading, StationPage
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.field_plot import FieldPlot
 from hazel_lantern.desktop.widgets.plot import Plot
+from hazel_lantern.session.session import Session
 
 
 class ReadingPane(QWidget):
     """A plot, or a map in its place."""
 
-    def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
+    def __init__(self, theme: Theme, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.wanted = ""
         self._last: tuple[StationPage, Evaluation | None, float, Display] | None = None
@@ -30,7 +31,7 @@ class ReadingPane(QWidget):
         self._row.addStretch(1)
         self._buttons: dict[str, QPushButton] = {}
         column.addWidget(self._chips)
-        self.plot, self.map = Plot(theme), FieldPlot(theme)
+        self.plot, self.map = Plot(theme, session=session), FieldPlot(theme)
         column.addWidget(self.plot, 1)
         column.addWidget(self.map, 1)
 

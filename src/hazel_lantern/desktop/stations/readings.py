@@ -65,9 +65,13 @@ def rumble_plot(result: Evaluation, show: Display) -> Reading:
 
 
 def against(curve: Curve, show: Display) -> Reading:
-    """A curve over an input with what is set marked, and what is refused."""
-    last = float(curve.x[-1])
-    refused = curve.refused < last
+    """A curve over an input with what is set marked, where it is safe, and what it is outside."""
+    low, high = curve.safe
+    ends = float(curve.x[0]), float(curve.x[-1])
+    bounded = low > ends[0] or high < ends[1]
+    said = [show.text(edge, curve.x_unit) for edge in curve.safe if math.isfinite(edge) and edge > 0]
+    safe = " to ".join(said) if len(said) == 2 else f"up to {said[0]}" if said else ""
+    none = high <= low
     return Reading(
         f"{curve.label}, {show.symbol(curve.y_unit) or curve.y_unit}",
         curve.x_unit,
@@ -75,9 +79,10 @@ def against(curve: Curve, show: Display) -> Reading:
         (Line(curve.x, curve.y),),
         marker=(curve.now, float(np.interp(curve.now, curve.x, curve.y))),
         axis=f"{curve.over}, {show.symbol(curve.x_unit)}".rstrip(", "),
-        span=(curve.refused, last) if refused else None,
-        span_role="stop" if refused else "ink",
-        aside=f"refused from {show.text(curve.refused, curve.x_unit)}" if refused else "",
-        aside_role="stop",
+        safe=curve.safe if bounded else None,
+        outside=curve.outside,
+        aside=("safe nowhere" if none else f"safe {safe}") if bounded else "",
+        aside_role="stop" if none else "clear",
+        sets=curve.sets,
         zero=True,
     )

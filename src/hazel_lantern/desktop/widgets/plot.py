@@ -7,12 +7,15 @@ import math
 import numpy as np
 from msgspec import Struct
 from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt
-from PyQt6.QtGui import QFontMetricsF, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtGui import QBrush, QFontMetrics, QFontMetricsF, QPainter, QPaintEvent, QPen, QPolygonF, QResizeEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from hazel_lantern.core.nouns.sketch import Handle
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.stage.labels import place
+from hazel_lantern.desktop.stage.marks import Grip
 from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.session.session import Session
 
 
 class Line(Struct, frozen=True):
@@ -38,7 +41,10 @@ class Reading(Struct, frozen=True):
     band: tuple[float, float] | None = None
     span: tuple[float, float] | None = None
     span_role: str = "ink"
+    safe: tuple[float, float] | None = None
+    outside: tuple[str, str] = ("", "")
     marker: tuple[float, float] | None = None
+    sets: str = ""
     zero: bool = False
     least: float = 0.0
 
@@ -53,12 +59,51 @@ def ticks(low: float, high: float, most: int) -> np.ndarray:
     return np.arange(math.ceil(low / step - 1e-9), math.floor(high / step + 1e-9) + 1) * step
 
 
-class Plot(QWidget):
-    """Paints one Reading."""
+class Scale(Struct, frozen=True):
+    """Where a reading's axes lie: the plot's area, and what is shown left, right, below and above, in units shown."""
 
-    def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
+    area: QRectF
+    x_unit: float
+    y_unit: float
+    left: float
+    right: float
+    low: float
+    high: float
+
+    @classmethod
+    def of(cls, r: Reading, area: QRectF, x_unit: float, y_unit: float) -> Scale:
+        """So that all of a reading is seen."""
+        left, right = min(float(l.x.min()) for l in r.lines) / x_unit, max(float(l.x.max()) for l in r.lines) / x_unit
+        ys = [v / y_unit for l in r.lines for v in (float(l.y.min()), float(l.y.max()))]
+        ys += [v / y_unit for v in r.band or ()] + ([0.0] if r.zero else [])
+        low, high = min(ys), max(ys)
+        short = r.least / y_unit - (high - low)
+        low, high = (low - short / 2, high + short / 2) if short > 0 else (low, high)
+        pad = max(0.08 * (high - low), 1e-9 if high > low else max(abs(high) * 0.1, 0.1))
+        return cls(area, x_unit, y_unit, left, right, low - pad, high + pad)
+
+    @property
+    def across(self) -> float:
+        """Pixels for one of the SI unit along."""
+        return self.area.width() / max(self.right - self.left, 1e-12) / self.x_unit
+
+    def at(self, x: float, y: float) -> QPointF:
+        """Where a point in SI lies."""
+        return QPointF(
+            self.area.left() + (x - self.left * self.x_unit) * self.across,
+            self.area.bottom() - (y / self.y_unit - self.low) / (self.high - self.low) * self.area.height(),
+        )
+
+
+class Plot(QWidget):
+    """Paints one Reading; a point that sets an input can be dragged and stepped by keys."""
+
+    def __init__(self, theme: Theme, parent: QWidget | None = None, session: Session | None = None) -> None:
         super().__init__(parent)
         self._theme = theme
+        self.grip = Grip(session, theme, self) if session is not None else None
+        if self.grip is not None:
+            self.grip.hide()
         self._reading: Reading | None = None
         self._show = Display()
         self.setMinimumHeight(theme.px(150))
@@ -69,7 +114,35 @@ class Plot(QWidget):
         self.setVisible(reading is not None)
         if reading:
             self.setAccessibleName(f"{reading.title}. {reading.aside}")
+        self._place_grip()
         self.update()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._place_grip()
+
+    def _place_grip(self) -> None:
+        r = self._reading
+        if self.grip is None:
+            return
+        if r is None or not r.sets or r.marker is None:
+            self.grip.hide()
+            return
+        scale = self._scale(r)
+        handle = Handle(r.marker, ((r.sets, (1.0, 0.0)),))
+        self.grip.show_handle(handle, scale.at(*r.marker), scale.across)
+        self.grip.show()
+
+    def _stacked(self, r: Reading, metrics: QFontMetrics) -> bool:
+        """Whether what stands aside goes under the title."""
+        long = metrics.horizontalAdvance(r.title) + metrics.horizontalAdvance(r.aside) + self._theme.px(10)
+        return bool(r.aside) and long > self.width() - self._theme.px(98)
+
+    def _scale(self, r: Reading) -> Scale:
+        px = self._theme.px
+        down = px(18) if self._stacked(r, QFontMetrics(self._theme.font(12))) else 0
+        area = QRectF(self.rect()).adjusted(px(64), px(30) + down, -px(34), -px(36))
+        return Scale.of(r, area, self._show.unit(r.x_unit).factor, self._show.unit(r.y_unit).factor)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         r, theme = self._reading, self._theme
@@ -81,12 +154,11 @@ class Plot(QWidget):
         if r is None:
             return
         px = theme.px
-        area = QRectF(self.rect()).adjusted(px(64), px(30), -px(34), -px(36))
+        scale = self._scale(r)
+        area = scale.area
         painter.setFont(theme.font(12))
         metrics = painter.fontMetrics()
-        stacked = metrics.horizontalAdvance(r.title) + metrics.horizontalAdvance(r.aside) + px(
-            10
-        ) > area.width() and bool(r.aside)
+        stacked = self._stacked(r, metrics)
         painter.setPen(theme.color("muted"))
         line = QRectF(area.left(), px(7), area.width(), px(18))
         painter.drawText(
@@ -98,31 +170,32 @@ class Plot(QWidget):
         side = Qt.AlignmentFlag.AlignLeft if stacked else Qt.AlignmentFlag.AlignRight
         words = metrics.elidedText(r.aside, Qt.TextElideMode.ElideRight, int(area.width()))
         painter.drawText(line.translated(0, px(18) if stacked else 0), side | Qt.AlignmentFlag.AlignVCenter, words)
-        if stacked:
-            area.setTop(area.top() + px(18))
-        self._plot(painter, area, r)
+        self._plot(painter, scale, r)
 
-    def _plot(self, painter: QPainter, area: QRectF, r: Reading) -> None:
-        theme = self._theme
-        xu, yu = self._show.unit(r.x_unit).factor, self._show.unit(r.y_unit).factor
-        x0, x1 = (min(float(l.x.min()) for l in r.lines) / xu, max(float(l.x.max()) for l in r.lines) / xu)
-        ys = (
-            [v / yu for l in r.lines for v in (float(l.y.min()), float(l.y.max()))]
-            + [v / yu for v in r.band or ()]
-            + ([0.0] if r.zero else [])
-        )
-        low, high = min(ys), max(ys)
-        short = r.least / yu - (high - low)
-        low, high = (low - short / 2, high + short / 2) if short > 0 else (low, high)
-        pad = max(0.08 * (high - low), 1e-9 if high > low else max(abs(high) * 0.1, 0.1))
-        low, high = low - pad, high + pad
+    def _outside(self, painter: QPainter, scale: Scale, r: Reading) -> None:
+        """What is safe filled, what is not hatched and named."""
+        if r.safe is None:
+            return
+        theme, area, at = self._theme, scale.area, scale.at
+        low, high = (min(max(at(x, 0.0).x(), area.left()), area.right()) for x in r.safe)
+        painter.fillRect(QRectF(low, area.top(), max(0.0, high - low), area.height()), theme.color("clear", 30))
+        hatch = (Qt.BrushStyle.DiagCrossPattern, Qt.BrushStyle.FDiagPattern)
+        for words, a, b, style, role in zip(r.outside, (area.left(), max(high, low)), (min(low, high), area.right()), hatch, ("stop", "stop"), strict=True):  # fmt: skip
+            if not words or b - a < 1.0:
+                continue
+            box = QRectF(a, area.top(), b - a, area.height())
+            painter.fillRect(box, QBrush(theme.color(role, 60), style))
+            painter.setPen(theme.color(role))
+            painter.setFont(theme.font(11.5))
+            if QFontMetricsF(painter.font()).horizontalAdvance(words) < b - a - 6:
+                painter.drawText(
+                    box.adjusted(3, 3, -3, 0), Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignHCenter, words
+                )
 
-        def at(x: float, y: float) -> QPointF:
-            return QPointF(
-                area.left() + (x / xu - x0) / max(x1 - x0, 1e-12) * area.width(),
-                area.bottom() - (y / yu - low) / (high - low) * area.height(),
-            )
-
+    def _plot(self, painter: QPainter, scale: Scale, r: Reading) -> None:
+        theme, area, at = self._theme, scale.area, scale.at
+        xu, yu, x0, x1, low, high = scale.x_unit, scale.y_unit, scale.left, scale.right, scale.low, scale.high
+        self._outside(painter, scale, r)
         if r.band:
             box = QRectF(at(x0 * xu, r.band[1]), at(x1 * xu, r.band[0])).intersected(area)
             painter.fillRect(box, theme.color("clear", 38))

@@ -396,5 +396,16 @@ def speed_curve(design: Design, orbit: Orbit, spin: Spun) -> Told:
     else:
         label, unit = "Hub is wobbled", "N*m"
         does = np.array([rotor.turning(orbit.turns_as, float(n) * RPM, orbit.beam).moment for n in rpm])
-    curve = Curve("balance.speed", label, rpm, does, "1", unit, "turns a minute", spin.fastest / RPM, refused / RPM)
+    curve = Curve(
+        "balance.speed",
+        label,
+        rpm,
+        does,
+        "1",
+        unit,
+        "turns a minute",
+        spin.fastest / RPM,
+        (0.0, refused / RPM),
+        sets="shot.rpm",
+    )
     return Told(curves=(curve,))

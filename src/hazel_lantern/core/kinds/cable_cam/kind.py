@@ -1,0 +1,116 @@
+"""Cable cams: a carriage on a tight rope."""
+
+from __future__ import annotations
+
+from msgspec.structs import asdict
+
+from hazel_lantern.core.kinds.base import Action, Chapter, Design, FallZone, Figures, Kind, Limit, View
+from hazel_lantern.core.kinds.cable_cam.design import DECLARED, GRAVITY_RUN, LOOP, SCHOOLS, TOLD_APART_BY
+from hazel_lantern.core.kinds.cable_cam.drawing import draw, strip
+from hazel_lantern.core.kinds.cable_cam.ends import ends_figures
+from hazel_lantern.core.kinds.cable_cam.fit import fit_figures, sized_cable
+from hazel_lantern.core.kinds.cable_cam.line import clearance_figures, line_figures, sag_curve, sag_for
+from hazel_lantern.core.kinds.cable_cam.model import CARRIAGE, Cable, follow, frames, members, mount
+from hazel_lantern.core.kinds.cable_cam.parts import build
+from hazel_lantern.core.kinds.cable_cam.running import ran, running_figures
+from hazel_lantern.core.kinds.cable_cam.swings import Swung, swing_figures, swung
+from hazel_lantern.core.kinds.shared.drop_post import post_figures
+from hazel_lantern.core.kinds.shared.headline import headlines
+from hazel_lantern.core.kinds.shared.weighed import weighed
+from hazel_lantern.core.motion.wanted import Move, Optics
+from hazel_lantern.core.nouns.told import Told
+from hazel_lantern.core.nouns.words import Words
+from hazel_lantern.core.workshop.laid import Laid
+
+SHORT = DECLARED.short
+PUSHED = 20.0  # newtons of a careless push at the camera
+
+
+def _clearance(design: Design, cable: Cable, swing: Swung) -> Told:
+    return clearance_figures(design, cable, swing.most)
+
+
+def _post_figures(design: Design, laid: Laid, cable: Cable) -> Told:
+    """The post under the carriage, pushed and caught hard."""
+    return post_figures(
+        design, laid, cable.moving, PUSHED, design.number("brake.slows"), ("carriage.drop", -1.0), "end.a"
+    )
+
+
+def _weighed(design: Design, laid: Laid) -> Told:
+    return weighed(design, laid, CARRIAGE, "carriage.mass", "Carriage")
+
+
+def _headlines(design: Design, move: Move, optics: Optics, cable: Cable, figures: Figures) -> dict[str, Words]:
+    rig = Words(f"{SHORT[design.variant]}, {cable.stock.name.lower()}, {{}}", ((cable.span, "m"),))
+    lines = {
+        "balance": ("sag {}, ends {}", ("balance.sag", "balance.pull")),
+        "travel": ("swings {}, bounces at {}", ("travel.swing_most", "travel.bounce")),
+    }
+    return headlines(move, optics, figures, move.length, rig, lines)
+
+
+def _loading(design: Design, cable: Cable) -> tuple[Words, ...]:
+    """Setting up, in order; it is taken down backwards."""
+    steps = [
+        Words("Rope off the strip, half of its height to either side and {} out behind both ends; nobody in it from here on", ((1.5 * cable.span, "m"),)),
+        Words("Look over rope, eyes, shackles, stakes: broken wires, loose clips and bent pins are thrown away"),
+        Words("Ends first: posts on their plates, side guys, then guys; pull-test each stake or tree, five minutes"),
+        Words("Rope out along the ground, both ends on with their shackles secured, tensioner open; haul line beside it"),
+        Words("Tighten by hand, gloves and glasses on, from beside the line, never in it; read {} across while empty", ((cable.bare, "N"),)),
+        Words("Stops and buffers on; carriage on with a sandbag of {} in the camera's place, safety cable round the rope", ((cable.moving, "kg"),)),
+        Words("Run it from stop to stop; measure {} of sag in the middle; look at the ends again", ((float(cable.now.sag[cable.middle]), "m"),)),
+        Words("Let the sandbag hang for ten minutes, tighten clips and rope once more, then the camera"),
+    ]  # fmt: skip
+    by = design.text("haul.by")
+    if by == LOOP:
+        steps.append(Words("Loop tightened, drive tried slowly, emergency stop tried"))
+    elif by == GRAVITY_RUN:
+        steps.append(
+            Words("Brake line in a gloved hand, round a post once; nobody lets it go before the carriage is caught")
+        )
+    steps.append(Words("Nobody under it while it is tight; taken down for wind, lightning and the night"))
+    return tuple(steps)
+
+
+def _falls(cable: Cable) -> FallZone:
+    """Half of its height to either side of the rope, and out behind both ends."""
+    core, aside = strip(cable)
+    return FallZone(core, aside, True, "could fall, or the rope could whip", "nobody here while it is tight")
+
+
+def _limits(design: Design) -> tuple[Limit, ...]:
+    return (Limit("what its brake slows it by", design.number("brake.slows"), "brake.slows"),)
+
+
+KIND = Kind(
+    **asdict(DECLARED),
+    views=(View("side", "Side"), View("above", "Above")),
+    actions=(Action("rig", "Size it for me", sized_cable), Action("balance", "Tighten it for me", sag_for)),
+    model=Chapter("cable", build),
+    chapters=(
+        Chapter("ride", ran),
+        Chapter("swing", swung),
+        Chapter("fit", fit_figures),
+        Chapter("lines", line_figures),
+        Chapter("clearance", _clearance),
+        Chapter("ends", ends_figures),
+        Chapter("running", running_figures),
+        Chapter("swings", swing_figures),
+        Chapter("post", _post_figures),
+        Chapter("weighed", _weighed),
+        Chapter("sags", sag_curve),
+    ),
+    follow=follow,
+    limits=_limits,
+    falls=_falls,
+    mount=mount,
+    members=members,
+    bodies=frames,
+    sketch=draw,
+    headlines=_headlines,
+    stations=("shot", "rig", "balance", "travel", "build"),
+    readings={"loading": _loading},
+    schools=SCHOOLS,
+    told_apart_by=TOLD_APART_BY,
+)
