@@ -29,6 +29,7 @@ from hazel_lantern.core.nouns.errors import HazelError
 from hazel_lantern.core.nouns.finding import PEOPLE, STOP, STRUCTURE
 from tests.audit import by_hand
 from tests.audit.by_hand import G
+from tests.audit.ropes import cable_cam
 
 SHELF = catalogue.load()
 DIFFERS = 0.02
@@ -702,7 +703,15 @@ def _framed_orbit(r: Rig, turns: Turns, beam: float, w: float, hub11: float, pul
     assert total > 0
 
 
-BY_KIND = {"slider": rails, "overhead": rails, "gantry": gantry, "jib": jib, "dolly": dolly, "orbit": orbit}
+BY_KIND = {
+    "slider": rails,
+    "overhead": rails,
+    "gantry": gantry,
+    "jib": jib,
+    "dolly": dolly,
+    "orbit": orbit,
+    "cable_cam": cable_cam,
+}
 
 
 def audited(kind: str, variant: str, seed: int) -> tuple[list[str], list[str]] | None:

@@ -103,6 +103,7 @@ def case_of(
             *readings,
             Chapter("limits", kind.limits),
             *((Chapter("zone", kind.falls),) if kind.falls is not None else ()),
+            *((Chapter("low", kind.hangs),) if kind.hangs is not None else ()),
         ),
     )
     reader.alias("model", kind.model.key)

@@ -370,6 +370,16 @@ class FallZone(Struct, frozen=True):
     reckons: tuple[str, str, str] | None = None
 
 
+class Hangs(Struct, frozen=True):
+    """The lowest of what hangs from a rig at n places of its whole travel (n, 3) in the rig frame [m], and how far it
+    must stay clear of what stands below at each (n,); how far aside it may reach [m].
+    """
+
+    places: np.ndarray
+    asks: np.ndarray
+    aside: float
+
+
 def falls_to(core: np.ndarray, grown: float) -> FallZone:
     """Of what hangs overhead."""
     return FallZone(core, grown, True, "could fall", "could fall to here")
@@ -410,6 +420,7 @@ class Kind(Declared, frozen=True, kw_only=True):
     its path fits best;
     falls: where something of it could fall, swing or fly to, from what it reads, for kinds that hang or reach over people;
     reaches: which places the camera can be brought over, for kinds that serve named places;
+    hangs: how low it comes over its whole travel, from what it reads, for kinds that pass over things;
     handled(model, poses) -> where hands move it (n, 3) in the rig frame, for kinds that are not moved at the camera;
     hands(design) -> how many it takes;
     limits: from what it reads, what bounds its acceleration: grip, tipping, the hard stop everything on it is judged by.
@@ -432,6 +443,7 @@ class Kind(Declared, frozen=True, kw_only=True):
     lay: Callable[[Any, Asked, Place3 | None], Standing] | None = None
     reaches: Reaches | None = None
     falls: Callable[..., FallZone] | None = None
+    hangs: Callable[..., Hangs] | None = None
     handled: Callable[[Any, np.ndarray], np.ndarray] | None = None
     hands: Callable[[Design], int] = one_hand
     limits: Callable[..., tuple[Limit, ...]] = unlimited

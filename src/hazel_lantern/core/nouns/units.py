@@ -157,7 +157,15 @@ class Display(Struct, frozen=True):
         number, symbol = self.number(value, si, fine=fine), self.symbol(si)
         if si == "m" and self.system == "in" and abs(value) >= 72 * INCH and math.isfinite(value):
             return feet_and_inches(value, self.denominator)
+        if si == "m" and self.system == "mm" and 10 <= abs(value) < math.inf:
+            return _metres(value, fine)
         return number + symbol if symbol == "°" else f"{number} {symbol}".rstrip()
+
+
+def _metres(value: float, fine: bool) -> str:
+    """A long way in metres, as finely as in millimetres where it is typed: `18.00 m`."""
+    text = f"{round_half_away(value, 4 if fine else 2):.{4 if fine else 2}f}"
+    return (text.rstrip("0").rstrip(".") if fine else text).replace("-", "−") + " m"
 
 
 def round_half_away(value: float, decimals: int) -> float:

@@ -9,7 +9,7 @@ import numpy as np
 from hazel_lantern.core.catalogue import Catalogue, Head
 from hazel_lantern.core.document.project import FilmSet, Shot, Thing
 from hazel_lantern.core.document.shot import LOOK_DOWN, PLACES
-from hazel_lantern.core.kinds.base import Carried, Chapter, Design, FallZone, Kind, Limit, Members, Path
+from hazel_lantern.core.kinds.base import Carried, Chapter, Design, FallZone, Hangs, Kind, Limit, Members, Path
 from hazel_lantern.core.motion.wanted import Move
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
@@ -26,6 +26,7 @@ from hazel_lantern.core.staging.head import Aim
 from hazel_lantern.core.staging.hidden import behind_it, outlines
 from hazel_lantern.core.staging.hurry import hurry_figures
 from hazel_lantern.core.staging.moves import Placing, Run, Scene, Staged, Stood, run_of, stood
+from hazel_lantern.core.staging.over import over_figures
 from hazel_lantern.core.staging.pace import depth_figures, pace_figures
 from hazel_lantern.core.staging.passing import people
 from hazel_lantern.core.staging.placing import placing_figures
@@ -56,7 +57,11 @@ def chapters(kind: Kind) -> tuple[Chapter, ...]:
         Chapter("near", near),
         Chapter("axes", axes),
     )
-    only = ((Chapter("falls", falls), kind.falls is not None), (Chapter("places", places), kind.reaches is not None))
+    only = (
+        (Chapter("falls", falls), kind.falls is not None),
+        (Chapter("places", places), kind.reaches is not None),
+        (Chapter("passes", passes), kind.hangs is not None),
+    )
     return (*found, *(chapter for chapter, there in only if there))
 
 
@@ -125,6 +130,10 @@ def falls(stage: FilmSet, design: Design, suggest: bool, staged: Staged | str, z
 
 def places(stage: FilmSet, kind: Kind, model: object, staged: Staged | str) -> Told:
     return Told() if isinstance(staged, str) else place_figures(stage, kind, model, staged)
+
+
+def passes(stage: FilmSet, staged: Staged | str, low: Hangs) -> Told:
+    return Told() if isinstance(staged, str) else over_figures(stage, low, staged)
 
 
 def inside_subject(staged: Staged | str) -> Told:

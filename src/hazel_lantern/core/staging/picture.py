@@ -18,7 +18,7 @@ from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import pose
 from hazel_lantern.core.staging.framing import SHARP, depths, focal_pixels, in_focus
 from hazel_lantern.core.staging.moves import Staged
-from hazel_lantern.core.staging.things import FACES, PERSON, SORTS, TREE, all_corners
+from hazel_lantern.core.staging.things import FACES, PERSON, SORTS, TREE, WATER, all_corners
 from hazel_lantern.core.staging.walking import track
 
 PX = 1e-3
@@ -199,6 +199,8 @@ def _boxes(film: _Film, things: list[Thing]) -> list[tuple[float, Item]]:
                 continue
             if sort.solid:
                 found.append((float(local[k, face, 2].mean()), Shape(outline, sort.fill)))
+            elif thing.kind == WATER:
+                found.append((1e6, Shape(outline, sort.fill)))
             else:
                 found.append((1e6, Stroke(np.vstack([outline, outline[:1]]), sort.fill, dash=True)))
     return found

@@ -35,6 +35,7 @@ from hazel_lantern.core.staging.walking import things_at, track
 
 BESIDE = 0.2  # metres that sizes of a thing stand off it
 CIRCLE_LINE = np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 49)), np.sin(np.linspace(0, 2 * math.pi, 49))])
+FAR = 2.0  # times the rest, that a zone is shown whole up to
 
 
 def plan(
@@ -73,12 +74,12 @@ def plan(
                 thing.id != shot.target,
             )
         )
-        if thing.kind in (ZONE, ROOM) or thing.id == shot.target:
+        if not SORTS[thing.kind].solid or thing.id == shot.target:
             items.append(
                 Note(
                     (stands.at_m[0], stands.at_m[1] - 0.32 - (0.0 if thing.id == shot.target else thing.size_m[1] / 2)),
                     Words(plain(thing)),
-                    SORTS[thing.kind].fill if not SORTS[thing.kind].solid else "ink",
+                    SORTS[thing.kind].fill if thing.kind in (ZONE, ROOM) else "ink",
                 )
             )
     first, last = np.array(shot.start_at_m), np.array(shot.end_at_m)
@@ -136,8 +137,12 @@ def _box(stage: FilmSet, seen: Staged, items: list[Item]) -> tuple[float, float,
         np.array([thing.at_m[:2] for thing in stage.things]).reshape(-1, 2),
         np.array([stop.at_m[:2] for thing in stage.things for stop in thing.stops]).reshape(-1, 2),
     ]
-    points += [item.points for item in items if isinstance(item, (Shape, Stroke)) and item.role != "view"]
-    every = np.concatenate(points)
+    lines = [item for item in items if isinstance(item, (Shape, Stroke)) and item.role != "view"]
+    every = np.concatenate([*points, *(item.points for item in lines if item.layer != SWEEP)])
+    whole = np.concatenate([every, *(item.points for item in lines)])
+    # A zone that reaches far out is not made room for.
+    if (np.ptp(whole, axis=0) <= FAR * np.maximum(np.ptp(every, axis=0), 1.0)).all():
+        every = whole
     low, high = every.min(axis=0) - 0.5, every.max(axis=0) + 0.5
     return float(low[0]), float(low[1]), float(high[0]), float(high[1])
 

@@ -11,7 +11,7 @@ from msgspec import Struct
 from hazel_lantern.core.document.project import Thing
 from hazel_lantern.core.nouns.figure import Given
 
-PERSON, TABLE, BOX, TREE, WALL, BEAM, ANCHOR, ZONE, ROOM = (
+PERSON, TABLE, BOX, TREE, WALL, BEAM, ANCHOR, ZONE, ROOM, WATER = (
     "person",
     "table",
     "box",
@@ -21,6 +21,7 @@ PERSON, TABLE, BOX, TREE, WALL, BEAM, ANCHOR, ZONE, ROOM = (
     "anchor",
     "zone",
     "room",
+    "water",
 )
 
 
@@ -47,6 +48,7 @@ SORTS: dict[str, Sort] = {
     ANCHOR: Sort("Anchor point", (0.12, 0.12, 0.12), 2.3, "steel"),
     ZONE: Sort("No-go place", (2.0, 1.0, 0.02), 0.0, "stop", solid=False),
     ROOM: Sort("Room for a stand", (1.6, 1.6, 0.02), 0.0, "clear", solid=False),
+    WATER: Sort("Water", (8.0, 5.0, 0.02), 0.0, "pond", solid=False),
 }
 THINGS = tuple((key, sort.name) for key, sort in SORTS.items())
 _CORNERS = np.array([(x, y, z) for z in (0.0, 1.0) for x, y in ((-0.5, -0.5), (0.5, -0.5), (0.5, 0.5), (-0.5, 0.5))])
@@ -120,15 +122,15 @@ def crossings(things: Sequence[Thing], start: np.ndarray, end: np.ndarray) -> tu
 
 
 def inside(thing: Thing, points: np.ndarray, grown: float | np.ndarray = 0.0) -> np.ndarray:
-    """Which of the points (n, 3) lie in a thing's box, grown all round, by one or (n,) [m]; a tree counts as its trunk, a place
-    reaches up to head height.
+    """Which of the points (n, 3) lie in a thing's box, grown all round, by one or (n,) [m]; a tree counts as its trunk, a no-go
+    place reaches up to head height.
     """
     away = np.asarray(points, float) - thing.at_m
     flat = away[:, :2] @ turn(-thing.turn_rad)
     wide, deep, high = thing.size_m
     if thing.kind == TREE:
         wide, deep = 0.12 * wide, 0.12 * deep
-    if not SORTS[thing.kind].solid:
+    if thing.kind == ZONE:
         high = 2.0
     return np.asarray(
         (np.abs(flat[:, 0]) <= wide / 2 + grown)

@@ -184,7 +184,7 @@ class Plot(QWidget):
             if not words or b - a < 1.0:
                 continue
             box = QRectF(a, area.top(), b - a, area.height())
-            painter.fillRect(box, QBrush(theme.color(role, 60), style))
+            painter.fillRect(box, QBrush(theme.color(role, 90), style))
             painter.setPen(theme.color(role))
             painter.setFont(theme.font(11.5))
             if QFontMetricsF(painter.font()).horizontalAdvance(words) < b - a - 6:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 import numpy as np
+from msgspec.structs import replace
 
 from hazel_lantern.core.kinds.base import Carried, Design, Figures, Path
 from hazel_lantern.core.kinds.cable_cam.design import FRAME, POSTS, TREE
@@ -15,7 +16,7 @@ from hazel_lantern.core.kinds.shared.props import camera_above, camera_side, per
 from hazel_lantern.core.kinds.shared.weighed import KIT, REST
 from hazel_lantern.core.motion.wanted import Optics
 from hazel_lantern.core.nouns import sketch as sk
-from hazel_lantern.core.nouns.sketch import Arrow, Handle, Item, Note, Shape, Size, Sketch, Stroke, handle
+from hazel_lantern.core.nouns.sketch import Arrow, Handle, Item, Note, Ring, Shape, Size, Sketch, Stroke, handle
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics.lens import angle_of_view
 from hazel_lantern.core.workshop.silhouette import ABOVE, SIDE, outlines
@@ -24,7 +25,9 @@ SEEN = 4.0  # metres of view that are drawn
 BELOW = -0.9  # metres under the ground that the drawing reaches down to
 AROUND = 1.2
 PLACES = 81
-CLOSE = 6.0  # times that the carriage is drawn larger beside the rope
+AWAY = 0.13  # of the span from an end, where the arrow of its pull ends
+LOOKED = 0.65  # metres round the carriage that are drawn larger above it
+CLOSE = 0.18  # of the span, the radius they are drawn within
 TREE_HIGH, CROWN = 1.6, 1.3
 
 
@@ -83,12 +86,78 @@ def _side(
             items += camera_side(
                 there.at[0][[0, 2]], there.axes[0][:, 0][[0, 2]], there.axes[0][:, 2][[0, 2]], kit, sk.GHOST
             )
+    items += _close_up(cable, kit, pose)
     items.append(Stroke(np.array([(-half, cable.ends[0]), (half, cable.ends[1])]), "muted", dash=True, layer=sk.SIZES))
     items += _sizes(design, cable, x)
     items += _loads(cable, figures, x)
-    top = max(*cable.ends) + 1.0
+    top = _circle(cable)[1] + CLOSE * cable.span + 0.05 * cable.span
     edge = half + max(3.0, 0.12 * cable.span)
     return Sketch(tuple(items), (-edge, BELOW, edge, top), "from the side")
+
+
+def _circle(cable: Cable) -> tuple[float, float]:
+    """The middle of what is drawn larger [m]."""
+    return 0.0, max(cable.ends) + (CLOSE + 0.05) * cable.span
+
+
+def _close_up(cable: Cable, kit: Carried, pose: np.ndarray) -> list[Item]:
+    """The carriage with its camera, larger, in a circle above the line, and a thread that leads to it."""
+    x = float(pose[0])
+    place = mount(cable, pose[None])
+    about = np.array([x, float(cable.height.at(np.array([x]))[0][0]) - 0.45 * cable.drop])
+    to, radius = np.array(_circle(cable)), CLOSE * cable.span
+    times = radius / max(LOOKED, 0.75 * cable.drop)
+    ring = np.linspace(0.0, 2 * math.pi, 73)
+    round_ = np.column_stack([np.cos(ring), np.sin(ring)])
+    circle = to + radius * round_
+    seen: list[Item] = []
+    for first in (True, False):
+        # The rope near the carriage, as far as the circle shows it.
+        points = side(cable, x, first=first)
+        near, far = (points[-1], points[-2]) if first else (points[0], points[1])
+        long = float(np.hypot(*(far - near)))
+        seen.append(
+            Stroke(
+                np.array([near, near + (far - near) * min(1.0, 0.93 * radius / times / long)]), "rope", cable.stock.d
+            )
+        )
+    seen += outlines(cable.laid, frames(cable, pose[None]), SIDE, without=(KIT, REST, ROPE), on=(CARRIAGE,))
+    wheel = float(cable.wheel)
+    tilt = float(cable.way.at(np.array([x]))[0][0]) if cable.stiff else 0.0
+    middle = np.array([x, float(cable.height.at(np.array([x]))[0][0])])
+    for side_ in (-0.5, 0.5):
+        at = (
+            middle
+            + np.array([math.cos(tilt), math.sin(tilt)]) * side_ * cable.wheelbase
+            + np.array([-math.sin(tilt), math.cos(tilt)]) * wheel / 2
+        )
+        seen.append(Shape(at + wheel / 2 * round_, "steel"))
+    ahead, up = place.axes[0][:, 0][[0, 2]], place.axes[0][:, 2][[0, 2]]
+    seen += camera_side(place.at[0][[0, 2]], ahead, up, kit)
+    return [
+        Shape(circle, "ground"),
+        Stroke(circle, "muted"),
+        Stroke(np.array([to - (0.0, radius), about]), "muted"),
+        *(_larger(item, about, times, to) for item in seen),
+        Note(
+            (float(to[0] + 1.45 * radius), float(to[1] + 0.5 * radius)),
+            Words("{} hang", ((cable.moving, "kg"),)),
+            "ink",
+        ),
+    ]
+
+
+def _larger(item: Item, about: np.ndarray, times: float, to: np.ndarray) -> Item:
+    """An item drawn so many times larger, a place of it moved to another."""
+    if isinstance(item, (Stroke, Shape)):
+        made = replace(item, points=(item.points - about) * times + to)
+        return (
+            replace(made, width=item.width * times) if isinstance(made, Stroke) and isinstance(item, Stroke) else made
+        )
+    if isinstance(item, Ring):
+        at = (np.asarray(item.at) - about) * times + to
+        return replace(item, at=(float(at[0]), float(at[1])), radius=item.radius * times)
+    return item
 
 
 def _end_side(design: Design, cable: Cable, end: str, at: float) -> list[Item]:
@@ -171,7 +240,8 @@ def _loads(cable: Cable, figures: Figures, x: float) -> list[Item]:
         h, v = cable.count * float(np.interp(at, cable.at, out)), cable.count * float(np.interp(at, cable.at, down))
         pull = math.hypot(h, v)
         toward = (way * h / pull, -v / pull)
-        end = (edge + 1.2 * toward[0], cable.ends[0 if edge < 0 else 1] + 1.2 * toward[1])
+        along = AWAY * cable.span
+        end = (edge + along * toward[0], cable.ends[0 if edge < 0 else 1] + along * toward[1])
         items.append(Arrow(end, toward, pull))
     return items
 

@@ -2,14 +2,23 @@
 
 from __future__ import annotations
 
+import numpy as np
 from msgspec.structs import asdict
 
-from hazel_lantern.core.kinds.base import Action, Chapter, Design, FallZone, Figures, Kind, Limit, View
+from hazel_lantern.core.kinds.base import Action, Carried, Chapter, Design, FallZone, Figures, Hangs, Kind, Limit, View
 from hazel_lantern.core.kinds.cable_cam.design import DECLARED, GRAVITY_RUN, LOOP, SCHOOLS, TOLD_APART_BY
 from hazel_lantern.core.kinds.cable_cam.drawing import draw, strip
 from hazel_lantern.core.kinds.cable_cam.ends import ends_figures
 from hazel_lantern.core.kinds.cable_cam.fit import fit_figures, sized_cable
-from hazel_lantern.core.kinds.cable_cam.line import clearance_figures, line_figures, sag_curve, sag_for
+from hazel_lantern.core.kinds.cable_cam.line import (
+    clear_asked,
+    clearance_figures,
+    line_figures,
+    lowest,
+    sag_curve,
+    sag_for,
+    wind_aside,
+)
 from hazel_lantern.core.kinds.cable_cam.model import CARRIAGE, Cable, follow, frames, members, mount
 from hazel_lantern.core.kinds.cable_cam.parts import build
 from hazel_lantern.core.kinds.cable_cam.running import ran, running_figures
@@ -23,6 +32,7 @@ from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.laid import Laid
 
 SHORT = DECLARED.short
+BESIDE = 0.2  # metres that camera and carriage reach to either side of the rope
 PUSHED = 20.0  # newtons of a careless push at the camera
 
 
@@ -30,10 +40,10 @@ def _clearance(design: Design, cable: Cable, swing: Swung) -> Told:
     return clearance_figures(design, cable, swing.most)
 
 
-def _post_figures(design: Design, laid: Laid, cable: Cable) -> Told:
+def _post_figures(design: Design, kit: Carried, laid: Laid) -> Told:
     """The post under the carriage, pushed and caught hard."""
     return post_figures(
-        design, laid, cable.moving, PUSHED, design.number("brake.slows"), ("carriage.drop", -1.0), "end.a"
+        design, laid, kit.payload.mass, PUSHED, design.number("brake.slows"), ("carriage.drop", -1.0), "end.a"
     )
 
 
@@ -79,6 +89,15 @@ def _falls(cable: Cable) -> FallZone:
     return FallZone(core, aside, True, "could fall, or the rope could whip", "nobody here while it is tight")
 
 
+def _hangs(design: Design, cable: Cable, swing: Swung) -> Hangs:
+    """The lowest of what hangs between its stops, at its longest, and what it must clear things by."""
+    low, at = lowest(cable)
+    run = np.isfinite(low)
+    places = np.column_stack([at - cable.span / 2, np.zeros_like(at), np.where(run, low, 0.0)])[run]
+    pushed = wind_aside(design, cable)
+    return Hangs(places, clear_asked(design, cable, swing.most)[run], BESIDE + cable.apart / 2 + pushed)
+
+
 def _limits(design: Design) -> tuple[Limit, ...]:
     return (Limit("what its brake slows it by", design.number("brake.slows"), "brake.slows"),)
 
@@ -104,6 +123,7 @@ KIND = Kind(
     follow=follow,
     limits=_limits,
     falls=_falls,
+    hangs=_hangs,
     mount=mount,
     members=members,
     bodies=frames,

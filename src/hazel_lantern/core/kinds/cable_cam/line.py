@@ -247,17 +247,22 @@ def _weather(tell: Teller, design: Design, cable: Cable) -> None:
         else [cable.bare] * 2
     )
     pushed, blown = wind_on(design, cable.stock)
-    half, per = cable.span / 2, pushed / cable.count
     tell.add(
         by_method("balance.tightest", "Empty, at its tightest", pulls[0], "N", "shorter by the weather; steel in the cold, light fibre in the warm", given, source="dynamics 1.2"),
         by_method("balance.slackest", "and at its slackest", pulls[1], "N", "longer by the weather", given, source="dynamics 1.2"),
         by_method("balance.sag_longest", "Sags, warm and grown", float(cable.states.longest.sag.max()), "m", "at the most, its rope longer by weather and growth", (*given, design.given("g", "rope.creep", "grows under load by", "1")), source="dynamics 1.1, 1.2"),
-        by_method("travel.aside", "Wind pushes it aside by", half**2 * (per / cable.span + blown / 2) / cable.states.windy, "m", "in the middle, across the run; two ropes do not stop it", (Given("F", pushed, "N", "on the carriage", "wind.area"), Given("w", blown, "N/m", "on the rope"), Given("H", cable.states.windy, "N", "pull across, in the wind")), source="dynamics 1.9"),
+        by_method("travel.aside", "Wind pushes it aside by", wind_aside(design, cable), "m", "in the middle, across the run; two ropes do not stop it", (Given("F", pushed, "N", "on the carriage", "wind.area"), Given("w", blown, "N/m", "on the rope"), Given("H", cable.states.windy, "N", "pull across, in the wind")), source="dynamics 1.9"),
     )  # fmt: skip
     state = STOP if speed > STEADIEST else WATCH if speed > STEADIEST / 2 else CLEAR
     tell.findings.append(
         Finding("balance.wind", "Wind and lightning", PEOPLE, state, "wind.speed", Words("In {} it is not run, and taken down; so it is when thunder is heard." if state == STOP else "In gusts of {} watch it; from 8 m/s, and when thunder is heard, it is taken down.", ((speed, "m/s"),)), speed, STEADIEST, "at_most", "m/s", (set_one("calm", "Wait for {}", "wind.speed", 4.0, "m/s"),) if state == STOP else ())
     )  # fmt: skip
+
+
+def wind_aside(design: Design, cable: Cable) -> float:
+    """How far wind pushes the middle of the run aside [m]. Source: dynamics 1.9."""
+    pushed, blown = wind_on(design, cable.stock)
+    return (cable.span / 2) ** 2 * (pushed / cable.count / cable.span + blown / 2) / cable.states.windy
 
 
 def _tightening(tell: Teller, design: Design, cable: Cable) -> None:

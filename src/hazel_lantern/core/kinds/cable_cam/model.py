@@ -71,6 +71,7 @@ class Cable(Struct, frozen=True):
     stiff: bool
     heading: float
     wheelbase: float
+    wheel: float
     lens: np.ndarray
     hangs: float
     haul_line: float
@@ -144,7 +145,7 @@ def sized(design: Design, kit: Carried) -> Cable:
     return Cable(
         span, ends, stock, count, number("twin.apart") if count == 2 else 0.0, line, moving, load, length, bare, at, states,
         Smooth.through(near, far, states.now.height + ends[0]), Smooth.through(near, far, states.now.way),
-        low, high, drop, design.text("carriage.hang") == STIFF, number("camera.heading"), 2 * half, np.asarray(kit.lens_at_m), hangs, hauled, Laid(),
+        low, high, drop, design.text("carriage.hang") == STIFF, number("camera.heading"), 2 * half, number("carriage.wheel"), np.asarray(kit.lens_at_m), hangs, hauled, Laid(),
     )  # fmt: skip
 
 

@@ -23,6 +23,7 @@ from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics import lens
 
 MOMENTS = 401
+ABOUT = (0.87, 0.93, 1.07, 1.13)  # of its length: no ease meets a swing to the hundredth
 UNSEEN = 0.01  # of the picture's height
 TILTS = math.radians(10)  # over the run, that a cut or a head hides
 HORIZON = math.radians(0.5)
@@ -32,7 +33,8 @@ BOUNCE = Formula("sqrt(k/(m+mu*l/3))/(2*pi)")
 
 class Swung(Struct, frozen=True):
     """Along the run: length of what swings [m], what the rope under two wheels adds to its weight's pull back [1/s^2];
-    while it moves, at `times` [s], its `angle` (n,), the most, and what is left of it after [rad].
+    while it moves, at `times` [s], its `angle` (n,), the most, what is left of it after, and at the most after where its
+    length is a little off [rad].
     """
 
     length: float
@@ -41,6 +43,7 @@ class Swung(Struct, frozen=True):
     angle: np.ndarray
     most: float
     after: float
+    about: float
 
     @property
     def spin(self) -> float:
@@ -64,7 +67,8 @@ def _through(move: Move, length: float, held: float, slower: float = 1.0) -> Swu
     times = np.linspace(0.0, slower * move.duration_s, MOMENTS)
     speeds = move.profile.speed(np.linspace(0.0, 1.0, MOMENTS)) * move.chord / slower
     angle, after = rope_run.swing_under(times, speeds, length, held)
-    return Swung(length, held, times, angle, float(np.abs(angle).max()), after)
+    near = [rope_run.swing_under(times, speeds, length * share, held)[1] for share in ABOUT]
+    return Swung(length, held, times, angle, float(np.abs(angle).max()), after, max(after, *near))
 
 
 def swing_figures(
@@ -90,7 +94,7 @@ def _along(tell: Teller, move: Move, cable: Cable, swing: Swung, focal: float, o
         by_formula("travel.period", "Swings along the run once in", "s", PERIOD, given, assumptions=("its mass at its centre",), source="dynamics 1.7"),
         by_method("travel.swing_most", "Swings, as it starts and stops, by", swing.most, "rad", "a pendulum under a carriage that goes as the move says", given[:4], valid="up to 14°", source="dynamics 1.7, 12", headline=True),
         by_method("travel.swing", "and is left swinging by", swing.after, "rad", "to either side, when the move is over, without damping", given[:4], valid="up to 14°", source="dynamics 1.7, 12"),
-        by_method("travel.swing_px", "in the picture", focal * math.tan(min(swing.after, 1.5)), "px", "to either side", (Given("F", focal, "px", "focal length"),), source="drive 5.3"),
+        by_method("travel.swing_px", "in the picture, at the most", focal * math.tan(min(swing.about, 1.5)), "px", "to either side, its length up to an eighth off", (Given("F", focal, "px", "focal length"), Given("L", swing.length, "m", "centre of all that hangs, below the rope", "carriage.drop")), source="drive 5.3"),
     )  # fmt: skip
     tell.curves["travel.path"] = Curve("travel.path", "Swings along the run", swing.times, swing.angle, "s", "rad")
     unseen = UNSEEN * optics.pixels_high
@@ -99,7 +103,7 @@ def _along(tell: Teller, move: Move, cable: Cable, swing: Swung, focal: float, o
         mend = _eased(move, swing, unseen / focal)
     tell.hold(
         "travel.swing_px", "travel.settles", "Still when it stops", PICTURE, "shot.time",
-        Words("When it stops the picture is left swinging by {}, in {} a swing; {} is not minded: a longer ease.", ((tell.value("travel.swing_px"), "px"), (tell.value("travel.period"), "s"), (unseen, "px"))),
+        Words("When it stops the picture is left swinging by up to {}, in {} a swing; {} is not minded: a longer ease.", ((tell.value("travel.swing_px"), "px"), (tell.value("travel.period"), "s"), (unseen, "px"))),
         at_most=unseen, state=CLEAR if tell.value("travel.swing_px") <= unseen else WATCH, remedies=mend,
     )  # fmt: skip
     if swing.most > rope_run.SMALL:
@@ -120,7 +124,7 @@ def _along(tell: Teller, move: Move, cable: Cable, swing: Swung, focal: float, o
 def _eased(move: Move, swing: Swung, most: float) -> tuple[Remedy, ...]:
     """The shortest time from which on the picture is left still, and the next after it at which it is."""
     for slower in np.linspace(1.05, 4.0, 60):
-        if _through(move, swing.length, swing.held, float(slower)).after <= 0.8 * most:
+        if _through(move, swing.length, swing.held, float(slower)).about <= 0.9 * most:
             return (set_one("ease", "A move of {}", "shot.time", math.ceil(move.duration_s * slower * 10) / 10, "s"),)
     return ()
 
@@ -205,7 +209,7 @@ def _across(tell: Teller, design: Design, cable: Cable) -> None:
                 source="dynamics 1.7",
             )
         )
-    less = round(off * HORIZON / rolled * 0.9, 4)
+    less = round(off * HORIZON / max(rolled, HORIZON) * 0.9, 4)
     tell.hold(
         "travel.roll", "travel.horizon", "Level picture", PICTURE, "carriage.off" if abs(roll) >= abs(uneven) else "twin.uneven",
         "It hangs rolled by {}; {} passes.", at_most=HORIZON, state=CLEAR if rolled <= HORIZON else WATCH,

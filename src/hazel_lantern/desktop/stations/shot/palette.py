@@ -9,7 +9,20 @@ from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QAbstractButton, QGridLayout, QHBoxLayout, QPushButton, QWidget
 
 from hazel_lantern.core.document.project import Thing
-from hazel_lantern.core.staging.things import ANCHOR, BEAM, BOX, PERSON, ROOM, SORTS, TABLE, THINGS, TREE, WALL, ZONE
+from hazel_lantern.core.staging.things import (
+    ANCHOR,
+    BEAM,
+    BOX,
+    PERSON,
+    ROOM,
+    SORTS,
+    TABLE,
+    THINGS,
+    TREE,
+    WALL,
+    WATER,
+    ZONE,
+)
 from hazel_lantern.desktop.stage.stage import Stage
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.words import face, tip
@@ -78,6 +91,8 @@ def _draw(painter: QPainter, key: str, theme: Theme) -> None:
         painter.drawRect(QRectF(7.5, 7.5, 9, 9))
     elif key == TREE:
         painter.drawEllipse(QRectF(4.5, 4.5, 15, 15))
+    elif key == WATER:
+        painter.drawRoundedRect(QRectF(3.5, 6.5, 17, 11), 5, 5)
     elif key == WALL:
         painter.drawRect(QRectF(3.5, 10.5, 17, 3))
     elif key == ANCHOR:
