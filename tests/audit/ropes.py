@@ -35,18 +35,13 @@ class Hang:
         drop = sag if sag is not None else 0.03 * self.span
         heavy = load + self.w * chord / 2
         if length is not None:
-            taut = lambda z: (
-                self.ea
-                * (
-                    (math.hypot(a, self.rise * a / self.span - z) + math.hypot(b, self.rise * b / self.span + z))
-                    / length
-                    - 1
-                )
-                * z
-                * (1 / a + 1 / b)
-                / 1.0
-                - heavy
-            )  # noqa: E731
+
+            def taut(z: float) -> float:
+                """What straight pieces without weight carry more than hangs on them, that far below the chord."""
+                on = self.rise * a / self.span - z
+                one, other = math.hypot(a, on), math.hypot(b, self.rise - on)
+                return self.ea * ((one + other) / length - 1) * (-on / one + (self.rise - on) / other) - heavy
+
             drop = brentq(taut, 1e-9, 3 * chord + length)
         z = self.rise * a / self.span - drop
         s1, s2 = math.atan2(z, a), math.atan2(self.rise - z, b)
@@ -121,12 +116,14 @@ def cable_cam(r: Any) -> Iterator[tuple[Any, ...]]:
             else LEAVES[d["rope.eyes"]]
         )
         yield "balance.factor", min(eye, bent) * stock.breaking / max(v["pull"] for v in worst), False
-    x = PLACES * span
     half = d["carriage.wheelbase"] / 2
-    inside = (x >= d["run.short_a"] + half - 1e-9) & (x <= span - d["run.short_b"] - half + 1e-9)
-    low = np.array([d["end.a"] + v["height"] for v in longest]) - d["carriage.drop"] - 0.03
-    if inside.any():
-        yield "balance.low", float(low[inside].min()), False, 0.5
+    first, last = d["run.short_a"] + half, span - d["run.short_b"] - half
+    try:
+        grown = [hang.at(float(x), load, length * (1 + warm + d["rope.creep"])) for x in np.linspace(first, last, 25)]
+    except (ArithmeticError, ValueError):
+        return
+    low = d["end.a"] + min(v["height"] for v in grown) - d["carriage.drop"] - 0.03
+    yield "balance.low", low, False, 0.5
     yield from _ends(d, worst, now, count)
     below = (r.kit * (d["carriage.drop"] - r.kit_at[2]) + d["carriage.mass"] * d["carriage.drop"] / 2) / moving
     length_l = max(below, 0.02)

@@ -24,7 +24,9 @@ ALL = [(kind.id, variant) for kind in DECLARED.values() for variant, _ in kind.v
 def test_usual_values_make_a_rig_without_a_stop_for_a_move_it_is_made_for(kind, variant):
     project = with_first(changes.add_rig(blank(), kind, variant))
     result = evaluate(project, SHELF, project.rigs[0].id)
-    assert [finding.key for finding in result.findings if finding.state == STOP] == []
+    stops = [finding.key for finding in result.findings if finding.state == STOP]
+    # Only what has to be pulled at where it stands is left to do.
+    assert [key for key in stops if not key.startswith("balance.tested_")] == []
     assert 1.0 < value(result, "rig.mass") < 60.0
     assert DECLARED[kind].short[variant] and DECLARED[kind].well and DECLARED[kind].asks
     lens = result.staged.camera.places

@@ -47,6 +47,8 @@ def of_mechanism(kind, model, gap):
             + model.counter
             + model.tip
         )
+    if kind == "cable_cam":
+        return model.moving
     if kind == "orbit":
         return sum(row[0] for row in model.turns_as)
     way = model.way
@@ -68,6 +70,7 @@ def test_pieces_weigh_what_the_mechanism_weighs(kind, variant, data):
     apart = {
         "jib": (),
         "gantry": ("Runway", "Post", "Brace", "Raking leg", "Foot tie", "Ballast"),
+        "cable_cam": ("Rope", "Post", "Leg of a frame", "Plate under a post"),
         "dolly": ("Tie", "Joint tube", "Joint bar"),
         "orbit": (
             "Shaft",

@@ -92,10 +92,9 @@ def _falls(cable: Cable) -> FallZone:
 def _hangs(design: Design, cable: Cable, swing: Swung) -> Hangs:
     """The lowest of what hangs between its stops, at its longest, and what it must clear things by."""
     low, at = lowest(cable)
-    run = np.isfinite(low)
-    places = np.column_stack([at - cable.span / 2, np.zeros_like(at), np.where(run, low, 0.0)])[run]
+    places = np.column_stack([at - cable.span / 2, np.zeros_like(at), low])
     pushed = wind_aside(design, cable)
-    return Hangs(places, clear_asked(design, cable, swing.most)[run], BESIDE + cable.apart / 2 + pushed)
+    return Hangs(places, clear_asked(design, cable, at, swing.most), BESIDE + cable.apart / 2 + pushed)
 
 
 def _limits(design: Design) -> tuple[Limit, ...]:

@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 
 import numpy as np
-from msgspec.structs import replace
 
 from hazel_lantern.core.kinds.base import Changes, Design
 from hazel_lantern.core.kinds.cable_cam.design import BY_SAG, PEOPLE_BELOW, STEADIEST, SWINGS
@@ -13,8 +12,8 @@ from hazel_lantern.core.kinds.cable_cam.fittings import cut_length
 from hazel_lantern.core.kinds.cable_cam.model import (
     BELOW_MOUNT,
     NEAR_PULL,
-    STATIONS,
     Cable,
+    Lanes,
     dynamic,
     warms,
     wind_on,
@@ -29,9 +28,10 @@ from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
 
+SAGS = (0.008, 0.12)  # of the span, from where to where its pull is shown
 STORES = (50.0, 500.0)  # joules: stand clear of its line; strongly
 FACTOR = Formula("eta*B/T")
-STORED = Formula("T**2*L/(2*EA)")
+STORED = Formula("n*T**2*L/(2*EA)")
 SLIGHT = 0.5  # of what a pulley asks for, that a wheel does round which the rope hardly turns, workshop judgement
 PARABOLA = 0.03  # of the sag, by which the quick sum may differ where the rope is flat
 FLAT = 0.08  # of the span
@@ -221,15 +221,15 @@ def _stronger(design: Design, cable: Cable, worst: float, asked: float, left: fl
 def _stored(tell: Teller, cable: Cable) -> None:
     pull = float(cable.now.pull.max())
     tell.add(
-        by_formula("balance.stored", "Stored in the tight rope", "J", STORED, (Given("T", pull, "N", "most pull on an end", "balance.pull"), Given("L", cable.length, "m", "rope", "balance.rope"), Given("EA", cable.stock.ea, "N", "stiffness", "rope.line")), source="dynamics 1.4"),
+        by_formula("balance.stored", "Stored in the tight rope", "J", STORED, (Given("n", float(cable.count), "count", "ropes"), Given("T", pull, "N", "most pull on an end", "balance.pull"), Given("L", cable.length, "m", "rope", "balance.rope"), Given("EA", cable.stock.ea, "N", "stiffness", "rope.line")), source="dynamics 1.4"),
         by_method("balance.stretch", "It is stretched by", float(cable.states.worst.stretch.max()), "1", "its worst pull over its stiffness", (tell.given("T", "balance.worst"),), source="dynamics 1.1"),
     )  # fmt: skip
-    held = tell.value("balance.stored") * cable.count
+    held = tell.value("balance.stored")
     strongly = "far from its line, both sides and behind the ends" if held > STORES[1] else "clear of its line"
     tell.hold(
         "balance.stored", "balance.whips", "A rope that breaks", PEOPLE, "rope.sag",
         Words(f"{{}} are stored in it: stand {strongly} as it is tightened and while it is tight, gloves and glasses on." if held > STORES[0] else "{} are stored in it; stand clear of its line all the same.", ((held, "J"),)),
-        at_most=STORES[0], value=held, state=WATCH if held > STORES[0] else CLEAR,
+        at_most=STORES[0], state=WATCH if held > STORES[0] else CLEAR,
     )  # fmt: skip
     tell.hold("balance.stretch", "balance.stretches", "Stretch of the rope", STRUCTURE, "rope.line", "At its worst pull it is stretched by {}; beyond {} these figures are rough.", at_most=rope.STRETCH[0], state=WATCH if tell.value("balance.stretch") > rope.STRETCH[0] else CLEAR)  # fmt: skip
 
@@ -304,7 +304,7 @@ def clearance_figures(design: Design, cable: Cable, swings: float) -> Told:
     tell = Teller()
     low, at = lowest(cable)
     k = int(low.argmin())
-    asks = clear_asked(design, cable, swings)
+    asks = clear_asked(design, cable, at, swings)
     tell.add(
         by_method("balance.low", "Passes over the ground at", float(low[k]), "m", "the lowest of what hangs, between its stops, the rope warm and grown", (Given("x", float(at[k]), "m", "from end A"), design.given("d", "carriage.drop", "mount below the rope", "m"), Given("s", float(cable.states.longest.sag.max()), "m", "sags, warm and grown", "balance.sag_longest")), source="dynamics 1.2", headline=True),
     )  # fmt: skip
@@ -331,62 +331,60 @@ def clearance_figures(design: Design, cable: Cable, swings: float) -> Told:
     return tell.told()
 
 
-def clear_asked(design: Design, cable: Cable, swings: float) -> np.ndarray:
-    """What it must clear things by, at every station (n,) [m]: what is set, a tenth of its sag, what it drops as it
+def clear_asked(design: Design, cable: Cable, at: np.ndarray, swings: float) -> np.ndarray:
+    """What it must clear things by at places from A (n,) [m]: what is set, a tenth of its sag, what it drops as it
     swings out that far [rad].
     """
     drops = cable.drop * (1 - math.cos(min(swings, 1.0))) if design.text("carriage.hang") == SWINGS else 0.0
-    return np.asarray(design.number("clear.least") + 0.1 * np.maximum(cable.states.longest.sag, 0.0) + drops)
+    sag = np.maximum(np.interp(at, cable.at, cable.states.longest.sag), 0.0)
+    return np.asarray(design.number("clear.least") + 0.1 * sag + drops)
 
 
 def lowest(cable: Cable) -> tuple[np.ndarray, np.ndarray]:
-    """Height of the lowest of what hangs, at its longest, and where (n,) [m] from A; infinite beyond the stops."""
-    x = cable.at - cable.span / 2
-    low = cable.ends[0] + cable.states.longest.height - cable.drop - BELOW_MOUNT
-    return np.where((x >= cable.low - 1e-9) & (x <= cable.high + 1e-9), low, np.inf), cable.at
+    """Height of the lowest of what hangs, at its longest, from stop to stop, and where (n,) [m] from A."""
+    first, last = cable.low + cable.span / 2, cable.high + cable.span / 2
+    at = np.array([first, *cable.at[(cable.at > first) & (cable.at < last)], last])
+    height = np.interp(at, cable.at, cable.states.longest.height)
+    return cable.ends[0] + height - cable.drop - BELOW_MOUNT, at
 
 
 def sag_curve(design: Design, cable: Cable) -> Told:
     """Pull on an end against the sag it is given, from where the rope is too weak to where it comes too low."""
     if design.text("rope.set") != BY_SAG:
         return Told()
-    middle = cable.span / 2
-    now = design.number("rope.sag")
-    sags = np.geomspace(0.25 * now, max(2.5 * now, 0.04 * cable.span), 33)
-    hung = rope.rolling_at_sag(cable.line, sags, cable.load, middle)
-    fine = hung.good
-    if fine.sum() < 5:
-        return Told()
-    sags, pull = sags[fine], hung.pull[fine]
-    # The worst pull stands to the pull in the middle as it does now, as far as the sag alone goes.
-    k = STATIONS // 2
-    worst = float(cable.states.worst.pull.max()) / float(cable.now.pull[k])
+    middle, now = cable.at[[cable.middle]], design.number("rope.sag")
+    sags = np.geomspace(min(SAGS[0] * cable.span, now), max(SAGS[1] * cable.span, now), 33)
+    hung = rope.rolling_at_sag(cable.line, sags, cable.load, float(middle[0]))
+    fine = np.flatnonzero(hung.good)
     try:
-        most = (
-            left_of(design, cable.stock.sort, cable.stock.d)
-            * cable.stock.breaking
-            / needed(design, cable.stock.sort)
-            / worst
+        strong = (
+            left_of(design, cable.stock.sort, cable.stock.d) * cable.stock.breaking / needed(design, cable.stock.sort)
         )
     except (RefusedError, InputError):
         return Told()
-    tight = float(np.interp(-most, -pull, sags)) if pull.min() < most else float(sags[-1])
+    if len(fine) < 5:
+        return Told()
+    sags, pull, lengths = sags[fine], hung.pull[fine], hung.length[fine]
+    lanes, n = Lanes(cable.line), len(fine)
+    for length in lengths.tolist():
+        lanes.worst(design, cable.stock, middle, length, cable.load, cable.count)
+    for length in lengths.tolist():
+        lanes.longest(design, cable.stock, middle, length, cable.load)
+    found = lanes.solve(strict=False)
+    # Over the run it pulls more, and comes lower, than in the middle, by as much as it does now.
+    k = cable.middle
+    worst = found.pull[:n] * (float(cable.states.worst.pull.max()) / float(cable.states.worst.pull[k]))
     low, _ = lowest(cable)
-    spare = float(low.min()) - float(clear_asked(design, cable, 0.0).max())
-    deep = min(float(sags[-1]), now + max(spare / 1.1, 0.0) if spare > 0 else now + spare)
+    lower = float(low.min()) - (cable.ends[0] + float(cable.states.longest.height[k]) - cable.drop - BELOW_MOUNT)
+    spare = cable.ends[0] + found.height[n:] - cable.drop - BELOW_MOUNT + lower
+    spare -= design.number("clear.least") + 0.1 * found.sag[n:]
+    tight = float(np.interp(-strong, -worst, sags)) if worst.min() < strong else math.inf
+    deep = float(np.interp(0.0, -spare, sags)) if spare.max() > 0 else -math.inf
     curve = Curve(
-        "balance.sags", "Pull on an end, camera in the middle", sags, pull, "m", "N", "sag with the camera", now
-    )
-    return Told(
-        curves=(
-            replace(
-                curve,
-                safe=(tight, deep),
-                outside=("too tight for the rope", "too low over the ground"),
-                sets="rope.sag",
-            ),
-        )
-    )
+        "balance.sags", "Pull on an end, camera in the middle", sags, pull, "m", "N", "sag with the camera", now,
+        (tight, deep), ("too tight for the rope", "too low over the ground"), "rope.sag",
+    )  # fmt: skip
+    return Told(curves=(curve,))
 
 
 def sag_for(design: Design, cable: Cable) -> Changes:
@@ -397,4 +395,6 @@ def sag_for(design: Design, cable: Cable) -> Changes:
     if not found:
         return ()
     tight, deep = found[0].safe
-    return (("rope.sag", round(min(max(1.15 * tight, 0.03 * cable.span), max(deep, 1.02 * tight)), 2)),)
+    if not tight < deep:
+        return ()
+    return (("rope.sag", round(min(max(1.15 * tight, 0.03 * cable.span), 0.98 * deep), 2)),)

@@ -204,15 +204,25 @@ class Lanes:
         self._rows += [(float(x), length, load, heavy) for x in np.atleast_1d(at)]
         return slice(first, len(self._rows))
 
-    def solve(self) -> rope.Hung:
-        """Raises GeometryError where one has no shape, or would be stretched too far."""
+    def worst(self, design: Design, stock: TightRope, at: np.ndarray, length: float, load: float, count: int) -> slice:
+        """As it is designed for: its load times what moves it, wind across it, as short as the weather makes it."""
+        pushed, blown = wind_on(design, stock)
+        heavy = math.hypot(dynamic(design) * load, pushed / count)
+        return self.add(at, length * (1 - warms(design, stock)), heavy, math.hypot(float(self._line.weight), blown))
+
+    def longest(self, design: Design, stock: TightRope, at: np.ndarray, length: float, load: float) -> slice:
+        """Warm and grown."""
+        return self.add(at, length * (1 + warms(design, stock) + design.number("rope.creep")), load)
+
+    def solve(self, *, strict: bool = True) -> rope.Hung:
+        """Raises GeometryError where one has no shape, or, if `strict`, would be stretched too far."""
         at, length, load, weight = np.array(self._rows).T
         found = rope.rolling(rope.Line(self._line.span, self._line.rise, weight, self._line.ea), length, load, at)
         if not found.found.all():
             raise GeometryError(
                 "no shape was found for the rope at some place of its run: less sag, or ends further apart"
             )
-        if not found.good.all():
+        if strict and not found.good.all():
             raise GeometryError(
                 "at its worst pull the rope would be stretched by more than a twentieth: more sag, or a stronger rope"
             )
@@ -239,13 +249,13 @@ def _states(
     stock: TightRope,
     count: int,
 ) -> States:
-    warm, middle = warms(design, stock), at[[STATIONS // 2]]
+    middle = at[[STATIONS // 2]]
     pushed, blown = wind_on(design, stock)
     windy = math.hypot(float(line.weight), blown)
     lanes = Lanes(line)
     now = lanes.add(at, length, load)
-    worst = lanes.add(at, length * (1 - warm), math.hypot(dynamic(design) * load, pushed / count), windy)
-    longest = lanes.add(at, length * (1 + warm + design.number("rope.creep")), load)
+    worst = lanes.worst(design, stock, at, length, load, count)
+    longest = lanes.longest(design, stock, at, length, load)
     spring = [lanes.add(middle, length, share * load) for share in (0.99, 1.01)]
     empty = lanes.add(middle, length, EMPTY)
     blown_aside = lanes.add(middle, length, math.hypot(load, pushed / count), windy)
