@@ -12,6 +12,7 @@ from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.widgets.plot import Line, Reading
 
 RUMBLE, SWINGS = "travel.rumble", "travel.swings"
+ALONG = "travel.along."  # curves over the place along the run
 OWN = {"balance": "front axle"}  # what the curve itself is called beside others
 
 
@@ -41,6 +42,20 @@ def path_plot(station: str, result: Evaluation, share: float, show: Display) -> 
         axis=axis,
         least=math.radians(1) if path.y_unit == "rad" else 0.0,
         zero=bool(others),
+    )
+
+
+def along_plot(curve: Curve, result: Evaluation, share: float, show: Display) -> Reading:
+    """A curve over where the carriage stands along its run, with the playhead."""
+    x = float(result.poses(np.array([share]))[0, 0])
+    return Reading(
+        f"{curve.label}, {show.symbol(curve.y_unit) or curve.y_unit}",
+        curve.x_unit,
+        curve.y_unit,
+        (Line(curve.x, curve.y),),
+        marker=(x, float(np.interp(x, curve.x, curve.y))),
+        axis=f"along the run, from its middle, {show.symbol(curve.x_unit)}",
+        zero=True,
     )
 
 

@@ -187,10 +187,10 @@ class Plot(QWidget):
             painter.fillRect(box, QBrush(theme.color(role, 90), style))
             painter.setPen(theme.color(role))
             painter.setFont(theme.font(11.5))
-            if QFontMetricsF(painter.font()).horizontalAdvance(words) < b - a - 6:
-                painter.drawText(
-                    box.adjusted(3, 3, -3, 0), Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignHCenter, words
-                )
+            metrics = QFontMetricsF(painter.font())
+            if max(metrics.horizontalAdvance(word) for word in words.split()) < b - a - 6:
+                flags = Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignHCenter
+                painter.drawText(box.adjusted(3, 3, -3, 0), flags.value | Qt.TextFlag.TextWordWrap.value, words)
 
     def _plot(self, painter: QPainter, scale: Scale, r: Reading) -> None:
         theme, area, at = self._theme, scale.area, scale.at

@@ -128,7 +128,6 @@ def sized(design: Design, kit: Carried) -> Cable:
     moving = number("carriage.mass") + kit.payload.mass
     load = (moving + hauled / 2) * GRAVITY / count
     length, bare = _tightened(design, line, load)
-    at = np.linspace(NEAREST, 1 - NEAREST, STATIONS) * span
     half = number("carriage.wheelbase") / 2
     low, high = number("run.short_a") + half - span / 2, span / 2 - number("run.short_b") - half
     if high - low < 0.1:
@@ -136,15 +135,18 @@ def sized(design: Design, kit: Carried) -> Cable:
         raise GeometryError(
             f"both stops leave no run: a span of {need * 1e3:.0f} mm at least, or stops nearer the ends"
         )
+    # As near to the ends as the carriage goes.
+    near = min(NEAREST * span, low + span / 2, span / 2 - high)
+    at = np.linspace(near, span - near, STATIONS)
     states = _states(design, line, load, length, bare, at, stock, count)
-    near, far = at[0] - span / 2, at[-1] - span / 2
+    first, last = at[0] - span / 2, at[-1] - span / 2
     drop, cg = number("carriage.drop"), kit.payload.cg
     # What hangs below the rope: the kit at its place, the carriage's own half-way down.
     own = number("carriage.mass")
     hangs = (kit.payload.mass * (drop - float(cg[2])) + own * drop / 2) / (kit.payload.mass + own)
     return Cable(
         span, ends, stock, count, number("twin.apart") if count == 2 else 0.0, line, moving, load, length, bare, at, states,
-        Smooth.through(near, far, states.now.height + ends[0]), Smooth.through(near, far, states.now.way),
+        Smooth.through(first, last, states.now.height + ends[0]), Smooth.through(first, last, states.now.way),
         low, high, drop, design.text("carriage.hang") == STIFF, number("camera.heading"), 2 * half, number("carriage.wheel"), np.asarray(kit.lens_at_m), hangs, hauled, Laid(),
     )  # fmt: skip
 

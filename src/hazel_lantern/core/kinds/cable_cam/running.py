@@ -158,7 +158,7 @@ def _wave(tell: Teller, cable: Cable, ride: Ran) -> None:
 def _haul(tell: Teller, design: Design, move: Move, cable: Cable, ride: Ran, path: Path) -> None:
     x, force = haul_forces(design, move, cable, path)
     order = np.argsort(x, kind="stable")
-    tell.curves["travel.path.haul"] = Curve("travel.haul", "Hauled with", x[order], force[order], "m", "N")
+    tell.curves["travel.along.haul"] = Curve("travel.along.haul", "Hauled with", x[order], force[order], "m", "N")
     most = int(np.abs(force).argmax())
     line, loop = design.row("lines", "haul.line"), design.text("haul.by") == LOOP
     given = (
@@ -221,15 +221,15 @@ def _by_gravity(tell: Teller, design: Design, move: Move, cable: Cable, ride: Ra
         drag=drag,
         wind=design.number("wind.speed"),
     )
-    tell.curves["travel.path.gravity"] = Curve(
-        "travel.gravity",
+    tell.curves["travel.along.gravity"] = Curve(
+        "travel.along.gravity",
         "Runs by its weight at",
         x if forward > 0 else x[::-1],
         calm.speed if forward > 0 else calm.speed[::-1],
         "m",
         "m/s",
     )
-    given = (Given("m", cable.moving, "kg", "carriage with camera", "carriage.mass"), design.given("c", "carriage.rolling", "rolls with", "1"), design.given("A", "wind.area", "air pushes on", "m^2"))  # fmt: skip
+    given = (Given("m", cable.moving, "kg", "carriage with camera", "carriage.mass"), design.given("c", "carriage.rolling", "rolls with", "1"), design.given("A", "wind.area", "air pushes on", "m^2:floor"))  # fmt: skip
     how = "weight along the rope against rolling and air, from the move's start"
     tell.add(
         by_method("travel.gravity_top", "By its weight it reaches", calm.fastest, "m/s", how, given, valid="rope lighter than the carriage", source="dynamics 1.6", headline=True),

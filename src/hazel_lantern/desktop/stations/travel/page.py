@@ -7,7 +7,7 @@ import numpy as np
 from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.stations.page import MapReading, StationPage
-from hazel_lantern.desktop.stations.readings import RUMBLE, against, rumble_plot
+from hazel_lantern.desktop.stations.readings import ALONG, RUMBLE, against, along_plot, rumble_plot
 from hazel_lantern.desktop.widgets.plot import Reading
 
 MAP, CURVE, SPEED = "map", "curve", "speed"
@@ -28,6 +28,7 @@ class Page(StationPage):
             for key, curve in result.curves.items()
             if curve.over and key.startswith(self.key)
         ]
+        there += [(key, curve.label) for key, curve in result.curves.items() if key.startswith(ALONG)]
         return tuple(there) if len(there) > 1 else ()
 
     def reading(self, which: str, result: Evaluation, share: float, show: Display) -> Reading | MapReading | None:
@@ -39,6 +40,8 @@ class Page(StationPage):
             return MapReading(result.readings["sag"], spot, ("bridge along the runways", "trolley across"))
         if which == SPEED:
             return rumble_plot(result, show)
+        if which.startswith(ALONG):
+            return along_plot(result.curves[which], result, share, show)
         if which in result.curves:
             return against(result.curves[which], show)
         return super().reading(which, result, share, show)
