@@ -124,7 +124,9 @@ def cable_cam(r: Any) -> Iterator[tuple[Any, ...]]:
         return
     low = d["end.a"] + min(v["height"] for v in grown) - d["carriage.drop"] - 0.03
     yield "balance.low", low, False, 0.5
-    yield from _ends(d, worst, now, count)
+    line_pulls = _at_ends(d, r.result.figures["travel.haul"].value if "travel.haul" in r.result.figures else None)
+    if line_pulls is not None:
+        yield from _ends(d, worst, now, count, line_pulls)
     below = (r.kit * (d["carriage.drop"] - r.kit_at[2]) + d["carriage.mass"] * d["carriage.drop"] / 2) / moving
     length_l = max(below, 0.02)
     held = (
@@ -156,15 +158,26 @@ def _bare(hang: Hang, pull: float) -> float:
     return float(found.x[0] * chord)
 
 
+def _at_ends(d: dict[str, Any], hauled: float | None) -> float | None:
+    """What the haul line pulls an end with besides."""
+    if hauled is None:
+        return None
+    return max(2 * d["haul.tight"], hauled) if d["haul.by"] == "loop" else 2 * hauled
+
+
 def _ends(
-    d: dict[str, Any], worst: list[dict[str, float]], now: list[dict[str, float]], count: int
+    d: dict[str, Any], worst: list[dict[str, float]], now: list[dict[str, float]], count: int, line: float
 ) -> Iterator[tuple[Any, ...]]:
     """Guys and posts by equilibrium in space, place by place."""
     slope = d["guy.slope"]
     for end in "ab":
         kind = d[f"anchor.{end}"]
         if kind == "tree":
-            yield f"balance.test_{end}", 2 * count * max(math.hypot(v[f"h{end}"], v[f"v{end}"]) for v in now), True
+            yield (
+                f"balance.test_{end}",
+                2 * max(math.hypot(count * v[f"h{end}"] + line, count * v[f"v{end}"]) for v in now),
+                True,
+            )
         if kind not in ("two_guys", "one_guy", "frame"):
             continue
         spread = d["guy.spread"] if kind == "two_guys" else 0.0
@@ -175,7 +188,7 @@ def _ends(
         guys, presses = [], []
         for v in worst:
             out = sum(way[0] for way in ways)
-            each = count * v[f"h{end}"] / out
+            each = (count * v[f"h{end}"] + line) / out
             guys.append(each / (2 if kind == "two_guys" and not spread else 1))
             presses.append(count * v[f"v{end}"] - each * sum(way[2] for way in ways))
         yield f"balance.guy_{end}", max(guys), True

@@ -101,6 +101,8 @@ def test_it_swings_and_runs_away_as_equations_of_motion_say():
         ({"guy.line": "nylon-5"}, "balance.nylon_a"),
         ({"buffer.stroke": 0.02}, "travel.stops"),
         ({"haul.tight": 0.0}, "travel.slips"),
+        ({"buffer.stop": 20.0}, "travel.stop_holds"),
+        ({"carriage.mass": 30.0, "rope.line": "wire7x7-6", "rope.sag": 1.2}, "rig.axle"),
         ({"haul.by": "gravity"}, "travel.by_weight"),
         ({"rope.tensioner": 0.02}, "balance.tensioner"),
     ],
@@ -108,6 +110,15 @@ def test_it_swings_and_runs_away_as_equations_of_motion_say():
 def test_what_breaks_slips_or_runs_away_first_is_a_stop(design, key):
     project = changes.set_values(sample(), RIG, list(design.items()))
     assert finding(evaluate(project, SHELF, RIG), key).state == STOP
+
+
+def test_a_haul_line_pulls_the_ends_too():
+    """A tightened loop turns back at both ends: what it is tightened to, twice, on top of the rope."""
+    slack, tight = cable(haul__tight=20.0), cable(haul__tight=100.0)
+    guys = 2 * math.cos(slack.rig.design["guy.slope"]) * math.cos(slack.rig.design["guy.spread"])
+    more = value(tight, "balance.guy_a") - value(slack, "balance.guy_a")
+    assert more == pytest.approx(2 * 80.0 / guys, rel=1e-6)
+    assert value(tight, "balance.pull") == value(slack, "balance.pull")
 
 
 def test_what_cannot_hang_is_told_with_the_nearest_that_can():

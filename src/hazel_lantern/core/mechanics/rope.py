@@ -9,20 +9,17 @@ from collections.abc import Callable
 import numpy as np
 from msgspec import Struct
 
+from hazel_lantern.core.mechanics.newton import newton
 from hazel_lantern.core.nouns.check import not_negative, positive
 from hazel_lantern.core.nouns.elementwise import Numbers
 from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
 
-ENOUGH, DONE = 1e-8, 1e-12  # of the chord: that may be left over at most, and that is not improved on
+ENOUGH = 1e-8  # of the chord, that may be left over at most
 STRETCH = (0.02, 0.05)  # of its length: beyond the first a caution, beyond the second nothing is found
-ITERATIONS, HALVINGS = 60, 12
-FRESH = 0.1  # of what was left over before, below which slopes are used again
 NEAR = 1e-6  # from an end of the rope, as a share of it
 STEEP = 1.57  # a rope hangs no steeper [rad]
 KINK = 0.999999
 STARTS = (1.0, 0.5, 1.5, 0.2, 3.0)  # of the sag of straight pieces, tried in this order
-
-Residual = Callable[[np.ndarray, np.ndarray], np.ndarray]
 
 
 class Hung(Struct, frozen=True):
@@ -183,7 +180,7 @@ def bare_length(line: Line, pull: Numbers) -> tuple[np.ndarray, np.ndarray]:
         across, up = reach(force[k], u[1] * force[k], chord[k] * np.exp(u[0]), weight[k], ea[k])
         return np.asarray((across - span[k], up - rise[k]) / chord[k])
 
-    found, left = _newton(residual, start)
+    found, left = newton(residual, start)
     _all_found(left, "no rope hangs there with that pull")
     return chord * np.exp(found[0]), found[1] * force
 
@@ -210,7 +207,7 @@ def bare_pull(line: Line, length: Numbers) -> np.ndarray:
         across, up = reach(force, u[1] * force, rope[k], weight[k], ea[k])
         return np.asarray((across - span[k], up - rise[k]) / chord[k])
 
-    found, left = _newton(residual, start)
+    found, left = newton(residual, start)
     _all_found(left, "no shape was found for a rope of that length")
     return np.asarray(np.exp(found[0]))
 
@@ -326,7 +323,7 @@ def _rolled(g: dict[str, np.ndarray], share: float, *, fixed: bool) -> Hung:
         return np.asarray((x1 - a[k], x2 - b[k], z1 + z2 - rise[k], z1 - z[k]) / chord[k])
 
     bounds = [(-np.inf, np.inf), (-STEEP, STEEP)] + ([(NEAR, 1 - NEAR)] if fixed else [(-np.inf, np.inf)] * 2)
-    found, left = _newton(residual, start, bounds)
+    found, left = newton(residual, start, bounds)
     every = np.arange(len(a))
     h1, v1, first, h2, v2, rest = pieces(found, every)
     return _told(g, found[1], load * np.sin(found[1]), (h1, v1, first), (h2, v2, rest), left)
@@ -358,7 +355,7 @@ def _clamped(g: dict[str, np.ndarray], share: float) -> Hung:
         x2, z2 = reach(h2, v2, rest, weight[k], ea[k])
         return np.asarray((x1 - a[k], x2 - b[k], z1 + z2 - rise[k]) / chord[k])
 
-    found, left = _newton(residual, start, [(-np.inf, np.inf), (-np.inf, np.inf), (NEAR, 1 - NEAR)])
+    found, left = newton(residual, start, [(-np.inf, np.inf), (-np.inf, np.inf), (NEAR, 1 - NEAR)])
     h1, v1, first, h2, v2, rest = pieces(found, np.arange(len(a)))
     way = (np.arctan2(v1 + weight * first, h1) + np.arctan2(v2, h2)) / 2
     return _told(g, way, np.zeros_like(a), (h1, v1, first), (h2, v2, rest), left)
@@ -396,97 +393,6 @@ def _first_pull(span: np.ndarray, rise: np.ndarray, weight: np.ndarray, ea: np.n
         long = arc > rope * (1 + force * chord / span / ea)
         low, high = np.where(long, middle, low), np.where(long, high, middle)
     return np.asarray(ea * np.exp((low + high) / 2))
-
-
-def _newton(
-    residual: Residual, start: np.ndarray, bounds: list[tuple[float, float]] | None = None
-) -> tuple[np.ndarray, np.ndarray]:
-    """Damped Newton's iteration in every lane by itself.
-
-    residual(u (k, m), lanes (m,)) -> (k, m), of the chord
-    start: (k, n)
-    bounds: of each unknown; a step goes nine tenths of the way to one at most
-
-    Returns: the unknowns (k, n) and the largest residual of each lane (n,), infinite where it is not a number.
-    """
-    size, count = start.shape
-    low, high = np.array(bounds or [(-np.inf, np.inf)] * size).T[..., None]
-    u = np.clip(start, low + 1e-9, high - 1e-9)
-    lanes = np.arange(count)
-    with np.errstate(all="ignore"):
-        now = residual(u, lanes)
-        left = _size(now)
-        slopes = np.zeros((count, size, size))
-        fresh = np.zeros(count, bool)  # where the slopes still lead well
-        for _ in range(ITERATIONS):
-            live = lanes[(left > DONE) & np.isfinite(left)]
-            if not len(live):
-                break
-            stale = live[~fresh[live]]
-            if len(stale):
-                slopes[stale] = _slopes(residual, u[:, stale], now[:, stale], stale)
-            here, old = u[:, live], left[live]
-            step = _step(slopes[live], now[:, live])
-            way = np.where(step == 0, 1.0, step)
-            room = np.where(step > 0, high - here, np.where(step < 0, low - here, np.inf)) / way
-            # Nine tenths of the way to a bound; a tension changes by no more than threefold at once.
-            step = step * np.minimum(1.0, 0.9 * room.min(axis=0))
-            step = step * np.minimum(1.0, 1.1 / np.maximum(np.abs(step[0]), 1e-300))
-            taken = _take(residual, live, here, step, u, now, left)
-            fresh[live] = left[live] < FRESH * old
-            if not (taken | (np.isin(live, stale, invert=True))).any():
-                break
-    return u, np.where(np.isfinite(left), left, np.inf)
-
-
-def _take(
-    residual: Residual,
-    live: np.ndarray,
-    here: np.ndarray,
-    step: np.ndarray,
-    u: np.ndarray,
-    now: np.ndarray,
-    left: np.ndarray,
-) -> np.ndarray:
-    """Each lane goes its step, halved until less is left over; which of them did (m,)."""
-    taken, share = np.zeros(len(live), bool), 1.0
-    for _ in range(HALVINGS):
-        waits = np.flatnonzero(~taken)
-        tried = here[:, waits] + share * step[:, waits]
-        made = residual(tried, live[waits])
-        size = _size(made)
-        better = size < left[live[waits]]
-        rows = live[waits[better]]
-        u[:, rows], now[:, rows], left[rows] = tried[:, better], made[:, better], size[better]
-        taken[waits[better]] = True
-        share /= 2
-        if taken.all():
-            break
-    return taken
-
-
-def _slopes(residual: Residual, u: np.ndarray, now: np.ndarray, lanes: np.ndarray) -> np.ndarray:
-    """How what is left over changes with each unknown (n, k, k), by differences."""
-    size = len(u)
-    slopes = np.empty((u.shape[1], size, size))
-    for j in range(size):
-        apart = 1e-7 * np.maximum(1e-2, np.abs(u[j]))
-        more = u.copy()
-        more[j] += apart
-        slopes[:, :, j] = ((residual(more, lanes) - now) / apart).T
-    return slopes
-
-
-def _step(slopes: np.ndarray, now: np.ndarray) -> np.ndarray:
-    """Newton's step (k, n)."""
-    try:
-        return np.asarray(-np.linalg.solve(slopes, now.T[..., None])[..., 0].T)
-    except np.linalg.LinAlgError:
-        return np.asarray(-(np.linalg.pinv(slopes) @ now.T[..., None])[..., 0].T)
-
-
-def _size(residual: np.ndarray) -> np.ndarray:
-    return np.asarray(np.abs(residual).max(axis=0))
 
 
 def _all_found(left: np.ndarray, words: str) -> None:

@@ -56,6 +56,11 @@ class Finding(Struct, frozen=True):
         return self.key.partition(".")[0]
 
     @property
+    def says_yes_or_no(self) -> bool:
+        """Whether there is no number to it."""
+        return self.unit == "count" and self.limit == 0.0 and not self.figure
+
+    @property
     def use(self) -> float:
         """How much of the limit is used: 1 is at the limit."""
         return utilisation(self.value, self.limit, self.sense)

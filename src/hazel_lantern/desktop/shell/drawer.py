@@ -237,7 +237,8 @@ class Drawer(QWidget):
             row.setVisible(n < len(rest))
             if n < len(rest):
                 aside = station(rest[n].station).name if rest[n].station != self._station else ""
-                row.show_finding(rest[n], show.text(rest[n].value, rest[n].unit), aside)
+                said = "" if rest[n].says_yes_or_no else show.text(rest[n].value, rest[n].unit)
+                row.show_finding(rest[n], said, aside)
         at = next((n for n, f in enumerate(listed) if opened is not None and f.key == opened.key), 0)
         self.card.setVisible(opened is not None)
         if self._column.indexOf(self.card) != at:

@@ -129,9 +129,7 @@ class FindingCard(QWidget):
         old, self._finding = self._finding, finding
         self._lantern.show_state(finding.state)
         self._title.setText(finding.title)
-        # What says yes or no has no number of its own.
-        says = finding.unit != "count" or finding.limit != 0.0
-        self._value.setText(display.text(finding.value, finding.unit) if says else "")
+        self._value.setText("" if finding.says_yes_or_no else display.text(finding.value, finding.unit))
         if old is None or old.state != finding.state:
             self._theme.ink(self._value, ROLES[finding.state])
             self.update()

@@ -11,6 +11,7 @@ from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.cable_cam.design import FRAME, POSTS, STAKES, TREE
 from hazel_lantern.core.kinds.cable_cam.fittings import guys_of
 from hazel_lantern.core.kinds.cable_cam.model import Cable
+from hazel_lantern.core.kinds.cable_cam.running import Ran
 from hazel_lantern.core.kinds.shared.pressed import PINNED, pressed
 from hazel_lantern.core.mechanics import rigging
 from hazel_lantern.core.mechanics.safety import safety_class
@@ -23,18 +24,19 @@ from hazel_lantern.core.nouns.words import Words
 TESTED = 2.0  # times its pull, that a stake or tree is tested with
 GUY_LEFT = 0.65  # of a guy's strength that its knots or hitches leave
 HIGH = 2.0  # metres from which work at an end is work at height
+SOFT = 50e3  # pascals that soft, dry ground bears, workshop judgement
 WEAKEST = 0.9  # of a section's stiffness, the low end of its material
 
 
-def ends_figures(design: Design, cable: Cable) -> Told:
-    """Each end by itself, at its own worst place of the carriage."""
+def ends_figures(design: Design, cable: Cable, ride: Ran) -> Told:
+    """Each end by itself, at its own worst place of the carriage, pulled by rope and haul line."""
     tell = Teller()
     for k, end in enumerate("ab"):
         kind = design.text(f"anchor.{end}")
         if kind in POSTS:
-            _post(tell, design, cable, k, end)
+            _post(tell, design, cable, ride, k, end)
         elif kind == TREE:
-            _tree(tell, design, cable, end)
+            _tree(tell, design, cable, ride, end)
         else:
             tell.findings.append(
                 Finding(
@@ -50,17 +52,17 @@ def ends_figures(design: Design, cable: Cable) -> Told:
     return tell.told()
 
 
-def pulls_at(cable: Cable, end: str, worst: bool) -> tuple[np.ndarray, np.ndarray]:
-    """Across and down on an end of all ropes together, the carriage at every station (n,) [N]."""
+def pulls_at(cable: Cable, ride: Ran, end: str, *, worst: bool) -> tuple[np.ndarray, np.ndarray]:
+    """Across and down on an end of all ropes and the haul line together, the carriage at every station (n,) [N]."""
     hung = cable.states.worst if worst else cable.now
     out, down = (hung.out_a, hung.down_a) if end == "a" else (hung.out_b, hung.down_b)
-    return cable.count * out, cable.count * down
+    return cable.count * out + ride.at_ends, cable.count * down
 
 
-def _tree(tell: Teller, design: Design, cable: Cable, end: str) -> None:
-    out, down = pulls_at(cable, end, worst=False)
+def _tree(tell: Teller, design: Design, cable: Cable, ride: Ran, end: str) -> None:
+    out, down = pulls_at(cable, ride, end, worst=False)
     most = float(np.hypot(out, down).max())
-    _asked(tell, end, most, "the rope's pull on it")
+    _asked(tell, end, most, "the pull of rope and haul line on it")
     _held(tell, design, end, "The tree", f"anchor.{end}")
 
 
@@ -89,16 +91,16 @@ def _held(tell: Teller, design: Design, end: str, what: str, where: str) -> None
     )  # fmt: skip
 
 
-def _post(tell: Teller, design: Design, cable: Cable, k: int, end: str) -> None:
+def _post(tell: Teller, design: Design, cable: Cable, ride: Ran, k: int, end: str) -> None:
     kind, named, high = design.text(f"anchor.{end}"), f"end {end.upper()}", cable.ends[k]
     guys, slope, half = guys_of(kind), design.number("guy.slope"), design.number("guy.spread")
     half = half if guys == 2 else 0.0
-    out, down = pulls_at(cable, end, worst=True)
+    out, down = pulls_at(cable, ride, end, worst=True)
     posts = [rigging.guyed_post(float(o), float(d), slope, guys, half) for o, d in zip(out, down, strict=True)]
     n, c = int(np.argmax([post.guy for post in posts])), int(np.argmax([post.pressed for post in posts]))
     least = min(post.pressed for post in posts)
     given = (
-        Given("H", float(out[n]), "N", "pull across, at the worst"), Given("V", float(down[n]), "N", "pull down"), design.given("g", "guy.slope", "rises at", "rad"),
+        Given("H", float(out[n]), "N", "pull across, at the worst, of rope and line"), Given("F", ride.at_ends, "N", "of it the haul line", "haul.tight"), Given("V", float(down[n]), "N", "pull down"), design.given("g", "guy.slope", "rises at", "rad"),
         *((design.given("s", "guy.spread", "apart by", "rad"),) if guys == 2 else ()),
     )  # fmt: skip
     tell.add(
@@ -106,6 +108,7 @@ def _post(tell: Teller, design: Design, cable: Cable, k: int, end: str) -> None:
         by_method(f"balance.pressed_{end}", f"The post of {named} is pressed with", posts[c].pressed, "N", "pull down of rope and guys", (Given("H", float(out[c]), "N", "pull across, at the worst"), Given("V", float(down[c]), "N", "pull down"), *given[2:]), source="dynamics 1.5"),
         by_method(f"rig.guy_{end}", f"Guys of {named} meet the ground", high / math.tan(slope), "m", "behind the post, along its guy's own line", (Given("z", high, "m", "end above the ground", f"end.{end}"), given[2]), source="geometry"),
     )  # fmt: skip
+    _stands(tell, design, kind, end)
     _guy(tell, design, end)
     _buckles(tell, design, kind, end, high)
     if least <= 0:
@@ -121,7 +124,7 @@ def _post(tell: Teller, design: Design, cable: Cable, k: int, end: str) -> None:
         )
     if slope > rigging.STEEP_GUY:
         tell.findings.append(Finding("balance.steep_guy", "Guys too steep", STRUCTURE, WATCH, "guy.slope", Words("Guys at {} pull with more than twice the rope; further out they pull less.", ((slope, "rad"),)), remedies=(set_one("flatter", "Guys at 45°", "guy.slope", math.radians(45), "rad"),)))  # fmt: skip
-    still, still_down = pulls_at(cable, end, worst=False)
+    still, still_down = pulls_at(cable, ride, end, worst=False)
     rests = max(
         rigging.guyed_post(float(o), float(d), slope, guys, half).guy for o, d in zip(still, still_down, strict=True)
     )
@@ -130,6 +133,36 @@ def _post(tell: Teller, design: Design, cable: Cable, k: int, end: str) -> None:
         _held(tell, design, end, "A stake", f"tested.{end}")
     else:
         _weight(tell, design, posts[n].guy, slope, end)
+
+
+def _stands(tell: Teller, design: Design, kind: str, end: str) -> None:
+    """Its plate on soft ground."""
+    plates = 2 if kind == FRAME else 1
+    tell.add(
+        by_formula(
+            f"balance.ground_{end}",
+            f"Plate of end {end.upper()} presses the ground",
+            "Pa",
+            Formula("C/(n*s**2)"),
+            (
+                tell.given("C", f"balance.pressed_{end}"),
+                Given("n", plates, "count", "plates"),
+                design.given("s", "post.plate", "a plate", "m"),
+            ),
+            source="dynamics 1.5",
+        )
+    )
+    side = (
+        math.sqrt(tell.value(f"balance.pressed_{end}") / plates / SOFT)
+        if tell.value(f"balance.pressed_{end}") > 0
+        else 0.0
+    )
+    wider = math.ceil(1.12 * side * 20) / 20
+    tell.hold(
+        f"balance.ground_{end}", f"balance.sinks_{end}", f"Post of end {end.upper()} does not sink", STRUCTURE, "post.plate",
+        "It presses the ground with {}; soft ground bears about {}.", at_most=SOFT,
+        remedies=(set_one("wider", "Plates of {}", "post.plate", wider, "m"),) if wider <= 1.2 else (),
+    )  # fmt: skip
 
 
 def _guy(tell: Teller, design: Design, end: str) -> None:

@@ -108,12 +108,3 @@ def sized_cable(design: Design, kit: Carried, move: Move, cable: Cable, path: Pa
             f"an end would have to be at {a if not LOWEST <= a <= HIGHEST else b:.1f} m; {HIGHEST:g} m is the highest here"
         )
     return tuple((key, value) for key, value in {**values, "end.a": round(a, 3), "end.b": round(b, 3)}.items())
-
-
-def levelled(move: Move, cable: Cable, path: Path) -> Changes:
-    """The heights of both ends at which the lens lies as near to its wish as the bow of its way lets it."""
-    _, ups, _ = _off(move, cable, path)
-    return tuple(
-        (key, round(min(HIGHEST, max(LOWEST, end + up)), 3))
-        for key, end, up in zip(("end.a", "end.b"), cable.ends, ups, strict=True)
-    )

@@ -5,7 +5,8 @@ from __future__ import annotations
 import numpy as np
 from msgspec.structs import asdict
 
-from hazel_lantern.core.kinds.base import Action, Carried, Chapter, Design, FallZone, Figures, Hangs, Kind, Limit, View
+from hazel_lantern.core.kinds.base import Action, Chapter, Design, FallZone, Figures, Hangs, Kind, Limit, View
+from hazel_lantern.core.kinds.cable_cam.carriage import carriage_figures
 from hazel_lantern.core.kinds.cable_cam.design import DECLARED, GRAVITY_RUN, LOOP, SCHOOLS, TOLD_APART_BY
 from hazel_lantern.core.kinds.cable_cam.drawing import draw, strip
 from hazel_lantern.core.kinds.cable_cam.ends import ends_figures
@@ -23,7 +24,6 @@ from hazel_lantern.core.kinds.cable_cam.model import CARRIAGE, Cable, follow, fr
 from hazel_lantern.core.kinds.cable_cam.parts import build
 from hazel_lantern.core.kinds.cable_cam.running import ran, running_figures
 from hazel_lantern.core.kinds.cable_cam.swings import Swung, swing_figures, swung
-from hazel_lantern.core.kinds.shared.drop_post import post_figures
 from hazel_lantern.core.kinds.shared.headline import headlines
 from hazel_lantern.core.kinds.shared.weighed import weighed
 from hazel_lantern.core.motion.wanted import Move, Optics
@@ -33,18 +33,10 @@ from hazel_lantern.core.workshop.laid import Laid
 
 SHORT = DECLARED.short
 BESIDE = 0.2  # metres that camera and carriage reach to either side of the rope
-PUSHED = 20.0  # newtons of a careless push at the camera
 
 
 def _clearance(design: Design, cable: Cable, swing: Swung) -> Told:
     return clearance_figures(design, cable, swing.most)
-
-
-def _post_figures(design: Design, kit: Carried, laid: Laid) -> Told:
-    """The post under the carriage, pushed and caught hard."""
-    return post_figures(
-        design, laid, kit.payload.mass, PUSHED, design.number("brake.slows"), ("carriage.drop", -1.0), "end.a"
-    )
 
 
 def _weighed(design: Design, laid: Laid) -> Told:
@@ -115,7 +107,7 @@ KIND = Kind(
         Chapter("ends", ends_figures),
         Chapter("running", running_figures),
         Chapter("swings", swing_figures),
-        Chapter("post", _post_figures),
+        Chapter("pieces_bear", carriage_figures),
         Chapter("weighed", _weighed),
         Chapter("sags", sag_curve),
     ),

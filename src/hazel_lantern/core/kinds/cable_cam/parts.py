@@ -26,7 +26,6 @@ UNDER_ROPE = 0.03  # metres from the rope to the carriage's board
 BESIDE = 0.014  # metres from a rope's middle to the cheek beside it
 BOARD_WIDE, EDGE = 0.09, 0.025  # metres of the board at the least, of it round the post's screws
 ABOVE_ROPE = 0.08  # metres of a post above where the rope leaves it
-POST_PLATE = 0.3
 Leg = tuple[float, float, Place]  # length, how far up the rope leaves it [m], where it stands
 
 
@@ -124,11 +123,10 @@ def _posts(design: Design, cable: Cable) -> Pieces:
             Part(f"P{len(parts) + 3}", "Post" if not place.along[1] else "Leg of a frame", bar, (place,), marks, "foot")
         )
     if legs:
-        plates = tuple(Place(GROUND, (place.at[0] - POST_PLATE / 2, place.at[1], THICK / 2)) for *_, place in legs)
+        plate = design.number("post.plate")
+        plates = tuple(Place(GROUND, (place.at[0] - plate / 2, place.at[1], THICK / 2)) for *_, place in legs)
         ply = design.catalogue.materials["plywood"]
-        parts.append(
-            Part("P9", "Plate under a post", Sheet.rectangle(ply, THICK, POST_PLATE, POST_PLATE), plates, (), "one end")
-        )
+        parts.append(Part("P9", "Plate under a post", Sheet.rectangle(ply, THICK, plate, plate), plates, (), "one end"))
     return Pieces(tuple(parts))
 
 

@@ -27,6 +27,7 @@ KNOT = 0.65  # that the line's knots leave of it
 LINE_FACTOR = 5.0
 SPARE_TIGHT = 20.0  # newtons that stay in the slack side of a loop
 STEEP = math.radians(15)  # beyond which an end is kept out of the run
+SLIPS = 1.5  # times what it is pulled with, that a stop holds
 ROUGH = 2 * GRAVITY  # deceleration of a hard catch
 BRAKE = Formula("v*t+v**2/(2*a)")
 
@@ -34,7 +35,7 @@ BRAKE = Formula("v*t+v**2/(2*a)")
 class Ran(Struct, frozen=True):
     """The run from stop to stop: places of the carriage (n,) [m], the way's slope and what pulls it, as a slope, there;
     the fastest of the move, of a carriage that is lost on it, and of one let go from rest; its speed at either stop
-    [m/s]; the greatest force of the haul over the move [N].
+    [m/s]; the greatest force of the haul over the move, and what its line pulls an end with [N].
     """
 
     x: np.ndarray
@@ -45,6 +46,7 @@ class Ran(Struct, frozen=True):
     from_rest: float
     at_stops: tuple[float, float]
     haul: float
+    at_ends: float
 
 
 def ran(design: Design, move: Move, cable: Cable, path: Path) -> Ran:
@@ -56,6 +58,7 @@ def ran(design: Design, move: Move, cable: Cable, path: Path) -> Ran:
     fastest = move.profile.peak_speed * move.chord
     runs = [_let_go(design, x, pull, fastest, forward=forward) for forward in (True, False)]
     still = [_let_go(design, x, pull, 0.0, forward=forward) for forward in (True, False)]
+    hauled = _hauled(design, move, cable, path)
     # Let go, it comes to the far stop one way and to the near one the other.
     at_stops = (float(runs[1][0]), float(runs[0][-1]))
     return Ran(
@@ -66,7 +69,8 @@ def ran(design: Design, move: Move, cable: Cable, path: Path) -> Ran:
         float(max(v.max() for v in runs)),
         float(max(v.max() for v in still)),
         at_stops,
-        _hauled(design, move, cable, path),
+        hauled,
+        _line_pulls(design, hauled),
     )
 
 
@@ -83,6 +87,16 @@ def _moments(move: Move, path: Path) -> tuple[np.ndarray, np.ndarray, np.ndarray
     """Shares of the move's time (n,), the carriage's place [m] and its acceleration along the run [m/s^2]."""
     u = np.linspace(0.0, 1.0, MOMENTS)
     return u, path.at(u)[:, 0], move.profile.acceleration(u) * move.chord
+
+
+def _line_pulls(design: Design, hauled: float) -> float:
+    """What the line pulls an end with where it turns back: both sides of a loop, a hand line out and back, or a brake
+    line's own pull [N].
+    """
+    by = design.text("haul.by")
+    if by == GRAVITY_RUN:
+        return hauled
+    return max(2 * design.number("haul.tight"), hauled) if by == LOOP else 2 * hauled
 
 
 def _hauled(design: Design, move: Move, cable: Cable, path: Path) -> float:
@@ -300,6 +314,13 @@ def _runaway(tell: Teller, design: Design, cable: Cable, ride: Ran) -> None:
     )  # fmt: skip
     tell.add(
         by_method("travel.caught", "and slows it by", caught.slows, "m/s^2", "greatest, over its mass", (tell.given("s", "travel.buffer"), design.given("k", "buffer.rate", "spring", "N/m")), source="dynamics 1.6"),
+    )  # fmt: skip
+    tell.add(
+        by_method("travel.stop_pull", "A stop is pulled with", caught.force, "N", "greatest force of its buffer", (tell.given("s", "travel.buffer"), design.given("k", "buffer.rate", "spring", "N/m")), source="dynamics 1.6"),
+    )  # fmt: skip
+    tell.hold(
+        "travel.stop_pull", "travel.stop_holds", "Stops hold on the rope", PEOPLE, "buffer.stop", "Caught, the carriage pulls its stop with {}; it holds {}.", at_most=design.number("buffer.stop") / SLIPS,
+        remedies=(set_one("tighter", "A stop that holds {}", "buffer.stop", math.ceil(caught.force * SLIPS * 1.2 / 50) * 50.0, "N"), set_one("soft", "Springs of {}", "buffer.rate", max(20.0, round(rate / 3)), "N/m")),
     )  # fmt: skip
     stroke = design.number("buffer.stroke")
     longer = math.ceil(caught.stroke * 1.1 * 20) / 20

@@ -1,0 +1,55 @@
+"""What the carriage's own pieces bear: its axles, and the board that its camera's post hangs under."""
+
+from __future__ import annotations
+
+import math
+
+from hazel_lantern.core.kinds.base import Carried, Design
+from hazel_lantern.core.kinds.cable_cam.model import Cable, dynamic
+from hazel_lantern.core.kinds.cable_cam.parts import BESIDE, THICK
+from hazel_lantern.core.kinds.cable_cam.running import Ran
+from hazel_lantern.core.kinds.shared.drop_post import post_figures
+from hazel_lantern.core.kinds.shared.holes import board_modulus
+from hazel_lantern.core.kinds.shared.works import bears, bolt_bears, works
+from hazel_lantern.core.mechanics.safety import HAND_SWING
+from hazel_lantern.core.nouns.figure import Given
+from hazel_lantern.core.nouns.finding import PEOPLE
+from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.nouns.units import GRAVITY
+from hazel_lantern.core.workshop.laid import Laid
+
+AXLE_CORE = math.pi * 0.0065**3 / 32  # cubic metres, an M8 in its thread
+WHEELS = 2  # on a rope
+PUSHED = 20.0  # newtons of a careless push at the camera
+
+
+def carriage_figures(design: Design, kit: Carried, cable: Cable, ride: Ran, laid: Laid) -> Told:
+    """Axles, board, and the post under it, held still, pushed, braked and caught by a stop."""
+    tell = Teller()
+    times, slows = dynamic(design), max(design.number("brake.slows"), _caught(design, cable, ride))
+    load = times * cable.moving * GRAVITY
+    each, span = load / (WHEELS * cable.count), 2 * (BESIDE + THICK / 2)
+    works(
+        tell, "rig.axle", "axle of a wheel", HAND_SWING * each * span / 4 / AXLE_CORE, bolt_bears(design),
+        "its share of the load, times what moves it and 1.5, in the middle between its cheeks, on one M8 in its thread",
+        (Given("F", each, "N", "on a wheel", "carriage.mass"), Given("l", span, "m", "between its cheeks")), "carriage.mass", source="statics 3, 13", about=PEOPLE,
+    )  # fmt: skip
+    board = next(part for part in laid.parts if part.name == "Board of the carriage")
+    modulus = board_modulus(board)
+    held = cable.apart if cable.count == 2 else span
+    bent = HAND_SWING * (load * held / 4 + kit.payload.mass * slows * cable.drop)
+    works(
+        tell, "rig.board", "board of the carriage", bent / modulus, bears(design, board.solid.material),
+        "the load between its cheeks and a hard stop at the camera, times 1.5, over what its holes leave",
+        (
+            Given("W", load, "N", "what hangs, times what moves it", "carriage.mass"), Given("b", held, "m", "between its cheeks or ropes"),
+            Given("a", slows, "m/s^2", "braked, or caught by a stop", "brake.slows"), Given("d", cable.drop, "m", "camera below it", "carriage.drop"),
+        ), "carriage.drop", source="statics 3, 9", about=PEOPLE,
+    )  # fmt: skip
+    tell.take(post_figures(design, laid, kit.payload.mass, PUSHED, slows, ("carriage.drop", -1.0), "end.a"))
+    return tell.told()
+
+
+def _caught(design: Design, cable: Cable, ride: Ran) -> float:
+    """What a buffer slows it by that it runs into at its fastest [m/s^2]."""
+    return max(ride.at_stops) * math.sqrt(design.number("buffer.rate") / cable.moving)
