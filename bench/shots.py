@@ -44,7 +44,7 @@ VIEWS = {
     ),
     "rig-orbit": ("rig", "dusk", "orchard-at-dusk", "comb-turntable", lambda w: w.use_view("above")),
     "rig-gantry": ("rig", "dusk", "orchard-at-dusk", "kitchen-gantry", lambda w: None),
-    "rig-dolly": ("rig", "dusk", "orchard-at-dusk-inches", "lane-dolly", lambda w: w.use_view("above")),
+    "rig-arc": ("rig", "dusk", "orchard-at-dusk", "supper-arc", lambda w: w.use_view("above")),
     "balance-rope": ("balance", "daylight", "orchard-at-dusk-inches", "pond-line", lambda w: None),
     "balance": ("balance", "dusk", "orchard-at-dusk", "hive-jib", lambda w: None),
     "balance-map": (
@@ -59,7 +59,7 @@ VIEWS = {
         "dusk",
         "orchard-at-dusk",
         "hive-jib",
-        lambda w: (w.arrivals.choose_rig(), _until(lambda: len(w.arrivals.adding.found) == 22)),
+        lambda w: (w.arrivals.choose_rig(), _until(lambda: len(w.arrivals.adding.found) == 23)),
     ),
     "ways": ("balance", "dusk", "orchard-at-dusk", "hive-jib", lambda w: (w.comparing.ways(), QTest.qWait(3000))),
     "travel": (

@@ -400,7 +400,7 @@ def jib(r: Rig) -> Iterator[Row]:
 # Dollies
 
 
-PIPED, LONE = ("pipe", "three", "frame"), ("three", "frame")
+PIPED, LONE = ("pipe", "arc", "three", "frame"), ("three", "frame")
 HANDLE = math.pi / 4 * (0.0269**2 - 0.0217**2) * 7850.0  # kilograms a metre
 
 
@@ -409,6 +409,8 @@ def dolly(r: Rig) -> Iterator[Row]:
     on the floor what it swings at and how far it rocks.
     """
     d, variant = r.d, r.rig.variant
+    if variant == "arc":  # straight along its outer pipe
+        d = r.d = {**d, "rail.length": _outer(r), "rail.slope": 0.0}
     wheel, stand = SHELF.wheels[str(d["carriage.wheel"])], SHELF.stands[str(d["stand"])]
     slope, gauge, framed = d["rail.slope"], d["rail.spacing"], variant == "frame"
     base = 2 / math.sqrt(3) * gauge if framed else d["carriage.wheelbase"]
@@ -460,6 +462,20 @@ def dolly(r: Rig) -> Iterator[Row]:
     )
 
 
+def _outer(r: Rig) -> float:
+    """Length of the outer pipe of an arc."""
+    d, half = r.d, r.d["rail.spacing"] / 2
+    if d["bend.by"] == "chord":
+        chord, rise = d["bend.chord"], d["bend.rise"]
+        radius = (chord**2 / 4 + rise**2) / (2 * rise)
+        reach = math.asin(min(1.0, chord / 2 / radius))
+        return (radius + half) * 2 * (reach if rise <= radius else math.pi - reach)
+    radius = d["bend.radius"]
+    if d["bend.by"] == "distance":
+        radius = r.model.bend.radius  # a test of its own puts the lens on its circle
+    return d["rail.length"] / radius * (radius + half)
+
+
 def _on_deck(
     r: Rig, stand: catalogue.Stand, top: float, aside: float, base: float, *, framed: bool
 ) -> tuple[list[tuple[float, np.ndarray]], np.ndarray]:
@@ -499,7 +515,10 @@ def _on_pipe(
     pipes = ((1, pair), (1, ((0.0, single),))) if variant in LONE else ((2, pair),)
     share = 1.0 if variant in LONE else 0.5 + abs(cg[1]) / gauge
     margin = base / 2 + SHELF.wheels[str(d["carriage.wheel"])].d / 2
-    places = [place.at[0] for part in r.result.parts if part.name == "Tie" for place in part.places]
+    bent = variant == "arc"  # its ties stand at angles
+    places = (
+        list(r.model.ties) if bent else [p.at[0] for part in r.result.parts if part.name == "Tie" for p in part.places]
+    )
     most = pitch = joint = heaviest = 0.0
     for count, loads in pipes:
         rests = [(x, count / 2 * d["ground.stiffness"], 0.0, d["tie.held"] == "pegged") for x in places]

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QComboBox, QLineEdit, QPushButton
 
+from hazel_lantern.desktop.stage.marks import Grip
 from hazel_lantern.desktop.widgets.finding_card import RemedyButton
 from hazel_lantern.files import project_file
 from tests.desktop.test_window import named, type_into
@@ -117,3 +118,28 @@ def test_a_construction_is_changed_in_place_and_what_it_asks_is_mended(lane, qtb
     QTest.mouseClick(button, Qt.MouseButton.LeftButton)
     assert lane.session.evaluation.figures["travel.kick_px"].value < before
     assert of(lane, "carriage.wheel") != "skate-72"
+
+
+def test_an_arc_is_dragged_by_its_end_and_set_by_its_rise(lane):
+    lane.session.switch("supper-arc")
+    lane.use_view("above")
+    turn()
+    before = lane.session.evaluation.model.bend
+    grip = named(lane, "handle.rail.length", Grip)
+    middle = QPoint(15, 15)
+    QTest.mousePress(grip, Qt.MouseButton.LeftButton, pos=middle)
+    at = grip.mapToGlobal(middle)
+    for step in range(1, 5):
+        QTest.mouseMove(grip, grip.mapFromGlobal(at + QPoint(6 * step, 0)))
+    QTest.mouseRelease(grip, Qt.MouseButton.LeftButton)
+    longer = lane.session.evaluation.model.bend
+    assert longer.outer > before.outer + 0.2 and longer.radius == pytest.approx(before.radius)
+    lane.bench.reveal("bend.by")
+    box = named(lane, "choose.bend.by", QComboBox)
+    box.setCurrentIndex(box.findData("chord"))
+    box.activated.emit(box.currentIndex())
+    turn()
+    type_into(lane, "edit.bend.chord", "4 m")
+    type_into(lane, "edit.bend.rise", "400 mm")
+    bend = lane.session.evaluation.model.bend
+    assert bend.radius == pytest.approx(16 / (8 * 0.4) + 0.2) and bend.rise == pytest.approx(0.4)

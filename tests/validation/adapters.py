@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from hazel_lantern.core.mechanics import (
+    arcs,
     balance,
     beam,
     built_up,
@@ -783,6 +784,37 @@ def twin_rope_stability(i: Inputs) -> Outputs:
     return {"verdict": "stable"}
 
 
+def curved_track(i: Inputs) -> Outputs:
+    arc = arcs.arc_through(i["chord"], i["mid_ordinate"])
+    inner, outer = arcs.rails_of(arc.radius, arc.angle, i["gauge"])
+    answer: Outputs = {
+        "radius": arc.radius,
+        "arc_angle": degrees(arc.angle),
+        "inner_length": inner,
+        "outer_length": outer,
+    }
+    if "bow_chord" in i:
+        bent = arcs.bow(i["pipe_length"], i["bow_chord"], i["EI"])
+        answer |= {"bow_string_tension": bent.pull, "bow_rise": bent.rise, "bow_max_curvature": bent.curved}
+    if "held_radius" in i:
+        held = arcs.tie_forces(i["EI"], i["held_radius"], i["tie_spacing"])
+        answer |= {"end_tie_force": held.end, "second_tie_force": held.second}
+    return answer
+
+
+def bogies(i: Inputs) -> Outputs:
+    radius, spacing = i["track_radius"], i["bogie_spacing"]
+    made = arcs.bogies(radius, spacing, i.get("axle_spacing_in_bogie", 0.0), i["gauge"])
+    camera = arcs.camera_radius(
+        radius, spacing, i.get("camera_outward_offset", 0.0), i.get("camera_forward_offset", 0.0)
+    )
+    off = i.get("subject_offset_from_arc_centre", 0.0)
+    return {
+        "bogie_angle": degrees(made.turns), "scrub_angle": degrees(made.scrubs), "gauge_growth": made.gives, "camera_radius": camera,
+        "subject_distance_min": camera - off, "subject_distance_max": camera + off,
+    }  # fmt: skip
+
+
 ADAPTERS: dict[str, Callable[[Inputs], Outputs]] = {
     "payload_cg": payload_cg, "rectangular_tube": lambda i: _section(sections.rectangular_tube(i["b"], i["h"], i["t"], i.get("r_outer", 0.0))),
     "flat_bar": lambda i: _section(sections.flat_bar(i["b"], i["h"])), "angle": lambda i: _section(sections.angle(i["b_horizontal"], i["h_vertical"], i["t"])),
@@ -803,7 +835,7 @@ ADAPTERS: dict[str, Callable[[Inputs], Outputs]] = {
     "cable_carriage": cable_carriage, "cable_clamped_load": cable_clamped_load, "tension_for_sag": tension_for_sag,
     "rope_temperature": rope_temperature, "rope_verdict": rope_verdict, "guyed_post": guyed_post, "gravity_run": gravity_run,
     "gravity_run_elastic": gravity_run_elastic, "end_buffer": end_buffer, "pendulum_swing": pendulum_swing, "ramp_swing": ramp_swing,
-    "twin_rope_roll": twin_rope_roll, "twin_rope_stability": twin_rope_stability,
+    "curved_track": curved_track, "bogies": bogies, "twin_rope_roll": twin_rope_roll, "twin_rope_stability": twin_rope_stability,
     "profile": profile, "jerk_limited": jerk_limited, "keyframes": keyframes,
     "orbit_image": orbit_image, "overhead_cover": overhead_cover, "in_frame": in_frame, "look_at": look_at, "overcrank": overcrank,
 }  # fmt: skip

@@ -69,6 +69,32 @@ class Track(Protocol):
         ...
 
 
+class ArcTrack(Struct, frozen=True):
+    """A level track bent to an arc: its length [m] where that is measured, `measured` from the arc's centre; how far
+    its middle lies from there, plus where it turns to the left [m], and its height above the floor [m]. The middle of the
+    arc stands over the rig frame's origin, its travel there along x.
+    """
+
+    length: float
+    height: float
+    radius: float
+    measured: float
+
+    def turned(self, along: np.ndarray) -> np.ndarray:
+        """How far it has turned to the left at places along it, from its middle (n,) [rad]."""
+        return np.asarray(
+            math.copysign(1.0, self.radius) * (np.asarray(along, float) - self.length / 2) / self.measured
+        )
+
+    def at(self, along: np.ndarray) -> Frames:
+        """Frames at places along the track (n,), from its first end [m]."""
+        angle = self.turned(np.atleast_1d(np.asarray(along, float)))
+        places = np.stack(
+            [self.radius * np.sin(angle), self.radius * (1 - np.cos(angle)), np.full_like(angle, self.height)], axis=-1
+        )
+        return headed(places, angle)
+
+
 class StraightTrack(Struct, frozen=True):
     """A straight track: length [m], height of its middle above the floor [m], slope along the travel [rad]. Its
     middle stands over the rig frame's origin.

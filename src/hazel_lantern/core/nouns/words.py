@@ -15,3 +15,8 @@ class Words(Struct, frozen=True):
 
     def text(self, display: Display) -> str:
         return self.template.format(*(display.text(value, unit) for value, unit in self.amounts))
+
+
+def within(name: str) -> str:
+    """A name as it stands inside a sentence: its first letter small, unless it is all capitals as PVC is."""
+    return name if name[1:2].isupper() else f"{name[:1].lower()}{name[1:]}"

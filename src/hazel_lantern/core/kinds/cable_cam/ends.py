@@ -19,7 +19,7 @@ from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
 from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STOP, STRUCTURE, WATCH, Finding, Remedy, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
-from hazel_lantern.core.nouns.words import Words
+from hazel_lantern.core.nouns.words import Words, within
 
 TESTED = 2.0  # times its pull, that a stake or tree is tested with
 GUY_LEFT = 0.65  # of a guy's strength that its knots or hitches leave
@@ -218,7 +218,7 @@ def _buckles(tell: Teller, design: Design, kind: str, end: str, high: float) -> 
     ]
     best = min(stiffer, key=lambda row: row.line(design.catalogue.materials[row.material]), default=None)
     mend: tuple[Remedy, ...] = (
-        (set_one("stiffer", f"Posts of {best.name[:1].lower()}{best.name[1:]}", "post.section", best.id),)
+        (set_one("stiffer", f"Posts of {within(best.name)}", "post.section", best.id),)
         if best is not None and best.id != bar.id
         else ()
     )

@@ -11,21 +11,27 @@ from hazel_lantern.core.kinds.rail.design import MOVING, SAFETY, SLEEVE, SPIGOT,
 from hazel_lantern.core.kinds.shared.inputs import BY_LOCK, least_bump
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Readings, Value
 
-PIPE, THREE, FRAME, FLOOR, TRUCKS = "pipe", "three", "frame", "floor", "trucks"
+PIPE, THREE, FRAME, FLOOR, TRUCKS, ARC = "pipe", "three", "frame", "floor", "trucks", "arc"
 VARIANTS = (
     (PIPE, "Deck on pipe track"),
+    (ARC, "Deck on bent pipe"),
     (THREE, "Three-cornered deck on pipe"),
     (FRAME, "Pipe frame on trolleys"),
     (FLOOR, "Board on fixed wheels"),
     (TRUCKS, "Board on skate trucks"),
 )
-ON_PIPE, ON_FLOOR = (PIPE, THREE, FRAME), (FLOOR, TRUCKS)
-DECKED = (PIPE, THREE, FLOOR, TRUCKS)
+ON_PIPE, ON_FLOOR = (PIPE, ARC, THREE, FRAME), (FLOOR, TRUCKS)
+STRAIGHT = (PIPE, THREE, FRAME, FLOOR, TRUCKS)
+DECKED = (PIPE, ARC, THREE, FLOOR, TRUCKS)
 LONE = (THREE, FRAME)  # on three corners
 CONCRETE, TILES, BOARDS, CARPET = "concrete", "tiles", "boards", "carpet"
 FLOORS = (
     (CONCRETE, "Smooth concrete or screed"), (TILES, "Tiles"), (BOARDS, "Boards or planks"), (CARPET, "Carpet"),
 )  # fmt: skip
+BY_RADIUS, BY_CHORD, BY_DISTANCE = "radius", "chord", "distance"
+LEFT, RIGHT = "left", "right"
+SWIVEL, FIXED = "swivel", "fixed"
+BY_TIES, BY_CORD = "ties", "cord"
 WEDGED, AS_IT_LIES = "wedged", "as-it-lies"
 LOCKED, FREE = "locked", "free"
 SILENT, SOUND = "silent", "sound"
@@ -39,6 +45,68 @@ NIPPED = "wheel.preload"  # of wheels in a groove, which a dolly has none of
 
 
 PARAMETERS: tuple[Parameter, ...] = (
+    Choice(
+        "bend.by",
+        "Arc set by",
+        ((BY_RADIUS, "Its radius"), (BY_CHORD, "Chord and rise"), (BY_DISTANCE, "Distance the lens keeps")),
+        BY_RADIUS,
+        "Arc",
+        "what you measure as you lay it",
+        only=(ARC,),
+    ),
+    Quantity("bend.radius", "Radius", "m", 0.5, 60.0, 4.2, "Arc", "of the middle between both pipes", only=(ARC,)),
+    Quantity("bend.chord", "Chord", "m", 0.4, 12.0, 3.6, "Arc", "straight from end to end, of the middle", only=(ARC,)),
+    Quantity("bend.rise", "Rise", "m", 0.005, 6.0, 0.34, "Arc", "of the arc's middle off the chord", only=(ARC,)),
+    Quantity("bend.away", "Lens keeps", "m", 0.3, 60.0, 4.2, "Arc", "from what it goes round", only=(ARC,)),
+    Choice(
+        "bend.turns",
+        "Turns",
+        ((LEFT, "To the left"), (RIGHT, "To the right")),
+        LEFT,
+        "Arc",
+        "as it goes along",
+        only=(ARC,),
+    ),
+    Choice(
+        "bend.held",
+        "Held bent by",
+        ((BY_TIES, "Its ties, each clipped to both pipes"), (BY_CORD, "A cord from end to end, and spacers")),
+        BY_TIES,
+        "Arc",
+        "",
+        only=(ARC,),
+    ),
+    Choice(
+        "bend.trolleys",
+        "Wheel pairs",
+        ((SWIVEL, "On trolleys that turn"), (FIXED, "Fixed to the deck")),
+        SWIVEL,
+        "Arc",
+        "fixed ones scrub and must give",
+        only=(ARC,),
+    ),
+    Quantity(
+        "bend.axles",
+        "Axles of a trolley apart",
+        "m",
+        0.0,
+        0.4,
+        0.12,
+        "Arc",
+        "0 for a single pair at each corner",
+        only=(ARC,),
+    ),
+    Quantity(
+        "bend.stays",
+        "Left bent it keeps",
+        "1",
+        0.0,
+        1.0,
+        0.2,
+        "Arc",
+        "of its bend when let go: PVC left an hour 0.1 to 0.3, metal 0",
+        only=(ARC,),
+    ),
     Quantity("rail.length", "Track or run", "m", 0.8, 8.0, 4.0, "Track", "from end to end, or of floor kept clear"),
     Choice(
         "rail.section", "Pipe", (), "galv-round-33.7x3.2", "Track", "each of the two", table="sections", only=ON_PIPE
@@ -129,7 +197,17 @@ PARAMETERS: tuple[Parameter, ...] = (
         "on ground that was measured",
         only=ON_PIPE,
     ),
-    Quantity("rail.slope", "Rises", "rad", radians(-10), radians(10), 0.0, "Ground", "positive rises along the travel"),
+    Quantity(
+        "rail.slope",
+        "Rises",
+        "rad",
+        radians(-10),
+        radians(10),
+        0.0,
+        "Ground",
+        "positive rises along the travel",
+        only=(PIPE, THREE, FRAME, FLOOR, TRUCKS),
+    ),
     Quantity(
         "ground.stiffness",
         "Ground under a tie",
@@ -313,6 +391,20 @@ PARAMETERS: tuple[Parameter, ...] = (
     Choice("safety", "If it fails", SAFETY, "B", "Deck", "sets the factors on strength and tipping"),
 )
 USUAL: dict[str, dict[str, Value]] = {
+    ARC: {
+        "rail.section": "pvc-round-32x2.4",
+        "rail.spacing": 0.62,
+        "tie.spacing": 0.4,
+        "tie.held": PEGGED,
+        "carriage.mass": 9.0,
+        "ballast.mass": 0.0,
+        "carriage.wheelbase": 0.6,
+        "camera.on": DECK,
+        "camera.rise": 0.3,
+        "handle.height": 0.0,
+        "rail.joint_every": 2.0,
+        "ground.packed": 0.0,
+    },
     THREE: {"carriage.wheelbase": 0.8, "carriage.mass": 12.0, "ballast.mass": 14.0},
     FRAME: {"rail.spacing": 0.6, "carriage.mass": 6.0, "ballast.mass": 10.0},
     FLOOR: {"carriage.wheel": "rubber-125", "ballast.mass": 20.0, "carriage.mass": 18.0, "camera.rise": 1.29},
@@ -331,6 +423,9 @@ SCHOOLS = (
     School("Ground", (
         ("pipe track", (("variant", PIPE), ("carriage.wheel", "skate-72")), "smooth over any ground; pipes to carry, lay and level"),
         ("smooth floor", (("variant", FLOOR), ("carriage.wheel", "rubber-125")), "nothing to lay; every gap and cable shows"))),
+    School("Bend", (
+        ("flexible pipe", (("variant", ARC), ("rail.section", "pvc-round-32x2.4")), "one kit lays any arc; dips more, creeps, springs back"),
+        ("rigid pipe", (("variant", ARC), ("rail.section", "al6063-round-32x2")), "stiff under wheels; wide arcs only, bent on a former"))),
     School("Corners", (
         ("four", (("variant", PIPE),), "wide and steady; the fourth never quite bears"),
         ("three", (("variant", THREE),), "never rocks; tips sooner over its two slanting sides"))),
@@ -363,6 +458,7 @@ DECLARED = Declared(
     usual=USUAL,
     short={
         PIPE: "pipe track",
+        ARC: "bent pipe",
         THREE: "three corners",
         FRAME: "pipe frame",
         FLOOR: "floor wheels",
@@ -373,6 +469,7 @@ DECLARED = Declared(
     asks="Ground to lay track on or a clean floor, somebody to push, and a car that takes it.",
     first={
         "": First("slide", (-1.2, 0.0, 1.35), (1.2, 0.0, 1.35), 12.0),
+        ARC: First("arc", (-1.6, -3.6, 0.45), (1.6, -3.6, 0.45), 12.0),
         TRUCKS: First("slide", (-1.2, 0.0, 0.35), (1.2, 0.0, 0.35), 12.0),
     },
 )

@@ -7,7 +7,8 @@ import math
 import numpy as np
 from msgspec.structs import replace
 
-from hazel_lantern.core.kinds.base import Carried, Path
+from hazel_lantern.core.kinds.base import Carried, Design, Path
+from hazel_lantern.core.kinds.dolly.bent_drawing import bent_above
 from hazel_lantern.core.kinds.dolly.deck import BAG, RIDER
 from hazel_lantern.core.kinds.dolly.model import Dolly
 from hazel_lantern.core.kinds.rail import drawing
@@ -23,8 +24,12 @@ SEATED = 0.7  # metres above the deck under which the centre of somebody is who 
 WEDGE = 0.004  # metres of packing from which it is drawn
 
 
-def draw(kit: Carried, move: Move, optics: Optics, dolly: Dolly, path: Path, pose: np.ndarray, view: str) -> Sketch:
+def draw(
+    design: Design, kit: Carried, move: Move, optics: Optics, dolly: Dolly, path: Path, pose: np.ndarray, view: str
+) -> Sketch:
     way, x, ends = dolly.way, float(pose[0]), path.ends[:, 0]
+    if view == "above" and dolly.bend is not None:
+        return bent_above(kit, optics, dolly, dolly.bend, ends, x, design.text("bend.by"))
     if view == "above":
         made = drawing.above(kit, move, optics, way, dolly.laid, ends, x, _floor_above(dolly))
         return replace(made, items=(*made.items, *_tripod_above(dolly, x)))

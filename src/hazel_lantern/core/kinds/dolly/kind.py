@@ -22,15 +22,18 @@ from hazel_lantern.core.kinds.base import (
     Swap,
     View,
 )
+from hazel_lantern.core.kinds.dolly.bend import Bend
 from hazel_lantern.core.kinds.dolly.bracket import bracket_figures
 from hazel_lantern.core.kinds.dolly.deck import rides
 from hazel_lantern.core.kinds.dolly.design import (
+    ARC,
     DECLARED,
     FRAME,
     ON_FLOOR,
     ON_PIPE,
     PEGGED,
     SCHOOLS,
+    STRAIGHT,
     TOLD_APART_BY,
     VARIANTS,
 )
@@ -39,13 +42,14 @@ from hazel_lantern.core.kinds.dolly.hands import hand_figures
 from hazel_lantern.core.kinds.dolly.model import Dolly, build, feet_inside, frames, members, rests_for
 from hazel_lantern.core.kinds.dolly.sag import sag_figures
 from hazel_lantern.core.kinds.dolly.standing import dolly_limits, standing_figures
+from hazel_lantern.core.kinds.dolly.under.arc import arc_figures, arc_fits, sized_arc
 from hazel_lantern.core.kinds.dolly.under.floor import floor_figures, springs
 from hazel_lantern.core.kinds.dolly.under.ground import TAPER, ground_figures
 from hazel_lantern.core.kinds.dolly.under.track import track_figures
 from hazel_lantern.core.kinds.rail import bends, fit, model, rolling
 from hazel_lantern.core.kinds.rail.joints import joined
 from hazel_lantern.core.kinds.rail.kept import kept_figures, on_slope
-from hazel_lantern.core.kinds.rail.model import Carriage
+from hazel_lantern.core.kinds.rail.model import Carriage, Straight
 from hazel_lantern.core.kinds.rail.parts import CARRIAGE
 from hazel_lantern.core.kinds.rail.plate import plate_figures
 from hazel_lantern.core.kinds.rail.strength import strength_figures
@@ -89,7 +93,17 @@ def _supports(design: Design, dolly: Dolly) -> bends.Supports:
 
 
 def _follow(dolly: Dolly, asked: Asked) -> Poses:
-    return model.follow(dolly.way, asked)
+    way, bend = dolly.way, dolly.bend
+    if bend is None:
+        return model.follow(way, asked)
+    # Round what the shot goes round, whichever way its track turns; a straight wish as far along the arc.
+    middle, share = (way.low + way.high) / 2, way.measured / bend.radius
+    along = (
+        bend.side * asked.arc * (asked.share - 0.5) * way.measured
+        if asked.arc
+        else asked.along((way.high - way.low) / share) * share
+    )
+    return Poses.of(np.clip(middle + along, way.low, way.high)[:, None])
 
 
 def _mount(dolly: Dolly, poses: np.ndarray) -> Frames:
@@ -100,8 +114,10 @@ def _bodies(dolly: Dolly, poses: np.ndarray) -> Bodies:
     return frames(dolly.way, poses)
 
 
-def _sized(design: Design, move: Move, rail: Carriage, path: Path) -> Changes:
+def _sized(design: Design, kit: Carried, move: Move, rail: Carriage, path: Path) -> Changes:
     """Track and height of the mount that make the shot. Raises InfeasibleError where no track here does."""
+    if design.variant == ARC and isinstance(rail, Straight):
+        return sized_arc(design, kit, move, rail, path)
     wanted = dict(fit.sized_rail(move, rail, path))
     slope, high = float(wanted["rail.slope"]), float(wanted["rail.height"])  # type: ignore[arg-type]
     if design.variant in ON_FLOOR and abs(slope) > math.radians(0.5):
@@ -119,7 +135,11 @@ def _sized(design: Design, move: Move, rail: Carriage, path: Path) -> Changes:
 
 
 def _headlines(design: Design, move: Move, optics: Optics, figures: Figures) -> dict[str, Words]:
-    rig = Words(dict(VARIANTS)[design.variant].lower() + ", {}", ((design.number("rail.length"), "m"),))
+    long = (design.number("rail.length"), "m")
+    rig = Words(dict(VARIANTS)[design.variant].lower() + ", {}", (long,))
+    if design.variant == ARC and "rig.outer" in figures:
+        arc = ((figures["rig.radius"].value, "m"), (figures["rig.outer"].value, "m"))
+        rig = Words("bent pipe, radius {}, {} outside", arc)
     lines = {
         "balance": ("tips from {}", ("balance.tips_from",)),
         "travel": (
@@ -171,6 +191,28 @@ def _wedged(dolly: Dolly) -> tuple[Words, ...]:
     )
 
 
+def _set_out(bend: Bend, dolly: Dolly) -> tuple[Words, ...]:
+    """An arc from its middle outwards, and the cord that other arcs of the same pipes take."""
+    quarter = bend.rise - (bend.radius - math.sqrt(bend.radius**2 - bend.chord**2 / 16))
+    spacing = max(dolly.spans)
+    outside = bend.radius + dolly.way.spacing / 2
+    steps = [
+        Words("A line of {} between two pegs; from its middle out by {}, from its quarters by {}: three marks of the arc", ((bend.chord, "m"), (bend.rise, "m"), (quarter, "m"))),
+        Words("Middle tie first, then to both sides, square to the arc: every {} on the outer pipe, {} on the inner", ((spacing, "m"), (spacing * bend.inner / bend.outer, "m"))),
+        Words("One person at each end: clip the outer pipe from the middle outwards, then the inner; the ends last, and freed last when it is taken up"),
+    ]  # fmt: skip
+    for times in (0.8, 1.25, 1.6):
+        angle = bend.outer / (times * outside)
+        if angle < 2 * math.pi * 0.9:
+            steps.append(
+                Words(
+                    "For a radius of {} the same outer pipe spans {} from end to end",
+                    ((times * outside - dolly.way.spacing / 2, "m"), (2 * times * outside * math.sin(angle / 2), "m")),
+                )
+            )
+    return tuple(steps)
+
+
 def _loading(design: Design, kit: Carried, dolly: Dolly, hands: Told) -> tuple[Words, ...]:
     """In the order it is done; it is unloaded backwards."""
     bag, high = design.number("ballast.mass"), hands.value("balance.chock")
@@ -184,6 +226,7 @@ def _loading(design: Design, kit: Carried, dolly: Dolly, hands: Told) -> tuple[W
             Words(
                 "Lay the ties out, wedge them level from the highest, then the pipes on them; walk the track and look along it"
             ),
+            *(_set_out(dolly.bend, dolly) if dolly.bend else ()),
             *_wedged(dolly),
             Words("Keep people off the track; pipes and ties trip"),
         )
@@ -235,7 +278,8 @@ KIND = Kind(
     model=Chapter("dolly", build),
     chapters=(
         Chapter("rail", _rail),
-        Chapter("fits", fit.travel_figures),
+        Chapter("fits", fit.travel_figures, only=STRAIGHT),
+        Chapter("arc_fits", arc_fits, only=(ARC,)),
         Chapter("mass", _mass_figures),
         Chapter("weighed", _weighed),
         *_for(ON_RAILS[:-3], ON_PIPE),
@@ -246,6 +290,7 @@ KIND = Kind(
         Chapter("wheels", wheel_figures),
         Chapter("axles", axle_curves),
         *_for(ON_RAILS[-3:], ON_PIPE),
+        Chapter("arc", arc_figures, only=(ARC,)),
         Chapter("hands", hand_figures),
         Chapter("lead", rolling.lead_figures),
         Chapter("standing", standing_figures),

@@ -11,8 +11,10 @@ from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import Stand
 from hazel_lantern.core.kinds.base import Carried, Design, Member, Members, Run
+from hazel_lantern.core.kinds.dolly.bend import Bend, bend_of, bent, holds
 from hazel_lantern.core.kinds.dolly.deck import BAG, LOAD, bears, deck_top, feet, pieces
 from hazel_lantern.core.kinds.dolly.design import (
+    ARC,
     AS_IT_LIES,
     BOARDS,
     CARPET,
@@ -59,7 +61,7 @@ class Dolly(Struct, frozen=True):
     (3, 2) [m], none where the camera sits on the deck, the deck's top above pipes or floor and thickness of a tie [m],
     what the deck bears beside the kit, the ballast of that [kg], how far apart gaps of the floor are, 0 for none [m], places and
     heights of ground that was measured, the lowest at 0 (k, 3), what lies under the left and right end of every tie then
-    (ties, 2), none where it was not [m], and all pieces.
+    (ties, 2), none where it was not [m], all pieces, and the arc of a track that is bent.
     """
 
     way: Carriage
@@ -74,6 +76,7 @@ class Dolly(Struct, frozen=True):
     ground: np.ndarray
     wedges: np.ndarray
     laid: Laid
+    bend: Bend | None = None
 
     @property
     def spans(self) -> tuple[float, ...]:
@@ -135,6 +138,10 @@ def build(design: Design, kit: Carried) -> Dolly:
         design = replace(design, values={**design.values, **settled})
     if design.variant in ON_FLOOR:
         return _on_floor(design, kit)
+    bend = None
+    if design.variant == ARC:  # worked out straight along its outer pipe, where ties and joints are furthest apart
+        bend = bend_of(design, kit)
+        design = replace(design, values={**design.values, "rail.length": bend.outer, "rail.slope": 0.0})
     number = design.number
     pipe, wheel, tie = (
         design.row("sections", "rail.section"),
@@ -166,10 +173,14 @@ def build(design: Design, kit: Carried) -> Dolly:
         design, kit, 2, rests, three, "dolly",
         base=base, height=height, borne=borne, lift=LIFT, middle=middle,
     )  # fmt: skip
+    if bend is not None:
+        way = replace(way, radius=bend.side * bend.radius, measured=bend.radius + gauge / 2)
     track = rails(design, way, (), (), ties, (design.text("tie.section"), TIE_LONGER))
+    if bend is not None:
+        track = bent(design, way, bend, track) + Pieces(loose=holds(design, bend, len(ties)))
     pairs = Buy("Pair of wedges, 1 in 8", 2 * len(ties), 1.1, "under either end of every tie")
     return _put_together(
-        design, kit, way, ties, stand, top, tie.width, borne, track + Pieces(loose=(pairs,)), ground, wedges
+        design, kit, way, ties, stand, top, tie.width, borne, track + Pieces(loose=(pairs,)), ground, wedges, bend
     )
 
 
@@ -220,13 +231,16 @@ def _put_together(
     track: Pieces,
     ground: np.ndarray,
     wedges: np.ndarray,
+    bend: Bend | None = None,
 ) -> Dolly:
     on_tripod = design.text("camera.on") == TRIPOD
     cups = feet(design, way.spacing) if on_tripod else np.zeros((0, 2))
     _on_deck(design, way, cups)
     laid = lay(track + pieces(design, kit, way, stand, cups, top), frames(way, np.zeros((1, 1))))
     gaps = design.number("floor.every") if design.variant in ON_FLOOR else 0.0
-    return Dolly(way, ties, stand, cups, top, tie, borne, design.number("ballast.mass"), gaps, ground, wedges, laid)
+    return Dolly(
+        way, ties, stand, cups, top, tie, borne, design.number("ballast.mass"), gaps, ground, wedges, laid, bend
+    )
 
 
 def _check(design: Design, pipe: str, wheel: object, tie: str) -> None:

@@ -22,7 +22,7 @@ from hazel_lantern.core.nouns.figure import Given, by_method
 from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STOP, STRUCTURE, WATCH, Finding, Remedy, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
-from hazel_lantern.core.nouns.words import Words
+from hazel_lantern.core.nouns.words import Words, within
 from hazel_lantern.core.workshop.solids import TOP
 
 BEARS = 2400.0  # newtons that a flange bearing bears standing still, of a small one; take your supplier's
@@ -192,11 +192,7 @@ def _deeper(design: Design, orbit: Orbit, apart: float) -> tuple[Remedy, ...]:
         and bolts_apart(bar.depth) >= 1.05 * apart
     ]
     best = min(enough, key=lambda bar: float(bar.section().area), default=None)
-    return (
-        (set_one("deeper", f"An arm of {best.name[:1].lower()}{best.name[1:]}", "arm.section", best.id),)
-        if best
-        else ()
-    )
+    return (set_one("deeper", f"An arm of {within(best.name)}", "arm.section", best.id),) if best else ()
 
 
 def _shaft(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: float) -> None:

@@ -25,7 +25,7 @@ from hazel_lantern.core.nouns.errors import HazelError
 from hazel_lantern.core.nouns.figure import Curve, Given, by_method
 from hazel_lantern.core.nouns.finding import PICTURE, STRUCTURE, WATCH, Finding, Remedy, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
-from hazel_lantern.core.nouns.words import Words
+from hazel_lantern.core.nouns.words import Words, within
 from hazel_lantern.core.optics import lens
 from hazel_lantern.core.workshop.laid import Laid
 
@@ -339,11 +339,7 @@ def stiffer_bar(design: Design, rail: Straight) -> StockSection | None:
 def stiffer(design: Design, rail: Straight) -> tuple[Remedy, ...]:
     """The next stiffer section as a remedy."""
     bar = stiffer_bar(design, rail)
-    return (
-        ()
-        if bar is None
-        else (set_one("stiffer", f"Use {bar.name[:1].lower()}{bar.name[1:]}", "rail.section", bar.id),)
-    )
+    return () if bar is None else (set_one("stiffer", f"Use {within(bar.name)}", "rail.section", bar.id),)
 
 
 def chapters(supports: Callable[..., Supports]) -> tuple[Chapter, ...]:

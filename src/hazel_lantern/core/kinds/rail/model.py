@@ -13,7 +13,7 @@ from hazel_lantern.core.kinds.base import Asked, Carried, Design, Member, Poses,
 from hazel_lantern.core.kinds.rail.joints import Joints, joints_of
 from hazel_lantern.core.mechanics.rails import Rail, Rest
 from hazel_lantern.core.mechanics.sections import Section
-from hazel_lantern.core.mechanics.track import Frames, StraightTrack, headed
+from hazel_lantern.core.mechanics.track import ArcTrack, Frames, StraightTrack, Track, headed
 from hazel_lantern.core.nouns.errors import GeometryError
 from hazel_lantern.core.nouns.units import GRAVITY
 
@@ -47,7 +47,8 @@ class Carriage(Struct, frozen=True, kw_only=True):
     far the centre of mass goes along with the mount; `base_key`
     sets the wheelbase, or how far apart what slides touches it, and `beyond` is what is left on at either end,
     `drag` its coefficient from and to, `forked` whether its axles are held at both ends, `pressed` what a wheel is pressed with for each newton that its corner bears; `cg`
-    is the centre of mass of carriage and kit from the carriage's middle, on top of the way.
+    is the centre of mass of carriage and kit from the carriage's middle, on top of the way. One that is bent says its
+    `radius`, plus to the left, and where from its centre it is `measured`, 0 for straight ones.
     """
 
     length: float
@@ -70,10 +71,23 @@ class Carriage(Struct, frozen=True, kw_only=True):
     follows: float
     lift: Lift = Lift()
     forked: bool = False
+    radius: float = 0.0
+    measured: float = 0.0
 
     @property
-    def track(self) -> StraightTrack:
+    def track(self) -> Track:
+        if self.radius:
+            return ArcTrack(self.length, self.height, self.radius, self.measured)
         return StraightTrack(self.length, self.height, self.slope)
+
+    @property
+    def rides(self) -> Track:
+        """The way of the carriage's middle: on an arc it cuts the corner between its axles."""
+        if not self.radius:
+            return self.track
+        inside = math.copysign(math.sqrt(self.radius**2 - self.wheelbase**2 / 4), self.radius)
+        # The same centre, so moved in by as much.
+        return Moved(ArcTrack(self.length, self.height, inside, self.measured), self.radius - inside)
 
     @property
     def low(self) -> float:
@@ -133,7 +147,23 @@ class Carriage(Struct, frozen=True, kw_only=True):
         """Places (..., 3) of the rig frame, from the rail's first end, to the left of its middle and above its top
         [m].
         """
-        return self.track.at(np.asarray(along, float)).place((0.0, aside, above)).reshape((*np.shape(along), 3))
+        return self.rides.at(np.asarray(along, float)).place((0.0, aside, above)).reshape((*np.shape(along), 3))
+
+
+class Moved(Struct, frozen=True):
+    """A track moved to the left [m]."""
+
+    track: ArcTrack
+    by: float
+
+    @property
+    def length(self) -> float:
+        return self.track.length
+
+    def at(self, along: np.ndarray) -> Frames:
+        """Frames at places along the track (n,), from its first end [m]."""
+        there = self.track.at(along)
+        return Frames(there.at + (0.0, self.by, 0.0), there.axes)
 
 
 class Straight(Carriage, frozen=True, kw_only=True):
@@ -308,4 +338,6 @@ def mount(rail: Carriage, poses: np.ndarray) -> Frames:
     """The mount plate at poses (n, 1), its origin on the floor under the rail's middle [m]; its level head looks
     along the heading, whatever the rail's slope.
     """
-    return headed(rail.track.at(poses[:, 0]).place(rail.mount), rail.heading)
+    there = rail.rides.at(poses[:, 0])
+    along = np.arctan2(there.axes[:, 1, 0], there.axes[:, 0, 0])
+    return headed(there.place(rail.mount), along + rail.heading)

@@ -84,7 +84,7 @@ class Runs(Struct, frozen=True):
 
 def frames(rail: Carriage, poses: np.ndarray) -> dict[str, Frames]:
     """Frames of the rail, from its first end on top of it, and of the carriage on it, at poses (n, 1)."""
-    return {RAIL: rail.track.at(np.zeros(len(poses))), CARRIAGE: rail.track.at(poses[:, 0])}
+    return {RAIL: rail.track.at(np.zeros(len(poses))), CARRIAGE: rail.rides.at(poses[:, 0])}
 
 
 # Rails

@@ -17,7 +17,7 @@ from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
 from hazel_lantern.core.nouns.finding import PICTURE, STOP, STRUCTURE, Finding, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
-from hazel_lantern.core.nouns.words import Words
+from hazel_lantern.core.nouns.words import Words, within
 from hazel_lantern.core.optics import lens
 
 PUSH = Formula("W*(sin(alpha)+c*cos(alpha))")
@@ -210,8 +210,7 @@ def _joints(
     )
     alike = (w for w in design.catalogue.wheels.values() if w.d > rail.wheel.d and w.shape == rail.wheel.shape)
     larger = [
-        set_one("wheel", f"Use {w.name[:1].lower()}{w.name[1:]}", "carriage.wheel", w.id)
-        for w in sorted(alike, key=lambda w: w.d)[:1]
+        set_one("wheel", f"Use {within(w.name)}", "carriage.wheel", w.id) for w in sorted(alike, key=lambda w: w.d)[:1]
     ]
     whole = set_one("whole", "Use a rail in one piece", "rail.joint_every", 0.0)
     tell.hold(

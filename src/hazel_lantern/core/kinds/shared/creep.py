@@ -7,6 +7,7 @@ from hazel_lantern.core.nouns.figure import Given, by_formula
 from hazel_lantern.core.nouns.finding import STRUCTURE, WATCH
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller
+from hazel_lantern.core.nouns.words import within
 
 LATER = Formula("d*(1+c)")
 
@@ -34,7 +35,7 @@ def creeps(tell: Teller, material: Material, sag: float, where: str, advice: str
         "Sags more with time",
         STRUCTURE,
         where,
-        f"Left under load, {material.name[:1].lower()}{material.name[1:]} goes on sagging, to about {{}}. {advice}",
+        f"Left under load, {within(material.name)} goes on sagging, to about {{}}. {advice}",
         at_most=sag,
         state=WATCH,
     )

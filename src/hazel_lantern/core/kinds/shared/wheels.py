@@ -11,7 +11,7 @@ from hazel_lantern.core.nouns.figure import Given, by_method
 from hazel_lantern.core.nouns.finding import STRUCTURE, WATCH, Remedy, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
-from hazel_lantern.core.nouns.words import Words
+from hazel_lantern.core.nouns.words import Words, within
 
 AXLE_CORE = 6.47e-3  # metres of an M8 in its thread
 STANDS_OFF = 0.006  # metres from the nut to the wheel
@@ -92,4 +92,4 @@ def _stronger(design: Design, wheel: Wheel, most: float, key: str) -> tuple[Reme
         if row.shape == wheel.shape and 0.8 * row.carries * GRAVITY >= most
     ]  # fmt: skip
     best = min(good, key=lambda row: (row.d, row.id), default=None)
-    return (set_one("stronger", f"Use {best.name[:1].lower()}{best.name[1:]}", key, best.id),) if best else ()
+    return (set_one("stronger", f"Use {within(best.name)}", key, best.id),) if best else ()

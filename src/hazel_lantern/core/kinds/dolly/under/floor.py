@@ -23,7 +23,7 @@ from hazel_lantern.core.nouns.figure import Curve, Given, by_formula, by_method
 from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
-from hazel_lantern.core.nouns.words import Words
+from hazel_lantern.core.nouns.words import Words, within
 from hazel_lantern.core.optics import lens
 
 SLOWEST = 0.05  # hertz under which it no longer swings
@@ -220,7 +220,7 @@ def _over(design: Design, rail: Carriage, *, suggest: bool) -> tuple[Remedy, ...
     alike = sorted(
         (w for w in design.catalogue.wheels.values() if w.d > rail.wheel.d and w.shape == "round"), key=lambda w: w.d
     )
-    larger = [set_one(f"wheel.{w.id}", f"Use {w.name[:1].lower()}{w.name[1:]}", "carriage.wheel", w.id) for w in alike]
+    larger = [set_one(f"wheel.{w.id}", f"Use {within(w.name)}", "carriage.wheel", w.id) for w in alike]
     smoother = set_one("swept", "Tape cables down flat, fill gaps: steps of {}", "floor.step", 0.0005, "m")
     fill = () if design.number("floor.step") <= 5e-4 else (smoother,)
     return (
@@ -282,11 +282,7 @@ def _rocks(tell: Teller, design: Design, suggest: bool, rail: Carriage, tyres: T
         if w.shape == "round" and 0 < w.gives < tyres.each / 2 and w.d >= rail.wheel.d
     ]
     best = min(softer, key=lambda w: (-w.gives, w.id), default=None)
-    mend = (
-        (set_one("softer", f"Use {best.name[:1].lower()}{best.name[1:]}", "carriage.wheel", best.id),)
-        if suggest and best
-        else ()
-    )
+    mend = (set_one("softer", f"Use {within(best.name)}", "carriage.wheel", best.id),) if suggest and best else ()
     tell.hold(
         "travel.rocks_lean", "travel.rocking", "Stands on all its wheels", PICTURE, "floor.uneven",
         "On the uneven floor it rocks by {}; {} passes.", at_most=HORIZON / 2,
@@ -382,11 +378,7 @@ def _heard(design: Design, rail: Carriage) -> Finding:
         w for w in design.catalogue.wheels.values() if w.shape == "round" and 0 < w.gives < LOUD and w.d >= rail.wheel.d
     ]
     best = max(soft, key=lambda w: (w.gives, w.id), default=None)
-    mend = (
-        (set_one("soft", f"Use {best.name[:1].lower()}{best.name[1:]}", "carriage.wheel", best.id),)
-        if hard and best
-        else ()
-    )
+    mend = (set_one("soft", f"Use {within(best.name)}", "carriage.wheel", best.id),) if hard and best else ()
     return Finding(
         "travel.heard", "Noise", PICTURE, CLEAR if found <= 0 else WATCH, "sound.recorded", words, float(found), 0.0, "at_most", "1", mend
     )  # fmt: skip

@@ -20,7 +20,7 @@ from hazel_lantern.core.nouns.finding import BUILD, CLEAR, PEOPLE, PICTURE, STRU
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
-from hazel_lantern.core.nouns.words import Words
+from hazel_lantern.core.nouns.words import Words, within
 from hazel_lantern.core.optics import lens
 
 WAVE = Formula("c*P*L**3/EI")
@@ -200,9 +200,7 @@ def _narrower(design: Design, rail: Straight) -> tuple[Remedy, ...]:
     room = rail.bar.depth - BETWEEN / math.cos(INCLINED)
     rows = [w for w in design.catalogue.wheels.values() if w.shape == "round" and 2 * MARGIN <= w.width <= room]
     best = max(rows, key=lambda w: (w.carries, w.d, w.id), default=None)
-    return (
-        (set_one("narrower", f"Use {best.name[:1].lower()}{best.name[1:]}", "carriage.wheel", best.id),) if best else ()
-    )
+    return (set_one("narrower", f"Use {within(best.name)}", "carriage.wheel", best.id),) if best else ()
 
 
 def _lightest(rail: Straight) -> float:

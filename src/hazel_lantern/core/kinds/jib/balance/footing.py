@@ -20,7 +20,7 @@ from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STRUCTURE, Remedy, j
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
-from hazel_lantern.core.nouns.words import Words
+from hazel_lantern.core.nouns.words import Words, within
 
 POSES, PANS = 31, 48
 NEAR = np.linspace(-1.0, 1.0, 9)  # of the step between two coarse poses, looked at around the worst
@@ -377,9 +377,7 @@ def _pan(design: Design, jib: Jib, knock: float) -> Told:
         "pan.bearing",
         f"The {jib.pan.name.lower()} is tilted with up to {{}}; it takes {{}}.",
         at_most=jib.pan.moment,
-        remedies=(set_one("pan", f"Use a {stronger.name[:1].lower()}{stronger.name[1:]}", "pan.bearing", stronger.id),)
-        if stronger
-        else (),
+        remedies=(set_one("pan", f"Use a {within(stronger.name)}", "pan.bearing", stronger.id),) if stronger else (),
     )
     return tell.told()
 

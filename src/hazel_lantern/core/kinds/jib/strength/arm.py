@@ -20,7 +20,7 @@ from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
 from hazel_lantern.core.nouns.finding import PICTURE, STRUCTURE, WATCH, Finding, Remedy, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
-from hazel_lantern.core.nouns.words import Words
+from hazel_lantern.core.nouns.words import Words, within
 from hazel_lantern.core.optics.lens import focal_pixels
 
 STRESS = Formula("k*(M/W_net + N/A)")
@@ -271,7 +271,7 @@ def _bouncy(tell: Teller, design: Design, suggest: bool, jib: Jib, held: float) 
         row for row in design.catalogue.turntables.values() if row.stiffness >= 2 * jib.pan.stiffness
     ]  # fmt: skip
     best = min(stiffer, key=lambda row: (row.price, row.id), default=None)
-    pan = (set_one("pan", f"Pan on a {best.name[:1].lower()}{best.name[1:]}", "pan.bearing", best.id),) if best else ()
+    pan = (set_one("pan", f"Pan on a {within(best.name)}", "pan.bearing", best.id),) if best else ()
     mend = (*_stiffer(design, jib), *_stayed(jib)) if by_arm else pan
     tell.hold(
         "rig.bounce_locked",

@@ -13,7 +13,7 @@ from hazel_lantern.core.nouns.finding import PICTURE, STOP, STRUCTURE, Remedy, j
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
-from hazel_lantern.core.nouns.words import Words
+from hazel_lantern.core.nouns.words import Words, within
 
 SLACK = Formula("abs(M)/(2*r)")
 WANTED = Formula("abs(M)/r")
@@ -94,9 +94,7 @@ def cable_figures(design: Design, jib: Jib, nod: float) -> Told:
         "cable.rope",
         "Head and camera turn by {} as the cable takes their weight; a start or stop nods by a share of it.",
         at_most=nod,
-        remedies=(set_one("stiff", f"Use {stiff.name[:1].lower()}{stiff.name[1:]}", "cable.rope", stiff.id),)
-        if stiff
-        else (),
+        remedies=(set_one("stiff", f"Use {within(stiff.name)}", "cable.rope", stiff.id),) if stiff else (),
     )
     return tell.told()
 
@@ -146,7 +144,7 @@ def _strong(tell: Teller, design: Design, jib: Jib) -> None:
         "cable.rope",
         "It is pulled with up to {} of {} allowed.",
         at_most=allowed,
-        remedies=(set_one("rope", f"Use {best.name[:1].lower()}{best.name[1:]}", "cable.rope", best.id),)
+        remedies=(set_one("rope", f"Use {within(best.name)}", "cable.rope", best.id),)
         if best and best.id != cable.rope.id
         else (),
     )
