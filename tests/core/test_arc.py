@@ -131,13 +131,25 @@ def test_pieces_are_as_long_as_their_arcs_and_no_joints_stand_opposite():
         assert sum(part.length * part.quantity for part in cut) == pytest.approx(long, abs=1e-3), name
     ties = next(part for part in parts if part.name == "Tie")
     marks = [
-        mark.at
-        for part in parts
-        if part.name.startswith("Inner pipe")
-        for mark in part.marks
-        if mark.note.startswith("tie")
+        mark.at for part in parts if part.name.startswith("Inner pipe") for mark in part.marks if "tie" in mark.note
     ]
     assert len(marks) == ties.quantity
+    screwed = arc(bend__clips="drilled")
+    holes = [
+        m
+        for p in screwed.parts
+        if p.name.startswith(("Inner", "Outer"))
+        for m in p.marks
+        if m.what == "hole" and "tie" in m.note
+    ]
+    assert len(holes) == 2 * ties.quantity
+    assert not [
+        m
+        for p in parts
+        if p.name.startswith(("Inner", "Outer"))
+        for m in p.marks
+        if m.what == "hole" and "tie" in m.note
+    ]
     # Each tie lies square under both pipes at its own angle.
     frame = result.laid
     placed = [piece for piece in frame.placed if piece.name == "Tie"]

@@ -33,7 +33,12 @@ class SectionPlan(Struct, frozen=True):
         for part in parts:
             if part.section == self.section:
                 waiting.setdefault(part.length, []).extend([part.mark] * part.quantity)
-        return [[waiting[cut].pop(0) for cut in bar.cuts] for bar in self.plan.bars]
+
+        def next_of(cut: float) -> str:
+            """A plan takes lengths that differ by less than a hair as one."""
+            return waiting[min((long for long in waiting if waiting[long]), key=lambda long: abs(long - cut))].pop(0)
+
+        return [[next_of(cut) for cut in bar.cuts] for bar in self.plan.bars]
 
 
 class Ordered(Struct, frozen=True):

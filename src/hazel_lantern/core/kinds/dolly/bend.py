@@ -10,19 +10,20 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from hazel_lantern.core.kinds.base import Carried, Design
-from hazel_lantern.core.kinds.dolly.design import BY_CHORD, BY_CORD, BY_DISTANCE, LEFT, SWIVEL
+from hazel_lantern.core.kinds.dolly.design import BY_CHORD, BY_CORD, BY_DISTANCE, CLIPPED, LEFT, SWIVEL
 from hazel_lantern.core.kinds.rail.model import Straight, turned
-from hazel_lantern.core.kinds.rail.parts import RAIL, RAIL_NAME
+from hazel_lantern.core.kinds.rail.parts import JOINT_SCREW, RAIL, RAIL_NAME
 from hazel_lantern.core.mechanics import arcs
 from hazel_lantern.core.mechanics.track import Frames
 from hazel_lantern.core.nouns.errors import GeometryError, InfeasibleError
 from hazel_lantern.core.workshop.laid import Pieces
-from hazel_lantern.core.workshop.marks import Mark
-from hazel_lantern.core.workshop.part import Buy, Part
-from hazel_lantern.core.workshop.solids import Bar, Place, Vector
+from hazel_lantern.core.workshop.marks import HOLE, LINE, Mark
+from hazel_lantern.core.workshop.part import Buy, Fastening, Part
+from hazel_lantern.core.workshop.solids import TOP, Bar, Place, Vector
 
 CLOSES = math.radians(330)  # that an arc may go round
 LONGEST = 12.0  # metres of outer pipe that are drawn here
+COUNTED = "counted"  # what goes through holes of bent pieces, bought by number
 STAGGER = 0.03  # metres from a joint of the inner pipe to a tie, at least
 
 
@@ -93,6 +94,10 @@ def bent(design: Design, way: Straight, bend: Bend, pieces: Pieces) -> Pieces:
     its joints between those of the outer.
     """
     parts: list[Part] = []
+    clips = design.text("bend.clips") == CLIPPED
+    # A bent piece is drawn straight: what goes through its holes is counted, not found along a line.
+    laid = tuple(replace(p, marks=tuple(_bent_mark(mark, clips=clips) for mark in p.marks)) for p in pieces.parts)
+    pieces = replace(pieces, parts=laid)
     for part in pieces.parts:
         if part.name.startswith("Joint"):
             lying = [place for place in part.places if place.at[1] * bend.side < 0]
@@ -112,12 +117,38 @@ def bent(design: Design, way: Straight, bend: Bend, pieces: Pieces) -> Pieces:
         parts.append(
             replace(part, name=name, places=tuple(_along(way, place, part.length) for place in outer), matched="")
         )
-    return replace(pieces, parts=(*parts, *_inner(design, way, bend, pieces)))
+    return Pieces(
+        (*parts, *_inner(design, way, bend, pieces)),
+        pieces.things,
+        (*pieces.fastenings, Fastening(COUNTED, (), reach=0.0)),
+        (*pieces.loose, *_screws(parts, clips=clips)),
+    )
+
+
+def _screws(parts: list[Part], *, clips: bool) -> list[Buy]:
+    """What goes through the holes of ties and joints."""
+    join = next((part for part in parts if part.name.startswith("Joint")), None)
+    tie = next(part for part in parts if part.name == "Tie")
+    found = [] if join is None else [replace(JOINT_SCREW, quantity=len(join.marks) * join.quantity)]
+    return (
+        found
+        if clips
+        else [*found, Buy("Countersunk screw 5×40", 2 * tie.quantity, 0.06, "ties to the pipes, from below")]
+    )
+
+
+def _bent_mark(mark: Mark, *, clips: bool) -> Mark:
+    """A hole of the straight layout; where a tie's screw would go, a line for its clip."""
+    if mark.fastening == "tie" and clips:
+        note = mark.note.removesuffix(", from below").replace("tie screw", "clip of a tie")
+        return Mark(mark.at, LINE, note=note, across=mark.across, face=mark.face)
+    return replace(mark, fastening=COUNTED if mark.fastening else "")
 
 
 def holds(design: Design, bend: Bend, ties: int) -> tuple[Buy, ...]:
     """What keeps the pipes bent, and the trolleys that go round."""
-    found = [Buy("Pipe clip with two screws", 2 * ties, 0.7, "a pipe on a tie, both pipes")]
+    clips = design.text("bend.clips") == CLIPPED
+    found = [Buy("Pipe clip with two screws", 2 * ties, 0.7, "a pipe on a tie, both pipes")] if clips else []
     if design.text("bend.held") == BY_CORD:
         found += [
             Buy(
@@ -157,18 +188,18 @@ def _inner(design: Design, way: Straight, bend: Bend, pieces: Pieces) -> list[Pa
     cuts = inner_cuts(way, ties)
     lane, found = bend.side * way.spacing / 2, []
     edges = (0.0, *cuts, way.length)
-    for k, (a, b) in enumerate(pairwise(edges)):
-        marks = tuple(
-            Mark((x - a) * share, "hole", 0.0042, note="tie screw, from below", face="top", fastening="tie")
-            for x in ties
-            if a <= x < b or x == b == way.length
-        )
+    gap = design.number("rail.joint_gap")
+    for k, (start, end) in enumerate(pairwise(edges)):
+        a, b = start + (gap / 2 if k else 0.0), end - (gap / 2 if k < len(cuts) else 0.0)
+        screw = Mark(0.0, HOLE, 0.0042, note="tie screw, from below", face=TOP, fastening="tie")
+        held = _bent_mark(screw, clips=design.text("bend.clips") == CLIPPED)
+        marks = tuple(replace(held, at=(x - a) * share) for x in ties if start <= x < end or x == end == way.length)
         marks = (*marks, *_joint_marks(pieces, a, b, way.length, share))
         place = _along(way, Place(RAIL, (a, lane, -way.bar.depth / 2)), b - a)
         name = "Inner pipe" if len(edges) == 2 else f"Inner pipe, piece {k + 1} from the left"
         found.append(
             Part(
-                f"I{k + 1}",
+                f"R{len(way.joints.cuts) + k + 2}",
                 name,
                 Bar.of(design.catalogue, way.bar.id, (b - a) * share),
                 (place,),

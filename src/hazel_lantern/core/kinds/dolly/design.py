@@ -32,6 +32,7 @@ BY_RADIUS, BY_CHORD, BY_DISTANCE = "radius", "chord", "distance"
 LEFT, RIGHT = "left", "right"
 SWIVEL, FIXED = "swivel", "fixed"
 BY_TIES, BY_CORD = "ties", "cord"
+CLIPPED, DRILLED = "clipped", "drilled"
 WEDGED, AS_IT_LIES = "wedged", "as-it-lies"
 LOCKED, FREE = "locked", "free"
 SILENT, SOUND = "silent", "sound"
@@ -74,6 +75,15 @@ PARAMETERS: tuple[Parameter, ...] = (
         BY_TIES,
         "Arc",
         "",
+        only=(ARC,),
+    ),
+    Choice(
+        "bend.clips",
+        "Pipes are",
+        ((CLIPPED, "Clipped to the ties"), (DRILLED, "Screwed to them from below")),
+        CLIPPED,
+        "Arc",
+        "clips take any arc; holes fit one",
         only=(ARC,),
     ),
     Choice(

@@ -88,7 +88,7 @@ def _tripped(tell: Teller, move: Move, dolly: Dolly, mend: tuple[Remedy, ...]) -
     if up <= 0:
         return
     trips = min(_trips(way, sign) for sign in (1.0, -1.0))
-    fastest = min(move.chord or way.high - way.low, way.high - way.low) * move.profile.peak_speed
+    fastest = way.way_of(move) * move.profile.peak_speed
     tell.add(
         by_method(
             "balance.trips_from", "Stopped dead at its wheels it goes over from", trips, "m/s",

@@ -11,9 +11,11 @@ from msgspec.structs import asdict, replace
 from hazel_lantern.core.catalogue import Material, StockSection, Wheel
 from hazel_lantern.core.kinds.base import Asked, Carried, Design, Member, Poses, Run
 from hazel_lantern.core.kinds.rail.joints import Joints, joints_of
+from hazel_lantern.core.mechanics import arcs
 from hazel_lantern.core.mechanics.rails import Rail, Rest
 from hazel_lantern.core.mechanics.sections import Section
 from hazel_lantern.core.mechanics.track import ArcTrack, Frames, StraightTrack, Track, headed
+from hazel_lantern.core.motion.wanted import Move
 from hazel_lantern.core.nouns.errors import GeometryError
 from hazel_lantern.core.nouns.units import GRAVITY
 
@@ -98,6 +100,21 @@ class Carriage(Struct, frozen=True, kw_only=True):
     def high(self) -> float:
         """The last place of its middle."""
         return self.length - self.low
+
+    @property
+    def goes_round(self) -> float:
+        """How far from the centre of its arc the lens goes, 0 on a straight way [m]."""
+        if not self.radius:
+            return 0.0
+        outward = -math.copysign(1.0, self.radius) * float(self.lens[1])
+        return arcs.camera_radius(abs(self.radius), self.wheelbase, outward, float(self.lens[0]))
+
+    def way_of(self, move: Move) -> float:
+        """What of a move it makes; one that goes nowhere takes all of the travel [m]."""
+        whole = self.high - self.low
+        if not self.radius:
+            return min(move.chord or whole, whole)
+        return min(move.length or math.inf, self.goes_round * whole / self.measured)
 
     @property
     def weight(self) -> float:

@@ -57,8 +57,7 @@ def smooth_figures(design: Design, move: Move, optics: Optics, away: float, sugg
     """Sticking at slow speed, joints, and speeds that shake the rail."""
     tell = Teller()
     number = design.number
-    way = min(move.chord or rail.high - rail.low, rail.high - rail.low)
-    fastest = way * move.profile.peak_speed
+    fastest = rail.way_of(move) * move.profile.peak_speed
     try:
         rail_hz, slowest_at = rails.slowest_bounce(rail.beam, rail.low, rail.high, rail.felt)
     except HazelError:

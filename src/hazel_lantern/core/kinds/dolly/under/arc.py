@@ -44,13 +44,8 @@ def arc_figures(design: Design, move: Move, rail: Straight, dolly: Dolly, strong
     _bends(tell, design, rail, bend, strong)
     _held(tell, design, rail, dolly, bend)
     _wheels(tell, design, rail, bend)
-    _aside(tell, design, move, rail, bend)
+    _aside(tell, move, rail)
     return tell.told()
-
-
-def lens_radius(rail: Straight, bend: Bend) -> float:
-    """How far from the arc's centre the lens goes [m]."""
-    return arcs.camera_radius(bend.radius, rail.wheelbase, -bend.side * float(rail.lens[1]), float(rail.lens[0]))
 
 
 def _sizes(tell: Teller, design: Design, rail: Straight, dolly: Dolly, bend: Bend) -> None:
@@ -71,7 +66,7 @@ def _sizes(tell: Teller, design: Design, rail: Straight, dolly: Dolly, bend: Ben
         by_formula("rig.rise", "Rise in its middle", "m", Formula("R*(1-cos(a/2))"), given[:2], source="geometry"),
         by_method("rig.quarter", "and a quarter along the chord", quarter, "m", "what a string from end to end must clear it by there", given[:2], source="dynamics 5"),
         by_method("rig.tie_inner", "Ties on the inner pipe, at the most", max(spans) * bend.inner / bend.outer, "m", "at equal angles, so nearer there", (Given("s", max(spans), "m", "on the outer pipe", "tie.spacing"), *given), source="geometry"),
-        by_method("rig.goes_round", "Lens goes round at", lens_radius(rail, bend), "m", "the deck's middle cuts the corner between its axles; the lens lies off it", (given[0], Given("B", rail.wheelbase, "m", "wheels apart, along", "carriage.wheelbase")), source="dynamics 5", headline=True),
+        by_method("rig.goes_round", "Lens goes round at", rail.goes_round, "m", "the deck's middle cuts the corner between its axles; the lens lies off it", (given[0], Given("B", rail.wheelbase, "m", "wheels apart, along", "carriage.wheelbase")), source="dynamics 5", headline=True),
     )  # fmt: skip
 
 
@@ -233,9 +228,8 @@ def _wheels(tell: Teller, design: Design, rail: Straight, bend: Bend) -> None:
     )
 
 
-def _aside(tell: Teller, design: Design, move: Move, rail: Straight, bend: Bend) -> None:
-    around = lens_radius(rail, bend)
-    fastest = move.profile.peak_speed * min(move.length or math.inf, around * (rail.high - rail.low) / rail.measured)
+def _aside(tell: Teller, move: Move, rail: Straight) -> None:
+    around, fastest = rail.goes_round, move.profile.peak_speed * rail.way_of(move)
     tell.add(
         by_formula("travel.aside", "Pulled outwards by", "m/s^2", Formula("v**2/R"), (Given("v", fastest, "m/s", "fastest of the move", "shot.time"), Given("R", around, "m", "lens goes round at", "rig.goes_round")), source="dynamics 5"),
     )  # fmt: skip
@@ -256,7 +250,7 @@ def arc_fits(design: Design, move: Move, optics: Optics, rail: Straight, dolly: 
     bend = dolly.bend
     assert bend is not None
     tell = Teller()
-    around = lens_radius(rail, bend)
+    around = rail.goes_round
     have, want = around * (rail.high - rail.low) / rail.measured, move.length
     tell.add(
         by_method("rig.travel", "Way of the lens", have, "m", "from end to end of the deck's travel, at the radius it goes round at", (Given("R", around, "m", "lens goes round at", "rig.goes_round"),), source="geometry", headline=True)

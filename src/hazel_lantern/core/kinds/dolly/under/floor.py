@@ -69,8 +69,7 @@ def floor_figures(
 ) -> Told:
     """Steps, gaps and speeds in the picture, an uneven floor, where it strays, what is heard."""
     tell = Teller()
-    way = min(move.chord or rail.high - rail.low, rail.high - rail.low)
-    fastest = way * move.profile.peak_speed
+    fastest = rail.way_of(move) * move.profile.peak_speed
     _swing(tell, design, rail, tyres)
     tell.take(sticking(design, suggest, rail, fastest))
     if fastest > 0:
