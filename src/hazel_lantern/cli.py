@@ -332,7 +332,7 @@ def kinds(args: argparse.Namespace) -> int:
         designs = [changes.add_rig(blank(), kind.id, variant) for variant, _ in kind.variants] + [
             changes.add_rig(project, kind.id) for project in furnished()
         ]
-        results = [evaluate(made, shelf, made.rigs[0].id) for made in designs]
+        results = [evaluate(made, shelf, made.rigs[0].id, suggest=False) for made in designs]
         found[kind.id] = {
             "name": kind.name,
             "variants": dict(kind.variants),

@@ -308,18 +308,27 @@ def lens_heights(cable: Cable, x: np.ndarray) -> np.ndarray:
     return np.asarray(mount(cable, x[:, None]).place(cable.lens)[:, 2])
 
 
-def side(cable: Cable, x: float, *, first: bool) -> np.ndarray:
-    """The rope from an end to the carriage as points (BOWS, 2), x and height [m]: a parabola by its own weight."""
-    z = float(cable.height.at(np.array([x]))[0][0])
+def sides(cable: Cable, x: np.ndarray, *, first: bool) -> np.ndarray:
+    """The rope from an end to the carriage at places (n,) as points (n, BOWS, 2), x and height [m]: a parabola by its
+    own weight.
+    """
+    carriage = np.column_stack([x, cable.height.at(x)[0]])
     at = x + cable.span / 2
-    start = np.array([-cable.span / 2, cable.ends[0]]) if first else np.array([x, z])
-    end = np.array([x, z]) if first else np.array([cable.span / 2, cable.ends[1]])
+    end = np.array([-cable.span / 2, cable.ends[0]]) if first else np.array([cable.span / 2, cable.ends[1]])
+    start, stop = (
+        (np.broadcast_to(end, carriage.shape), carriage) if first else (carriage, np.broadcast_to(end, carriage.shape))
+    )
     long = at if first else cable.span - at
-    pull = float(np.interp(at, cable.at, cable.now.pull))
+    pull = np.interp(at, cable.at, cable.now.pull)
     share = np.linspace(0.0, 1.0, BOWS)[:, None]
-    points = start + share * (end - start)
-    points[:, 1] -= float(cable.line.weight) * long**2 / (2 * pull) * (share * (1 - share))[:, 0]
+    points = start[:, None] + share * (stop - start)[:, None]
+    points[..., 1] -= (float(cable.line.weight) * long**2 / (2 * pull))[:, None] * (share * (1 - share))[:, 0]
     return np.asarray(points)
+
+
+def side(cable: Cable, x: float, *, first: bool) -> np.ndarray:
+    """The same with the carriage at one place (BOWS, 2)."""
+    return np.asarray(sides(cable, np.array([x]), first=first)[0])
 
 
 def members(cable: Cable, poses: np.ndarray) -> Members:
@@ -328,10 +337,10 @@ def members(cable: Cable, poses: np.ndarray) -> Members:
     found: list[Run] = [
         run for run in members_of(cable.laid, bodies, (CARRIAGE,)) if not run[0].name.startswith("rope")
     ]
-    sides = [np.array([side(cable, float(x), first=first) for x in poses[:, 0]]) for first in (True, False)]
+    both = [sides(cable, poses[:, 0], first=first) for first in (True, False)]
     for y in (0.0,) if cable.count == 1 else (-0.5, 0.5):
         off = y * cable.apart
-        for points in sides:
+        for points in both:
             for k in range(BOWS - 1):
                 a, b = (np.insert(points[:, n], 1, off, axis=1) for n in (k, k + 1))
                 found.append((Member("rope", cable.stock.d / 2), a, b))
