@@ -71,7 +71,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Choice(
         "bend.held",
         "Held bent by",
-        ((BY_TIES, "Its ties, each clipped to both pipes"), (BY_CORD, "A cord from end to end, and spacers")),
+        ((BY_TIES, "Its ties"), (BY_CORD, "A cord from end to end, and spacers")),
         BY_TIES,
         "Arc",
         "",
