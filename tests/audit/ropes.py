@@ -124,7 +124,7 @@ def cable_cam(r: Any) -> Iterator[tuple[Any, ...]]:
         return
     low = d["end.a"] + min(v["height"] for v in grown) - d["carriage.drop"] - 0.03
     yield "balance.low", low, False, 0.5
-    line_pulls = _at_ends(d, r.result.figures["travel.haul"].value if "travel.haul" in r.result.figures else None)
+    line_pulls = _at_ends(d, r.result.figures["travel.line_pull"].value if d["haul.by"] != "gravity" else None)
     if line_pulls is not None:
         yield from _ends(d, worst, now, count, line_pulls)
     below = (r.kit * (d["carriage.drop"] - r.kit_at[2]) + d["carriage.mass"] * d["carriage.drop"] / 2) / moving

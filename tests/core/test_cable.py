@@ -81,6 +81,10 @@ def test_it_swings_and_runs_away_as_equations_of_motion_say():
     gain = -np.concatenate([[0.0], np.cumsum((pull[1:] + pull[:-1]) / 2 * np.diff(x))]) - 0.02 * (x - x[0])
     top = math.sqrt((move.profile.peak_speed * move.chord) ** 2 + 2 * GRAVITY * gain.max())
     assert value(result, "travel.runaway") == pytest.approx(top, rel=1e-3)
+    # Its line holds it braked on the steepest place, by whatever it is moved.
+    held = model.moving * (result.rig.design["brake.slows"] + GRAVITY * np.abs(np.sin(way)).max())
+    for by in ("loop", "line", "gravity"):
+        assert value(cable(carriage__drop=0.8, haul__by=by), "travel.line_pull") >= 0.999 * held
 
 
 @pytest.mark.parametrize(
@@ -102,6 +106,7 @@ def test_it_swings_and_runs_away_as_equations_of_motion_say():
         ({"buffer.stroke": 0.02}, "travel.stops"),
         ({"haul.tight": 0.0}, "travel.slips"),
         ({"buffer.stop": 20.0}, "travel.stop_holds"),
+        ({"haul.line": "wire7x7-4"}, "travel.knots"),
         ({"carriage.mass": 30.0, "rope.line": "wire7x7-6", "rope.sag": 1.2}, "rig.axle"),
         ({"haul.by": "gravity"}, "travel.by_weight"),
         ({"rope.tensioner": 0.02}, "balance.tensioner"),

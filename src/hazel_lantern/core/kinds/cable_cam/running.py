@@ -7,6 +7,7 @@ import math
 import numpy as np
 from msgspec import Struct
 
+from hazel_lantern.core.catalogue import TightRope
 from hazel_lantern.core.kinds.base import Design, Path
 from hazel_lantern.core.kinds.cable_cam.design import GRAVITY_RUN, LOOP
 from hazel_lantern.core.kinds.cable_cam.model import Cable, wind_on
@@ -24,7 +25,7 @@ MOMENTS = 193  # of the move
 WAVE = 0.2  # of the speed of a wave on the rope, that a carriage may go at
 HAND = 150.0  # newtons that a hand pulls evenly, workshop judgement
 KNOT = 0.65  # that the line's knots leave of it
-LINE_FACTOR = 5.0
+PULLEY = 0.06  # metres, as they are listed
 SPARE_TIGHT = 20.0  # newtons that stay in the slack side of a loop
 STEEP = math.radians(15)  # beyond which an end is kept out of the run
 SLIPS = 1.5  # times what it is pulled with, that a stop holds
@@ -35,7 +36,8 @@ BRAKE = Formula("v*t+v**2/(2*a)")
 class Ran(Struct, frozen=True):
     """The run from stop to stop: places of the carriage (n,) [m], the way's slope and what pulls it, as a slope, there;
     the fastest of the move, of a carriage that is lost on it, and of one let go from rest; its speed at either stop
-    [m/s]; the greatest force of the haul over the move, and what its line pulls an end with [N].
+    [m/s]; the greatest force of the haul over the move, of the line as it is braked on its steepest place, and what it
+    pulls an end with [N].
     """
 
     x: np.ndarray
@@ -46,6 +48,7 @@ class Ran(Struct, frozen=True):
     from_rest: float
     at_stops: tuple[float, float]
     haul: float
+    braked: float
     at_ends: float
 
 
@@ -59,6 +62,7 @@ def ran(design: Design, move: Move, cable: Cable, path: Path) -> Ran:
     runs = [_let_go(design, x, pull, fastest, forward=forward) for forward in (True, False)]
     still = [_let_go(design, x, pull, 0.0, forward=forward) for forward in (True, False)]
     hauled = _hauled(design, move, cable, path)
+    braked = cable.moving * (design.number("brake.slows") + GRAVITY * float(np.abs(np.sin(way)).max()))
     # Let go, it comes to the far stop one way and to the near one the other.
     at_stops = (float(runs[1][0]), float(runs[0][-1]))
     return Ran(
@@ -70,7 +74,8 @@ def ran(design: Design, move: Move, cable: Cable, path: Path) -> Ran:
         float(max(v.max() for v in still)),
         at_stops,
         hauled,
-        _line_pulls(design, hauled),
+        braked,
+        _line_pulls(design, max(hauled, braked)),
     )
 
 
@@ -125,6 +130,7 @@ def running_figures(design: Design, move: Move, cable: Cable, ride: Ran, path: P
         _by_gravity(tell, design, move, cable, ride, path)
     else:
         _haul(tell, design, move, cable, ride, path)
+    _line(tell, design, cable, ride)
     _runaway(tell, design, cable, ride)
     _brake(tell, design, move, cable, ride, path)
     return tell.told()
@@ -174,26 +180,14 @@ def _haul(tell: Teller, design: Design, move: Move, cable: Cable, ride: Ran, pat
     order = np.argsort(x, kind="stable")
     tell.curves["travel.along.haul"] = Curve("travel.along.haul", "Hauled with", x[order], force[order], "m", "N")
     most = int(np.abs(force).argmax())
-    line, loop = design.row("lines", "haul.line"), design.text("haul.by") == LOOP
+    loop = design.text("haul.by") == LOOP
     given = (
         Given("m", cable.moving, "kg", "carriage with camera", "carriage.mass"), design.given("c", "carriage.rolling", "rolls with", "1"),
         Given("x", float(x[most]) + cable.span / 2, "m", "from end A"),
     )  # fmt: skip
     tell.add(
         by_method("travel.haul", "Hauled with, at the most", ride.haul, "N", "weight along the rope, rolling, speeding up and wind, against it", given, source="dynamics 1.6", headline=True),
-        by_formula("travel.line_factor", "The line is stronger by", "1", Formula("k*B/F"), (Given("k", KNOT, "1", "its knots leave"), Given("B", line.breaking, "N", "breaks at", "haul.line"), Given("F", max(ride.haul, 1.0), "N", "hauled with")), source="dynamics 1.3, 1.6"),
     )  # fmt: skip
-    tell.hold(
-        "travel.line_factor",
-        "travel.line",
-        "Strength of the line",
-        PEOPLE,
-        "haul.line",
-        "With its knots the line is {} times as strong as it is pulled; {} is asked.",
-        at_least=LINE_FACTOR,
-    )
-    if line.sort == "nylon":
-        tell.findings.append(Finding("travel.nylon", "Nylon as a line", PEOPLE, STOP, "haul.line", Words("Nylon stretches and whips back: no haul line, no stop line."), remedies=(set_one("polyester", "Polyester braid 4 mm", "haul.line", "polyester-4"),)))  # fmt: skip
     if not loop:
         tell.hold(
             "travel.haul",
@@ -206,15 +200,42 @@ def _haul(tell: Teller, design: Design, move: Move, cable: Cable, ride: Ran, pat
         )
         return
     tight = design.number("haul.tight")
-    asked, grip = ride.haul / 2 + SPARE_TIGHT, design.number("haul.grip") * design.number("haul.wrap")
+    worst = max(ride.haul, ride.braked)
+    asked, grip = worst / 2 + SPARE_TIGHT, design.number("haul.grip") * design.number("haul.wrap")
     tell.add(
-        by_formula("travel.tight", "Loop must be tightened to", "N", Formula("F/2+s"), (tell.given("F", "travel.haul"), Given("s", SPARE_TIGHT, "N", "stays in the slack side")), source="dynamics 1.6"),
+        by_formula("travel.tight", "Loop must be tightened to", "N", Formula("F/2+s"), (Given("F", worst, "N", "hauled or braked with", "travel.haul"), Given("s", SPARE_TIGHT, "N", "stays in the slack side")), source="dynamics 1.6"),
         by_method("travel.grips", "Drive wheel holds", 2 * tight * math.tanh(grip / 2), "N", "what a wrapped wheel holds between its tight and its slack side", (design.given("T", "haul.tight", "each side, standing", "N"), design.given("mu", "haul.grip", "grip", "1"), design.given("beta", "haul.wrap", "wraps round it", "rad")), source="dynamics 1.6"),
-        by_method("travel.redirect", "A pulley that turns it back is pulled with", rigging.redirect(tight + ride.haul / 2, max(0.0, tight - ride.haul / 2), math.pi), "N", "both sides added", (tell.given("F", "travel.haul"), design.given("T", "haul.tight", "each side, standing", "N")), source="dynamics 1.5"),
+        by_method("travel.redirect", "A pulley that turns it back is pulled with", rigging.redirect(tight + worst / 2, max(0.0, tight - worst / 2), math.pi), "N", "both sides added", (tell.given("F", "travel.haul"), design.given("T", "haul.tight", "each side, standing", "N")), source="dynamics 1.5"),
     )  # fmt: skip
-    tell.hold("travel.tight", "travel.slack", "Loop stays tight", STRUCTURE, "haul.tight", Words("Pulled with {}, its slack side wants {} standing; it has {}.", ((ride.haul, "N"), (asked, "N"), (tight, "N"))), at_most=tight, watch_at=1.0, remedies=(set_one("tight", "Tighten it to {}", "haul.tight", math.ceil(asked / 5) * 5.0, "N"),))  # fmt: skip
-    needs = ride.haul / 2 / math.tanh(grip / 2)
-    tell.hold("travel.grips", "travel.slips", "Drive wheel does not slip", STRUCTURE, "haul.tight", Words("It is hauled with {}, the drive wheel holds {}.", ((ride.haul, "N"), (tell.value("travel.grips"), "N"))), at_least=ride.haul, remedies=(set_one("tighter", "Tighten it to {}", "haul.tight", math.ceil(1.3 * needs / 5) * 5.0, "N"), set_one("wrap", "Wrap it one and a half times", "haul.wrap", math.radians(540))))  # fmt: skip
+    tell.hold("travel.tight", "travel.slack", "Loop stays tight", STRUCTURE, "haul.tight", Words("Hauled or braked with {}, its slack side wants {} standing; it has {}.", ((worst, "N"), (asked, "N"), (tight, "N"))), at_most=tight, watch_at=1.0, remedies=(set_one("tight", "Tighten it to {}", "haul.tight", math.ceil(asked / 5) * 5.0, "N"),))  # fmt: skip
+    needs = worst / 2 / math.tanh(grip / 2)
+    tell.hold("travel.grips", "travel.slips", "Drive wheel does not slip", STRUCTURE, "haul.tight", Words("It is hauled or braked with {}, the drive wheel holds {}.", ((worst, "N"), (tell.value("travel.grips"), "N"))), at_least=worst, remedies=(set_one("tighter", "Tighten it to {}", "haul.tight", math.ceil(1.3 * needs / 5) * 5.0, "N"), set_one("wrap", "Wrap it one and a half times", "haul.wrap", math.radians(540))))  # fmt: skip
+
+
+def _line(tell: Teller, design: Design, cable: Cable, ride: Ran) -> None:
+    """The line at its worst: hauled, or braked on the steepest place; and the pulleys it runs over."""
+    line: TightRope = design.row("lines", "haul.line")
+    kind, pull = rigging.stock(line.sort), max(ride.haul, ride.braked, 1.0)
+    asked = rigging.LEAST[kind.family]
+    tell.add(
+        by_method("travel.line_pull", "Line is pulled with, at the worst", pull, "N", "hauled over the move, or braked where the rope is steepest", (Given("m", cable.moving, "kg", "carriage with camera", "carriage.mass"), design.given("a", "brake.slows", "braked by", "m/s^2")), source="dynamics 1.6"),
+    )  # fmt: skip
+    tell.add(
+        by_formula("travel.line_factor", "The line is stronger by", "1", Formula("k*B/F"), (Given("k", KNOT, "1", "its knots leave"), Given("B", line.breaking, "N", "breaks at", "haul.line"), tell.given("F", "travel.line_pull")), source="dynamics 1.3, 1.6"),
+        by_formula("travel.line_wheel", "Its smallest wheel over its thickness", "1", Formula("D/d"), (Given("D", _smallest(design), "m", "pulley, or drive wheel", "haul.wheel"), Given("d", line.d, "m", "line", "haul.line")), source="dynamics 1.3"),
+    )  # fmt: skip
+    tell.hold("travel.line_factor", "travel.line", "Strength of the line", PEOPLE, "haul.line", "With its knots the line is {} times as strong as it is pulled; {} is asked.", at_least=asked, watch_at=0.9)  # fmt: skip
+    ratio = tell.value("travel.line_wheel")
+    tell.hold("travel.line_wheel", "travel.line_bends", "Wheels of the line", STRUCTURE, "haul.line", "The line bends over {} of its own thickness; {} is asked.", at_least=kind.wheel, state=CLEAR if ratio >= kind.wheel else WATCH, remedies=(set_one("fibre", "Polyester braid 4 mm", "haul.line", "polyester-4"),) if kind.family == rigging.WIRE else ())  # fmt: skip
+    if kind.family == rigging.WIRE:
+        tell.findings.append(Finding("travel.knots", "Wire as a line", PEOPLE, STOP, "haul.line", Words("A line is knotted and held in hands: wire rope takes no knot and cuts gloves."), remedies=(set_one("polyester", "Polyester braid 4 mm", "haul.line", "polyester-4"),)))  # fmt: skip
+    if line.sort == "nylon":
+        tell.findings.append(Finding("travel.nylon", "Nylon as a line", PEOPLE, STOP, "haul.line", Words("Nylon stretches and whips back: no haul line, no stop line."), remedies=(set_one("polyester", "Polyester braid 4 mm", "haul.line", "polyester-4"),)))  # fmt: skip
+
+
+def _smallest(design: Design) -> float:
+    """The smallest wheel the line runs over [m]."""
+    return min(PULLEY, design.number("haul.wheel")) if design.text("haul.by") == LOOP else PULLEY
 
 
 def _by_gravity(tell: Teller, design: Design, move: Move, cable: Cable, ride: Ran, path: Path) -> None:

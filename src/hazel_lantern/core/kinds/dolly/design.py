@@ -86,6 +86,17 @@ PARAMETERS: tuple[Parameter, ...] = (
         "clips take any arc; holes fit one",
         only=(ARC,),
     ),
+    Quantity(
+        "bend.peg",
+        "A tie holds sideways",
+        "N",
+        0.0,
+        5000.0,
+        400.0,
+        "Arc",
+        "pegged or screwed down, pulled with a scale until it slips",
+        only=(ARC,),
+    ),
     Choice(
         "bend.trolleys",
         "Wheel pairs",

@@ -8,7 +8,7 @@ import numpy as np
 
 from hazel_lantern.core.kinds.base import Carried, Changes, Design, Path
 from hazel_lantern.core.kinds.dolly.bend import CLOSES, Bend, radius_for
-from hazel_lantern.core.kinds.dolly.design import BY_CHORD, BY_CORD, BY_DISTANCE, BY_RADIUS, FIXED, LEFT, RIGHT
+from hazel_lantern.core.kinds.dolly.design import BY_CHORD, BY_CORD, BY_DISTANCE, BY_RADIUS, FIXED, LEFT, PEGGED, RIGHT
 from hazel_lantern.core.kinds.dolly.model import Dolly
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.shared.moving import long_enough, move_figures
@@ -29,6 +29,7 @@ BENT = "A"  # the class a pipe may be bent by: nothing falls, it is its own load
 SPRINGS = (50.0, 100.0)  # newtons of a cord, of an end tie, from which two people lay it
 SCRUBS = (math.radians(1), math.radians(2))  # of fixed axles: hardly felt, and the most for soft tyres
 GIVES = 0.001  # metres that a gauge gives by itself
+SLIPS = 1.5  # times what it is pushed with, that a tie holds
 SIDE = 0.05 * GRAVITY  # acceleration to the side that nobody minds
 OFF_ROUND = 0.02  # of its distance, that a lens may go off it
 LONGEST = 8.0
@@ -75,7 +76,10 @@ def _bends(tell: Teller, design: Design, rail: Straight, bend: Bend, strong: Tol
     inside, half = bend.radius - rail.spacing / 2, rail.bar.depth / 2
     curved = SHARP / inside
     if design.text("bend.held") == BY_CORD:
-        curved = _bow(rail, bend, inside).curved
+        try:
+            curved = _bow(rail, bend, inside).curved
+        except InputError:
+            return  # said where it is held
     # Bent for hours, not for years.
     allowed = rail.material.strength / safety_class(BENT).strength(rail.material.family)
     strain, most = curved * half, allowed / rail.material.E
@@ -163,6 +167,7 @@ def _held(tell: Teller, design: Design, rail: Straight, dolly: Dolly, bend: Bend
             by_method("balance.second_tie", "those before them, the other way, with", ties.second, "N", "three moments", (*given, Given("a", spacing, "m", "ties on the inner pipe", "tie.spacing")), source="dynamics 5"),
         )  # fmt: skip
         pull, most = max(ties.end, ties.second), SPRINGS[1]
+        _ties_hold(tell, design, 2 * pull)
     stays = design.number("bend.stays")
     words = f"Let go, both pipes fly straight with {{}} each{': hold both ends' if pull > most else ''}; two people lay it, and the ends are freed last."
     tell.findings.append(
@@ -180,6 +185,20 @@ def _held(tell: Teller, design: Design, rail: Straight, dolly: Dolly, bend: Bend
                 source="dynamics 5",
             )
         )
+
+
+def _ties_hold(tell: Teller, design: Design, pull: float) -> None:
+    """Two pipes on ties that only lie there straighten as one: something outside them must hold."""
+    tell.add(by_method("balance.tie_slips", "A tie is pushed sideways with", pull, "N", "by both pipes, the most of any tie", (tell.given("F", "balance.second_tie"), tell.given("E", "balance.end_tie")), source="dynamics 5"))  # fmt: skip
+    pegged = design.text("tie.held") == PEGGED
+    holds = design.number("bend.peg") / SLIPS if pegged else 0.0
+    firmer = set_one("firmer", "Ties that hold {}", "bend.peg", math.ceil(1.2 * SLIPS * pull / 10) * 10.0, "N")
+    mend = (firmer,) if pegged else (set_one("peg", "Peg or screw the ties down", "tie.held", PEGGED), set_one("cord", "A cord from end to end", "bend.held", BY_CORD))  # fmt: skip
+    tell.hold(
+        "balance.tie_slips", "balance.ties_hold", "Ties hold the bow", STRUCTURE, "bend.peg" if pegged else "tie.held",
+        "A tie is pushed sideways with {}; half as much again to spare, it holds {}." if pegged else "Ties that only lie there do not hold it bent: each is pushed with {} and holds {}.",
+        at_most=holds, state="" if pegged else STOP, remedies=mend,
+    )  # fmt: skip
 
 
 def _wheels(tell: Teller, design: Design, rail: Straight, bend: Bend) -> None:
