@@ -126,6 +126,13 @@ def test_a_haul_line_pulls_the_ends_too():
     assert value(tight, "balance.pull") == value(slack, "balance.pull")
 
 
+def test_a_guy_keeps_what_its_own_knots_leave():
+    for line, left in (("polyester-6", 0.65), ("hmpe-4", 0.35), ("aramid-4", 0.5), ("wire7x7-4", 0.8)):
+        result = cable(guy__line=line)
+        want = left * SHELF.lines[line].breaking / value(result, "balance.guy_a")
+        assert value(result, "balance.guy_factor_a") == pytest.approx(want)
+
+
 def test_what_cannot_hang_is_told_with_the_nearest_that_can():
     tight = cable(rope__sag=0.02, carriage__mass=20.0, rope__line="polyester-4")
     assert tight.model is None and "at least" in str(tight.problem)

@@ -105,6 +105,17 @@ def end_left(sort: str, end: str) -> float:
     return ENDS[end]
 
 
+def tied_left(sort: str) -> float:
+    """What is left of a line or guy at its ends: the best knot of a fibre one, clips on a wire.
+
+    sort: of rope, as wire7x7
+
+    Returns: share [-]. Raises: InputError. Source: dynamics 1.3.
+    """
+    row = stock(sort)
+    return ENDS[CLIPS] if row.family == WIRE else row.knotted
+
+
 def bend_left(thick: float, over: float) -> float:
     """What bending a rope over a pin or wheel leaves of its strength.
 

@@ -22,7 +22,6 @@ from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words, within
 
 TESTED = 2.0  # times its pull, that a stake or tree is tested with
-GUY_LEFT = 0.65  # of a guy's strength that its knots or hitches leave
 HIGH = 2.0  # metres from which work at an end is work at height
 SOFT = 50e3  # pascals that soft, dry ground bears, workshop judgement
 WEAKEST = 0.9  # of a section's stiffness, the low end of its material
@@ -172,17 +171,17 @@ def _guy(tell: Teller, design: Design, end: str) -> None:
         tell.findings.append(Finding(f"balance.nylon_{end}", "Nylon as a guy", PEOPLE, STOP, "guy.line", Words("Nylon is no guy: it stretches, and the post leans in."), remedies=(set_one("polyester", "Polyester braid 6 mm", "guy.line", "polyester-6"),)))  # fmt: skip
     asked = rigging.LEAST[rigging.stock(line.sort).family]
     tell.add(
-        by_formula(f"balance.guy_factor_{end}", f"A guy of end {end.upper()} is stronger by", "1", Formula("k*B/T"), (Given("k", GUY_LEFT, "1", "its hitches leave"), Given("B", line.breaking, "N", "breaks at", "guy.line"), tell.given("T", f"balance.guy_{end}")), source="dynamics 1.3, 1.4")
+        by_formula(f"balance.guy_factor_{end}", f"A guy of end {end.upper()} is stronger by", "1", Formula("k*B/T"), (Given("k", rigging.tied_left(line.sort), "1", "its hitches or clips leave"), Given("B", line.breaking, "N", "breaks at", "guy.line"), tell.given("T", f"balance.guy_{end}")), source="dynamics 1.3, 1.4")
     )  # fmt: skip
     enough = [
         row
         for row in design.catalogue.lines.values()
         if row.sort != "nylon"
-        and GUY_LEFT * row.breaking >= 1.05 * rigging.LEAST[rigging.stock(row.sort).family] * pull
+        and rigging.tied_left(row.sort) * row.breaking >= 1.05 * rigging.LEAST[rigging.stock(row.sort).family] * pull
     ]
     best = min(enough, key=lambda row: row.price, default=None)
     tell.hold(
-        f"balance.guy_factor_{end}", f"balance.guys_{end}", f"Guys of end {end.upper()}", PEOPLE, "guy.line", "With its hitches a guy is {} times as strong as it is pulled; {} is asked.", at_least=asked, watch_at=0.9,
+        f"balance.guy_factor_{end}", f"balance.guys_{end}", f"Guys of end {end.upper()}", PEOPLE, "guy.line", "With its ends a guy is {} times as strong as it is pulled; {} is asked.", at_least=asked, watch_at=0.9,
         remedies=(set_one("stronger", best.name, "guy.line", best.id),) if best is not None and best.id != line.id else (),
     )  # fmt: skip
 

@@ -24,7 +24,6 @@ PLACES = 401  # along the run
 MOMENTS = 193  # of the move
 WAVE = 0.2  # of the speed of a wave on the rope, that a carriage may go at
 HAND = 150.0  # newtons that a hand pulls evenly, workshop judgement
-KNOT = 0.65  # that the line's knots leave of it
 PULLEY = 0.06  # metres, as they are listed
 SPARE_TIGHT = 20.0  # newtons that stay in the slack side of a loop
 STEEP = math.radians(15)  # beyond which an end is kept out of the run
@@ -221,10 +220,10 @@ def _line(tell: Teller, design: Design, cable: Cable, ride: Ran) -> None:
         by_method("travel.line_pull", "Line is pulled with, at the worst", pull, "N", "hauled over the move, or braked where the rope is steepest", (Given("m", cable.moving, "kg", "carriage with camera", "carriage.mass"), design.given("a", "brake.slows", "braked by", "m/s^2")), source="dynamics 1.6"),
     )  # fmt: skip
     tell.add(
-        by_formula("travel.line_factor", "The line is stronger by", "1", Formula("k*B/F"), (Given("k", KNOT, "1", "its knots leave"), Given("B", line.breaking, "N", "breaks at", "haul.line"), tell.given("F", "travel.line_pull")), source="dynamics 1.3, 1.6"),
+        by_formula("travel.line_factor", "The line is stronger by", "1", Formula("k*B/F"), (Given("k", rigging.tied_left(line.sort), "1", "its ends leave"), Given("B", line.breaking, "N", "breaks at", "haul.line"), tell.given("F", "travel.line_pull")), source="dynamics 1.3, 1.6"),
         by_formula("travel.line_wheel", "Its smallest wheel over its thickness", "1", Formula("D/d"), (Given("D", _smallest(design), "m", "pulley, or drive wheel", "haul.wheel"), Given("d", line.d, "m", "line", "haul.line")), source="dynamics 1.3"),
     )  # fmt: skip
-    tell.hold("travel.line_factor", "travel.line", "Strength of the line", PEOPLE, "haul.line", "With its knots the line is {} times as strong as it is pulled; {} is asked.", at_least=asked, watch_at=0.9)  # fmt: skip
+    tell.hold("travel.line_factor", "travel.line", "Strength of the line", PEOPLE, "haul.line", "With its ends the line is {} times as strong as it is pulled; {} is asked.", at_least=asked, watch_at=0.9)  # fmt: skip
     ratio = tell.value("travel.line_wheel")
     tell.hold("travel.line_wheel", "travel.line_bends", "Wheels of the line", STRUCTURE, "haul.line", "The line bends over {} of its own thickness; {} is asked.", at_least=kind.wheel, state=CLEAR if ratio >= kind.wheel else WATCH, remedies=(set_one("fibre", "Polyester braid 4 mm", "haul.line", "polyester-4"),) if kind.family == rigging.WIRE else ())  # fmt: skip
     if kind.family == rigging.WIRE:
