@@ -176,10 +176,11 @@ class Stand(Row, frozen=True, kw_only=True):
 
 class Wheel(Row, frozen=True, kw_only=True):
     """A wheel: grooved or round, diameter and width [m], mass [kg], rolling coefficient from and to, starting over
-    running friction [-], the load it is good for [kg] and how stiff its tread is [N/m], 0 where nobody said.
+    running friction [-], the load it is good for [kg] and how stiff its tread is [N/m], 0 where nobody said; its bore
+    [m]; how far its contact trails behind its swivel [m], for casters, which come with fork and axle.
     """
 
-    shape: Literal["round", "grooved"]
+    shape: Literal["round", "grooved", "caster"]
     d: float
     rolling: float
     rolling_high: float
@@ -189,6 +190,8 @@ class Wheel(Row, frozen=True, kw_only=True):
     mass: float = 0.0
     carries: float = 0.0
     gives: float = 0.0
+    bore: float = 0.008
+    trail: float = 0.0
     words: str = ""
 
 
@@ -335,6 +338,7 @@ MAY_BE_ZERO = {
     "mass",
     "carries",
     "gives",
+    "trail",
     "mu",
     "friction",
     "face",

@@ -6,14 +6,17 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from hazel_lantern.core.kinds.base import Design
+from hazel_lantern.core.kinds.rail.carriage import BRACKET_SCREWS, HALF, Runs
 from hazel_lantern.core.kinds.rail.model import Straight
-from hazel_lantern.core.kinds.rail.parts import AXLE, BOARD, BRACKET_SCREWS, CARRIAGE, HALF, Runs
+from hazel_lantern.core.kinds.rail.parts import CARRIAGE
+from hazel_lantern.core.kinds.shared.fixings import AXLE_ROOM, axle, bracket_axles
+from hazel_lantern.core.kinds.shared.plates import BOARD
 from hazel_lantern.core.kinds.shared.works import bears, works
 from hazel_lantern.core.nouns.figure import Given
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.workshop.laid import Laid
 from hazel_lantern.core.workshop.marks import HOLE, LINE, Mark
-from hazel_lantern.core.workshop.part import Part
+from hazel_lantern.core.workshop.part import Fastening, Part
 from hazel_lantern.core.workshop.solids import ACROSS, TOP, Place, Sheet
 
 STOCK = "steel-flat-4x50"
@@ -68,10 +71,11 @@ def bracketed(design: Design, way: Straight, runs: Runs) -> Runs:
         )
         for side in (-1, 1)
     ]
+    bore = axle(design.catalogue, way.wheel).row.d + AXLE_ROOM
     for side, name in ((-1, "left"), (1, "right")):
         marks.append(Mark(middle + side * made.flat, LINE, note="bend down by 45°", face=TOP))
         marks.append(
-            Mark(middle + side * (made.flat + made.wing), HOLE, 0.0085, note=f"{name} axle", face=TOP, fastening="axle")
+            Mark(middle + side * (made.flat + made.wing), HOLE, bore, note=f"{name} axle", face=TOP, fastening="axle")
         )
     height = runs.height - BOARD / 2 - bar.thickness / 2
     part = Part(
@@ -81,8 +85,15 @@ def bracketed(design: Design, way: Straight, runs: Runs) -> Runs:
     )  # fmt: skip
     things = tuple(thing for thing in runs.pieces.things if thing is not bought)
     # Its axles are counted by their holes.
-    loose = tuple(buy for buy in runs.pieces.loose if buy.name != AXLE.name)
-    return replace(runs, pieces=replace(runs.pieces, parts=(*runs.pieces.parts, part), things=things, loose=loose))
+    through = Fastening("axle", (bracket_axles(design.catalogue, way.wheel, 1),))
+    made_of = replace(
+        runs.pieces,
+        parts=(*runs.pieces.parts, part),
+        things=things,
+        fastenings=(*runs.pieces.fastenings, through),
+        loose=(),
+    )
+    return replace(runs, pieces=made_of)
 
 
 def bracket_figures(design: Design, rail: Straight, laid: Laid, wheels: Told) -> Told:

@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from hazel_lantern.core.catalogue import Stand
+from hazel_lantern.core.catalogue import Stand, Wheel
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.dolly.bracket import bracketed
 from hazel_lantern.core.kinds.dolly.design import (
@@ -22,21 +22,20 @@ from hazel_lantern.core.kinds.dolly.design import (
     TRIPOD,
     TRUCKS,
 )
-from hazel_lantern.core.kinds.rail.model import Borne, Carriage, Straight
-from hazel_lantern.core.kinds.rail.parts import (
+from hazel_lantern.core.kinds.rail.carriage import (
     BATTEN,
-    BOARD,
     BRACKET_SCREWS,
-    CARRIAGE,
-    ENDS,
     FASTENINGS,
     Runs,
-    Wanted,
     borne,
     carriage,
+    caster_height,
     on_wheels,
-    plate,
 )
+from hazel_lantern.core.kinds.rail.model import Borne, Carriage, Straight
+from hazel_lantern.core.kinds.rail.parts import CARRIAGE, ENDS
+from hazel_lantern.core.kinds.shared.fixings import axle
+from hazel_lantern.core.kinds.shared.plates import BOARD, Wanted, plate
 from hazel_lantern.core.workshop.fasteners import sawn
 from hazel_lantern.core.workshop.laid import Pieces
 from hazel_lantern.core.workshop.marks import HOLE, Mark
@@ -55,13 +54,17 @@ BESIDE = 0.05  # metres from a foot cup to the middle of the frame's pipe
 TROLLEY = (0.14, 0.16)  # metres of a trolley's board along and across the travel
 U_BOLT, GUSSET = 0.0065, 0.2  # metres of its holes, of the board over the frame's joint
 BRACE, FOOT = 0.45, 0.35  # share of the handle's height that braces hold it at; metres from it to their feet
+FORK_ROOM, FORK_PLATE = 0.02, 0.003  # metres beside a wheel in its fork, both sides together; thickness of a side
 END = 0.02  # metres from a pipe's end to a bolt in it
 HANDLE, HANDLE_APART = "galv-round-26.9x2.6", 0.36  # metres between its uprights, at most
 
 
-def deck_top(design: Design, pipe: float, wheel: float) -> float:
+def deck_top(design: Design, pipe: float, rolls: Wheel) -> float:
     """The deck's upper face above pipes or floor [m]."""
+    wheel = rolls.d
     if design.variant in ON_FLOOR:
+        if rolls.shape == "caster" and design.variant != TRUCKS:
+            return caster_height(rolls) + BOARD
         under = wheel + FORK if design.variant != TRUCKS else max(wheel / 2 + TRUCK, wheel + CLEAR)
         return under + BOARD
     # Over the wheels, which lean against a pipe at 45 degrees.
@@ -121,7 +124,9 @@ def pieces(design: Design, kit: Carried, way: Carriage, stand: Stand, cups_at: n
     if design.variant == FRAME and isinstance(way, Straight):
         made = _frame(design, kit, way, cups, top) + Pieces(fastenings=(cup,))
     else:
-        runs = bracketed(design, way, on_wheels(way)) if isinstance(way, Straight) else _on_floor(design, way, top)
+        runs = (
+            bracketed(design, way, on_wheels(design, way)) if isinstance(way, Straight) else _on_floor(design, way, top)
+        )
         more = Pieces((), (), (cup,) if cups else ()) + _battens(design, way, runs) + _handle(design, way, top)
         made = carriage(design, kit, way, runs, more, cups, trimmed=way.lone)
     middle = (float(way.middle[0]), float(way.middle[1]))
@@ -148,6 +153,7 @@ def pieces(design: Design, kit: Carried, way: Carriage, stand: Stand, cups_at: n
 def _on_floor(design: Design, way: Carriage, top: float) -> Runs:
     """Fixed wheels in forks under the corners, or a truck with two of them at either end."""
     wheel, trucks = way.wheel, design.variant == TRUCKS
+    casters, called = wheel.shape == "caster", "truck" if trucks else "caster" if wheel.shape == "caster" else "fork"
     places = tuple(Place(CARRIAGE, (float(x), float(y), wheel.d / 2), ACROSS) for x, y in way.wheels)
     wheels = ReadyMade(
         wheel.name,
@@ -174,24 +180,23 @@ def _on_floor(design: Design, way: Carriage, top: float) -> Runs:
         spots, off, name = [(float(x), float(y)) for x, y in way.wheels], 0.04, "Fixed wheel fork with plate"
         high = max(0.02, under - wheel.d / 2)
         held = ReadyMade(
-            name, Block((0.06, way.wheel.width + 0.02, high)), 0.25, "steel",
+            name, Block((0.06, way.wheel.width + FORK_ROOM, high)), 0.25, "steel",
             tuple(Place(CARRIAGE, (x, y, under - high / 2)) for x, y in spots), 4.2, "to the wheel's width",
         )  # fmt: skip
     side = 0.02 if trucks else 0.03
     where = {True: "front", False: "rear"}
     holes = tuple(
-        Wanted(
-            x + along * off, y + across * side, 0.0055, f"{where[x > 0]} {'truck' if trucks else 'fork'}", "fork bolt"
-        )
+        Wanted(x + along * off, y + across * side, 0.0055, f"{where[x > 0]} {called}", "fork bolt")
         for x, y in spots
         for along in (1, -1)
         for across in (1, -1)
     )
-    loose = Buy("Wheel axle M8 with two nuts", len(places), 0.9)
+    held_in = wheel.width + FORK_ROOM + 2 * FORK_PLATE
+    loose = () if casters else (axle(design.catalogue, wheel).bought(held_in, len(places)),)
     bolts = Fastening("fork bolt", (Buy("Bolt M5×30 with lock nut", 1, 0.35, "wheels to the deck"),))
     return Runs(
         holes,
-        Pieces((), (wheels, held), (bolts,), (loose,)),
+        Pieces((), (wheels, *(() if casters else (held,))), (bolts,), loose),
         under + BOARD / 2,
         (way.wheelbase + 2 * ENDS, max(0.2, 0.9 * way.spacing) if trucks else 0.1),
     )
@@ -288,7 +293,7 @@ def _handle(design: Design, way: Carriage, top: float) -> Pieces:
 def _frame(design: Design, kit: Carried, way: Straight, cups: tuple[Wanted, ...], top: float) -> Pieces:
     """A pipe over both trolleys of one side, one square to it to the third, boards on wheel pairs under the feet."""
     stock, catalogue = design.row("sections", "frame.section"), design.catalogue
-    runs = bracketed(design, way, on_wheels(way))
+    runs = bracketed(design, way, on_wheels(design, way))
     half, lane, lies = way.wheelbase / 2, way.spacing / 2, top + stock.depth / 2
     inside = lane - BESIDE
     saddle = stock.depth / 2 + U_BOLT / 2

@@ -32,7 +32,7 @@ from hazel_lantern.core.kinds.dolly.design import (
 )
 from hazel_lantern.core.kinds.rail.joints import joints_of
 from hazel_lantern.core.kinds.rail.model import Borne, Carriage, Lift, Straight, carrier, corners, loaded, straight
-from hazel_lantern.core.kinds.rail.parts import CARRIAGE, rails
+from hazel_lantern.core.kinds.rail.parts import CARRIAGE, Held, rails
 from hazel_lantern.core.kinds.rail.parts import frames as along
 from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.mechanics.footing import support_polygon
@@ -167,7 +167,7 @@ def build(design: Design, kit: Carried) -> Dolly:
     )
     three = design.variant in LONE
     middle = (0.0, gauge / 6 if three else 0.0)  # of three corners
-    stand, top = design.row("stands", "stand"), deck_top(design, pipe.depth, wheel.d)
+    stand, top = design.row("stands", "stand"), deck_top(design, pipe.depth, wheel)
     borne = bears(design, stand, top, middle, base[1])
     way = straight(
         design, kit, 2, rests, three, "dolly",
@@ -175,7 +175,7 @@ def build(design: Design, kit: Carried) -> Dolly:
     )  # fmt: skip
     if bend is not None:
         way = replace(way, radius=bend.side * bend.radius, measured=bend.radius + gauge / 2)
-    track = rails(design, way, (), (), ties, (design.text("tie.section"), TIE_LONGER))
+    track = rails(design, way, (), Held(0.0), ties, (design.text("tie.section"), TIE_LONGER))
     if bend is not None:
         track = bent(design, way, bend, track) + Pieces(loose=holds(design, bend, len(ties)))
     pairs = Buy("Pair of wedges, 1 in 8", 2 * len(ties), 1.1, "under either end of every tie")
@@ -204,7 +204,7 @@ def _on_floor(design: Design, kit: Carried) -> Dolly:
     if wheel.shape != "round":
         raise GeometryError("floor wheels have a flat tread: choose a round one")
     times = ROLLS[design.text("floor.kind")]
-    top = deck_top(design, 0.0, wheel.d)
+    top = deck_top(design, 0.0, wheel)
     stand = design.row("stands", "stand")
     borne = bears(design, stand, top, (0.0, 0.0), base)
     way = loaded(

@@ -5,8 +5,8 @@ from __future__ import annotations
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.dolly.deck import rides
 from hazel_lantern.core.kinds.rail.bends import HORIZON
+from hazel_lantern.core.kinds.rail.carriage import PLATE
 from hazel_lantern.core.kinds.rail.model import Carriage
-from hazel_lantern.core.kinds.rail.parts import PLATE
 from hazel_lantern.core.kinds.rail.plate import Ribs
 from hazel_lantern.core.mechanics import platform
 from hazel_lantern.core.nouns.figure import Given, by_method

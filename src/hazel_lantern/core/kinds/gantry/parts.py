@@ -15,6 +15,7 @@ from hazel_lantern.core.kinds.gantry.design import BOARDS
 from hazel_lantern.core.kinds.gantry.legs import EDGE, THICK, frame_pieces
 from hazel_lantern.core.kinds.gantry.model import BOOM, BRIDGE, TROLLEY, Gantry, frames, post_behind, sizes
 from hazel_lantern.core.kinds.shared.drop_post import drop_post
+from hazel_lantern.core.kinds.shared.fixings import GRIP, bracket_axles, camera_held, end_stops
 from hazel_lantern.core.kinds.shared.weighed import KIT, REST
 from hazel_lantern.core.workshop.fasteners import bolt, exact, sawn, strip
 from hazel_lantern.core.workshop.laid import Laid, Pieces, lay
@@ -40,7 +41,11 @@ def laid_out(design: Design, kit: Carried, rig: Gantry) -> Laid:
     """All pieces of a gantry."""
     pieces = frame_pieces(design, rig) + _bridge(design, rig) + _trolley(design, rig) + _boom(design, kit, rig)
     loose = (
-        Buy("End stop, rubber", 6, 0.8),
+        end_stops(rig.runway, 4),
+        Buy("End stop, rubber, with two screws 4×40", 2, 1.2)
+        if design.variant == BOARDS
+        else end_stops(design.row("sections", "bridge.section"), 2),
+        GRIP,
         Buy("Rated tether, steel wire with shackle", 1, 9.0, "to another part of the structure"),
     )
     return lay(pieces + Pieces(loose=loose), frames(rig, np.array([[0.0, 0.0, 0.0, rig.longest]])))
@@ -160,7 +165,7 @@ def _bridge(design: Design, rig: Gantry) -> Pieces:
         fastenings,
         (
             *(buy for part in made for buy in sawn(part)),
-            Buy("Axle bolt M8×45 with two nuts", len(at) + len(guides), 0.9),
+            bracket_axles(catalogue, wheel, len(at) + len(guides)),
         ),
     )
 
@@ -229,7 +234,7 @@ def _trolley(design: Design, rig: Gantry) -> Pieces:
         "steel",
         (Place(TROLLEY, (0.0, 0.0, -rig.under)),),
     )
-    axles = Buy("Axle bolt M8×45 with two nuts", len(runs), 0.9)
+    axles = bracket_axles(design.catalogue, wheel, len(runs))
     return Pieces((part,), (*things, rest), loose=(*sawn(part), axles))
 
 
@@ -281,5 +286,5 @@ def _boom(design: Design, kit: Carried, rig: Gantry) -> Pieces:
         "tail end",
     )
     swing = Fastening("swing bolt", (Buy("Swing bolt M10 with thrust washers", 1, 4.5),), one_of=True)
-    hung = post.pieces if post else Pieces(loose=(Buy(f"Camera screw {kit.socket_thread}", 1, 2.4),))
+    hung = post.pieces if post else Pieces(loose=camera_held(kit).items)
     return Pieces((part,), (counter, camera), (swing,)) + hung

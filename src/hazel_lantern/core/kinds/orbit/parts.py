@@ -24,6 +24,7 @@ from hazel_lantern.core.kinds.orbit.model import (
     sized,
 )
 from hazel_lantern.core.kinds.orbit.supports import carried_by
+from hazel_lantern.core.kinds.shared.fixings import ANGLE, camera_held
 from hazel_lantern.core.kinds.shared.weighed import KIT
 from hazel_lantern.core.mechanics.pins import CAMERA_THREADS
 from hazel_lantern.core.workshop.fasteners import sawn
@@ -166,7 +167,7 @@ def _fastenings(kit: Carried, rig: Orbit) -> tuple[Fastening, ...]:
         Fastening("riser bolt", (Buy("Bolt M6×70 with lock nut", 1, 0.6, "riser to the beam"),), reach=0.1),
         Fastening(
             "camera",
-            (Buy(f"Camera screw {kit.socket_thread}", 1, 2.4), Buy("Angle bracket 40 mm", 1, 0.9, "camera plate")),
+            (*camera_held(kit).items, Buy(ANGLE, 1, 0.9, "camera plate")),
             reach=0.02,
         ),
     )

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from hazel_lantern.core.kinds.base import Design
+from hazel_lantern.core.kinds.rail.carriage import BLOCK_SCREWS, PLATE, block_screws
 from hazel_lantern.core.kinds.rail.model import Straight
-from hazel_lantern.core.kinds.rail.parts import BLOCK_SCREWS, BOARD, PLATE, block_screws
+from hazel_lantern.core.kinds.shared.plates import BOARD
 from hazel_lantern.core.mechanics import overhead
 from hazel_lantern.core.mechanics.safety import HAND_SWING
 from hazel_lantern.core.nouns.figure import Given, by_method

@@ -9,20 +9,12 @@ from msgspec import Struct
 
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.overhead.design import SHUTTLE, TWIN
+from hazel_lantern.core.kinds.rail.carriage import Runs, carriage, on_a_block, on_wheels
 from hazel_lantern.core.kinds.rail.model import Straight, straight
-from hazel_lantern.core.kinds.rail.parts import (
-    BOARD,
-    CARRIAGE,
-    Runs,
-    Wanted,
-    carriage,
-    crossings,
-    frames,
-    on_a_block,
-    on_wheels,
-    rails,
-)
+from hazel_lantern.core.kinds.rail.parts import CARRIAGE, Held, crossings, frames, rails
 from hazel_lantern.core.kinds.shared.drop_post import drop_post
+from hazel_lantern.core.kinds.shared.fixings import CORD
+from hazel_lantern.core.kinds.shared.plates import BOARD, Wanted
 from hazel_lantern.core.mechanics.rails import Rest
 from hazel_lantern.core.nouns.errors import GeometryError
 from hazel_lantern.core.workshop.laid import Laid, Pieces, lay
@@ -30,6 +22,7 @@ from hazel_lantern.core.workshop.part import Buy, Part
 from hazel_lantern.core.workshop.solids import ACROSS, ALONG, Bar, Place, Turned
 
 BLOCK, WIDEST_BORE = "pine-45x95", 0.030  # a bush in this bore leaves 5 mm of the board on either side
+HANGER_EYE = 0.02  # metres that a bolt passes beside its rail
 WALL = 0.012  # metres of a turned shuttle around its bore
 
 
@@ -77,20 +70,21 @@ def _pieces(design: Design, kit: Carried, way: Straight, places: tuple[float, ..
     """Rails on hangers, tied at both ends only so that the post passes; a carriage on wheels or a shuttle, and what
     hangs from it.
     """
-    runs = _shuttle(design, way) if design.variant == SHUTTLE else on_wheels(way)
+    runs = _shuttle(design, way) if design.variant == SHUTTLE else on_wheels(design, way)
     x, y, z = (float(v) for v in way.mount)
     post = drop_post(design, kit, CARRIAGE, runs.height - BOARD / 2, (x, y, z), way.heading)
     feet = tuple(Wanted(px, py, 0.0055, "post bracket", "post foot") for px, py in post.feet) if post else ()
     hung = (
         *_held_by(design, len(places)),
         Buy("Rated tether, steel wire with shackle", 1, 9.0, "to another part of the structure"),
+        CORD,
     )
     return (
         rails(
             design,
             way,
             places,
-            (Buy("Bolt M6×60 with lock nut", 1, 0.6, "rail to its hangers"),),
+            Held(HANGER_EYE, note="rail to its hangers"),
             crossings(way, places, 2),
         )
         + carriage(design, kit, way, runs, post.pieces if post else Pieces(), feet)

@@ -7,8 +7,9 @@ import math
 import numpy as np
 
 from hazel_lantern.core.kinds.base import Carried
+from hazel_lantern.core.kinds.rail.carriage import PLATE
 from hazel_lantern.core.kinds.rail.model import Carriage, Straight
-from hazel_lantern.core.kinds.rail.parts import CARRIAGE, PLATE, RAIL, frames
+from hazel_lantern.core.kinds.rail.parts import CARRIAGE, RAIL, frames
 from hazel_lantern.core.kinds.shared.drop_post import NAME as POST_NAME
 from hazel_lantern.core.kinds.shared.props import PERSON, camera_above, camera_side, person, person_above
 from hazel_lantern.core.kinds.shared.weighed import KIT, REST

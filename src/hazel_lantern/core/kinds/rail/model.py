@@ -10,15 +10,19 @@ from msgspec.structs import asdict, replace
 
 from hazel_lantern.core.catalogue import Material, StockSection, Wheel
 from hazel_lantern.core.kinds.base import Asked, Carried, Design, Member, Poses, Run
+from hazel_lantern.core.kinds.rail.design import ON_BOARD
 from hazel_lantern.core.kinds.rail.joints import Joints, joints_of
-from hazel_lantern.core.mechanics import arcs
+from hazel_lantern.core.mechanics import arcs, sections
 from hazel_lantern.core.mechanics.rails import Rail, Rest
 from hazel_lantern.core.mechanics.sections import Section
 from hazel_lantern.core.mechanics.track import ArcTrack, Frames, StraightTrack, Track, headed
 from hazel_lantern.core.motion.wanted import Move
 from hazel_lantern.core.nouns.errors import GeometryError
 from hazel_lantern.core.nouns.units import GRAVITY
+from hazel_lantern.core.workshop.fasteners import strip
+from hazel_lantern.core.workshop.solids import Sheet
 
+BOARD, BASE_BEYOND = 0.018, 0.04  # metres of a plate's thickness; of a base board beside its rails, both together
 INCLINED = math.radians(45)  # a contact of an inclined wheel, from upright
 
 
@@ -184,7 +188,9 @@ class Moved(Struct, frozen=True):
 
 
 class Straight(Carriage, frozen=True, kw_only=True):
-    """A carriage on straight rails; `beam` is all `count` of them together."""
+    """A carriage on straight rails; `beam` is all `count` of them together, with the board they are screwed to along all
+    their length, if any: their `base`.
+    """
 
     beam: Rail
     count: int
@@ -192,6 +198,12 @@ class Straight(Carriage, frozen=True, kw_only=True):
     section: Section
     material: Material
     joints: Joints
+    base: Sheet | None = None
+
+    @property
+    def rails_take(self) -> float:
+        """Of the bending, what the rails take of it; a board under them takes the rest [-]."""
+        return self.count * self.material.E * float(self.section.upright) / self.beam.ei
 
     @property
     def share(self) -> float:
@@ -311,7 +323,7 @@ def straight(
     length, spacing = number("rail.length"), number("rail.spacing") if count == 2 else 0.0
     touches = slides_on or "carriage.wheelbase"
     base = base or (touches, number(touches))
-    flat = wheel.shape == "grooved" or (count == 1 and three)
+    flat = wheel.shape in ("grooved", "caster") or (count == 1 and three)
     made = loaded(
         design,
         kit,
@@ -339,7 +351,37 @@ def straight(
         count * material.G * section.area * section.shear,
         tuple(replace(joint, stiffness=count * joint.stiffness) for joint in joints.in_beam),
     )
-    return Straight(**asdict(made), beam=beam, count=count, bar=bar, section=section, material=material, joints=joints)
+    under = base_of(design, bar, length, spacing) if count == 2 else None
+    return Straight(
+        **asdict(made),
+        beam=_on_base(beam, under) if under else beam,
+        count=count,
+        bar=bar,
+        section=section,
+        material=material,
+        joints=joints,
+        base=under,
+    )
+
+
+def base_of(design: Design, bar: StockSection, length: float, spacing: float) -> Sheet | None:
+    """The board that two rails are screwed to along all their length, None where there is none."""
+    if design.values.get("rail.base") != ON_BOARD:
+        return None
+    material, wide = design.catalogue.materials["plywood"], spacing + bar.width + BASE_BEYOND
+    return Sheet.rectangle(material, BOARD, length, wide, strip(design.catalogue, material, BOARD, wide))
+
+
+def _on_base(beam: Rail, board: Sheet) -> Rail:
+    """Rails and the board under them bend alike, each about its own middle: screws 200 mm apart do not make them one."""
+    own, stuff = sections.flat_bar(board.width, board.thickness), board.material
+    return replace(
+        beam,
+        ei=beam.ei + stuff.E * float(own.upright),
+        gj=beam.gj + stuff.G * float(own.j),
+        weight=beam.weight + stuff.density * float(own.area) * GRAVITY,
+        ga=beam.ga + stuff.G * float(own.area) * own.shear,
+    )
 
 
 def follow(rail: Carriage, asked: Asked) -> Poses:

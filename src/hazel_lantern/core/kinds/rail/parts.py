@@ -3,83 +3,36 @@
 from __future__ import annotations
 
 import math
-from itertools import pairwise, product
+from itertools import pairwise
 
 import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from hazel_lantern.core.catalogue import TUBES
-from hazel_lantern.core.kinds.base import Carried, Design
+from hazel_lantern.core.catalogue import SOLID, TUBES, StockSection
+from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.rail.design import BOLTED, CLAMPED, TAPED
-from hazel_lantern.core.kinds.rail.model import Carriage, Straight, turned
+from hazel_lantern.core.kinds.rail.model import Carriage, Straight
+from hazel_lantern.core.kinds.shared.fixings import ANGLE, end_stops, narrow
 from hazel_lantern.core.kinds.shared.splices import ROUND, Splice
-from hazel_lantern.core.kinds.shared.weighed import KIT, REST
-from hazel_lantern.core.mechanics.footing import support_polygon
-from hazel_lantern.core.mechanics.pins import CAMERA_THREADS
 from hazel_lantern.core.mechanics.track import Frames
-from hazel_lantern.core.workshop.fasteners import bolt, sawn, strip
+from hazel_lantern.core.workshop.fasteners import bolt
 from hazel_lantern.core.workshop.laid import Pieces
 from hazel_lantern.core.workshop.marks import HOLE, LINE, Mark
-from hazel_lantern.core.workshop.part import Buy, Fastening, Part, ReadyMade
-from hazel_lantern.core.workshop.solids import ACROSS, ALONG, SIDE, TOP, UP, Bar, Block, Place, Sheet
+from hazel_lantern.core.workshop.part import Buy, Fastening, Part
+from hazel_lantern.core.workshop.solids import ACROSS, END, SIDE, TOP, Bar, Place, Sheet
 
 RAIL, CARRIAGE = "rail", "carriage"
-RAIL_NAME = "Rail"
-PLATE, BATTEN = "Carriage plate", "Batten"
-TIE, BOARD = "plywood-18x60", 0.018
-EDGE = 0.02  # metres of plate left around a hole
-ENDS = 0.03  # metres of plate beyond the axles, of rail beyond the first tie
-CLEAR_OF_RAIL = 0.008
-BLOCK_SCREWS = 0.03  # metres from the middle of a shuttle to its screws on either side
-BRACKET_SCREWS = 0.012  # metres from the middle of a wheel bracket to each of its two screws
-HALF = math.sqrt(0.5)
-NARROW = 0.02
+RAIL_NAME, BASE = "Rail", "Base board"
+TIE = "plywood-18x60"
+ENDS = 0.03  # metres of rail beyond the first tie, of plate beyond the axles
 BESIDE_CUT = 0.015  # metres from butted ends to the holes that hold them
+M6_HOLE, STOP_IN = 0.0065, 0.012  # metres; from a narrow flat's end to the hole of its stop
 JOINT_BOLT, JOINT_HOLE, SCREW_HOLE = "M5", 0.0055, 0.0035
 JOINT_SCREW = Buy("Self-tapping screw 4.2×13, flat head", 1, 0.08, "joints of the rail, from below, flush")
-ANGLE = Buy("Angle bracket 40 mm", 1, 0.9, "holds a narrow rail")
-NAMES = {1: "front", -1: "rear", 0: "middle"}
-AXLE = Buy("Axle bolt M8×45 with two nuts", 1, 0.9)
-SMALL_BOLT = "Bolt M5×30 with lock nut"
-FASTENINGS = (
-    Fastening("axle", (AXLE,)),
-    Fastening("eccentric axle", (AXLE, Buy("Eccentric spacer, 8 mm", 1, 1.2, "turn it to nip the third wheel up"))),
-    Fastening("bracket", (Buy(SMALL_BOLT, 1, 0.35, "wheel brackets"),), reach=0.05),
-    Fastening(
-        "block",
-        (
-            Buy(
-                "Countersunk screw 5×40",
-                1,
-                0.06,
-                "plate to shuttle; let the head of the camera screw into the plate first",
-            ),
-        ),
-    ),
-    Fastening("tie", (Buy("Countersunk screw 5×40", 1, 0.06, "ties"),)),
-)
-
-
-class Wanted(Struct, frozen=True):
-    """A hole wanted in a plate: its place ahead and to the left [m], width [m], what it is for, what goes through."""
-
-    x: float
-    y: float
-    size: float
-    note: str
-    fastening: str
-
-
-class Runs(Struct, frozen=True):
-    """What a carriage runs on: the plate's holes for it, its pieces, height of the plate's middle above the rail's
-    top [m], least length and width of the plate [m].
-    """
-
-    holes: tuple[Wanted, ...]
-    pieces: Pieces
-    height: float
-    least: tuple[float, float]
+TIE_SCREW = Fastening("tie", (Buy("Countersunk screw 5×40", 1, 0.06, "ties"),))
+ANGLED = Buy(ANGLE, 1, 0.9, "holds a narrow rail")
+BASE_SCREWS = 0.2  # metres between the screws of a board under its rails, at most
 
 
 def frames(rail: Carriage, poses: np.ndarray) -> dict[str, Frames]:
@@ -95,37 +48,87 @@ def lanes(rail: Straight) -> tuple[float, ...]:
     return (0.0,) if rail.count == 1 else (rail.spacing / 2, -rail.spacing / 2)
 
 
+class Held(Struct, frozen=True):
+    """How bolts hold a rail at its supports: what they pass beside it [m], what is at their other end, what for."""
+
+    under: float
+    foot: str = ""
+    note: str = "rail to its plate"
+
+
 def rails(
     design: Design,
     rail: Straight,
     supports: tuple[float, ...],
-    held: tuple[Buy, ...],
+    held: Held,
     crossed: tuple[float, ...],
     tie: tuple[str, float] = (TIE, 0.02),
 ) -> Pieces:
-    """Rails with holes where they are held and tied, in pieces where they are joined; `held` goes through each of the
-    first, ties of a board cross two rails from below, so much longer than both [m].
+    """Rails with holes where they are held and tied, in pieces where they are joined; ties of a board cross two rails
+    from below, so much longer than both [m], or a board lies under all of them.
     """
     crossed = crossed if rail.count == 2 else ()
-    # Too narrow to be bolted down through its edge, it is held at its side.
-    narrow = rail.bar.width < NARROW <= rail.bar.depth
+    based = rail.base is not None
     drilled = design.values.get("rail.fixed") == BOLTED
-    hold = (
-        Mark(0.0, HOLE, 0.0065, note="held here", face=SIDE if narrow else TOP, fastening="held")
-        if drilled
-        else Mark(0.0, LINE, note="held here", face=SIDE if narrow else TOP)
-    )
-    marks = [replace(hold, at=x) for x in _held(rail, supports)]
-    marks += [Mark(x, "hole", 0.0042, note="tie screw, from below", face=TOP, fastening="tie") for x in crossed]
+    # Too narrow to be bolted down through its edge, it is held at its side; a slotted one is held in its slot.
+    sideways, slotted = narrow(rail.bar), rail.bar.shape == "profile"
+    hold = Mark(0.0, LINE, note="held here", face=SIDE if sideways else TOP)
+    if drilled and not slotted:
+        hold = replace(hold, what=HOLE, size=M6_HOLE, fastening="held")
+    places = _held(rail, supports)
+    marks = [] if based else [replace(hold, at=x) for x in places]
+    marks += [Mark(x, HOLE, 0.0042, note="tie screw, from below", face=TOP, fastening="tie") for x in crossed]
     joins = _joiners(design, rail)
     marks += [mark for join in joins.parts for mark in _joint_marks(rail, join)]
     marks.sort(key=lambda mark: mark.at)
     parts = [*_rails_cut(design, rail, marks), *joins.parts]
     if crossed:
-        parts.append(_tie(design, rail, crossed, *tie))
-    stops = Buy("End stop, rubber", 2, 0.8, "a carriage must not leave the rail")
-    held = (*held, ANGLE) if narrow and held else held
-    return Pieces(tuple(parts), (), (Fastening("held", held, reach=0.03), *joins.fastenings), (stops,))
+        parts.append(_base(design, rail, crossed, hold, places) if based else _tie(design, rail, crossed, *tie))
+    loose = [end_stops(rail.bar, 2 * rail.count)]
+    if drilled and slotted:
+        name = f"{held.foot} with T-nut M6" if held.foot else "T-nut M6 with bolt M6×12"
+        loose.append(Buy(name[:1].upper() + name[1:], len(places) * rail.count, 0.9, held.note))
+    return Pieces(
+        tuple(parts),
+        (),
+        (Fastening("held", _bolts(design, rail, held), reach=0.03), TIE_SCREW, *joins.fastenings),
+        tuple(loose),
+    )
+
+
+def _bolts(design: Design, rail: Straight, held: Held) -> tuple[Buy, ...]:
+    """What goes through one hole that holds a rail: an M6 as long as what it passes, an angle beside a narrow one."""
+    row = design.catalogue.bolts["M6"]
+    if narrow(rail.bar):
+        plate = bolt(row, 0.003 + held.under + 2 * row.washer_t, note="angle to what it stands on")
+        return bolt(row, rail.bar.width + 0.003 + 2 * row.washer_t, note=held.note), ANGLED, plate
+    deep = rail.base.thickness if rail.base else rail.bar.depth
+    through = bolt(row, deep + held.under + 2 * row.washer_t, note=held.note)
+    return (replace(through, name=f"{through.name} with {held.foot}") if held.foot else through,)
+
+
+def _base(design: Design, rail: Straight, crossed: tuple[float, ...], hold: Mark, places: tuple[float, ...]) -> Part:
+    """A board under both rails along all of them, screwed to them from below and held in their place."""
+    assert rail.base is not None
+    wide = rail.base.width
+    screws = [
+        Mark(x, HOLE, 0.0055, note=name, across=wide / 2 + side * rail.spacing / 2, face=TOP, fastening="tie")
+        for x in crossed
+        for side, name in ((-1, "right rail"), (1, "left rail"))
+    ]
+    marks = sorted(
+        (*screws, *(replace(hold, at=x, face=TOP) for x in places)), key=lambda mark: (mark.at, mark.across or 0.0)
+    )
+    below = -rail.bar.depth - rail.base.thickness / 2
+    return Part(
+        "B1",
+        BASE,
+        rail.base,
+        (Place(RAIL, (0.0, 0.0, below)),),
+        tuple(marks),
+        "left end",
+        "screw the rails on straight, one from a straight edge, the other by the gauge",
+    )
 
 
 def other_holds(design: Design, count: int) -> tuple[Buy, ...]:
@@ -158,7 +161,7 @@ def _rails_cut(design: Design, rail: Straight, marks: list[Mark]) -> list[Part]:
         a, b = start + (gap / 2 if k else 0.0), end - (gap / 2 if k < len(cuts) else 0.0)
         on_it = tuple(
             replace(mark, at=mark.at - a) for mark in marks if start <= mark.at < end or mark.at == end == rail.length
-        )
+        ) + _stop_holes(rail.bar, b - a, first=k == 0, last=k == len(cuts))
         found.append(
             Part(
                 f"R{k + 1}",
@@ -171,6 +174,19 @@ def _rails_cut(design: Design, rail: Straight, marks: list[Mark]) -> list[Part]:
             )
         )
     return found
+
+
+def _stop_holes(bar: StockSection, long: float, *, first: bool, last: bool) -> tuple[Mark, ...]:
+    """Holes for the end stops in a piece so long [m], at the outer ends of a rail that has no bore to plug and no core to
+    screw into.
+    """
+    if not (first or last) or bar.shape not in SOLID:
+        return ()
+    if narrow(bar):
+        ends = (*((STOP_IN,) if first else ()), *((long - STOP_IN,) if last else ()))
+        return tuple(Mark(x, HOLE, JOINT_HOLE, note="end stop") for x in ends)
+    which = "both ends" if first and last else "its left end" if first else "its right end"
+    return (Mark(0.0, HOLE, 0.004, note=f"end stop, {which}", face=END),)
 
 
 def _joiners(design: Design, rail: Straight) -> Pieces:
@@ -254,183 +270,10 @@ def _tie(design: Design, rail: Straight, crossed: tuple[float, ...], board_id: s
 
 def crossings(rail: Straight, supports: tuple[float, ...], count: int) -> tuple[float, ...]:
     """Where ties cross, evenly and clear of the supports [m]."""
+    if rail.base is not None:
+        return tuple(np.linspace(ENDS, rail.length - ENDS, math.ceil((rail.length - 2 * ENDS) / BASE_SCREWS) + 1))
     clear, found = 0.05, []
     for x in np.linspace(ENDS, rail.length - ENDS, count):
         near = next((held for held in supports if abs(held - x) < clear), None)
         found.append(float(x) if near is None else near + (clear if x < rail.length / 2 else -clear))
     return tuple(found)
-
-
-# The carriage
-
-
-def plate(
-    design: Design,
-    mark: str,
-    name: str,
-    holes: list[Wanted],
-    least: tuple[float, float],
-    body: str,
-    z: float,
-    *,
-    around: tuple[float, float] = (0.0, 0.0),
-    trimmed: bool = False,
-) -> Part:
-    """A level plate around all its holes, cut from the narrower strip; `least` is how long and wide it is at least
-    about the point it is `around`, z
-    its middle [m]; `trimmed` to the outline of its holes.
-    """
-    xs, ys = [hole.x for hole in holes], [hole.y for hole in holes]
-    x0, x1 = min(*xs, around[0] + EDGE - least[0] / 2) - EDGE, max(*xs, around[0] + least[0] / 2 - EDGE) + EDGE
-    y0, y1 = min(*ys, around[1] + EDGE - least[1] / 2) - EDGE, max(*ys, around[1] + least[1] / 2 - EDGE) + EDGE
-    long, wide = x1 - x0, y1 - y0
-    material, catalogue = design.catalogue.materials["plywood"], design.catalogue
-    lengthwise, crosswise = strip(catalogue, material, BOARD, wide), strip(catalogue, material, BOARD, long)
-    if crosswise and (lengthwise is None or crosswise.depth < lengthwise.depth):
-        # Its strip runs across: measured from the right, and from its front edge.
-        sheet = Sheet.rectangle(material, BOARD, wide, long, crosswise)
-        place, datum, edge = Place(body, ((x0 + x1) / 2, y0, z), ACROSS), "right end", "front edge"
-        at = [(hole.y - y0, x1 - hole.x) for hole in holes]
-    else:
-        sheet = Sheet.rectangle(material, BOARD, long, wide, lengthwise)
-        place, datum, edge = Place(body, (x0, (y0 + y1) / 2, z)), "rear end", "right edge"
-        at = [(hole.x - x0, hole.y - y0) for hole in holes]
-    marks = [
-        Mark(x, "hole", hole.size, note=hole.note, across=y, face=TOP, fastening=hole.fastening)
-        for (x, y), hole in zip(at, holes, strict=True)
-    ]
-    marks.sort(key=lambda made: (made.at, made.across or 0.0))
-    if trimmed:
-        around_holes = np.array([(x + a, y + b) for x, y in at for a in (-EDGE, EDGE) for b in (-EDGE, EDGE)])
-        hull = support_polygon(around_holes) - (0.0, sheet.width / 2)
-        sheet = replace(sheet, outline=tuple((float(x), float(y)) for x, y in hull))
-    return Part(mark, name, sheet, (place,), tuple(marks), datum, f"across from the {edge}")
-
-
-def on_wheels(rail: Straight) -> Runs:
-    """A carriage on its wheels, over the rail, or under it where the camera hangs.
-
-    On one profile the wheels lie flat at its sides on upright axles through the plate. On tubes, rods and flats they
-    stand in brackets under it: round ones in
-    inclined pairs, grooved ones one by one. Brackets of a carriage that hangs reach round the rail, so that all its
-    wheels still run on top.
-    """
-    wheel, deep, least = rail.wheel, rail.bar.depth, (rail.wheelbase + 2 * ENDS, 0.1)
-    hanging, hung = rail.mount[2] < 0, -rail.bar.depth - CLEAR_OF_RAIL - BOARD / 2
-
-    def wheels(places: list[Place]) -> ReadyMade:
-        return ReadyMade(
-            wheel.name,
-            Block((wheel.width, wheel.d, wheel.d), True),
-            wheel.mass,
-            "plastic",
-            tuple(places),
-            wheel.price,
-            wheel.words,
-        )
-
-    lone = len(rail.wheels) == 3
-    if rail.count == 1 and (wheel.shape == "grooved" or lone):
-        holes = []
-        for x, y in rail.wheels:
-            third = lone and x == 0
-            note, through = (
-                ("eccentric, the third wheel", "eccentric axle")
-                if third
-                else (f"{NAMES[int(np.sign(x))]} axle", "axle")
-            )
-            holes.append(Wanted(float(x), float(y), 0.0085, note, through))
-        flats = wheels([Place(CARRIAGE, (hole.x, hole.y, -deep / 2), UP, ALONG) for hole in holes])
-        return Runs(tuple(holes), Pieces(things=(flats,)), hung if hanging else CLEAR_OF_RAIL + BOARD / 2, least)
-    spots = (
-        [(float(x), float(y)) for x, y in rail.wheels]
-        if lone
-        else list(product((rail.wheelbase / 2, -rail.wheelbase / 2), lanes(rail)))
-    )
-    holes = [
-        Wanted(x + off, y, 0.0055, f"{NAMES[int(np.sign(x))]} bracket", "bracket")
-        for x, y in spots
-        for off in (BRACKET_SCREWS, -BRACKET_SCREWS)
-    ]
-    if wheel.shape == "grooved":
-        placed, name = [Place(CARRIAGE, (x, y, wheel.d / 2), ACROSS) for x, y in spots], "Bracket for a wheel"
-    else:
-        # A rod is met at its own radius from its middle; a flat at its upper edges.
-        if rail.bar.shape in ("round_tube", "solid_round"):
-            out = (deep + wheel.d) / 2 * HALF
-            high = out - deep / 2
-        else:
-            out, high = rail.bar.width / 2 + wheel.d / 2 * HALF, wheel.d / 2 * HALF
-        placed = [
-            Place(CARRIAGE, (x, y + side * out, high), (0.0, HALF, -side * HALF), (0.0, side * HALF, HALF))
-            for x, y in spots
-            for side in (1.0, -1.0)
-        ]
-        name = "Bracket for an inclined pair of wheels"
-    top = max(place.at[2] for place in placed) + wheel.d / 2
-    note = f"printed or bent from flat{', reaching round the rail' if hanging else ''}"
-    bracket = ReadyMade(
-        name, Block((0.05, 0.04, 0.03)), 0.03, "steel", tuple(Place(CARRIAGE, (x, y, top)) for x, y in spots), 2.6, note
-    )
-    axles = Buy(AXLE.name, len(placed), AXLE.price)
-    return Runs(
-        tuple(holes),
-        Pieces(things=(wheels(placed), bracket), loose=(axles,)),
-        hung if hanging else top + 0.002 + BOARD / 2,
-        least,
-    )
-
-
-def block_screws(block: float) -> tuple[float, ...]:
-    """Where the rows of screws of a block so long lie from its middle [m]: at either end where it is long enough."""
-    far = max(0.0, block / 2 - 0.015)
-    return (far, -far) if far > 0.012 else (0.0,)
-
-
-def on_a_block(block: float, below: float, pieces: Pieces) -> Runs:
-    """A carriage screwed under something that slides, `block` long, its underside `below` the top of the rail [m]."""
-    holes = tuple(
-        Wanted(x, y, 0.0055, f"{NAMES[int(np.sign(x))]} screw into the shuttle", "block")
-        for x in block_screws(block)
-        for y in (BLOCK_SCREWS, -BLOCK_SCREWS)
-    )
-    return Runs(holes, pieces, below - BOARD / 2, (block, 0.1))
-
-
-def carriage(
-    design: Design,
-    kit: Carried,
-    rail: Carriage,
-    runs: Runs,
-    more: Pieces,
-    feet: tuple[Wanted, ...] = (),
-    *,
-    trimmed: bool = False,
-) -> Pieces:
-    """The plate with all its holes, what it runs on, the camera kit, and a head that makes up what the carriage is
-    said to weigh.
-
-    `more` hangs below the plate by the holes `feet`; where there are none the camera or its head is screwed to the
-    plate, which may be `trimmed` to its holes.
-    """
-    holes, z = [*runs.holes, *feet], runs.height
-    mount_x, mount_y, mount_z = (float(v) for v in rail.mount)
-    if not feet:
-        holes.append(Wanted(mount_x, mount_y, CAMERA_THREADS[kit.socket_thread].hole, "camera or head screw", "camera"))
-        more = more + Pieces(fastenings=(Fastening("camera", (Buy(f"Camera screw {kit.socket_thread}", 1, 2.4),)),))
-    part = plate(design, "P1", PLATE, holes, runs.least, CARRIAGE, z, trimmed=trimmed)
-    made = Pieces((part,), (), FASTENINGS, sawn(part)) + runs.pieces + more
-    return made + borne(
-        design, kit, rail, made, Place(CARRIAGE, (mount_x, mount_y, mount_z if feet else (mount_z + z) / 2))
-    )
-
-
-def borne(design: Design, kit: Carried, rail: Carriage, made: Pieces, at: Place) -> Pieces:
-    """The camera kit on its mount, and a head `at` a place that makes up what the carriage is said to weigh."""
-    listed, said = sum(piece.mass for piece in made.each() if piece.body == CARRIAGE), design.number("carriage.mass")
-    head = ReadyMade(REST, Block((0.08, 0.08, 0.03)), max(0.0, said - listed), "steel", (at,))
-    cg = rail.mount + turned(kit.payload.cg, rail.heading)
-    looks = Place(
-        CARRIAGE, (float(cg[0]), float(cg[1]), float(cg[2])), (math.cos(rail.heading), math.sin(rail.heading), 0.0)
-    )
-    return Pieces(things=(head, ReadyMade(KIT, Block((0.14, 0.1, 0.1)), kit.payload.mass, "camera", (looks,))))

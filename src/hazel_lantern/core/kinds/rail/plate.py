@@ -9,8 +9,8 @@ from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Material
 from hazel_lantern.core.kinds.base import Design
+from hazel_lantern.core.kinds.rail.carriage import BATTEN, PLATE
 from hazel_lantern.core.kinds.rail.model import Carriage
-from hazel_lantern.core.kinds.rail.parts import BATTEN, PLATE
 from hazel_lantern.core.kinds.shared.holes import board_modulus
 from hazel_lantern.core.kinds.shared.works import bears, works
 from hazel_lantern.core.mechanics.safety import HAND_SWING

@@ -7,8 +7,9 @@ import math
 import numpy as np
 
 from hazel_lantern.core.kinds.base import Design
+from hazel_lantern.core.kinds.rail.carriage import CLEAR_OF_RAIL
 from hazel_lantern.core.kinds.rail.limits import held_captive
-from hazel_lantern.core.kinds.rail.model import INCLINED, Carriage
+from hazel_lantern.core.kinds.rail.model import INCLINED, Carriage, Straight
 from hazel_lantern.core.kinds.shared.wheels import wheels_bear
 from hazel_lantern.core.mechanics import carriage
 from hazel_lantern.core.motion.wanted import Move
@@ -36,7 +37,19 @@ def wheel_figures(design: Design, suggest: bool, rail: Carriage) -> Told:
         return tell.told()
     calm = carriage.wheel_loads(rail.wheels, rail.moving, rail.cg.tolist(), pitch=-rail.slope)
     tell.take(_loads(rail, found, calm))
-    tell.take(wheels_bear(design, rail.wheel, _pressed(rail, found), "kit", _more_wheels(rail), forked=rail.forked))
+    off, nipped = _flat(design, rail)
+    tell.take(
+        wheels_bear(
+            design,
+            rail.wheel,
+            _pressed(rail, found),
+            "kit",
+            _more_wheels(rail),
+            forked=rail.forked,
+            off=off,
+            nipped=nipped,
+        )
+    )
     _stays_down(tell, rail, calm, captive=captive, suggest=suggest)
     if rail.wheel.shape == "grooved" and rail.spacing == 0:
         tell.take(
@@ -89,6 +102,13 @@ def _pushed(design: Design, rail: Carriage) -> list[carriage.Wheels]:
             except InfeasibleError:
                 continue
     return found
+
+
+def _flat(design: Design, rail: Carriage) -> tuple[float, float]:
+    """How far wheels that lie flat are off their plate [m], and what they are nipped up by [N]."""
+    if not isinstance(rail, Straight) or rail.count > 1 or rail.wheel.shape != "grooved":
+        return 0.0, 0.0
+    return CLEAR_OF_RAIL + rail.bar.depth / 2, design.number("wheel.preload")
 
 
 def _pressed(rail: Carriage, found: list[carriage.Wheels]) -> float:

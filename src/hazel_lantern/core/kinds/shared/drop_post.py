@@ -7,6 +7,7 @@ import math
 from msgspec import Struct
 
 from hazel_lantern.core.kinds.base import Carried, Design
+from hazel_lantern.core.kinds.shared.fixings import ANGLE, SMALL_BOLT, camera_held
 from hazel_lantern.core.kinds.shared.holes import board_modulus
 from hazel_lantern.core.kinds.shared.works import bears, bolt_bears, works
 from hazel_lantern.core.mechanics import sections
@@ -99,11 +100,11 @@ def drop_post(
             "post bolt",
             (
                 Buy("Bolt M6×45 with lock nut", 1, 0.6, "through the drop post"),
-                Buy("Angle bracket 40 mm", 2, 0.9, "holds the drop post"),
+                Buy(ANGLE, 2, 0.9, "holds the drop post"),
             ),
         ),
-        Fastening("post foot", (Buy("Bolt M5×30 with lock nut", 1, 0.35, "brackets of the drop post"),), reach=0.03),
-        Fastening("camera", (Buy(f"Camera screw {kit.socket_thread}", 1, 2.4),)),
+        Fastening("post foot", (Buy(SMALL_BOLT, 1, 0.35, "brackets of the drop post"),), reach=0.03),
+        camera_held(kit),
     )
     return DropPost(Pieces(parts, (), fastenings), (on(-FOOT), on(FOOT)))
 

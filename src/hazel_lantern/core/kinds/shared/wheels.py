@@ -2,19 +2,15 @@
 
 from __future__ import annotations
 
-import math
-
 from hazel_lantern.core.catalogue import Wheel
 from hazel_lantern.core.kinds.base import Design
+from hazel_lantern.core.kinds.shared.fixings import Axle, axle
 from hazel_lantern.core.kinds.shared.works import bolt_bears, works
 from hazel_lantern.core.nouns.figure import Given, by_method
 from hazel_lantern.core.nouns.finding import STRUCTURE, WATCH, Remedy, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words, within
-
-AXLE_CORE = 6.47e-3  # metres of an M8 in its thread
-STANDS_OFF = 0.006  # metres from the nut to the wheel
 
 
 def wheels_bear(
@@ -26,9 +22,12 @@ def wheels_bear(
     key: str = "carriage.wheel",
     *,
     forked: bool = False,
+    off: float = 0.0,
+    nipped: float = 0.0,
 ) -> Told:
-    """The most a wheel is pressed with [N] against the load it is good for, and what that does to its axle, an M8 held
-    at one end or `forked` at both; `key` chooses the wheel.
+    """The most a wheel is pressed with [N] against the load it is good for, and what that does to its axle, held beside
+    it at one end or `forked` at both; `key` chooses the wheel. One that lies flat, so far `off` its plate [m], is carried by
+    the slope of its groove: pressed aside by as much and by what it is `nipped` up with [N], and tilted at its rim.
     """
     tell, carries = Teller(), wheel.carries * GRAVITY
     given = (Given("m", wheel.carries, "kg", "what a wheel is good for", key),)
@@ -65,24 +64,51 @@ def wheels_bear(
             at_most=0.0,
             state=WATCH,
         )
-    lever = wheel.width / 2 + STANDS_OFF
-    ends = 2 if forked else 1
+    if wheel.shape != "caster":  # a caster comes with its axle
+        _axle(
+            tell, design, axle(design.catalogue, wheel, off), most, wheel, key, remedies, forked=forked, nipped=nipped
+        )
+    return tell.told()
+
+
+def _axle(
+    tell: Teller,
+    design: Design,
+    held: Axle,
+    most: float,
+    wheel: Wheel,
+    key: str,
+    remedies: tuple[Remedy, ...],
+    *,
+    forked: bool,
+    nipped: float,
+) -> None:
+    """Bending of an axle where it is held."""
+    moment = (
+        (most + nipped) * held.lever + most * wheel.d / 2 if held.spacer else most / (2 if forked else 1) * held.lever
+    )
+    thread = held.row.id
+    method = (
+        f"(N + Y) a and N at the rim, over a spacer tube clamped by an {thread}"
+        if held.spacer
+        else f"load times half its width and 6 mm, on an {thread} held at {'both ends' if forked else 'one end'}"
+    )
     works(
         tell,
         "rig.axle",
         "axle of a wheel",
-        32 * most / ends * lever / (math.pi * AXLE_CORE**3),
+        moment / held.modulus,
         bolt_bears(design),
-        f"load times half its width and 6 mm, on an M8 held at {'both ends' if forked else 'one end'}",
+        method,
         (
             Given("N", most, "N", "most a wheel bears", "balance.pressed"),
-            Given("a", lever, "m", "from nut to wheel", key),
+            Given("a", held.lever, "m", "from what holds it to the wheel's middle", key),
+            *((Given("Y", nipped, "N", "side preload", "wheel.preload"),) if held.spacer else ()),
         ),
         key,
         source="statics 5.1, 13",
         remedies=remedies,
     )
-    return tell.told()
 
 
 def _stronger(design: Design, wheel: Wheel, most: float, key: str) -> tuple[Remedy, ...]:

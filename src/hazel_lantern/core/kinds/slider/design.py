@@ -5,7 +5,7 @@ from __future__ import annotations
 from math import pi
 
 from hazel_lantern.core.kinds.base import Declared, First, School
-from hazel_lantern.core.kinds.rail.design import MOVING, SAFETY, carriage_parameters, rail_parameters
+from hazel_lantern.core.kinds.rail.design import MOVING, NO_BASE, ON_BOARD, SAFETY, carriage_parameters, rail_parameters
 from hazel_lantern.core.kinds.shared.inputs import home_built, least_bump
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
 
@@ -27,6 +27,15 @@ USUAL: dict[str, dict[str, Value]] = {
 PARAMETERS: tuple[Parameter, ...] = (
     *rail_parameters(1.2, "al6063-slot-40x40", 1.0, twin=(RODS, FLATS)),
     *carriage_parameters("v-25", 0.09),
+    Choice(
+        "rail.base",
+        "Under the rails",
+        ((NO_BASE, "Ties across them"), (ON_BOARD, "A board along all of them")),
+        NO_BASE,
+        "Rail",
+        "a board stiffens them and keeps them parallel",
+        only=(RODS, FLATS),
+    ),
     Choice(
         "carriage.hold",
         "Carriage",

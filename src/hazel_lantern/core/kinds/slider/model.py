@@ -9,8 +9,9 @@ from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Stand
 from hazel_lantern.core.kinds.base import Carried, Design, Member, Members, Run
+from hazel_lantern.core.kinds.rail.carriage import carriage, on_wheels
 from hazel_lantern.core.kinds.rail.model import Straight, carrier, straight
-from hazel_lantern.core.kinds.rail.parts import CARRIAGE, carriage, crossings, on_wheels, other_holds, rails
+from hazel_lantern.core.kinds.rail.parts import CARRIAGE, Held, crossings, other_holds, rails
 from hazel_lantern.core.kinds.rail.parts import frames as along
 from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.kinds.slider.design import GROOVED, TABLE, TRIPOD, TWO
@@ -22,6 +23,7 @@ from hazel_lantern.core.workshop.part import Buy, ReadyMade
 from hazel_lantern.core.workshop.solids import Block, Place
 
 FLOOR = "floor"
+RAIL_PLATE = 0.006  # metres
 
 
 class Slider(Struct, frozen=True):
@@ -78,12 +80,10 @@ def frames(way: Straight, poses: np.ndarray) -> Bodies:
 def _pieces(design: Design, kit: Carried, way: Straight, held: str, places: tuple[float, ...], stand: Stand) -> Pieces:
     """Rails on what holds them, and the carriage."""
     if held == TABLE:
-        through, stands = Buy("Bolt M6×20 with rubber foot", 1, 0.9), Pieces()
+        through, stands = Held(0.0, "rubber foot", "rail to what it stands on"), Pieces()
     else:
-        through, at = (
-            Buy("Bolt M6×20", 1, 0.4, "rail to its plate"),
-            [float(way.on_floor(x, -way.bar.depth)[0]) for x in places],
-        )
+        through = Held(RAIL_PLATE)
+        at = [float(way.on_floor(x, -way.bar.depth)[0]) for x in places]
         standing = tuple(Place(FLOOR, (ahead, 0.0, stand.cg_height * way.height)) for ahead in at)
         one = ReadyMade(stand.name, Block((0.05, 0.05, 0.05)), stand.mass, "steel", standing, stand.price or None)
         stands = Pieces(things=(one,), loose=(Buy("Rail plate with 3/8-16 thread", len(places), 6.5),))
@@ -91,8 +91,8 @@ def _pieces(design: Design, kit: Carried, way: Straight, held: str, places: tupl
     holds = Pieces(loose=other_holds(design, way.count * len(places)))
     return (
         holds
-        + rails(design, way, places, (through,), crossings(way, places, ties))
-        + carriage(design, kit, way, on_wheels(way), Pieces())
+        + rails(design, way, places, through, crossings(way, places, ties))
+        + carriage(design, kit, way, on_wheels(design, way), Pieces(), pushed=True)
         + stands
     )
 
