@@ -13,6 +13,25 @@ from hazel_lantern.core.kinds import DECLARED
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.quantity import Choice, Quantity
 
+# What a choice asks of others, where most constructions exclude each other: (key, value) -> changes; one that its own
+# construction does not know is turned back.
+ASKS: dict[tuple[str, str], tuple[tuple[str, object], ...]] = {
+    ("post.made", "between"): (("arm.made", "pair"),),
+    ("post.made", "yoke"): (("post.section", "steel-channel-60x80x4"), ("arm.section", "al6063-oval-25x50x2")),
+    ("post.made", "head"): (("pan.bearing", "head-heavy"),),
+    ("arm.made", "telescopic"): (
+        ("arm.section", "al6063-round-30x2"), ("arm.tip", "al6063-round-25x2"), ("arm.joint", 0.5), ("arm.sleeve", 0.2), ("arm.front", 1.2),
+    ),
+    ("arm.made", "tapered"): (("arm.section", "al6063-round-40x2"), ("arm.tip", "al6063-round-20x2")),
+    ("weights.carried", "upright"): (("weights.above", -0.06),),
+    ("cable.over", "pins"): (("cable.post_wheel", 0.16), ("cable.head_wheel", 0.16)),
+}  # fmt: skip
+FOR_ONE = {
+    ("post.made", "yoke"): ("plain",),
+    ("post.made", "head"): ("plain",),
+    ("weights.carried", "upright"): ("two_bars", "riser"),
+}
+
 NEAR, WITHIN, AT_BOUNDS = "near", "within", "at bounds"
 
 
@@ -35,13 +54,18 @@ def design(catalogue: Catalogue, kind: str, variant: str, seed: int, reach: str 
             value: object = _number(chance, parameter, reach)
         elif isinstance(parameter, Choice):
             options = [o for o, _ in parameter.options] or list(getattr(catalogue, parameter.table))
-            value = chance.choice(options)
+            value = chance.choice([o for o in options if variant in FOR_ONE.get((key, o), (variant,))])
         else:
             continue
         try:
             project = changes.set_values(project, rig, [(key, value)])
         except InputError:
             continue  # such as a key before the one before it: not a design
+    if reach == NEAR:
+        known = bindings.parameters(project, rig)
+        for (key, chosen), asked in ASKS.items():
+            if key in known and bindings.value_of(project, rig, key) == chosen:
+                project = changes.set_values(project, rig, asked)
     return project
 
 

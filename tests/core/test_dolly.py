@@ -148,7 +148,7 @@ def test_what_it_weighs_is_what_its_pieces_say():
         TOP
     }
     assert (bought["Countersunk screw 5×40"], bought["Pair of wedges, 1 in 8"]) == (2 * ties_, 2 * ties_)
-    assert bought["Skate wheel 72 mm, soft"] == bought["Axle bolt M8×45 with two nuts"] == 8
+    assert bought["Skate wheel 72 mm, soft"] == bought["Axle bolt M8×55 with two nuts"] == 8
     assert result.laid.weigh("load")[0] == pytest.approx(33.0 + deck.stand.mass)
 
 

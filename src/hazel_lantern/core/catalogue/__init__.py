@@ -17,7 +17,7 @@ from hazel_lantern.core.nouns.errors import InputError
 FORMAT = 1
 
 
-SOLID, TUBES = ("solid_round", "flat_bar"), ("rectangular_tube", "round_tube")
+SOLID, TUBES = ("solid_round", "flat_bar"), ("rectangular_tube", "round_tube", "oval_tube")
 
 
 class Row(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
@@ -79,7 +79,7 @@ class StockSection(Row, frozen=True, kw_only=True):
     @property
     def walls(self) -> float:
         """All the material a cross bolt passes [m]."""
-        return 2 * self.wall if self.shape in ("round_tube", "rectangular_tube") else self.wall
+        return 2 * self.wall if self.shape in TUBES else self.wall
 
     @property
     def caution(self) -> str:
@@ -110,6 +110,8 @@ class StockSection(Row, frozen=True, kw_only=True):
             return 2 * (self.width - dims["t"]) * (self.depth - dims["t"]) * dims["t"]
         if self.shape == "round_tube":
             return math.pi / 2 * (self.depth - dims["t"]) ** 2 * dims["t"]
+        if self.shape == "oval_tube":
+            return math.pi / 2 * (self.width - dims["t"]) * (self.depth - dims["t"]) * dims["t"]
         thick = max((dims[name] for name in ("t", "t_web", "t_flange") if name in dims), default=0.0)
         return float(section.j) / (thick or min(self.width, self.depth))
 
@@ -117,7 +119,7 @@ class StockSection(Row, frozen=True, kw_only=True):
         """Its computed section; raises InputError for sizes that make none."""
         shapes: dict[str, Callable[..., Section]] = {
             "solid_round": sections.solid_round, "round_tube": sections.round_tube, "flat_bar": sections.flat_bar,
-            "rectangular_tube": sections.rectangular_tube, "angle": sections.angle, "channel": sections.channel, "profile": sections.profile,
+            "rectangular_tube": sections.rectangular_tube, "oval_tube": sections.oval_tube, "angle": sections.angle, "channel": sections.channel, "profile": sections.profile,
         }  # fmt: skip
         if self.shape not in shapes:
             raise InputError(f"section {self.id}, shape", self.shape, "must be one of " + ", ".join(shapes))
@@ -142,9 +144,10 @@ class Bolt(Row, frozen=True, kw_only=True):
 
 
 class Grade(Row, frozen=True, kw_only=True):
-    """Strength class of a bolt: yield [Pa]."""
+    """Strength class of a bolt: yield [Pa], and the threads it is sold in."""
 
     yield_: float
+    system: Literal["mm", "in", "any"] = "mm"
 
 
 class Bearing(Row, frozen=True, kw_only=True):
@@ -234,7 +237,8 @@ class TightRope(Row, frozen=True, kw_only=True):
 
 class Turntable(Row, frozen=True, kw_only=True):
     """What a rig pans on: friction and greatest tilting moment [N*m], stiffness against tilt [N*m/rad], mass [kg],
-    height [m], and what it may be pulled apart with [N], 0 where it only presses.
+    height [m], and what it may be pulled apart with [N], 0 where it only presses; what fixes it to a plate, and how
+    wide that is [m].
     """
 
     friction: float
@@ -244,6 +248,8 @@ class Turntable(Row, frozen=True, kw_only=True):
     height: float
     price: float
     pull: float = 0.0
+    fixing: Literal["screws", "head", "bolt"] = "screws"
+    size: float = 0.1
     words: str = ""
 
 

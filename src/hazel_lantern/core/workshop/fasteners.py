@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from hazel_lantern.core.catalogue import Bolt, Catalogue, Material, StockSection
+from hazel_lantern.core.nouns.units import INCH, inches
 from hazel_lantern.core.workshop.part import Buy, Part
 from hazel_lantern.core.workshop.solids import Sheet
 
@@ -25,10 +26,27 @@ def bolt_length(stack: float, nut: float) -> int:
     return min((length for length in BOLT_LENGTHS if length >= need), default=need)
 
 
+QUARTER = INCH / 4
+
+
+def sold_length(row: Bolt, need: float) -> str:
+    """The next length that a shop sells of a bolt, in the words it sells it by: mm, or inches by quarters.
+
+    row: its thread
+    need: head to tip [m]
+
+    Returns: such as 65, or 2 3/4 in. Source: sizes.
+    """
+    if row.system == "in":
+        return f"{inches(math.ceil(need / QUARTER - 1e-6) * QUARTER, 4)} in"
+    return str(bolt_length(need, 0.0))
+
+
 def bolt(row: Bolt, stack: float, words: str = "", note: str = "") -> Buy:
     """One bolt that passes a stack [m] and takes a lock nut."""
-    long = bolt_length(stack, row.lock_nut + 2 * row.pitch)
-    return Buy(f"Bolt {row.id}×{long}{words}", 1, round(row.price * (1 + long / 100), 2), note)
+    need = stack + row.lock_nut + 2 * row.pitch
+    price = round(row.price * (1 + bolt_length(need, 0.0) / 100), 2)
+    return Buy(f"Bolt {row.id}×{sold_length(row, need)}{words}", 1, price, note)
 
 
 def strip(catalogue: Catalogue, material: Material, thickness: float, width: float) -> StockSection | None:

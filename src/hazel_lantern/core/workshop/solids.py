@@ -81,8 +81,8 @@ class Bar(Struct, frozen=True):
 
     def corners(self) -> np.ndarray:
         """Points (n, 3) whose hull it is [m]."""
-        if self.stock.shape in ("solid_round", "round_tube"):
-            return _round(0.0, self.length, self.stock.depth)
+        if self.stock.shape in ("solid_round", "round_tube", "oval_tube"):
+            return _round(0.0, self.length, self.stock.width, self.stock.depth)
         return _box(0.0, self.box)
 
 
@@ -161,6 +161,56 @@ class Sheet(Struct, frozen=True):
         )
 
 
+class Tapered(Struct, frozen=True):
+    """A pole of one material that is as thick as a stock tube for a stretch and then tapers to another [m]. Own frame: x
+    along it from its thick end.
+    """
+
+    stock: StockSection
+    tip: StockSection
+    material: Material
+    straight: float
+    length: float
+
+    @property
+    def section(self) -> str:
+        return ""
+
+    @property
+    def cut_from(self) -> str:
+        """What it is made from, in words."""
+        name = self.stock.name[:1].lower() + self.stock.name[1:]
+        return f"Tapered pole, {name}, to {self.tip.depth * 1e3:g} mm"
+
+    def line(self, at: float) -> float:
+        """Mass of a metre of it at a place [kg/m]."""
+        thick, thin = self.stock.line(self.material), self.tip.line(self.material)
+        return thick + (thin - thick) * max(0.0, at - self.straight) / (self.length - self.straight)
+
+    @property
+    def mass(self) -> float:
+        taper = self.length - self.straight
+        return self.line(0.0) * self.straight + (self.line(0.0) + self.line(self.length)) / 2 * taper
+
+    @property
+    def box(self) -> Vector:
+        """Length, and its largest width and depth [m]."""
+        return self.length, self.stock.width, self.stock.depth
+
+    @property
+    def centre(self) -> Vector:
+        taper, thick, thin = self.length - self.straight, self.line(0.0), self.line(self.length)
+        # A trapezium's centre lies (a + 2 b) / 3 (a + b) along it.
+        far = self.straight + taper * (thick + 2 * thin) / (3 * (thick + thin))
+        moment = thick * self.straight**2 / 2 + (thick + thin) / 2 * taper * far
+        return moment / self.mass, 0.0, 0.0
+
+    def corners(self) -> np.ndarray:
+        """Points (n, 3) whose hull it is [m]."""
+        ring = _round(0.0, self.straight, self.stock.depth)
+        return np.vstack([ring, _round(self.straight, self.length, self.tip.depth)[FACETS:]])
+
+
 class Turned(Struct, frozen=True):
     """A round piece: material, steps along its axis (length, diameter) [m], bore through all of it [m]. Own frame: x
     along its axis from its datum end.
@@ -230,7 +280,7 @@ class Block(Struct, frozen=True):
         return _round(-long / 2, long / 2, self.box[1]) if self.round else _box(-long / 2, self.box)
 
 
-Shaped = Bar | Sheet | Turned
+Shaped = Bar | Sheet | Tapered | Turned
 Solid = Shaped | Block
 
 
@@ -241,9 +291,9 @@ def _box(start: float, box: Vector) -> np.ndarray:
     )
 
 
-def _round(start: float, end: float, d: float) -> np.ndarray:
+def _round(start: float, end: float, d: float, high: float = 0.0) -> np.ndarray:
     around = 2 * math.pi * np.arange(FACETS) / FACETS
-    ring = np.column_stack([np.zeros(FACETS), np.cos(around) * d / 2, np.sin(around) * d / 2])
+    ring = np.column_stack([np.zeros(FACETS), np.cos(around) * d / 2, np.sin(around) * (high or d) / 2])
     return np.vstack([ring + (start, 0.0, 0.0), ring + (end, 0.0, 0.0)])
 
 

@@ -271,11 +271,14 @@ def outline(row: StockSection, box: QRectF) -> QPainterPath:
     def rect(x: float, y: float, w: float, h: float) -> None:
         path.addRect(QRectF(middle.x() + x * scale, middle.y() + y * scale, w * scale, h * scale))
 
-    def ring(d: float) -> None:
-        path.addEllipse(middle, d / 2 * scale, d / 2 * scale)
+    def ring(d: float, h: float = 0.0) -> None:
+        path.addEllipse(middle, d / 2 * scale, (h or d) / 2 * scale)
 
     if row.shape == "solid_round":
         ring(dims["d"])
+    elif row.shape == "oval_tube":
+        ring(wide, high)
+        ring(wide - 2 * dims["t"], high - 2 * dims["t"])
     elif row.shape == "round_tube":
         ring(dims["d"])
         ring(dims["d"] - 2 * dims["t"])

@@ -5,13 +5,28 @@ pieces.
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
 import numpy as np
 from msgspec.structs import replace
 
-from hazel_lantern.core.catalogue import Bearing, Bolt
 from hazel_lantern.core.kinds.base import Carried, Design, Owned
-from hazel_lantern.core.kinds.jib.design import CABLE, HANGING, PAIR, ROD, WITH_BAR
+from hazel_lantern.core.kinds.jib.constructions import YOKE_CROWN, fits_together, flange_of, yoke_swings
+from hazel_lantern.core.kinds.jib.design import (
+    BAG,
+    BETWEEN,
+    CABLE,
+    CLAMPED,
+    HANGING,
+    PAIR,
+    PINS,
+    ROD,
+    TAPERED,
+    TELESCOPE,
+    UPRIGHT,
+    WITH_BAR,
+    YOKE,
+)
 from hazel_lantern.core.kinds.jib.model import (
     ARM,
     BAR,
@@ -19,20 +34,24 @@ from hazel_lantern.core.kinds.jib.model import (
     BY_CABLE,
     BY_MOTOR,
     CROSSED,
-    FACES,
+    HEAD_AXIS,
     HOOK,
     HUNG,
     LEVEL,
+    REAR,
     WEIGHTS,
     Body,
     Cable,
     Jib,
 )
-from hazel_lantern.core.kinds.jib.parts import CALLED, laid_out
+from hazel_lantern.core.kinds.jib.parts.layout import CALLED, laid_out
+from hazel_lantern.core.kinds.shared.plates import BOARD
 from hazel_lantern.core.mechanics import balance, linkage
 from hazel_lantern.core.nouns.errors import GeometryError, InputError
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.workshop.laid import Laid
+
+BAG_RADIUS = 0.12  # metres
 
 
 def build(design: Design, kit: Carried, owned: Owned) -> Jib:
@@ -40,17 +59,17 @@ def build(design: Design, kit: Carried, owned: Owned) -> Jib:
 
     Raises GeometryError when the arm cannot move at all, InputError for unknown rows or contradictory sizes.
     """
-    number, row = design.number, design.row
+    number = design.number
     weights = dict(owned)
     for key in design.several("weights.hung"):
         if key not in weights:
             raise InputError("weights.hung", repr(key), "is not among the weights owned")
     plates = [weights[key] for key in design.several("weights.hung")]
     sizes = _sizes(design, kit)
-    plate = max((plate.radius for plate in plates), default=0.03)
-    radius = (2 * plate + HOOK if design.text("weights.carried") == HANGING else plate) + max(
-        0.0, -number("weights.above")
-    )
+    carried = design.text("weights.carried")
+    bag = number("weights.bag") if carried == BAG else 0.0
+    plate = BAG_RADIUS if bag else max((plate.radius for plate in plates), default=0.03)
+    radius = (2 * plate + HOOK if carried in (HANGING, BAG) else plate) + max(0.0, -number("weights.above"))
     limits = linkage.jib_limits(
         sizes.height,
         sizes.front,
@@ -69,26 +88,29 @@ def build(design: Design, kit: Carried, owned: Owned) -> Jib:
         limits = linkage.narrowed(
             limits, -number("head.tilt_up"), -number("head.tilt_down"), "the powered head's own range"
         )
+    if sizes.held == YOKE:
+        swings = yoke_swings(sizes)
+        limits = linkage.narrowed(limits, -swings, swings, "the yoke's web")
     turned = sizes.tilts(np.array([limits.low, limits.high])) - sizes.lean
     if sizes.level == BY_BARS and float(np.abs(turned).max()) > CROSSED:
         raise GeometryError("the bars cross as the arm swings: make both pairs of holes alike")
     sizes = replace(
-        sizes, hung=sum(plate.mass for plate in plates), plate_radius=plate, weights_radius=radius, limits=limits
+        sizes, hung=bag + sum(plate.mass for plate in plates), plate_radius=plate, weights_radius=radius, limits=limits
     )
     laid = laid_out(design, kit, sizes, plates)
     bodies = bodies_of(laid, sizes)
-    along, above = _moments(bodies, sizes.front, lambda body: True)
+    along, above = _moments(bodies, sizes, lambda body: True)
     # A motor that holds the head level hands its moment to the arm; a bar or cable hands it to the post.
     held = sum(b.mass * b.along for b in bodies if b.frame == LEVEL) if sizes.level == BY_MOTOR else 0.0
-    arm = balance.Arm(
-        along, above, friction(design, sizes.level, bodies, row("bearings", "pivot.bearing"), sizes.bolt), held
-    )
+    # What a rear upright carries leans as the post does.
+    leant = -math.sin(sizes.lean) * sum(b.mass * b.above for b in bodies if b.frame == REAR)
+    arm = balance.Arm(along, above, friction(design, sizes, bodies), held + leant)
     return replace(
         sizes,
         bodies=bodies,
         laid=laid,
         arm_balance=arm,
-        front_moment=_moments(bodies, sizes.front, lambda body: body.name not in WEIGHTS)[0] + held,
+        front_moment=_moments(bodies, sizes, lambda body: body.name not in WEIGHTS)[0] + held,
     )
 
 
@@ -103,6 +125,14 @@ def _sizes(design: Design, kit: Carried) -> Jib:
     if front < max(number("head.spacing") if level == BY_BARS else 0.0, 0.1 - number("head.ahead")):
         raise GeometryError("the front arm is shorter than the head it carries")
     crown = {BY_BARS: spacing + 0.035, BY_CABLE: number("cable.post_wheel") / 2 + 0.03, BY_MOTOR: 0.05}[level]
+    made, held, post_length = design.text("arm.made"), design.text("post.made"), number("post.length")
+    pan = row("turntables", "pan.bearing")
+    tip = row("sections", "arm.tip") if made in (TELESCOPE, TAPERED) else None
+    fits_together(design, level, arm, tip, pan)
+    if held == YOKE:
+        post, post_length, crown = flange_of(post), post.width, YOKE_CROWN
+    elif held == BETWEEN:
+        upright = post
     stand = row("stands", "stand")
     angles = number("stand.turn") + 2 * math.pi * np.arange(stand.legs) / stand.legs
     lens, mount = kit.lens_at_m, (number("head.ahead"), number("head.rise"))
@@ -112,20 +142,26 @@ def _sizes(design: Design, kit: Carried) -> Jib:
         number("cable.head_wheel") / 2,
         number("cable.tension"),
         number("cable.adjust"),
+        design.text("cable.over") == PINS,
     )
     return Jib(
         level=level,
+        held=held,
         front=front,
         rear=number("arm.rear"),
         upper=front + number("bar.longer"),
         spacing=spacing,
         head_spacing=number("head.spacing"),
         crown=crown,
-        post_length=number("post.length"),
+        post_length=post_length,
         height=number("pivot.height"),
         lean=number("post.lean"),
-        bars=2 if design.text("arm.made") == PAIR else 1,
+        bars=2 if made == PAIR else 1,
         arm=arm,
+        tip=tip,
+        tip_from=number("arm.joint") - number("arm.sleeve") if made == TELESCOPE else 0.0,
+        offset=HEAD_AXIS + BOARD + arm.depth / 2 if held == CLAMPED else 0.0,
+        whole=design.text("weights.carried") == UPRIGHT,
         bar=bar,
         post=post,
         upright=upright,
@@ -137,7 +173,7 @@ def _sizes(design: Design, kit: Carried) -> Jib:
         rod=design.text("pin.made") == ROD,
         bearing=row("bearings", "pivot.bearing"),
         stand=stand,
-        pan=row("turntables", "pan.bearing"),
+        pan=pan,
         cable=cable,
         mast=number("stay.mast"),
         feet=number("stand.radius") * np.column_stack([np.cos(angles), np.sin(angles)]),
@@ -159,11 +195,11 @@ def _sizes(design: Design, kit: Carried) -> Jib:
 def bodies_of(laid: Laid, jib: Jib) -> tuple[Body, ...]:
     """The bodies of the mechanism, each of all the pieces that go by its name; weights that hang act at their pin."""
     found: dict[str, list[tuple[float, str, np.ndarray]]] = {}
-    names = {part.name: CALLED[part.mark] for part in laid.parts}
+    names = {part.name: CALLED.get(part.mark, part.name.lower()) for part in laid.parts}
     for piece in laid.placed:
         body, centre = piece.body, piece.centre
         if body == HUNG:
-            body, centre = ARM, np.array([-jib.place, 0.0, jib.above])
+            body, centre = ARM, np.array([-jib.place, 0.0, jib.above + jib.offset])
         found.setdefault(names.get(piece.name, piece.name), []).append((piece.mass, body, centre))
     bodies = []
     for name, pieces in found.items():
@@ -175,21 +211,25 @@ def bodies_of(laid: Laid, jib: Jib) -> tuple[Body, ...]:
     return tuple(bodies)
 
 
-def friction(design: Design, level: str, bodies: tuple[Body, ...], bearing: Bearing, bolt: Bolt) -> float:
+def friction(design: Design, jib: Jib, bodies: tuple[Body, ...]) -> float:
     """Friction of the clamped faces, and of the loaded pins in their bores, arm level [N*m]; all pivots turn by the
-    same angle.
+    same angle. A fluid head tilts with the drag that it pans with.
     """
-    washers: float = FACES[level] * balance.washer_friction(
+    if jib.held == CLAMPED:
+        return jib.pan.friction
+    level, bearing, bolt = jib.level, jib.bearing, jib.bolt
+    washers: float = jib.faces * balance.washer_friction(
         design.number("pivot.clamp"), bearing.mu, bolt.d / 2, bolt.washer_od / 2
     )
-    swung = sum(b.mass for b in bodies if b.frame in (ARM, BAR, LEVEL))
+    swung = sum(b.mass for b in bodies if b.frame in (ARM, BAR, LEVEL, REAR))
     head = sum(b.mass for b in bodies if b.frame == LEVEL) if level != BY_MOTOR else 0.0
     pull = 4 * design.number("cable.tension") if level == BY_CABLE else 0.0
     return washers + bearing.mu * bolt.d / 2 * (GRAVITY * (swung + head) + pull)
 
 
-def _moments(bodies: tuple[Body, ...], front: float, wanted) -> tuple[float, float]:  # type: ignore[no-untyped-def]
-    """Static moments about the pivot; level bodies act at their pin."""
-    taken = [body for body in bodies if body.frame in (ARM, BAR, LEVEL) and wanted(body)]
-    places = [(front, 0.0) if b.frame == LEVEL else (b.along, 0.0 if b.frame == BAR else b.above) for b in taken]
+def _moments(bodies: tuple[Body, ...], jib: Jib, wanted: Callable[[Body], bool]) -> tuple[float, float]:
+    """Static moments about the pivot; level bodies act at their pin, what a rear upright carries at its own."""
+    taken = [body for body in bodies if body.frame in (ARM, BAR, LEVEL, REAR) and wanted(body)]
+    acts = {LEVEL: (jib.front, jib.offset), REAR: (-jib.place, 0.0)}
+    places = [acts.get(b.frame, (b.along, 0.0 if b.frame == BAR else b.above)) for b in taken]
     return balance.static_moments(np.array([b.mass for b in taken]), np.array(places))

@@ -16,10 +16,25 @@ VARIANTS = (
     (BARS, "Level-keeping by two bars"), (CABLE, "Level-keeping by cable"), (PLAIN, "Plain arm, powered head"), (RISER, "Short riser, two bars"),
 )  # fmt: skip
 WITH_BAR = (BARS, RISER)
-ONE, PAIR = "one", "pair"
-SLOT, HOLES, HANGING = "slot", "holes", "hanging"
+ONE, PAIR, TELESCOPE, TAPERED = "one", "pair", "telescopic", "tapered"
+CHEEKS, SINGLE, BETWEEN, YOKE, CLAMPED = "cheeks", "single", "between", "yoke", "head"
+SLOT, HOLES, HANGING, PEG, BAG, UPRIGHT = "slot", "holes", "hanging", "peg", "bag", "upright"
+FIXED_PLACE = (PEG, BAG, UPRIGHT)  # carried in one hole, which nothing slides along
+WHEELS, PINS = "wheels", "pins"
 TWO_HANDS = "two"
 ROD = "rod"
+ARMS = (
+    (ONE, "One bar"), (PAIR, "Two bars side by side"), (TELESCOPE, "Poles that slide into each other"), (TAPERED, "A pole that tapers"),
+)  # fmt: skip
+POSTS = (
+    (CHEEKS, "Two cheeks"), (SINGLE, "One upright, at its side"), (BETWEEN, "One post between two arm bars"), (YOKE, "A yoke of channel"),
+    (CLAMPED, "A fluid head it is clamped on"),
+)  # fmt: skip
+CABLES = ((WHEELS, "Over two equal wheels"), (PINS, "Between pins above and below"))
+CARRIED = (
+    (SLOT, "On a pin that slides"), (HOLES, "On a pin, hole to hole"), (HANGING, "Hanging plumb below a pin"), (PEG, "On a peg, one place"),
+    (BAG, "A bag below a pin, filled"), (UPRIGHT, "On a rear upright, kept plumb"),
+)  # fmt: skip
 # An arm of ordinary size on a stand spread wide; weights by their ids in a new project.
 ORDINARY: dict[str, Value] = {"arm.front": 1.3, "arm.rear": 0.48, "stand.radius": 0.85, "weights.nearest": 0.3}
 # What a new jib of each construction starts with where it differs.
@@ -49,7 +64,8 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("bar.longer", "Upper bar longer by", "m", -0.02, 0.02, 0.0, "Arm", "upper bar minus arm, between pins", only=WITH_BAR),
     Quantity("pivot.spacing", "Pivots apart, post", "m", 0.03, 0.5, 0.11, "Arm", "between the two pivots on the post", only=WITH_BAR),
     Quantity("head.spacing", "Pivots apart, head", "m", 0.03, 0.5, 0.11, "Arm", "between the two pins on the head", only=WITH_BAR),
-    Choice("arm.made", "Made of", ((ONE, "One bar"), (PAIR, "Two bars side by side")), ONE, "Arm", "two boards, flats or plates bolted together between the cheeks"),
+    Choice("arm.made", "Made of", ARMS, ONE, "Arm", "poles slide into each other or taper to a thinner tip"),
+    Choice("arm.tip", "Front pole or thin tip", (), "al6063-round-25x2", "Ends, joint, stay", "of telescopic or tapered poles: what the arm ends as", table="sections"),
     Quantity("arm.joint", "Sleeve joint at", "m", 0.0, 5.0, 0.0, "Ends, joint, stay", "ahead of the pivot; 0 for an arm in one piece"),
     Quantity("arm.sleeve", "Sleeve length", "m", 0.06, 1.0, 0.3, "Ends, joint, stay", "half of it in each piece"),
     Quantity("arm.sleeve_play", "Play in the sleeve", "m", 0.0, 0.003, 0.0002, "Ends, joint, stay", "gap between sleeve and bar; shim it out"),
@@ -57,12 +73,14 @@ PARAMETERS: tuple[Parameter, ...] = (
     Choice("stay.rope", "Stay cable", (), "wire-2", "Ends, joint, stay", "from the mast to both ends", table="ropes"),
     Quantity("arm.damping", "Damping of the arm", "1", 0.002, 0.3, 0.02, "Ends, joint, stay", "metal 0.01, bolted 0.02, wood 0.03 of critical"),
     Quantity("arm.end", "Past the last hole", "m", 0.008, 0.2, 0.025, "Ends, joint, stay", "bar left beyond an end hole"),
+    Choice("cable.over", "Cable runs", CABLES, WHEELS, "Level", "over wheels that turn alike, or between pins like the sides of a parallelogram", only=(CABLE,)),
     Choice("cable.rope", "Levelling cable", (), "wire-2", "Level", "one loop over both wheels, or two runs", table="ropes", only=(CABLE,)),
-    Quantity("cable.post_wheel", "Wheel at the post", "m", 0.03, 0.6, 0.12, "Level", "diameter where the cable lies; never turns", only=(CABLE,)),
-    Quantity("cable.head_wheel", "Wheel at the head", "m", 0.03, 0.6, 0.12, "Level", "diameter where the cable lies; measured, not as marked", only=(CABLE,)),
+    Quantity("cable.post_wheel", "Wheel at the post", "m", 0.03, 0.6, 0.12, "Level", "diameter where the cable lies, or from pin to pin; never turns", only=(CABLE,)),
+    Quantity("cable.head_wheel", "Wheel at the head", "m", 0.03, 0.6, 0.12, "Level", "diameter where the cable lies, or from pin to pin; measured, not as marked", only=(CABLE,)),
     Quantity("cable.wheel_mass", "Each wheel weighs", "kg", 0.0, 5.0, 0.18, "Level", "with its hub", only=(CABLE,)),
     Quantity("cable.tension", "Cable tightened to", "N", 0.0, 5000.0, 120.0, "Level", "pull in each run with the head in balance", only=(CABLE,)),
     Quantity("cable.adjust", "Adjuster turned by", "m", -0.03, 0.03, 0.0, "Level", "one run shorter, the other longer; positive lifts the nose", only=(CABLE,)),
+    Quantity("cable.travel", "Adjuster goes", "m", 0.0, 0.15, 0.04, "Level", "from end to end; start it half-way", only=(CABLE,)),
     Quantity("head.tilt_down", "Head tilts down to", "rad", radians(-180), 0.0, radians(-90), "Level", "against the arm", only=(PLAIN,)),
     Quantity("head.tilt_up", "and up to", "rad", 0.0, radians(180), radians(60), "Level", "against the arm", only=(PLAIN,)),
     Quantity("head.ahead", "Mount ahead of pin", "m", -0.3, 0.6, 0.09, "Head", "camera mount forward of the head pin"),
@@ -74,7 +92,8 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("screw.stack", "Plate under camera", "m", 0.0, 0.04, 0.0075, "Head", "plate, washers and pad the screw passes"),
     Quantity("pivot.height", "Pivot above ground", "m", 0.3, 3.0, 1.5, "Post and stand", "lower pivot above the ground"),
     Quantity("post.lean", "Post leans back", "rad", radians(-15), radians(15), 0.0, "Post and stand", "positive lifts the camera's nose"),
-    Choice("post.section", "Post cheeks", (), "pine-45x95", "Post and stand", "two cheeks that hold the pivots", table="sections"),
+    Choice("post.made", "Pivot held by", POSTS, CHEEKS, "Post and stand", "what the arm turns on"),
+    Choice("post.section", "Post", (), "pine-45x95", "Post and stand", "each cheek, the one upright, or the channel of a yoke", table="sections"),
     Quantity("post.length", "Cheek length", "m", 0.1, 1.5, 0.42, "Post and stand", "from top to the stand's plate"),
     Choice("pan.bearing", "Pans on", (), "plate-300", "Post and stand", "between post and stand", table="turntables"),
     Quantity("pan.speed", "A pan swings the lens at", "m/s", 0.0, 5.0, 0.5, "Post and stand", "fastest, sideways"),
@@ -93,7 +112,8 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("weights.place", "Hung at", "m", 0.05, 3.0, 0.56, "Counterweight", "from the lower pivot to the weight pin", "balance"),
     Quantity("weights.above", "Height above pivot", "m", -0.4, 0.4, -0.01, "Counterweight", "above the line of the arm, minus for below", "balance"),
     Quantity("weights.nearest", "Slide from", "m", 0.05, 3.0, 0.4, "Counterweight", "nearest place of the slot; the rear arm is the farthest", "balance"),
-    Choice("weights.carried", "Carried", ((SLOT, "On a pin that slides"), (HOLES, "On a pin, hole to hole"), (HANGING, "Hanging plumb below a pin")), SLOT, "Counterweight", "sliding balances to the gram; holes ask for small plates", "balance"),
+    Choice("weights.carried", "Carried", CARRIED, SLOT, "Counterweight", "sliding balances to the gram; holes ask for small plates", "balance"),
+    Quantity("weights.bag", "Bag filled to", "kg", 0.0, 40.0, 6.0, "Counterweight", "sand or shot, weighed", "balance"),
     Quantity("weights.step", "From hole to hole", "m", 0.005, 0.3, 0.05, "Counterweight", "for a pin in holes", "balance"),
     Quantity("weights.holder", "Weight pin and collars", "kg", 0.0, 5.0, 0.3, "Counterweight", "travels with the weights", "balance"),
     Quantity("limit.ground", "Keep above ground", "m", 0.0, 0.5, 0.05, "Room and people", "gap under head and weights"),

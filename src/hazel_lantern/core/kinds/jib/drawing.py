@@ -7,21 +7,24 @@ import math
 import numpy as np
 
 from hazel_lantern.core.kinds.base import Carried, Design, Path
-from hazel_lantern.core.kinds.jib.design import HANGING
+from hazel_lantern.core.kinds.jib.design import BAG, HANGING
 from hazel_lantern.core.kinds.jib.model import (
     ARM,
     BAR,
     BY_BARS,
     BY_MOTOR,
+    FIXED,
     HOOK,
     HUNG,
     LEVEL,
+    REAR,
     SWUNG,
     TURNING,
     WEIGHTS,
     Jib,
     frames,
 )
+from hazel_lantern.core.kinds.shared.home_built import BUILT
 from hazel_lantern.core.kinds.shared.props import CIRCLE, PERSON, camera_above, camera_side, person, person_above
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns import sketch as sk
@@ -43,6 +46,9 @@ from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.optics.lens import angle_of_view
 from hazel_lantern.core.workshop.silhouette import ABOVE, SIDE, outlines
+
+NOT_DRAWN = ("camera kit", "stand", "ballast")
+STANDING = (*SWUNG, TURNING, FIXED)
 
 
 def draw(
@@ -83,7 +89,7 @@ def _side(
 
 
 def _lens_path(jib: Jib, angles: np.ndarray) -> np.ndarray:
-    return np.column_stack([jib.front * np.cos(angles) + jib.lens[0], jib.lens_height(angles)])
+    return np.column_stack([jib.heads(angles)[0][:, 0] + jib.lens[0], jib.lens_height(angles)])
 
 
 def _arm(design: Design, kit: Carried, jib: Jib, angle: float, *, ghost: bool) -> list[Item]:
@@ -95,11 +101,9 @@ def _arm(design: Design, kit: Carried, jib: Jib, angle: float, *, ghost: bool) -
     tilt = float(jib.tilts(angle))
     up = np.array([-math.sin(tilt), math.cos(tilt)])
     ahead = np.array([up[1], -up[0]])
-    items: list[Item] = [
-        *outlines(jib.laid, bodies, SIDE, layer, without=("camera kit",), on=SWUNG if ghost else (*SWUNG, TURNING))
-    ]
+    items: list[Item] = [*outlines(jib.laid, bodies, SIDE, layer, without=NOT_DRAWN, on=SWUNG if ghost else STANDING)]
     hook = _flat(bodies[HUNG].at[0])
-    if jib.hung and design.text("weights.carried") == HANGING:
+    if jib.hung and design.text("weights.carried") in (HANGING, BAG):
         items.append(Stroke(np.array([hook, hook - (0.0, HOOK)]), "steel", 0.008, layer=layer))
     if jib.level == BY_MOTOR:
         items.append(Shape(CIRCLE * 0.05 + pin, "camera", layer))
@@ -118,18 +122,17 @@ def _flat(point: np.ndarray) -> np.ndarray:
 
 
 def _stand_side(design: Design, jib: Jib) -> list[Item]:
-    foot = jib.pivots()[0] + jib.up * (jib.crown - jib.post_length)
+    foot = np.array([0.0, jib.column])
     column = np.array([foot, (foot[0], max(0.35 * foot[1], 0.12))])
     hub = np.array([foot[0], foot[1] - 0.04])
     items: list[Item] = []
-    if jib.stand.shape == "post":
-        items.append(Stroke(column, "wood", 0.07))
-        hub = column[1]
-    elif jib.stand.shape == "stand":
+    if jib.stand.shape == BUILT:
+        return items  # drawn of its boards
+    if jib.stand.shape == "stand":
         items.append(Stroke(column, "steel", 0.04))
         hub = column[1] + (0, 0.1)
     for x in jib.feet[:, 0]:
-        items.append(Stroke(np.array([hub, (x, 0.015)]), "wood" if jib.stand.shape == "post" else "steel", 0.032))
+        items.append(Stroke(np.array([hub, (x, 0.015)]), "steel", 0.032))
     if design.number("ballast.mass") > 0:
         items += [
             Stroke(np.array([hub, (hub[0], 0.34)]), "rope"),
@@ -140,7 +143,7 @@ def _stand_side(design: Design, jib: Jib) -> list[Item]:
 
 def _wedge(optics: Optics, jib: Jib, angle: float) -> list[Item]:
     half = angle_of_view(optics.sensor_height_m, optics.focal_m) / 2
-    eye = np.array([jib.front * math.cos(angle) + jib.lens[0], float(jib.lens_height(angle))])
+    eye = _lens_path(jib, np.array([angle]))[0]
     far = 6.0
     return [
         Shape(
@@ -161,15 +164,16 @@ def _sizes(design: Design, move: Move, jib: Jib, angle: float, shot: np.ndarray)
     pin, _ = jib.heads(angle)
     along = np.array([math.cos(angle), math.sin(angle)])
     square = np.array([-along[1], along[0]])
-    weights = lower - along * design.number("weights.place") + square * design.number("weights.above")
-    rear = lower - along * jib.rear
+    line = lower + square * jib.offset
+    weights = line - along * design.number("weights.place") + square * design.number("weights.above")
+    rear = line - along * jib.rear
     start, end = float(jib.lens_height(shot[0])), float(jib.lens_height(shot[-1]))
     right = jib.front + jib.lens[0] + 0.5
     foot = float(np.abs(jib.feet[:, 0]).max()) * (1 if jib.feet[:, 0].max() >= -jib.feet[:, 0].min() else -1)
     return [
-        Size(_pair(lower), _pair(pin), -0.16, jib.front, "m", "arm.front"),
-        Size(_pair(rear), _pair(lower), -0.30, jib.rear, "m", "arm.rear"),
-        Size(_pair(weights), _pair(lower), 0.20, design.number("weights.place"), "m", "weights.place"),
+        Size(_pair(line), _pair(pin), -0.16, jib.front, "m", "arm.front"),
+        Size(_pair(rear), _pair(line), -0.30, jib.rear, "m", "arm.rear"),
+        Size(_pair(weights), _pair(line), 0.20, design.number("weights.place"), "m", "weights.place"),
         Size((-jib.rear - 0.22, 0.0), (-jib.rear - 0.22, jib.height), 0.0, jib.height, "m", "pivot.height"),
         Size((right, min(start, end)), (right, max(start, end)), 0.0, abs(end - start), "m", "", "rise"),
         Size((right + 0.25, 0.0), (right + 0.25, start), 0.0, move.start_height_m, "m", "shot.start", "start"),
@@ -196,7 +200,7 @@ def _loads(jib: Jib, angle: float) -> list[Item]:
     for wanted in (
         lambda b: b.frame == LEVEL,
         lambda b: b.name in WEIGHTS,
-        lambda b: b.frame in (ARM, BAR) and b.name not in WEIGHTS,
+        lambda b: b.frame in (ARM, BAR, REAR) and b.name not in WEIGHTS,
     ):
         picked = [i for i, b in enumerate(jib.bodies) if wanted(b)]
         mass = sum(jib.bodies[i].mass for i in picked)
@@ -212,7 +216,7 @@ def _above(design: Design, kit: Carried, optics: Optics, jib: Jib, pose: np.ndar
     reach = jib.front + jib.lens[0]
     tail = jib.rear + jib.weights_radius
     half = angle_of_view(optics.sensor_width_m, optics.focal_m) / 2
-    eye = np.array([jib.front * math.cos(angle) + jib.lens[0], 0.0])
+    eye = np.array([float(jib.heads(angle)[0][0]) + jib.lens[0], 0.0])
     wedge = np.array(
         [
             eye,
@@ -226,12 +230,12 @@ def _above(design: Design, kit: Carried, optics: Optics, jib: Jib, pose: np.ndar
         Stroke(CIRCLE * tail, "sweep", dash=True, layer=SWEEP),
         Shape(np.vstack([jib.feet, jib.feet[:1]]), "footing"),
     ]
-    for foot in jib.feet:
-        items.append(Stroke(np.array([(0.0, 0.0), foot]), "wood" if jib.stand.shape == "post" else "steel", 0.03))
+    if jib.stand.shape != BUILT:
+        items += [Stroke(np.array([(0.0, 0.0), foot]), "steel", 0.03) for foot in jib.feet]
     items += [Ring(_pair(foot), 0.02) for foot in jib.feet]
     bodies = frames(jib, pose[None])
-    items += outlines(jib.laid, bodies, ABOVE, without=("camera kit",), on=(*SWUNG, TURNING))
-    mount = jib.front * math.cos(angle) + jib.mount[0]
+    items += outlines(jib.laid, bodies, ABOVE, without=NOT_DRAWN, on=STANDING)
+    mount = float(jib.heads(angle)[0][0]) + jib.mount[0]
     items += camera_above(np.array([mount, 0.0]) @ turn, slew, kit.lens_at_m[0])
     stands = np.array([-tail - 0.38, 0.35]) @ turn
     items += [*person_above(_pair(stands)), Ring((0.0, 0.0), 0.03)]

@@ -15,10 +15,11 @@ from hazel_lantern.core.kinds.jib.design import DECLARED, TWO_HANDS
 from hazel_lantern.core.kinds.jib.drawing import draw
 from hazel_lantern.core.kinds.jib.headlines import headlines
 from hazel_lantern.core.kinds.jib.model import falls, follow, frames, handled, limits, members, mount
-from hazel_lantern.core.kinds.jib.parts import joined
+from hazel_lantern.core.kinds.jib.parts.arm import joined
 from hazel_lantern.core.kinds.jib.reach import rig_figures, shot_figures, size_it, used_angles
 from hazel_lantern.core.kinds.jib.strength.arm import at_flattest, at_steepest, flattest, steepest, strength_figures
 from hazel_lantern.core.kinds.jib.strength.buckling import buckling_figures
+from hazel_lantern.core.kinds.jib.strength.held import held_figures
 from hazel_lantern.core.kinds.jib.strength.joints import joint_figures
 from hazel_lantern.core.kinds.jib.strength.levelling import levelling_figures, pair_figures
 from hazel_lantern.core.kinds.jib.strength.members import member_figures
@@ -42,6 +43,7 @@ KIND = Kind(
         Chapter("panning", panning_figures),
         Chapter("joints", joint_figures),
         Chapter("members", member_figures),
+        Chapter("held", held_figures),
         Chapter("buckling", buckling_figures),
         Chapter("moments", moments),
         Chapter("stays", stays),

@@ -9,15 +9,17 @@ from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Bearing, Bolt, Grade, Material, Rope, Stand, StockSection, Turntable
 from hazel_lantern.core.kinds.base import Asked, Design, FallZone, Limit, Member, Members, Poses, swings_to
+from hazel_lantern.core.kinds.jib.design import BETWEEN, CLAMPED, SINGLE
 from hazel_lantern.core.kinds.shared.pieces import members_of
+from hazel_lantern.core.kinds.shared.plates import BOARD
 from hazel_lantern.core.mechanics import balance, linkage
 from hazel_lantern.core.mechanics.sections import Section
 from hazel_lantern.core.mechanics.track import Frames, headed, pitched
 from hazel_lantern.core.nouns.errors import GeometryError
 from hazel_lantern.core.workshop.laid import Laid
 
-ARM, BAR, LEVEL, HUNG, TURNING, FIXED = "arm", "bar", "level", "hung", "turning", "fixed"
-SWUNG = (ARM, BAR, LEVEL, HUNG)
+ARM, BAR, LEVEL, HUNG, REAR, TURNING, FIXED = "arm", "bar", "level", "hung", "rear", "turning", "fixed"
+SWUNG = (ARM, BAR, LEVEL, HUNG, REAR)
 BY_BARS, BY_CABLE, BY_MOTOR = "bars", "cable", "motor"
 WEIGHTS = ("weights", "weight pin")
 CROSSED = math.radians(45)
@@ -27,6 +29,12 @@ LEAST = 1e-3  # kilograms of weights under which there are none
 PANS = math.radians(20)  # that a hand may pan past the shot
 ROUND = 0.3  # metres around what falls that it may tumble or bounce
 HOOK = 0.06  # metres of hook above weights that hang
+HEAD_AXIS = 0.03  # metres from a fluid head's axis up to its plate, workshop judgement
+
+
+def pair_of(aside: float) -> tuple[float, float]:
+    """To the left and to the right [m]."""
+    return aside, -aside
 
 
 class Body(Struct, frozen=True):
@@ -46,8 +54,8 @@ class Body(Struct, frozen=True):
 
 
 class Cable(Struct, frozen=True):
-    """The levelling cable: its rope, radius of both wheels [m], pull in each run [N], how far the adjuster is turned
-    [m].
+    """The levelling cable: its rope, radius of both wheels, or half of what their pins are apart [m], pull in each run [N],
+    how far the adjuster is turned [m]; whether it runs between `pins`.
     """
 
     rope: Rope
@@ -55,14 +63,17 @@ class Cable(Struct, frozen=True):
     head: float
     tension: float
     adjusted: float
+    pins: bool = False
 
 
 class Jib(Struct, frozen=True):
-    """Sizes in metres, chosen rows, bodies, and the arm's usable angles. `level` says what keeps the camera level;
-    `bars` how many make the arm.
+    """Sizes in metres, chosen rows, bodies, and the arm's usable angles. `level` says what keeps the camera level, `held`
+    what its pivot is; `bars` how many make the arm, which ends as its `tip` from `tip_from` ahead of the pivot on; its
+    line lies `offset` above the pivot. `post` is what stands at either side of it.
     """
 
     level: str
+    held: str
     front: float
     rear: float
     upper: float
@@ -74,6 +85,10 @@ class Jib(Struct, frozen=True):
     lean: float
     bars: int
     arm: StockSection
+    tip: StockSection | None
+    tip_from: float
+    offset: float
+    whole: bool
     bar: StockSection
     post: StockSection
     upright: StockSection
@@ -106,9 +121,80 @@ class Jib(Struct, frozen=True):
         return sum(body.mass for body in self.bodies if body.name in names)
 
     @property
+    def cable_pins(self) -> bool:
+        """Whether cables between pins keep the camera level."""
+        return self.level == BY_CABLE and self.cable.pins
+
+    @property
+    def column(self) -> float:
+        """Height of the stand's top: under the foot, what it pans on and the plates it is screwed down with [m]."""
+        plates = 0.0 if self.pan.fixing == "head" else 2 * BOARD
+        return self.foot - self.pan.height - plates
+
+    @property
+    def faces(self) -> int:
+        """Clamped faces of all its pivots: two more for either pin of a rear upright."""
+        return FACES[self.level] + (4 if self.whole else 0)
+
+    @property
     def cable_presses(self) -> float:
         """What both runs of a levelling cable press along the arm [N]."""
         return 2 * self.cable.tension if self.level == BY_CABLE else 0.0
+
+    @property
+    def cheeks(self) -> int:
+        """How many members hold the pivot, and how many the head."""
+        return 1 if self.held in (SINGLE, BETWEEN) else 2
+
+    @property
+    def across(self) -> float:
+        """From side to side of the arm's bars, with what stands between them [m]."""
+        return self.arm.width * self.bars + (self.post.width if self.held == BETWEEN else 0.0)
+
+    @property
+    def bar_line(self) -> float:
+        """Mass of a metre of the upper bar [kg/m]."""
+        return self.mass_of("upper bar") / (self.upper + (self.place if self.whole else 0.0))
+
+    @property
+    def beside(self) -> float:
+        """From the arm's middle to that of a cheek, or from the one post's to that of a bar [m]."""
+        return (self.arm.width * (1 if self.held == BETWEEN else self.bars) + self.post.width) / 2
+
+    @property
+    def arm_lanes(self) -> tuple[float, ...]:
+        """Where the bars of the arm lie to the left [m]."""
+        return pair_of(self.beside if self.held == BETWEEN else self.arm.width / 2) if self.bars > 1 else (0.0,)
+
+    @property
+    def bar_lanes(self) -> tuple[float, ...]:
+        """Likewise those of the upper bar."""
+        return pair_of((self.post.width + self.bar.width) / 2) if self.held == BETWEEN else (0.0,)
+
+    def lanes(self, width: float) -> tuple[float, ...]:
+        """Where what holds the pivot, or the head, lies to the left: at either side, at one, or in the middle [m]."""
+        if self.held == BETWEEN:
+            return (0.0,)
+        aside = (self.arm.width * self.bars + width) / 2
+        return (aside,) if self.held == SINGLE else pair_of(aside)
+
+    @property
+    def head_lanes(self) -> tuple[float, ...]:
+        """Where the head uprights lie to the left, beside a thinner tip [m]."""
+        if self.tip is None or self.held == BETWEEN:
+            return self.lanes(self.upright.width)
+        aside = (self.tip.width + self.upright.width) / 2
+        return (aside,) if self.held == SINGLE else pair_of(aside)
+
+    @property
+    def arm_weight(self) -> float:
+        """Of all that swings beside head and weights [kg]."""
+        return sum(body.mass for body in self.bodies if body.frame in (ARM, BAR, REAR) and body.name not in WEIGHTS)
+
+    @property
+    def head_moment(self) -> float:
+        """Of head and camera about the pivot, arm level [kg*m]."""
+        return self.head_mass * self.front
 
     @property
     def asides(self) -> np.ndarray:
@@ -126,14 +212,24 @@ class Jib(Struct, frozen=True):
 
     def angle_for(self, lens_height: float) -> float:
         """Arm angle that brings the lens to a height; raises GeometryError when it is out of reach."""
-        sine = (lens_height - self.lens[1] - self.height) / self.front
+        sine = (lens_height - self.lens[1] - self.height) / self.reaches
         if abs(sine) > 1:
             way = "above" if sine > 0 else "below"
             raise GeometryError(f"a lens height of {lens_height * 1e3:.0f} mm is {way} anything this arm can reach")
-        return math.asin(sine)
+        return math.asin(sine) - self.ahead_of
+
+    @property
+    def reaches(self) -> float:
+        """From the pivot to the head pin [m]."""
+        return math.hypot(self.front, self.offset)
+
+    @property
+    def ahead_of(self) -> float:
+        """How far the line from the pivot to the head pin is turned up from the arm's own [rad]."""
+        return math.atan2(self.offset, self.front)
 
     def lens_height(self, angle: np.ndarray | float) -> np.ndarray:
-        return np.asarray(self.height + self.front * np.sin(angle) + self.lens[1])
+        return np.asarray(self.height + self.reaches * np.sin(angle + self.ahead_of) + self.lens[1])
 
     def places(self, angle: np.ndarray | float) -> np.ndarray:
         """Centre of mass of every body, ahead of the slew axis and above ground, shape (n, bodies, 2) [m]."""
@@ -142,7 +238,13 @@ class Jib(Struct, frozen=True):
         pin, top = self.heads(theta)
         rise = np.arctan2(top[:, 1] - upper[1], top[:, 0] - upper[0])
         # Each body lies in a frame with an origin that turns: the head as what keeps it level lets it.
-        turned = {ARM: (pivot, theta), BAR: (upper, rise), LEVEL: (pin, self.tilts(theta))}
+        behind = pivot - self.place * np.column_stack([np.cos(theta), np.sin(theta)])
+        turned = {
+            ARM: (pivot, theta),
+            BAR: (upper, rise),
+            LEVEL: (pin, self.tilts(theta)),
+            REAR: (behind, np.full_like(theta, self.lean)),
+        }
         found = []
         for body in self.bodies:
             if body.frame in turned:
@@ -168,7 +270,9 @@ class Jib(Struct, frozen=True):
 
     @property
     def foot(self) -> float:
-        """Height of the post's foot, on the stand or what it pans on [m]."""
+        """Height of the post's foot, on the stand or what it pans on [m]; of a fluid head's plate where there is none."""
+        if self.held == CLAMPED:
+            return self.height + HEAD_AXIS
         return self.height + self.crown - self.post_length
 
     def tilts(self, angle: np.ndarray | float) -> np.ndarray:
@@ -179,6 +283,9 @@ class Jib(Struct, frozen=True):
         if self.level == BY_BARS:
             return linkage.head_tilt(theta, self.front, self.upper, self.spacing, self.head_spacing, self.lean)
         if self.level == BY_CABLE:
+            if self.cable.pins:
+                # The sides of a parallelogram: the head stays as the post stands, and turns with the adjuster.
+                return self.lean + self.cable.adjusted / (self.cable.head * np.cos(theta - self.lean))
             # The wheel at the post leans with it; what the adjuster takes from one run it gives to the other.
             return (
                 self.lean
@@ -191,7 +298,8 @@ class Jib(Struct, frozen=True):
         """Lower pin of the head and the top of its uprights (..., 2) at arm angles [m]; the upper pin where there is
         one.
         """
-        pin = np.stack([self.front * np.cos(angle), self.height + self.front * np.sin(angle)], axis=-1)
+        turned = angle + self.ahead_of
+        pin = np.stack([self.reaches * np.cos(turned), self.height + self.reaches * np.sin(turned)], axis=-1)
         tilt = self.tilts(angle)
         reach = self.head_spacing if self.level == BY_BARS else self.mount[1]
         return pin, pin + reach * np.stack([-np.sin(tilt), np.cos(tilt)], axis=-1)
@@ -203,8 +311,8 @@ def follow(jib: Jib, asked: Asked) -> Poses:
     Where the shot asks for more than the arm can reach, the pose stays at the arm's limit.
     """
     # The height of the head pin: the lens sits above it by the mount, and by what the head makes of the kit.
-    sine = np.clip((asked.places[:, 2] - (jib.mount[1] + asked.lens[2]) - jib.height) / jib.front, -1, 1)
-    angle = np.clip(np.arcsin(sine), jib.limits.low, jib.limits.high)
+    sine = np.clip((asked.places[:, 2] - (jib.mount[1] + asked.lens[2]) - jib.height) / jib.reaches, -1, 1)
+    angle = np.clip(np.arcsin(sine) - jib.ahead_of, jib.limits.low, jib.limits.high)
     return Poses.of(np.column_stack([angle, np.zeros_like(angle)]))
 
 
@@ -216,8 +324,9 @@ def frames(jib: Jib, poses: np.ndarray) -> dict[str, Frames]:
     lower, upper = jib.pivots()
     pin, top = jib.heads(angle)
     rise = np.arctan2(top[:, 1] - upper[1], top[:, 0] - upper[0])
+    above = jib.above + jib.offset
     hook = lower + np.stack(
-        [-jib.place * np.cos(angle) - jib.above * np.sin(angle), jib.above * np.cos(angle) - jib.place * np.sin(angle)],
+        [-jib.place * np.cos(angle) - above * np.sin(angle), above * np.cos(angle) - jib.place * np.sin(angle)],
         axis=-1,
     )
     still = np.zeros_like(angle)
@@ -231,6 +340,7 @@ def frames(jib: Jib, poses: np.ndarray) -> dict[str, Frames]:
         BAR: placed(upper, rise),
         LEVEL: placed(pin, jib.tilts(angle)),
         HUNG: placed(hook, still),
+        REAR: placed(lower - jib.place * np.stack([np.cos(angle), np.sin(angle)], axis=-1), still + jib.lean),
         TURNING: placed(np.zeros(2), still),
         FIXED: headed(np.zeros((len(angle), 3)), 0.0),
     }
@@ -240,8 +350,9 @@ def mount(jib: Jib, poses: np.ndarray) -> Frames:
     """The mount plate at poses (n, 2): it nods as what keeps it level lets it."""
     angle, slew = poses[:, 0], poses[:, 1]
     tilt = jib.tilts(angle)
-    out = jib.front * np.cos(angle) + jib.mount[0] * np.cos(tilt) - jib.mount[1] * np.sin(tilt)
-    up = jib.height + jib.front * np.sin(angle) + jib.mount[0] * np.sin(tilt) + jib.mount[1] * np.cos(tilt)
+    pin, _ = jib.heads(angle)
+    out = pin[:, 0] + jib.mount[0] * np.cos(tilt) - jib.mount[1] * np.sin(tilt)
+    up = pin[:, 1] + jib.mount[0] * np.sin(tilt) + jib.mount[1] * np.cos(tilt)
     return headed(np.column_stack([out * np.cos(slew), out * np.sin(slew), up]), slew).turned(pitched(tilt))
 
 

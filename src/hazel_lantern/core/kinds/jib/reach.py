@@ -322,7 +322,7 @@ def _stand(design: Design, jib: Jib) -> Told:
             source="sections and densities",
         )
     )
-    column = jib.foot - jib.pan.height
+    column = jib.column
     stronger = [
         s
         for s in design.catalogue.stands.values()

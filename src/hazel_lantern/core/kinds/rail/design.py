@@ -16,7 +16,6 @@ BUTT, SLEEVE, SPIGOT, PLATE = "butt", "sleeve", "spigot", "plate"
 WAYS = (
     (BUTT, "Butted over a support"), (SLEEVE, "Tube let into both"), (SPIGOT, "Bar let into both"), (PLATE, "Plates at both sides"),
 )  # fmt: skip
-NO_BASE, ON_BOARD = "none", "board"
 SAFETY = (("A", "A · nobody near"), ("B", "B · a fall breaks gear"), ("C", "C · people near"))
 
 

@@ -10,7 +10,6 @@ from msgspec.structs import asdict, replace
 
 from hazel_lantern.core.catalogue import Material, StockSection, Wheel
 from hazel_lantern.core.kinds.base import Asked, Carried, Design, Member, Poses, Run
-from hazel_lantern.core.kinds.rail.design import ON_BOARD
 from hazel_lantern.core.kinds.rail.joints import Joints, joints_of
 from hazel_lantern.core.mechanics import arcs, sections
 from hazel_lantern.core.mechanics.rails import Rail, Rest
@@ -19,10 +18,8 @@ from hazel_lantern.core.mechanics.track import ArcTrack, Frames, StraightTrack, 
 from hazel_lantern.core.motion.wanted import Move
 from hazel_lantern.core.nouns.errors import GeometryError
 from hazel_lantern.core.nouns.units import GRAVITY
-from hazel_lantern.core.workshop.fasteners import strip
 from hazel_lantern.core.workshop.solids import Sheet
 
-BOARD, BASE_BEYOND = 0.018, 0.04  # metres of a plate's thickness; of a base board beside its rails, both together
 INCLINED = math.radians(45)  # a contact of an inclined wheel, from upright
 
 
@@ -309,11 +306,13 @@ def straight(
     borne: tuple[Borne, ...] | None = None,
     lift: Lift | None = None,
     middle: tuple[float, float] = (0.0, 0.0),
+    under: Sheet | None = None,
 ) -> Straight:
     """The mechanism on one or two rails; `three` wheels, the single one to the right, else four; `carrier` is what
     the thing that runs is called; `slides_on` names the length of what slides with a friction instead of running on wheels;
     `base` is what else sets the wheelbase, and that [m];
-    `height` of the rail's top where that is no input [m]; `borne` all that it bears beside the kit.
+    `height` of the rail's top where that is no input [m]; `borne` all that it bears beside the kit; `under` a board that
+    both rails are screwed to along all of them.
 
     Raises GeometryError for a carriage longer than the rail, InputError for unknown rows.
     """
@@ -351,7 +350,6 @@ def straight(
         count * material.G * section.area * section.shear,
         tuple(replace(joint, stiffness=count * joint.stiffness) for joint in joints.in_beam),
     )
-    under = base_of(design, bar, length, spacing) if count == 2 else None
     return Straight(
         **asdict(made),
         beam=_on_base(beam, under) if under else beam,
@@ -362,14 +360,6 @@ def straight(
         joints=joints,
         base=under,
     )
-
-
-def base_of(design: Design, bar: StockSection, length: float, spacing: float) -> Sheet | None:
-    """The board that two rails are screwed to along all their length, None where there is none."""
-    if design.values.get("rail.base") != ON_BOARD:
-        return None
-    material, wide = design.catalogue.materials["plywood"], spacing + bar.width + BASE_BEYOND
-    return Sheet.rectangle(material, BOARD, length, wide, strip(design.catalogue, material, BOARD, wide))
 
 
 def _on_base(beam: Rail, board: Sheet) -> Rail:

@@ -13,6 +13,7 @@ from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.rail.parts import JOINT_BOLT, RAIL_NAME, plate_bolts
 from hazel_lantern.core.kinds.shared.creep import creeps
 from hazel_lantern.core.kinds.shared.holes import NOTCH, holes_along, left_beside
+from hazel_lantern.core.kinds.shared.works import bears, works
 from hazel_lantern.core.mechanics.safety import PIN_FACTOR, safety_class
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
 from hazel_lantern.core.nouns.finding import CLEAR, STOP, STRUCTURE, WATCH, Finding, Remedy
@@ -47,6 +48,8 @@ def strength_figures(design: Design, suggest: bool, rail: Straight, ride: Ride, 
     """
     tell = Teller()
     _bends(tell, design, suggest, rail, _weakest(rail, ride, laid))
+    if rail.base is not None:
+        _based(tell, design, rail, ride)
     tell.take(_joined(design, suggest, rail, ride))
     creeps(tell, rail.material, float(ride.drop.max()), "rail.section", "Take the load off between shots.")
     _twists(tell, rail, float(np.abs(ride.roll).max()))
@@ -62,10 +65,11 @@ def allowed(design: Design, rail: Straight) -> float:
 def _weakest(rail: Straight, ride: Ride, laid: Laid) -> Place:
     """Where the rail works most for its section: bent most, or at a hole."""
     notch = NOTCH[rail.material.family]
-    places = [Place("greatest bending", float(ride.bending.max()), float(rail.section.modulus))]
+    takes = rail.rails_take
+    places = [Place("greatest bending", takes * float(ride.bending.max()), float(rail.section.modulus))]
     for k, hole in enumerate(holes_along(laid.parts, RAIL_NAME)):
         at = f"bending at the hole at {hole.at:.3f} m, {hole.note}"
-        places.append(Place(at, float(ride.spots[:, k].max()), left_beside(rail.bar, hole) / notch))
+        places.append(Place(at, takes * float(ride.spots[:, k].max()), left_beside(rail.bar, hole) / notch))
     return max(places, key=lambda place: place.stress)
 
 
@@ -91,6 +95,28 @@ def _bends(tell: Teller, design: Design, suggest: bool, rail: Straight, worst: P
         else "A hole leaves nothing of the rail: take a wider one, or hold it without drilling. {} of {} allowed.",
         at_most=allowed(design, rail),
         remedies=stiffer(design, rail) if suggest else (),
+    )
+
+
+def _based(tell: Teller, design: Design, rail: Straight, ride: Ride) -> None:
+    """The board under both rails, which takes what they leave of the bending."""
+    board = rail.base
+    assert board is not None
+    moment = (1 - rail.rails_take) * float(ride.bending.max()) / rail.share
+    modulus = board.width * board.thickness**2 / 6
+    works(
+        tell,
+        "rig.base",
+        "board under the rails",
+        SMOOTH * moment / modulus,
+        bears(design, board.material),
+        "its share of the bending by its stiffness, times 1.2",
+        (
+            Given("M", moment, "N*m", "bending left to it", "rail.section"),
+            Given("Z", modulus, "m^3", "section modulus of the board", "rail.spacing"),
+        ),
+        "rail.spacing",
+        source="statics 3, 4.1, 9",
     )
 
 

@@ -12,9 +12,16 @@ from hazel_lantern.core.mechanics.pins import WOOD_BEARING
 from hazel_lantern.core.nouns.figure import Given, by_method
 from hazel_lantern.core.nouns.finding import PEOPLE, Remedy, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.workshop.fasteners import bolt
+from hazel_lantern.core.workshop.laid import Pieces
+from hazel_lantern.core.workshop.marks import HOLE, Mark
+from hazel_lantern.core.workshop.part import Buy, Fastening, Part
+from hazel_lantern.core.workshop.solids import ALONG, TOP, UP, Bar, Place
 
 HUB = 0.55  # of the post's height at which its legs are hinged
 BOLT = 0.008  # metres
+HINGE, OVER, HINGES_APART = 0.009, 0.03, 0.06  # metres: a hinge's hole, of leg above it, between both rows of them
+SCREWED = 0.3  # metres between the pairs of screws of the post's boards
 BUILT = "post"  # the shape of a stand that is built, not bought
 
 
@@ -84,6 +91,89 @@ def built_figures(design: Design, stand: Stand, top: float, spread: float, load:
         remedies=mend,
     )
     return tell.told()
+
+
+def built_pieces(
+    design: Design, stand: Stand, top: float, spread: float, spots: tuple[tuple[float, float], ...], body: str
+) -> Pieces:
+    """The boards, legs and hinges of stands that are built, one at each of some spots of a body's frame (x, y) [m].
+
+    top: of the post's boards, which reach to the ground [m]; spread: of the feet from the post's middle [m]
+
+    The legs along x lie beside the boards and share one bolt; those across lie before and behind, each on a bolt through
+    one board, lower by what keeps both apart.
+    """
+    if stand.shape != BUILT:
+        return Pieces()
+    catalogue, hub = design.catalogue, HUB * top
+    board, leg = design.row("sections", "stand.board"), design.row("sections", "stand.leg")
+    lower, out, wide = hub - HINGES_APART, board.width / 2, board.width
+    hinges = (
+        Mark(lower, HOLE, HINGE, note="hinge of a leg", face=TOP, fastening="hinge across"),
+        Mark(hub, HOLE, HINGE, note="hinge of two legs", fastening="hinge along"),
+    )
+    posts = tuple(Place(body, (x, y + side * out, 0.0), UP, ALONG) for x, y in spots for side in (1, -1))
+    parts = [
+        Part(
+            "U1",
+            "Post board of the stand",
+            Bar.of(catalogue, board.id, top),
+            posts,
+            hinges,
+            "lower end",
+            "screw both together",
+        )
+    ]
+    aside, ahead = wide + leg.width / 2, board.depth / 2 + leg.width / 2
+    for mark, name, at, run, along in (
+        ("L1", "Leg along the travel", hub, spread, True),
+        ("L2", "Leg across", lower, spread - out, False),
+    ):
+        long = math.hypot(run, at)
+        way = (run / long, at / long)  # outwards and down, from the hinge
+        places = []
+        for x, y in spots:
+            for side in (1.0, -1.0):
+                start = (
+                    (x - side * OVER * way[0], y + side * aside)
+                    if along
+                    else (x + side * ahead, y + side * (out - OVER * way[0]))
+                )
+                leans = (side * way[0], 0.0, -way[1]) if along else (0.0, side * way[0], -way[1])
+                flat = (side * way[1], 0.0, way[0]) if along else (0.0, side * way[1], way[0])
+                places.append(Place(body, (*start, at + OVER * way[1]), leans, flat))
+        parts.append(
+            Part(
+                mark,
+                name,
+                Bar.of(catalogue, leg.id, long + OVER),
+                tuple(places),
+                (Mark(OVER, HOLE, HINGE, note="hinge", fastening=f"hinge {'along' if along else 'across'}"),),
+                "upper end",
+                f"saw the foot at {math.degrees(math.atan2(run, at)):.0f}° from square, to lie flat on the ground",
+            )
+        )
+    row, count = catalogue.bolts["M8"], len(spots)
+    nut = (Buy("Lock nut M8", 1, 0.4), Buy("Washer M8", 2, 0.13))
+    both = bolt(row, 2 * (wide + leg.width) + 2 * row.washer_t, note="two legs of the stand, through both boards")
+    one = bolt(row, board.depth + leg.width + 2 * row.washer_t, note="a leg of the stand, through one board")
+    loose = (
+        Buy("Wood screw 5×50", 2 * count * math.ceil(top / SCREWED), 0.07, "both boards of the post"),
+        Buy("Rubber foot with its screw", 4 * count, 0.6, "legs of the stand"),
+        Buy(
+            "Cord round the legs, by the metre",
+            count * math.ceil(4 * math.sqrt(2) * spread),
+            0.4,
+            "keeps the feet from sliding out",
+        ),
+    )
+    reach = wide + leg.width + 0.01
+    return Pieces(
+        tuple(parts),
+        (),
+        (Fastening("hinge along", (both, *nut), reach), Fastening("hinge across", (one, *nut), reach)),
+        loose,
+    )
 
 
 def _thicker(design: Design, key: str, now: float) -> tuple[Remedy, ...]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from math import pi
 
 from hazel_lantern.core.kinds.base import Declared, First, School
-from hazel_lantern.core.kinds.rail.design import MOVING, NO_BASE, ON_BOARD, SAFETY, carriage_parameters, rail_parameters
+from hazel_lantern.core.kinds.rail.design import MOVING, SAFETY, carriage_parameters, rail_parameters
 from hazel_lantern.core.kinds.shared.inputs import home_built, least_bump
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
 
@@ -16,6 +16,7 @@ VARIANTS = (
     (FLATS, "Two flat rails, inclined wheel pairs"),
 )
 TRIPOD, TWO, TABLE = "tripod", "two", "table"
+NO_BASE, ON_BOARD = "none", "board"
 CAPTIVE, RESTING = "captive", "resting"
 # What a new slider of each construction starts with where it differs.
 USUAL: dict[str, dict[str, Value]] = {

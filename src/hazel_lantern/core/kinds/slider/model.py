@@ -14,16 +14,18 @@ from hazel_lantern.core.kinds.rail.model import Straight, carrier, straight
 from hazel_lantern.core.kinds.rail.parts import CARRIAGE, Held, crossings, other_holds, rails
 from hazel_lantern.core.kinds.rail.parts import frames as along
 from hazel_lantern.core.kinds.shared.pieces import members_of
-from hazel_lantern.core.kinds.slider.design import GROOVED, TABLE, TRIPOD, TWO
+from hazel_lantern.core.kinds.shared.plates import BOARD
+from hazel_lantern.core.kinds.slider.design import GROOVED, ON_BOARD, TABLE, TRIPOD, TWO
 from hazel_lantern.core.mechanics.rails import Rest
 from hazel_lantern.core.mechanics.track import headed
 from hazel_lantern.core.nouns.errors import GeometryError
+from hazel_lantern.core.workshop.fasteners import strip
 from hazel_lantern.core.workshop.laid import Bodies, Laid, Pieces, lay
 from hazel_lantern.core.workshop.part import Buy, ReadyMade
-from hazel_lantern.core.workshop.solids import Block, Place
+from hazel_lantern.core.workshop.solids import Block, Place, Sheet
 
 FLOOR = "floor"
-RAIL_PLATE = 0.006  # metres
+RAIL_PLATE, BASE_BEYOND = 0.006, 0.04  # metres; of a base board beside its rails, both sides together
 
 
 class Slider(Struct, frozen=True):
@@ -57,7 +59,8 @@ def build(design: Design, kit: Carried) -> Slider:
     """
     held = design.text("support")
     rests = rests_for(design, held)
-    way = straight(design, kit, 1 if design.variant == GROOVED else 2, rests, design.variant == GROOVED, "carriage")
+    one = design.variant == GROOVED
+    way = straight(design, kit, 1 if one else 2, rests, one, "carriage", under=None if one else base_of(design))
     stand, radius = design.row("stands", "stand"), design.number("stand.radius")
     around = design.number("stand.turn") + 2 * math.pi * np.arange(stand.legs) / stand.legs
     own = radius * np.column_stack([np.cos(around), np.sin(around)])
@@ -70,6 +73,16 @@ def build(design: Design, kit: Carried) -> Slider:
         feet = np.vstack([own + ((x - way.length / 2) * cos, 0.0) for x in places])
     laid = lay(_pieces(design, kit, way, held, places, stand), frames(way, np.zeros((1, 1))))
     return Slider(way, held, places, stand, feet, laid)
+
+
+def base_of(design: Design) -> Sheet | None:
+    """The board that two rails are screwed to along all of them, None where there is none."""
+    if design.text("rail.base") != ON_BOARD:
+        return None
+    material, bar = design.catalogue.materials["plywood"], design.row("sections", "rail.section")
+    wide = design.number("rail.spacing") + bar.width + BASE_BEYOND
+    cut_from = strip(design.catalogue, material, BOARD, wide)
+    return Sheet.rectangle(material, BOARD, design.number("rail.length"), wide, cut_from)
 
 
 def frames(way: Straight, poses: np.ndarray) -> Bodies:

@@ -4,7 +4,20 @@ from __future__ import annotations
 
 from hazel_lantern.core.kinds.base import Carried, Design, OtherKit, Owned, School, Swap
 from hazel_lantern.core.kinds.jib.balance.weights import rack
-from hazel_lantern.core.kinds.jib.design import BARS, CABLE, HANGING, HOLES, ONE, PAIR, PLAIN, SLOT
+from hazel_lantern.core.kinds.jib.design import (
+    BAG,
+    BARS,
+    BETWEEN,
+    CABLE,
+    CHEEKS,
+    HANGING,
+    HOLES,
+    ONE,
+    PAIR,
+    PLAIN,
+    SINGLE,
+    SLOT,
+)
 from hazel_lantern.core.kinds.jib.model import BY_MOTOR, LEAST, Jib
 from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
 from hazel_lantern.core.nouns.words import Words
@@ -21,7 +34,7 @@ def _swap(design: Design, kit: Carried, owned: Owned, jib: Jib, other: OtherKit)
     mass, place = jib.hung + design.number("weights.holder"), design.number("weights.place")
     near, rear = design.number("weights.nearest"), design.number("arm.rear")
     target = front / mass if mass >= LEAST else 0.0
-    if jib.hung > 0 and near <= target <= rear and design.text("weights.carried") != HOLES:
+    if jib.hung > 0 and near <= target <= rear and design.text("weights.carried") in (SLOT, HANGING):
         moved, more = target - place, (front / place) - mass
         words = Words(
             "slide the weights {} "
@@ -34,7 +47,14 @@ def _swap(design: Design, kit: Carried, owned: Owned, jib: Jib, other: OtherKit)
         changes = rack(design, owned, front)
     except (InfeasibleError, InputError) as error:
         return Swap(other.id, Words(str(error).replace("{", "(").replace("}", ")")), ())
-    hung, at = changes[0][1], changes[1][1]
+    if design.text("weights.carried") == BAG:
+        return Swap(
+            other.id,
+            Words("fill the bag to {}", ((float(str(dict(changes)["weights.bag"])), "kg"),)),
+            (("kit", other.id), *changes),
+        )
+    (_, hung), (_, at) = changes
+    assert isinstance(hung, tuple) and isinstance(at, float)
     weights = dict(owned)
     return Swap(
         other.id,
@@ -84,7 +104,12 @@ SCHOOLS = (
     School("Balancing", (
         ("slide the weight", (("weights.carried", SLOT),), "to the gram with few plates; needs a slot"),
         ("add plates, hole to hole", (("weights.carried", HOLES),), "strong arm without a slot; needs small plates"),
-        ("hang them below a pin", (("weights.carried", HANGING),), "anything with a handle serves; they must not swing"))),
+        ("hang them below a pin", (("weights.carried", HANGING),), "anything with a handle serves; they must not swing"),
+        ("fill a bag", (("weights.carried", BAG),), "to the gram with no plates at all; swings, and leaks in the rain"))),
+    School("Pivot held by", (
+        ("two cheeks", (("post.made", CHEEKS),), "strongest; the bolt has two sides to bear on"),
+        ("one upright", (("post.made", SINGLE),), "half the parts, the arm lifts out; hangs to one side"),
+        ("one post between two bars", (("post.made", BETWEEN), ("arm.made", PAIR)), "straight loads from boards alone; two of every bar"))),
     School("Stand", (
         ("heavy tripod", (("stand", "tripod-heavy"), ("stand.radius", 0.8)), "quick on any ground; bought"),
         ("speaker-type stand", (("stand", "stand-speaker"), ("stand.radius", 0.6)), "cheap and light; twists, narrow"),

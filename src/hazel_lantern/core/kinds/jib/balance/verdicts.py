@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from hazel_lantern.core.kinds.base import Carried, Design, OtherKit
-from hazel_lantern.core.kinds.jib.design import HANGING, HOLES
+from hazel_lantern.core.kinds.jib.design import BAG, FIXED_PLACE, HANGING, HOLES
 from hazel_lantern.core.kinds.jib.model import BY_MOTOR, LEAST, Jib
 from hazel_lantern.core.mechanics import balance
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
@@ -155,6 +155,8 @@ def _top_heavy(tell: Teller, design: Design, jib: Jib, steepest: float) -> None:
 def _on_slot(design: Design, remedies: tuple[Remedy, ...]) -> Finding:
     """Whether the weights hang where they can."""
     place, rear, near = (design.number(key) for key in ("weights.place", "arm.rear", "weights.nearest"))
+    fixed = design.text("weights.carried") in FIXED_PLACE
+    near = 0.05 if fixed else near
     if near > rear:
         return Finding(
             "balance.slot",
@@ -177,7 +179,10 @@ def _on_slot(design: Design, remedies: tuple[Remedy, ...]) -> Finding:
         BUILD,
         "clear" if inside else STOP,
         "weights.place",
-        Words("The weights hang at {}; the slot runs from {} to {}.", ((place, "m"), (near, "m"), (rear, "m"))),
+        Words(
+            f"The weights hang at {{}}; {'there is arm' if fixed else 'the slot runs'} from {{}} to {{}}.",
+            ((place, "m"), (near, "m"), (rear, "m")),
+        ),
         place,
         rear if place > near else near,
         "at_most" if place > near else "at_least",
@@ -224,7 +229,7 @@ def carried_figures(design: Design, jib: Jib) -> Told:
                 else (),
             )
         )
-    if carried == HANGING:
+    if carried in (HANGING, BAG):
         tell.findings.append(
             Finding(
                 "balance.swinging",

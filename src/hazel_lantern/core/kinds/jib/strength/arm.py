@@ -7,6 +7,7 @@ import math
 from msgspec import Struct
 
 from hazel_lantern.core.kinds.base import Carried, Design
+from hazel_lantern.core.kinds.jib.design import CLAMPED
 from hazel_lantern.core.kinds.jib.model import Jib
 from hazel_lantern.core.kinds.jib.strength.frame import Bent, Swings, bent, build_frame, swings
 from hazel_lantern.core.kinds.shared.creep import creeps
@@ -80,8 +81,9 @@ def strength_figures(
     angles, at = (flattest, steepest), (at_flattest.bent, at_steepest)
     worst = max(range(len(at)), key=lambda k: at[k].drop)
     # Brittle stuff does not even out what crowds beside a hole.
-    drilled = sections.drilled(jib.arm_section, jib.bolt.clear_close, jib.arm.walls)
-    net = jib.bars * drilled / NOTCH[jib.arm_material.family]
+    drilled = sections.drilled(jib.arm_section, jib.bolt.clear_close, jib.arm.walls) / NOTCH[jib.arm_material.family]
+    # Clamped on a head it is not drilled there.
+    net = jib.bars * (float(jib.arm_section.modulus) if jib.held == CLAMPED else drilled)
     area = jib.bars * jib.arm_section.area
     most = max(at, key=lambda b: b.bends / net + (abs(b.thrust) + jib.cable_presses) / area)
     given = (

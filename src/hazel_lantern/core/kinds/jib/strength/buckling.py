@@ -42,7 +42,8 @@ def buckling_figures(
             source="statics 4.1, 7.3, 9",
         )
     )
-    weak = jib.bars * material.E_low * section.least
+    thinnest = section.least if jib.tip is None else min(section.least, jib.tip.section().least)
+    weak = jib.bars * material.E_low * thinnest
     length = Given("L", jib.front, "m", "front arm", "arm.front")
     pressed(
         tell,

@@ -10,6 +10,7 @@ from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import Catalogue, Material, StockSection
 from hazel_lantern.core.kinds.base import Design
+from hazel_lantern.core.kinds.jib.design import BETWEEN, CLAMPED, SINGLE, TAPERED
 from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_BARS, BY_CABLE, BY_MOTOR, LEAST, LEVEL, MAST, WEIGHTS, Jib
 from hazel_lantern.core.mechanics.frame import Element, Frame, Support, frame
 from hazel_lantern.core.mechanics.frame_loads import inside, loads, solve
@@ -20,6 +21,7 @@ TURN = 4  # the arm's turn about its pivot, a freedom of its node
 STEEL, SHEAR = 205e9, 79e9
 BRACKET = 5e3  # N*m^2 of head plate and camera body: stiff beside the arm, soft enough for clean numbers
 THREAD = 1e-2  # N*m^2 that keep a cable's ends from being loose
+TAPERS = 6  # steps of a pole that tapers
 NEAR = 0.015  # metres: no piece is shorter
 SWING = 0.3  # Hz under which a free arm only swings about its pivot
 
@@ -126,31 +128,80 @@ def build_frame(design: Design, jib: Jib, angle: float) -> Frame:
     pin, _ = jib.heads(angle)
     along = np.array([math.cos(angle), math.sin(angle)])
     square = np.array([-along[1], along[0]])
-    half = (jib.arm.width * jib.bars + jib.post.width) / 2
+    half, above = jib.beside, jib.offset * square
     arm = _of(jib.arm, jib.arm_material, jib.bars)
     line = jib.mass_of("arm") / (jib.front + jib.rear + 2 * design.number("arm.end"))
     made.node("pivot", lower)
     made.node("pin", pin)
-    made.node("weights", lower - along * design.number("weights.place"))
-    made.join("rear", "weights", "pivot", arm, line)
-    made.join("front", "pivot", "pin", arm, line)
-    made.supports["pivot"] = Support((TURN,))
-    _post(design, jib, made, lower, upper, half)
+    root = "pivot" if not jib.offset else made.node("clamp", lower + above)
+    made.node("weights", lower + above - along * design.number("weights.place"))
+    made.join("rear", "weights", root, arm, line)
+    _front(design, jib, made, root, lower + above, along, arm, line)
+    if jib.held == CLAMPED:
+        # The head, locked, is all that holds it; its axis is the pivot.
+        made.supports["pivot"] = Support((0, 1, 2, 5), ((3, jib.pan.stiffness), (TURN, jib.pan.stiffness)))
+        made.join("clamp", "pivot", root, _SOLID)
+    else:
+        made.supports["pivot"] = Support((TURN,))
+        _post(design, jib, made, lower, upper, half)
     _head(design, jib, made, pin, angle, half)
     if jib.level == BY_CABLE:
-        _wheels(jib, made, lower, pin, square)
+        _runs(jib, made, lower, pin, square)
     if jib.mast > 0:
         rod = catalogue.sections[MAST]
-        made.node("mast", lower + jib.mast * square)
-        made.join("mast", "pivot", "mast", _of(rod, stuff[rod.material]), jib.mass_of("stay mast") / jib.mast)
+        made.node("mast", lower + above + jib.mast * square)
+        made.join("mast", root, "mast", _of(rod, stuff[rod.material]), jib.mass_of("stay mast") / jib.mast)
         # Stayed to both ends of the arm: one cable alone would only bend the mast.
         behind = "weights"
         if jib.rear - design.number("weights.place") > NEAR:
-            behind = made.node("rear end", lower - along * jib.rear)
+            behind = made.node("rear end", lower + above - along * jib.rear)
             made.join("tail", "rear end", "weights", arm, line)
         made.join("stay", "mast", "pin", _rope(stay_rope(design, catalogue)))
         made.join("rear stay", "mast", behind, _rope(stay_rope(design, catalogue)))
     return frame(made.nodes, made.elements, made.supports)
+
+
+def _front(
+    design: Design,
+    jib: Jib,
+    made: _Made,
+    root: str,
+    start: np.ndarray,
+    along: np.ndarray,
+    arm: tuple[float, float, float, float, float, float],
+    line: float,
+) -> None:
+    """The arm from the pivot to the head pin: of one section, of two poles, or as steps of one that tapers."""
+    if jib.tip is None:
+        made.join("front", root, "pin", arm, line)
+        return
+    thin = _of(jib.tip, jib.arm_material)
+    if design.text("arm.made") == TAPERED:
+        last, steps = root, TAPERS
+        for k in range(steps):
+            share = (k + 0.5) / steps
+            piece = tuple(a + (b - a) * share for a, b in zip(arm, thin, strict=True))
+            end = "pin" if k == steps - 1 else made.node(f"taper {k}", start + along * jib.front * (k + 1) / steps)
+            made.join("front" if k == 0 else f"front {k}", last, end, piece, line)  # type: ignore[arg-type]
+            last = end
+        return
+    # Half of the overlap belongs to either pole.
+    made.node("overlap", start + along * (jib.tip_from + design.number("arm.sleeve") / 2))
+    made.join("front", root, "overlap", arm, line)
+    made.join("front pole", "overlap", "pin", thin, line)
+
+
+def _sides(jib: Jib, half: float) -> tuple[tuple[str, float], ...]:
+    """Where what holds a pin stands, by name [m]."""
+    both = (("left", half), ("right", -half))
+    return both[:1] if jib.held == SINGLE else both
+
+
+def _share(
+    jib: Jib, stiff: tuple[float, float, float, float, float, float]
+) -> tuple[float, float, float, float, float, float]:
+    """One post between two bars stands as a half at either side of both together."""
+    return tuple(v / 2 for v in stiff) if jib.held == BETWEEN else stiff  # type: ignore[return-value]
 
 
 def freed(made: Frame, masses: dict[int, float]) -> Frame:
@@ -163,8 +214,9 @@ def freed(made: Frame, masses: dict[int, float]) -> Frame:
         0.1, sum(mass * float(np.sum((made.places[node] - made.places[pivot]) ** 2)) for node, mass in masses.items())
     )
     fixed, springs, stiffness = made.fixed.copy(), made.springs.copy(), made.stiffness.copy()
+    # A fluid head that is let go no longer springs back.
+    stiffness[turn, turn] += soft - springs[turn]
     fixed[turn], springs[turn] = False, soft
-    stiffness[turn, turn] += soft
     return replace(made, fixed=fixed, springs=springs, stiffness=stiffness)
 
 
@@ -175,16 +227,16 @@ def stay_rope(design: Design, catalogue: Catalogue) -> float:
 
 def _post(design: Design, jib: Jib, made: _Made, lower: np.ndarray, upper: np.ndarray, half: float) -> None:
     """Two cheeks on a foot that tilts with what it pans on, bolted to the arm, and to the upper bar where there is
-    one.
+    one; a single upright stands at one side, one post between two bars is halved.
     """
-    cheek, bolt = _of(jib.post, design.catalogue.materials[jib.post.material]), _rod(jib.bolt.d)
+    cheek, bolt = _share(jib, _of(jib.post, design.catalogue.materials[jib.post.material])), _rod(jib.bolt.d)
     tilt = jib.pan.stiffness
     foot = made.node(
         "foot",
         upper + jib.up * (jib.crown - (jib.spacing if jib.level == BY_BARS else jib.crown)) - jib.up * jib.post_length,
     )
     made.supports[foot] = Support((0, 1, 2, 5), ((3, tilt), (4, tilt)))
-    for side, y in (("left", half), ("right", -half)):
+    for side, y in _sides(jib, half):
         low = made.node(f"foot {side}", np.array(made.nodes[foot])[[0, 2]], y)
         a = made.node(f"pivot {side}", lower, y)
         made.join(f"foot {side}", foot, low, _SOLID)
@@ -197,7 +249,7 @@ def _post(design: Design, jib: Jib, made: _Made, lower: np.ndarray, upper: np.nd
 
 def _head(design: Design, jib: Jib, made: _Made, pin: np.ndarray, angle: float, half: float) -> None:
     """Uprights on the head pin, the mount they carry, and the masses' own place; the upper bar to the post."""
-    upright, bolt = _of(jib.upright, design.catalogue.materials[jib.upright.material]), _rod(jib.bolt.d)
+    upright, bolt = _share(jib, _of(jib.upright, design.catalogue.materials[jib.upright.material])), _rod(jib.bolt.d)
     tilt = float(jib.tilts(angle))
     up = np.array([-math.sin(tilt), math.cos(tilt)])
     ahead = np.array([up[1], -up[0]])
@@ -212,17 +264,18 @@ def _head(design: Design, jib: Jib, made: _Made, pin: np.ndarray, angle: float, 
     made.join("camera", "load", "lens", _SOLID)
     if jib.level == BY_MOTOR:
         # The motor holds the bracket to the arm's end.
-        made.join("neck", "pin", mount, tuple(2 * v for v in upright))  # type: ignore[arg-type]
+        count = len(_sides(jib, half))
+        made.join("neck", "pin", mount, tuple(count * v for v in upright))  # type: ignore[arg-type]
         return
     if jib.level == BY_BARS:
-        bar = _of(jib.bar, design.catalogue.materials[jib.bar.material])
+        bar = _of(jib.bar, design.catalogue.materials[jib.bar.material], len(jib.bar_lanes))
         top, root = pin + up * jib.head_spacing, jib.pivots()[1]
         made.node("upper root", root)
         made.node("upper pin", top)
-        made.join("upper bar", "upper root", "upper pin", bar, jib.mass_of("upper bar") / jib.upper)
-        for side in ("left", "right"):
+        made.join("upper bar", "upper root", "upper pin", bar, jib.bar_line)
+        for side, _ in _sides(jib, half):
             made.join(f"upper bolt {side}", "upper root", f"upper pivot {side}", bolt, released=(3,))
-    for side, y in (("left", half), ("right", -half)):
+    for side, y in _sides(jib, half):
         low = made.node(f"head {side}", pin, y)
         made.join(f"head bolt {side}", "pin", low, bolt, released=(3,))
         if jib.level == BY_CABLE:
@@ -243,12 +296,13 @@ def _apart(at: np.ndarray, other: tuple[float, float, float], ahead: np.ndarray)
     return at if float(np.hypot(*gap)) >= NEAR else np.array([other[0], other[2]]) + NEAR * ahead
 
 
-def _wheels(jib: Jib, made: _Made, lower: np.ndarray, pin: np.ndarray, square: np.ndarray) -> None:
-    """The wheel fixed to the cheeks, the one fixed to the uprights, and both runs of the cable."""
+def _runs(jib: Jib, made: _Made, lower: np.ndarray, pin: np.ndarray, square: np.ndarray) -> None:
+    """What is fixed to the post and to the uprights, wheels or pins, and both runs of the cable between."""
+    out = jib.up if jib.cable.pins else square  # pins stay where the post has them
     for name, sign in (("upper run", 1.0), ("lower run", -1.0)):
-        a = made.node(f"post {name}", lower + sign * jib.cable.post * square)
-        b = made.node(f"head {name}", pin + sign * jib.cable.head * square)
-        for side in ("left", "right"):
+        a = made.node(f"post {name}", lower + sign * jib.cable.post * out)
+        b = made.node(f"head {name}", pin + sign * jib.cable.head * out)
+        for side, _ in _sides(jib, jib.beside):
             made.join(f"post {name} {side}", f"pivot {side}", a, _SOLID)
             made.join(f"head {name} {side}", f"head {side}", b, _SOLID)
         made.join(name, a, b, _rope(jib.cable.rope.ea))

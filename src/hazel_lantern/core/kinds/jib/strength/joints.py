@@ -8,7 +8,8 @@ from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Material
 from hazel_lantern.core.kinds.base import Carried, Design
-from hazel_lantern.core.kinds.jib.model import BY_BARS, BY_CABLE, LEVEL, Jib
+from hazel_lantern.core.kinds.jib.design import BETWEEN, CLAMPED, SINGLE, TAPERED
+from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_BARS, BY_CABLE, LEVEL, REAR, Jib
 from hazel_lantern.core.kinds.jib.strength.sleeve import sleeve_figures
 from hazel_lantern.core.mechanics import linkage, pins
 from hazel_lantern.core.mechanics.safety import HAND_SWING, PIN_FACTOR, safety_class
@@ -20,6 +21,7 @@ from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
 
+ONE_SHEAR = Formula("sqrt((32*M/(pi*d**3))**2 + 3*(F/(pi*d**2/4))**2)")
 PIN_STRESS = Formula("sqrt((32*M/(pi*d**3))**2 + 3*(F/(2*pi*d**2/4))**2)")
 BEARING = Formula("F/(d*t)")
 TEAR = Formula("F/(2*e*t)")
@@ -38,12 +40,13 @@ def joint_figures(design: Design, kit: Carried, jib: Jib, used: tuple[float, flo
         return tell.told()
     safety = safety_class(design.text("safety"))
     worked = jib.arm_material.allowed(safety.strength(jib.arm_material.family))
-    tell.take(_pivot(design, jib, forces.pivot, worked))
+    if jib.held != CLAMPED:
+        tell.take(_pivot(design, jib, forces.pivot, worked))
     if jib.level == BY_BARS:
         tell.take(_upper_pins(design, jib, forces.told.value("rig.upper_bar")))
     tell.take(_end(design, jib, forces.head_pin, worked))
     tell.take(_room(jib))
-    if design.number("arm.joint") > 0:
+    if design.number("arm.joint") > 0 and design.text("arm.made") != TAPERED:
         tell.take(sleeve_figures(design, jib, worked))
     tell.take(_screw(design, kit))
     return tell.told()
@@ -71,13 +74,17 @@ def _pivot(design: Design, jib: Jib, force: float, worked: float) -> Told:
             "rig.pin_stress",
             "Stress in the main pivot",
             "Pa",
-            PIN_STRESS,
+            ONE_SHEAR if jib.held == SINGLE else PIN_STRESS,
             (
                 Given("M", moment, "N*m", "bending between cheeks and the walls of the arm", "post.section"),
                 Given("d", core, "m", "core of the threaded rod" if jib.rod else "bolt", "pin.bolt"),
                 pull,
             ),
-            assumptions=("double shear, " + ("in the thread" if jib.rod else "plain shank"), "washers fill the gap"),
+            assumptions=(
+                f"{'single' if jib.held == SINGLE else 'double'} shear, "
+                + ("in the thread" if jib.rod else "plain shank"),
+                "washers fill the gap",
+            ),
             source="drive 8.6",
         ),
         by_formula(
@@ -138,6 +145,11 @@ def _bent_pin(jib: Jib, force: float, side: float, gap: float) -> float:
     the one wall of an angle or a channel; the cheeks hold it in their middles.
     """
     arm, bars = jib.arm, jib.bars
+    if jib.held == SINGLE:
+        # Out from the one upright's face.
+        return force * (arm.width * bars / 2 + gap)
+    if jib.held == BETWEEN:
+        return float(pins.pin(force, jib.bolt.d, side, arm.width, gap).moment)
     if arm.shape in ONE_WALLED:
         # The wall lies at one side of the room that the arm takes between the cheeks.
         near = side / 2 + gap + arm.wall / 2
@@ -148,7 +160,7 @@ def _bent_pin(jib: Jib, force: float, side: float, gap: float) -> float:
 
 
 def _cheeks(tell: Teller, design: Design, jib: Jib, force: float) -> None:
-    """Pressure of the pivot in the holes of the two cheeks, half of the force in each, across the grain of wood."""
+    """Pressure of the pivot in the holes of the cheeks, its share of the force in each, across the grain of wood."""
     stuff = design.catalogue.materials[jib.post.material]
     factor = safety_class(design.text("safety")).strength(stuff.family)
     tell.add(
@@ -158,7 +170,7 @@ def _cheeks(tell: Teller, design: Design, jib: Jib, force: float) -> None:
             "Pa",
             BEARING,
             (
-                Given("F", force / 2, "N", "half of what the pivot carries", "rig.carried"),
+                Given("F", force / jib.cheeks, "N", "a cheek's share of what the pivot carries", "rig.carried"),
                 Given("d", jib.bolt.d, "m", "bolt", "pin.bolt"),
                 Given("t", jib.post.walls, "m", "walls of a cheek that the bolt passes", "post.section"),
             ),
@@ -196,7 +208,9 @@ def _upper_pins(design: Design, jib: Jib, upper: float) -> Told:
             (
                 Given("F", HAND_SWING * abs(upper), "N", "what the upper bar carries, times 1.5", "rig.upper_bar"),
                 Given("d", jib.bolt.d, "m", "bolt", "pin.bolt"),
-                Given("t", jib.bar.walls, "m", "walls of the bar that the bolt passes", "bar.section"),
+                Given(
+                    "t", jib.bar.walls * len(jib.bar_lanes), "m", "walls of the bar that the bolt passes", "bar.section"
+                ),
             ),
             source="statics 7.4",
         )
@@ -293,7 +307,7 @@ def _forces(design: Design, jib: Jib, steep: float) -> _Forces:
     weight = jib.head_mass * GRAVITY
     ahead = sum(b.mass * b.along for b in jib.bodies if b.frame == LEVEL) / jib.head_mass
     above = sum(b.mass * b.above for b in jib.bodies if b.frame == LEVEL) / jib.head_mass
-    swung = sum(b.mass for b in jib.bodies if b.frame in ("arm", "bar", "level")) * GRAVITY
+    swung = sum(b.mass for b in jib.bodies if b.frame in (ARM, BAR, LEVEL, REAR)) * GRAVITY
     inputs: tuple[Given, ...] = (
         Given("W", weight, "N", "weight of head and camera", "kit"),
         Given("x_c", ahead, "m", "its centre ahead of the pin", "head.ahead"),

@@ -34,7 +34,7 @@ def levelling_figures(design: Design, jib: Jib, used: tuple[float, float]) -> To
     if jib.level == BY_BARS:
         tell.take(_bars(design, jib, used))
     elif jib.level == BY_CABLE:
-        tell.take(cable_figures(design, jib, NOD))
+        tell.take(cable_figures(design, jib, NOD, used))
     else:
         tell.take(_motor(design, jib, used))
     return tell.told()
@@ -57,6 +57,8 @@ def _nod(design: Design, jib: Jib, used: tuple[float, float]) -> Told:
         )
     elif jib.level == BY_CABLE:
         how, source = "arm angle times one less the wheels' ratio, and the adjuster", "statics 7.3"
+        if jib.cable.pins:
+            how = "both runs are sides of a parallelogram; the adjuster over the pins' lever"
         inputs += (
             design.given("d_p", "cable.post_wheel", "wheel at the post", "m"),
             design.given("d_h", "cable.head_wheel", "wheel at the head", "m"),
@@ -231,7 +233,11 @@ def pair_figures(design: Design, jib: Jib, used: tuple[float, float]) -> Told:
         given = (design.given("d", "cable.post_wheel", "wheel", "m"),)
         how, source = "arm angle times 0.5 mm over the wheel", "statics 7.3"
         costs = {"wheel": ("One wheel 0.5 mm larger nods", (high - low) * APART / (2 * jib.cable.head))}
-        words = "Wheels: 0.5 mm in diameter nods the camera {} over the shot. Turn or file both on one mandrel."
+        words = (
+            "Pins: 0.5 mm further apart at one end nods the camera {} over the shot. Drill post and head from one template."
+            if jib.cable.pins
+            else "Wheels: 0.5 mm in diameter nods the camera {} over the shot. Turn or file both on one mandrel."
+        )
     else:
         return tell.told()
     for key, (label, tilt) in costs.items():

@@ -7,6 +7,7 @@ import math
 import numpy as np
 
 from hazel_lantern.core.kinds.base import Design
+from hazel_lantern.core.kinds.jib.design import CLAMPED
 from hazel_lantern.core.kinds.jib.model import BY_MOTOR, HUNG, LEVEL, MAST, Jib
 from hazel_lantern.core.kinds.jib.strength.arm import Flat
 from hazel_lantern.core.kinds.shared.holes import NOTCH
@@ -33,7 +34,8 @@ def member_figures(design: Design, jib: Jib, laid: Laid, used: tuple[float, floa
     head = [body for body in jib.bodies if body.frame == LEVEL]
     turns = GRAVITY * abs(sum(body.mass * body.along for body in head)) if jib.level != BY_MOTOR else 0.0
     high = float(np.max(jib.lens_height(np.array([*used, jib.limits.high]))))
-    _cheeks(tell, design, jib, turns, push, high - jib.foot)
+    if jib.held != CLAMPED:
+        _cheeks(tell, design, jib, turns, push, high - jib.foot)
     if jib.level != BY_MOTOR:
         _uprights(tell, design, jib, turns, push)
     _twisted(tell, design, jib)
@@ -44,9 +46,9 @@ def member_figures(design: Design, jib: Jib, laid: Laid, used: tuple[float, floa
 
 
 def _cheeks(tell: Teller, design: Design, jib: Jib, turns: float, push: float, lever: float) -> None:
-    """Bending of the two cheeks at their lowest hole and below: the head's moment, and a bump at the camera."""
+    """Bending of the cheeks, or of the one post, at their lowest hole and below: the head's moment, and a bump at the camera."""
     stuff = design.catalogue.materials[jib.post.material]
-    left = 2 * jib.post.left_across(jib.bolt.clear_close) / NOTCH[stuff.family]
+    left = jib.cheeks * jib.post.left_across(jib.bolt.clear_close) / NOTCH[stuff.family]
     moment = HAND_SWING * turns + push * lever
     works(
         tell,
@@ -70,7 +72,7 @@ def _cheeks(tell: Teller, design: Design, jib: Jib, turns: float, push: float, l
 def _uprights(tell: Teller, design: Design, jib: Jib, turns: float, push: float) -> None:
     """Bending of the two uprights where a pin passes: head and camera ahead of it, and a bump at the lens."""
     stuff = design.catalogue.materials[jib.upright.material]
-    left = 2 * jib.upright.left_across(jib.bolt.clear_close) / NOTCH[stuff.family]
+    left = jib.cheeks * jib.upright.left_across(jib.bolt.clear_close) / NOTCH[stuff.family]
     lever = abs(jib.lens[1])
     works(
         tell,
@@ -136,7 +138,7 @@ def _twisted(tell: Teller, design: Design, jib: Jib) -> None:
 
 def _weight_pin(tell: Teller, design: Design, jib: Jib, laid: Laid) -> None:
     """Bending of the threaded rod that carries the weights, at the arm's side with the heavier stack."""
-    wall = jib.arm.width * jib.bars / 2
+    wall = jib.across / 2
     sides = {1.0: 0.0, -1.0: 0.0}
     for piece in laid.placed:
         if piece.name == "weights":

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from hazel_lantern.core.kinds.base import Design
+from hazel_lantern.core.kinds.jib.design import TELESCOPE
 from hazel_lantern.core.kinds.jib.model import Jib
 from hazel_lantern.core.kinds.shared.splices import best_splice
 from hazel_lantern.core.kinds.shared.works import works
@@ -17,6 +18,7 @@ from hazel_lantern.core.nouns.words import Words
 
 SLEEVE = Formula("k*M/(a*d*t)")
 SLACK = Formula("4*p/s*(L - x)")
+SLIDES = Formula("p/s*(L - x + s)")
 
 
 def sleeve_figures(design: Design, jib: Jib, worked: float) -> Told:
@@ -41,7 +43,7 @@ def sleeve_figures(design: Design, jib: Jib, worked: float) -> Told:
         )
         return tell.told()
     free, least = min(joint, past), sleeve / 2 + 2 * jib.bolt.d
-    if free < least:
+    if free < least and design.text("arm.made") != TELESCOPE:
         middle = round(jib.front / 2, 3)
         tell.findings.append(
             Finding(
@@ -65,9 +67,10 @@ def sleeve_figures(design: Design, jib: Jib, worked: float) -> Told:
                 else (),
             )
         )
+    slides = design.text("arm.made") == TELESCOPE
     line = beam.arm_weight(jib.mass_of("arm"), jib.front + jib.rear + 2 * design.number("arm.end"))
     moment = beam.root_moment(past, jib.head_mass * GRAVITY, line)
-    lever = max(sleeve / 2 - 4 * jib.bolt.d, jib.bolt.d)
+    lever = max((sleeve if slides else sleeve / 2) - 4 * jib.bolt.d, jib.bolt.d)
     tell.add(
         by_formula(
             "rig.sleeve_pressure",
@@ -77,18 +80,20 @@ def sleeve_figures(design: Design, jib: Jib, worked: float) -> Told:
             (
                 Given("k", HAND_SWING, "1", "for hand swings"),
                 Given("M", moment, "N*m", "bending at the joint", "arm.joint"),
-                Given("a", lever, "m", "between the two bolts of a half", "arm.sleeve"),
+                Given("a", lever, "m", f"between the two bolts{'' if slides else ' of a half'}", "arm.sleeve"),
                 Given("d", jib.bolt.d, "m", "bolt", "pin.bolt"),
                 Given("t", jib.arm.walls * jib.bars, "m", "walls the bolt passes", "arm.section"),
             ),
-            assumptions=("two bolts in each half, the inner and the outer",),
+            assumptions=(
+                "two bolts through both poles" if slides else "two bolts in each half, the inner and the outer",
+            ),
             source="statics 7.4",
         ),
         by_formula(
             "rig.sleeve_drop",
             "Play lets the head down by",
             "m",
-            SLACK,
+            SLIDES if slides else SLACK,
             (
                 design.given("p", "arm.sleeve_play", "gap between sleeve and bar", "m"),
                 design.given("s", "arm.sleeve", "sleeve", "m"),
@@ -111,6 +116,25 @@ def sleeve_figures(design: Design, jib: Jib, worked: float) -> Told:
         at_most=allowed,
         remedies=remedy,
     )
+    if not slides:  # else the front pole itself, which is told by its own name
+        _spliced(tell, design, jib, moment)
+    most = 0.005
+    tell.hold(
+        "rig.sleeve_drop",
+        "rig.sleeve_play",
+        "Play of the sleeve",
+        PICTURE,
+        "arm.sleeve_play",
+        "The head drops by {} before the sleeve bears; it knocks when the arm is tipped over. Shim it.",
+        at_most=most,
+        remedies=remedy,
+    )
+    return tell.told()
+
+
+def _spliced(tell: Teller, design: Design, jib: Jib, moment: float) -> None:
+    """What joins two pieces of one section, under the bending there [N*m]."""
+    joint, sleeve = design.number("arm.joint"), design.number("arm.sleeve")
     joiner = best_splice(design.catalogue, jib.arm, sleeve / 2)
     if joiner is None:
         tell.findings.append(
@@ -137,18 +161,6 @@ def sleeve_figures(design: Design, jib: Jib, worked: float) -> Told:
             "arm.joint",
             source="statics 2, 9",
             remedies=(set_one("out", "Join it {} ahead of the pivot", "arm.joint", further, "m"),)
-            if (further := round(joint + 0.5 * past, 3)) < jib.front - sleeve
+            if (further := round(joint + 0.5 * (jib.front - joint), 3)) < jib.front - sleeve
             else (),
         )
-    most = 0.005
-    tell.hold(
-        "rig.sleeve_drop",
-        "rig.sleeve_play",
-        "Play of the sleeve",
-        PICTURE,
-        "arm.sleeve_play",
-        "The head drops by {} before the sleeve bears; it knocks when the arm is tipped over. Shim it.",
-        at_most=most,
-        remedies=remedy,
-    )
-    return tell.told()
