@@ -13,6 +13,7 @@ from hazel_lantern.desktop.widgets.plot import Line, Reading
 
 RUMBLE, SWINGS = "travel.rumble", "travel.swings"
 ALONG = "travel.along."  # curves over the place along the run
+FIT = "travel.fit"  # room between wheels and rails, over the place along the rail
 OWN = {"balance": "front axle"}  # what the curve itself is called beside others
 
 
@@ -55,6 +56,26 @@ def along_plot(curve: Curve, result: Evaluation, share: float, show: Display) ->
         (Line(curve.x, curve.y),),
         marker=(x, float(np.interp(x, curve.x, curve.y))),
         axis=f"along the run, from its middle, {show.symbol(curve.x_unit)}",
+        zero=True,
+    )
+
+
+def fit_plot(result: Evaluation, share: float, show: Display) -> Reading:
+    """The room that a carriage has between its rails wherever it stands, over how far apart they are."""
+    room, apart = result.curves[FIT], result.curves[f"{FIT}.apart"]
+    tightest = result.figures["travel.tightest"].value
+    x = float(result.poses(np.array([share]))[0, 0])
+    binds = float(room.y.min()) < 0
+    return Reading(
+        f"Room between wheels and rails, {show.symbol('m')}; under nought it binds",
+        "m",
+        "m",
+        (Line(apart.x, apart.y, "rails too far apart", "muted", dash=True), Line(room.x, room.y, "room")),
+        marker=(x, float(np.interp(x, room.x, room.y))),
+        axis=f"along the rail, {show.symbol('m')}",
+        aside=f"{'binds' if binds else 'tightest'} at {show.text(tightest, 'm')}",
+        aside_role="watch" if binds else "clear",
+        least=5e-4,
         zero=True,
     )
 

@@ -7,7 +7,7 @@ from math import pi, radians
 from msgspec.structs import replace
 
 from hazel_lantern.core.kinds.base import Declared, First, School
-from hazel_lantern.core.kinds.rail.design import MOVING, SAFETY, SLEEVE, SPIGOT, WAYS
+from hazel_lantern.core.kinds.rail.design import MOVING, SAFETY, SLEEVE, SPIGOT, WAYS, casters, fit_parameters
 from hazel_lantern.core.kinds.shared.inputs import BY_LOCK, least_bump
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Readings, Value
 
@@ -22,6 +22,7 @@ VARIANTS = (
 )
 ON_PIPE, ON_FLOOR = (PIPE, ARC, THREE, FRAME), (FLOOR, TRUCKS)
 STRAIGHT = (PIPE, THREE, FRAME, FLOOR, TRUCKS)
+GAUGED = (PIPE, THREE, FRAME)
 DECKED = (PIPE, ARC, THREE, FLOOR, TRUCKS)
 LONE = (THREE, FRAME)  # on three corners
 CONCRETE, TILES, BOARDS, CARPET = "concrete", "tiles", "boards", "carpet"
@@ -396,6 +397,8 @@ PARAMETERS: tuple[Parameter, ...] = (
         "camera.heading", "Camera looks", "rad", -pi, pi, pi / 2, "Camera", "from the travel, positive to the left"
     ),
     *(replace(one, only=ON_PIPE) if one.key == "rail.damping" else one for one in MOVING if one.key != NIPPED),
+    casters((FLOOR,)),
+    *fit_parameters(twin=GAUGED, only=GAUGED),
     Quantity(
         "tyre.damping",
         "Damping of its tyres",

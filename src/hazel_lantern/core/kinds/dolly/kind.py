@@ -28,7 +28,9 @@ from hazel_lantern.core.kinds.dolly.deck import rides
 from hazel_lantern.core.kinds.dolly.design import (
     ARC,
     DECLARED,
+    FLOOR,
     FRAME,
+    GAUGED,
     ON_FLOOR,
     ON_PIPE,
     PEGGED,
@@ -47,11 +49,14 @@ from hazel_lantern.core.kinds.dolly.under.floor import floor_figures, springs
 from hazel_lantern.core.kinds.dolly.under.ground import TAPER, ground_figures
 from hazel_lantern.core.kinds.dolly.under.track import track_figures
 from hazel_lantern.core.kinds.rail import bends, fit, model, rolling
+from hazel_lantern.core.kinds.rail.binding import fit_figures
 from hazel_lantern.core.kinds.rail.joints import joined
 from hazel_lantern.core.kinds.rail.kept import kept_figures, on_slope
 from hazel_lantern.core.kinds.rail.model import Carriage, Straight
 from hazel_lantern.core.kinds.rail.parts import CARRIAGE
 from hazel_lantern.core.kinds.rail.plate import plate_figures
+from hazel_lantern.core.kinds.rail.riding import caster_figures
+from hazel_lantern.core.kinds.rail.stops import stop_figures
 from hazel_lantern.core.kinds.rail.strength import strength_figures
 from hazel_lantern.core.kinds.rail.wheels import axle_curves, wheel_figures
 from hazel_lantern.core.kinds.shared.handling import centred
@@ -284,6 +289,9 @@ KIND = Kind(
         Chapter("weighed", _weighed),
         *_for(ON_RAILS[:-3], ON_PIPE),
         *_for(ON_THE_FLOOR, ON_FLOOR),
+        Chapter("fitting", fit_figures, only=GAUGED),
+        Chapter("casters", caster_figures, only=(FLOOR,)),
+        Chapter("stops", stop_figures, only=ON_PIPE),
         Chapter("plate", plate_figures),
         Chapter("sag", sag_figures),
         Chapter("pushes", rolling.push_figures),

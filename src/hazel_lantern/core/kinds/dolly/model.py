@@ -201,8 +201,10 @@ def _on_floor(design: Design, kit: Carried) -> Dolly:
         design.number("rail.spacing"),
         design.number("carriage.wheelbase"),
     )
-    if wheel.shape != "round":
-        raise GeometryError("floor wheels have a flat tread: choose a round one")
+    if wheel.shape == "caster" and design.variant == TRUCKS:
+        raise GeometryError("a truck steers by itself and takes plain wheels: casters go under a board on fixed wheels")
+    if wheel.shape not in ("round", "caster"):
+        raise GeometryError("floor wheels have a flat tread: choose a round one or a caster")
     times = ROLLS[design.text("floor.kind")]
     top = deck_top(design, 0.0, wheel)
     stand = design.row("stands", "stand")

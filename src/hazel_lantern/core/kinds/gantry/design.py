@@ -10,12 +10,22 @@ from hazel_lantern.core.kinds.shared.lead import lead_input
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
 
 BAR, BOARDS = "bar", "boards"
+OWN, BUILDING = "own", "building"
+FIXED_END, PINNED = "bolted", "pinned"
 VARIANTS = ((BAR, "Bridge of tube or profile"), (BOARDS, "Bridge built from boards"))
 
 PARAMETERS: tuple[Parameter, ...] = (
     Quantity("runway.length", "Runways", "m", 0.4, 8.0, 1.8, "Frame", "each of the two, along the travel"),
     Quantity("span", "Between the runways", "m", 0.4, 5.0, 1.4, "Frame", "from middle to middle"),
     Choice("runway.section", "Runway", (), "al6063-slot-40x40", "Frame", "each of the two", table="sections"),
+    Choice(
+        "runway.is",
+        "The runways are",
+        ((OWN, "Part of this rig"), (BUILDING, "Beams of the building")),
+        OWN,
+        "Frame",
+        "what belongs to the building is neither bought nor drilled, and needs no posts",
+    ),
     Quantity("runway.posts", "Held at", "count", 2.0, 6.0, 2.0, "Frame", "places along each runway"),
     Quantity("runway.height", "Runways above ground", "m", 0.3, 4.0, 2.05, "Frame", "their top"),
     Choice(
@@ -41,6 +51,17 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity(
         "board.screws", "A screw every", "m", 0.01, 0.6, 0.1, "Bridge", "along each flange; 5 mm screws", only=(BOARDS,)
     ),
+    Quantity(
+        "board.bow",
+        "Boards bowed by",
+        "m",
+        -0.05,
+        0.05,
+        0.0,
+        "Bridge",
+        "in the middle of the bridge, laid crown up; minus for crown down",
+        only=(BOARDS,),
+    ),
     Quantity("bridge.wheelbase", "End wheels apart", "m", 0.05, 1.0, 0.36, "Bridge", "along each runway"),
     Choice("bridge.wheel", "Wheels", (), "bearing-22", "Bridge", "of bridge and trolley", table="wheels"),
     Quantity(
@@ -62,6 +83,24 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("trolley.mass", "Trolley", "kg", 0.1, 30.0, 1.6, "Trolley and boom", "with its wheels"),
     Choice(
         "boom.section", "Boom", (), "al6063-25x25x2", "Trolley and boom", "swings about the trolley", table="sections"
+    ),
+    Quantity(
+        "boom.stages",
+        "Boom of",
+        "count",
+        1.0,
+        3.0,
+        1.0,
+        "Trolley and boom",
+        "tubes that slide into each other; 1 slides on its swing bolt",
+    ),
+    Choice(
+        "boom.end",
+        "Drop post is",
+        ((FIXED_END, "Bolted to the boom"), (PINNED, "Pinned, to come off for the car")),
+        FIXED_END,
+        "Trolley and boom",
+        "pins come out by hand; they leave a little play",
     ),
     Quantity("boom.shortest", "Boom pushed in", "m", 0.0, 2.0, 0.2, "Trolley and boom", "from trolley to camera"),
     Quantity("boom.longest", "Boom drawn out", "m", 0.05, 2.5, 0.6, "Trolley and boom", "from trolley to camera"),

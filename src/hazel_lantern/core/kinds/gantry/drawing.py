@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from hazel_lantern.core.kinds.base import Carried, Design, Figures, Path
-from hazel_lantern.core.kinds.gantry.model import BOOM, BRIDGE, FRAME, TROLLEY, Gantry, camera, frames
+from hazel_lantern.core.kinds.gantry.model import FRAME, MOVES, Gantry, camera, frames
 from hazel_lantern.core.kinds.shared.props import camera_above, camera_side, person, person_above
 from hazel_lantern.core.kinds.shared.weighed import KIT
 from hazel_lantern.core.motion.wanted import Move
@@ -37,8 +37,11 @@ def _side(
     items: list[Item] = [*person(-half - 0.45)]
     for ghost in track:
         if abs(ghost[0] - pose[0]) > 0.02:
-            items += _hung(kit, move, rig, ghost, GHOST, (BRIDGE, TROLLEY, BOOM))
-    items += _hung(kit, move, rig, pose, BODY, (FRAME, BRIDGE, TROLLEY, BOOM))
+            items += _hung(kit, move, rig, ghost, GHOST, MOVES)
+    items += _hung(kit, move, rig, pose, BODY, (FRAME, *MOVES))
+    if rig.building:
+        top = z - rig.runway.depth / 2
+        items.append(Stroke(np.array([(-half, top), (half, top)]), "masonry", rig.runway.depth))
     spots = camera(rig, track)
     items.append(Stroke(spots[:, [0, 2]], "path", dash=True))
     tip = camera(rig, pose[None])[0]
@@ -100,8 +103,10 @@ def _reach(rig: Gantry) -> np.ndarray:
 def _above(design: Design, kit: Carried, rig: Gantry, track: np.ndarray, pose: np.ndarray) -> Sketch:
     x, y, angle = float(pose[0]) - rig.length / 2, float(pose[1]) - rig.span / 2, float(pose[2])
     half, side = rig.length / 2, rig.span / 2
+    beams = [np.array([(-half, s), (half, s)]) for s in (-side, side)] if rig.building else []
     items: list[Item] = [
         Stroke(_reach(rig), "sweep", dash=True, layer=SWEEP),
+        *(Stroke(beam, "masonry", rig.runway.width) for beam in beams),
         *outlines(rig.laid, frames(rig, pose[None]), ABOVE, without=(KIT,)),
     ]
     tip = camera(rig, pose[None])[0]

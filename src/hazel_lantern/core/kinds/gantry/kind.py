@@ -14,6 +14,7 @@ from hazel_lantern.core.kinds.gantry.parts import build
 from hazel_lantern.core.kinds.gantry.standing import standing_figures
 from hazel_lantern.core.kinds.gantry.strength.bending import bent_along, bent_at_worst, bent_without
 from hazel_lantern.core.kinds.gantry.strength.boom import boom_figures
+from hazel_lantern.core.kinds.gantry.strength.construction import construction_figures
 from hazel_lantern.core.kinds.gantry.strength.map import sag_map
 from hazel_lantern.core.kinds.gantry.strength.running import running_figures
 from hazel_lantern.core.kinds.gantry.strength.sway import limits, sway_figures
@@ -170,6 +171,7 @@ KIND = Kind(
         Chapter("bent_without", bent_without),
         Chapter("bent_along", bent_along),
         Chapter("strength", strength_figures),
+        Chapter("construction", construction_figures),
         Chapter("running", running_figures),
         Chapter("sway", sway_figures),
         Chapter("lead", _lead_figures),

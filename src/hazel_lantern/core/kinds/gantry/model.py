@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.catalogue import Material, StockSection, Wheel
+from hazel_lantern.core.catalogue import TUBES, Material, StockSection, Wheel
 from hazel_lantern.core.kinds.base import Asked, Carried, Design, FallZone, Members, Poses, falls_to
-from hazel_lantern.core.kinds.gantry.design import BOARDS
+from hazel_lantern.core.kinds.gantry.design import BOARDS, BUILDING
 from hazel_lantern.core.kinds.shared.drop_post import BEHIND
 from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.mechanics import built_up, overhead, sections
@@ -20,6 +22,13 @@ CLOSEST, LEAST_RAKE = 0.25, 0.1  # metres from post to post, from a post to the 
 TRUCK_IN = 0.065  # metres that a truck reaches in from the middle of its runway
 POST = "pine-45x70"
 FRAME, BRIDGE, TROLLEY, BOOM = "frame", "bridge", "trolley", "boom"
+STAGES = ("stage 1", "stage 2")  # bodies of the outer tubes of a boom; the innermost is the boom itself
+MOVES = (BRIDGE, TROLLEY, *STAGES, BOOM)
+OVERLAP, SLIDES, CLEAR_OF_BOLT = (
+    0.1,
+    0.0002,
+    0.02,
+)  # metres that tubes keep in each other, of room, of tube before the swing bolt
 ROUND = 0.3  # metres around what falls that it may tumble or bounce
 LEAST_TAIL = 0.03  # metres of boom behind its swing bolt
 
@@ -44,7 +53,8 @@ class Beam(Struct, frozen=True):
 class Gantry(Struct, frozen=True):
     """Sizes in metres, masses [kg]. `parked` is where trolley [m] and boom [rad, m] stay during a move; `tip` is the
     camera kit with the post and platform that hang it, `bridge_ends` what each end of the bridge carries beside it:
-    truck and wheels; `laid` are all pieces. The rig frame starts on the floor under the middle of the frame, x along
+    truck and wheels; `laid` are all pieces. Its runways may be the
+    `building`'s; a boom of several `stages` slides tube in tube. The rig frame starts on the floor under the middle of the frame, x along
     the runways, y across.
     """
 
@@ -74,6 +84,8 @@ class Gantry(Struct, frozen=True):
     tip: float = 0.0
     bridge_ends: float = 0.0
     laid: Laid = Laid()
+    building: bool = False
+    stages: tuple[StockSection, ...] = ()
 
     @property
     def wheels_apart(self) -> float:
@@ -100,6 +112,11 @@ class Gantry(Struct, frozen=True):
     def tail_end(self) -> float:
         """How far the boom itself goes behind its swing bolt [m]."""
         return max(self.tail, LEAST_TAIL)
+
+    @property
+    def inner(self) -> float:
+        """How long each tube of a boom of several stages is, but the first: its share of the way and what overlaps [m]."""
+        return (self.longest - self.shortest) / max(len(self.stages) - 1, 1) + OVERLAP
 
     def boom_mass(self, out: float) -> float:
         return self.boom_line * (out + self.tail_end)
@@ -165,6 +182,7 @@ def sizes(design: Design, kit: Carried) -> Gantry:
     if not number("boom.shortest") <= number("boom.out") <= number("boom.longest"):
         raise GeometryError("the boom's place for the move lies outside what it can be drawn to")
     runway, boom = row("sections", "runway.section"), row("sections", "boom.section")
+    stages = _stages(design, boom)
     boom_line = boom.line(design.catalogue.materials[boom.material])
     trolley, payload, counter = number("trolley.mass"), kit.payload.mass, number("boom.counter")
     return Gantry(
@@ -191,7 +209,40 @@ def sizes(design: Design, kit: Carried) -> Gantry:
         np.asarray(kit.lens_at_m),
         (length - base, span - 2 * edge),
         (edge + number("trolley.at") * (span - 2 * edge), number("boom.angle"), number("boom.out")),
+        building=design.text("runway.is") == BUILDING,
+        stages=stages,
     )
+
+
+def _stages(design: Design, boom: StockSection) -> tuple[StockSection, ...]:
+    """The tubes of a boom, each the largest that slides into the one before; of one alone none are told.
+
+    Raises GeometryError where nothing slides in, or where the inner ones pushed in meet the swing bolt.
+    """
+    count, number = round(design.number("boom.stages")), design.number
+    if count == 1:
+        return ()
+    if boom.shape not in TUBES:
+        raise GeometryError("a boom of several stages is made of tubes: choose one for the boom")
+    found = [boom]
+    for _ in range(count - 1):
+        room = min(found[-1].width, found[-1].depth) - 2 * found[-1].wall
+        fits = [
+            row for row in design.catalogue.sections.values()
+            if (row.shape, row.material) == (boom.shape, boom.material) and max(row.width, row.depth) <= room - SLIDES
+        ]  # fmt: skip
+        if not fits:
+            raise GeometryError(
+                f"nothing in the catalogue slides into {found[-1].name[:1].lower()}{found[-1].name[1:]}: fewer stages, or a larger boom"
+            )
+        found.append(max(fits, key=lambda row: (row.width, row.wall)))
+    inner = (number("boom.longest") - number("boom.shortest")) / (count - 1) + OVERLAP
+    if inner > number("boom.shortest") - CLEAR_OF_BOLT:
+        least = math.ceil((inner + CLEAR_OF_BOLT) * 100) / 100
+        raise GeometryError(
+            f"pushed in, the inner tubes of {inner * 1e3:.0f} mm meet the swing bolt: push the boom in no further than {least * 1e3:.0f} mm"
+        )
+    return tuple(found)
 
 
 def follow(rig: Gantry, asked: Asked) -> Poses:
@@ -221,7 +272,18 @@ def frames(rig: Gantry, poses: np.ndarray) -> Bodies:
         BRIDGE: headed(bridge, 0.0),
         TROLLEY: headed(hub, 0.0),
         BOOM: Frames(boom.place(np.column_stack([out - rig.longest, still, still])), boom.axes),
+        **{
+            stage_name(k): Frames(
+                boom.place(np.column_stack([(out - rig.longest) * k / (len(rig.stages) - 1), still, still])), boom.axes
+            )
+            for k in range(len(rig.stages) - 1)
+        },
     }
+
+
+def stage_name(k: int) -> str:
+    """The body of an outer tube of the boom, the first 0."""
+    return STAGES[k]
 
 
 def post_behind(rig: Gantry) -> float:
@@ -262,4 +324,4 @@ def falls(gantry: Gantry) -> FallZone:
 
 def members(rig: Gantry, poses: np.ndarray) -> Members:
     """Runways, posts, braces, bridge, boom and drop post."""
-    return Members.at(len(poses), members_of(rig.laid, frames(rig, poses), (BRIDGE, TROLLEY, BOOM)))
+    return Members.at(len(poses), members_of(rig.laid, frames(rig, poses), MOVES))

@@ -9,11 +9,22 @@ import math
 import numpy as np
 from msgspec.structs import replace
 
-from hazel_lantern.core.catalogue import Wheel
+from hazel_lantern.core.catalogue import StockSection, Wheel
 from hazel_lantern.core.kinds.base import Carried, Design
-from hazel_lantern.core.kinds.gantry.design import BOARDS
+from hazel_lantern.core.kinds.gantry.design import BOARDS, PINNED
 from hazel_lantern.core.kinds.gantry.legs import EDGE, THICK, frame_pieces
-from hazel_lantern.core.kinds.gantry.model import BOOM, BRIDGE, TROLLEY, Gantry, frames, post_behind, sizes
+from hazel_lantern.core.kinds.gantry.model import (
+    BOOM,
+    BRIDGE,
+    OVERLAP,
+    STAGES,
+    TROLLEY,
+    Gantry,
+    frames,
+    post_behind,
+    sizes,
+    stage_name,
+)
 from hazel_lantern.core.kinds.shared.drop_post import drop_post
 from hazel_lantern.core.kinds.shared.fixings import GRIP, bracket_axles, camera_held, end_stops
 from hazel_lantern.core.kinds.shared.weighed import KIT, REST
@@ -26,6 +37,8 @@ from hazel_lantern.core.workshop.solids import ACROSS, ALONG, TOP, UP, Bar, Bloc
 TRUCK, TRUCK_HOLE = "plywood-18x100", 0.009
 BRACKET_SCREWS = 0.012
 HOLES_EVERY = 0.05  # metres between two places of the boom on its swing bolt
+PIN_IN = 0.015  # metres from an inner tube's end to the first of its two pins, which share their holes as it slides
+BOOM_NAME = "Boom"
 SWING = 0.0105
 
 
@@ -33,15 +46,22 @@ def build(design: Design, kit: Carried) -> Gantry:
     """The mechanism of a gantry design. Raises GeometryError when parts do not fit, InputError for unknown rows."""
     rig = sizes(design, kit)
     laid = laid_out(design, kit, rig)
-    tip = laid.mass_on(BOOM) - rig.boom_mass(rig.longest) - rig.counter
+    tubes = sum(part.mass * part.quantity for part in laid.parts if part.name.startswith(BOOM_NAME))
+    tip = sum(laid.mass_on(body) for body in (*STAGES, BOOM)) - tubes - rig.counter
+    if rig.stages:
+        # Spread over all of it as if it were one tube.
+        rig = replace(rig, boom_line=tubes / (rig.longest + rig.tail_end))
     return replace(rig, tip=tip, bridge_ends=(laid.mass_on(BRIDGE) - rig.bridge.line * rig.span) / 2, laid=laid)
 
 
 def laid_out(design: Design, kit: Carried, rig: Gantry) -> Laid:
     """All pieces of a gantry."""
-    pieces = frame_pieces(design, rig) + _bridge(design, rig) + _trolley(design, rig) + _boom(design, kit, rig)
+    frame = Pieces() if rig.building else frame_pieces(design, rig)
+    pieces = frame + _bridge(design, rig) + _trolley(design, rig) + _boom(design, kit, rig)
     loose = (
-        end_stops(rig.runway, 4),
+        Buy("End stop, clamped on the beam", 4, 3.2, "what runs must not leave it")
+        if rig.building
+        else end_stops(rig.runway, 4),
         Buy("End stop, rubber, with two screws 4×40", 2, 1.2)
         if design.variant == BOARDS
         else end_stops(design.row("sections", "bridge.section"), 2),
@@ -249,22 +269,17 @@ def _boom(design: Design, kit: Carried, rig: Gantry) -> Pieces:
     """
     level = -rig.under - THICK / 2 - rig.boom.depth / 2
     behind = post_behind(rig)
-    solid = Bar.of(design.catalogue, rig.boom.id, rig.longest + rig.tail_end)
-    steps = np.arange(0.0, rig.longest - rig.shortest + 1e-9, HOLES_EVERY)
-    holes = [
-        Mark(rig.tail_end + float(step), "hole", SWING, note="swing bolt", face=TOP, fastening="swing bolt")
-        for step in steps
-    ]
-    start = -rig.tail_end
+    tubes, through = _tubes(design, rig, level)
+    last, start = tubes[-1], tubes[-1].places[0].at[0]
     counter = ReadyMade(
         "Counterweight",
         Block((0.06, 0.12, 0.12), True),
         rig.counter,
         "weight",
-        (Place(BOOM, (-rig.tail, 0.0, level - 0.08), UP, ALONG),),
+        (Place(tubes[0].places[0].body, (-rig.tail, 0.0, level - 0.08), UP, ALONG),),
     )
     mount = (rig.longest, 0.0, -rig.bridge.depth / 2 - rig.drop)
-    post = drop_post(design, kit, BOOM, level - rig.boom.depth / 2, mount, 0.0, behind)
+    post = drop_post(design, kit, BOOM, level - _thin(rig).depth / 2, mount, 0.0, behind)
     cg = kit.payload.cg
     camera = ReadyMade(
         KIT,
@@ -274,17 +289,74 @@ def _boom(design: Design, kit: Carried, rig: Gantry) -> Pieces:
         (Place(BOOM, (rig.longest + float(cg[0]), float(cg[1]), mount[2] + float(cg[2]))),),
     )
     if post:
-        holes += [
-            Mark(x - start, "hole", 0.0055, note="post bracket", face=TOP, fastening="post foot") for x, _ in post.feet
-        ]
-    part = Part(
-        "M1",
-        "Boom",
-        solid,
-        (Place(BOOM, (start, 0.0, level)),),
-        tuple(sorted(holes, key=lambda mark: mark.at)),
-        "tail end",
-    )
-    swing = Fastening("swing bolt", (Buy("Swing bolt M10 with thrust washers", 1, 4.5),), one_of=True)
+        held = "boom end" if design.text("boom.end") == PINNED else "post foot"
+        feet = tuple(
+            Mark(x - start, "hole", 0.0055, note="post bracket", face=TOP, fastening=held) for x, _ in post.feet
+        )
+        marks = tuple(sorted((*last.marks, *feet), key=lambda mark: mark.at))
+        tubes = (*tubes[:-1], replace(last, marks=marks))
     hung = post.pieces if post else Pieces(loose=camera_held(kit).items)
-    return Pieces((part,), (counter, camera), (swing,)) + hung
+    return Pieces(tubes, (counter, camera), through) + hung
+
+
+def _thin(rig: Gantry) -> StockSection:
+    """The tube of the boom that carries the drop post."""
+    return rig.stages[-1] if rig.stages else rig.boom
+
+
+def _tubes(design: Design, rig: Gantry, level: float) -> tuple[tuple[Part, ...], tuple[Fastening, ...]]:
+    """The boom with a hole for each place it can be drawn out to; or of several stages, with holes for their pins."""
+    swing = Fastening("swing bolt", (Buy("Swing bolt M10 with thrust washers", 1, 4.5),), one_of=True)
+    pins = Fastening(
+        "stage pin", (Buy("Bolt M5×40 with wing nut", 2, 0.5, "through two tubes of the boom"),), one_of=True
+    )
+    ends = Fastening(
+        "boom end", (Buy("Quick-release pin 5 mm on a cord", 1, 3.9, "drop post to the boom"),), reach=0.03
+    )
+    catalogue, way = design.catalogue, rig.longest - rig.shortest
+
+    def hole(at: float) -> Mark:
+        return Mark(at, "hole", SWING, note="swing bolt", face=TOP, fastening="swing bolt")
+
+    if not rig.stages:
+        steps = np.arange(0.0, way + 1e-9, HOLES_EVERY)
+        one = Part(
+            "M1",
+            BOOM_NAME,
+            Bar.of(catalogue, rig.boom.id, rig.longest + rig.tail_end),
+            (Place(BOOM, (-rig.tail_end, 0.0, level)),),
+            tuple(hole(rig.tail_end + float(step)) for step in steps),
+            "tail end",
+        )
+        return (one,), (swing, ends)
+    made, count = [], len(rig.stages)
+    for k, stock in enumerate(rig.stages):
+        long = rig.tail_end + rig.shortest if k == 0 else rig.inner
+        # Drawn out, each reaches its share beyond the first.
+        start = -rig.tail_end if k == 0 else rig.shortest + way * k / (count - 1) - long
+        marks = [hole(rig.tail_end)] if k == 0 else []
+        if k < count - 1:
+            marks += [_pin(long - off) for off in (OVERLAP - PIN_IN, OVERLAP - PIN_IN - HOLES_EVERY)]
+        if k:
+            # From drawn out inwards, a hole for every step at either pin.
+            steps = np.arange(0.0, way / (count - 1) + 1e-9, HOLES_EVERY)
+            at = {round(float(near + step), 6) for step in steps for near in (PIN_IN, PIN_IN + HOLES_EVERY)}
+            marks += [_pin(one) for one in at if one < long]
+        body = BOOM if k == count - 1 else stage_name(k)
+        bar = Bar.of(catalogue, stock.id, long)
+        place = Place(body, (start, 0.0, level))
+        made.append(
+            Part(
+                f"M{k + 1}",
+                f"{BOOM_NAME}, stage {k + 1}",
+                bar,
+                (place,),
+                tuple(sorted(marks, key=lambda m: m.at)),
+                "tail end",
+            )
+        )
+    return tuple(made), (swing, replace(pins, items=(replace(pins.items[0], quantity=2 * (count - 1)),)), ends)
+
+
+def _pin(at: float) -> Mark:
+    return Mark(at, "hole", 0.0055, note="stage pin", fastening="stage pin")

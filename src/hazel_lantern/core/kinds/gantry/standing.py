@@ -8,7 +8,7 @@ import numpy as np
 
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.gantry.legs import BALLAST
-from hazel_lantern.core.kinds.gantry.model import BOOM, BRIDGE, FRAME, TROLLEY, Gantry, frames
+from hazel_lantern.core.kinds.gantry.model import FRAME, MOVES, Gantry, frames
 from hazel_lantern.core.kinds.gantry.strength.bending import worst_poses
 from hazel_lantern.core.kinds.shared.standing import bump, standing_findings
 from hazel_lantern.core.kinds.shared.weighed import KIT
@@ -22,6 +22,8 @@ from hazel_lantern.core.nouns.told import Teller, Told
 def standing_figures(design: Design, suggest: bool, gantry: Gantry) -> Told:
     """Footing over the outline of all feet, of posts and raking legs; the braced frame is taken as rigid."""
     tell, rig = Teller(), gantry
+    if rig.building:
+        return Told()  # it stands on nothing of its own
     needed = safety_class("D").tipping
     bag = design.number("foot.ballast")
     factor, tips = _stands(rig, bag)
@@ -92,7 +94,7 @@ def _stands(rig: Gantry, bag: float) -> tuple[float, float]:
     worst, tips = math.inf, math.inf
     for off in ("", KIT):
         weighed = [
-            (body, *laid.weigh(body, BALLAST if body == FRAME else off)) for body in (FRAME, BRIDGE, TROLLEY, BOOM)
+            (body, *laid.weigh(body, BALLAST if body == FRAME else off)) for body in (FRAME, *MOVES) if body in bodies
         ]
         masses = [mass for _, mass, _ in weighed] + [2 * len(rig.posts) * bag]
         places = np.stack(

@@ -13,7 +13,7 @@ SHAFT, RING, DESK = "shaft", "ring", "desk"
 VARIANTS = ((SHAFT, "Arms on a centre shaft"), (RING, "Arms on a ring bearing"), (DESK, "Arms under a frame that reaches over a desk"))  # fmt: skip
 RINGS = (("plate-150", "Plate bearing 150 mm"), ("plate-300", "Plate bearing 300 mm"), ("ring-200", "Ring bearing 200 mm, held both ways"))  # fmt: skip
 FEET, HUNG = "feet", "hung"
-MOUNTS = tuple((key, name) for key, name in HELD_BY if key != "brackets")
+MOUNTS = tuple((key, name) for key, name in HELD_BY if key not in ("brackets", "plugs"))
 BOLTED, SLIDES = "bolted", "slides"
 CLAMPED, FREE = "clamped", "free"
 INWARD, OUTWARD = "inward", "outward"

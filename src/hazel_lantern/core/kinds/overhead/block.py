@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from hazel_lantern.core.kinds.base import Design
+from hazel_lantern.core.kinds.overhead.model import BORED_ROD, ROD
 from hazel_lantern.core.kinds.rail.carriage import BLOCK_SCREWS, PLATE, block_screws
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.shared.plates import BOARD
@@ -17,6 +18,7 @@ from hazel_lantern.core.workshop.laid import Laid
 from hazel_lantern.core.workshop.solids import Turned
 
 SCREW, LONG = 0.005, 0.04  # metres
+COACH, COACH_LONG, END_GRAIN = 0.006, 0.07, 0.5  # metres; of what a screw holds across the grain
 
 
 def block_figures(design: Design, rail: Straight, laid: Laid) -> Told:
@@ -24,6 +26,8 @@ def block_figures(design: Design, rail: Straight, laid: Laid) -> Told:
     with the camera below.
     """
     plate = next((part for part in laid.parts if part.name == PLATE), None)
+    if any(part.name == BORED_ROD for part in laid.parts):
+        return _rods(design, rail)
     block = next((part for part in laid.parts if part.name.startswith("Shuttle")), None)
     if plate is None or block is None:
         return Told()
@@ -77,5 +81,43 @@ def block_figures(design: Design, rail: Straight, laid: Laid) -> Told:
         "A screw of the shuttle's plate is pulled with {}; {} is safe in sound wood. Screening only.",
         at_most=bears,
         remedies=(set_one("guide", "Guide {} long", "shuttle.guide", longer, "m"),) if longer > block.length else (),
+    )
+    return tell.told()
+
+
+def _rods(design: Design, rail: Straight) -> Told:
+    """Pull on the one screw up through the plate into the end of each bored rod."""
+    tell, rod = Teller(), design.catalogue.sections[ROD]
+    high, along = abs(float(rail.mount[2])), rail.wheelbase - rod.depth
+    stop = rail.moving * design.number("push.brake") * high
+    pull = HAND_SWING * (rail.weight / 2 + stop / along)
+    tell.add(
+        by_method(
+            "rig.block_pull",
+            "Pull on a screw of the shuttle",
+            pull,
+            "N",
+            "half of the weight, and a hard stop over the distance between the rods, times 1.5",
+            (
+                Given("W", rail.weight, "N", "shuttle and camera kit", "kit"),
+                Given("h", high, "m", "camera below the rod", "camera.rise"),
+                Given("a", along, "m", "between the rods", "shuttle.guide"),
+            ),
+            assumptions=("screening only, never certified",),
+            source="statics 8.3",
+        )
+    )
+    wood = design.catalogue.materials[rod.material].density
+    bears = END_GRAIN * overhead.screw_withdrawal(wood, COACH, COACH_LONG - BOARD)
+    longer = round(min(0.6, 1.5 * rail.wheelbase), 3)
+    tell.hold(
+        "rig.block_pull",
+        "rig.block",
+        "Plate of the shuttle",
+        PEOPLE,
+        "shuttle.guide",
+        "A screw into the end of a rod is pulled with {}; {} is safe in sound end grain. Screening only.",
+        at_most=bears,
+        remedies=(set_one("guide", "Guide {} long", "shuttle.guide", longer, "m"),),
     )
     return tell.told()

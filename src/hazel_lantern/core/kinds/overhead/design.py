@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from hazel_lantern.core.kinds.base import Declared, First, School
-from hazel_lantern.core.kinds.rail.design import CLAMPED, MOVING, carriage_parameters, rail_parameters
+from hazel_lantern.core.kinds.rail.design import CLAMPED, MOVING, carriage_parameters, fit_parameters, rail_parameters
 from hazel_lantern.core.kinds.shared.inputs import BELOW, HELD_BY, tether
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
 
 TUBE, TWIN, SHUTTLE = "trolley", "twin", "shuttle"
+OWN, BUILDING = "own", "building"
+BRACKETED, CLAMPED_POLE = "brackets", "clamp"
+BLOCK, BORED = "block", "rods"
 VARIANTS = ((TUBE, "One tube with a trolley"), (TWIN, "Two rails with a trolley"), (SHUTTLE, "Bored shuttle on a rod"))
 USUAL: dict[str, dict[str, Value]] = {
     TWIN: {"rail.section": "al6063-round-30x2", "rail.spacing": 0.16},
@@ -24,7 +27,7 @@ USUAL: dict[str, dict[str, Value]] = {
 
 PARAMETERS: tuple[Parameter, ...] = (
     *rail_parameters(1.8, "galv-round-33.7x3.2", 2.2, 10.0, twin=(TWIN,), fixed=CLAMPED, clamp=200.0),
-    *carriage_parameters("nylon-28", -0.22, 1.1, rolls=(TUBE, TWIN)),
+    *carriage_parameters("nylon-28", -0.22, 1.1, rolls=(TUBE, TWIN), pairs=(TUBE, TWIN)),
     Quantity("hanger.count", "Hung at", "count", 2.0, 8.0, 2.0, "Hanging", "places, evenly along the rail"),
     Quantity("support.inset", "First hanger from the end", "m", 0.0, 2.0, 0.15, "Hanging", "both ends alike"),
     Quantity(
@@ -50,6 +53,36 @@ PARAMETERS: tuple[Parameter, ...] = (
         "Hanging",
         "two screws up there, two a sixth as high",
     ),
+    Quantity(
+        "plug.holds",
+        "A plug may be pulled with",
+        "N",
+        20.0,
+        20000.0,
+        400.0,
+        "Hanging",
+        "as its data sheet says for this wall, its factor taken off",
+    ),
+    Choice(
+        "rail.is",
+        "The rail is",
+        ((OWN, "Part of this rig"), (BUILDING, "A beam or pipe of the building")),
+        OWN,
+        "Hanging",
+        "what belongs to the building is neither bought nor drilled",
+        only=(TUBE, TWIN),
+    ),
+    Choice(
+        "post.held",
+        "Camera hangs on",
+        ((BRACKETED, "A post between brackets"), (CLAMPED_POLE, "A pole that slides in clamps")),
+        BRACKETED,
+        "Carriage",
+        "clamps set its height on the day",
+    ),
+    Quantity(
+        "post.grip", "A pole clamp holds", "N", 10.0, 5000.0, 250.0, "Carriage", "pulled along the pole until it slips"
+    ),
     *tether("Tether"),
     Quantity(
         "rod.smallest",
@@ -64,6 +97,15 @@ PARAMETERS: tuple[Parameter, ...] = (
     ),
     Quantity(
         "rod.largest", "Rod, thickest place", "m", 0.003, 0.1, 0.0338, "Shuttle", "measured; rods vary", only=(SHUTTLE,)
+    ),
+    Choice(
+        "shuttle.made",
+        "Shuttle of",
+        ((BLOCK, "A bored block"), (BORED, "Two bored rods, the rail through them")),
+        BLOCK,
+        "Shuttle",
+        "rods weigh little and are bored across, once each",
+        only=(SHUTTLE,),
     ),
     Quantity("shuttle.bore", "Bore of the shuttle", "m", 0.003, 0.12, 0.0341, "Shuttle", "measured", only=(SHUTTLE,)),
     Quantity(
@@ -109,6 +151,7 @@ PARAMETERS: tuple[Parameter, ...] = (
         only=(TUBE, TWIN),
     ),
     *MOVING,
+    *fit_parameters(twin=(TWIN,), only=(TWIN, SHUTTLE)),
     Choice(
         "safety",
         "If it fails",

@@ -7,6 +7,8 @@ import math
 import numpy as np
 
 from hazel_lantern.core.kinds.base import Carried, Design
+from hazel_lantern.core.kinds.overhead.design import CLAMPED_POLE
+from hazel_lantern.core.kinds.overhead.model import ON_WALL, PLUGS, of_building
 from hazel_lantern.core.kinds.rail.bends import Ride
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.shared.hung import caution, refusal, tether_figures
@@ -17,7 +19,7 @@ from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.motion.wanted import Optics
 from hazel_lantern.core.nouns.errors import RefusedError
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, set_one
+from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
@@ -29,6 +31,7 @@ ROOM = Formula("bore-rod")
 PLAY = Formula("atan2(bore-rod,guide)")
 BREAKS = Formula("k*sqrt(R**2 + F**2)")
 BOTH = Formula("F/F_ax + V/F_v")
+SHAKEN = 2.0  # of a hanging camera's weight, workshop judgement
 ANCHOR = 8.0
 SCREW, THREAD = 0.005, 0.04  # metres, of the screws a bracket is judged by
 ABREAST = 0.05  # metres between the two screws of a row
@@ -37,7 +40,8 @@ ABREAST = 0.05  # metres between the two screws of a row
 def hanging_figures(design: Design, rail: Straight, ride: Ride, laid: Laid) -> Told:
     """Refusals first, then forces at the hangers, brackets and the tether."""
     tell = Teller()
-    mount = dict(HELD_BY)[design.text("hanger.mount")]
+    building = of_building(design)
+    mount = "beam of the building" if building else dict(HELD_BY)[design.text("hanger.mount")]
     try:
         safety_class(design.text("safety"))
         overhead.check_mount(mount, "over people" if design.text("below") == "people" else "kept clear", rail.moving)
@@ -109,10 +113,62 @@ def hanging_figures(design: Design, rail: Straight, ride: Ride, laid: Laid) -> T
         if (outward := round(max(0.0, rail.low - abs(float(rail.cg[0]))), 3)) < design.number("support.inset")
         else (),
     )
-    if design.text("hanger.mount") == "brackets":
+    if building:
+        tell.findings.append(_owner(laid.mass))
+    elif design.text("hanger.mount") in ON_WALL:
         tell.take(_bracket(design, pull, brake))
+    if design.text("post.held") == CLAMPED_POLE:
+        _pole(tell, design, rail)
     tell.take(tether_figures(design, rail.moving, "trolley and camera kit"))
     return tell.told()
+
+
+def _owner(mass: float) -> Finding:
+    """What belongs to the building is not ours to judge."""
+    words = Words(
+        "{} hang on a beam that belongs to the building: ask who answers for it what it may carry, in writing, and keep to it.",
+        ((mass, "kg"),),
+    )
+    return Finding(
+        "balance.owner",
+        "Beam of the building",
+        PEOPLE,
+        WATCH,
+        "rail.is",
+        words,
+        mass,
+        0.0,
+        "at_most",
+        "kg",
+        figure="rig.mass",
+    )
+
+
+def _pole(tell: Teller, design: Design, rail: Straight) -> None:
+    """Whether the clamps keep the pole from sliding down through them."""
+    pulls = SHAKEN * rail.weight
+    tell.add(
+        by_method(
+            "balance.pole",
+            "A pole clamp must hold",
+            pulls,
+            "N",
+            "twice all that moves, on one clamp",
+            (Given("W", rail.weight, "N", "trolley and camera kit", "kit"),),
+            source="statics 8.4",
+        )
+    )
+    better = float(math.ceil(1.3 * pulls))
+    tell.hold(
+        "balance.pole",
+        "balance.pole_slips",
+        "Pole in its clamps",
+        PEOPLE,
+        "post.grip",
+        "A shaken camera asks a clamp to hold {}; these hold {}. A pin through the pole above its clamp cannot slip.",
+        at_most=design.number("post.grip"),
+        remedies=(set_one("grip", "Clamps that hold {}", "post.grip", better, "N"),) if better <= 5000 else (),
+    )
 
 
 def _bracket(design: Design, pull: float, brake: float) -> Told:
@@ -141,9 +197,10 @@ def _bracket(design: Design, pull: float, brake: float) -> Told:
             source="statics 8.3",
         )
     )
-    pine = design.catalogue.materials["pine"].density
-    bears = overhead.screw_withdrawal(pine, SCREW, THREAD)
-    shears = overhead.screw_shear(pine, SCREW, THREAD)
+    pine, plugged = design.catalogue.materials["pine"].density, design.text("hanger.mount") == PLUGS
+    bears = design.number("plug.holds") if plugged else overhead.screw_withdrawal(pine, SCREW, THREAD)
+    shears = bears if plugged else overhead.screw_shear(pine, SCREW, THREAD)
+    sort = "a plug in this wall" if plugged else "a 5 mm screw 40 mm deep in sound softwood"
     shear = math.hypot(down.shear, brake / 4)
     tell.add(
         by_formula(
@@ -153,7 +210,7 @@ def _bracket(design: Design, pull: float, brake: float) -> Told:
             BOTH,
             (
                 tell.given("F", "balance.screw"),
-                Given("F_ax", bears, "N", "a 5 mm screw 40 mm deep in sound softwood may be pulled with"),
+                Given("F_ax", bears, "N", f"{sort} may be pulled with"),
                 Given("V", shear, "N", "pushed across with", "balance.hanger"),
                 Given("F_v", shears, "N", "and may be pushed with"),
             ),
@@ -168,7 +225,7 @@ def _bracket(design: Design, pull: float, brake: float) -> Told:
         "Screws of a bracket",
         PEOPLE,
         "bracket.height",
-        "Pull and shear together use an upper screw to {} of {}: 5 mm, 40 mm deep in sound softwood. Screening only; have a competent person check.",
+        f"Pull and shear together use an upper screw to {{}} of {{}}: {sort}. Screening only; have a competent person check.",
         at_most=1.0,
         remedies=(set_one("taller", "Upper screws {} up", "bracket.height", tall, "m"),) if tall > high else (),
     )

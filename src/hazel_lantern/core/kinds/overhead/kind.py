@@ -27,6 +27,7 @@ from hazel_lantern.core.kinds.overhead.design import DECLARED, SCHOOLS, SHUTTLE,
 from hazel_lantern.core.kinds.overhead.hanging import hanging_figures, shuttle_figures
 from hazel_lantern.core.kinds.overhead.model import Overhead, build, rests_for
 from hazel_lantern.core.kinds.rail import bends, drawing, fit, model, rolling
+from hazel_lantern.core.kinds.rail.binding import fit_figures
 from hazel_lantern.core.kinds.rail.held import held_figures
 from hazel_lantern.core.kinds.rail.joints import joined
 from hazel_lantern.core.kinds.rail.kept import kept_figures
@@ -34,7 +35,9 @@ from hazel_lantern.core.kinds.rail.limits import limits
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.rail.parts import CARRIAGE, frames
 from hazel_lantern.core.kinds.rail.plate import plate_figures
+from hazel_lantern.core.kinds.rail.riding import riding_figures
 from hazel_lantern.core.kinds.rail.round_rail import round_figures
+from hazel_lantern.core.kinds.rail.stops import stop_figures
 from hazel_lantern.core.kinds.rail.strength import strength_figures
 from hazel_lantern.core.kinds.shared.drop_post import post_figures
 from hazel_lantern.core.kinds.shared.handling import centred_for_other_kits, hung_up
@@ -169,6 +172,9 @@ KIND = Kind(
         *bends.chapters(_supports),
         Chapter("strong", strength_figures),
         Chapter("held", held_figures),
+        Chapter("fitting", fit_figures, only=(TWIN, SHUTTLE)),
+        Chapter("riding", riding_figures, only=(TUBE, TWIN)),
+        Chapter("stops", stop_figures),
         Chapter("plate", plate_figures),
         Chapter("kept", kept_figures),
         Chapter("round", round_figures),

@@ -8,7 +8,7 @@ import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.kinds.base import Carried, Design
-from hazel_lantern.core.kinds.overhead.design import SHUTTLE, TWIN
+from hazel_lantern.core.kinds.overhead.design import BORED, BUILDING, CLAMPED_POLE, SHUTTLE, TWIN
 from hazel_lantern.core.kinds.rail.carriage import Runs, carriage, on_a_block, on_wheels
 from hazel_lantern.core.kinds.rail.model import Straight, straight
 from hazel_lantern.core.kinds.rail.parts import CARRIAGE, Held, crossings, frames, rails
@@ -18,10 +18,19 @@ from hazel_lantern.core.kinds.shared.plates import BOARD, Wanted
 from hazel_lantern.core.mechanics.rails import Rest
 from hazel_lantern.core.nouns.errors import GeometryError
 from hazel_lantern.core.workshop.laid import Laid, Pieces, lay
-from hazel_lantern.core.workshop.part import Buy, Part
-from hazel_lantern.core.workshop.solids import ACROSS, ALONG, Bar, Place, Turned
+from hazel_lantern.core.workshop.marks import HOLE, Mark
+from hazel_lantern.core.workshop.part import Buy, Fastening, Part
+from hazel_lantern.core.workshop.solids import ACROSS, ALONG, DOWN, END, SIDE, Bar, Place, Turned
 
 BLOCK, WIDEST_BORE = "pine-45x95", 0.030  # a bush in this bore leaves 5 mm of the board on either side
+ROD, ABOVE, BELOW, LEFT = (
+    "beech-rod-45",
+    0.03,
+    0.06,
+    0.008,
+)  # metres of a bored rod above and below the rail, beside its bore
+BORED_ROD = "Bored rod"
+PLUGS, ON_WALL = "plugs", ("brackets", "plugs")
 HANGER_EYE = 0.02  # metres that a bolt passes beside its rail
 WALL = 0.012  # metres of a turned shuttle around its bore
 
@@ -70,36 +79,34 @@ def _pieces(design: Design, kit: Carried, way: Straight, places: tuple[float, ..
     """Rails on hangers, tied at both ends only so that the post passes; a carriage on wheels or a shuttle, and what
     hangs from it.
     """
-    runs = _shuttle(design, way) if design.variant == SHUTTLE else on_wheels(design, way)
+    building = of_building(design)
+    runs = _runs(design, way)
     x, y, z = (float(v) for v in way.mount)
-    post = drop_post(design, kit, CARRIAGE, runs.height - BOARD / 2, (x, y, z), way.heading)
+    clamped = design.text("post.held") == CLAMPED_POLE
+    post = drop_post(design, kit, CARRIAGE, runs.height - BOARD / 2, (x, y, z), way.heading, clamped=clamped)
     feet = tuple(Wanted(px, py, 0.0055, "post bracket", "post foot") for px, py in post.feet) if post else ()
     hung = (
-        *_held_by(design, len(places)),
+        *(() if building else _held_by(design, len(places))),
         Buy("Rated tether, steel wire with shackle", 1, 9.0, "to another part of the structure"),
         CORD,
     )
-    return (
-        rails(
-            design,
-            way,
-            places,
-            Held(HANGER_EYE, note="rail to its hangers"),
-            crossings(way, places, 2),
-        )
-        + carriage(design, kit, way, runs, post.pieces if post else Pieces(), feet)
-        + Pieces(loose=hung)
-    )
+    beam = Pieces(loose=(Buy("End stop, clamped on the beam", 2 * way.count, 3.2, "what runs must not leave it"),))
+    if not building:
+        beam = rails(design, way, places, Held(HANGER_EYE, note="rail to its hangers"), crossings(way, places, 2))
+    return beam + carriage(design, kit, way, runs, post.pieces if post else Pieces(), feet) + Pieces(loose=hung)
 
 
 def _held_by(design: Design, count: int) -> tuple[Buy, ...]:
     """What holds the rail up at so many places, and what fixes it to the structure."""
     hanger, stamped = Buy("Rated hanger with clamp", count, 7.5, "rated load stamped on it"), "rated load stamped on it"
-    if design.text("hanger.mount") == "brackets":
+    if design.text("hanger.mount") in ON_WALL:
         reach = design.number("bracket.reach")
         bracket = Buy(f"Wall bracket, reaching {reach * 1e3:.0f} mm, with a clamp", count, 9.5, stamped)
         screws = Buy("Wood screw 5×60, 40 mm of it in the wood", 4 * count, 0.12, "brackets, into sound timber")
-        return bracket, screws
+        plugs = Buy(
+            "Plug and screw 8×80 for masonry", 4 * count, 0.45, "brackets, as its data sheet says for this wall"
+        )
+        return bracket, plugs if design.text("hanger.mount") == PLUGS else screws
     fixed = {
         "joists": Buy("Rated anchor for joists", count, 4.8, "as its data sheet says"),
         "beam": Buy("Rated beam clamp", count, 6.5, stamped),
@@ -107,6 +114,53 @@ def _held_by(design: Design, count: int) -> tuple[Buy, ...]:
     }
     found = fixed.get(design.text("hanger.mount"))
     return (hanger, found) if found else (hanger,)
+
+
+def of_building(design: Design) -> bool:
+    """Whether the rail is a beam or pipe that belongs to the building."""
+    return design.variant != SHUTTLE and design.text("rail.is") == BUILDING
+
+
+def _runs(design: Design, way: Straight) -> Runs:
+    """Wheels, a block or two rods."""
+    if design.variant != SHUTTLE:
+        return on_wheels(design, way)
+    return _bored(design, way) if design.text("shuttle.made") == BORED else _shuttle(design, way)
+
+
+def _bored(design: Design, way: Straight) -> Runs:
+    """Two rods bored across near their tops, the rail through both, the plate screwed under their lower ends.
+
+    Raises GeometryError for a bore that leaves too little of a rod.
+    """
+    bore, guide, middle = design.number("shuttle.bore"), design.number("shuttle.guide"), -way.bar.depth / 2
+    rod = Bar.of(design.catalogue, ROD, ABOVE + BELOW)
+    wide = rod.stock.depth
+    if bore > wide - 2 * LEFT:
+        raise GeometryError(
+            f"a bore of {bore * 1e3:.0f} mm leaves too little of a rod of {wide * 1e3:.0f} mm: take a bored block"
+        )
+    if guide < 2 * wide:
+        raise GeometryError("the two rods meet: make the guide longer")
+    out = (guide - wide) / 2
+    marks = (
+        Mark(ABOVE, HOLE, bore, note="bore for the rail", face=SIDE),
+        Mark(wide / 2, HOLE, 0.004, note="pilot for the screw", face=END),
+    )
+    part = Part(
+        "S1",
+        BORED_ROD,
+        rod,
+        tuple(Place(CARRIAGE, (x, 0.0, middle + ABOVE), DOWN, ACROSS) for x in (out, -out)),
+        marks,
+        "upper end",
+        "bore both in one go, clamped to a fence",
+    )
+    holes = tuple(
+        Wanted(x, 0.0, 0.0065, f"{'front' if x > 0 else 'rear'} screw into the rod", "rod screw") for x in (out, -out)
+    )
+    screw = Fastening("rod screw", (Buy("Coach screw 6×70", 1, 0.4, "plate up into the rods"),))
+    return Runs(holes, Pieces((part,), (), (screw,)), middle - BELOW - BOARD / 2, (guide, 0.1))
 
 
 def _shuttle(design: Design, way: Straight) -> Runs:

@@ -120,13 +120,15 @@ def on_wheels(design: Design, rail: Straight) -> Runs:
         placed, name = [Place(CARRIAGE, (x, y, wheel.d / 2), ACROSS) for x, y in spots], "Bracket for a wheel"
     else:
         # A rod is met at its own radius from its middle; a flat at its upper edges.
+        sin, cos = math.sin(rail.leans), math.cos(rail.leans)
         if rail.bar.shape in ROUND:
-            out = (deep + wheel.d) / 2 * HALF
-            high = out - deep / 2
+            shift = rail.tread_middle - deep / 2 * math.tan(rail.leans)
+            out = (deep + wheel.d) / 2 * sin + shift * cos
+            high = (deep + wheel.d) / 2 * cos - shift * sin - deep / 2
         else:
-            out, high = rail.bar.width / 2 + wheel.d / 2 * HALF, wheel.d / 2 * HALF
+            out, high = rail.bar.width / 2 + wheel.d / 2 * sin, wheel.d / 2 * cos
         placed = [
-            Place(CARRIAGE, (x, y + side * out, high), (0.0, HALF, -side * HALF), (0.0, side * HALF, HALF))
+            Place(CARRIAGE, (x, y + side * out, high), (0.0, cos, -side * sin), (0.0, side * sin, cos))
             for x, y in spots
             for side in (1.0, -1.0)
         ]

@@ -10,6 +10,7 @@ from msgspec.structs import asdict, replace
 
 from hazel_lantern.core.catalogue import Material, StockSection, Wheel
 from hazel_lantern.core.kinds.base import Asked, Carried, Design, Member, Poses, Run
+from hazel_lantern.core.kinds.rail.design import MAGNETIC, SOFT
 from hazel_lantern.core.kinds.rail.joints import Joints, joints_of
 from hazel_lantern.core.mechanics import arcs, sections
 from hazel_lantern.core.mechanics.rails import Rail, Rest
@@ -20,6 +21,7 @@ from hazel_lantern.core.nouns.errors import GeometryError
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.workshop.solids import Sheet
 
+SOFT_ADDS = 0.02  # to the rolling coefficient, of rubber or felt on a rail; workshop judgement
 INCLINED = math.radians(45)  # a contact of an inclined wheel, from upright
 
 
@@ -186,7 +188,8 @@ class Moved(Struct, frozen=True):
 
 class Straight(Carriage, frozen=True, kw_only=True):
     """A carriage on straight rails; `beam` is all `count` of them together, with the board they are screwed to along all
-    their length, if any: their `base`.
+    their length, if any: their `base`. Inclined wheels lean by `leans` [rad], those of a pair `pair_apart`, 0 for set to
+    their rail [m]; each wheel is `held_down` beside its load [N].
     """
 
     beam: Rail
@@ -196,6 +199,18 @@ class Straight(Carriage, frozen=True, kw_only=True):
     material: Material
     joints: Joints
     base: Sheet | None = None
+    leans: float = INCLINED
+    pair_apart: float = 0.0
+    held_down: float = 0.0
+
+    @property
+    def tread_middle(self) -> float:
+        """From where the treads of an inclined pair would meet to the middle of one, along it [m]: at the contact where
+        the pair is set to its rail.
+        """
+        if not self.pair_apart:
+            return self.bar.depth / 2 * math.tan(self.leans)
+        return (self.pair_apart / 2 - self.wheel.d / 2 * math.sin(self.leans)) / math.cos(self.leans)
 
     @property
     def rails_take(self) -> float:
@@ -307,12 +322,13 @@ def straight(
     lift: Lift | None = None,
     middle: tuple[float, float] = (0.0, 0.0),
     under: Sheet | None = None,
+    face: str = "",
 ) -> Straight:
     """The mechanism on one or two rails; `three` wheels, the single one to the right, else four; `carrier` is what
     the thing that runs is called; `slides_on` names the length of what slides with a friction instead of running on wheels;
     `base` is what else sets the wheelbase, and that [m];
     `height` of the rail's top where that is no input [m]; `borne` all that it bears beside the kit; `under` a board that
-    both rails are screwed to along all of them.
+    both rails are screwed to along all of them; `face` what they are covered with.
 
     Raises GeometryError for a carriage longer than the rail, InputError for unknown rows.
     """
@@ -322,6 +338,7 @@ def straight(
     length, spacing = number("rail.length"), number("rail.spacing") if count == 2 else 0.0
     touches = slides_on or "carriage.wheelbase"
     base = base or (touches, number(touches))
+    leans = float(design.values.get("pair.angle", INCLINED))  # type: ignore[arg-type]
     flat = wheel.shape in ("grooved", "caster") or (count == 1 and three)
     made = loaded(
         design,
@@ -331,9 +348,9 @@ def straight(
         carrier,
         base=base,
         beyond=0.0 if slides_on else wheel.d / 2,
-        drag=(friction, friction) if slides_on else (wheel.rolling, wheel.rolling_high),
+        drag=(friction, friction) if slides_on else _rolls(wheel, face),
         # Inclined pairs share a corner's load, either square to its slope.
-        pressed=1.0 if flat else 1 / (2 * math.cos(INCLINED)),
+        pressed=1.0 if flat else 1 / (2 * math.cos(leans)),
         spacing=spacing,
         height=number("rail.height") if height is None else height,
         borne=borne,
@@ -359,7 +376,16 @@ def straight(
         material=material,
         joints=joints,
         base=under,
+        leans=leans,
+        pair_apart=float(design.values.get("pair.apart", 0.0)),  # type: ignore[arg-type]
+        held_down=number("face.pull") if face == MAGNETIC else 0.0,
     )
+
+
+def _rolls(wheel: Wheel, face: str) -> tuple[float, float]:
+    """Rolling coefficient from and to: a soft face adds its own."""
+    more = SOFT_ADDS if face == SOFT else 0.0
+    return wheel.rolling + more, wheel.rolling_high + more
 
 
 def _on_base(beam: Rail, board: Sheet) -> Rail:

@@ -186,7 +186,7 @@ def _stop_holes(bar: StockSection, long: float, *, first: bool, last: bool) -> t
         ends = (*((STOP_IN,) if first else ()), *((long - STOP_IN,) if last else ()))
         return tuple(Mark(x, HOLE, JOINT_HOLE, note="end stop") for x in ends)
     which = "both ends" if first and last else "its left end" if first else "its right end"
-    return (Mark(0.0, HOLE, 0.004, note=f"end stop, {which}", face=END),)
+    return (Mark(bar.width / 2, HOLE, 0.004, note=f"end stop, {which}", face=END),)
 
 
 def _joiners(design: Design, rail: Straight) -> Pieces:

@@ -147,7 +147,7 @@ def _trapped(captive: bool) -> Finding:
 def _loads(rail: Carriage, found: list[carriage.Wheels], calm: carriage.Wheels) -> Told:
     """The least load, how far the weight's foot point lies inside the wheels, and where it lies when all is calm."""
     tell = Teller()
-    least = min(float(w.loads.min()) for w in found)
+    least = min(float(w.loads.min()) for w in found) + (rail.held_down if isinstance(rail, Straight) else 0.0)
     margin = min(w.margin for w in found)
     given = (
         Given("m", rail.moving, "kg", "carriage and camera kit", "kit"),

@@ -23,8 +23,9 @@ from hazel_lantern.core.workshop.marks import Mark
 from hazel_lantern.core.workshop.part import Buy, Fastening, Part
 from hazel_lantern.core.workshop.solids import DOWN, TOP, Bar, Place, Sheet, Vector
 
-NAME, PLATFORM_NAME = "Drop post", "Camera platform"
-POST, PLATFORM = "al6063-30x30x2", "plywood-18x60"
+NAME, POLE_NAME, PLATFORM_NAME = "Drop post", "Drop pole", "Camera platform"
+POST, POLE, PLATFORM = "al6063-30x30x2", "al6063-round-30x2", "plywood-18x60"
+SPARE = 0.1  # metres of a pole above its upper clamp, to slide it down by
 BEHIND = 0.11  # metres that the post stands behind the camera's screw, so that the camera has room
 SHORTEST = 0.04  # metres under which there is no post
 REAR = 0.05  # metres of the platform behind the post
@@ -45,7 +46,15 @@ class DropPost(Struct, frozen=True):
 
 
 def drop_post(
-    design: Design, kit: Carried, body: str, top: float, mount: Vector, heading: float, behind: float = BEHIND
+    design: Design,
+    kit: Carried,
+    body: str,
+    top: float,
+    mount: Vector,
+    heading: float,
+    behind: float = BEHIND,
+    *,
+    clamped: bool = False,
 ) -> DropPost | None:
     """A post from what carries it down to a platform under the camera.
 
@@ -54,6 +63,7 @@ def drop_post(
     mount: where the camera is screwed on, in the body's frame (3,) [m]
     heading: where the camera looks, from the body's x axis to the left [rad]
     behind: how far the post stands behind the camera's screw [m]
+    clamped: whether it is a round pole that slides in clamps, instead of a post bolted between brackets
 
     Returns: the post; None where the mount is so near that none is needed.
     """
@@ -77,15 +87,17 @@ def drop_post(
     )
     seat = Mark(REAR + behind, "hole", thread.hole, note="camera or head screw", face=TOP, fastening="camera")
     bolts = tuple(Mark(at, "hole", BOLT, note="brackets", fastening="post bolt") for at in (0.02, top - z - 0.02))
+    spare = SPARE if clamped else 0.0
+    post = Part(
+        "D1",
+        POLE_NAME if clamped else NAME,
+        Bar.of(design.catalogue, POLE if clamped else POST, top - z + spare),
+        (Place(body, (*on(0.0), top + spare), DOWN, ahead),),
+        () if clamped else bolts,
+        "upper end",
+    )
     parts = (
-        Part(
-            "D1",
-            NAME,
-            Bar.of(design.catalogue, POST, top - z),
-            (Place(body, (*on(0.0), top), DOWN, ahead),),
-            bolts,
-            "upper end",
-        ),
+        post,
         Part(
             "P2",
             PLATFORM_NAME,
@@ -106,7 +118,10 @@ def drop_post(
         Fastening("post foot", (Buy(SMALL_BOLT, 1, 0.35, "brackets of the drop post"),), reach=0.03),
         camera_held(kit),
     )
-    return DropPost(Pieces(parts, (), fastenings), (on(-FOOT), on(FOOT)))
+    clamps = Buy(
+        f"Pole clamp with lever, bore {post.solid.box[1] * 1e3:.0f} mm", 2, 8.5, "pole to plate and to platform"
+    )
+    return DropPost(Pieces(parts, (), fastenings, (clamps,) if clamped else ()), (on(-FOOT), on(FOOT)))
 
 
 def post_figures(
@@ -122,14 +137,15 @@ def post_figures(
     lowers: the input that sets its length, and +1 where a larger one lowers the mount, else -1
     carrier: the input of the height of what carries it
     """
-    part = next((part for part in pieces.parts if part.name == NAME), None)
+    part = next((part for part in pieces.parts if part.name in (NAME, POLE_NAME)), None)
     if part is None or not isinstance(part.solid, Bar):
         return Told()
     tell, stock, material = Teller(), part.solid.stock, part.solid.material
     platform = next(other for other in pieces.parts if other.name == PLATFORM_NAME)
     behind = platform.length - REAR - FRONT
     moment = HANDS * ((push + mass * brake) * part.length + mass * GRAVITY * behind)
-    left = sections.drilled(stock.section(), BOLT, stock.walls)
+    section = stock.section()
+    left = sections.drilled(section, BOLT, stock.walls) if part.marks else float(section.modulus)
     allowed = material.allowed(safety_class("D").strength(material.family))
     given = (
         Given("m", mass, "kg", "what hangs on it", "kit"),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
 
 HELD_BY = (
-    ("joists", "Rated anchors in joists"), ("beam", "Clamps round a beam"), ("grid", "Rated clamps on a rated pipe grid"), ("brackets", "Wall brackets, screwed"),
+    ("joists", "Rated anchors in joists"), ("beam", "Clamps round a beam"), ("grid", "Rated clamps on a rated pipe grid"), ("brackets", "Wall brackets, screwed"), ("plugs", "Wall brackets, plugs in masonry"),
     ("ceiling", "Suspended ceiling, or its grid"), ("adhesive", "Adhesive or suction hooks"), ("plasterboard", "Plugs in plasterboard"),
 )  # fmt: skip
 BELOW = (("clear", "Nobody, kept clear"), ("people", "People at work"))

@@ -5,7 +5,16 @@ from __future__ import annotations
 from math import pi
 
 from hazel_lantern.core.kinds.base import Declared, First, School
-from hazel_lantern.core.kinds.rail.design import MOVING, SAFETY, carriage_parameters, rail_parameters
+from hazel_lantern.core.kinds.rail.design import (
+    FACES,
+    MOVING,
+    PLAIN,
+    SAFETY,
+    carriage_parameters,
+    casters,
+    fit_parameters,
+    rail_parameters,
+)
 from hazel_lantern.core.kinds.shared.inputs import home_built, least_bump
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
 
@@ -26,8 +35,8 @@ USUAL: dict[str, dict[str, Value]] = {
 }
 
 PARAMETERS: tuple[Parameter, ...] = (
-    *rail_parameters(1.2, "al6063-slot-40x40", 1.0, twin=(RODS, FLATS)),
-    *carriage_parameters("v-25", 0.09),
+    *rail_parameters(1.2, "al6063-slot-40x40", 1.0, 60.0, twin=(RODS, FLATS)),
+    *carriage_parameters("v-25", 0.09, pairs=(RODS, FLATS)),
     Choice(
         "rail.base",
         "Under the rails",
@@ -83,6 +92,28 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("table.width", "Feet apart, across", "m", 0.05, 1.0, 0.2, "Support", "on a table or the floor"),
     Quantity("ballast.mass", "Ballast below", "kg", 0.0, 60.0, 0.0, "Support", "hung under the middle"),
     *MOVING,
+    casters((RODS, FLATS)),
+    Choice(
+        "rail.face",
+        "Face of the rails",
+        FACES,
+        PLAIN,
+        "Wheels and friction",
+        "a strip of magnets holds a resting carriage down; soft is quiet and slow",
+        only=(RODS, FLATS),
+    ),
+    Quantity(
+        "face.pull",
+        "A magnet pulls each wheel by",
+        "N",
+        0.0,
+        200.0,
+        6.0,
+        "Wheels and friction",
+        "hung from a scale until it lets go",
+        only=(RODS, FLATS),
+    ),
+    *fit_parameters(twin=(RODS, FLATS)),
     least_bump("Support"),
     Choice("safety", "If it fails", SAFETY, "B", "Support", "sets the factors on strength and tipping"),
 )

@@ -20,6 +20,7 @@ from hazel_lantern.core.kinds.base import (
     View,
 )
 from hazel_lantern.core.kinds.rail import bends, drawing, fit, model, rolling
+from hazel_lantern.core.kinds.rail.binding import fit_figures
 from hazel_lantern.core.kinds.rail.held import held_figures
 from hazel_lantern.core.kinds.rail.joints import joined
 from hazel_lantern.core.kinds.rail.kept import kept_figures
@@ -27,7 +28,9 @@ from hazel_lantern.core.kinds.rail.limits import limits
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.rail.parts import CARRIAGE
 from hazel_lantern.core.kinds.rail.plate import plate_figures
+from hazel_lantern.core.kinds.rail.riding import caster_figures, riding_figures
 from hazel_lantern.core.kinds.rail.round_rail import round_figures
+from hazel_lantern.core.kinds.rail.stops import stop_figures
 from hazel_lantern.core.kinds.rail.strength import strength_figures
 from hazel_lantern.core.kinds.shared.handling import centred_for_other_kits, stood_up
 from hazel_lantern.core.kinds.shared.headline import headlines
@@ -154,6 +157,10 @@ KIND = Kind(
         *bends.chapters(_supports),
         Chapter("strong", strength_figures),
         Chapter("held", held_figures),
+        Chapter("fitting", fit_figures),
+        Chapter("riding", riding_figures),
+        Chapter("casters", caster_figures),
+        Chapter("stops", stop_figures),
         Chapter("plate", plate_figures),
         Chapter("kept", kept_figures),
         Chapter("round", round_figures),

@@ -60,7 +60,16 @@ def build(design: Design, kit: Carried) -> Slider:
     held = design.text("support")
     rests = rests_for(design, held)
     one = design.variant == GROOVED
-    way = straight(design, kit, 1 if one else 2, rests, one, "carriage", under=None if one else base_of(design))
+    way = straight(
+        design,
+        kit,
+        1 if one else 2,
+        rests,
+        one,
+        "carriage",
+        under=None if one else base_of(design),
+        face="" if one else design.text("rail.face"),
+    )
     stand, radius = design.row("stands", "stand"), design.number("stand.radius")
     around = design.number("stand.turn") + 2 * math.pi * np.arange(stand.legs) / stand.legs
     own = radius * np.column_stack([np.cos(around), np.sin(around)])

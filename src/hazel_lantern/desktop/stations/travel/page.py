@@ -7,7 +7,7 @@ import numpy as np
 from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.stations.page import MapReading, StationPage
-from hazel_lantern.desktop.stations.readings import ALONG, RUMBLE, against, along_plot, rumble_plot
+from hazel_lantern.desktop.stations.readings import ALONG, FIT, RUMBLE, against, along_plot, fit_plot, rumble_plot
 from hazel_lantern.desktop.widgets.plot import Reading
 
 MAP, CURVE, SPEED = "map", "curve", "speed"
@@ -21,6 +21,7 @@ class Page(StationPage):
             (MAP, "Over the field", "sag" in result.readings),
             (CURVE, "Along the move", "travel.path" in result.curves),
             (SPEED, "Against speed", RUMBLE in result.curves),
+            (FIT, "Room in the rails", FIT in result.curves),
         ]
         there = [(key, name) for key, name, is_there in found if is_there]
         there += [
@@ -40,6 +41,8 @@ class Page(StationPage):
             return MapReading(result.readings["sag"], spot, ("bridge along the runways", "trolley across"))
         if which == SPEED:
             return rumble_plot(result, show)
+        if which == FIT:
+            return fit_plot(result, share, show)
         if which.startswith(ALONG):
             return along_plot(result.curves[which], result, share, show)
         if which in result.curves:

@@ -23,18 +23,20 @@ def frame_figures(design: Design, rig: Gantry, said: Teller, worst: Bent, stiff:
     """
     tell, overhead = Teller(), safety_class("D")
     bar = rig.runway
+    # What belongs to the building is not drilled.
+    left = float(bar.section().modulus) if rig.building else bar.left_at(HOLE)
     stuff = design.catalogue.materials[bar.material]
     allowed = stuff.allowed(overhead.strength(stuff.family))
     tell.add(
         by_method(
             "rig.runway_stress",
             "Stress in a runway",
-            HAND_SWING * float(worst.runway.max()) / bar.left_at(HOLE) if bar.left_at(HOLE) > 0 else float("inf"),
+            HAND_SWING * float(worst.runway.max()) / left if left > 0 else float("inf"),
             "Pa",
             "bending by the frame engine with the bridge anywhere, times 1.5, over the section left at its holes",
             (
                 Given("M", float(worst.runway.max()), "N*m", "bending of a runway", "runway.section"),
-                Given("W", bar.left_at(HOLE), "m^3", "section left at a hole of 6.5 mm", "runway.section"),
+                Given("W", left, "m^3", "section left at a hole of 6.5 mm", "runway.section"),
             ),
             source="statics 4.1, 8.1, 9",
         )
@@ -50,6 +52,8 @@ def frame_figures(design: Design, rig: Gantry, said: Teller, worst: Bent, stiff:
         remedies=_more_posts(rig),
     )
     _twisted(tell, design, rig, float(worst.torsion.max()), stiff)
+    if rig.building:
+        return tell.told()
     post = design.catalogue.sections[POST]
     wood, own = design.catalogue.materials[post.material], post.section()
     height = Given("L", rig.height, "m", "runways above ground", "runway.height")
