@@ -6,10 +6,10 @@ import json
 from pathlib import Path
 
 import pytest
-from tests.helpers import SHELF
-from tests.parts_lists import lists_of, project_of
 
 from hazel_lantern.core.evaluate import evaluate
+from tests.helpers import SHELF
+from tests.parts_lists import lists_of, project_of
 
 CASES = sorted((Path(__file__).parent.parent / "cases" / "parts").glob("*.json"))
 

@@ -24,6 +24,7 @@ from hazel_lantern.core.kinds.base import (
 )
 from hazel_lantern.core.kinds.overhead.block import block_figures
 from hazel_lantern.core.kinds.overhead.design import DECLARED, SCHOOLS, SHUTTLE, TOLD_APART_BY, TUBE, TWIN, VARIANTS
+from hazel_lantern.core.kinds.overhead.fits import shuttle_fit
 from hazel_lantern.core.kinds.overhead.hanging import hanging_figures, shuttle_figures
 from hazel_lantern.core.kinds.overhead.model import Overhead, build, rests_for
 from hazel_lantern.core.kinds.rail import bends, drawing, fit, model, rolling
@@ -172,7 +173,8 @@ KIND = Kind(
         *bends.chapters(_supports),
         Chapter("strong", strength_figures),
         Chapter("held", held_figures),
-        Chapter("fitting", fit_figures, only=(TWIN, SHUTTLE)),
+        Chapter("fitting", fit_figures, only=(TWIN,)),
+        Chapter("shuttle_fits", shuttle_fit, only=(SHUTTLE,)),
         Chapter("riding", riding_figures, only=(TUBE, TWIN)),
         Chapter("stops", stop_figures),
         Chapter("plate", plate_figures),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
 import numpy as np
 from msgspec import Struct
@@ -61,11 +62,16 @@ class Fit(Struct, frozen=True):
         return int(np.argmax(self.binds))
 
 
-def fitted(design: Design, rail: Straight) -> Fit | None:
-    """How it fits; None where nothing holds it sideways but its own wheels."""
-    contacts = contacts_of(design, rail)
-    if contacts is None:
-        return None
+class Touching(Struct, frozen=True):
+    """What touches its rails: the contacts, their play as an input of a why, and how much more room is made."""
+
+    contacts: Contacts
+    play: Given
+    looser: Callable[[float], tuple[Remedy, ...]]
+
+
+def fitted(design: Design, rail: Straight, contacts: Contacts) -> Fit:
+    """How it fits."""
     laid, apart, measured = _laid(design, rail)
     middles = np.linspace(rail.low, rail.high, MIDDLES)
     wider = design.number("fit.wider") if rail.count == 2 else 0.0
@@ -75,11 +81,7 @@ def fitted(design: Design, rail: Straight) -> Fit | None:
 
 
 def contacts_of(design: Design, rail: Straight) -> Contacts | None:
-    """What of a carriage touches its rails sideways."""
-    if rail.carrier == SHUTTLE:
-        half, room = rail.wheelbase / 2, bore_room(design)
-        three, free = np.zeros(3), np.full(3, room)
-        return Contacts(np.array([half, 0.0, -half]), three, three.astype(int), free, free)
+    """What of a carriage on wheels touches its rails sideways; None where nothing holds it but its own wheels."""
     ahead, aside = rail.wheels[:, 0], rail.wheels[:, 1]
     side, play = np.where(aside > 0, 0, 1), np.full(len(ahead), design.number("fit.play") / 2)
     if rail.count == 2:
@@ -116,32 +118,39 @@ def _laid(design: Design, rail: Straight) -> tuple[Laid, np.ndarray, bool]:
 
 
 def fit_figures(design: Design, suggest: bool, rail: Straight) -> Told:
-    """All of it."""
-    fit = fitted(design, rail)
-    if fit is None:
+    """Wheels on their rails."""
+    contacts = contacts_of(design, rail)
+    if contacts is None:
         return Told()
+
+    def looser(over: float) -> tuple[Remedy, ...]:
+        play = round(design.number("fit.play") + 2 * over + 5e-5, 5)
+        return (set_one("play", "Leave each wheel {} of play", "fit.play", play, "m"),) if play <= 0.02 else ()
+
+    touching = Touching(contacts, design.given("p", "fit.play", "play of a wheel", "m"), looser)
     tell = Teller()
-    _room(tell, design, rail, fit)
-    _costs(tell, design, rail, fit)
+    fit = fits(tell, design, rail, touching, suggest=suggest)
     mend = mended(fit.places, fit.apart)
-    _binds(tell, design, rail, fit, mend, suggest=suggest)
-    if rail.carrier != SHUTTLE:
-        _adjusted(tell, design, rail, fit, mend)
+    _adjusted(tell, design, rail, fit, mend)
     if rail.count == 2 and len(rail.wheels) == 4:
         _rocks(tell, design, fit)
     return tell.told()
 
 
-def _room(tell: Teller, design: Design, rail: Straight, fit: Fit) -> None:
+def fits(tell: Teller, design: Design, rail: Straight, touching: Touching, *, suggest: bool) -> Fit:
+    """Room, cost and verdict of whatever touches its rails, told; and how it fits."""
+    fit = fitted(design, rail, touching.contacts)
+    _room(tell, design, rail, fit, touching.play)
+    _costs(tell, design, rail, fit)
+    _binds(tell, design, rail, fit, touching, suggest=suggest)
+    return fit
+
+
+def _room(tell: Teller, design: Design, rail: Straight, fit: Fit, play: Given) -> None:
     """Room at the tightest place, where that is, and what the rails may be out by."""
     k = fit.worst
     how = "measured" if fit.measured else "as far out as they are allowed"
-    given = (
-        design.given("p", "fit.play", "play of a wheel", "m")
-        if rail.carrier != SHUTTLE
-        else Given("p", 2 * bore_room(design), "m", "bore over the thickest place", "shuttle.bore"),
-        Given("c", rail.wheelbase, "m", "between its axles or ends", rail.base_key),
-    )
+    given = (play, Given("c", rail.wheelbase, "m", "between its axles or ends", rail.base_key))
     tell.add(
         by_method(
             "travel.room",
@@ -179,11 +188,6 @@ def _room(tell: Teller, design: Design, rail: Straight, fit: Fit) -> None:
     tell.curves["travel.fit.apart"] = Curve("travel.fit.apart", "rails too far apart", fit.places, fit.apart, "m", "m")
 
 
-def bore_room(design: Design) -> float:
-    """Half of what a bore is wider than its rod's thickest place [m]."""
-    return max(0.0, design.number("shuttle.bore") - design.number("rod.largest")) / 2
-
-
 def _costs(tell: Teller, design: Design, rail: Straight, fit: Fit) -> None:
     """What binding adds to the push at the worst place, and each tenth of a millimetre more."""
     flat = rail.wheel.shape not in ("grooved",) and rail.bar.shape not in ("round_tube", "solid_round")
@@ -214,8 +218,9 @@ def _costs(tell: Teller, design: Design, rail: Straight, fit: Fit) -> None:
     )
 
 
-def _binds(tell: Teller, design: Design, rail: Straight, fit: Fit, mend: Mend, *, suggest: bool) -> None:
+def _binds(tell: Teller, design: Design, rail: Straight, fit: Fit, touching: Touching, *, suggest: bool) -> None:
     """Where it binds, which of rails, gauge or wheels to move, and what to fix last."""
+    mend = mended(fit.places, fit.apart)
     over, at = float(fit.binds[fit.worst]), float(fit.middles[fit.worst])
     if over <= 0:
         last = "" if rail.count == 1 else " Fix the second rail last, at each end with the carriage run up to it."
@@ -233,7 +238,7 @@ def _binds(tell: Teller, design: Design, rail: Straight, fit: Fit, mend: Mend, *
         words,
         at_least=0.0,
         state=state,
-        remedies=_mends(design, rail, fit, mend, over) if suggest and over > 0 else (),
+        remedies=(*_mends(design, rail, fit, mend, over), *touching.looser(over)) if suggest and over > 0 else (),
     )
 
 
@@ -274,12 +279,6 @@ def _moved(rail: Straight, fit: Fit, mend: Mend, over: float, at: float) -> Word
 def _mends(design: Design, rail: Straight, fit: Fit, mend: Mend, over: float) -> tuple[Remedy, ...]:
     """One rail guides; wheels moved; more play; rails laid better than allowed."""
     found: list[Remedy] = []
-    if rail.carrier == SHUTTLE:
-        return (
-            set_one(
-                "wider", "Bore it {}", "shuttle.bore", round(design.number("shuttle.bore") + 2 * over + 5e-5, 5), "m"
-            ),
-        )
     if rail.count == 2 and design.text("fit.floats") == GUIDED:
         found.append(set_one("float", "Let the second rail's wheels shift", "fit.floats", FLOATING))
     if rail.count == 2 and abs(mend.wheels) > 1e-5 and abs(design.number("fit.wider") + mend.wheels) <= 0.02:
@@ -296,9 +295,6 @@ def _mends(design: Design, rail: Straight, fit: Fit, mend: Mend, over: float) ->
                 changes,
             )
         )
-    looser = round(design.number("fit.play") + 2 * over + 5e-5, 5)
-    if looser <= 0.02:
-        found.append(set_one("play", "Leave each wheel {} of play", "fit.play", looser, "m"))
     return tuple(found)
 
 

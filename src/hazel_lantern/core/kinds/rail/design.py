@@ -24,8 +24,6 @@ ADJUSTED = (
 )  # fmt: skip
 CASTERS_FREE, CASTERS_LOCKED = "free", "locked"
 CASTERS = ((CASTERS_LOCKED, "Locked straight"), (CASTERS_FREE, "Free to swivel"))
-PLAIN, MAGNETIC, SOFT = "plain", "magnetic", "soft"
-FACES = ((PLAIN, "As it is"), (MAGNETIC, "Magnetic strip under steel wheels"), (SOFT, "Rubber, felt or tape on it"))
 SAFETY = (("A", "A · nobody near"), ("B", "B · a fall breaks gear"), ("C", "C · people near"))
 
 

@@ -10,7 +10,6 @@ from msgspec.structs import asdict, replace
 
 from hazel_lantern.core.catalogue import Material, StockSection, Wheel
 from hazel_lantern.core.kinds.base import Asked, Carried, Design, Member, Poses, Run
-from hazel_lantern.core.kinds.rail.design import MAGNETIC, SOFT
 from hazel_lantern.core.kinds.rail.joints import Joints, joints_of
 from hazel_lantern.core.mechanics import arcs, sections
 from hazel_lantern.core.mechanics.rails import Rail, Rest
@@ -21,7 +20,6 @@ from hazel_lantern.core.nouns.errors import GeometryError
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.workshop.solids import Sheet
 
-SOFT_ADDS = 0.02  # to the rolling coefficient, of rubber or felt on a rail; workshop judgement
 INCLINED = math.radians(45)  # a contact of an inclined wheel, from upright
 
 
@@ -322,13 +320,15 @@ def straight(
     lift: Lift | None = None,
     middle: tuple[float, float] = (0.0, 0.0),
     under: Sheet | None = None,
-    face: str = "",
+    held_down: float = 0.0,
+    slower: float = 0.0,
 ) -> Straight:
     """The mechanism on one or two rails; `three` wheels, the single one to the right, else four; `carrier` is what
     the thing that runs is called; `slides_on` names the length of what slides with a friction instead of running on wheels;
     `base` is what else sets the wheelbase, and that [m];
     `height` of the rail's top where that is no input [m]; `borne` all that it bears beside the kit; `under` a board that
-    both rails are screwed to along all of them; `face` what they are covered with.
+    both rails are screwed to along all of them; each wheel is
+    `held_down` beside its load [N], and rolls `slower` by as much on its face [-].
 
     Raises GeometryError for a carriage longer than the rail, InputError for unknown rows.
     """
@@ -348,7 +348,7 @@ def straight(
         carrier,
         base=base,
         beyond=0.0 if slides_on else wheel.d / 2,
-        drag=(friction, friction) if slides_on else _rolls(wheel, face),
+        drag=(friction, friction) if slides_on else (wheel.rolling + slower, wheel.rolling_high + slower),
         # Inclined pairs share a corner's load, either square to its slope.
         pressed=1.0 if flat else 1 / (2 * math.cos(leans)),
         spacing=spacing,
@@ -378,14 +378,8 @@ def straight(
         base=under,
         leans=leans,
         pair_apart=float(design.values.get("pair.apart", 0.0)),  # type: ignore[arg-type]
-        held_down=number("face.pull") if face == MAGNETIC else 0.0,
+        held_down=held_down,
     )
-
-
-def _rolls(wheel: Wheel, face: str) -> tuple[float, float]:
-    """Rolling coefficient from and to: a soft face adds its own."""
-    more = SOFT_ADDS if face == SOFT else 0.0
-    return wheel.rolling + more, wheel.rolling_high + more
 
 
 def _on_base(beam: Rail, board: Sheet) -> Rail:

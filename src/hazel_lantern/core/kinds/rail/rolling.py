@@ -241,7 +241,7 @@ def lead_figures(design: Design, rail: Carriage, pushes: Told) -> Told:
     """The lead to its camera, hung in loops where the camera hangs."""
     hung = bool(rail.cg[2] < 0)
     high = abs(float(rail.lens[2])) if hung else rail.height + float(rail.lens[2])
-    return drawn(design, rail.high - rail.low, high, pushes.value("travel.push"), hung=hung)
+    return drawn(design, rail.high - rail.low, high, pushes.value("travel.push"), hung=hung, by="rail.length")
 
 
 CHAPTERS = (

@@ -25,16 +25,16 @@ def lead_input(group: str) -> Quantity:
     return Quantity("lead.line", "Camera lead", "kg/m", 0.0, 0.5, 0.0, group, words, "travel")
 
 
-def drawn(design: Design, way: float, high: float, push: float, *, hung: bool = False) -> Told:
+def drawn(design: Design, way: float, high: float, push: float, *, hung: bool = False, by: str = "") -> Told:
     """Fixed beside the middle of a way [m], drawn over the floor to a camera so high [m] or `hung` in loops along it,
-    against the steady push of its carriage [N].
+    against the steady push of its carriage [N]; `by` the input that sets the way.
     """
     tell, line = Teller(), design.number("lead.line")
     if line <= 0:
         return tell.told()
     half = way / 2
     reach = (math.pi / 2 if hung else 1.0) * half + high + SPARE
-    given = (Given("L", half, "m", "half of the travel", "rail.length"), Given("h", high, "m", "up to the camera"))
+    given = (Given("L", half, "m", "half of the travel", by), Given("h", high, "m", "up to the camera"))
     how = "loops half as deep as they are apart" if hung else "from beside the middle of the travel to its end and up"
     weight = (design.given("w", "lead.line", "lead", "kg/m"), Given("g", GRAVITY, "m/s^2", "gravity"), given[0])
     tell.add(

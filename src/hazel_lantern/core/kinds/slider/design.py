@@ -6,9 +6,7 @@ from math import pi
 
 from hazel_lantern.core.kinds.base import Declared, First, School
 from hazel_lantern.core.kinds.rail.design import (
-    FACES,
     MOVING,
-    PLAIN,
     SAFETY,
     carriage_parameters,
     casters,
@@ -26,6 +24,8 @@ VARIANTS = (
 )
 TRIPOD, TWO, TABLE = "tripod", "two", "table"
 NO_BASE, ON_BOARD = "none", "board"
+PLAIN, MAGNETIC, SOFT = "plain", "magnetic", "soft"
+FACES = ((PLAIN, "As it is"), (MAGNETIC, "Magnetic strip under steel wheels"), (SOFT, "Rubber, felt or tape on it"))
 CAPTIVE, RESTING = "captive", "resting"
 # What a new slider of each construction starts with where it differs.
 USUAL: dict[str, dict[str, Value]] = {

@@ -15,7 +15,7 @@ from hazel_lantern.core.kinds.rail.parts import CARRIAGE, Held, crossings, other
 from hazel_lantern.core.kinds.rail.parts import frames as along
 from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.kinds.shared.plates import BOARD
-from hazel_lantern.core.kinds.slider.design import GROOVED, ON_BOARD, TABLE, TRIPOD, TWO
+from hazel_lantern.core.kinds.slider.design import GROOVED, MAGNETIC, ON_BOARD, SOFT, TABLE, TRIPOD, TWO
 from hazel_lantern.core.mechanics.rails import Rest
 from hazel_lantern.core.mechanics.track import headed
 from hazel_lantern.core.nouns.errors import GeometryError
@@ -25,6 +25,7 @@ from hazel_lantern.core.workshop.part import Buy, ReadyMade
 from hazel_lantern.core.workshop.solids import Block, Place, Sheet
 
 FLOOR = "floor"
+SOFT_ADDS = 0.02  # to the rolling coefficient, of rubber or felt on a rail; workshop judgement
 RAIL_PLATE, BASE_BEYOND = 0.006, 0.04  # metres; of a base board beside its rails, both sides together
 
 
@@ -60,6 +61,7 @@ def build(design: Design, kit: Carried) -> Slider:
     held = design.text("support")
     rests = rests_for(design, held)
     one = design.variant == GROOVED
+    face = "" if one else design.text("rail.face")
     way = straight(
         design,
         kit,
@@ -68,7 +70,8 @@ def build(design: Design, kit: Carried) -> Slider:
         one,
         "carriage",
         under=None if one else base_of(design),
-        face="" if one else design.text("rail.face"),
+        held_down=design.number("face.pull") if face == MAGNETIC else 0.0,
+        slower=SOFT_ADDS if face == SOFT else 0.0,
     )
     stand, radius = design.row("stands", "stand"), design.number("stand.radius")
     around = design.number("stand.turn") + 2 * math.pi * np.arange(stand.legs) / stand.legs
