@@ -327,7 +327,9 @@ def kinds(args: argparse.Namespace) -> int:
                 }
             else:
                 row |= {"list": True, "default": list(p.default)}
-            listed.append(row | ({"variants": list(p.only)} if p.only else {}))
+            when = getattr(p, "when", None)
+            asked = {"when": {when[0]: list(when[1])}} if when else {}
+            listed.append(row | ({"variants": list(p.only)} if p.only else {}) | asked)
         # Each construction has figures and findings of its own, and so has each move on a set.
         designs = [changes.add_rig(blank(), kind.id, variant) for variant, _ in kind.variants] + [
             changes.add_rig(project, kind.id) for project in furnished()

@@ -123,7 +123,7 @@ def test_every_why_cites_chapters_that_ship_says_how_far_it_holds_and_opens_ther
     window.why_panel.followed.emit("reference:statics 7.5")
     assert window.pages.isVisible() and not window.why_panel.isVisible()
     text = window.pages._text.toPlainText()
-    assert "Camera side" in text and "59.7 N·m" in text
+    assert "Camera side" in text and "59.4 N·m" in text
     window.pages.search.setText("Hyperfocal")
     QTest.keyClick(window.pages.search, Qt.Key.Key_Return)
     assert window.pages._text.textCursor().selectedText() == "Hyperfocal"

@@ -376,7 +376,7 @@ def test_rigs_are_added_kept_renamed_and_removed(window, monkeypatch):
     assert window.session.rig_id == before[-1]
 
 
-@pytest.mark.parametrize(("way", "rigs"), [("sample", 9), ("rig", 0), ("shot", 0)])
+@pytest.mark.parametrize(("way", "rigs"), [("sample", 12), ("rig", 0), ("shot", 0)])
 def test_the_first_minute_offers_three_ways_in(way, rigs, qtbot, qapp, fonts, tmp_path):
     theme = Theme()
     theme.apply(qapp)

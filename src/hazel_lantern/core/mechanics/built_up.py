@@ -84,3 +84,34 @@ def slip_modulus(density: Numbers, diameter: Numbers) -> Numbers:
     """
     positive(density=density, diameter=diameter)
     return 1000 * ew.sqrt(density) * density * diameter * 1e3 / 23
+
+
+class Layers(Struct, frozen=True):
+    """Two layers screwed on each other: bending stiffness of both [N*m^2], how far the middle of the upper and of the lower
+    lies from where both together bend about [m], and how well the joint works [-].
+    """
+
+    ei: float
+    upper: float
+    lower: float
+    joint: float
+
+
+def layers(upper_ei: float, upper_ea: float, lower_ei: float, lower_ea: float, apart: float, joint: float) -> Layers:
+    """A layer on another, joined by screws that give.
+
+    upper_ei: bending stiffness of the upper layer by itself [N*m^2]
+    upper_ea: its axial stiffness [N]
+    lower_ei: bending stiffness of the lower layer by itself [N*m^2]
+    lower_ea: its axial stiffness [N]
+    apart: between the middles of both [m]
+    joint: efficiency of the joint [-]
+
+    Returns: stiffness and levers, a `Layers`. Raises: InputError. Source: Eurocode 5 annex B; statics 2.
+    """
+    positive(upper_EI=upper_ei, upper_EA=upper_ea, lower_EI=lower_ei, lower_EA=lower_ea, apart=apart)
+    refused("joint", joint, not 0 <= joint <= 1, "must lie between 0 (loose) and 1 (glued)")
+    works = joint * upper_ea
+    low = works * apart / (works + lower_ea)
+    high = apart - low
+    return Layers(upper_ei + lower_ei + works * high**2 + lower_ea * low**2, high, low, joint)

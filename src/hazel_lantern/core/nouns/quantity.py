@@ -12,11 +12,12 @@ from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.units import Display, parse
 
 Value: TypeAlias = float | str | tuple[str | tuple[float, ...], ...]
+When: TypeAlias = tuple[str, tuple[str, ...]] | None  # a choice, and what of it asks for an input
 
 
 class Quantity(Struct, frozen=True):
-    """A number the builder sets, in SI, with its bounds; `only` names the constructions it matters to, empty for all.
-    `short` is its name where two share a line, `beside` says that it stands beside the one before.
+    """A number the builder sets, in SI, with its bounds; `only` names the constructions it matters to, empty for all,
+    `when` the choice and those of its values that it matters to. `short` is its name where two share a line, `beside` says that it stands beside the one before.
     """
 
     key: str
@@ -31,6 +32,7 @@ class Quantity(Struct, frozen=True):
     only: tuple[str, ...] = ()
     short: str = ""
     beside: bool = False
+    when: When = None
 
     def check(self, value: object) -> float:
         """The value as a float; raises InputError naming the field, the value and the bounds."""
@@ -84,6 +86,7 @@ class Choice(Struct, frozen=True):
     pictures: str = ""
     short: str = ""
     beside: bool = False
+    when: When = None
 
     def check(self, value: object) -> str:
         """The id; raises InputError when it is not on the list (catalogue ids are checked against the loaded

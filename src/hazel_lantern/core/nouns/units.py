@@ -17,6 +17,7 @@ from hazel_lantern.core.nouns.errors import InputError
 if TYPE_CHECKING:
     from fractions import Fraction
 
+FINEST = 1 / 32  # inches under which a length is told in thousandths, where the tape shows no mark for it
 INCH, FOOT, POUND = 0.0254, 0.3048, 0.45359237
 GRAVITY = 9.80665
 AIR_DENSITY = 1.225  # kilograms a cubic metre
@@ -138,6 +139,11 @@ class Display(Struct, frozen=True):
         if math.isinf(value):
             return "∞" if value > 0 else "−∞"
         if si == "m" and self.system == "in":
+            marks = value / INCH * self.denominator
+            if 0 < abs(value) < FINEST * INCH and abs(marks - round(marks)) > 1e-6:
+                # No tape shows it: a gap is told in thousandths.
+                text = f"{round_half_away(value / INCH, 3):.3f}".rstrip("0").rstrip(".")
+                return text.replace("-", "−") if text.strip("-0.") else "0"
             return inches(value, self.denominator)
         unit = self.unit(si)
         step = self.step(si, fine=fine) / unit.factor

@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from collections import Counter
 from decimal import Decimal
+from itertools import product
 
 import numpy as np
 from msgspec import Struct
@@ -20,6 +21,7 @@ TENTH = 1e-4
 MOST_PATTERNS = 20_000
 COVER_NODES, POOL_NODES = 20_000, 400
 MIN_KEEP = 0.3
+FEW = 3_000  # ways to buy whole bars that are tried one by one
 
 
 class Stock(Struct, frozen=True):
@@ -151,7 +153,25 @@ def _material_bound(job: _Job) -> float:
     if any(s.price == 0 and s.available is None for s in job.stocks):
         return 0.0
     rates = [s.price / room for room, s in zip(job.room, job.stocks, strict=True) if room > 0 and s.price > 0]
-    return max(0.0, (need - free) * min(rates, default=0.0))
+    by_length = max(0.0, (need - free) * min(rates, default=0.0))
+    return max(by_length, _whole_bars(job, need)) if not free else by_length
+
+
+def _whole_bars(job: _Job, need: int) -> float:
+    """Least cost of whole bars that hold so much length, one of them the longest piece; 0 where there are too many ways.
+
+    Bars that are joined end to end hold no less than any cuts from them.
+    """
+    bars = [(room, s.price) for room, s in zip(job.room, job.stocks, strict=True) if room > 0]
+    most = [-(-need // room) for room, _ in bars]
+    if not job.sizes or math.prod(count + 1 for count in most) > FEW:
+        return 0.0
+    longest, best = max(job.sizes), math.inf
+    for counts in product(*(range(count + 1) for count in most)):
+        held = sum(count * room for count, (room, _) in zip(counts, bars, strict=True))
+        if held >= need and any(count and room >= longest for count, (room, _) in zip(counts, bars, strict=True)):
+            best = min(best, sum(count * price for count, (_, price) in zip(counts, bars, strict=True)))
+    return best if math.isfinite(best) else 0.0
 
 
 def _plan(job: _Job, bars: list[tuple[int, list[int]]], bound: float) -> Plan:

@@ -206,6 +206,11 @@ class Bench(QScrollArea):
             and (not p.only or variant in p.only)
         ]
 
+    def _asked(self, parameter: Parameter) -> bool:
+        """Whether what was chosen elsewhere asks for an input."""
+        when = getattr(parameter, "when", None)
+        return when is None or self._session.value(when[0]) in when[1]
+
     def fits(self) -> bool:
         """Whether the rows are those of the document as it is; things and kit items come and go."""
         return not self._built or {(p.key, p.label) for p in self._here()} == {
@@ -251,10 +256,12 @@ class Bench(QScrollArea):
             return
         show = self._session.display
         for row in self._rows.values():
+            row.setVisible(self._asked(row.parameter))
             if row.isVisibleTo(self):
                 row.refresh()
         for title, fold in self._folds.items():
-            fold.say("" if fold.opened else summary(self._session, title, self._members[title]))
+            members = [parameter for parameter in self._members[title] if self._asked(parameter)]
+            fold.say("" if fold.opened else summary(self._session, title, members))
         figures = by_use([f for f in result.figures.values() if f.station == self._station], result.findings)
         shown = figures if self._all_figures else figures[:FIRST_FIGURES]
         while len(self._figure_rows) < len(shown):
@@ -276,6 +283,7 @@ class Bench(QScrollArea):
             return False
         fold = self._folds[row.parameter.group]
         fold.open()
+        row.show()
         row.refresh()
         self.ensureWidgetVisible(row)
         row.field.setFocus(Qt.FocusReason.ShortcutFocusReason)

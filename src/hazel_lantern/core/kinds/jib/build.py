@@ -102,9 +102,7 @@ def build(design: Design, kit: Carried, owned: Owned) -> Jib:
     along, above = _moments(bodies, sizes, lambda body: True)
     # A motor that holds the head level hands its moment to the arm; a bar or cable hands it to the post.
     held = sum(b.mass * b.along for b in bodies if b.frame == LEVEL) if sizes.level == BY_MOTOR else 0.0
-    # What a rear upright carries leans as the post does.
-    leant = -math.sin(sizes.lean) * sum(b.mass * b.above for b in bodies if b.frame == REAR)
-    arm = balance.Arm(along, above, friction(design, sizes, bodies), held + leant)
+    arm = balance.Arm(along, above, friction(design, sizes, bodies), held)
     return replace(
         sizes,
         bodies=bodies,

@@ -42,7 +42,17 @@ PARAMETERS: tuple[Parameter, ...] = (
     ),
     Choice("hanger.mount", "Held by", HELD_BY, "joists", "Hanging", "what the hangers are fixed to"),
     Choice("below", "Below it", BELOW, "clear", "Hanging", "who may be under it"),
-    Quantity("bracket.reach", "Bracket reaches out", "m", 0.02, 1.0, 0.18, "Hanging", "from the wall to the rail"),
+    Quantity(
+        "bracket.reach",
+        "Bracket reaches out",
+        "m",
+        0.02,
+        1.0,
+        0.18,
+        "Hanging",
+        "from the wall to the rail",
+        when=("hanger.mount", ("brackets", "plugs")),
+    ),
     Quantity(
         "bracket.height",
         "Upper screws above its edge",
@@ -52,6 +62,7 @@ PARAMETERS: tuple[Parameter, ...] = (
         0.12,
         "Hanging",
         "two screws up there, two a sixth as high",
+        when=("hanger.mount", ("brackets", "plugs")),
     ),
     Quantity(
         "plug.holds",
@@ -62,6 +73,7 @@ PARAMETERS: tuple[Parameter, ...] = (
         400.0,
         "Hanging",
         "as its data sheet says for this wall, its factor taken off",
+        when=("hanger.mount", ("plugs",)),
     ),
     Choice(
         "rail.is",
@@ -81,7 +93,15 @@ PARAMETERS: tuple[Parameter, ...] = (
         "clamps set its height on the day",
     ),
     Quantity(
-        "post.grip", "A pole clamp holds", "N", 10.0, 5000.0, 250.0, "Carriage", "pulled along the pole until it slips"
+        "post.grip",
+        "A pole clamp holds",
+        "N",
+        10.0,
+        5000.0,
+        250.0,
+        "Carriage",
+        "pulled along the pole until it slips",
+        when=("post.held", (CLAMPED_POLE,)),
     ),
     *tether("Tether"),
     Quantity(

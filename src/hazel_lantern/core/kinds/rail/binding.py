@@ -34,7 +34,7 @@ EASY = 0.3  # of the push that binding may add before it is felt
 ROCKS = 0.0005  # metres of gap under a wheel that a click is felt at, workshop judgement
 DRAG = Formula("n*c*k*x")
 PER_TENTH = Formula("n*c*k*0.0001")
-TOLERANCE = Formula("max(0, p - abs(g))")
+TOLERANCE = Formula("max(0, p - abs(e))")
 FEELS = {
     ECCENTRIC: "turn it until a finger just stops the wheel while the carriage moves, then a hair back",
     SLOTTED: "slide it in until the drag is felt, then back until it just goes, and tighten",
@@ -160,7 +160,7 @@ def _room(tell: Teller, design: Design, rail: Straight, fit: Fit, play: Given) -
             f"every contact of the carriage against both rails, {how}, shifted and turned as it fits best; minus binds",
             given,
             assumptions=("rigid rails and carriage",),
-            source="geometry; linear programming",
+            source="statics 5.5",
         ),
         by_method(
             "travel.tightest",
@@ -169,7 +169,7 @@ def _room(tell: Teller, design: Design, rail: Straight, fit: Fit, play: Given) -
             "m",
             "its middle, from the rail's first end",
             given[1:],
-            source="geometry; linear programming",
+            source="statics 5.5",
         ),
     )
     if rail.count == 2 and design.text("fit.floats") == GUIDED:
@@ -179,9 +179,9 @@ def _room(tell: Teller, design: Design, rail: Straight, fit: Fit, play: Given) -
                 "Rails may be out of gauge by",
                 "m",
                 TOLERANCE,
-                (given[0], design.given("g", "fit.wider", "wheels wider apart", "m")),
+                (given[0], design.given("e", "fit.wider", "wheels wider apart", "m")),
                 assumptions=("either way; half of the play at either rail",),
-                source="geometry",
+                source="statics 5.5",
             )
         )
     tell.curves["travel.fit"] = Curve("travel.fit", "Room between wheels and rails", fit.middles, -fit.binds, "m", "m")
@@ -212,9 +212,11 @@ def _costs(tell: Teller, design: Design, rail: Straight, fit: Fit) -> None:
             "N",
             DRAG,
             (*given, Given("x", over, "m", "binds by", "travel.room")),
-            source="dynamics 3.2",
+            source="statics 5.5, dynamics 3.2",
         ),
-        by_formula("travel.bind_tenth", "and each 0.1 mm more", "N", PER_TENTH, given, source="dynamics 3.2"),
+        by_formula(
+            "travel.bind_tenth", "and each 0.1 mm more", "N", PER_TENTH, given, source="statics 5.5, dynamics 3.2"
+        ),
     )
 
 
@@ -313,7 +315,7 @@ def _adjusted(tell: Teller, design: Design, rail: Straight, fit: Fit, mend: Mend
             "m",
             "from half-way, to bring wheels and rails together over all of the travel",
             (design.given("r", "fit.range", "it adjusts by", "m"),),
-            source="geometry",
+            source="statics 5.5",
         )
     )
     name = dict(ADJUSTED)[by].lower()
@@ -361,7 +363,7 @@ def _rocks(tell: Teller, design: Design, fit: Fit) -> None:
             "front left and rear right against front right and rear left, largest along the travel",
             (design.given("t", "fit.twist", "twist over the rails", "m"),),
             assumptions=("rigid rails and carriage",),
-            source="geometry",
+            source="statics 5.5",
         )
     )
     better = math.floor(0.7 * design.number("fit.twist") * ROCKS / max(float(fit.gaps[k]), 1e-9) * 1e4) / 1e4

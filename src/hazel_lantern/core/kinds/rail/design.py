@@ -72,6 +72,7 @@ def rail_parameters(
             clamp,
             "Rail",
             "hand-tight screw clamp 300 to 1500",
+            when=("rail.fixed", (CLAMPED,)),
         ),
         Quantity("rail.joint_every", "A joint every", "m", 0.0, 8.0, 0.0, "Rail", "0 for a rail in one piece"),
         Choice("rail.joint", "Joined", WAYS, BUTT, "Rail", "how its pieces meet"),

@@ -11,7 +11,8 @@ from msgspec.structs import asdict, replace
 from hazel_lantern.core.catalogue import Material, StockSection, Wheel
 from hazel_lantern.core.kinds.base import Asked, Carried, Design, Member, Poses, Run
 from hazel_lantern.core.kinds.rail.joints import Joints, joints_of
-from hazel_lantern.core.mechanics import arcs, sections
+from hazel_lantern.core.mechanics import arcs, built_up, sections
+from hazel_lantern.core.mechanics.built_up import Layers
 from hazel_lantern.core.mechanics.rails import Rail, Rest
 from hazel_lantern.core.mechanics.sections import Section
 from hazel_lantern.core.mechanics.track import ArcTrack, Frames, StraightTrack, Track, headed
@@ -20,6 +21,7 @@ from hazel_lantern.core.nouns.errors import GeometryError
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.workshop.solids import Sheet
 
+SCREW, BASE_SCREWS = 0.005, 0.2  # metres of the screws of a base board, between two of them at most
 INCLINED = math.radians(45)  # a contact of an inclined wheel, from upright
 
 
@@ -197,6 +199,7 @@ class Straight(Carriage, frozen=True, kw_only=True):
     material: Material
     joints: Joints
     base: Sheet | None = None
+    layered: Layers | None = None
     leans: float = INCLINED
     pair_apart: float = 0.0
     held_down: float = 0.0
@@ -212,8 +215,19 @@ class Straight(Carriage, frozen=True, kw_only=True):
 
     @property
     def rails_take(self) -> float:
-        """Of the bending, what the rails take of it; a board under them takes the rest [-]."""
-        return self.count * self.material.E * float(self.section.upright) / self.beam.ei
+        """What the outer fibre of a rail works at, over what it would if it bore all the bending alone [-]."""
+        if self.layered is None:
+            return 1.0
+        own = self.count * self.material.E * float(self.section.upright) / self.beam.ei
+        return own * (1 + self.layered.joint * self.layered.upper / (self.bar.depth / 2))
+
+    @property
+    def base_takes(self) -> float:
+        """Likewise that of the board under the rails."""
+        if self.layered is None or self.base is None:
+            return 0.0
+        stiff = self.base.material.E * self.base.width * self.base.thickness**3 / 12
+        return stiff / self.beam.ei * (1 + self.layered.lower / (self.base.thickness / 2))
 
     @property
     def share(self) -> float:
@@ -367,27 +381,39 @@ def straight(
         count * material.G * section.area * section.shear,
         tuple(replace(joint, stiffness=count * joint.stiffness) for joint in joints.in_beam),
     )
+    layered = _layered(beam, bar, material, under) if under else None
     return Straight(
         **asdict(made),
-        beam=_on_base(beam, under) if under else beam,
+        beam=_on_base(beam, layered, under) if under and layered else beam,
         count=count,
         bar=bar,
         section=section,
         material=material,
         joints=joints,
         base=under,
+        layered=layered,
         leans=leans,
         pair_apart=float(design.values.get("pair.apart", 0.0)),  # type: ignore[arg-type]
         held_down=held_down,
     )
 
 
-def _on_base(beam: Rail, board: Sheet) -> Rail:
-    """Rails and the board under them bend alike, each about its own middle: screws 200 mm apart do not make them one."""
+def _layered(beam: Rail, bar: StockSection, material: Material, board: Sheet) -> Layers:
+    """Two rails on a board, joined by the screws along both."""
+    own, stuff = sections.flat_bar(board.width, board.thickness), board.material
+    upper = 2 * material.E * float(bar.section().area)
+    slip = 2 * built_up.slip_modulus(stuff.density, SCREW)
+    joint = built_up.joint_efficiency(upper, 1.0, BASE_SCREWS, slip, beam.length)
+    apart = (bar.depth + board.thickness) / 2
+    return built_up.layers(beam.ei, upper, stuff.E * float(own.upright), stuff.E * float(own.area), apart, joint)
+
+
+def _on_base(beam: Rail, layered: Layers, board: Sheet) -> Rail:
+    """Rails and the board under them as one beam."""
     own, stuff = sections.flat_bar(board.width, board.thickness), board.material
     return replace(
         beam,
-        ei=beam.ei + stuff.E * float(own.upright),
+        ei=layered.ei,
         gj=beam.gj + stuff.G * float(own.j),
         weight=beam.weight + stuff.density * float(own.area) * GRAVITY,
         ga=beam.ga + stuff.G * float(own.area) * own.shear,

@@ -12,7 +12,7 @@ from msgspec.structs import replace
 from hazel_lantern.core.catalogue import SOLID, TUBES, StockSection
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.rail.design import BOLTED, CLAMPED, TAPED
-from hazel_lantern.core.kinds.rail.model import Carriage, Straight
+from hazel_lantern.core.kinds.rail.model import BASE_SCREWS, Carriage, Straight
 from hazel_lantern.core.kinds.shared.fixings import ANGLE, end_stops, narrow
 from hazel_lantern.core.kinds.shared.splices import ROUND, Splice
 from hazel_lantern.core.mechanics.track import Frames
@@ -32,7 +32,6 @@ JOINT_BOLT, JOINT_HOLE, SCREW_HOLE = "M5", 0.0055, 0.0035
 JOINT_SCREW = Buy("Self-tapping screw 4.2×13, flat head", 1, 0.08, "joints of the rail, from below, flush")
 TIE_SCREW = Fastening("tie", (Buy("Countersunk screw 5×40", 1, 0.06, "ties"),))
 ANGLED = Buy(ANGLE, 1, 0.9, "holds a narrow rail")
-BASE_SCREWS = 0.2  # metres between the screws of a board under its rails, at most
 
 
 def frames(rail: Carriage, poses: np.ndarray) -> dict[str, Frames]:

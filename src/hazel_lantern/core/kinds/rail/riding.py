@@ -151,7 +151,7 @@ def _pair(tell: Teller, design: Design, rail: Straight) -> None:
                 "m",
                 "lower edge of a wheel above the rail's lower side",
                 given,
-                source="geometry",
+                source="statics 5.5",
             )
         )
         tell.hold(
@@ -182,7 +182,7 @@ def caster_figures(design: Design, rail: Carriage) -> Told:
                 ),
             ),
             assumptions=("a caster swings right round",),
-            source="geometry",
+            source="statics 5.5",
         )
     )
     lock = (set_one("lock", "Lock them straight", "carriage.casters", CASTERS_LOCKED),)

@@ -52,7 +52,7 @@ def stop_figures(design: Design, move: Move, rail: Carriage) -> Told:
                 design.given("s", "stop.gives", "a stop gives way by", "m"),
             ),
             assumptions=("a stop presses back in step with how far it is pressed", "all of it on the stops of one end"),
-            source="energy of a spring",
+            source="dynamics 1.6",
         ),
     )
     hit, holds, count = tell.value("travel.end_hit"), design.number("stop.holds"), 2 if rail.spacing else 1

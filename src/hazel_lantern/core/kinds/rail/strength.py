@@ -102,7 +102,7 @@ def _based(tell: Teller, design: Design, rail: Straight, ride: Ride) -> None:
     """The board under both rails, which takes what they leave of the bending."""
     board = rail.base
     assert board is not None
-    moment = (1 - rail.rails_take) * float(ride.bending.max()) / rail.share
+    moment = rail.base_takes * float(ride.bending.max()) / rail.share
     modulus = board.width * board.thickness**2 / 6
     works(
         tell,
@@ -110,7 +110,7 @@ def _based(tell: Teller, design: Design, rail: Straight, ride: Ride) -> None:
         "board under the rails",
         SMOOTH * moment / modulus,
         bears(design, board.material),
-        "its share of the bending by its stiffness, times 1.2",
+        "bent and pulled with the rails, as far as their screws join them, times 1.2",
         (
             Given("M", moment, "N*m", "bending left to it", "rail.section"),
             Given("Z", modulus, "m^3", "section modulus of the board", "rail.spacing"),

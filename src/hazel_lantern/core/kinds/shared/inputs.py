@@ -9,6 +9,7 @@ HELD_BY = (
     ("ceiling", "Suspended ceiling, or its grid"), ("adhesive", "Adhesive or suction hooks"), ("plasterboard", "Plugs in plasterboard"),
 )  # fmt: skip
 BELOW = (("clear", "Nobody, kept clear"), ("people", "People at work"))
+STAND = ("stand", ("post-wood",))  # the stand that is built of boards
 BY_FRICTION, BY_LOCK, BY_HAND = "friction", "lock", "hand"
 
 
@@ -22,8 +23,10 @@ def home_built(group: str) -> tuple[Parameter, ...]:
     """The boards of a stand that is built, not bought."""
     note = "of a home-built stand"
     return (
-        Choice("stand.board", "Boards of the post", (), "pine-28x45", group, f"two, {note}", table="sections"),
-        Choice("stand.leg", "Legs of the post", (), "pine-28x45", group, f"each, {note}", table="sections"),
+        Choice(
+            "stand.board", "Boards of the post", (), "pine-28x45", group, f"two, {note}", table="sections", when=STAND
+        ),
+        Choice("stand.leg", "Legs of the post", (), "pine-28x45", group, f"each, {note}", table="sections", when=STAND),
     )
 
 
@@ -35,7 +38,15 @@ def kept_in_place(group: str, lock: float = 60.0) -> tuple[Parameter, ...]:
     return (
         Choice("place.kept", "Left where it is, kept by", ways, BY_FRICTION, group, "between moves, and when let go"),
         Quantity(
-            "place.lock", "The lock holds", "N", 0.0, 5000.0, lock, group, "pulled along the travel until it slips"
+            "place.lock",
+            "The lock holds",
+            "N",
+            0.0,
+            5000.0,
+            lock,
+            group,
+            "pulled along the travel until it slips",
+            when=("place.kept", (BY_LOCK,)),
         ),
     )
 
