@@ -111,6 +111,8 @@ def _haul(design: Design, cable: Cable) -> list[Buy]:
         )
     if by == LOOP:
         found.append(Buy(f"Drive wheel {design.number('haul.wheel') * 1e3:.0f} mm, rubber-faced", 1, 14.0))
+    else:
+        found.append(Buy("Cleat on the post", 1, 4.5, "keeps the line, and the carriage with it, where it is left"))
     return [
         *found,
         Buy("Stop clamped on the rope, rubber-faced", 2 * cable.count, 6.5, "at both ends of the run"),

@@ -164,7 +164,15 @@ def _raking(catalogue: Catalogue, rig: Gantry, legs: Legs, post: StockSection) -
         Mark(tie.length - EDGE, "hole", BOLT, note="leg", face=TOP, fastening="tie to leg"),
     )
     return (
-        Part("K1", "Raking leg", leg, tuple(upright), ends, "foot", "drill all together"),
+        Part(
+            "K1",
+            "Raking leg",
+            leg,
+            tuple(upright),
+            ends,
+            "foot",
+            f"drill all together; saw the foot at {math.degrees(math.atan2(legs.out, legs.leg - EDGE)):.0f}° from square",
+        ),
         Part(
             "N1",
             "Foot tie",

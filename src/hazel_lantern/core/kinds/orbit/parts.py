@@ -8,7 +8,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from hazel_lantern.core.kinds.base import Carried, Design
-from hazel_lantern.core.kinds.orbit.design import TWO
+from hazel_lantern.core.kinds.orbit.design import HAND, TWO
 from hazel_lantern.core.kinds.orbit.model import (
     ARM,
     ARM_HELD,
@@ -24,7 +24,7 @@ from hazel_lantern.core.kinds.orbit.model import (
     sized,
 )
 from hazel_lantern.core.kinds.orbit.supports import carried_by
-from hazel_lantern.core.kinds.shared.fixings import ANGLE, camera_held
+from hazel_lantern.core.kinds.shared.fixings import ANGLE, GRIP, camera_held
 from hazel_lantern.core.kinds.shared.weighed import KIT
 from hazel_lantern.core.mechanics.pins import CAMERA_THREADS
 from hazel_lantern.core.workshop.fasteners import sawn
@@ -209,6 +209,10 @@ def _hub(design: Design, rig: Orbit) -> tuple[Buy, ...]:
             ),
             Buy("Clamp lever M6", rig.cameras if rig.cameras > 1 else 2, 3.4, "locks an arm; both at equal marks"),
         ]
+    if design.number("brake.torque") > 0:
+        found.append(Buy("Brake shoe with a lever, on the hub", 1, 8.0, "stops it, and keeps it where it is left"))
+    if design.text("drive.by") == HAND:
+        found.append(GRIP)
     if rig.overhead:
         found.append(
             Buy(

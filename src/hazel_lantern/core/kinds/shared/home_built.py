@@ -94,11 +94,18 @@ def built_figures(design: Design, stand: Stand, top: float, spread: float, load:
 
 
 def built_pieces(
-    design: Design, stand: Stand, top: float, spread: float, spots: tuple[tuple[float, float], ...], body: str
+    design: Design,
+    stand: Stand,
+    top: float,
+    spread: float,
+    spots: tuple[tuple[float, float], ...],
+    body: str,
+    nth: int = 0,
 ) -> Pieces:
     """The boards, legs and hinges of stands that are built, one at each of some spots of a body's frame (x, y) [m].
 
-    top: of the post's boards, which reach to the ground [m]; spread: of the feet from the post's middle [m]
+    top: of the post's boards, which reach to the ground [m]; spread: of the feet from the post's middle [m]; nth: stands of
+    another height that were made before
 
     The legs along x lie beside the boards and share one bolt; those across lie before and behind, each on a bolt through
     one board, lower by what keeps both apart.
@@ -115,7 +122,7 @@ def built_pieces(
     posts = tuple(Place(body, (x, y + side * out, 0.0), UP, ALONG) for x, y in spots for side in (1, -1))
     parts = [
         Part(
-            "U1",
+            f"U{nth + 1}",
             "Post board of the stand",
             Bar.of(catalogue, board.id, top),
             posts,
@@ -126,8 +133,8 @@ def built_pieces(
     ]
     aside, ahead = wide + leg.width / 2, board.depth / 2 + leg.width / 2
     for mark, name, at, run, along in (
-        ("L1", "Leg along the travel", hub, spread, True),
-        ("L2", "Leg across", lower, spread - out, False),
+        (f"L{2 * nth + 1}", "Leg along the travel", hub, spread, True),
+        (f"L{2 * nth + 2}", "Leg across", lower, spread - out, False),
     ):
         long = math.hypot(run, at)
         way = (run / long, at / long)  # outwards and down, from the hinge

@@ -34,10 +34,11 @@ from hazel_lantern.core.kinds.rail.stops import stop_figures
 from hazel_lantern.core.kinds.rail.strength import strength_figures
 from hazel_lantern.core.kinds.shared.handling import centred_for_other_kits, stood_up
 from hazel_lantern.core.kinds.shared.headline import headlines
+from hazel_lantern.core.kinds.shared.home_built import BUILT
 from hazel_lantern.core.kinds.shared.props import legs_above, legs_side
 from hazel_lantern.core.kinds.shared.weighed import weighed
 from hazel_lantern.core.kinds.slider.design import DECLARED, SCHOOLS, TABLE, TOLD_APART_BY, TRIPOD, TWO, VARIANTS
-from hazel_lantern.core.kinds.slider.model import Slider, build, frames, members, rests_for
+from hazel_lantern.core.kinds.slider.model import FLOOR, Slider, build, frames, members, rests_for
 from hazel_lantern.core.kinds.slider.standing import soft_head, standing_figures
 from hazel_lantern.core.mechanics.rails import Rest
 from hazel_lantern.core.mechanics.track import Frames
@@ -49,6 +50,7 @@ from hazel_lantern.core.nouns.sketch import Item, Ring, Shape, Size, Sketch, box
 from hazel_lantern.core.nouns.told import Told
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.laid import Bodies, Laid
+from hazel_lantern.core.workshop.silhouette import ABOVE, SIDE, outlines
 
 NAMES = {TRIPOD: "one tripod", TWO: "two stands", TABLE: "a table"}
 
@@ -105,7 +107,11 @@ def _draw(kit: Carried, move: Move, optics: Optics, slider: Slider, path: Path, 
     rig, way, x, ends = slider, slider.way, float(pose[0]), path.ends[:, 0]
     legs = len(rig.feet) // len(rig.places)
     held: list[Item] = []
-    for k, place in enumerate(rig.places):
+    built = rig.held != TABLE and rig.stand.shape == BUILT
+    if built:
+        seen = ABOVE if view == "above" else SIDE
+        held += outlines(rig.laid, frames(way, pose[None]), seen, without=(rig.stand.name,), on=(FLOOR,))
+    for k, place in enumerate(() if built else rig.places):
         ahead, top = (float(v) for v in way.on_floor(place, -way.bar.depth))
         feet = rig.feet[k * legs : (k + 1) * legs]
         if view == "above":

@@ -13,6 +13,7 @@ from hazel_lantern.core.kinds.rail.carriage import carriage, on_wheels
 from hazel_lantern.core.kinds.rail.model import Straight, carrier, straight
 from hazel_lantern.core.kinds.rail.parts import CARRIAGE, Held, crossings, other_holds, rails
 from hazel_lantern.core.kinds.rail.parts import frames as along
+from hazel_lantern.core.kinds.shared.home_built import built_pieces
 from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.kinds.shared.plates import BOARD
 from hazel_lantern.core.kinds.slider.design import GROOVED, MAGNETIC, ON_BOARD, SOFT, TABLE, TRIPOD, TWO
@@ -110,8 +111,11 @@ def _pieces(design: Design, kit: Carried, way: Straight, held: str, places: tupl
         through = Held(RAIL_PLATE)
         at = [float(way.on_floor(x, -way.bar.depth)[0]) for x in places]
         standing = tuple(Place(FLOOR, (ahead, 0.0, stand.cg_height * way.height)) for ahead in at)
-        one = ReadyMade(stand.name, Block((0.05, 0.05, 0.05)), stand.mass, "steel", standing, stand.price or None)
-        stands = Pieces(things=(one,), loose=(Buy("Rail plate with 3/8-16 thread", len(places), 6.5),))
+        built = _built(design, way, places, stand)
+        rest = max(0.0, stand.mass - sum(piece.mass for piece in built.each()) / len(places))
+        price = None if built.parts else stand.price or None
+        one = ReadyMade(stand.name, Block((0.05, 0.05, 0.05)), rest, "steel", standing, price)
+        stands = built + Pieces(things=(one,), loose=(Buy("Rail plate with 3/8-16 thread", len(places), 6.5),))
     ties = max(2, math.ceil(way.length / 0.8))
     holds = Pieces(loose=other_holds(design, way.count * len(places)))
     return (
@@ -120,6 +124,18 @@ def _pieces(design: Design, kit: Carried, way: Straight, held: str, places: tupl
         + carriage(design, kit, way, on_wheels(design, way), Pieces(), pushed=True)
         + stands
     )
+
+
+def _built(design: Design, way: Straight, places: tuple[float, ...], stand: Stand) -> Pieces:
+    """Stands that are built of boards, all of one height under a level rail."""
+    tops: dict[float, list[tuple[float, float]]] = {}
+    for place in places:
+        ahead, top = (float(v) for v in way.on_floor(place, -way.bar.depth))
+        tops.setdefault(round(top - RAIL_PLATE, 6), []).append((ahead, 0.0))
+    made, spread = Pieces(), design.number("stand.radius")
+    for nth, (top, spots) in enumerate(tops.items()):
+        made = made + built_pieces(design, stand, top, spread, tuple(spots), FLOOR, nth)
+    return made
 
 
 def members(rig: Slider, poses: np.ndarray) -> Members:
