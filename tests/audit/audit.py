@@ -25,6 +25,7 @@ from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.document.project import Project
 from hazel_lantern.core.editing import checking
 from hazel_lantern.core.evaluate import evaluate
+from hazel_lantern.core.kinds import DECLARED
 from hazel_lantern.core.nouns.errors import HazelError
 from hazel_lantern.core.nouns.finding import PEOPLE, STOP, STRUCTURE
 from tests.audit import by_hand
@@ -56,7 +57,8 @@ class Rig:
 
     def __init__(self, project: Project, result: Evaluation) -> None:
         self.rig, self.result = project.rigs[0], result
-        self.d, self.model = self.rig.design, result.model
+        usual = {p.key: p.default for p in DECLARED[self.rig.kind].parameters}
+        self.d, self.model = {**usual, **self.rig.design}, result.model
         items = project.kit_of(self.rig).items
         self.kit = sum(item.mass_kg for item in items)
         self.kit_at = sum((np.array(item.at_m) * item.mass_kg for item in items), np.zeros(3)) / self.kit
@@ -123,6 +125,19 @@ def rails(r: Rig) -> Iterator[Row]:
         rests = [(float(x), d["hanger.stiffness"], 0.0, True) for x in spots]
     ei, line = count * stuff.E * by_hand.upright(o), count * stuff.density * o.area * G * math.cos(slope)
     ga = count * stuff.G * o.area * bar.section().shear
+    takes = 1.0
+    if d.get("rail.base") == "board" and twin:
+        # Two layers whose screws slip: half-way between loose and glued, by Eurocode 5.
+        ply, wide = SHELF.materials["plywood"], d["rail.spacing"] + bar.width + 0.04
+        screw = 2 * 1000 * math.sqrt(ply.density) * ply.density * 5 / 23
+        pulls, pushes, apart = 2 * stuff.E * o.area, ply.E * wide * 0.018, (bar.depth + 0.018) / 2
+        holds = pulls / (1 + math.pi**2 * pulls * 0.2 / (screw * length**2))
+        up_by = apart * pushes / (holds + pushes)
+        own = ei
+        ei += ply.E * wide * 0.018**3 / 12 + holds * up_by**2 + pushes * (apart - up_by) ** 2
+        line += ply.density * wide * 0.018 * G * math.cos(slope)
+        ga += ply.G * wide * 0.018 * 5 / 6
+        takes = own / ei * (1 + holds / pulls * up_by / (bar.depth / 2))
     joints = r.model.way.joints
     hinges = (
         [(x, count * joints.splice.stiffness if joints.splice else 0.0) for x in joints.cuts] if joints.sound else []
@@ -150,7 +165,7 @@ def rails(r: Rig) -> Iterator[Row]:
         m * notch / (z if (z := left(bar, size, face)) > 0 else 1e-12)
         for m, (_, size, face) in zip(holes, drilled, strict=True)
     ]
-    yield "rig.stress", 1.2 * share * max([most / o.modulus, *at_holes]), True
+    yield "rig.stress", 1.2 * share * takes * max([most / o.modulus, *at_holes]), True
     yield "travel.pitch", pitch, True
     if joints.splice and joints.sound:
         yield "rig.joint_stress", 1.2 * share * joint / joints.splice.modulus, True
@@ -199,7 +214,7 @@ def wheels(r: Rig, cg: np.ndarray, mount: np.ndarray, twin: bool, wheel: catalog
             ]
             rows = np.array([[1.0] * len(at), [x for x, _ in at], [y for _, y in at]])
             most = max(most, float(np.abs(np.linalg.lstsq(rows, np.array(wanted), rcond=None)[0]).max()))
-    return most if wheel.shape == "grooved" or lone else most / math.sqrt(2)
+    return most if wheel.shape in ("grooved", "caster") or lone else most / (2 * math.cos(d["pair.angle"]))
 
 
 def slider_stands(r: Rig, ends: tuple[float, float], cg: np.ndarray) -> Iterator[Row]:
@@ -305,7 +320,7 @@ def gantry(r: Rig) -> Iterator[Row]:
     yield "balance.post", worst["post"], True
     yield "balance.least", worst["least"], False, worst["post"]
     yield "balance.truck", worst["truck"], False, worst["post"] / 2
-    if (net := left(runway, 0.0065, "top")) > 0:
+    if (net := o.modulus if d["runway.is"] == "building" else left(runway, 0.0065, "top")) > 0:
         yield "rig.runway_stress", 1.5 * worst["runway"] / net, True
     whole = by_hand.outline(r.bar("bridge.section")).modulus if r.rig.variant == "bar" else None
     if whole:
@@ -348,6 +363,8 @@ def jib(r: Rig) -> Iterator[Row]:
         for p in placed
         if p.body in ("arm", "hung")
     ]
+    # What hangs between both bars behind rises as its pin does.
+    loads += [(p.mass, -place, p.name) for p in placed if p.body == "rear"]
     bar = [(p.mass, float(p.centre[0])) for p in placed if p.body == "bar"]
     held = sum(p.mass * float(p.centre[0]) for p in placed if p.body == "level") if r.rig.variant == "plain" else 0.0
     side = head * front + sum(m * x for m, x, name in loads if name not in names) + sum(m * x for m, x in bar) + held
@@ -355,15 +372,18 @@ def jib(r: Rig) -> Iterator[Row]:
     yield "balance.rear", G * sum(m * -x for m, x, name in loads if name in names), True
     if (
         d["stay.mast"] == 0
+        and d["arm.made"] in ("one", "pair")
         and model.limits.low <= 0 <= model.limits.high
         and abs(d["post.lean"]) < UPRIGHT
         and abs(d["pivot.spacing"] - d["head.spacing"]) < EVEN
     ):
         line = bars * stuff.density * o.area
-        more = sum(m for m, _ in bar) / 2
+        # The upper bar hangs on the head and the post, or on a rear upright too.
+        long = front + (place if d["weights.carried"] == "upright" else 0.0)
+        more, past = (sum(m for m, _ in bar) * part / long / 2 for part in (front, long - front))
         others = sum(m * x for m, x, name in loads if x > 0 and not name.startswith("Arm") and name not in names)
         moment = G * ((head + more) * front + line * front**2 / 2 + others)
-        weights = sum(m for m, _, name in loads if name in names)
+        weights = past + sum(m for m, x, name in loads if name in names or (name == "Rear upright" and x < 0))
         behind = G * (weights * place + line * place**2 / 2)
         if r.rig.variant == "plain":
             # The powered head's own overhang turns the arm's end.
@@ -376,6 +396,7 @@ def jib(r: Rig) -> Iterator[Row]:
             else arm.dims.get("t", arm.dims.get("t_web", arm.width))
         )
         net = bars * o.modulus * (1 - walls * bolt**3 / 12 / o.iy) / NOTCH[stuff.family]
+        net = bars * o.modulus if d["post.made"] == "head" else net
         ahead = sum(p.mass * float(p.centre[0]) for p in placed if p.body == "level") * G
         thrust = abs(ahead) / d["pivot.spacing"] if r.rig.variant in ("two_bars", "riser") else 0.0
         pull = 2 * d["cable.tension"] if r.rig.variant == "cable" else 0.0

@@ -72,6 +72,10 @@ def outline(bar: StockSection) -> Outline:
     loops = {
         "solid_round": lambda: [(_circle(d["d"]), 1.0)],
         "round_tube": lambda: [(_circle(d["d"]), 1.0), (_circle(d["d"] - 2 * d["t"]), -1.0)],
+        "oval_tube": lambda: [
+            (_circle(1.0) * (d["b"], d["h"]), 1.0),
+            (_circle(1.0) * (d["b"] - 2 * d["t"], d["h"] - 2 * d["t"]), -1.0),
+        ],
         "flat_bar": lambda: [(_rounded(d["b"], d["h"], 0.0), 1.0)],
         "rectangular_tube": lambda: [
             (_rounded(d["b"], d["h"], d["r_outer"]), 1.0),

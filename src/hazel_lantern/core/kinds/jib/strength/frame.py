@@ -11,7 +11,19 @@ from msgspec.structs import replace
 from hazel_lantern.core.catalogue import Catalogue, Material, StockSection
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.jib.design import BETWEEN, CLAMPED, SINGLE, TAPERED
-from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_BARS, BY_CABLE, BY_MOTOR, LEAST, LEVEL, MAST, WEIGHTS, Jib
+from hazel_lantern.core.kinds.jib.model import (
+    ARM,
+    BAR,
+    BY_BARS,
+    BY_CABLE,
+    BY_MOTOR,
+    LEAST,
+    LEVEL,
+    MAST,
+    REAR,
+    WEIGHTS,
+    Jib,
+)
 from hazel_lantern.core.mechanics.frame import Element, Frame, Support, frame
 from hazel_lantern.core.mechanics.frame_loads import inside, loads, solve
 from hazel_lantern.core.mechanics.modes import modes
@@ -311,6 +323,10 @@ def _runs(jib: Jib, made: _Made, lower: np.ndarray, pin: np.ndarray, square: np.
 def _masses(jib: Jib) -> dict[str, float]:
     """Masses that are not spread along an element, by node [kg]."""
     found = {"load": jib.head_mass, "weights": jib.mass_of(*WEIGHTS), "pin": 0.0, "pivot": 0.0}
+    if jib.whole:
+        # Its rear upright, and half of what the upper bar goes behind the post.
+        uprights = sum(body.mass for body in jib.bodies if body.frame == REAR and body.name not in WEIGHTS)
+        found["weights"] += uprights + jib.bar_line * jib.place / 2
     for body in jib.bodies:
         if body.frame in (ARM, BAR) and body.name not in ("arm", "upper bar", "stay mast", *WEIGHTS):
             # Shared by the nodes it lies between, as its moment asks.
