@@ -27,7 +27,6 @@ VIEWS = {
         "lane-dolly",
         lambda w: (w.use_view("lens"), _tried(w)),
     ),
-    "shot-side": ("shot", "dusk", "orchard-at-dusk", "jar-slider", lambda w: w.use_view("set-side")),
     "shot-walk": (
         "shot",
         "dusk",
@@ -69,6 +68,13 @@ VIEWS = {
         "jar-slider",
         lambda w: (w.stage.show_layer("loads", True), QTest.qWait(2500)),
     ),
+    "travel-fit": (
+        "travel",
+        "dusk",
+        "orchard-at-dusk",
+        "jar-slider-board",
+        lambda w: (w.reading.choose("travel.fit"), QTest.qWait(1500)),
+    ),
     "travel-dolly": (
         "travel",
         "dusk",
@@ -76,7 +82,7 @@ VIEWS = {
         "lane-dolly",
         lambda w: (w.reading.choose("speed"), QTest.qWait(1500)),
     ),
-    "build": ("build", "dusk", "orchard-at-dusk", "hive-jib", lambda w: QTest.qWait(2500)),
+    "build": ("build", "dusk", "orchard-at-dusk", "hive-jib-plumb", lambda w: QTest.qWait(2500)),
     "why-daylight": (
         "balance",
         "daylight",

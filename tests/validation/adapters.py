@@ -34,7 +34,7 @@ from hazel_lantern.core.mechanics import (
     vibration,
     wheel_pairs,
 )
-from hazel_lantern.core.motion import shapes
+from hazel_lantern.core.motion import belts, drives, drums, pulses, screws, sectors, shapes, sources
 from hazel_lantern.core.motion.keyframes import flow
 from hazel_lantern.core.nouns.errors import InfeasibleError, SingularModelError
 from hazel_lantern.core.nouns.units import GRAVITY
@@ -815,6 +815,79 @@ def bogies(i: Inputs) -> Outputs:
     }  # fmt: skip
 
 
+def motor_torque(i: Inputs) -> Outputs:
+    up = i["direction"] > 0
+    load = drives.linear_effort(i["m"], radians(i["slope"]), i["a"], i["c_rr"], uphill=up)
+    given = drives.chain((drives.Stage(i["i"], i["eta"]),), i["p_rev"])
+    return {"F_load": load, "T_motor": float(drives.source_torque(given, load, i["a"], i["J_m"]))}
+
+
+def backlash(i: Inputs) -> Outputs:
+    play = drives.lost_motion(drives.chain([drives.Stage(ratio, play=free) for ratio, free in i["stages"]]))
+    return {"b_out": play, "tip": play * i["arm"]}
+
+
+def lead_screw(i: Inputs) -> Outputs:
+    thread = screws.Thread(i["lead"], i["d_m"], radians(i["half_angle"]), i["mu"])
+    found = screws.driven(thread, i["F"])
+    return {"T_raise": found.against, "T_lower": found.back, "eta": found.efficiency, "self_lock": found.back > 0}
+
+
+def cord_drum(i: Inputs) -> Outputs:
+    found = drums.wound(drums.Drum(i["D0"], i["W"], i["d_cord"], i["pack"]), i["L"])
+    speed = i["rpm"] / 60
+    return {
+        "turns": found.turns,
+        "r_last": found.last,
+        "v_first": speed * found.first_turn,
+        "v_last": speed * found.last_turn,
+    }
+
+
+def belt(i: Inputs) -> Outputs:
+    wheels = i["z1"] * i["pitch"] / pi, i["z2"] * i["pitch"] / pi
+    return {
+        "L_at_C0": belts.belt_length(*wheels, i["C0"]),
+        "C": belts.belt_centres(*wheels, i["belt_teeth"] * i["pitch"]),
+    }
+
+
+def chain(i: Inputs) -> Outputs:
+    found = belts.sprocket(i["z"], i["pitch"])
+    return {"v_mean": found.travel * i["rpm"] / 60, "ripple": found.ripple, "pitch_diameter": found.diameter}
+
+
+def stepper(i: Inputs) -> Outputs:
+    motor = sources.Stepper(i["T_h"], i["I"], i["R"], i["L"], i["V"], i.get("steps", 200))
+    return {"T_pullout": float(sources.pull_out(motor, i["rpm"] * pi / 30))}
+
+
+def sector_gear(i: Inputs) -> Outputs:
+    found, sweep = (
+        sectors.sector(i["z_eq"], i["z_pinion"], radians(i["sweep"]), i["m"]),
+        radians(i["sweep"]),
+    )
+    turning = i["rpm_pinion"] * pi / 30 * found.ratio
+    return {
+        "teeth": found.teeth,
+        "R_pitch": found.radius,
+        "v_tip": turning * i["arm"],
+        "t_sweep": sweep / turning if turning else inf,
+    }
+
+
+def pulses_(i: Inputs) -> Outputs:
+    given = drives.chain((drives.Stage(i["i"]),), i["p_rev"])
+    each = i["steps_per_rev"] * i["microsteps"] / (2 * pi) * given.per_output
+    found = pulses.pulses(i["S"], i["T"], each, shapes.shape(shapes.QUINTIC))
+    return {"n_pulses": found.count, "f_max": found.fastest, "t_first": found.first, "microstep": found.step}
+
+
+def step_band(i: Inputs) -> Outputs:
+    low, high = pulses.shaken(i["step"], i["px_per_m"], i["f_n"], i["p_tol"])
+    return {"f_low": low, "f_high": high}
+
+
 ADAPTERS: dict[str, Callable[[Inputs], Outputs]] = {
     "payload_cg": payload_cg, "rectangular_tube": lambda i: _section(sections.rectangular_tube(i["b"], i["h"], i["t"], i.get("r_outer", 0.0))),
     "flat_bar": lambda i: _section(sections.flat_bar(i["b"], i["h"])), "angle": lambda i: _section(sections.angle(i["b_horizontal"], i["h_vertical"], i["t"])),
@@ -838,4 +911,14 @@ ADAPTERS: dict[str, Callable[[Inputs], Outputs]] = {
     "curved_track": curved_track, "bogies": bogies, "twin_rope_roll": twin_rope_roll, "twin_rope_stability": twin_rope_stability,
     "profile": profile, "jerk_limited": jerk_limited, "keyframes": keyframes,
     "orbit_image": orbit_image, "overhead_cover": overhead_cover, "in_frame": in_frame, "look_at": look_at, "overcrank": overcrank,
+    "motor_torque": motor_torque,
+    "backlash": backlash,
+    "lead_screw": lead_screw,
+    "cord_drum": cord_drum,
+    "belt": belt,
+    "chain": chain,
+    "stepper": stepper,
+    "sector_gear": sector_gear,
+    "pulses": pulses_,
+    "step_band": step_band,
 }  # fmt: skip

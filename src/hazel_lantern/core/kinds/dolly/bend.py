@@ -176,7 +176,7 @@ def inner_cuts(way: Straight, ties: tuple[float, ...]) -> tuple[float, ...]:
     for a, b in pairwise(edges):
         middle = (a + b) / 2
         clear = max(STAGGER, (way.joints.splice.overlap if way.joints.splice else 0.0) + 0.012)
-        tries = [middle + sign * step for step in np.arange(0.0, (b - a) / 3, 0.01) for sign in (1, -1)]
+        tries = [middle + sign * step for step in np.arange(0.0, (b - a) / 3, 0.01).tolist() for sign in (1, -1)]
         free = [x for x in tries if all(abs(x - tie) >= clear for tie in ties)]
         found.append(round(free[0] if free else middle, 4))
     return tuple(found)
