@@ -38,6 +38,7 @@ def test_an_arm_is_balanced_where_lifting_everything_costs_nothing(variant, valu
     """The moment about the pivot is what the height of every piece gains by for each turn of the arm."""
     _, told = new("jib", variant, **values)
     jib = told.model
+    assert value(told, "balance.friction") == pytest.approx(jib.arm_balance.friction, rel=1e-9)
     turn = 1e-5
 
     def height(angle: float) -> float:

@@ -8,8 +8,8 @@ from msgspec import Struct
 from hazel_lantern.core.kinds.base import Carried, Design, Drift, OtherKit
 from hazel_lantern.core.kinds.jib.balance.verdicts import balance_findings, camera_off, kit_changes
 from hazel_lantern.core.kinds.jib.balance.weights import Racked, balance_remedies
-from hazel_lantern.core.kinds.jib.design import HOLES
-from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_CABLE, BY_MOTOR, FACES, LEAST, LEVEL, WEIGHTS, Jib
+from hazel_lantern.core.kinds.jib.design import CLAMPED, HOLES
+from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_CABLE, BY_MOTOR, LEAST, LEVEL, REAR, WEIGHTS, Jib
 from hazel_lantern.core.mechanics import balance
 from hazel_lantern.core.nouns.figure import Curve, Given, by_formula, by_method
 from hazel_lantern.core.nouns.formula import Formula
@@ -17,7 +17,7 @@ from hazel_lantern.core.nouns.told import Teller, Told
 
 FRONT = Formula("g*(m_kit*L + m_head*L + m_arm*s_arm + m_more*s_more)")
 FRONT_HELD = Formula("g*(m_kit*(L + x_kit) + m_head*(L + x_head) + m_arm*s_arm + m_more*s_more)")
-REAR = Formula("g*(m_hung + m_pin)*s")
+REAR_SIDE = Formula("g*(m_hung + m_pin)*s")
 NEEDED = Formula("S/s - m_pin")
 FRICTION = Formula("n*mu*F*(2/3)*(r_o**3 - r_i**3)/(r_o**2 - r_i**2) + mu*r_i*(g*(m_swung + m_head) + P)")
 SLIDE = Formula("L/(m_hung + m_pin)")
@@ -139,7 +139,7 @@ def _either_side(jib: Jib, given: Sides) -> Told:
             "balance.rear",
             "Rear side",
             "N*m",
-            REAR,
+            REAR_SIDE,
             (given.hung, given.holder, given.place),
             assumptions=("arm level",),
             source="statics 7.5",
@@ -164,20 +164,23 @@ def _either_side(jib: Jib, given: Sides) -> Told:
 def _friction(design: Design, jib: Jib) -> Told:
     """What the pivots hold by themselves."""
     held = jib.level == BY_MOTOR
+    if jib.held == CLAMPED:
+        drag = Given("T", jib.pan.friction, "N*m", "drag of the head it is clamped on", "pan.bearing")
+        return Told((by_formula("balance.friction", "Friction in the pivots", "N*m", Formula("T"), (drag,), assumptions=("a fluid head tilts with the drag that it pans with",), source="catalogue"),))  # fmt: skip
     figure = by_formula(
         "balance.friction",
         "Friction in the pivots",
         "N*m",
         FRICTION,
         (
-            Given("n", FACES[jib.level], "count", "clamped faces", "pivot.bearing"),
+            Given("n", jib.faces, "count", "clamped faces", "pivot.bearing"),
             Given("mu", jib.bearing.mu, "1", "friction of the faces", "pivot.bearing"),
             design.given("F", "pivot.clamp", "clamping", "N"),
             Given("r_o", jib.bolt.washer_od / 2, "m", "washer radius", "pin.bolt"),
             Given("r_i", jib.bolt.d / 2, "m", "bolt radius", "pin.bolt"),
             Given(
                 "m_swung",
-                sum(b.mass for b in jib.bodies if b.frame in ("arm", "bar", "level")),
+                sum(b.mass for b in jib.bodies if b.frame in (ARM, BAR, LEVEL, REAR)),
                 "kg",
                 "all that swings",
                 "rig.mass",
