@@ -26,6 +26,7 @@ WAVE = 0.2  # of the speed of a wave on the rope, that a carriage may go at
 HAND = 150.0  # newtons that a hand pulls evenly, workshop judgement
 PULLEY = 0.06  # metres, as they are listed
 SPARE_TIGHT = 20.0  # newtons that stay in the slack side of a loop
+TIGHTEST = 1000.0  # newtons that a loop may be pulled tight with, either side
 STEEP = math.radians(15)  # beyond which an end is kept out of the run
 SLIPS = 1.5  # times what it is pulled with, that a stop holds
 ROUGH = 2 * GRAVITY  # deceleration of a hard catch
@@ -206,9 +207,15 @@ def _haul(tell: Teller, design: Design, move: Move, cable: Cable, ride: Ran, pat
         by_method("travel.grips", "Drive wheel holds", 2 * tight * math.tanh(grip / 2), "N", "what a wrapped wheel holds between its tight and its slack side", (design.given("T", "haul.tight", "each side, standing", "N"), design.given("mu", "haul.grip", "grip", "1"), design.given("beta", "haul.wrap", "wraps round it", "rad")), source="dynamics 1.6"),
         by_method("travel.redirect", "A pulley that turns it back is pulled with", rigging.redirect(tight + worst / 2, max(0.0, tight - worst / 2), math.pi), "N", "both sides added", (tell.given("F", "travel.haul"), design.given("T", "haul.tight", "each side, standing", "N")), source="dynamics 1.5"),
     )  # fmt: skip
-    tell.hold("travel.tight", "travel.slack", "Loop stays tight", STRUCTURE, "haul.tight", Words("Hauled or braked with {}, its slack side wants {} standing; it has {}.", ((worst, "N"), (asked, "N"), (tight, "N"))), at_most=tight, watch_at=1.0, remedies=(set_one("tight", "Tighten it to {}", "haul.tight", math.ceil(asked / 5) * 5.0, "N"),))  # fmt: skip
+    tell.hold("travel.tight", "travel.slack", "Loop stays tight", STRUCTURE, "haul.tight", Words("Hauled or braked with {}, its slack side wants {} standing; it has {}.", ((worst, "N"), (asked, "N"), (tight, "N"))), at_most=tight, watch_at=1.0, remedies=_tightened("tight", asked))  # fmt: skip
     needs = worst / 2 / math.tanh(grip / 2)
-    tell.hold("travel.grips", "travel.slips", "Drive wheel does not slip", STRUCTURE, "haul.tight", Words("It is hauled or braked with {}, the drive wheel holds {}.", ((worst, "N"), (tell.value("travel.grips"), "N"))), at_least=worst, remedies=(set_one("tighter", "Tighten it to {}", "haul.tight", math.ceil(1.3 * needs / 5) * 5.0, "N"), set_one("wrap", "Wrap it one and a half times", "haul.wrap", math.radians(540))))  # fmt: skip
+    tell.hold("travel.grips", "travel.slips", "Drive wheel does not slip", STRUCTURE, "haul.tight", Words("It is hauled or braked with {}, the drive wheel holds {}.", ((worst, "N"), (tell.value("travel.grips"), "N"))), at_least=worst, remedies=(*_tightened("tighter", 1.3 * needs), set_one("wrap", "Wrap it one and a half times", "haul.wrap", math.radians(540))))  # fmt: skip
+
+
+def _tightened(key: str, asked: float) -> tuple[Remedy, ...]:
+    """The loop pulled tighter, as far as one may be [N]."""
+    pulled = math.ceil(asked / 5) * 5.0
+    return (set_one(key, "Tighten it to {}", "haul.tight", pulled, "N"),) if pulled <= TIGHTEST else ()
 
 
 def _line(tell: Teller, design: Design, cable: Cable, ride: Ran) -> None:
