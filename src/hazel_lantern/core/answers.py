@@ -11,6 +11,8 @@ from msgspec import Struct
 from hazel_lantern.core.case import READING
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.document.project import FilmSet, Measured, Rig, Shot
+from hazel_lantern.core.driving.drawing import CHAIN, chain_drawing, chain_views
+from hazel_lantern.core.driving.driven import Broken, Driven
 from hazel_lantern.core.kinds import Kind
 from hazel_lantern.core.kinds.base import Carried, OtherKit, Path, reads
 from hazel_lantern.core.nouns.errors import InputError
@@ -25,7 +27,7 @@ from hazel_lantern.core.staging.moves import Scene, Staged
 from hazel_lantern.core.staging.picture import picture
 from hazel_lantern.core.staging.plan import behind, plan
 from hazel_lantern.core.staging.walking import stage_at
-from hazel_lantern.core.stations import SHOT
+from hazel_lantern.core.stations import DRIVE, SHOT
 from hazel_lantern.core.workshop.cost import Line
 from hazel_lantern.core.workshop.laid import Laid
 from hazel_lantern.core.workshop.part import Part
@@ -171,6 +173,7 @@ class Evaluation(Outline, frozen=True):
     cuts: tuple[SectionPlan, ...]
     lines: tuple[Line, ...]
     readings: Readings
+    driven: tuple[Driven | Broken, ...]
     headlines: dict[str, Words]
     measured: Mapping[str, Measured]
 
@@ -185,7 +188,16 @@ class Evaluation(Outline, frozen=True):
         return self.laid.parts
 
     def draw(self, share: float, view: str, picked: str = "") -> Sketch:
+        if view.startswith(CHAIN):
+            drawn = chain_drawing(self.driven, view, share)
+            if drawn is not None:
+                return drawn
+            view = self.kind.views[0].key  # its last wheel was just taken out
         return self._draw(share, view, self.figures, picked)
+
+    def views(self, station: str) -> tuple[tuple[str, str], ...]:
+        """Of the Drive station first every chain."""
+        return (*(chain_views(self.driven) if station == DRIVE else ()), *super().views(station))
 
     def headline(self, station: str, show: Display) -> str:
         words = self.headlines.get(station)

@@ -10,6 +10,7 @@ from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import Catalogue, Head
 from hazel_lantern.core.document.project import FilmSet, Kit, KitItem, Measured, Offcut, Project, Rig, Shot
+from hazel_lantern.core.driving import chapters as driving
 from hazel_lantern.core.editing.bindings import declared_of
 from hazel_lantern.core.editing.built import overlaid, standing
 from hazel_lantern.core.kinds import KINDS, Kind
@@ -85,9 +86,10 @@ def case_of(
         "placing": memo.source("placing", (rig.stands_m, rig.heading_rad)),
         "stock": memo.source("stock", project.stock),
         "kerf": memo.source("kerf", project.kerf_m),
+        "drives": memo.source("drives", rig.drives),
     }
     own = tuple(chapter for chapter in kind.chapters if not chapter.only or rig.variant in chapter.only)
-    common = chapters(kind)
+    common, of_drives = chapters(kind), driving.chapters(kind, rig.drives)
     readings = (Chapter(f"{READING}{name}", work) for name, work in kind.readings.items())
     reader = Reader(
         memo,
@@ -97,6 +99,7 @@ def case_of(
             kind.model,
             *own,
             *common,
+            *of_drives,
             Chapter("laid", _laid),
             Chapter("path", _path_of(kind)),
             Chapter("order", _order),
@@ -107,7 +110,9 @@ def case_of(
         ),
     )
     reader.alias("model", kind.model.key)
-    return Case(rig, shot, stage, kind, reader, catalogue, tuple(chapter.key for chapter in (*own, *common)), rows)
+    return Case(
+        rig, shot, stage, kind, reader, catalogue, tuple(chapter.key for chapter in (*own, *common, *of_drives)), rows
+    )
 
 
 def _path_of(kind: Kind):  # type: ignore[no-untyped-def]

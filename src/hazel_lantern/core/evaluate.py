@@ -12,6 +12,8 @@ from hazel_lantern.core.case import Case, case_of
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.document.project import Project
 from hazel_lantern.core.document.shot import PARAMETERS
+from hazel_lantern.core.driving import chapters as driving
+from hazel_lantern.core.driving.driven import Broken, Driven
 from hazel_lantern.core.editing.bindings import declared_of
 from hazel_lantern.core.editing.built import provenance
 from hazel_lantern.core.kinds import KINDS, Kind
@@ -23,6 +25,7 @@ from hazel_lantern.core.nouns.finding import RANK, STOP, STRUCTURE, Finding
 from hazel_lantern.core.nouns.quantity import Choice
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.reading import REFUSALS, Error, Failed
+from hazel_lantern.core.stations import DRIVE
 from hazel_lantern.core.workshop.building import build_figures, cuts_of, too_long
 from hazel_lantern.core.workshop.laid import Laid
 from hazel_lantern.core.workshop.plan import Exact, Order, SectionPlan
@@ -139,7 +142,13 @@ def evaluate(
         if known is not None
         else memo.step("cuts", order.version, lambda: cuts_of(order.value))
     )
-    making = memo.step("build", (laid.version, cuts.version), lambda: build_figures(laid.value, cuts.value))
+    drives = reader.get("driven_bought") if case.rig.drives else Kept(0, ())
+    drives = Kept(0, ()) if isinstance(drives.value, Failed) else drives
+    making = memo.step(
+        "build",
+        (laid.version, cuts.version, drives.version),
+        lambda: build_figures(laid.value, cuts.value, drives.value),
+    )
     figures = {figure.key: _sourced(figure, case) for part in (*told, making.value.told) for figure in part.figures}
     curves = {curve.key: curve for part in told for curve in part.curves}
     findings = [finding for part in told for finding in part.findings]
@@ -158,8 +167,15 @@ def evaluate(
         lines=making.value.lines,
         measured=case.measured,
         readings=Readings(reader, tuple(kind.readings) if "model" in drawn["known"] else ()),
+        driven=_driven(case),
         headlines=_headlines(case, figures),
     )
+
+
+def _driven(case: Case) -> tuple[Driven | Broken, ...]:
+    """The driven axes put together; none where nothing is driven, or the rig cannot be built."""
+    found = case.reader.get("driven").value if case.rig.drives else ()
+    return () if isinstance(found, Failed) else tuple(found)
 
 
 def _sourced(figure: Figure, case: Case) -> Figure:
@@ -188,7 +204,7 @@ def _headlines(case: Case, figures: dict[str, Figure]) -> dict[str, Words]:
         lines: dict[str, Words] = case.reader.call(case.kind.headlines, figures=figures)
     except REFUSALS:
         return {}
-    return lines
+    return {**lines, DRIVE: driving.headline(case.kind, case.rig.drives, _driven(case))} if case.kind.axes else lines
 
 
 def _impossible(kind: Kind, errors: list[Error], *, built: bool) -> Finding:

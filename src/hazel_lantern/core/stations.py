@@ -18,12 +18,13 @@ class Station(Struct, frozen=True):
         return self.key in own or (self.every and RIG in own)
 
 
-SHOT, RIG, BALANCE, TRAVEL, BUILD = "shot", "rig", "balance", "travel", "build"
+SHOT, RIG, BALANCE, TRAVEL, DRIVE, BUILD = "shot", "rig", "balance", "travel", "drive", "build"
 STATIONS: tuple[Station, ...] = (
     Station(SHOT, "Shot", 1, every=True),
     Station(RIG, "Rig", 2, every=True),
     Station(BALANCE, "Balance", 3),
     Station(TRAVEL, "Travel", 4),
+    Station(DRIVE, "Drive", 5, every=True),
     Station(BUILD, "Build", 6, every=True),
 )
 

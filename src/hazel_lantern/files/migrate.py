@@ -50,4 +50,12 @@ def _shot_with_keys(shot: dict[str, Any], path: Path, place: str) -> dict[str, A
     }
 
 
-STEPS = {1: _keys}
+def _drives(head: dict[str, Any], path: Path) -> dict[str, Any]:
+    """From 2: nothing was said of drives; a file that holds some is none of that format."""
+    for k, rig in enumerate(_dicts(head, "rigs")):
+        if "drives" in rig:
+            raise FileError(path, f"rigs[{k}] holds 'drives', which format 2 does not know")
+    return head
+
+
+STEPS = {1: _keys, 2: _drives}

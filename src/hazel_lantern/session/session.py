@@ -16,7 +16,8 @@ from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.document.project import Project, Rig, Shot
 from hazel_lantern.core.document.readable import readable
 from hazel_lantern.core.editing import changes, checking
-from hazel_lantern.core.editing.bindings import Binding, bindings
+from hazel_lantern.core.editing.bindings import bindings
+from hazel_lantern.core.editing.place import Binding
 from hazel_lantern.core.editing.wish import with_wish, without_wish
 from hazel_lantern.core.evaluate import evaluate, outline, perform
 from hazel_lantern.core.memo import Memo
@@ -252,6 +253,7 @@ class Session(QObject):
             shot.move,
             shot.aim,
             [(axis.how, len(axis.keys)) for axis in shot.axes],
+            [(drive.axis, [element.kind for element in drive.elements]) for drive in rig.drives],
             [item.name for item in shown.kit_of(rig).items],
             [(k.id, k.name) for k in shown.kits],
             [(t.id, t.name, len(t.stops)) for t in shown.set_of(shot).things],

@@ -276,9 +276,41 @@ class Head(Row, frozen=True, kw_only=True):
     words: str = ""
 
 
+class Motor(Row, frozen=True, kw_only=True):
+    """A motor with whatever gear is built into it: its supply [V], mass [kg], diameter or side, length and shaft [m], how
+    loud at a metre [dB], inertia of its shaft [kg*m^2] and its free play [rad].
+
+    A gearmotor has a speed without a load [rad/s] and a torque that stalls it [N*m], with the currents there [A], and
+    whether an encoder keeps its speed; a stepper a holding torque [N*m] at its current [A], resistance [ohm] and
+    inductance [H] of a phase, and steps a turn; a slow motor the one speed [rad/s] and the most torque [N*m] it has. What
+    comes back through it when nothing drives it is `back` of the ideal, 0 where it locks; what it holds then [N*m].
+    """
+
+    volts: float
+    mass: float
+    size: float
+    length: float
+    shaft: float
+    sounds: float
+    price: float
+    no_load: float = 1.0
+    stall: float = 1.0
+    free_current: float = 0.1
+    stall_current: float = 1.0
+    encoder: bool = False
+    resistance: float = 1.0
+    inductance: float = 0.0
+    steps: float = 200.0
+    inertia: float = 0.0
+    play: float = 0.0
+    back: float = 1.0
+    holds: float = 0.0
+    words: str = ""
+
+
 TABLES: dict[str, type[Row]] = {
     "materials": Material, "sections": StockSection, "bolts": Bolt, "grades": Grade, "bearings": Bearing, "stands": Stand, "plates": Plate, "wheels": Wheel,
-    "ropes": Rope, "lines": TightRope, "turntables": Turntable, "heads": Head,
+    "ropes": Rope, "lines": TightRope, "turntables": Turntable, "heads": Head, "gearmotors": Motor, "steppers": Motor, "slow_motors": Motor,
 }  # fmt: skip
 R = TypeVar("R", bound=Row)
 
@@ -299,6 +331,9 @@ class Catalogue(msgspec.Struct, frozen=True):
     lines: dict[str, TightRope]
     turntables: dict[str, Turntable]
     heads: dict[str, Head]
+    gearmotors: dict[str, Motor]
+    steppers: dict[str, Motor]
+    slow_motors: dict[str, Motor]
     sources: dict[str, str]
 
     def row(self, table: str, key: str, field: str) -> Any:
@@ -357,6 +392,12 @@ MAY_BE_ZERO = {
     "leans",
     "steadies",
     "hours",
+    "inductance",
+    "inertia",
+    "play",
+    "back",
+    "holds",
+    "sounds",
 }
 LARGEST = {"m": 100.0, "any": 1e13}  # metres of a size, anything else
 

@@ -12,7 +12,7 @@ from msgspec.structs import replace
 
 from hazel_lantern.core.nouns.errors import InputError
 
-FORMAT = 2
+FORMAT = 3
 MANY = 12  # ids that an error lists
 Place = tuple[float, float, float]
 
@@ -213,9 +213,28 @@ class Measured(Part, frozen=True, kw_only=True):
     fingerprint: str = ""
 
 
+class Element(Part, frozen=True, kw_only=True):
+    """One element between what drives and what is moved: its sort, and sizes that are not the usual ones [SI]."""
+
+    kind: str
+    values: dict[str, float | str] = {}
+
+
+class Drive(Part, frozen=True, kw_only=True):
+    """What moves one axis of a rig: its source with sizes that are not the usual ones [SI], the elements in order from
+    there, and further times that it is wanted in [s].
+    """
+
+    axis: str
+    source: str
+    values: dict[str, float | str] = {}
+    elements: tuple[Element, ...] = ()
+    times_s: tuple[float, ...] = ()
+
+
 class Rig(Part, frozen=True, kw_only=True):
-    """One rig: its kind, construction, the design values by parameter key, and what was measured on it, in the order
-    it was.
+    """One rig: its kind, construction, the design values by parameter key, what was measured on it, in the order it
+    was, and what drives its axes; one that is not named there is not worked on yet.
     """
 
     id: str
@@ -229,6 +248,7 @@ class Rig(Part, frozen=True, kw_only=True):
     worked: tuple[str, ...] = ()
     stands_m: tuple[float, float] | None = None
     heading_rad: float = 0.0
+    drives: tuple[Drive, ...] = ()
 
 
 class Owned(Part, frozen=True, kw_only=True):

@@ -3,11 +3,9 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable
 from functools import partial
-from typing import Any, Generic, TypeVar
+from typing import Any
 
-from msgspec import Struct
 from msgspec.structs import replace
 
 from hazel_lantern.core.document import shot as shots
@@ -21,7 +19,6 @@ from hazel_lantern.core.document.project import (
     Thing,
     axis_keyed,
     come,
-    find,
     held,
     keyed,
     replaced,
@@ -29,6 +26,8 @@ from hazel_lantern.core.document.project import (
     timed,
 )
 from hazel_lantern.core.document.readable import plain
+from hazel_lantern.core.editing.drives import of_drives
+from hazel_lantern.core.editing.place import Binding, Place, Rows, changed_by, named
 from hazel_lantern.core.kinds import DECLARED, Declared, declared
 from hazel_lantern.core.mechanics.pins import CAMERA_THREADS
 from hazel_lantern.core.motion.profile import timing
@@ -36,7 +35,6 @@ from hazel_lantern.core.motion.shapes import EASED, SHAPES
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
 
-T = TypeVar("T")
 IN_LABEL = 28  # characters of a name in the label of one of its sizes
 MASS = Quantity("kit.mass", "Mass", "kg", 0.0, 60.0, 1.0, "Camera kit", "", "shot")
 DEPTH = Quantity(
@@ -127,43 +125,6 @@ RPM = Quantity(
 CEILING = Quantity("set.ceiling", "Ceiling", "m", 0.0, 20.0, 0.0, "On the set", "0 for open sky", "shot")
 
 
-class Place(Struct, Generic[T], frozen=True):
-    """A place in the document: what stands there, and the document with something else there. Found anew in every
-    document it is used on.
-    """
-
-    get: Callable[[Project], T]
-    put: Callable[[Project, T], Project]
-
-    def field(self, name: str) -> Place[Any]:
-        """A field of the struct that stands here."""
-
-        def put(project: Project, value: Any) -> Project:
-            return self.put(project, replace(self.get(project), **{name: value}))  # type: ignore[type-var]
-
-        return Place(lambda p: getattr(self.get(p), name), put)
-
-    def item(self, index: int) -> Place[Any]:
-        """One of the tuple that stands here."""
-        return Place(lambda p: self.get(p)[index], lambda p, value: self.put(p, _with(self.get(p), index, value)))  # type: ignore[index, arg-type]
-
-    def entry(self, key: str) -> Place[Any]:
-        """One of the dict that stands here."""
-        return Place(lambda p: self.get(p)[key], lambda p, value: self.put(p, {**self.get(p), key: value}))  # type: ignore[index, dict-item, arg-type]
-
-
-class Binding(Struct, frozen=True):
-    """A parameter and its place in the document."""
-
-    parameter: Parameter
-    place: Place[Any]
-
-
-def _with(items: tuple[Any, ...], index: int, value: Any) -> Any:
-    at = range(len(items))[index]
-    return (*items[:at], value, *items[at + 1 :])
-
-
 def declared_of(rig: Rig) -> Declared:
     """What the rig's kind declares; raises InputError for a kind that does not exist."""
     found = declared(rig.kind)
@@ -185,11 +146,11 @@ def bindings(project: Project, rig_id: str, shot_id: str = "") -> dict[str, Bind
     stage = Place(lambda p: p.set_of(shot.get(p)), lambda p, new: replace(p, sets=replaced(p.sets, new)))
     rows = [*_of_rig(project, rig), *_of_shot(project, rig, shot), *_of_kit(project, rig, kit)]
     if declared_of(rig.get(project)).turns and shot.get(project).move in (shots.ARC, shots.CIRCLE):
-        rows.append((RPM, _changed_by(shot, Place(lambda p: _rpm(shot.get(p)), shot.put), _turning_at)))
+        rows.append((RPM, changed_by(shot, Place(lambda p: _rpm(shot.get(p)), shot.put), _turning_at)))
     if stage.get(project).id:
         rows.append((CEILING, stage.field("ceiling_m")))
     for thing in stage.get(project).things:
-        rows += _of_thing(thing, _named(stage.field("things"), thing.id, f"set {stage.get(project).id}, things"))
+        rows += _of_thing(thing, named(stage.field("things"), thing.id, f"set {stage.get(project).id}, things"))
     return {parameter.key: Binding(parameter, place) for parameter, place in rows}
 
 
@@ -220,9 +181,6 @@ def value_of(project: Project, rig_id: str, key: str, shot_id: str = "") -> Valu
     return found
 
 
-Rows = Iterable[tuple[Parameter, Place[Any]]]
-
-
 def _of_rig(project: Project, rig: Place[Rig]) -> Rows:
     kind = declared_of(rig.get(project))
     if len(kind.variants) > 1:
@@ -240,6 +198,7 @@ def _of_rig(project: Project, rig: Place[Rig]) -> Rows:
         )
     for parameter in kind.parameters:
         yield parameter, rig.field("design").entry(parameter.key)
+    yield from of_drives(kind.axes, rig.get(project), rig.field("drives"))
 
 
 def _constructed(rig: Rig, variant: str) -> Rig:
@@ -328,10 +287,10 @@ def _of_keys(shot: Place[Shot], now: Shot) -> Rows:
     last = len(now.keys) - 1
     for n in range(1, len(now.keys)) if last > 1 else ():
         key = shot.field("keys").item(n)
-        yield _of(AT_KEY, f"key.{n}", f"Key {n + 1}"), _changed_by(shot, key.field("time_s"), partial(keyed, n=n))
+        yield _of(AT_KEY, f"key.{n}", f"Key {n + 1}"), changed_by(shot, key.field("time_s"), partial(keyed, n=n))
         yield _of(SHARE, f"key.{n}", f"Key {n + 1}"), key.field("share")
         if n < last:
-            yield _of(STAYS, f"key.{n}", f"Key {n + 1}"), _changed_by(shot, key.field("hold_s"), partial(rested, n=n))
+            yield _of(STAYS, f"key.{n}", f"Key {n + 1}"), changed_by(shot, key.field("hold_s"), partial(rested, n=n))
     for n in range(len(now.segments)):
         name = "Shape" if len(now.segments) == 1 else f"From key {n + 1}"
         shape = replace(MOVES, key=f"stretch.{n}.shape", label=name)
@@ -341,10 +300,10 @@ def _of_keys(shot: Place[Shot], now: Shot) -> Rows:
 def _of_axes(shot: Place[Shot], now: Shot) -> Rows:
     """How each axis of the head is worked and by whom; what only heads worked axis by axis ask is left out for others."""
     for axis in now.axes:
-        place, key, name = _named(shot.field("axes"), axis.id, "axes"), f"axis.{axis.id}", axis.id.capitalize()
+        place, key, name = named(shot.field("axes"), axis.id, "axes"), f"axis.{axis.id}", axis.id.capitalize()
         apart = axis.id == shots.FOCUS or now.aim == shots.EACH
         if apart:
-            yield replace(HOWS[axis.id], key=f"{key}.how"), _changed_by(place, place.field("how"), _worked)
+            yield replace(HOWS[axis.id], key=f"{key}.how"), changed_by(place, place.field("how"), _worked)
         if apart or (axis.id != shots.ROLL and now.aim == shots.KEPT):
             yield replace(WORKED, key=f"{key}.by", label=f"{name}, worked by"), place.field("by")
         if apart and axis.how != shots.KEPT:
@@ -353,7 +312,7 @@ def _of_axes(shot: Place[Shot], now: Shot) -> Rows:
                 stands = place.field("keys").item(n)
                 at = f"{name}, key {n + 1}" if axis.how == shots.KEYED else f"{name}, fixed"
                 if axis.how == shots.KEYED:
-                    time = _changed_by(place, stands.field("time_s"), partial(axis_keyed, n=n))
+                    time = changed_by(place, stands.field("time_s"), partial(axis_keyed, n=n))
                     yield _of(AXIS_TIME, f"{key}.{n}", at), time
                 yield _of(ON_AXIS[axis.id], f"{key}.{n}", at), stands.field("value")
 
@@ -363,11 +322,6 @@ def _worked(axis: Axis, value: str) -> Axis:
     bare = value == shots.KEPT or (value, axis.id) == (shots.FIXED, shots.FOCUS)
     keys = axis.keys or (() if bare else (AxisKey(time_s=0.0, value=ON_AXIS[axis.id].default),))
     return replace(axis, how=value, keys=keys)
-
-
-def _changed_by(whole: Place[T], stands: Place[Any], change: Callable[..., T]) -> Place[float]:
-    """A place whose change changes more of the whole, or asks more of it, than what stands there."""
-    return Place(stands.get, lambda p, value: whole.put(p, change(whole.get(p), value=value)))
 
 
 def _of(quantity: Quantity, key: str, name: str, **other: Any) -> Quantity:
@@ -409,11 +363,6 @@ def _of_kit(project: Project, rig: Place[Rig], kit: Place[Kit]) -> Rows:
     yield THREAD, kit.field("socket_thread")
 
 
-def _named(rows: Place[tuple[Any, ...]], key: str, field: str) -> Place[Any]:
-    """The one of that id."""
-    return Place(lambda p: find(rows.get(p), key, field), lambda p, new: rows.put(p, replaced(rows.get(p), new)))
-
-
 def _of_thing(thing: Thing, place: Place[Thing]) -> Rows:
     key, name = f"thing.{thing.id}", thing.name
     for axis, where in enumerate(ON_SET):
@@ -423,7 +372,7 @@ def _of_thing(thing: Thing, place: Place[Thing]) -> Rows:
     yield _of(TURN, key, name, group=name), place.field("turn_rad")
     for n in range(len(thing.stops)):
         stop, at, words = place.field("stops").item(n), f"{key}.stop.{n}", f"{name}, stop {n + 1}"
-        yield _of(AT_STOP, at, words, group=name), _changed_by(place, stop.field("time_s"), partial(come, n=n))
+        yield _of(AT_STOP, at, words, group=name), changed_by(place, stop.field("time_s"), partial(come, n=n))
         for axis, where in enumerate(ON_SET):
             yield _of(where, at, words, group=name), stop.field("at_m").item(axis)
         yield _of(TURN, at, words, group=name), stop.field("turn_rad")

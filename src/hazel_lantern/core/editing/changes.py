@@ -7,8 +7,9 @@ from collections.abc import Mapping, Sequence
 import msgspec
 
 from hazel_lantern.core.document.project import Measured, Project, Rig, find, replaced
-from hazel_lantern.core.editing.bindings import Binding, bindings
+from hazel_lantern.core.editing.bindings import bindings
 from hazel_lantern.core.editing.built import check_measured
+from hazel_lantern.core.editing.place import Binding
 from hazel_lantern.core.kinds import DECLARED
 from hazel_lantern.core.kinds.base import Declared
 from hazel_lantern.core.nouns.errors import InputError

@@ -43,6 +43,7 @@ from hazel_lantern.core.editing.bindings import (
     declared_of,
 )
 from hazel_lantern.core.editing.built import check_measured
+from hazel_lantern.core.editing.drives import check_drives, drive_rows
 from hazel_lantern.core.kinds import DECLARED
 from hazel_lantern.core.motion.profile import timing
 from hazel_lantern.core.nouns.errors import InputError
@@ -103,6 +104,8 @@ def check_rows(project: Project, catalogue: Catalogue) -> None:
         for parameter in declared_of(rig).parameters:
             if isinstance(parameter, Choice) and parameter.table:
                 catalogue.row(parameter.table, str(rig.design[parameter.key]), f"rig {rig.id}, {parameter.key}")
+        for table, key, field in drive_rows(rig.drives):
+            catalogue.row(table, key, f"rig {rig.id}, {field}")
 
 
 @contextmanager
@@ -278,6 +281,7 @@ def _check_rig(project: Project, rig: Rig) -> Project:
             raise InputError(f"design.{key}", repr(rig.design[key]), f"is not a parameter of a {kind.name}")
     checked = {key: p.check(rig.design[key]) if key in rig.design else p.default for key, p in known.items()}
     check_measured(rig)
+    check_drives(kind.axes, rig.drives)
     _find_what_it_names(project, rig)
     if not rig.shots or len(set(rig.shots)) < len(rig.shots):
         raise InputError("shots", list(rig.shots), "a rig serves at least one shot, each once")

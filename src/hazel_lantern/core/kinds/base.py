@@ -170,7 +170,10 @@ class Path(Struct, frozen=True):
     follow: Callable[[Any, Asked], Poses]
 
     def asked(self, u: np.ndarray) -> Asked:
-        share = self.move.share(u)
+        return self.wish(self.move.share(u))
+
+    def wish(self, share: np.ndarray) -> Asked:
+        """What the lens is wanted to do at shares of the way (n,)."""
         return Asked(share, self.move.places(share), *self.move.ends, self.lens, self.move.arc_rad)
 
     def poses(self, u: np.ndarray) -> Poses:
@@ -302,13 +305,24 @@ class First(Struct, frozen=True):
     time: float = 8.0
 
 
+class DriveAxis(Struct, frozen=True):
+    """A freedom of a rig that something may drive: its key and name, which of the poses' columns it is, and whether it
+    `turns` or goes along a way; its values are along the way, or of the angle.
+    """
+
+    key: str
+    name: str
+    freedom: int
+    turns: bool
+
+
 class Declared(Struct, frozen=True, kw_only=True):
     """What a kind is called and what may be set on it: all that a file, a menu or the command line needs of it.
 
     `home` is the package its kind module lies in; usual[variant] -> values a new rig of that variant starts with in
     place of the defaults; short[variant] -> its name in a few words; `about` what it does, `well` what it does well and
     `asks` what it asks for, a sentence each; first[variant] -> a move it is made for, that of "" for all others; `turns` says
-    that its speed is told in turns a minute.
+    that its speed is told in turns a minute; `axes` are what something may drive.
     """
 
     id: str
@@ -323,6 +337,25 @@ class Declared(Struct, frozen=True, kw_only=True):
     asks: str = ""
     first: dict[str, First] = field(default_factory=dict)
     turns: bool = False
+    axes: tuple[DriveAxis, ...] = ()
+
+
+class Held(Struct, frozen=True):
+    """What an axis meets beside weight and inertia: what it rubs with as it moves and when it starts [N], or [N*m] where
+    it turns; from where to where it goes [m], or [rad]; how far its lens is from where it turns, 1 where it does not;
+    what of it swings by itself, each with a name and a frequency [Hz]; what holds it against running off [N] or [N*m];
+    what turns or runs along with it beside what is laid out, as inertia of the axis [kg] or [kg*m^2]; what a spring
+    always pulls it with, along the axis [N] or [N*m].
+    """
+
+    rubs: float
+    starts: float
+    span: tuple[float, float]
+    lever: float = 1.0
+    rings: tuple[tuple[str, float], ...] = ()
+    locked: float = 0.0
+    spins: float = 0.0
+    sprung: float = 0.0
 
 
 Drawer = Callable[..., Sketch]
@@ -335,6 +368,11 @@ class Reaches(Struct, frozen=True):
 
     over: Callable[[Any, np.ndarray], np.ndarray]
     set_by: str
+
+
+def undriven() -> tuple[Held, ...]:
+    """Of a rig without an axis."""
+    return ()
 
 
 def unlimited() -> tuple[Limit, ...]:
@@ -423,7 +461,8 @@ class Kind(Declared, frozen=True, kw_only=True):
     hangs: how low it comes over its whole travel, from what it reads, for kinds that pass over things;
     handled(model, poses) -> where hands move it (n, 3) in the rig frame, for kinds that are not moved at the camera;
     hands(design) -> how many it takes;
-    limits: from what it reads, what bounds its acceleration: grip, tipping, the hard stop everything on it is judged by.
+    limits: from what it reads, what bounds its acceleration: grip, tipping, the hard stop everything on it is judged by;
+    held: from what it reads, what each of its axes meets, in their order.
     """
 
     views: tuple[View, ...]
@@ -447,6 +486,7 @@ class Kind(Declared, frozen=True, kw_only=True):
     handled: Callable[[Any, np.ndarray], np.ndarray] | None = None
     hands: Callable[[Design], int] = one_hand
     limits: Callable[..., tuple[Limit, ...]] = unlimited
+    held: Callable[..., tuple[Held, ...]] = undriven
     stations: tuple[str, ...] = ("shot", "rig", "balance", "build")
 
 

@@ -105,7 +105,7 @@ class Choice(Struct, frozen=True):
 
 
 class Several(Struct, frozen=True):
-    """A list of ids, such as the plates that hang on an arm."""
+    """A list of ids, such as the plates that hang on an arm; of those `known`, where it names any."""
 
     key: str
     label: str
@@ -114,10 +114,14 @@ class Several(Struct, frozen=True):
     words: str = ""
     station: str = "balance"
     only: tuple[str, ...] = ()
+    known: tuple[str, ...] = ()
 
     def check(self, value: object) -> tuple[str, ...]:
         if not isinstance(value, (list, tuple)) or not all(isinstance(item, str) for item in value):
             raise InputError(self.key, repr(value), "must be a list of ids")
+        for item in value if self.known else ():
+            if item not in self.known:
+                raise InputError(self.key, repr(item), "must be one of " + ", ".join(self.known))
         return tuple(value)
 
     def read(self, text: str, display: Display | None = None) -> tuple[str, ...]:

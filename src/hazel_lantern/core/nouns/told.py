@@ -20,6 +20,10 @@ class Told(Struct, frozen=True):
         """The number of one of the figures [SI]; raises KeyError where it was not said."""
         return {figure.key: figure.value for figure in self.figures}[key]
 
+    def number(self, key: str) -> float:
+        """Likewise, 0 where it was not said."""
+        return {figure.key: figure.value for figure in self.figures}.get(key, 0.0)
+
 
 class Teller:
     """Puts one chapter together, line by line; lives no longer than the function that does so."""

@@ -11,7 +11,7 @@ from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.cost import Line, total
 from hazel_lantern.core.workshop.cutting import first_fit
 from hazel_lantern.core.workshop.laid import Laid
-from hazel_lantern.core.workshop.part import Part
+from hazel_lantern.core.workshop.part import Buy, Part
 from hazel_lantern.core.workshop.plan import Order, SectionPlan, buy_list, plans
 from hazel_lantern.core.workshop.walls import thinnest
 
@@ -31,9 +31,9 @@ def cuts_of(order: Order) -> tuple[SectionPlan, ...]:
     return plans(order, first_fit)
 
 
-def build_figures(laid: Laid, cuts: tuple[SectionPlan, ...]) -> Built:
-    """Figures and findings about making it that hold for every kind."""
-    parts, lines, tell = laid.parts, buy_list(cuts, laid.bought), Teller()
+def build_figures(laid: Laid, cuts: tuple[SectionPlan, ...], more: tuple[Buy, ...] = ()) -> Built:
+    """Figures and findings about making it that hold for every kind; `more` is bought beside what is laid out."""
+    parts, lines, tell = laid.parts, buy_list(cuts, laid.bought + more), Teller()
     if not parts:
         return Built(lines, tell.told())
     count = sum(part.quantity for part in parts)

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QAbstractButton, QFrame, QHBoxLayout, QPushButton, Q
 
 from hazel_lantern.core.nouns.figure import Figure
 from hazel_lantern.core.nouns.finding import RANK, Finding
-from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
+from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Several
 from hazel_lantern.desktop.shell.summary import summary
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.fold import Fold
@@ -69,6 +69,11 @@ class FigureRow(QAbstractButton):
 def _beside(parameter: Parameter) -> bool:
     """Whether it shares a line with the one before it."""
     return isinstance(parameter, (Quantity, Choice)) and parameter.beside
+
+
+def _listed(parameter: Parameter) -> bool:
+    """Whether the station itself shows it, as a list to put in and take out of."""
+    return isinstance(parameter, Several) and bool(parameter.known)
 
 
 def by_use(figures: list[Figure], findings: Sequence[Finding]) -> list[Figure]:
@@ -144,9 +149,9 @@ class Bench(QScrollArea):
         for parameter in self._here():
             groups.setdefault(parameter.group, []).append(parameter)
         for index, (title, members) in enumerate(groups.items()):
-            usual = index == 0 or len(groups) <= 2 or members[0].key.startswith("thing.")
+            usual = index == 0 or len(groups) <= 2 or members[0].key.startswith("thing.") or _listed(members[0])
             fold = Fold(self._theme, title, opened=self._opened.get((station, title), usual))
-            for n, parameter in enumerate(members):
+            for n, parameter in enumerate(m for m in members if not _listed(m)):
                 paired = _beside(parameter) or (n + 1 < len(members) and _beside(members[n + 1]))
                 row = ParameterRow(self._session, self._theme, parameter, paired=paired and self._theme.scale < LARGE)
                 self._rows[parameter.key] = row
@@ -213,7 +218,7 @@ class Bench(QScrollArea):
 
     def fits(self) -> bool:
         """Whether the rows are those of the document as it is; things and kit items come and go."""
-        return not self._built or {(p.key, p.label) for p in self._here()} == {
+        return not self._built or {(p.key, p.label) for p in self._here() if not _listed(p)} == {
             (row.parameter.key, row.parameter.label) for row in self._rows.values()
         }
 

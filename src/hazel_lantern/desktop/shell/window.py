@@ -273,6 +273,7 @@ class Window(QMainWindow):
                 key = RIG if station(RIG).holds(own) else own[0]
         self.station = key
         shown = self.page
+        self.view = shown.opens_with(self.view, result.views(key)) if result is not None else self.view
         self._offer_views()
         self.trail.show_station(key)
         self.drawer.show_station(key)
@@ -370,7 +371,8 @@ class Window(QMainWindow):
         """The stage. A drag draws the mechanism alone; what it comes to follows aside."""
         if not self.centre.draws(self.station):
             return
-        result = self.session.outline(on_set=self.page.on_set) if gesture else self.session.evaluation
+        alone = gesture and not self.page.whole(self.view)
+        result = self.session.outline(on_set=self.page.on_set) if alone else self.session.evaluation
         if result is None:
             self.stage.clear("No rig yet. Use + rig above to begin.")
             return

@@ -79,6 +79,14 @@ class StationPage:
     def __init__(self, key: str, desk: Desk) -> None:
         self.key, self.desk = key, desk
 
+    def whole(self, view: str) -> bool:
+        """Whether a view is drawn from all that was worked out, even while something is dragged."""
+        return False
+
+    def opens_with(self, view: str, views: tuple[tuple[str, str], ...]) -> str:
+        """The view that is shown on coming here from another."""
+        return view
+
     def above(self) -> QWidget | None:
         """Something over the drawing; asked for once."""
         return None

@@ -1,4 +1,4 @@
-"""Choices by picture: what the camera does, drawn as its path past what it looks at."""
+"""Choices by picture: what the camera does, drawn as its path past what it looks at; what moves a rig."""
 
 from __future__ import annotations
 
@@ -73,6 +73,23 @@ class Pen:
         self._painter.setBrush(self._theme.color("figure-head"))
         self._painter.drawEllipse(QPointF(x, y), 2.4, 2.4)
 
+    def block(self, box: tuple[float, float, float, float], role: str) -> None:
+        """A filled piece: left, top, width and height."""
+        self._painter.setPen(Qt.PenStyle.NoPen)
+        self._painter.setBrush(self._theme.color(role))
+        self._painter.drawRoundedRect(QRectF(*box), 1.2, 1.2)
+
+    def ring(self, middle: tuple[float, float], radius: float, role: str, *, dashed: bool = False) -> None:
+        pen = QPen(self._theme.color(role), 2.0, Qt.PenStyle.DotLine if dashed else Qt.PenStyle.SolidLine)
+        self._painter.setPen(pen)
+        self._painter.setBrush(Qt.BrushStyle.NoBrush)
+        self._painter.drawEllipse(QPointF(*middle), radius, radius)
+
+    def stroke(self, path: QPainterPath, role: str, width: float) -> None:
+        self._painter.setBrush(Qt.BrushStyle.NoBrush)
+        self._painter.setPen(QPen(self._theme.color(role), width))
+        self._painter.drawPath(path)
+
     def table(self, y: float) -> None:
         painter = self._painter
         painter.setPen(QPen(self._theme.color("wood"), 1.6))
@@ -135,10 +152,84 @@ def _places(pen: Pen) -> None:
     pen.table(24)
 
 
+def _steel(pen: Pen, *points: tuple[float, float], width: float = 2.2, role: str = "steel") -> None:
+    path = QPainterPath(QPointF(*points[0]))
+    for point in points[1:]:
+        path.lineTo(QPointF(*point))
+    pen.stroke(path, role, width)
+
+
+def _not_yet(pen: Pen) -> None:
+    pen.ring((28, 13), 8, "muted", dashed=True)
+
+
+def _hand(pen: Pen) -> None:
+    pen.block((20, 11, 14, 10), "figure-head")
+    for x in (20.5, 24, 27.5, 31):
+        pen.block((x, 4, 2.6, 9), "figure-head")
+    pen.block((15.5, 12, 6, 3), "figure-head")
+
+
+def _crank(pen: Pen) -> None:
+    pen.ring((24, 15), 5.5, "steel")
+    _steel(pen, (24, 15), (37, 7))
+    pen.block((34.6, 2.5, 5, 5.5), "wood")
+
+
+def _reel(pen: Pen) -> None:
+    pen.block((18, 5, 3, 17), "wood")
+    pen.block((31, 5, 3, 17), "wood")
+    for y in (8.5, 11, 13.5, 16, 18.5):
+        _steel(pen, (21, y), (31, y), width=1.6, role="rope")
+    _steel(pen, (31, 8.5), (50, 8.5), width=1.4, role="rope")
+
+
+def _gearmotor(pen: Pen) -> None:
+    pen.block((9, 8, 16, 11), "steel")
+    pen.block((25, 6, 11, 15), "aluminium")
+    _steel(pen, (36, 13.5), (46, 13.5), width=2.6)
+
+
+def _stepper(pen: Pen) -> None:
+    pen.block((18, 3, 20, 20), "steel")
+    pen.ring((28, 13), 6, "aluminium")
+    pen.block((26.6, 11.6, 2.8, 2.8), "ink")
+
+
+def _slow(pen: Pen) -> None:
+    pen.block((18, 9, 20, 12), "aluminium")
+    _steel(pen, (28, 9), (28, 4), width=2.6)
+    pen.arc((28, 5), 9, 30, 120)
+
+
+def _own(pen: Pen) -> None:
+    pen.block((12, 8, 17, 11), "steel")
+    _steel(pen, (29, 13.5), (37, 13.5), width=2.6)
+    _steel(pen, (37, 6), (37, 21), width=3, role="wood")
+    _steel(pen, (38.5, 13), (46, 22), width=1.2, role="rope")
+
+
+def _weight(pen: Pen) -> None:
+    _steel(pen, (10, 7), (46, 20), width=2.0, role="aluminium")
+    pen.camera(25, 8.5, 20)
+    pen.line((31, 7), (44, 12))
+
+
+def _mains(pen: Pen) -> None:
+    pen.block((13, 6, 20, 8), "muted")
+    pen.block((15, 14, 6, 9), "muted")
+    _steel(pen, (33, 10), (44, 10), width=2.0)
+    _steel(pen, (11, 24), (45, 3), width=1.8, role="stop")
+
+
 SETS: dict[str, dict[str, Callable[[Pen], None]]] = {
     "moves": {
         "rise": _rise, "slide": _slide, "follow": _follow, "arc": _arc, "circle": _circle, "fly": _fly, "look_down": _look_down, "places": _places,
-    }
+    },
+    "sources": {
+        "": _not_yet, "hand": _hand, "crank": _crank, "reel": _reel, "gearmotor": _gearmotor, "stepper": _stepper, "slow": _slow,
+        "own": _own, "gravity": _weight, "mains": _mains,
+    },
 }  # fmt: skip
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from math import radians
 
-from hazel_lantern.core.kinds.base import Declared, First, School
+from hazel_lantern.core.kinds.base import Declared, DriveAxis, First, School
 from hazel_lantern.core.kinds.shared.inputs import tether
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
 
@@ -102,6 +102,7 @@ DECLARED = Declared(
     id="cable_cam",
     name="Cable cam",
     variants=VARIANTS,
+    axes=(DriveAxis("travel", "Travel", 0, False),),
     parameters=PARAMETERS,
     usual={TWIN: {"carriage.mass": 3.4}},
     short={SINGLE: "one rope", TWIN: "two ropes"},

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from msgspec.structs import asdict
 
-from hazel_lantern.core.kinds.base import Action, Chapter, Design, FallZone, Figures, Hangs, Kind, Limit, View
+from hazel_lantern.core.kinds.base import Action, Chapter, Design, FallZone, Figures, Hangs, Held, Kind, Limit, View
 from hazel_lantern.core.kinds.cable_cam.carriage import carriage_figures
 from hazel_lantern.core.kinds.cable_cam.design import DECLARED, GRAVITY_RUN, LOOP, SCHOOLS, TOLD_APART_BY
 from hazel_lantern.core.kinds.cable_cam.drawing import draw, strip
@@ -20,7 +20,7 @@ from hazel_lantern.core.kinds.cable_cam.line import (
     sag_for,
     wind_aside,
 )
-from hazel_lantern.core.kinds.cable_cam.model import CARRIAGE, Cable, follow, frames, members, mount
+from hazel_lantern.core.kinds.cable_cam.model import CARRIAGE, Cable, follow, frames, members, mount, wind_on
 from hazel_lantern.core.kinds.cable_cam.parts import build
 from hazel_lantern.core.kinds.cable_cam.running import ran, running_figures
 from hazel_lantern.core.kinds.cable_cam.swings import Swung, swing_figures, swung
@@ -28,6 +28,7 @@ from hazel_lantern.core.kinds.shared.headline import headlines
 from hazel_lantern.core.kinds.shared.weighed import weighed
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.told import Told
+from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.laid import Laid
 
@@ -93,6 +94,15 @@ def _limits(design: Design) -> tuple[Limit, ...]:
     return (Limit("what its brake slows it by", design.number("brake.slows"), "brake.slows"),)
 
 
+def _held(design: Design, cable: Cable, swings: Told) -> tuple[Held, ...]:
+    """Rolling and the wind against it; the haul line runs along."""
+    rolls = design.number("carriage.rolling") * cable.moving * GRAVITY
+    against = wind_on(design, cable.stock)[0]
+    bounces = swings.number("travel.bounce")
+    rings = (("it bounces on its rope", bounces),) if bounces > 0 else ()
+    return (Held(rolls + against, 1.5 * rolls + against, (cable.low, cable.high), rings=rings, spins=cable.haul_line),)
+
+
 KIND = Kind(
     **asdict(DECLARED),
     views=(View("side", "Side"), View("above", "Above")),
@@ -113,6 +123,7 @@ KIND = Kind(
     ),
     follow=follow,
     limits=_limits,
+    held=_held,
     falls=_falls,
     hangs=_hangs,
     mount=mount,

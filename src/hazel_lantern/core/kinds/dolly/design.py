@@ -6,7 +6,7 @@ from math import pi, radians
 
 from msgspec.structs import replace
 
-from hazel_lantern.core.kinds.base import Declared, First, School
+from hazel_lantern.core.kinds.base import Declared, DriveAxis, First, School
 from hazel_lantern.core.kinds.rail.design import MOVING, SAFETY, SLEEVE, SPIGOT, WAYS, casters, fit_parameters
 from hazel_lantern.core.kinds.shared.inputs import BY_LOCK, least_bump
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Readings, Value
@@ -478,6 +478,7 @@ DECLARED = Declared(
     id="dolly",
     name="Dolly",
     variants=VARIANTS,
+    axes=(DriveAxis("travel", "Travel", 0, False),),
     parameters=PARAMETERS,
     usual=USUAL,
     short={

@@ -50,6 +50,7 @@ from hazel_lantern.core.kinds.dolly.under.ground import TAPER, ground_figures
 from hazel_lantern.core.kinds.dolly.under.track import track_figures
 from hazel_lantern.core.kinds.rail import bends, fit, model, rolling
 from hazel_lantern.core.kinds.rail.binding import fit_figures
+from hazel_lantern.core.kinds.rail.driven import bounce, meets
 from hazel_lantern.core.kinds.rail.joints import joined
 from hazel_lantern.core.kinds.rail.kept import kept_figures, on_slope
 from hazel_lantern.core.kinds.rail.model import Carriage, Straight
@@ -305,6 +306,7 @@ KIND = Kind(
     ),
     follow=_follow,
     limits=dolly_limits,
+    held=lambda design, dolly: meets(design, dolly.way, bounce(dolly.way)),
     mount=_mount,
     members=members,
     bodies=_bodies,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from math import pi
 
-from hazel_lantern.core.kinds.base import Declared, First, School
+from hazel_lantern.core.kinds.base import Declared, DriveAxis, First, School
 from hazel_lantern.core.kinds.shared.inputs import BELOW, least_bump, tether
 from hazel_lantern.core.kinds.shared.lead import lead_input
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
@@ -171,6 +171,11 @@ DECLARED = Declared(
     id="gantry",
     name="Gantry",
     variants=VARIANTS,
+    axes=(
+        DriveAxis("bridge", "Bridge", 0, False),
+        DriveAxis("trolley", "Trolley", 1, False),
+        DriveAxis("boom", "Boom", 2, True),
+    ),
     parameters=PARAMETERS,
     short={BAR: "profile bridge", BOARDS: "bridge of boards"},
     about="Both ways above a table, straight down.",

@@ -9,6 +9,7 @@ from msgspec.structs import asdict
 from hazel_lantern.core.kinds.base import Action, Changes, Chapter, Design, Figures, Kind, Reaches, View
 from hazel_lantern.core.kinds.gantry.design import DECLARED, SCHOOLS, TOLD_APART_BY, VARIANTS
 from hazel_lantern.core.kinds.gantry.drawing import draw
+from hazel_lantern.core.kinds.gantry.driven import meets
 from hazel_lantern.core.kinds.gantry.model import TROLLEY, Gantry, falls, follow, frames, members, mount, reaches
 from hazel_lantern.core.kinds.gantry.parts import build
 from hazel_lantern.core.kinds.gantry.standing import standing_figures
@@ -179,6 +180,7 @@ KIND = Kind(
     ),
     follow=follow,
     limits=limits,
+    held=meets,
     mount=mount,
     members=members,
     bodies=frames,

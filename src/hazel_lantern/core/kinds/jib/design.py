@@ -6,7 +6,7 @@ from math import radians
 
 from msgspec.structs import replace
 
-from hazel_lantern.core.kinds.base import Declared, First
+from hazel_lantern.core.kinds.base import Declared, DriveAxis, First
 from hazel_lantern.core.kinds.shared.inputs import home_built, least_bump
 from hazel_lantern.core.kinds.shared.lead import lead_input
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Several, Value
@@ -132,6 +132,7 @@ DECLARED = Declared(
     id="jib",
     name="Jib",
     variants=VARIANTS,
+    axes=(DriveAxis("swing", "Swing", 0, True), DriveAxis("pan", "Pan", 1, True)),
     parameters=PARAMETERS,
     usual=USUAL,
     short={BARS: "two bars", CABLE: "by cable", PLAIN: "powered head", RISER: "short riser"},

@@ -13,6 +13,7 @@ from hazel_lantern.core.kinds.jib.balance.weights import balance_it, plates_find
 from hazel_lantern.core.kinds.jib.build import build
 from hazel_lantern.core.kinds.jib.design import DECLARED, TWO_HANDS
 from hazel_lantern.core.kinds.jib.drawing import draw
+from hazel_lantern.core.kinds.jib.driven import meets
 from hazel_lantern.core.kinds.jib.headlines import headlines
 from hazel_lantern.core.kinds.jib.model import falls, follow, frames, handled, limits, members, mount
 from hazel_lantern.core.kinds.jib.parts.arm import joined
@@ -67,5 +68,6 @@ KIND = Kind(
     falls=falls,
     handled=handled,
     limits=limits,
+    held=meets,
     hands=lambda design: 2 if design.text("hands") == TWO_HANDS else 1,
 )

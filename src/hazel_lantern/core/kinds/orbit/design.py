@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from math import radians
 
-from hazel_lantern.core.kinds.base import Declared, First, School
+from hazel_lantern.core.kinds.base import Declared, DriveAxis, First, School
 from hazel_lantern.core.kinds.shared.inputs import BELOW, HELD_BY, least_bump, tether
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Readings
 
@@ -135,6 +135,7 @@ DECLARED = Declared(
     id="orbit",
     name="Orbit rig",
     variants=VARIANTS,
+    axes=(DriveAxis("turn", "Turn", 0, True),),
     parameters=PARAMETERS,
     usual={
         RING: {"table.height": 0.35, "riser.height": 0.4},

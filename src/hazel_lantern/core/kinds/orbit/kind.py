@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from msgspec.structs import asdict
 
-from hazel_lantern.core.kinds.base import Action, Carried, Chapter, Design, FallZone, Figures, Kind, Limit, View
+from hazel_lantern.core.kinds.base import Action, Carried, Chapter, Design, FallZone, Figures, Held, Kind, Limit, View
 from hazel_lantern.core.kinds.orbit.clearance import clearance_figures
 from hazel_lantern.core.kinds.orbit.design import DECLARED, DESK, RING, SCHOOLS, SOMEBODY, TOLD_APART_BY
 from hazel_lantern.core.kinds.orbit.drawing import draw
@@ -120,6 +120,13 @@ def _limits(design: Design, orbit: Orbit, spin: Spun) -> tuple[Limit, ...]:
     )
 
 
+def _held(design: Design, orbit: Orbit) -> tuple[Held, ...]:
+    """Its bearings; a brake where there is one."""
+    rubs = design.number("hub.friction")
+    brake = design.number("brake.torque")
+    return (Held(rubs, 1.5 * rubs, (-np.pi, np.pi), orbit.lens_at, locked=brake),)
+
+
 def _falls(orbit: Orbit, spin: Spun) -> FallZone:
     """The circle that nobody enters while it turns."""
     around = np.linspace(0.0, 2 * np.pi, FACETS, endpoint=False)
@@ -154,6 +161,7 @@ KIND = Kind(
     ),
     follow=follow,
     limits=_limits,
+    held=_held,
     falls=_falls,
     mount=mount,
     members=members,

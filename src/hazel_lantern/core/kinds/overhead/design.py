@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from hazel_lantern.core.kinds.base import Declared, First, School
+from hazel_lantern.core.kinds.base import Declared, DriveAxis, First, School
 from hazel_lantern.core.kinds.rail.design import CLAMPED, MOVING, carriage_parameters, fit_parameters, rail_parameters
 from hazel_lantern.core.kinds.shared.inputs import BELOW, HELD_BY, tether
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
@@ -195,6 +195,7 @@ DECLARED = Declared(
     id="overhead",
     name="Overhead slider",
     variants=VARIANTS,
+    axes=(DriveAxis("travel", "Travel", 0, False),),
     parameters=PARAMETERS,
     usual=USUAL,
     short={TUBE: "one tube", TWIN: "two rails", SHUTTLE: "bored shuttle"},

@@ -15,6 +15,7 @@ from hazel_lantern.core.kinds.base import (
     Design,
     FallZone,
     Figures,
+    Held,
     Kind,
     Members,
     Path,
@@ -29,6 +30,7 @@ from hazel_lantern.core.kinds.overhead.hanging import hanging_figures, shuttle_f
 from hazel_lantern.core.kinds.overhead.model import Overhead, build, rests_for
 from hazel_lantern.core.kinds.rail import bends, drawing, fit, model, rolling
 from hazel_lantern.core.kinds.rail.binding import fit_figures
+from hazel_lantern.core.kinds.rail.driven import meets
 from hazel_lantern.core.kinds.rail.held import held_figures
 from hazel_lantern.core.kinds.rail.joints import joined
 from hazel_lantern.core.kinds.rail.kept import kept_figures
@@ -150,6 +152,10 @@ def _draw(
     return Sketch(made.items, (x0, y0, x1, max(y1, max(e[1] for e in beam) + 0.15)), made.title)
 
 
+def _meets(design: Design, overhead: Overhead, smooth: Told) -> tuple[Held, ...]:
+    return meets(design, overhead.way, smooth.number("travel.bounce"))
+
+
 def _headlines(design: Design, move: Move, optics: Optics, figures: Figures) -> dict[str, Words]:
     rig = Words(dict(VARIANTS)[design.variant].lower() + ", {}", ((design.number("rail.length"), "m"),))
     lines = {
@@ -187,6 +193,7 @@ KIND = Kind(
     ),
     follow=_follow,
     limits=lambda design, overhead: limits(design, overhead.way),
+    held=_meets,
     mount=_mount,
     members=_members,
     bodies=_bodies,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from math import pi
 
-from hazel_lantern.core.kinds.base import Declared, First, School
+from hazel_lantern.core.kinds.base import Declared, DriveAxis, First, School
 from hazel_lantern.core.kinds.rail.design import (
     MOVING,
     SAFETY,
@@ -160,6 +160,7 @@ DECLARED = Declared(
     id="slider",
     name="Slider",
     variants=VARIANTS,
+    axes=(DriveAxis("travel", "Travel", 0, False),),
     parameters=PARAMETERS,
     usual=USUAL,
     short={GROOVED: "one profile", RODS: "two rods", FLATS: "two flats"},

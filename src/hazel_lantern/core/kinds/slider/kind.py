@@ -14,6 +14,7 @@ from hazel_lantern.core.kinds.base import (
     Chapter,
     Design,
     Figures,
+    Held,
     Kind,
     Path,
     Poses,
@@ -21,6 +22,7 @@ from hazel_lantern.core.kinds.base import (
 )
 from hazel_lantern.core.kinds.rail import bends, drawing, fit, model, rolling
 from hazel_lantern.core.kinds.rail.binding import fit_figures
+from hazel_lantern.core.kinds.rail.driven import meets
 from hazel_lantern.core.kinds.rail.held import held_figures
 from hazel_lantern.core.kinds.rail.joints import joined
 from hazel_lantern.core.kinds.rail.kept import kept_figures
@@ -143,6 +145,10 @@ def _headlines(design: Design, move: Move, optics: Optics, figures: Figures) -> 
     return headlines(move, optics, figures, move.chord, rig, lines)
 
 
+def _meets(design: Design, slider: Slider, smooth: Told) -> tuple[Held, ...]:
+    return meets(design, slider.way, smooth.number("travel.bounce"))
+
+
 def _loading(design: Design, kit: Carried, slider: Slider) -> tuple[Words, ...]:
     return stood_up(design, kit, 0 if slider.held == TABLE else len(slider.places))
 
@@ -176,6 +182,7 @@ KIND = Kind(
     ),
     follow=_follow,
     limits=lambda design, slider: limits(design, slider.way),
+    held=_meets,
     mount=_mount,
     members=members,
     bodies=_bodies,

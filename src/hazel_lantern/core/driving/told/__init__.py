@@ -1,0 +1,1 @@
+"""What is told of a driven axis, one subject a module."""

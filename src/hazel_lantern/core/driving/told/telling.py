@@ -1,0 +1,139 @@
+"""All that is told of every driven axis, in the order it is read."""
+
+from __future__ import annotations
+
+from msgspec.structs import replace
+
+from hazel_lantern.core.catalogue import Catalogue
+from hazel_lantern.core.document.project import Shot
+from hazel_lantern.core.driving import declared as d
+from hazel_lantern.core.driving.driven import Broken, Driven
+from hazel_lantern.core.driving.made import Trouble, clash
+from hazel_lantern.core.driving.needs import efforts
+from hazel_lantern.core.driving.told.enough import enough
+from hazel_lantern.core.driving.told.off import off
+from hazel_lantern.core.driving.told.picture import picture
+from hazel_lantern.core.driving.told.speeds import speeds
+from hazel_lantern.core.driving.told.supply import supply
+from hazel_lantern.core.kinds.base import DriveAxis
+from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.figure import Figure
+from hazel_lantern.core.nouns.finding import BUILD, CLEAR, PEOPLE, PICTURE, STOP, Finding, Remedy, set_one
+from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.nouns.words import Words, within
+
+SHAFT = 0.008  # metres, that gears between motor and axis turn on
+
+
+def telling(axes: tuple[DriveAxis, ...], found: tuple[Driven | Broken, ...], shelf: Catalogue, shot: Shot, *, suggest: bool) -> Told:  # fmt: skip
+    """Everything about the drives of a rig; where several axes are driven each figure says of which."""
+    tell = Teller()
+    for one in found:
+        if isinstance(one, Broken):
+            tell.findings.append(_broken(one, axes))
+            continue
+        part = Teller()
+        _order(part, one)
+        part.take(enough(one, shelf, suggest=suggest))
+        part.take(speeds(one, shot, suggest=suggest))
+        part.take(picture(one, shot, suggest=suggest))
+        if one.drive.source == d.GRAVITY:
+            _by_weight(part, one)
+        part.take(off(one))
+        part.take(supply(one, shot))
+        told = part.told()
+        told = replace(told, findings=tuple(replace(f, remedies=tuple(r for r in f.remedies if _possible(r, one))) for f in told.findings))  # fmt: skip
+        tell.take(told if len(found) == 1 else Told(tuple(_said_of(f, one.axis) for f in told.figures), told.findings, told.curves))  # fmt: skip
+    return tell.told()
+
+
+def _possible(remedy: Remedy, given: Driven) -> bool:
+    """Whether what it changes of the drive stays within bounds."""
+    for key, value in remedy.changes:
+        parts = key.split(".")
+        if parts[0] != "drive" or parts[-1] in ("by", "chain"):
+            continue
+        element = given.drive.elements[int(parts[2]) - 1] if len(parts) > 3 else None
+        sizes = d.ALL if element is None else {size.key: size for size in d.SORTS[element.kind].sizes}
+        try:
+            sizes[parts[-1]].check(value)
+        except InputError:
+            return False
+    return True
+
+
+def _said_of(figure: Figure, axis: DriveAxis) -> Figure:
+    return replace(figure, label=f"{axis.name}: {within(figure.label)}")
+
+
+def _broken(one: Broken, axes: tuple[DriveAxis, ...]) -> Finding:
+    axis = next(axis for axis in axes if one.where.split(".")[1] == axis.key)
+    mend: tuple[Remedy, ...] = ()
+    if one.chain is not None:
+        names = ", ".join(d.SORTS[kind].name.lower() for kind in one.chain)
+        mend = (Remedy("order", Words(f"Through {names}"), ((one.where, one.chain),)),)
+    elif one.where.endswith(".by"):
+        mend = (set_one("gearmotor", "A gearmotor on a battery", one.where, d.GEARMOTOR),)
+    about = PEOPLE if one.where.endswith(".by") else BUILD
+    return Finding(f"drive.{axis.key}.broken", f"{axis.name}: cannot be driven so", about, STOP, one.where, Words(one.words.replace("{", "(").replace("}", ")")), remedies=mend)  # fmt: skip
+
+
+def _order(tell: Teller, given: Driven) -> None:
+    """What is wrong with an element by itself, and wheels that meet the next shaft."""
+    for n, one in enumerate(given.made, 1):
+        troubles = list(one.troubles)
+        if n < len(given.made):
+            met = clash(one, given.made[n], SHAFT)
+            troubles += [met] if met else []
+        for trouble in troubles:
+            tell.findings.append(_trouble(given, n, trouble))
+        fast = max(given.cruises[1] / _before(given, n), 0.0)
+        if one.whirls < float("inf") and not given.pushed:
+            words = Words("The screw turns at {} and begins to whip at {}.", ((fast, "rad/s:shaft"), (one.whirls / 0.8, "rad/s:shaft")))  # fmt: skip
+            state = STOP if fast > one.whirls / 0.8 else "watch" if fast > one.whirls else CLEAR
+            tell.findings.append(Finding(f"{given.key}.{n}.whirl", f"{given.axis.name}: screw runs true", PICTURE, state, f"{given.key}.{n}.outer", words, fast, one.whirls, "at_most", "rad/s:shaft"))  # fmt: skip
+
+
+def _before(given: Driven, n: int) -> float:
+    """Turns of the source for one of the shaft that drives element n."""
+    ratio = 1.0
+    for one in given.made[: n - 1]:
+        ratio *= one.stage.ratio
+    return ratio
+
+
+def _trouble(given: Driven, n: int, one: Trouble) -> Finding:
+    key = f"{given.key}.{n}"
+    mend: tuple[Remedy, ...] = ()
+    if one.mends is not None:
+        size, value, unit = one.mends
+        label = next(row.label for row in d.SORTS[given.made[n - 1].kind].sizes if row.key == size)
+        mend = (set_one(one.key, f"{label}: {{}}", f"{key}.{size}", value, unit),)
+    elif one.key == "clash":
+        mend = _clear_of_shaft(given, n)
+    where = f"{key}.{one.mends[0]}" if one.mends else f"{key}.{d.SORTS[given.made[n - 1].kind].gears[0]}"
+    title = f"{given.axis.name}: {within(one.title)}"
+    return Finding(f"{key}.{one.key}", title, one.about, one.state, where, one.sentence, one.value, one.limit, one.sense, one.unit, mend)  # fmt: skip
+
+
+def _clear_of_shaft(given: Driven, n: int) -> tuple[Remedy, ...]:
+    """Coarser teeth in the next pair, or its shafts further apart."""
+    after, factor = given.drive.elements[n], 1.02 * (given.made[n - 1].second.radius * 1.05 + SHAFT / 2) / given.made[n].apart  # type: ignore[union-attr]  # fmt: skip
+    values = {**d.SORTS[after.kind].usual(), **after.values}
+    key = "module" if "module" in values else "apart" if "apart" in values else ""
+    if not key:
+        return ()
+    value = float(f"{float(values[key]) * factor + 5e-5:.2g}")
+    unit = "m:tooth" if key == "module" else "m"
+    return (set_one("clear", "Next pair: module {}" if key == "module" else "Next shafts {} apart", f"{given.key}.{n + 1}.{key}", value, unit),)  # fmt: skip
+
+
+def _by_weight(tell: Teller, given: Driven) -> None:
+    """Whether weight alone takes it all the way; what a hand then brakes it with is what is asked for."""
+    way = given.load.speed > 0
+    signs = (1 if way.mean() >= 0.5 else -1) * efforts(given.load, given.held)
+    worst = float(signs.max())
+    runs = worst < 0
+    words = Words("Its weight takes it all the way." if runs else "Its weight does not take it all the way: {} is missing at the worst place.", () if runs else ((worst, given.effort_unit),))  # fmt: skip
+    mend = () if runs else (set_one("hand", "Move it by hand", f"{given.key}.by", d.HAND),)
+    tell.findings.append(Finding(f"{given.key}.by_weight", f"{given.axis.name}: runs by itself", PICTURE, CLEAR if runs else STOP, f"{given.key}.by", words, remedies=mend))  # fmt: skip

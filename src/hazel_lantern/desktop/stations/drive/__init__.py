@@ -1,0 +1,1 @@
+"""The Drive station in the window."""
