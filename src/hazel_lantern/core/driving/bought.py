@@ -9,8 +9,8 @@ from hazel_lantern.core.document.project import Drive
 from hazel_lantern.core.driving import declared as d
 from hazel_lantern.core.driving.driven import refused
 from hazel_lantern.core.driving.made import made, sizes_of
+from hazel_lantern.core.driving.others import ROW_KEYS, ROWS
 from hazel_lantern.core.driving.source import Settings
-from hazel_lantern.core.driving.told.enough import ROW_KEYS, ROWS
 from hazel_lantern.core.kinds.base import DriveAxis, Held
 from hazel_lantern.core.nouns.errors import HazelError
 from hazel_lantern.core.workshop.part import Buy

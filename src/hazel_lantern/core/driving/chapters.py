@@ -65,7 +65,7 @@ def driven(
     found = []
     for n, axis, drive in each(kind, drives):
         held = held_axes[n]
-        loaded = load(axis, in_motion, model, kind.bodies, held.span, held.spins)
+        loaded = load(axis, in_motion, model, kind.bodies, held)
         if isinstance(staged, str):
             seen = np.zeros(1), np.full(1, held.lever)
         else:

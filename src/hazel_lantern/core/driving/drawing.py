@@ -144,7 +144,7 @@ def _wheel(disc: Disc, angle: float) -> np.ndarray:
     pitch = 2 * math.pi / disc.teeth
     count = disc.teeth if not disc.sweep else round(disc.sweep / pitch)
     middles = angle + pitch * (np.arange(count) - count // 2 * bool(disc.sweep))
-    steps = pitch * np.array([-0.34, -0.15, 0.15, 0.34])
+    steps = pitch * np.array([-0.33, -0.13, 0.13, 0.33])
     around = (middles[:, None] + steps).ravel()
     radii = np.tile([root, tip, tip, root], count)
     rim = np.column_stack([radii * np.cos(around), radii * np.sin(around)])

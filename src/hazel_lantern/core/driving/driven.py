@@ -32,7 +32,8 @@ class Broken(Struct, frozen=True):
 
 class Driven(Struct, frozen=True):
     """An axis with what drives it: elements made, the chain, the source, its needs at every wanted time, the shot's
-    first; pixels a metre or radian over the move and how far the lens goes for it (n,).
+    first; pixels a metre or radian over the move and how far the lens goes for it (n,); by how much the torque that is
+    asked of the source changes over the move [N*m].
     """
 
     axis: DriveAxis
@@ -45,6 +46,7 @@ class Driven(Struct, frozen=True):
     needs: tuple[Needs, ...]
     pixels: np.ndarray
     way: np.ndarray
+    ripple: float
 
     @property
     def key(self) -> str:
@@ -137,7 +139,8 @@ def put_together(
         chain = chain_of(bare.play, tuple(found))
         moving = np.abs(load.speed) > 0.05 * np.abs(load.speed).max() if load.moves else np.ones(len(load.u), bool)
         torque = asked(load, held, chain, bare.inertia)[0]
-        source = source_of(drive, shelf, axis.turns, float(np.ptp(torque[moving])))
+        ripple = float(np.ptp(torque[moving]))
+        source = source_of(drive, shelf, axis.turns, ripple)
     except InputError as error:
         return Broken(f"{str(error)[:1].upper()}{str(error)[1:]}.", error.field)
     times = (shot, *drive.times_s)
@@ -151,6 +154,7 @@ def put_together(
         source,
         tuple(needs(load, held, chain, source, shot, time) for time in times),
         *seen,
+        ripple,
     )
 
 

@@ -9,7 +9,7 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from hazel_lantern.core.kinds.base import DriveAxis, Path
+from hazel_lantern.core.kinds.base import DriveAxis, Held, Path
 from hazel_lantern.core.motion.wanted import Move
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.workshop.laid import Bodies, Laid
@@ -95,34 +95,35 @@ def moving(model: Any, move: Move, path: Path, laid: Laid, bodies: Frame) -> Mov
     return Moving(u, way[1], rate, bend, fast, hard, masses, np.array(list(masses.values())), thrown)
 
 
-def load(axis: DriveAxis, given: Moving, model: Any, bodies: Frame, span: tuple[float, float], spins: float) -> Load:
+def load(axis: DriveAxis, given: Moving, model: Any, bodies: Frame, held: Held) -> Load:
     """What moving one axis of a rig along a shot's move asks for, all its other axes moving as the shot asks.
 
     axis: which freedom, and whether it turns
     given: the rig in motion; `model` and `bodies` as they were for it
-    span: from where to where it goes [m], or [rad]
-    spins: inertia that is not laid out [kg], or [kg*m^2]
+    held: from where to where it goes, inertia that is not laid out, what else is lifted with it
 
     Returns: the load. Source: d'Alembert's principle; drive 1.3.
     """
-    k, masses, spreads = axis.freedom, given.masses, given.spreads
+    k, masses, spreads, spins = axis.freedom, given.masses, given.spreads, held.spins
     speed = given.rate[:, k] * given.fast
     sped = given.rate[:, k] * given.hard + given.bend[:, k] * given.fast**2
     slope = _slope(model, bodies, masses, given.q, k)
-    places = np.linspace(*span, POSES)
+    places = np.linspace(*held.span, POSES)
     stood = np.repeat(given.q[MOMENTS // 2][None], POSES, axis=0)
     stood[:, k] = places
     slopes = _slope(model, bodies, masses, stood, k)
+    lifted = (given.q[:, k], slope), (places, slopes)
+    weights = [_weight(how, spreads) if held.weighs is None else held.weighs(at) for at, how in lifted]
     return Load(
         given.u,
         given.q[:, k],
         speed,
         sped,
-        _weight(slope, spreads),
+        weights[0],
         np.einsum("nbij,bjk,nbik->n", slope, spreads, given.thrown, optimize=True) + spins * sped,
         np.einsum("nbij,bjk,nbik->n", slope, spreads, slope, optimize=True) + spins,
         places,
-        _weight(slopes, spreads),
+        weights[1],
         np.einsum("nbij,bjk,nbik->n", slopes, spreads, slopes, optimize=True) + spins,
     )
 

@@ -345,7 +345,8 @@ class Held(Struct, frozen=True):
     it turns; from where to where it goes [m], or [rad]; how far its lens is from where it turns, 1 where it does not;
     what of it swings by itself, each with a name and a frequency [Hz]; what holds it against running off [N] or [N*m];
     what turns or runs along with it beside what is laid out, as inertia of the axis [kg] or [kg*m^2]; what a spring
-    always pulls it with, along the axis [N] or [N*m].
+    always pulls it with, along the axis [N] or [N*m]; and where more than its own pieces is lifted as it moves, as of a
+    rope, what weight asks for at places of the axis (n,) [N] or [N*m].
     """
 
     rubs: float
@@ -356,6 +357,7 @@ class Held(Struct, frozen=True):
     locked: float = 0.0
     spins: float = 0.0
     sprung: float = 0.0
+    weighs: Callable[[np.ndarray], np.ndarray] | None = None
 
 
 Drawer = Callable[..., Sketch]

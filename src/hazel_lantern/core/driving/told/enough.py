@@ -7,27 +7,26 @@ import math
 import numpy as np
 
 from hazel_lantern.core.catalogue import Catalogue
-from hazel_lantern.core.document.project import Drive
 from hazel_lantern.core.driving import declared as d
 from hazel_lantern.core.driving.driven import Driven, geared
-from hazel_lantern.core.driving.needs import from_standing, needs
-from hazel_lantern.core.driving.source import source_of
+from hazel_lantern.core.driving.needs import from_standing
+from hazel_lantern.core.driving.others import another, stepped_down
 from hazel_lantern.core.motion import drives
-from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.figure import Curve, Given, by_method
 from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, STOP, STRUCTURE, WATCH, Remedy, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
 
 SLIP = 1.5  # times what it is pulled with, that what grips should hold
-ROWS = {d.GEARMOTOR: "gearmotors", d.STEPPER: "steppers", d.SLOW: "slow_motors"}
-ROW_KEYS = {d.GEARMOTOR: "gearmotor", d.STEPPER: "stepper", d.SLOW: "slow"}
 
 
 def enough(given: Driven, shelf: Catalogue, *, suggest: bool) -> Told:
     """What is asked for and what is there, over every wanted time."""
     tell, key = Teller(), given.key
     _chain(tell, given)
+    if not given.load.moves:  # it only has to be broken loose, and held
+        _starts(tell, given, suggest=suggest)
+        return tell.told()
     worst = given.worst
     k = worst.worst
     inputs = (
@@ -93,11 +92,13 @@ def _stronger(given: Driven, shelf: Catalogue, asks: float, spare: float) -> tup
     found: list[Remedy] = []
     room = given.source.fastest / max(given.cruises[1], 1e-12)
     factor = 1.1 * asks / max(spare, 1e-9)
-    if given.made and factor < 0.95 * room:
+    if factor < 0.95 * room:
         size = geared(given, factor)
-        if size is not None:
+        if size is None:
+            found += stepped_down(given, factor)
+        else:
             found.append(set_one("geared", f"{_said(given, size[0])}: {{}}", size[0], size[1], size[2]))
-    found += _another(given, shelf)
+    found += another(given, shelf)
     if not given.axis.turns and spare < asks and given.held.rubs > 0 and given.drive.source in d.BY_HAND:
         found.append(set_one("motor", "Let a gearmotor move it", f"{given.key}.by", d.GEARMOTOR))
     return tuple(found)
@@ -107,28 +108,6 @@ def _said(given: Driven, key: str) -> str:
     n = int(key.split(".")[2]) - 1
     sort = d.SORTS[given.drive.elements[n].kind]
     return next(size.label for size in sort.sizes if size.key == sort.gears[0])
-
-
-def _another(given: Driven, shelf: Catalogue) -> list[Remedy]:
-    """The cheapest motor of the same sort that is strong and quick enough and runs smoothly."""
-    table = ROWS.get(given.drive.source)
-    if table is None:
-        return []
-    key = ROW_KEYS[given.drive.source]
-    shot = given.needs[0].time
-    for row in sorted(getattr(shelf, table).values(), key=lambda one: one.price):
-        values = {**given.drive.values, key: row.id}
-        other = Drive(axis=given.drive.axis, source=given.drive.source, values=values, elements=given.drive.elements)
-        try:
-            source = source_of(other, shelf, given.axis.turns, 0.0)
-        except InputError:
-            continue
-        fits = [needs(given.load, given.held, given.chain, source, shot, one.time) for one in given.needs]
-        quick = all(float(one.speed.max()) <= source.fastest for one in fits)
-        smooth = all(float(one.speed.max()) >= source.slowest for one in fits)
-        if quick and smooth and min(float(one.spare.min()) for one in fits) >= source.spare:
-            return [set_one("motor", f"A {row.name[0].lower()}{row.name[1:]}", f"{given.key}.{key}", row.id)]
-    return []
 
 
 def _starts(tell: Teller, given: Driven, *, suggest: bool) -> None:

@@ -82,7 +82,9 @@ def _guarded(tell: Teller, given: Driven) -> None:
     key, covered = given.key, given.settings.text("guard") == d.COVERED
     names = [d.SORTS[one.kind].name.lower() for one in given.made]
     what = f"{', '.join(names)} draw{'s' if len(names) == 1 and not names[0].endswith('s') else ''} in"
-    words = Words("Covered where wheels run together." if covered else f"Fingers, hair and cords: {what} whatever comes between. Cover it, and a switch in reach cuts its power.")  # fmt: skip
+    cut = " Cover it, and a switch in reach cuts its power." if given.source.motor is not None else " Cover it."
+    open_to = f"Fingers, hair and cords: {what} whatever comes between.{cut}"
+    words = Words("Covered where wheels run together." if covered else open_to)
     mend = () if covered else (set_one("cover", "Cover it", f"{key}.guard", d.COVERED),)
     tell.findings.append(Finding(f"{key}.pinch", f"{given.axis.name}: pinch points", PEOPLE, CLEAR if covered else WATCH, f"{key}.guard", words, remedies=mend))  # fmt: skip
 

@@ -6,10 +6,12 @@ import math
 
 import numpy as np
 
+from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.document.project import Shot
 from hazel_lantern.core.document.shot import TIME
 from hazel_lantern.core.driving import declared as d
 from hazel_lantern.core.driving.driven import Driven, geared
+from hazel_lantern.core.driving.others import another
 from hazel_lantern.core.motion.shapes import LINEAR, TRAPEZOID
 from hazel_lantern.core.nouns.figure import Given, by_method
 from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, WATCH, Finding, Remedy, set_one
@@ -20,7 +22,7 @@ ONE_SPEED = 0.1  # of its time, that a motor of one speed may be off
 WAY_UNIT = {True: "rad/s:shaft", False: "m/s"}
 
 
-def speeds(given: Driven, shot: Shot, *, suggest: bool) -> Told:
+def speeds(given: Driven, shot: Shot, shelf: Catalogue, *, suggest: bool) -> Told:
     """Its span of speeds against those that all wanted times ask for."""
     tell = Teller()
     if not given.load.moves:
@@ -37,7 +39,7 @@ def speeds(given: Driven, shot: Shot, *, suggest: bool) -> Told:
     if source.one_speed:
         _one_speed(tell, given, shot)
     else:
-        _span(tell, given, slow, fast, unit, suggest=suggest)
+        _span(tell, given, (slow, fast), unit, shelf, suggest=suggest)
     plays = (LINEAR,) if source.one_speed else (LINEAR, TRAPEZOID)
     if (source.dialled or source.one_speed) and any(one.shape not in plays for one in shot.segments):
         changes = tuple((f"stretch.{n}.shape", plays[-1]) for n in range(len(shot.segments)))
@@ -52,13 +54,15 @@ def speeds(given: Driven, shot: Shot, *, suggest: bool) -> Told:
     return tell.told()
 
 
-def _span(tell: Teller, given: Driven, slow: float, fast: float, unit: str, *, suggest: bool) -> None:
-    key, source = given.key, given.source
+def _span(tell: Teller, given: Driven, cruises: tuple[float, float], unit: str, shelf: Catalogue, *, suggest: bool) -> None:  # fmt: skip
+    key, source, (slow, fast) = given.key, given.source, cruises
     low, high = source.slowest, source.fastest
     too_slow, too_fast = slow < low * (1 - 1e-9), fast > high * (1 + 1e-9)
     state = WATCH if too_slow or too_fast else CLEAR
     words = Words("It runs at {} to {}, and smoothly from {} up to {}.", tuple((v, unit) for v in (slow, fast, low, high)))  # fmt: skip
-    if too_slow and too_fast:
+    if low > high:
+        words = Words("What it is asked changes by {} over the move: on a dial its speed would follow that, however fast it runs.", ((given.ripple, "N*m:shaft"),))  # fmt: skip
+    elif too_slow and too_fast:
         settings = math.ceil(math.log(fast / slow) / math.log(high / low) - 1e-9)
         words = Words("Its times ask for {} to {}, more than one ratio gives: {} sets of change gears do, or another stage.", ((slow, unit), (fast, unit), (float(max(2, settings)), "count")))  # fmt: skip
     elif too_slow:
@@ -67,7 +71,9 @@ def _span(tell: Teller, given: Driven, slow: float, fast: float, unit: str, *, s
         words = Words("It would have to run at {}; {} is the most.", ((fast, unit), (high, unit)))
     mend: tuple[Remedy, ...] = ()
     if suggest and state != CLEAR and given.made and not (too_slow and too_fast):
-        mend = _regeared(given, 1.1 * low / slow if too_slow else 0.95 * high / fast)
+        mend = _regeared(given, 1.1 * low / slow if too_slow else 0.95 * high / fast) if low <= high else ()
+    if suggest and state != CLEAR:
+        mend = (*mend, *another(given, shelf))
     sense = {"at_least": low} if too_slow else {"at_most": high}
     tell.hold(f"{key}.runs", f"{key}.everywhere", f"{given.axis.name}: runs smoothly", PICTURE, f"{key}.by", words, value=slow if too_slow else fast, state=state, remedies=mend, **sense)  # fmt: skip
 

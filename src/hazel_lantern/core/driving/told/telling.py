@@ -35,7 +35,7 @@ def telling(axes: tuple[DriveAxis, ...], found: tuple[Driven | Broken, ...], she
         part = Teller()
         _order(part, one)
         part.take(enough(one, shelf, suggest=suggest))
-        part.take(speeds(one, shot, suggest=suggest))
+        part.take(speeds(one, shot, shelf, suggest=suggest))
         part.take(picture(one, shot, suggest=suggest))
         if one.drive.source == d.GRAVITY:
             _by_weight(part, one)
@@ -49,12 +49,14 @@ def telling(axes: tuple[DriveAxis, ...], found: tuple[Driven | Broken, ...], she
 
 def _possible(remedy: Remedy, given: Driven) -> bool:
     """Whether what it changes of the drive stays within bounds."""
+    kinds = [element.kind for element in given.drive.elements]
     for key, value in remedy.changes:
         parts = key.split(".")
+        if parts[-1] == "chain":
+            kinds = list(value)  # type: ignore[call-overload]
         if parts[0] != "drive" or parts[-1] in ("by", "chain"):
             continue
-        element = given.drive.elements[int(parts[2]) - 1] if len(parts) > 3 else None
-        sizes = d.ALL if element is None else {size.key: size for size in d.SORTS[element.kind].sizes}
+        sizes = {size.key: size for size in d.SORTS[kinds[int(parts[2]) - 1]].sizes} if len(parts) > 3 else d.ALL
         try:
             sizes[parts[-1]].check(value)
         except InputError:

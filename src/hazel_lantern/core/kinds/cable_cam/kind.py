@@ -100,7 +100,12 @@ def _held(design: Design, cable: Cable, swings: Told) -> tuple[Held, ...]:
     against = wind_on(design, cable.stock)[0]
     bounces = swings.number("travel.bounce")
     rings = (("it bounces on its rope", bounces),) if bounces > 0 else ()
-    return (Held(rolls + against, 1.5 * rolls + against, (cable.low, cable.high), rings=rings, spins=cable.haul_line),)
+
+    def weighs(x: np.ndarray) -> np.ndarray:
+        return np.asarray(cable.moving * GRAVITY * np.sin(cable.way.at(x)[0]))
+
+    span, starts = (cable.low, cable.high), 1.5 * rolls + against
+    return (Held(rolls + against, starts, span, rings=rings, spins=cable.haul_line, weighs=weighs),)
 
 
 KIND = Kind(

@@ -30,7 +30,7 @@ class Page(StationPage):
         return views[0][0] if views and self.whole(views[0][0]) else view
 
     def chips(self, result: Evaluation) -> tuple[tuple[str, str], ...]:
-        there = [one for one in result.driven if isinstance(one, Driven)]
+        there = _moving(result)
         found = [(one.axis.key, one.axis.name) for one in there]
         steps = "{}: steps to avoid" if len(there) > 1 else "Steps to avoid"
         found += [
@@ -41,9 +41,14 @@ class Page(StationPage):
     def reading(self, which: str, result: Evaluation, share: float, show: Display) -> Reading | MapReading | None:
         if which in result.curves:
             return steps_plot(which, result, share)
-        there = [one for one in result.driven if isinstance(one, Driven)]
+        there = _moving(result)
         given = next((one for one in there if one.axis.key == which), there[0] if there else None)
         return None if given is None else asked_plot(given, result, share, show)
+
+
+def _moving(result: Evaluation) -> list[Driven]:
+    """The driven axes that the shot moves."""
+    return [one for one in result.driven if isinstance(one, Driven) and one.load.moves]
 
 
 def asked_plot(given: Driven, result: Evaluation, share: float, show: Display) -> Reading:
