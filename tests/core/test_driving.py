@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from hazel_lantern.core.driving import declared as d
+from hazel_lantern.core.document import drives as d
 from hazel_lantern.core.driving.driven import Broken
 from hazel_lantern.core.driving.load import load, moving
 from hazel_lantern.core.driving.needs import efforts, reverses

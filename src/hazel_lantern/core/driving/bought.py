@@ -3,19 +3,20 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable, Mapping
+
+from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Catalogue
+from hazel_lantern.core.document import drives as d
 from hazel_lantern.core.document.project import Drive
-from hazel_lantern.core.driving import declared as d
 from hazel_lantern.core.driving.driven import refused
-from hazel_lantern.core.driving.made import made, sizes_of
+from hazel_lantern.core.driving.made import Made, made, sizes_of
 from hazel_lantern.core.driving.others import ROW_KEYS, ROWS
 from hazel_lantern.core.driving.source import Settings
 from hazel_lantern.core.kinds.base import DriveAxis, Held
 from hazel_lantern.core.nouns.errors import HazelError
 from hazel_lantern.core.workshop.part import Buy
-
-GEARS = (d.SPUR, d.SECTOR)
 
 
 def drive_list(axis: DriveAxis, drive: Drive, held: Held, shelf: Catalogue) -> tuple[Buy, ...]:
@@ -28,7 +29,7 @@ def drive_list(axis: DriveAxis, drive: Drive, held: Held, shelf: Catalogue) -> t
     found = [*_source(given, shelf, what)]
     if drive.source not in d.BARE:
         for n in range(len(drive.elements)):
-            found += _element(drive, n, held.span[1] - held.span[0], what)
+            found += _element(drive, n, held, what)
         found += _mounting(given, len(drive.elements), what)
     by = given.text("held")
     if drive.source not in (d.HAND, d.GRAVITY) and by != d.NO_HOLD:
@@ -60,52 +61,107 @@ def _source(given: Settings, shelf: Catalogue, what: str) -> list[Buy]:
     return found
 
 
-def _element(drive: Drive, n: int, span: float, what: str) -> list[Buy]:
+class Wanted(Struct, frozen=True):
+    """One element to buy or cut for: its sizes, itself made, how far its axis goes [m] or [rad], and what it is for."""
+
+    values: dict[str, float | str]
+    made: Made
+    span: float
+    what: str
+
+    def mm(self, key: str) -> str:
+        """A size in millimetres as it is written on a list."""
+        return f"{float(self.values[key]) * 1e3:g}"
+
+    def count(self, key: str) -> str:
+        return f"{float(self.values[key]):.0f}"
+
+    def buy(self, name: str, price: float, quantity: int = 1, note: str = "") -> Buy:
+        return Buy(name, quantity, price, note or self.what)
+
+    @property
+    def last_words(self) -> str:
+        """What is said of it behind its ratio: the belt's teeth, the chain's links."""
+        return self.made.said.partition(", ")[2]
+
+
+def _gears(one: Wanted) -> list[Buy]:
+    tooth = f"module {one.mm('module')}, {one.mm('width')} mm wide, to cut"
+    name = "Sector of a gear of" if one.made.kind == d.SECTOR else "Gear"
+    return [one.buy(f"Gear {one.count('driver')} teeth, {tooth}", 2.5), one.buy(f"{name} {one.count('driven')} teeth, {tooth}", 6.0)]  # fmt: skip
+
+
+def _belt(one: Wanted) -> list[Buy]:
+    pitch = f"pitch {one.mm('pitch')} mm"
+    pulleys = [one.buy(f"Pulley {one.count(key)} teeth, {pitch}", 4.5) for key in ("driver", "driven")]
+    return [*pulleys, one.buy(f"Toothed {one.last_words}, {pitch}", 7.0), one.buy("Belt tensioner", 3.5)]
+
+
+def _chain(one: Wanted) -> list[Buy]:
+    pitch = f"pitch {one.mm('pitch')} mm"
+    sprockets = [one.buy(f"Sprocket {one.count(key)} teeth, {pitch}", 5.5) for key in ("driver", "driven")]
+    return [*sprockets, one.buy(f"Chain, {one.last_words}, {pitch}", 8.0), one.buy("Chain tensioner", 3.5)]
+
+
+def _worm(one: Wanted) -> list[Buy]:
+    return [one.buy(f"Worm and wheel {one.made.said.removesuffix(' worm')}, module {one.mm('module')}", 24.0)]
+
+
+def _roller(one: Wanted) -> list[Buy]:
+    spring = one.buy("Spring that presses the roller on", 1.5, note=f"{one.count('press')} N")
+    return [one.buy(f"Rubber roller {one.mm('roller')} mm", 4.0), spring]
+
+
+def _screw(one: Wanted) -> list[Buy]:
+    long = f"{(one.span + 0.1) * 1e3:.0f} mm long, with nut"
+    return [one.buy(f"Lead screw {one.mm('outer')} mm, lead {one.mm('lead')} mm, {long}", 18.0), one.buy("Bearing block for the screw", 4.5, 2)]  # fmt: skip
+
+
+def _drum(one: Wanted) -> list[Buy]:
+    drum = f"Drum {one.mm('bare')} mm, {one.mm('width')} mm between flanges"
+    return [one.buy(drum, 6.0), one.buy(f"Cord {one.mm('cord')} mm, metres", 0.6, math.ceil(one.span + 1.0))]
+
+
+def _capstan(one: Wanted) -> list[Buy]:
+    return [
+        one.buy(f"Grooved wheel {one.mm('wheel')} mm", 7.0),
+        one.buy(f"Cord {one.mm('cord')} mm, metres", 0.6, math.ceil(2 * one.span + 2.0)),
+        one.buy("Turning pulley at the far end, with a tightener", 5.0),
+    ]
+
+
+def _beltway(one: Wanted) -> list[Buy]:
+    pitch = f"pitch {one.mm('pitch')} mm"
+    return [
+        one.buy(f"Pulley {one.count('teeth')} teeth, {pitch}", 4.5),
+        one.buy(f"Open toothed belt, {pitch}, metres", 2.2, math.ceil(2 * one.span + 1.0)),
+        one.buy("Idler pulley with a tightener", 5.0),
+    ]
+
+
+def _rack(one: Wanted) -> list[Buy]:
+    module = f"module {one.mm('module')}"
+    return [one.buy(f"Pinion {one.count('teeth')} teeth, {module}, to cut", 2.5), one.buy(f"Rack, {module}, metres", 12.0, math.ceil(one.span + 0.1))]  # fmt: skip
+
+
+LISTS: Mapping[str, Callable[[Wanted], list[Buy]]] = {
+    d.SPUR: _gears, d.SECTOR: _gears, d.BELT: _belt, d.CHAIN: _chain, d.WORM: _worm, d.RIM: _roller, d.ROLLER: _roller,
+    d.SCREW: _screw, d.DRUM: _drum, d.CAPSTAN: _capstan, d.BELTWAY: _beltway, d.RACK: _rack,
+}  # fmt: skip
+
+
+def _element(drive: Drive, n: int, held: Held, what: str) -> list[Buy]:
     """The pieces of one element, and the shaft its output turns on where another element follows."""
-    element = drive.elements[n]
-    values = sizes_of(element)
+    element, span = drive.elements[n], held.span[1] - held.span[0]
+    if element.kind == d.CAPSTAN and held.lined:
+        return []  # the rig's own haul line
     try:
         one = made(element, span)
     except HazelError:
         return []  # the finding says why it cannot be made
-
-    def number(key: str) -> float:
-        return float(values[key])
-
-    found: list[Buy] = []
-    if element.kind in GEARS:
-        tooth = f"module {number('module') * 1e3:g}, {number('width') * 1e3:g} mm wide"
-        found.append(Buy(f"Gear {number('driver'):.0f} teeth, {tooth}, to cut", 1, 2.5, what))
-        name = "Gear" if element.kind == d.SPUR else "Sector of a gear of"
-        found.append(Buy(f"{name} {number('driven'):.0f} teeth, {tooth}, to cut", 1, 6.0, what))
-    elif element.kind == d.BELT:
-        pitch = number("pitch") * 1e3
-        found += [
-            Buy(f"Pulley {number(key):.0f} teeth, pitch {pitch:g} mm", 1, 4.5, what) for key in ("driver", "driven")
-        ]
-        found += [Buy(f"Toothed {one.said.partition(', ')[2]}, pitch {pitch:g} mm", 1, 7.0, what), Buy("Belt tensioner", 1, 3.5, what)]  # fmt: skip
-    elif element.kind == d.CHAIN:
-        pitch = number("pitch") * 1e3
-        found += [Buy(f"Sprocket {number(key):.0f} teeth, pitch {pitch:g} mm", 1, 5.5, what) for key in ("driver", "driven")]  # fmt: skip
-        found += [Buy(f"Chain, {one.said.partition(', ')[2]}, pitch {pitch:g} mm", 1, 8.0, what), Buy("Chain tensioner", 1, 3.5, what)]  # fmt: skip
-    elif element.kind == d.WORM:
-        found.append(Buy(f"Worm and wheel {one.said.removesuffix(' worm')}, module {number('module') * 1e3:g}", 1, 24.0, what))  # fmt: skip
-    elif element.kind in (d.RIM, d.ROLLER):
-        found += [Buy(f"Rubber roller {number('roller') * 1e3:.0f} mm", 1, 4.0, what), Buy("Spring that presses the roller on", 1, 1.5, f"{number('press'):.0f} N")]  # fmt: skip
-    elif element.kind == d.SCREW:
-        found += [Buy(f"Lead screw {number('outer') * 1e3:.0f} mm, lead {number('lead') * 1e3:g} mm, {(span + 0.1) * 1e3:.0f} mm long, with nut", 1, 18.0, what), Buy("Bearing block for the screw", 2, 4.5, what)]  # fmt: skip
-    elif element.kind == d.DRUM:
-        found += [Buy(f"Drum {number('bare') * 1e3:.0f} mm, {number('width') * 1e3:.0f} mm between flanges", 1, 6.0, what), Buy(f"Cord {number('cord') * 1e3:g} mm, metres", math.ceil(span + 1.0), 0.6, what)]  # fmt: skip
-    elif element.kind == d.CAPSTAN:
-        found += [Buy(f"Grooved wheel {number('wheel') * 1e3:.0f} mm", 1, 7.0, what), Buy(f"Cord {number('cord') * 1e3:g} mm, metres", math.ceil(2 * span + 2.0), 0.6, what), Buy("Turning pulley at the far end, with a tightener", 1, 5.0, what)]  # fmt: skip
-    elif element.kind == d.BELTWAY:
-        pitch = number("pitch") * 1e3
-        found += [Buy(f"Pulley {number('teeth'):.0f} teeth, pitch {pitch:g} mm", 1, 4.5, what), Buy(f"Open toothed belt, pitch {pitch:g} mm, metres", math.ceil(2 * span + 1.0), 2.2, what), Buy("Idler pulley with a tightener", 1, 5.0, what)]  # fmt: skip
-    elif element.kind == d.RACK:
-        found += [Buy(f"Pinion {number('teeth'):.0f} teeth, module {number('module') * 1e3:g}, to cut", 1, 2.5, what), Buy(f"Rack, module {number('module') * 1e3:g}, metres", math.ceil(span + 0.1), 12.0, what)]  # fmt: skip
-    if n + 1 < len(drive.elements):
-        found += [Buy("Shaft 8 mm with two bearings and collars", 1, 6.5, what)]
-    return found
+    found = LISTS[element.kind](Wanted(sizes_of(element), one, span, what))
+    between = n + 1 < len(drive.elements)
+    return [*found, Buy("Shaft 8 mm with two bearings and collars", 1, 6.5, what)] if between else found
 
 
 def _mounting(given: Settings, elements: int, what: str) -> list[Buy]:

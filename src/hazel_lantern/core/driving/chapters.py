@@ -7,8 +7,8 @@ from typing import Any
 import numpy as np
 
 from hazel_lantern.core.catalogue import Catalogue
+from hazel_lantern.core.document import drives as d
 from hazel_lantern.core.document.project import Drive, Shot
-from hazel_lantern.core.driving import declared as d
 from hazel_lantern.core.driving.bought import drive_list
 from hazel_lantern.core.driving.driven import Broken, Driven, put_together
 from hazel_lantern.core.driving.load import Moving, load, moving

@@ -7,7 +7,7 @@ import math
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.driving import declared as d
+from hazel_lantern.core.document import drives as d
 from hazel_lantern.core.driving.driven import Broken, Driven
 from hazel_lantern.core.driving.made import Disc, Made
 from hazel_lantern.core.nouns.sketch import Item, Lines, Note, Ring, Shape, Sketch, Stroke, box_outline

@@ -9,8 +9,8 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import Catalogue
+from hazel_lantern.core.document import drives as d
 from hazel_lantern.core.document.project import Drive
-from hazel_lantern.core.driving import declared as d
 from hazel_lantern.core.driving.load import Load
 from hazel_lantern.core.driving.made import Made, made, misplaced
 from hazel_lantern.core.driving.needs import Needs, asked, needs, reverses

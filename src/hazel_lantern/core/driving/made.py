@@ -9,8 +9,8 @@ from collections.abc import Callable, Mapping
 
 from msgspec import Struct
 
+from hazel_lantern.core.document import drives as d
 from hazel_lantern.core.document.project import Element
-from hazel_lantern.core.driving import declared as d
 from hazel_lantern.core.motion import belts, drums, screws, sectors
 from hazel_lantern.core.motion.drives import TURN, Stage
 from hazel_lantern.core.nouns.errors import InfeasibleError

@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 
 from hazel_lantern.core.catalogue import Catalogue
+from hazel_lantern.core.document import drives as d
 from hazel_lantern.core.document.project import Drive
-from hazel_lantern.core.driving import declared as d
 from hazel_lantern.core.driving.driven import Driven
 from hazel_lantern.core.driving.needs import needs
 from hazel_lantern.core.driving.source import source_of

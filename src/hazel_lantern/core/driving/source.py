@@ -9,8 +9,8 @@ import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Catalogue, Motor
+from hazel_lantern.core.document import drives as d
 from hazel_lantern.core.document.project import Drive
-from hazel_lantern.core.driving import declared as d
 from hazel_lantern.core.motion import sources
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.quantity import Choice

@@ -9,8 +9,8 @@ from typing import Any
 
 from msgspec.structs import replace
 
+from hazel_lantern.core.document.drives import ALL, MOUNTING, NOTHING, SIZES, SORTS, TIME, begins, fits
 from hazel_lantern.core.document.project import Drive, Element, Project, Rig, replaced
-from hazel_lantern.core.driving.declared import ALL, MOUNTING, NOTHING, SIZES, SORTS, TIME, begins, fits
 from hazel_lantern.core.editing.place import Place, Rows
 from hazel_lantern.core.kinds.base import DriveAxis
 from hazel_lantern.core.nouns.errors import InputError

@@ -346,7 +346,8 @@ class Held(Struct, frozen=True):
     what of it swings by itself, each with a name and a frequency [Hz]; what holds it against running off [N] or [N*m];
     what turns or runs along with it beside what is laid out, as inertia of the axis [kg] or [kg*m^2]; what a spring
     always pulls it with, along the axis [N] or [N*m]; and where more than its own pieces is lifted as it moves, as of a
-    rope, what weight asks for at places of the axis (n,) [N] or [N*m].
+    rope, what weight asks for at places of the axis (n,) [N] or [N*m]; and whether a looped line with its wheel is among
+    its own pieces.
     """
 
     rubs: float
@@ -358,6 +359,7 @@ class Held(Struct, frozen=True):
     spins: float = 0.0
     sprung: float = 0.0
     weighs: Callable[[np.ndarray], np.ndarray] | None = None
+    lined: bool = False
 
 
 Drawer = Callable[..., Sketch]

@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from hazel_lantern.core.catalogue import Catalogue
-from hazel_lantern.core.driving import declared as d
+from hazel_lantern.core.document import drives as d
 from hazel_lantern.core.driving.driven import Driven, geared
 from hazel_lantern.core.driving.needs import from_standing
 from hazel_lantern.core.driving.others import another, stepped_down

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from hazel_lantern.core.driving import declared as d
+from hazel_lantern.core.document import drives as d
 from hazel_lantern.core.driving.driven import Driven
 from hazel_lantern.core.driving.needs import comes_back, runs_off
 from hazel_lantern.core.motion import drives, screws

@@ -7,8 +7,8 @@ import math
 import numpy as np
 from msgspec.structs import replace
 
+from hazel_lantern.core.document import drives as d
 from hazel_lantern.core.document.project import Shot
-from hazel_lantern.core.driving import declared as d
 from hazel_lantern.core.driving.driven import Driven, geared
 from hazel_lantern.core.driving.needs import efforts, reverses
 from hazel_lantern.core.mechanics import rolling

@@ -7,9 +7,9 @@ import math
 import numpy as np
 
 from hazel_lantern.core.catalogue import Catalogue
+from hazel_lantern.core.document import drives as d
 from hazel_lantern.core.document.project import Shot
 from hazel_lantern.core.document.shot import TIME
-from hazel_lantern.core.driving import declared as d
 from hazel_lantern.core.driving.driven import Driven, geared
 from hazel_lantern.core.driving.others import another
 from hazel_lantern.core.motion.shapes import LINEAR, TRAPEZOID

@@ -6,8 +6,8 @@ import math
 
 import numpy as np
 
+from hazel_lantern.core.document import drives as d
 from hazel_lantern.core.document.project import Shot
-from hazel_lantern.core.driving import declared as d
 from hazel_lantern.core.driving.driven import Driven
 from hazel_lantern.core.driving.source import draws
 from hazel_lantern.core.nouns.figure import Given, by_method

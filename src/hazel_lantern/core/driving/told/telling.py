@@ -5,8 +5,8 @@ from __future__ import annotations
 from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import Catalogue
+from hazel_lantern.core.document import drives as d
 from hazel_lantern.core.document.project import Shot
-from hazel_lantern.core.driving import declared as d
 from hazel_lantern.core.driving.driven import Broken, Driven
 from hazel_lantern.core.driving.made import Trouble, clash
 from hazel_lantern.core.driving.needs import efforts

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 from msgspec.structs import asdict
 
+from hazel_lantern.core.document.drives import CAPSTAN, SORTS
+from hazel_lantern.core.document.project import Drive
 from hazel_lantern.core.kinds.base import Action, Chapter, Design, FallZone, Figures, Hangs, Held, Kind, Limit, View
 from hazel_lantern.core.kinds.cable_cam.carriage import carriage_figures
 from hazel_lantern.core.kinds.cable_cam.design import DECLARED, GRAVITY_RUN, LOOP, SCHOOLS, TOLD_APART_BY
@@ -27,7 +31,8 @@ from hazel_lantern.core.kinds.cable_cam.swings import Swung, swing_figures, swun
 from hazel_lantern.core.kinds.shared.headline import headlines
 from hazel_lantern.core.kinds.shared.weighed import weighed
 from hazel_lantern.core.motion.wanted import Move, Optics
-from hazel_lantern.core.nouns.told import Told
+from hazel_lantern.core.nouns.finding import BUILD, CLEAR, WATCH, Finding, Remedy
+from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.laid import Laid
@@ -105,7 +110,34 @@ def _held(design: Design, cable: Cable, swings: Told) -> tuple[Held, ...]:
         return np.asarray(cable.moving * GRAVITY * np.sin(cable.way.at(x)[0]))
 
     span, starts = (cable.low, cable.high), 1.5 * rolls + against
-    return (Held(rolls + against, starts, span, rings=rings, spins=cable.haul_line, weighs=weighs),)
+    return (
+        Held(
+            rolls + against,
+            starts,
+            span,
+            rings=rings,
+            spins=cable.haul_line,
+            weighs=weighs,
+            lined=design.text("haul.by") == LOOP,
+        ),
+    )
+
+
+def _same_loop(design: Design, drives: tuple[Drive, ...]) -> Told:
+    """The loop that a drive turns is the haul line: one wheel, one wrap."""
+    looped = [element for drive in drives for element in drive.elements if element.kind == CAPSTAN]
+    if not looped:
+        return Told()
+    tell, values = Teller(), {**SORTS[CAPSTAN].usual(), **looped[-1].values}
+    wheel, wraps = float(values["wheel"]), float(values["wraps"])
+    here, wrapped = design.number("haul.wheel"), design.number("haul.wrap")
+    same = design.text("haul.by") == LOOP and abs(wheel - here) < 5e-4 and abs(wraps - wrapped) < 0.01
+    words = Words("Drive and haul line agree." if same else "The haul line runs round a wheel of {} by {}; the drive reckons with {} by {}.", () if same else ((here, "m"), (wrapped, "rad"), (wheel, "m"), (wraps, "rad")))  # fmt: skip
+    changes = (("haul.by", LOOP), ("haul.wheel", wheel), ("haul.wrap", wraps))
+    fits = 0.02 <= wheel <= 0.5 and wraps <= math.radians(1440)
+    mend = (Remedy("same", Words("The haul line as the drive has it"), changes),) if fits and not same else ()
+    tell.findings.append(Finding("drive.travel.line", "Travel: one haul line", BUILD, CLEAR if same else WATCH, "haul.wheel", words, remedies=mend))  # fmt: skip
+    return tell.told()
 
 
 KIND = Kind(
@@ -125,6 +157,7 @@ KIND = Kind(
         Chapter("pieces_bear", carriage_figures),
         Chapter("weighed", _weighed),
         Chapter("sags", sag_curve),
+        Chapter("same_loop", _same_loop),
     ),
     follow=follow,
     limits=_limits,

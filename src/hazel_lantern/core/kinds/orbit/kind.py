@@ -5,9 +5,11 @@ from __future__ import annotations
 import numpy as np
 from msgspec.structs import asdict
 
+from hazel_lantern.core.document.drives import MOTORS
+from hazel_lantern.core.document.project import Drive
 from hazel_lantern.core.kinds.base import Action, Carried, Chapter, Design, FallZone, Figures, Held, Kind, Limit, View
 from hazel_lantern.core.kinds.orbit.clearance import clearance_figures
-from hazel_lantern.core.kinds.orbit.design import DECLARED, DESK, RING, SCHOOLS, SOMEBODY, TOLD_APART_BY
+from hazel_lantern.core.kinds.orbit.design import DECLARED, DESK, HAND, MOTOR, RING, SCHOOLS, SOMEBODY, TOLD_APART_BY
 from hazel_lantern.core.kinds.orbit.drawing import draw
 from hazel_lantern.core.kinds.orbit.event import cue_times, event_figures
 from hazel_lantern.core.kinds.orbit.framed import frame_figures, sway
@@ -23,6 +25,7 @@ from hazel_lantern.core.kinds.orbit.turning import Spun, balance_it, circle, spe
 from hazel_lantern.core.kinds.shared.headline import headlines
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.figure import Given, by_method
+from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, WATCH, Finding, set_one
 from hazel_lantern.core.nouns.told import Told
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.laid import Laid
@@ -127,6 +130,18 @@ def _held(design: Design, orbit: Orbit) -> tuple[Held, ...]:
     return (Held(rubs, 1.5 * rubs, (-np.pi, np.pi), orbit.lens_at, locked=brake),)
 
 
+def _driven_as(design: Design, drives: tuple[Drive, ...]) -> Told:
+    """What turns it at the Drive station is what its limits are reckoned with."""
+    turned = next((drive for drive in drives if drive.axis == "turn"), None)
+    if turned is None:
+        return Told()
+    asks, now = MOTOR if turned.source in MOTORS else HAND, design.text("drive.by")
+    same = now == asks or now not in (MOTOR, HAND)
+    words = "Its limits are reckoned with what turns it." if same else "Its limits are reckoned with a hand, and a motor turns it." if asks == MOTOR else "Its limits are reckoned with a motor, and hands turn it."  # fmt: skip
+    mend = () if same else (set_one("same", "Reckon with what turns it", "drive.by", asks),)
+    return Told(findings=(Finding("drive.turn.reckoned", "Turn: limits", PEOPLE, CLEAR if same else WATCH, "drive.by", Words(words), remedies=mend),))  # fmt: skip
+
+
 def _falls(orbit: Orbit, spin: Spun) -> FallZone:
     """The circle that nobody enters while it turns."""
     around = np.linspace(0.0, 2 * np.pi, FACETS, endpoint=False)
@@ -158,6 +173,7 @@ KIND = Kind(
         Chapter("keeps", keeps_figures),
         Chapter("event", event_figures),
         Chapter("speeds", speed_curve),
+        Chapter("driven_as", _driven_as),
     ),
     follow=follow,
     limits=_limits,

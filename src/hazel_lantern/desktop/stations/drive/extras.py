@@ -16,8 +16,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from hazel_lantern.core.document.drives import BARE, SORTS, TURN
 from hazel_lantern.core.document.project import Drive, Project
-from hazel_lantern.core.driving.declared import BARE, SORTS, TURN
 from hazel_lantern.core.driving.driven import Driven
 from hazel_lantern.core.editing import drives
 from hazel_lantern.core.kinds.base import DriveAxis

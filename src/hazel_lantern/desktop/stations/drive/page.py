@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from hazel_lantern.core.answers import Evaluation
-from hazel_lantern.core.driving.declared import HAND
+from hazel_lantern.core.document.drives import HAND
 from hazel_lantern.core.driving.drawing import CHAIN
 from hazel_lantern.core.driving.driven import Driven
 from hazel_lantern.core.nouns.units import Display
