@@ -27,13 +27,6 @@ VIEWS = {
         "lane-dolly",
         lambda w: (w.use_view("lens"), _tried(w)),
     ),
-    "shot-walk": (
-        "shot",
-        "dusk",
-        "orchard-at-dusk",
-        "jar-slider",
-        lambda w: (w.extras.pick("keeper-2"), _tried(w)),
-    ),
     "shot-gantry": (
         "shot",
         "daylight",
@@ -44,7 +37,8 @@ VIEWS = {
     "rig-orbit": ("rig", "dusk", "orchard-at-dusk", "comb-turntable", lambda w: w.use_view("above")),
     "rig-gantry": ("rig", "dusk", "orchard-at-dusk", "kitchen-gantry", lambda w: None),
     "rig-arc": ("rig", "dusk", "orchard-at-dusk", "supper-arc", lambda w: w.use_view("above")),
-    "balance-rope": ("balance", "daylight", "orchard-at-dusk-inches", "pond-line", lambda w: None),
+    "drive": ("drive", "dusk", "orchard-at-dusk", "hive-jib", lambda w: QTest.qWait(1500)),
+    "drive-daylight": ("drive", "daylight", "orchard-at-dusk-inches", "comb-turntable", lambda w: QTest.qWait(1500)),
     "balance": ("balance", "dusk", "orchard-at-dusk", "hive-jib", lambda w: None),
     "balance-map": (
         "balance",

@@ -23,6 +23,7 @@ from hazel_lantern.core.advice.adding import with_first
 from hazel_lantern.core.advice.remedies import vetted
 from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.catalogue import Catalogue
+from hazel_lantern.core.document.drives import CRANK, GEARMOTOR, HAND, SLOW, SORTS, STEPPER, TURN
 from hazel_lantern.core.document.project import FORMAT, Project, replaced
 from hazel_lantern.core.document.readable import readable
 from hazel_lantern.core.editing import bindings, changes, checking, starting
@@ -32,7 +33,7 @@ from hazel_lantern.core.kinds import DECLARED
 from hazel_lantern.core.nouns.errors import HazelError, InputError
 from hazel_lantern.core.nouns.finding import STOP, Finding
 from hazel_lantern.core.nouns.progress import last
-from hazel_lantern.core.nouns.quantity import Choice, Quantity
+from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.marks import Mark
@@ -309,35 +310,53 @@ def new(args: argparse.Namespace) -> int:
     return DONE
 
 
+def _driven(project: Project, source: str) -> Project:
+    """The document with every axis of its first rig moved by a source."""
+    rig = project.rigs[0]
+    by = [(f"drive.{axis.key}.by", source) for axis in bindings.declared_of(rig).axes]
+    return changes.set_values(project, rig.id, by)
+
+
+def _declared(p: Parameter, shelf: Catalogue) -> dict[str, Any]:
+    """What may be set, for `kinds`."""
+    row: dict[str, Any] = {"key": p.key, "label": p.label, "group": p.group, "words": p.words}
+    if isinstance(p, Quantity):
+        row |= {"unit": p.unit.partition(":")[0], "low": p.low, "high": p.high, "default": p.default}
+    elif isinstance(p, Choice):
+        known = [*(key for key, _ in p.options), *(getattr(shelf, p.table) if p.table else ())]
+        row |= {"options": known, "default": p.default}
+    else:
+        row |= {"list": True, "default": list(p.default)}
+        known = list(getattr(p, "known", ()))
+        row |= {"options": known} if known else {}
+    when = getattr(p, "when", None)
+    asked = {"when": {when[0]: list(when[1])}} if when else {}
+    return row | ({"variants": list(p.only)} if p.only else {}) | asked
+
+
 def kinds(args: argparse.Namespace) -> int:
     """Print kinds, variants and parameters, with the keys of their figures and findings."""
     shelf = _shelf()
     found = {}
     for kind in DECLARED.values():
-        project = changes.add_rig(blank(), kind.id)
-        listed = []
-        for p in bindings.parameters(project, project.rigs[0].id).values():
-            row: dict[str, Any] = {"key": p.key, "label": p.label, "group": p.group, "words": p.words}
-            if isinstance(p, Quantity):
-                row |= {"unit": p.unit.partition(":")[0], "low": p.low, "high": p.high, "default": p.default}
-            elif isinstance(p, Choice):
-                row |= {
-                    "options": [*(key for key, _ in p.options), *(getattr(shelf, p.table) if p.table else ())],
-                    "default": p.default,
-                }
-            else:
-                row |= {"list": True, "default": list(p.default)}
-            when = getattr(p, "when", None)
-            asked = {"when": {when[0]: list(when[1])}} if when else {}
-            listed.append(row | ({"variants": list(p.only)} if p.only else {}) | asked)
+        project = _driven(changes.add_rig(blank(), kind.id), GEARMOTOR)
+        listed = [_declared(p, shelf) for p in bindings.parameters(project, project.rigs[0].id).values()]
         # Each construction has figures and findings of its own, and so has each move on a set.
         designs = [changes.add_rig(blank(), kind.id, variant) for variant, _ in kind.variants] + [
             changes.add_rig(project, kind.id) for project in furnished()
         ]
+        # And so has whatever moves it.
+        designs += [_driven(designs[0], source) for source in (HAND, CRANK, GEARMOTOR, STEPPER, SLOW)]
         results = [evaluate(made, shelf, made.rigs[0].id, suggest=False) for made in designs]
         found[kind.id] = {
             "name": kind.name,
             "variants": dict(kind.variants),
+            "axes": {axis.key: {"name": axis.name, "turns": axis.turns} for axis in kind.axes},
+            "elements": {
+                key: {"name": sort.name, "gives": sort.gives, "sizes": [_declared(size, shelf) for size in sort.sizes]}
+                for key, sort in SORTS.items()
+                if sort.gives == TURN or not all(axis.turns for axis in kind.axes)
+            },
             "parameters": listed,
             "figures": {f.key: _unit(f.unit) for result in results for f in result.figures.values()},
             "curves": list(dict.fromkeys(key for result in results for key in result.curves)),

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
+from hazel_lantern.core.document.drives import SORTS
 from hazel_lantern.core.document.shot import AIMS
-from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
+from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Several
 from hazel_lantern.session.session import Session
 
 NAMED = 2  # values that stand for a group that has no words of its own
@@ -16,6 +17,9 @@ def summary(session: Session, group: str, members: Sequence[Parameter]) -> str:
     known = GROUPS.get(group)
     if known is not None:
         return known(session)
+    listed = next((p for p in members if isinstance(p, Several) and p.known), None)
+    if listed is not None:
+        return ", ".join(SORTS[key].name.lower() for key in session.value(listed.key)) or "nothing"  # type: ignore[union-attr]
     return ", ".join(_value(session, parameter) for parameter in members[:NAMED])
 
 

@@ -30,7 +30,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from hazel_lantern.core.catalogue import Catalogue, Head, Row, Stand, StockSection, Turntable, Wheel
+from hazel_lantern.core.catalogue import Catalogue, Head, Motor, Row, Stand, StockSection, Turntable, Wheel
 from hazel_lantern.core.document.project import Project
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.theme.theme import Theme
@@ -102,6 +102,11 @@ def _told(row: Row, catalogue: Catalogue, show: Display) -> tuple[str, str, floa
             (", ".join(row.axes) or "locked", show.text(row.mass, "kg"), f"carries {show.text(row.carries, 'kg')}"),
             row.mass,
         )
+    elif isinstance(row, Motor):
+        steps = row.no_load == 1.0
+        fast = "" if steps else show.text(row.no_load, "rad/s:shaft")
+        holds = f"{'holds' if steps else 'stalls at'} {show.text(row.stall, 'N*m:shaft')}"
+        parts, size = (fast, holds, show.text(row.mass, "kg"), show.text(row.volts, "V")), row.stall
     elif isinstance(row, Turntable):
         parts, size = (show.text(row.stiffness, "N*m/rad"), f"up to {show.text(row.moment, 'N*m')}"), row.moment
     return " · ".join(part for part in (*parts, price) if part), words, size

@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 from hazel_lantern.core.document.drives import BARE, SORTS, TURN
 from hazel_lantern.core.document.project import Drive, Project
 from hazel_lantern.core.driving.driven import Driven
+from hazel_lantern.core.driving.fitting import steps
 from hazel_lantern.core.editing import drives
 from hazel_lantern.core.kinds.base import DriveAxis
 from hazel_lantern.core.nouns.errors import HazelError
@@ -176,7 +177,7 @@ class _Order(QListWidget):
 
 
 class DriveExtras(Extras):
-    """An element list for every driven axis, in its group of the bench."""
+    """An element list for every driven axis in its group of the bench, and how its drive is put on."""
 
     refused = pyqtSignal(str)
 
@@ -185,12 +186,26 @@ class DriveExtras(Extras):
         kind = session.evaluation.kind if session.evaluation else None
         driven = {drive.axis for drive in session.shown.rig(session.rig_id).drives} if session.rig_id else set()
         self._lists = [Elements(axis, session, theme) for axis in (kind.axes if kind else ()) if axis.key in driven]
+        self._steps = {one.axis.key: Label() for one in self._lists}
         for one in self._lists:
             one.refused.connect(self.refused)
+            label = self._steps[one.axis.key]
+            label.setWordWrap(True)
+            label.setObjectName(f"fitting.{one.axis.key}")
+            label.setFont(theme.font(12))
+            theme.ink(label, "muted")
+        self._session = session
 
     def parts(self) -> tuple[tuple[str, QWidget], ...]:
-        return tuple((f"{one.axis.name}, through", one) for one in self._lists)
+        lists = tuple((f"{one.axis.name}, through", one) for one in self._lists)
+        return (*lists, *((f"{one.axis.name}, putting it on", self._steps[one.axis.key]) for one in self._lists))
 
     def refresh(self) -> None:
+        result, show = self._session.evaluation, self._session.display
+        found = {one.axis.key: one for one in result.driven if isinstance(one, Driven)} if result is not None else {}
         for one in self._lists:
             one.refresh()
+            given = found.get(one.axis.key)
+            order = steps(given) if given is not None else ()
+            told = [f"{n}. {words.text(show)}." for n, words in enumerate(order, 1)]
+            self._steps[one.axis.key].setText("\n".join(told) or "Nothing between hand and rig: nothing to put on.")
