@@ -27,7 +27,9 @@ from hazel_lantern.files import exports, project_file
 from tests.helpers import SHELF, finding, sample
 from tests.spinner.design import DECLARED as SPINNER
 
-GIVEN = {"design", "kit", "owned", "others", "move", "optics", "subject", "suggest", "path", "model", "laid"}
+GIVEN = {
+    "design", "kit", "owned", "others", "move", "optics", "subject", "suggest", "path", "model", "laid", "drives",
+}  # fmt: skip
 
 
 @pytest.fixture

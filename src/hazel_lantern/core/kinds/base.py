@@ -92,7 +92,7 @@ class OtherKit(Struct, frozen=True):
 class Chapter(Struct, frozen=True):
     """One subject of a report: a key, and a function whose parameters name what it reads and nothing else reaches it.
 
-    Named may be: `design`, `kit`, `owned` (weights), `others` (kits), `move`, `optics`, `subject` (the thing looked
+    Named may be: `design`, `kit`, `owned` (weights), `others` (kits), `drives`, `move`, `optics`, `subject` (the thing looked
     at, or None), `suggest` (whether remedies
     are asked for), `path`, and the key of any other chapter, for what that one returned. It returns a typed result
     for others, or what it tells.

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from typing import cast
 
 from hazel_lantern.core.document.drives import SORTS
 from hazel_lantern.core.document.shot import AIMS
@@ -19,7 +20,8 @@ def summary(session: Session, group: str, members: Sequence[Parameter]) -> str:
         return known(session)
     listed = next((p for p in members if isinstance(p, Several) and p.known), None)
     if listed is not None:
-        return ", ".join(SORTS[key].name.lower() for key in session.value(listed.key)) or "nothing"  # type: ignore[union-attr]
+        kinds = cast(tuple[str, ...], session.value(listed.key))
+        return ", ".join(SORTS[kind].name.lower() for kind in kinds) or "nothing"
     return ", ".join(_value(session, parameter) for parameter in members[:NAMED])
 
 

@@ -57,7 +57,7 @@ def _unit(given: Driven) -> str:
 
 def _play(tell: Teller, given: Driven) -> None:
     key, play, unit = given.key, given.play, _unit(given)
-    parts = tuple(Given(f"b_{n}", one.stage.play if one.gives == d.TURN else one.play, "rad" if one.gives == d.TURN else "m", d.SORTS[one.kind].name.lower(), f"{key}.{n}.play") for n, one in enumerate(given.made, 1))  # fmt: skip
+    parts = tuple(Given(f"b_{n}", one.stage.play if one.gives == d.TURN else one.play, "rad" if one.gives == d.TURN else "m", d.SORTS[one.kind].name.lower(), _play_of(key, n, one.kind)) for n, one in enumerate(given.made, 1))  # fmt: skip
     tell.add(by_method(f"{key}.slack", "Free play of the axis", play, unit, "of each stage over all ratios behind it, the source's own ahead", parts, source="drive 1.1"))  # fmt: skip
     lens = play * float(given.way.max())
     tell.add(
@@ -95,6 +95,11 @@ def _sprung(given: Driven) -> tuple[Remedy, ...]:
         return ()
     asks = math.ceil(2.05 * reverses(given.load, bare)[0] / float(given.way.max()) * 2) / 2
     return (set_one("sprung", "Spring it with {} at the lens", f"{given.key}.preload", asks, "N"),) if asks > 0 else ()
+
+
+def _play_of(key: str, n: int, kind: str) -> str:
+    """The input that says how much play an element has; none of what grips or winds."""
+    return f"{key}.{n}.play" if any(size.key == "play" for size in d.SORTS[kind].sizes) else ""
 
 
 def _share_of_play(given: Driven, n: int) -> float:
@@ -135,7 +140,8 @@ def _steps(tell: Teller, given: Driven, motor: sources.Stepper) -> None:
     if size is not None and shown > STEP_SEEN:
         mend = (*mend, set_one("geared", "Geared down: {}", size[0], size[1], size[2]))
     tell.hold(f"{key}.step_px", f"{key}.steps", f"{given.axis.name}: steps in the picture", PICTURE, f"{key}.microsteps", words, at_most=STEP_SEEN, remedies=mend)  # fmt: skip
-    _rings(tell, given, motor, full, micro, step)
+    if given.load.moves:
+        _rings(tell, given, motor, full, micro, step)
 
 
 def _rings(tell: Teller, given: Driven, motor: sources.Stepper, full: float, micro: float, step: float) -> None:

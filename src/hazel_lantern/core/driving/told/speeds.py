@@ -33,6 +33,8 @@ def speeds(given: Driven, shot: Shot, shelf: Catalogue, *, suggest: bool) -> Tol
     tell.add(
         by_method(f"{key}.runs", "It runs at, at the move's fastest", fast, unit, "fastest of the axis through the chain, of all wanted times", (Given("R", given.chain.per_output, "1" if given.axis.turns else "rad/m", "turns of the source for it", f"{key}.ratio"),), source="drive 1.1"),
     )  # fmt: skip
+    if len(given.needs) > 1:
+        tell.add(by_method(f"{key}.creeps", "and at its slowest", slow, unit, "fastest of the slowest of all wanted times", (Given("T", max(one.time for one in given.needs), "s", "in the time of"),), source="drive 1.1"))  # fmt: skip
     if source.slowest > 0:
         lens = source.slowest / given.chain.per_output * float(given.way.max())
         tell.add(by_method(f"{key}.smooth", "Smallest smooth speed of the lens", lens, "m/s", "the slowest that it runs evenly at, through the chain", (Given("w", source.slowest, unit, "the slowest it runs evenly at"),), source="drive 1.4, 1.9", headline=True))  # fmt: skip
@@ -75,7 +77,8 @@ def _span(tell: Teller, given: Driven, cruises: tuple[float, float], unit: str, 
     if suggest and state != CLEAR:
         mend = (*mend, *another(given, shelf))
     sense = {"at_least": low} if too_slow else {"at_most": high}
-    tell.hold(f"{key}.runs", f"{key}.everywhere", f"{given.axis.name}: runs smoothly", PICTURE, f"{key}.by", words, value=slow if too_slow else fast, state=state, remedies=mend, **sense)  # fmt: skip
+    figure = f"{key}.creeps" if too_slow and len(given.needs) > 1 else f"{key}.runs"
+    tell.hold(figure, f"{key}.everywhere", f"{given.axis.name}: runs smoothly", PICTURE, f"{key}.by", words, value=slow if too_slow else fast, state=state, remedies=mend, **sense)  # fmt: skip
 
 
 def _regeared(given: Driven, factor: float) -> tuple[Remedy, ...]:

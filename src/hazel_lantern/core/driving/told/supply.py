@@ -28,7 +28,7 @@ def supply(given: Driven, shot: Shot) -> Told:
     most = max(draws(given.source, float(np.abs(one.asked).max()), volts) for one in given.needs)
     first = given.needs[0]
     usual = float(np.mean([draws(given.source, float(t), volts) for t in first.asked]))
-    torque = Given("T", tell_most(given), "N*m:shaft", "most torque asked", f"{key}.needs")
+    torque = Given("T", tell_most(given), "N*m:shaft", "most torque asked", f"{key}.needs" if given.load.moves else "")
     tell.add(
         by_method(f"{key}.draws", "Draws at the most", most, "A", "current without a load, and as much more as torque is asked", (torque,), source="drive 1.9"),
         by_method(f"{key}.lasts", "Battery lasts", USED * number("battery") / (volts * usual) * 3600, "s", "four fifths of it, at what the move draws over its time", (Given("E", number("battery"), "W*h", "battery", f"{key}.battery"), Given("U", volts, "V", "supply", f"{key}.volts"), Given("I", usual, "A", "over the move")), source="energy"),
@@ -43,7 +43,7 @@ def supply(given: Driven, shot: Shot) -> Told:
     words = Words("The fuse of {} lets {} through", ((fuse, "A"), (most, "A")))
     said = "." if fuse >= FUSE * most and blows else ", and blows while it works." if fuse < FUSE * most else f", but stalled it draws {motor.stall_current:g} A: it would never blow."  # fmt: skip
     mend = (set_one("fuse", "A fuse of {}", f"{key}.fuse", better, "A"),) if better < motor.stall_current or given.source.stepper else ()  # fmt: skip
-    tell.findings.append(Finding(f"{key}.fuse", f"{given.axis.name}: fuse", STRUCTURE, CLEAR if said == "." else WATCH, f"{key}.fuse", Words(words.template + said, words.amounts), most * FUSE, fuse, "at_most", "A", mend if said != "." else (), figure=f"{key}.draws"))  # fmt: skip
+    tell.findings.append(Finding(f"{key}.fuse", f"{given.axis.name}: fuse", STRUCTURE, CLEAR if said == "." else WATCH, f"{key}.fuse", Words(words.template + said, words.amounts), most, fuse / FUSE, "at_most", "A", mend if said != "." else (), figure=f"{key}.draws"))  # fmt: skip
     if given.settings.text("sound") == d.RECORDED:
         _heard(tell, given, motor.sounds)
     return tell.told()
