@@ -34,7 +34,18 @@ from hazel_lantern.core.mechanics import (
     vibration,
     wheel_pairs,
 )
-from hazel_lantern.core.motion import belts, drives, drums, pulses, screws, sectors, shapes, sources
+from hazel_lantern.core.motion import (
+    belts,
+    drives,
+    drums,
+    gears,
+    pulses,
+    ratios,
+    screws,
+    sectors,
+    shapes,
+    sources,
+)
 from hazel_lantern.core.motion.keyframes import flow
 from hazel_lantern.core.nouns.errors import InfeasibleError, SingularModelError
 from hazel_lantern.core.nouns.units import GRAVITY
@@ -888,7 +899,63 @@ def step_band(i: Inputs) -> Outputs:
     return {"f_low": low, "f_high": high}
 
 
+def ratio_window(i: Inputs) -> Outputs:
+    found = ratios.window(i["n_lo"] * pi / 30, i["n_hi"] * pi / 30, i["output_revs"], i["durations"], i["c_v"])
+    return {"i_min": found.least, "i_max": found.most, "one_ratio_enough": found.one, "settings": found.settings}
+
+
+def train_search(i: Inputs) -> Outputs:
+    found = ratios.trains(map(int, i["tooth_set"]), i["target"], i["tol"], int(i["max_stages"]), i["r_max"])
+    if not found.trains:
+        return {"count_at_min_stages": 0}
+    best = found.trains[0]
+    return {
+        "stages": len(best.drivers), "sum_teeth": best.teeth, "ratio": best.ratio, "drivers": list(best.drivers),
+        "driven": list(best.driven), "count_at_min_stages": found.count,
+    }  # fmt: skip
+
+
+def change_gears(i: Inputs) -> Outputs:
+    low, high = map(int, i["sum_range"])
+    found = ratios.change_gears(i["ratios"], i["tol"], (low, high), int(i["z_min"]), int(i["z_max"]))
+    return {"gears_needed": len(found.gears), "sum_teeth": found.teeth}
+
+
+def spur_pair(i: Inputs) -> Outputs:
+    one, other = (gears.gear(i["m"], i[f"z{n}"], radians(i["alpha"]), i[f"x{n}"], i["backlash_j"]) for n in (1, 2))
+    found = gears.pair(one, other)
+    return {
+        "a_w": found.apart, "alpha_w": degrees(found.angle), "eps": found.contact, "da1": 2 * found.first.tip,
+        "df1": 2 * found.first.root, "s_a1": found.first.land,
+    }  # fmt: skip
+
+
+def gear_outline_area(i: Inputs) -> Outputs:
+    made = gears.gear(i["m"], i["z"], radians(i["alpha"]), i["x"], i["backlash_j"])
+    x, y = gears.outline(made, 1e-6).T
+    return {"area": 0.5e6 * float(x @ np.roll(y, -1) - y @ np.roll(x, -1))}
+
+
+def gear_limits(i: Inputs) -> Outputs:
+    def code(shift: float) -> str:
+        try:
+            gears.outline(gears.gear(i["m"], i["z"], radians(i["alpha"]), shift))
+        except InfeasibleError as error:
+            return error.code
+        return "OK"
+
+    least = gears.gear(i["m"], i["z"], radians(i["alpha"]), 0.0).least_shift
+    return {"outline_a": code(i["x_a"]), "gear_b": code(i["x_b"]), "x_min": least}
+
+
+def tooth_strength(i: Inputs) -> Outputs:
+    found = gears.tooth_bears(i["m"], i["b"], i["z"], i["sigma"])
+    return {"Y": found.form, "F_t": found.force, "T_max": found.torque, "ok": i["T_applied"] <= found.torque}
+
+
 ADAPTERS: dict[str, Callable[[Inputs], Outputs]] = {
+    "ratio_window": ratio_window, "train_search": train_search, "change_gears": change_gears, "spur_pair": spur_pair,
+    "gear_outline_area": gear_outline_area, "gear_limits": gear_limits, "tooth_strength": tooth_strength,
     "payload_cg": payload_cg, "rectangular_tube": lambda i: _section(sections.rectangular_tube(i["b"], i["h"], i["t"], i.get("r_outer", 0.0))),
     "flat_bar": lambda i: _section(sections.flat_bar(i["b"], i["h"])), "angle": lambda i: _section(sections.angle(i["b_horizontal"], i["h_vertical"], i["t"])),
     "channel": lambda i: _section(sections.channel(i["h"], i["b"], i["t_web"], i["t_flange"])),

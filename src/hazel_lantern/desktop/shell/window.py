@@ -249,7 +249,7 @@ class Window(QMainWindow):
         views = list(result.views(self.station)) if result else []
         if views and self.view not in dict(views):
             self.view = views[0][0]
-        self.stage.offer_views(views, self.view)
+        self.stage.offer_views(views, self.view, layered=not self.page.whole(self.view))
         for made in self._station_pages.values():
             made.turned(on=made.key == self.station and bool(views), view=self.view)
 

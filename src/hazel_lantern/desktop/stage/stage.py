@@ -101,8 +101,10 @@ class Stage(QWidget):
         chip.setChecked(on)
         return chip
 
-    def offer_views(self, views: list[tuple[str, str]], now: str) -> None:
-        """The views of this rig kind, as chips in front of the layers."""
+    def offer_views(self, views: list[tuple[str, str]], now: str, *, layered: bool = True) -> None:
+        """The views of this rig kind, as chips in front of the layers; some drawings have none of those."""
+        for toggle in self._toggles.values():
+            toggle.setVisible(layered)
         if list(self._views) != [key for key, _ in views]:
             for old in self._views.values():
                 self._row.removeWidget(old)

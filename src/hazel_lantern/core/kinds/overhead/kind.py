@@ -30,7 +30,7 @@ from hazel_lantern.core.kinds.overhead.hanging import hanging_figures, shuttle_f
 from hazel_lantern.core.kinds.overhead.model import Overhead, build, rests_for
 from hazel_lantern.core.kinds.rail import bends, drawing, fit, model, rolling
 from hazel_lantern.core.kinds.rail.binding import fit_figures
-from hazel_lantern.core.kinds.rail.driven import meets
+from hazel_lantern.core.kinds.rail.driven import bounce, meets
 from hazel_lantern.core.kinds.rail.held import held_figures
 from hazel_lantern.core.kinds.rail.joints import joined
 from hazel_lantern.core.kinds.rail.kept import kept_figures
@@ -152,8 +152,8 @@ def _draw(
     return Sketch(made.items, (x0, y0, x1, max(y1, max(e[1] for e in beam) + 0.15)), made.title)
 
 
-def _meets(design: Design, overhead: Overhead, smooth: Told) -> tuple[Held, ...]:
-    return meets(design, overhead.way, smooth.number("travel.bounce"))
+def _meets(design: Design, overhead: Overhead) -> tuple[Held, ...]:
+    return meets(design, overhead.way, bounce(overhead.way))
 
 
 def _headlines(design: Design, move: Move, optics: Optics, figures: Figures) -> dict[str, Words]:
