@@ -36,6 +36,23 @@ STACKED, NESTED = "stacked", "nested"
 CORD_EA = 6000.0  # newtons, of a braided cord of 2 mm; workshop judgement
 
 
+LASER, ROUTER, PRINTER, SAW = "laser", "router", "printer", "saw"
+SCREWED, PINNED, INSERT = "screw", "pin", "insert"
+# What gears are cut from: its name, the stress a tooth may work at [Pa], density [kg/m^3], what it is painted as, what is said of it.
+GEAR_STUFF: Mapping[str, tuple[str, float, float, str, str]] = {
+    "ply": ("Birch plywood", 10e6, 680.0, "wood", "odd plies; grain does not matter"),
+    "hardwood": ("Hardwood, a solid disc", 2e6, 700.0, "wood", "its teeth across the grain are the weakest"),
+    "mdf": ("MDF", 4e6, 750.0, "wood", "seal it"),
+    "acrylic": ("Acrylic", 12e6, 1190.0, "plastic", "brittle: no shocks"),
+    "pla": ("Printed PLA", 12e6, 1240.0, "plastic", "creeps in the sun"),
+    "petg": ("Printed PETG", 10e6, 1270.0, "plastic", "tough"),
+    "nylon": ("Nylon", 12e6, 1140.0, "plastic", "as it is when damp"),
+    "acetal": ("Acetal", 20e6, 1410.0, "plastic", "the best plastic for gears"),
+    "aluminium": ("Aluminium 6061-T6", 60e6, 2700.0, "aluminium", "pair it with plastic"),
+    "steel": ("Mild steel or brass", 80e6, 7850.0, "steel", "the pinion of choice"),
+}  # fmt: skip
+
+
 class Sort(Struct, frozen=True):
     """A sort of element: whether what it drives turns or goes along a way, its sizes, the one that gears it down with
     the power it does so by (1 or -1), and where such an element belongs.
@@ -77,6 +94,21 @@ def _play(usual: float, words: str = "free play at its pitch circle") -> Quantit
     return _size("play", "Play", "m", 0.0, 0.01, usual, words)
 
 
+def _cut() -> tuple[Parameter, ...]:
+    """How the gears of an element are cut, and of what."""
+    return (
+        _size("angle", "Pressure angle", "rad", math.radians(14.5), math.radians(25), math.radians(20)),
+        Choice("stuff", "Cut from", tuple((key, row[0]) for key, row in GEAR_STUFF.items()), "ply", "", "", "drive"),
+        Choice("tool", "Cut by", ((LASER, "a laser"), (ROUTER, "a router"), (PRINTER, "a printer"), (SAW, "a saw, by hand")), LASER, "", "", "drive"),
+        Quantity("kerf", "Width of its cut", "m:tooth", 0.0, 0.002, 0.0002, "", "", "drive", when=("tool", (LASER,))),
+        Quantity("bit", "Bit", "m:tooth", 0.0004, 0.012, 0.002, "", "its diameter", "drive", when=("tool", (ROUTER,))),
+        Quantity("nozzle", "Nozzle", "m:tooth", 0.0001, 0.0012, 0.0004, "", "", "drive", when=("tool", (PRINTER,))),
+        _size("bore", "Bore", "m", 0.001, 0.06, 0.008, "of what sits on an 8 mm shaft"),
+        Choice("fixed", "Held on its shaft by", ((SCREWED, "a hub with a set screw on a flat"), (PINNED, "a pin through hub and shaft"), (INSERT, "a keyed insert, pressed and glued in")), SCREWED, "", "", "drive"),
+        Quantity("spokes", "Spokes of the large gear", "count", 0, 8, 5, "", "0 for a full disc", "drive"),
+    )  # fmt: skip
+
+
 def _grip(usual: float = 0.5) -> Quantity:
     return _size("grip", "Friction", "1", 0.02, 1.5, usual, "rubber on aluminium or wood 0.5, on steel 0.6")
 
@@ -93,10 +125,10 @@ SORTS: Mapping[str, Sort] = {
     sort.key: sort
     for sort in (
         Sort(SPUR, "Spur gears", TURN, (
-            _teeth("driver", "Driver teeth", 16), _teeth("driven", "Driven teeth", 64), _module(0.002), _width(0.01), _gives(0.92), _play(0.0002),
+            _teeth("driver", "Driver teeth", 16), _teeth("driven", "Driven teeth", 64), _module(0.002), _width(0.009), _gives(0.92), _play(0.0002), *_cut(),
         ), ("driven", 1), "cut at home; play where they mesh"),
         Sort(SECTOR, "Sector on the arm", TURN, (
-            _teeth("driver", "Pinion teeth", 16), _teeth("driven", "Teeth of the whole gear", 160, 12, 900), _module(0.0025), _width(0.012), _gives(0.92), _play(0.0003),
+            _teeth("driver", "Pinion teeth", 16), _teeth("driven", "Teeth of the whole gear", 160, 12, 900), _module(0.0025), _width(0.01), _gives(0.92), _play(0.0003), *_cut(),
         ), ("driven", 1), "about the pivot; the least play where it counts most"),
         Sort(BELT, "Toothed belt", TURN, (
             _teeth("driver", "Driver teeth", 16, 8), _teeth("driven", "Driven teeth", 60, 8), _size("pitch", "Pitch", "m", 0.001, 0.02, 0.003), _size("apart", "Shafts apart", "m", 0.01, 3.0, 0.12), _gives(0.95), _play(0.0001),

@@ -10,6 +10,7 @@ from msgspec import Struct
 from hazel_lantern.core.document import drives as d
 from hazel_lantern.core.driving.driven import Broken, Driven
 from hazel_lantern.core.driving.made import Disc, Made
+from hazel_lantern.core.motion.gears import Gear, tooth
 from hazel_lantern.core.nouns.sketch import Item, Lines, Note, Ring, Shape, Sketch, Stroke, box_outline
 from hazel_lantern.core.nouns.words import Words
 
@@ -17,8 +18,8 @@ CHAIN = "chain."
 DIRECTION = math.pi  # from a wheel back to the one that drives it
 TOOTH = 2.25  # of the module, how deep a tooth is
 HEAD = 1.0  # of the module, above the pitch circle
-FILLS = {d.SPUR: "wood", d.SECTOR: "wood", d.WORM: "steel", d.CHAIN: "steel", d.RACK: "steel"}
-SIDE = "wood"
+FILLS = {d.WORM: "steel", d.CHAIN: "steel", d.RACK: "steel"}
+FINE = 5e-5  # metres that a drawn tooth may stray
 LOOSE = 0.07  # metres, the smallest drawing
 COLUMNS = 5  # of words side by side; more stand in two rows
 
@@ -113,7 +114,6 @@ def _source(given: Driven, shaft: Shaft) -> list[Item]:
 def _element(one: Made, first: Shaft, second: Shaft | None) -> list[Item]:
     """Both wheels of an element; a belt or chain round them."""
     fill = FILLS.get(one.kind, "aluminium")
-    items: list[Item] = []
     if second is None:
         return [
             Shape(_wheel(one.first, first.angle) + (first.at, 0.0), fill),
@@ -124,36 +124,44 @@ def _element(one: Made, first: Shaft, second: Shaft | None) -> list[Item]:
     if one.first.teeth and not one.same_way:
         # Put together with a tooth of one in the gap of the other.
         turned += DIRECTION + math.pi / one.second.teeth
-    items += [Shape(outline + (second.at, 0.0), fill) for outline in (_wheel(one.second, turned),)]
-    items += _holes(one.second, turned, second.at)
-    items.append(Shape(_wheel(one.first, first.angle) + (first.at, 0.0), fill))
+    gears = (one.mesh.first, one.mesh.second) if one.mesh else (None, None)
+    large = _toothed(gears[1], one.second, turned) if gears[1] else _wheel(one.second, turned)
+    small = _toothed(gears[0], one.first, first.angle) if gears[0] else _wheel(one.first, first.angle)
+    items: list[Item] = [Shape(large + (second.at, 0.0), one.fill or fill), *_holes(one.second, turned, second.at)]
+    items.append(Shape(small + (first.at, 0.0), one.fill or fill))
     if one.same_way:
         items += _round_both(one.first.radius, one.second.radius, first.at, second.at)
     return items
 
 
+def _toothed(made: Gear, disc: Disc, angle: float) -> np.ndarray:
+    """A cut gear as it is cut (n, 2), about its own middle [m]; of a sector its teeth and its hub."""
+    one, pitch = tooth(made, FINE), 2 * math.pi / made.teeth
+    count = made.teeth if not disc.sweep else round(disc.sweep / pitch)
+    turns = angle + pitch * (np.arange(count) - count // 2 * bool(disc.sweep))
+    cos, sin = np.cos(turns)[:, None], np.sin(turns)[:, None]
+    x, y = one.T
+    rim = np.stack([cos * x - sin * y, sin * x + cos * y], axis=2).reshape(-1, 2)
+    return np.vstack([rim, _hub(disc, angle)]) if disc.sweep else rim
+
+
+def _hub(disc: Disc, angle: float) -> np.ndarray:
+    """Behind the teeth of a sector, round its pivot."""
+    ends = angle + math.pi + np.linspace(-math.pi / 2, math.pi / 2, 13)
+    return np.asarray(0.16 * disc.radius * np.column_stack([np.cos(ends), np.sin(ends)]))
+
+
 def _wheel(disc: Disc, angle: float) -> np.ndarray:
-    """Its outline (n, 2) about its own middle [m]: straight-flanked teeth on their pitch circle, or a circle. A sector
-    is cut to its teeth and its hub.
-    """
+    """The outline (n, 2) of a wheel that is bought, about its own middle [m]: its teeth in brief, or a circle."""
     if not disc.teeth:
         around = angle + np.linspace(0, 2 * math.pi, 73)[:-1]
         return disc.radius * np.column_stack([np.cos(around), np.sin(around)])
     module = 2 * disc.radius / disc.teeth
     root, tip = disc.radius - (TOOTH - HEAD) * module, disc.radius + HEAD * module
     pitch = 2 * math.pi / disc.teeth
-    count = disc.teeth if not disc.sweep else round(disc.sweep / pitch)
-    middles = angle + pitch * (np.arange(count) - count // 2 * bool(disc.sweep))
-    steps = pitch * np.array([-0.33, -0.13, 0.13, 0.33])
-    around = (middles[:, None] + steps).ravel()
-    radii = np.tile([root, tip, tip, root], count)
-    rim = np.column_stack([radii * np.cos(around), radii * np.sin(around)])
-    if not disc.sweep:
-        return rim
-    back = angle + math.pi
-    hub = 0.16 * disc.radius
-    ends = back + np.linspace(-math.pi / 2, math.pi / 2, 13)
-    return np.vstack([rim, hub * np.column_stack([np.cos(ends), np.sin(ends)])])
+    around = (angle + pitch * np.arange(disc.teeth)[:, None] + pitch * np.array([-0.33, -0.13, 0.13, 0.33])).ravel()
+    radii = np.tile([root, tip, tip, root], disc.teeth)
+    return np.column_stack([radii * np.cos(around), radii * np.sin(around)])
 
 
 def _holes(disc: Disc, angle: float, at: float) -> list[Item]:

@@ -10,7 +10,7 @@ from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.document import drives as d
-from hazel_lantern.core.document.project import Drive
+from hazel_lantern.core.document.project import Drive, Element
 from hazel_lantern.core.driving.load import Load
 from hazel_lantern.core.driving.made import Made, made, misplaced
 from hazel_lantern.core.driving.needs import Needs, asked, needs, reverses
@@ -23,11 +23,14 @@ from hazel_lantern.core.nouns.quantity import Quantity
 
 
 class Broken(Struct, frozen=True):
-    """Why a drive cannot work as it is, in a sentence, the key of what to look at, and the elements that would do."""
+    """Why a drive cannot work as it is, in a sentence, the key of what to look at, and the elements, or the one size of an
+    element, that would do.
+    """
 
     words: str
     where: str
     chain: tuple[str, ...] | None = None
+    size: tuple[str, float] | None = None
 
 
 class Driven(Struct, frozen=True):
@@ -132,8 +135,7 @@ def put_together(
         try:
             found.append(made(element, span))
         except InfeasibleError as error:
-            text = str(error)
-            return Broken(f"{text[:1].upper()}{text[1:]}.", f"drive.{axis.key}.{n}.grip")
+            return _unmade(error, element, f"drive.{axis.key}.{n}", span)
     try:
         bare = source_of(drive, shelf, axis.turns, 0.0)
         chain = chain_of(bare.play, tuple(found))
@@ -156,6 +158,22 @@ def put_together(
         *seen,
         ripple,
     )
+
+
+def _unmade(error: InfeasibleError, element: Element, key: str, span: float) -> Broken:
+    """An element that cannot be made at all: more teeth of a gear may do, less friction of a thread."""
+    text, values = str(error), {**d.SORTS[element.kind].usual(), **element.values}
+    sizes = ("driver", "driven") if "driver" in values else ("grip",)
+    for size in sizes:
+        now = float(values[size])
+        tries = range(round(now) + 1, 61) if size != "grip" else (0.2, 0.1, 0.05)
+        for value in tries:
+            try:
+                made(Element(kind=element.kind, values={**element.values, size: float(value)}), span)
+            except InfeasibleError:
+                continue
+            return Broken(f"{text[:1].upper()}{text[1:]}.", f"{key}.{size}", size=(f"{key}.{size}", float(value)))
+    return Broken(f"{text[:1].upper()}{text[1:]}.", f"{key}.{sizes[0]}")
 
 
 def refused(axis: DriveAxis, drive: Drive) -> Broken | None:

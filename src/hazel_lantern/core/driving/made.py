@@ -8,11 +8,13 @@ import math
 from collections.abc import Callable, Mapping
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from hazel_lantern.core.document import drives as d
 from hazel_lantern.core.document.project import Element
 from hazel_lantern.core.motion import belts, drums, screws, sectors
 from hazel_lantern.core.motion.drives import TURN, Stage
+from hazel_lantern.core.motion.gears import WANTED, Pair, gear, least_module, pair, tooth_bears
 from hazel_lantern.core.nouns.errors import InfeasibleError
 from hazel_lantern.core.nouns.finding import BUILD, PICTURE, STOP, STRUCTURE, WATCH
 from hazel_lantern.core.nouns.words import Words
@@ -23,6 +25,8 @@ CORD_BEND = 10.0  # of a cord's thickness, the least it may be bent round; works
 GROWTH, RIPPLE = 0.03, 0.02  # of the speed, that is seen
 E_STEEL, STEEL = 205e9, 7850.0
 PRESSURE = math.radians(20)  # angle of a worm's flanks
+BINDS, BINDS_BY = 0.00003, 0.03  # metres, and of the module: play under which cut teeth bind
+TOOLS = {d.LASER: "this laser and sheet", d.ROUTER: "this bit", d.PRINTER: "this nozzle", d.SAW: "a hand saw"}
 WOOD = 650.0  # kilograms a cubic metre, of plywood that gears are cut from
 RULE = 0.15  # metres between two shafts that are not geared together, as they are drawn
 
@@ -58,7 +62,8 @@ class Made(Struct, frozen=True):
     """An element: its stage as the chain reckons it, the way it makes for a turn of its last shaft [m] (0 for one that
     turns), play along that way [m], what it slips at (effort at its output, N or N*m), how stiff it is along the way
     [N/m], what it breaks at, how far its speed grows over the run and ripples [-], whether it holds by itself, the speed
-    it must stay under [rad/s], its wheels, how far their shafts stand apart [m], how it is thrown, and its troubles.
+    it must stay under [rad/s], its wheels, how far their shafts stand apart [m], whether both turn one way, its troubles,
+    what is said of it, and of gears their mesh and what they are painted as.
     """
 
     kind: str
@@ -78,6 +83,8 @@ class Made(Struct, frozen=True):
     same_way: bool = False
     troubles: tuple[Trouble, ...] = ()
     said: str = ""
+    mesh: Pair | None = None
+    fill: str = ""
 
     @property
     def gives(self) -> str:
@@ -117,29 +124,83 @@ def _few(values: Sizes, key: str, name: str) -> tuple[Trouble, ...]:
     return (Trouble("few", "Enough teeth", BUILD, WATCH, words, teeth, FEWEST_TEETH, "at_least", "count", (key, FEWEST_TEETH, "count")),)  # fmt: skip
 
 
+def gears_of(values: Sizes, *, whole: str = "driven") -> Pair:
+    """The two gears of an element in mesh, each shifted as far as its teeth ask for. Raises InfeasibleError for teeth
+    that cannot be.
+    """
+    module, angle, play = (_number(values, key) for key in ("module", "angle", "play"))
+    one, other = (gear(module, _number(values, key), angle, None, play) for key in ("driver", whole))
+    return pair(one, other)
+
+
+def _meshed(kind: str, values: Sizes, span: float) -> Made:
+    """Two spur gears, or a pinion and the part of a gear that an arm's sweep asks for."""
+    driver, driven, width = (_number(values, key) for key in ("driver", "driven", "width"))
+    module = _number(values, "module")
+    mesh = gears_of(values)
+    share = driver / (driver + driven)
+    first, second = Disc(mesh.apart * share, round(driver)), Disc(mesh.apart * (1 - share), round(driven))
+    stuff = d.GEAR_STUFF[str(values["stuff"])]
+    bears = min(
+        tooth_bears(module, width, max(FEWEST_TEETH, teeth), stuff[1], _number(values, "angle")).force
+        for teeth in (driver, driven)
+    )
+    troubles = [*_few(values, "driver", "driver"), *_few(values, "driven", "driven gear"), *_mesh(values, mesh)]
+    said = f"{driver:.0f} : {driven:.0f}"
+    if kind == d.SECTOR:
+        if span < TURN * (1 - sectors.SPARE / driven):
+            cut = sectors.sector(driven, driver, span, module)
+            second, said = (
+                replace(second, sweep=cut.teeth * TURN / driven),
+                f"{driver:.0f} : {cut.teeth} of {driven:.0f}",
+            )
+        else:
+            said += ", all round"
+    inertia = math.pi / 2 * stuff[2] * width * second.radius**4 if kind == d.SPUR else 0.0
+    stage = Stage(driven / driver, _number(values, "efficiency"), _number(values, "play") / second.radius, inertia)
+    return Made(
+        kind,
+        stage,
+        first,
+        second,
+        mesh.apart,
+        breaks=bears * second.radius,
+        troubles=tuple(troubles),
+        said=said,
+        mesh=mesh,
+        fill=stuff[3],
+    )
+
+
 def _spur(values: Sizes, span: float) -> Made:
-    driver, driven, module = (_number(values, key) for key in ("driver", "driven", "module"))
-    first, second = Disc(module * driver / 2, round(driver)), Disc(module * driven / 2, round(driven))
-    wide = _number(values, "width")
-    stage = Stage(driven / driver, _number(values, "efficiency"), _number(values, "play") / second.radius, _disc_inertia(second.radius, wide))  # fmt: skip
-    return Made(d.SPUR, stage, first, second, first.radius + second.radius, troubles=(*_few(values, "driver", "driver"), *_few(values, "driven", "driven gear")), said=f"{driver:.0f} : {driven:.0f}")  # fmt: skip
+    return _meshed(d.SPUR, values, span)
 
 
 def _sector(values: Sizes, span: float) -> Made:
-    driver, whole, module = (_number(values, key) for key in ("driver", "driven", "module"))
-    most = TURN * (1 - 2 * sectors.SPARE / 2 / whole)
-    first = Disc(module * driver / 2, round(driver))
-    radius = module * whole / 2
-    if span < most:
-        cut = sectors.sector(whole, driver, span, module)
-        second, said = (
-            Disc(radius, round(whole), cut.teeth * TURN / whole),
-            f"{driver:.0f} : {cut.teeth} of {whole:.0f}",
-        )
-    else:
-        second, said = Disc(radius, round(whole)), f"{driver:.0f} : {whole:.0f}, all round"
-    stage = Stage(whole / driver, _number(values, "efficiency"), _number(values, "play") / radius)
-    return Made(d.SECTOR, stage, first, second, first.radius + radius, troubles=_few(values, "driver", "pinion"), said=said)  # fmt: skip
+    return _meshed(d.SECTOR, values, span)
+
+
+def _mesh(values: Sizes, mesh: Pair) -> tuple[Trouble, ...]:
+    """What is wrong with two gears in mesh: contact, tips that meet roots, teeth too small for the tool, play."""
+    found: list[Trouble] = []
+    module, play = _number(values, "module"), _number(values, "play")
+    if mesh.contact < WANTED:
+        words = Words("Only {} pairs of teeth are in contact; cut gears want {}.", ((mesh.contact, "1"), (WANTED, "1")))
+        found.append(Trouble("contact", "Teeth in contact", BUILD, WATCH, words, mesh.contact, WANTED, "at_least", "1", ("driver", _number(values, "driver") + 4, "count")))  # fmt: skip
+    if mesh.fouls:
+        words = Words("A tip of the larger gear meets the root of the smaller one: they would jam.")
+        found.append(Trouble("fouls", "Tips clear of roots", BUILD, STOP, words, 1.0, 0.0, "at_most", "count", ("driver", _number(values, "driver") + 4, "count")))  # fmt: skip
+    tool = str(values["tool"])
+    size = _number(values, {d.LASER: "kerf", d.ROUTER: "bit", d.PRINTER: "nozzle"}.get(tool, "kerf"))
+    least = max(least_module(tool, size, one, _number(values, "width")) for one in (mesh.first, mesh.second))
+    if module < least:
+        words = Words(f"Teeth of module {{}} are too small for {TOOLS[tool]}: {{}} is the least.", ((module, "m:tooth"), (least, "m:tooth")))  # fmt: skip
+        found.append(Trouble("tool", "Teeth for the tool", BUILD, WATCH, words, module, least, "at_least", "m:tooth", ("module", _up(least, 0.00025), "m:tooth")))  # fmt: skip
+    asks = BINDS + BINDS_BY * module
+    if play < asks:
+        words = Words("With {} of play cut teeth bind; {} is usual.", ((play, "m:tooth"), (asks, "m:tooth")))
+        found.append(Trouble("binds", "Play to run free", BUILD, WATCH, words, play, asks, "at_least", "m:tooth", ("play", _up(asks, 0.00001), "m")))  # fmt: skip
+    return tuple(found)
 
 
 def _belt(values: Sizes, span: float) -> Made:

@@ -17,6 +17,8 @@ from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, STOP, STRUCTURE, WA
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
 
+WEAK = {d.SCREW: "outer", d.SPUR: "width", d.SECTOR: "width"}  # the size of an element that makes it stronger
+WIDEST = 15.0  # modules that a gear may be wide
 SLIP = 1.5  # times what it is pulled with, that what grips should hold
 
 
@@ -140,16 +142,31 @@ def _grips(tell: Teller, given: Driven) -> None:
         felt = most
         if one is not given.last:
             felt = (most * given.chain.travel / drives.TURN if given.chain.travel else most) / after
-        unit = "N" if one.gives == d.WAY else "N*m"
-        name = d.SORTS[one.kind].name
+        unit, name = "N" if one.gives == d.WAY else "N*m", d.SORTS[one.kind].name
         inputs = (Given("F", most, given.effort_unit, "most at the axis"),)
         if math.isfinite(one.slips):
             tell.add(by_method(f"{key}.{n}.grips", f"{name} holds", one.slips, unit, "before it slips", inputs, source="drive 1.4"))  # fmt: skip
             words = Words(f"{name}: up to {{}} is pulled, and it slips at {{}}.", ((felt, unit), (one.slips, unit)))
             tell.hold(f"{key}.{n}.grips", f"{key}.{n}.slips", f"{name} does not slip", PICTURE, _grip(key, n, one.kind), words, at_least=SLIP * felt, state=STOP if one.slips < felt else WATCH if one.slips < SLIP * felt else CLEAR, remedies=_harder(given, n, SLIP * felt / one.slips))  # fmt: skip
         if math.isfinite(one.breaks):
-            tell.add(by_method(f"{key}.{n}.bears", f"{name} bears", one.breaks, unit, "a fifth of what a cord breaks at, a third of what a belt breaks or a screw buckles at", inputs, source="drive 1.4, statics 9"))  # fmt: skip
-            tell.hold(f"{key}.{n}.bears", f"{key}.{n}.breaks", f"{name} bears its pull", STRUCTURE, f"{key}.{n}.breaks" if one.kind != d.SCREW else f"{key}.{n}.outer", f"{name}: it may be pulled with {{}}; {{}} is asked.", at_least=felt, remedies=_thicker(given, n, felt / one.breaks))  # fmt: skip
+            _bears(tell, given, n, felt)
+
+
+def _bears(tell: Teller, given: Driven, n: int, felt: float) -> None:
+    """Teeth, cords, belts and screws under what they are asked, and teeth under a motor that is stalled."""
+    key, one, name = given.key, given.made[n - 1], d.SORTS[given.made[n - 1].kind].name
+    unit, where = "N" if one.gives == d.WAY else "N*m", f"{key}.{n}.{WEAK.get(one.kind, 'breaks')}"
+    how = "the weaker gear's tooth broken off, by Lewis" if one.mesh else "a fifth of what a cord breaks at, a third of what a belt breaks or a screw buckles at"  # fmt: skip
+    inputs = (Given("F", felt, unit, "most it is asked"),)
+    tell.add(by_method(f"{key}.{n}.bears", f"{name}: {'bear' if one.mesh else 'bears'}", one.breaks, unit, how, inputs, source="drive 3.6" if one.mesh else "drive 1.4, statics 9"))  # fmt: skip
+    mend = _thicker(given, n, felt / one.breaks)
+    tell.hold(f"{key}.{n}.bears", f"{key}.{n}.breaks", f"{name}: strong enough", STRUCTURE, where, f"{name}: {{}} is borne; {{}} is asked.", at_least=felt, remedies=mend)  # fmt: skip
+    if one.mesh is None or given.source.motor is None:
+        return
+    before = math.prod(other.stage.ratio * other.stage.efficiency for other in given.made[:n])
+    stalled = given.source.standing * before
+    words = Words(f"{name}: a motor that is stopped by something turns it with {{}}; its teeth break at {{}}." + ("" if stalled <= one.breaks else " A fuse that blows, or a clutch, before they do."), ((stalled, unit), (one.breaks, unit)))  # fmt: skip
+    tell.hold(f"{key}.{n}.bears", f"{key}.{n}.stalled", f"{name}: motor stopped", STRUCTURE, where, words, at_least=stalled, state=WATCH if stalled > one.breaks else CLEAR, remedies=_thicker(given, n, stalled / one.breaks))  # fmt: skip
 
 
 def _grip(key: str, n: int, kind: str) -> str:
@@ -174,6 +191,12 @@ def _thicker(given: Driven, n: int, factor: float) -> tuple[Remedy, ...]:
         outer, mean = (math.ceil(float(values[k]) * grown * 1e3) / 1e3 for k in ("outer", "mean"))
         changes = ((f"{given.key}.{n}.outer", outer), (f"{given.key}.{n}.mean", mean))
         return (Remedy("thicker", Words("A screw of {}", ((outer, "m"),)), changes),) if outer <= 0.06 else ()
+    if "width" in values and "module" in values:
+        wide = math.ceil(1.15 * factor * float(values["width"]) * 1e3) / 1e3
+        stuff = next((k for k, row in d.GEAR_STUFF.items() if row[1] >= 1.1 * factor * d.GEAR_STUFF[str(values["stuff"])][1]), None)  # fmt: skip
+        wider = (set_one("wider", "Gears {} wide", f"{given.key}.{n}.width", wide, "m"),) if 0 < wide <= WIDEST * float(values["module"]) else ()  # fmt: skip
+        other = (set_one("stuff", f"Cut from {d.GEAR_STUFF[stuff][0].lower()}", f"{given.key}.{n}.stuff", stuff),) if stuff and factor > 0.8 else ()  # fmt: skip
+        return (*wider, *other)
     breaks = math.ceil(1.3 * factor * float(values["breaks"]) / 10) * 10.0
     return (set_one("stronger", "One that breaks at {}", f"{given.key}.{n}.breaks", breaks, "N"),) if breaks <= 1e5 else ()  # fmt: skip
 

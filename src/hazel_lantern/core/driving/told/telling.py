@@ -74,6 +74,9 @@ def _broken(one: Broken, axes: tuple[DriveAxis, ...]) -> Finding:
     if one.chain is not None:
         names = ", ".join(d.SORTS[kind].name.lower() for kind in one.chain)
         mend = (Remedy("order", Words(f"Through {names}"), ((one.where, one.chain),)),)
+    elif one.size is not None:
+        teeth = not one.size[0].endswith(".grip")
+        mend = (set_one("size", "{} teeth" if teeth else "Friction of {}", *one.size, "count" if teeth else "1"),)
     elif one.where.endswith(".by"):
         mend = (set_one("gearmotor", "A gearmotor on a battery", one.where, d.GEARMOTOR),)
     about = PEOPLE if one.where.endswith(".by") else BUILD
