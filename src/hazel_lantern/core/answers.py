@@ -13,6 +13,7 @@ from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.document.project import FilmSet, Measured, Rig, Shot
 from hazel_lantern.core.driving.drawing import CHAIN, chain_drawing, chain_views
 from hazel_lantern.core.driving.driven import Broken, Driven
+from hazel_lantern.core.driving.gearbox import Box
 from hazel_lantern.core.kinds import Kind
 from hazel_lantern.core.kinds.base import Carried, OtherKit, Path, reads
 from hazel_lantern.core.nouns.errors import InputError
@@ -174,6 +175,7 @@ class Evaluation(Outline, frozen=True):
     lines: tuple[Line, ...]
     readings: Readings
     driven: tuple[Driven | Broken, ...]
+    box: Box
     headlines: dict[str, Words]
     measured: Mapping[str, Measured]
 
@@ -184,8 +186,8 @@ class Evaluation(Outline, frozen=True):
 
     @property
     def parts(self) -> tuple[Part, ...]:
-        """What is made for it."""
-        return self.laid.parts
+        """What is made for it, and for what drives it."""
+        return self.laid.parts + self.box.parts
 
     def draw(self, share: float, view: str, picked: str = "") -> Sketch:
         if view.startswith(CHAIN):

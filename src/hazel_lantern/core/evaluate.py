@@ -14,6 +14,7 @@ from hazel_lantern.core.document.project import Project
 from hazel_lantern.core.document.shot import PARAMETERS
 from hazel_lantern.core.driving import chapters as driving
 from hazel_lantern.core.driving.driven import Broken, Driven
+from hazel_lantern.core.driving.gearbox import Box
 from hazel_lantern.core.editing.bindings import declared_of
 from hazel_lantern.core.editing.built import provenance
 from hazel_lantern.core.kinds import KINDS, Kind
@@ -26,7 +27,7 @@ from hazel_lantern.core.nouns.quantity import Choice
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.reading import REFUSALS, Error, Failed
 from hazel_lantern.core.stations import DRIVE
-from hazel_lantern.core.workshop.building import build_figures, cuts_of, too_long
+from hazel_lantern.core.workshop.building import Built, build_figures, cuts_of, too_long
 from hazel_lantern.core.workshop.laid import Laid
 from hazel_lantern.core.workshop.plan import Exact, Order, SectionPlan
 
@@ -144,11 +145,14 @@ def evaluate(
     )
     drives = reader.get("driven_bought") if case.rig.drives else Kept(0, ())
     drives = Kept(0, ()) if isinstance(drives.value, Failed) else drives
-    making = memo.step(
-        "build",
-        (laid.version, cuts.version, drives.version),
-        lambda: build_figures(laid.value, cuts.value, drives.value),
-    )
+    box = reader.get("gearbox") if case.rig.drives else Kept(0, Box())
+    box = Kept(0, Box()) if isinstance(box.value, Failed) else box
+
+    def made() -> Built:
+        every = replace(laid.value, parts=laid.value.parts + box.value.parts)
+        return build_figures(every, cuts.value, drives.value)
+
+    making = memo.step("build", (laid.version, cuts.version, drives.version, box.version), made)
     figures = {figure.key: _sourced(figure, case) for part in (*told, making.value.told) for figure in part.figures}
     curves = {curve.key: curve for part in told for curve in part.curves}
     findings = [finding for part in told for finding in part.findings]
@@ -168,6 +172,7 @@ def evaluate(
         measured=case.measured,
         readings=Readings(reader, tuple(kind.readings) if "model" in drawn["known"] else ()),
         driven=_driven(case),
+        box=box.value,
         headlines=_headlines(case, figures),
     )
 

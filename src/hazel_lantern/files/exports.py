@@ -59,6 +59,16 @@ def _drawing(name: str) -> Writer:
     return write
 
 
+def _flat(name: str) -> Writer:
+    def write(project: Project, result: Evaluation, show: Display) -> bytes:
+        from hazel_lantern.files import flat
+
+        made: bytes = getattr(flat, name)(result, show, f"{project.name}: {result.rig.name}")
+        return made
+
+    return write
+
+
 def _previs(name: str) -> Writer:
     def write(project: Project, result: Evaluation, show: Display) -> bytes:
         from hazel_lantern.files import previs
@@ -90,6 +100,9 @@ FORMATS: dict[str, tuple[str, str, Writer]] = {
     "head-csv": ("Head over time", ".csv", _previs("head_csv")),
     "gltf": ("Camera and set, glTF", ".gltf", _previs("gltf")),
     "dxf": ("Side view, DXF", ".dxf", _drawing("dxf")),
+    "cut-dxf": ("Flat parts and gears, DXF", ".dxf", _flat("dxf")),
+    "cut-svg": ("Flat parts and gears, SVG", ".svg", _flat("svg")),
+    "gears-csv": ("Gears", ".csv", _table("gears_csv")),
 }
 
 

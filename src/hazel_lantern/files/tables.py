@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import csv
 import io
+import math
 
 from hazel_lantern.core.answers import Evaluation
+from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.workshop.marks import LINE, Mark, Run
 from hazel_lantern.core.workshop.solids import END
@@ -115,3 +117,29 @@ def run_words(run: Run, show: Display) -> str:
         return mark_words(first, show)
     number = [show.number(value, "m", fine=True) for value in (first.size, first.at, last.at, run.pitch)]
     return f"{len(run.marks)} holes ø{number[0]} from {number[1]} to {number[2]}, every {number[3]}, {first.note}"
+
+
+def gears_csv(result: Evaluation, show: Display) -> bytes:
+    """One row for each gear to cut. Raises InputError where none is."""
+    if not result.box.gears:
+        raise InputError("rig", result.rig.id, "has no gear to cut")
+    rows: list[list[object]] = [
+        [
+            one.part.mark,
+            one.teeth,
+            one.gear.teeth,
+            round(one.gear.module * 1e3, 4),
+            round(math.degrees(one.gear.angle), 3),
+            round(one.gear.shift, 4),
+            round(2 * one.gear.pitch * 1e3, 3),
+            round(2 * one.gear.tip * 1e3, 3),
+            round(one.bore * 1e3, 3),
+            round(one.part.solid.box[2] * 1e3, 3),
+            one.part.solid.cut_from,
+            round(one.gear.backlash * 1e3, 4),
+            round(one.apart * 1e3, 3),
+        ]
+        for one in result.box.gears
+    ]
+    head = ["mark", "teeth cut", "teeth of the whole", "module mm", "pressure angle", "shift", "pitch circle mm", "outside mm", "bore mm", "thick mm", "from", "play of the pair mm", "shafts apart mm"]  # fmt: skip
+    return as_csv(head, rows)

@@ -86,9 +86,8 @@ class Wanted(Struct, frozen=True):
 
 
 def _gears(one: Wanted) -> list[Buy]:
-    tooth = f"module {one.mm('module')}, {one.mm('width')} mm wide, to cut"
-    name = "Sector of a gear of" if one.made.kind == d.SECTOR else "Gear"
-    return [one.buy(f"Gear {one.count('driver')} teeth, {tooth}", 2.5), one.buy(f"{name} {one.count('driven')} teeth, {tooth}", 6.0)]  # fmt: skip
+    """They are cut: sheets, hubs and plates are told with them."""
+    return []
 
 
 def _belt(one: Wanted) -> list[Buy]:

@@ -11,6 +11,7 @@ from hazel_lantern.core.document import drives as d
 from hazel_lantern.core.document.project import Drive, Shot
 from hazel_lantern.core.driving.bought import drive_list
 from hazel_lantern.core.driving.driven import Broken, Driven, put_together
+from hazel_lantern.core.driving.gearbox import Box, boxes
 from hazel_lantern.core.driving.load import Moving, load, moving
 from hazel_lantern.core.driving.seen import lens_way, pixels
 from hazel_lantern.core.driving.told.telling import telling
@@ -33,6 +34,7 @@ def chapters(kind: Kind, drives: tuple[Drive, ...]) -> tuple[Chapter, ...]:
         Chapter("held_axes", kind.held),
         Chapter("in_motion", in_motion),
         Chapter("driven", driven),
+        Chapter("gearbox", gearbox),
         Chapter("driven_bought", bought),
         Chapter(DRIVES, told),
     )
@@ -74,9 +76,18 @@ def driven(
     return tuple(found)
 
 
-def bought(kind: Kind, drives: tuple[Drive, ...], held_axes: tuple[Held, ...], shelf: Catalogue) -> tuple[Buy, ...]:
+def gearbox(kind: Kind, drives: tuple[Drive, ...], held_axes: tuple[Held, ...], shelf: Catalogue) -> Box:
+    """What is cut for them."""
+    return boxes(each(kind, drives), held_axes, shelf)
+
+
+def bought(
+    kind: Kind, drives: tuple[Drive, ...], held_axes: tuple[Held, ...], shelf: Catalogue, gearbox: Box
+) -> tuple[Buy, ...]:
     """All that drives add to the buy list."""
-    return tuple(buy for n, axis, drive in each(kind, drives) for buy in drive_list(axis, drive, held_axes[n], shelf))
+    rows = each(kind, drives)
+    found = tuple(buy for n, axis, drive in rows for buy in drive_list(axis, drive, held_axes[n], shelf))
+    return found + gearbox.bought
 
 
 def told(kind: Kind, driven: tuple[Driven | Broken, ...], shelf: Catalogue, shot: Shot, suggest: bool) -> Told:
