@@ -215,8 +215,25 @@ MOUNTING: tuple[Parameter, ...] = (
     Choice("guard", "Where fingers reach", ((OPEN, "open"), (COVERED, "covered")), OPEN, "", "wheels that run together draw in", "drive"),
     Choice("switches", "End switches", ((NO_SWITCH, "none"), (BOTH_ENDS, "at both ends")), NO_SWITCH, "", "they cut the motor before the stops", "drive"),
 )  # fmt: skip
-ALL = {size.key: size for size in (*SIZES, *MOUNTING)}
 TIME = Quantity("times", "Takes", "s", 0.5, 86400.0, 60.0, "", "", "drive")
+
+CHANGED = (
+    TIME,
+    Quantity("driver", "driver", "count", 6, 400, 20, "", "", "drive"),
+    Quantity("driven", "driven", "count", 6, 400, 40, "", "", "drive"),
+)
+OWNED = (
+    Quantity("teeth", "Teeth", "count", 6, 400, 20, "", "", "drive"),
+    Quantity("count", "how many", "count", 1, 20, 1, "", "", "drive"),
+)
+# How gears are looked for.
+SEARCH: tuple[Parameter, ...] = (
+    Quantity("fewest", "Gears from", "count", 6, 200, 14, "", "teeth of the smallest", "drive", short="Teeth from"),
+    Quantity("most", "up to", "count", 8, 400, 72, "", "teeth of the largest", "drive", short="to", beside=True),
+    Quantity("pairs", "Pairs at the most", "count", 1, 4, 3, "", "before what comes last", "drive"),
+    Quantity("off", "Ratio may be off by", "1", 0.0001, 0.2, 0.02, "", "", "drive"),
+)  # fmt: skip
+ALL = {size.key: size for size in (*SIZES, *MOUNTING, *SEARCH)}
 
 
 def begins(source: str, turns: bool) -> tuple[str, ...]:

@@ -222,7 +222,8 @@ class Element(Part, frozen=True, kw_only=True):
 
 class Drive(Part, frozen=True, kw_only=True):
     """What moves one axis of a rig: its source with sizes that are not the usual ones [SI], the elements in order from
-    there, and further times that it is wanted in [s].
+    there, further times that it is wanted in [s], change gears as rows of such a time with the teeth that its first pair
+    of gears then has, and gears at hand as rows of teeth and how many.
     """
 
     axis: str
@@ -230,6 +231,8 @@ class Drive(Part, frozen=True, kw_only=True):
     values: dict[str, float | str] = {}
     elements: tuple[Element, ...] = ()
     times_s: tuple[float, ...] = ()
+    changed: tuple[tuple[float, float, float], ...] = ()
+    owned: tuple[tuple[float, float], ...] = ()
 
 
 class Rig(Part, frozen=True, kw_only=True):

@@ -146,6 +146,10 @@ def put_together(
     except InputError as error:
         return Broken(f"{str(error)[:1].upper()}{str(error)[1:]}.", error.field)
     times = (shot, *drive.times_s)
+    try:
+        swapped = tuple(_changed(drive, row, held, load, source, shot, span) for row in drive.changed)
+    except InfeasibleError as error:
+        return Broken(f"Change gears: {error}.", f"drive.{axis.key}.changed")
     return Driven(
         axis,
         drive,
@@ -154,10 +158,28 @@ def put_together(
         tuple(found),
         chain,
         source,
-        tuple(needs(load, held, chain, source, shot, time) for time in times),
+        tuple(needs(load, held, chain, source, shot, time) for time in times) + swapped,
         *seen,
         ripple,
     )
+
+
+def _changed(
+    drive: Drive, row: tuple[float, float, float], held: Held, load: Load, source: Source, shot: float, span: float
+) -> Needs:
+    """What is asked in a time for which the first pair of gears is changed."""
+    time, driver, driven = row
+    elements, n = list(drive.elements), first_pair(drive)
+    if n is not None:
+        values = {**elements[n].values, "driver": driver, "driven": driven}
+        elements[n] = Element(kind=elements[n].kind, values=values)
+    chain = chain_of(source.play, tuple(made(element, span) for element in elements))
+    return needs(load, held, chain, source, shot, time)
+
+
+def first_pair(drive: Drive) -> int | None:
+    """Which element the change gears take the place of; None where there is none."""
+    return next((n for n, element in enumerate(drive.elements) if element.kind == d.SPUR), None)
 
 
 def _unmade(error: InfeasibleError, element: Element, key: str, span: float) -> Broken:

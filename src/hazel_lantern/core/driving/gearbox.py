@@ -11,8 +11,8 @@ from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import Catalogue, Material
 from hazel_lantern.core.document import drives as d
-from hazel_lantern.core.document.project import Drive
-from hazel_lantern.core.driving.driven import refused
+from hazel_lantern.core.document.project import Drive, Element
+from hazel_lantern.core.driving.driven import first_pair, refused
 from hazel_lantern.core.driving.made import Made, made, sizes_of
 from hazel_lantern.core.kinds.base import DriveAxis, Held
 from hazel_lantern.core.motion import gears
@@ -91,10 +91,35 @@ def _box(axis: DriveAxis, drive: Drive, held: Held, shelf: Catalogue, numbers: c
     for element, one in zip(drive.elements, elements, strict=True):
         if one.mesh is not None:
             cuts += _gears(axis, one, sizes_of(element), shelf, numbers)
+    cuts += _spares(axis, drive, span, shelf, numbers)
     if not cuts:
         return Box()
     plates = _plates(axis, elements, shelf, numbers)
     return Box(tuple(cuts), plates, _bought(axis, cuts, plates, elements, drive))
+
+
+def _spares(axis: DriveAxis, drive: Drive, span: float, shelf: Catalogue, numbers: count[int]) -> list[Cut]:
+    """Change gears, each tooth count once more than the pair that is on, as often as they are on both shafts at once."""
+    n = first_pair(drive)
+    if n is None or not drive.changed:
+        return []
+    base = sizes_of(drive.elements[n])
+    there, found = [base["driver"], base["driven"]], []
+    for _, driver, driven in drive.changed:
+        values = {**base, "driver": driver, "driven": driven}
+        try:
+            cuts = _gears(axis, made(Element(kind=d.SPUR, values=values), span), values, shelf, count(1))
+        except HazelError:
+            continue
+        left = list(there)
+        for cut in cuts:
+            if cut.gear.teeth in left:
+                left.remove(cut.gear.teeth)
+                continue
+            there.append(float(cut.gear.teeth))
+            part = replace(cut.part, mark=f"{LETTER}{next(numbers)}", name=f"Change gear, {cut.gear.teeth} teeth")
+            found.append(replace(cut, part=part))
+    return found
 
 
 def stuff_of(key: str, shelf: Catalogue) -> Material:
@@ -222,7 +247,9 @@ def _bought(axis: DriveAxis, cuts: list[Cut], plates: tuple[Part, ...], elements
         name, price = HELD_BY[fixed]
         many = sum(cut.bore > 0 for cut in cuts)
         found.append(Buy(name, many, price, f"{what}, one a gear"))
-    stack = sum(cut.part.solid.box[2] + AIR for cut in cuts if cut.bore > 0) / 2 + AIR
+    # Pair above pair between the plates, air around every one.
+    widths = [float(sizes_of(e)["width"]) for e, one in zip(drive.elements, elements, strict=True) if one.mesh]
+    stack = sum(width + AIR for width in widths) + AIR
     found += [
         Buy(f"Spacer M5, {math.ceil(stack * 1e3)} mm", 4, 0.9, f"{what}, between the plates"),
         Buy(f"Bolt M5×{math.ceil((stack + 2 * PLATE) * 1e3 / 5 + 2) * 5} with lock nut", 4, 0.45, f"{what}, through the spacers"),

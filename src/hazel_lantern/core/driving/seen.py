@@ -15,6 +15,7 @@ from hazel_lantern.core.optics.pose import camera_points
 from hazel_lantern.core.staging.moves import Staged, on_set
 
 NUDGE = 1e-4  # metres or radians
+NEAREST = 0.05  # metres ahead of the lens
 USUAL = 3.0  # metres to what is looked at, where the shot says nothing
 
 
@@ -41,7 +42,10 @@ def pixels(
     moved = last.place(arm) - first.place(arm)
     target = staged.target
     ahead = -sight.matrices[..., 2]
-    at = sight.places + USUAL * ahead if target is None else target
+    usual = sight.places + USUAL * ahead
+    at = usual if target is None else target
+    depth = camera_points(sight.matrices, sight.places, at[:, None])[:, 0, 2]
+    at = np.where((depth > NEAREST)[:, None], at, usual)  # what is beside or behind the camera is not looked at
     before = camera_points(sight.matrices, sight.places, at[:, None])[:, 0]
     # Seen from the moved camera, the subject stands where it would had it been moved the other way.
     back = np.einsum("nji,nj->ni", turns, at - sight.places - moved) + sight.places

@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 
 import msgspec
 
-from hazel_lantern.core.document.project import Measured, Project, Rig, find, replaced
+from hazel_lantern.core.document.project import Drive, Measured, Project, Rig, find, replaced
 from hazel_lantern.core.editing.bindings import bindings
 from hazel_lantern.core.editing.built import check_measured
 from hazel_lantern.core.editing.place import Binding
@@ -35,8 +35,15 @@ def set_values(
         if key not in known:
             raise InputError(key, repr(value), "is not a parameter of this rig")
         parameter, place = known[key].parameter, known[key].place
+        drives = project.rig(rig_id).drives
         project = accept_station(place.put(project, parameter.check(value)), rig_id, parameter.station)
+        if _shape(project.rig(rig_id).drives) != _shape(drives):  # elements come and go, and their sizes with them
+            known = bindings(project, rig_id, shot_id)
     return project
+
+
+def _shape(drives: tuple[Drive, ...]) -> list[tuple[str, list[str]]]:
+    return [(drive.axis, [element.kind for element in drive.elements]) for drive in drives]
 
 
 def measure(project: Project, rig_id: str, row: Measured) -> Project:

@@ -9,7 +9,19 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from hazel_lantern.core.document.drives import ALL, MOUNTING, NOTHING, SIZES, SORTS, TIME, begins, fits
+from hazel_lantern.core.document.drives import (
+    ALL,
+    CHANGED,
+    MOUNTING,
+    NOTHING,
+    OWNED,
+    SEARCH,
+    SIZES,
+    SORTS,
+    TIME,
+    begins,
+    fits,
+)
 from hazel_lantern.core.document.project import Drive, Element, Project, Rig, replaced
 from hazel_lantern.core.editing.place import Place, Rows
 from hazel_lantern.core.kinds.base import DriveAxis
@@ -53,6 +65,15 @@ def of_drives(axes: tuple[DriveAxis, ...], rig: Rig, drives: Place[tuple[Drive, 
         beside = "beside the time of the shot, the shorter first"
         times = Readings(f"{key}.times", "Also wanted in", (TIME,), mounting, beside, "drive", another="Add a time")
         yield times, _seen(place, lambda drive: tuple((t,) for t in drive.times_s), _timed)
+        wanted = "a time, and the teeth that the first pair then has: the same shafts ask for the same sum of teeth"
+        changed = Readings(f"{key}.changed", "Change gears", CHANGED, mounting, wanted, "drive", another="Add a pair")
+        yield changed, place.field("changed")
+        looked = f"{axis.name}, gears to find"
+        for size in SEARCH:
+            yield _named(size, key, looked), _valued(place, size)
+        hand = "where there are some, only these are looked through"
+        owned = Readings(f"{key}.owned", "Gears at hand", OWNED, looked, hand, "drive", another="Add a gear")
+        yield owned, place.field("owned")
 
 
 def _seen(place: Place[Drive], get: Callable[[Drive], Any], change: Callable[[Drive, Any], Drive]) -> Place[Any]:
@@ -184,6 +205,8 @@ def check_drives(axes: tuple[DriveAxis, ...], drives: tuple[Drive, ...]) -> None
             )
         for time in drive.times_s:
             TIME.check(time)
+        for name, columns, rows in (("changed", CHANGED, drive.changed), ("owned", OWNED, drive.owned)):
+            Readings(f"{field}.{name}", name, columns, "").check(rows)
 
 
 def _check_values(field: str, values: dict[str, float | str], known: dict[str, Any]) -> None:

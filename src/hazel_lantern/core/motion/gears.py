@@ -159,7 +159,8 @@ class Pair(Struct, frozen=True):
 def pair(first: Gear, second: Gear) -> Pair:
     """Two gears in mesh without play but their backlash.
 
-    first, second: gears of one module and pressure angle
+    first: one gear
+    second: another, of the same module and pressure angle
 
     Returns: the pair. Raises: InputError for gears that cannot mesh; InfeasibleError `CONTACT_LOST`. Source: drive 3.2.
     """
@@ -242,7 +243,13 @@ def _arc(radius: float, start: float, end: float, tolerance: float) -> np.ndarra
 
 
 def tooth(made: Gear, tolerance: float = 1e-5) -> np.ndarray:
-    """One tooth about +x with half a root on either side, in the order of its outline (n, 2) [m]."""
+    """One tooth about +x with half a root on either side.
+
+    made: the gear
+    tolerance: that a chord may stray by [m]
+
+    Returns: points (n, 2) in the order of its outline [m]. Raises: InfeasibleError `UNDERCUT`. Source: drive 3.3.
+    """
     upper = _half_tooth(made, tolerance)
     lower = upper * (1, -1)
     tips = np.arctan2(lower[-1, 1], lower[-1, 0]), np.arctan2(upper[-1, 1], upper[-1, 0])

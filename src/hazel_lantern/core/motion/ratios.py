@@ -31,7 +31,8 @@ class Window(Struct, frozen=True):
 def window(slowest: float, fastest: float, turns: float, times: Sequence[float], peak: float) -> Window:
     """Ratios for a move in several times.
 
-    slowest, fastest: that the source runs evenly at [rad/s]
+    slowest: that the source runs evenly at [rad/s]
+    fastest: likewise [rad/s]
     turns: of what it drives, over the move [-]
     times: wanted [s]
     peak: the move's greatest speed over its mean [-]
@@ -141,7 +142,18 @@ def steps(
     wanted: int = 1,
     owned: dict[int, int] | None = None,
 ) -> Iterator[Found]:
-    """The same, stage by stage: what is best so far after each number of stages; a long search can be left between."""
+    """The same, stage by stage; a long search can be left between.
+
+    sizes: tooth counts there are
+    target: turns of the first shaft for one of the last [-]
+    tolerance: how far off it may be, as a share [-]
+    stages: at the most
+    most: that one stage may gear up or down by, none for any [-]
+    wanted: how many trains
+    owned: how many there are of a tooth count, any number where it is not named
+
+    Returns: what is best so far, after each number of stages. Raises: InputError. Source: drive 2.2.
+    """
     teeth = np.array(sorted(set(sizes)), dtype=np.int64)
     if len(teeth) < 2 or teeth[0] < 1:
         raise InputError("tooth_set", len(teeth), "needs at least two tooth counts")

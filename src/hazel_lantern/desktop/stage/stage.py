@@ -76,6 +76,7 @@ class Stage(QWidget):
         row.setSpacing(6)
         self._views: dict[str, QPushButton] = {}
         self._toggles: dict[str, QPushButton] = {}
+        self._layered = True  # whether the drawing has layers to choose from
         self._row = row
         row.addStretch(1)
         for layer, name in LAYERS:
@@ -103,8 +104,9 @@ class Stage(QWidget):
 
     def offer_views(self, views: list[tuple[str, str]], now: str, *, layered: bool = True) -> None:
         """The views of this rig kind, as chips in front of the layers; some drawings have none of those."""
-        for toggle in self._toggles.values():
-            toggle.setVisible(layered)
+        if self._layered != layered:
+            self._layered = layered
+            self._fit_bar()
         if list(self._views) != [key for key, _ in views]:
             for old in self._views.values():
                 self._row.removeWidget(old)
@@ -432,7 +434,8 @@ class Stage(QWidget):
         for chip in (*self._views.values(), *self._toggles.values()):
             chip.ensurePolished()
             room -= chip.sizeHint().width() + self._row.spacing()
-            chip.setVisible(room >= 0 or chip in self._views.values())
+            wanted = self._layered or chip in self._views.values()
+            chip.setVisible(wanted and (room >= 0 or chip in self._views.values()))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         self.say("")

@@ -7,7 +7,7 @@ from msgspec.structs import replace
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.document import drives as d
 from hazel_lantern.core.document.project import Shot
-from hazel_lantern.core.driving.driven import Broken, Driven
+from hazel_lantern.core.driving.driven import Broken, Driven, first_pair
 from hazel_lantern.core.driving.made import Trouble, clash
 from hazel_lantern.core.driving.needs import efforts
 from hazel_lantern.core.driving.told.enough import enough
@@ -34,6 +34,7 @@ def telling(axes: tuple[DriveAxis, ...], found: tuple[Driven | Broken, ...], she
             continue
         part = Teller()
         _order(part, one)
+        _change_gears(part, one)
         part.take(enough(one, shelf, suggest=suggest))
         part.take(speeds(one, shot, shelf, suggest=suggest))
         part.take(picture(one, shot, suggest=suggest))
@@ -54,7 +55,7 @@ def _possible(remedy: Remedy, given: Driven) -> bool:
         parts = key.split(".")
         if parts[-1] == "chain":
             kinds = list(value)  # type: ignore[call-overload]
-        if parts[0] != "drive" or parts[-1] in ("by", "chain"):
+        if parts[0] != "drive" or parts[-1] in ("by", "chain", "changed"):
             continue
         sizes = {size.key: size for size in d.SORTS[kinds[int(parts[2]) - 1]].sizes} if len(parts) > 3 else d.ALL
         try:
@@ -97,6 +98,31 @@ def _order(tell: Teller, given: Driven) -> None:
             words = Words("The screw turns at {} and begins to whip at {}.", ((fast, "rad/s:shaft"), (one.whirls / 0.8, "rad/s:shaft")))  # fmt: skip
             state = STOP if fast > one.whirls / 0.8 else "watch" if fast > one.whirls else CLEAR
             tell.findings.append(Finding(f"{given.key}.{n}.whirl", f"{given.axis.name}: screw runs true", PICTURE, state, f"{given.key}.{n}.outer", words, fast, one.whirls, "at_most", "rad/s:shaft"))  # fmt: skip
+
+
+def _change_gears(tell: Teller, given: Driven) -> None:
+    """Whether the pairs that are changed stand on the same two shafts, and there is a pair to change."""
+    rows, n = given.drive.changed, first_pair(given.drive)
+    if not rows:
+        return
+    key, where = f"{given.key}.change", f"{given.key}.changed"
+    title = f"{given.axis.name}: change gears"
+    if n is None:
+        words = Words("There is no pair of spur gears to change: put one in, ahead of all else.")
+        ahead = (Remedy("pair", Words("A pair of spur gears ahead"), ((f"{given.key}.chain", (d.SPUR, *(e.kind for e in given.drive.elements))),)),)  # fmt: skip
+        tell.findings.append(Finding(key, title, BUILD, STOP, where, words, remedies=ahead))
+        return
+    values = {**d.SORTS[d.SPUR].usual(), **given.drive.elements[n].values}
+    total = float(values["driver"]) + float(values["driven"])
+    off = max(rows, key=lambda row: abs(row[1] + row[2] - total))
+    same = abs(off[1] + off[2] - total) < 0.5
+    words = Words("All pairs have {} teeth together: they go on the same two shafts.", ((total, "count"),))
+    mend: tuple[Remedy, ...] = ()
+    if not same:
+        words = Words("{} and {} teeth do not go where {} teeth together stand.", ((off[1], "count"), (off[2], "count"), (total, "count")))  # fmt: skip
+        fits = tuple((time, a, total - a) for time, a, _ in rows)
+        mend = (Remedy("same", Words("Driven gears that make up the sum"), ((where, fits),)),) if all(row[2] >= 6 for row in fits) else ()  # fmt: skip
+    tell.findings.append(Finding(key, title, BUILD, CLEAR if same else STOP, where, words, off[1] + off[2], total, "at_most", "count", mend))  # fmt: skip
 
 
 def _before(given: Driven, n: int) -> float:

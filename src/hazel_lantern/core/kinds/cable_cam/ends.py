@@ -122,7 +122,7 @@ def _post(tell: Teller, design: Design, cable: Cable, ride: Ran, k: int, end: st
             )
         )
     if slope > rigging.STEEP_GUY:
-        tell.findings.append(Finding("balance.steep_guy", "Guys too steep", STRUCTURE, WATCH, "guy.slope", Words("Guys at {} pull with more than twice the rope; further out they pull less.", ((slope, "rad"),)), remedies=(set_one("flatter", "Guys at 45°", "guy.slope", math.radians(45), "rad"),)))  # fmt: skip
+        tell.findings.append(Finding(f"balance.steep_guy_{end}", f"Guys of {named} too steep", STRUCTURE, WATCH, "guy.slope", Words("Guys at {} pull with more than twice the rope; further out they pull less.", ((slope, "rad"),)), remedies=(set_one("flatter", "Guys at 45°", "guy.slope", math.radians(45), "rad"),)))  # fmt: skip
     still, still_down = pulls_at(cable, ride, end, worst=False)
     rests = max(
         rigging.guyed_post(float(o), float(d), slope, guys, half).guy for o, d in zip(still, still_down, strict=True)

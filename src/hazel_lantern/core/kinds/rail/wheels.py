@@ -184,14 +184,14 @@ def _loads(rail: Carriage, found: list[carriage.Wheels], calm: carriage.Wheels) 
 
 def _stays_down(tell: Teller, rail: Carriage, calm: carriage.Wheels, *, captive: bool, suggest: bool) -> None:
     """Whether a wheel lifts in a hard stop, and whether the camera stands over the wheels."""
-    least, middle = tell.value("balance.least"), rail.over(0)
+    least = tell.value("balance.least")
     floor = LEAST * calm.normal / len(rail.wheels)
     state = CLEAR if least >= floor else WATCH if least >= 0 or captive else STOP
     longer = round(min(1.0, max(0.02, 1.3 * rail.wheelbase)), 3)
     aside = _sideways(rail, calm)
     mend = (
         *((aside,) if aside else ()),
-        set_one("over", "Move the mount to {} ahead", "camera.ahead", middle, "m"),
+        *_more_wheels(rail),
         set_one("longer", "Wheelbase {}", rail.base_key, longer, "m"),
     )
     cause = ": the camera overhangs to the side" if aside else ""
