@@ -26,7 +26,7 @@ from hazel_lantern.core.nouns.sketch import Shape
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.optics import pose
 from hazel_lantern.core.optics.lens import focal_pixels
-from tests.helpers import SAMPLES, SHELF, sample
+from tests.helpers import PLAIN_DRIVE, SAMPLES, SHELF, sample
 
 RIGS = [rig.id for rig in sample().rigs]
 
@@ -51,6 +51,7 @@ def loads(rig_id):
 
 def driven(rig_id, *values, suggest=False, name="orchard-at-dusk"):
     """The sample with a drive set, and what it comes to."""
+    values = (*(PLAIN_DRIVE if rig_id == "hive-jib" else ()), *values)
     project = changes.set_values(sample(name), rig_id, values)
     return project, evaluate(project, SHELF, rig_id, suggest=suggest)
 
@@ -185,7 +186,7 @@ def test_a_motor_that_is_too_weak_says_where_and_what_would_do():
     ("rig_id", "values", "key"),
     [
         ("hive-jib", [("drive.swing.1.driven", 400.0)], "drive.swing.everywhere"),
-        ("hive-jib", [("drive.swing.1.driven", 10.0), ("drive.swing.1.driver", 40.0)], "drive.swing.everywhere"),
+        ("hive-jib", [("drive.swing.times", ((200.0,),)), ("drive.swing.1.driven", 16.0)], "drive.swing.everywhere"),
         ("hive-jib", [("drive.swing.1.driven", 260.0)], "drive.swing.1.clash"),
         ("hive-jib", [("drive.swing.2.driver", 11.0)], "drive.swing.2.few"),
         ("hive-jib", [("drive.swing.2.driver", 7.0)], "drive.swing.broken"),
@@ -328,7 +329,7 @@ def test_a_motor_of_two_readings_is_the_motor_they_were_taken_from():
 
 
 def test_elements_are_put_in_moved_and_taken_out_and_keep_their_sizes():
-    project = changes.set_values(sample(), "hive-jib", [("drive.swing.1.driven", 77.0)])
+    project = changes.set_values(sample(), "hive-jib", [*PLAIN_DRIVE, ("drive.swing.1.driven", 77.0)])
     project = drives.put_element(project, "hive-jib", "swing", "belt", 0)
     assert [e.kind for e in drives.drive_of(project, "hive-jib", "swing").elements] == ["belt", "spur", "sector"]
     project = drives.move_element(project, "hive-jib", "swing", 0, 1)

@@ -9,17 +9,22 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QListWidget, QPushButton, QWidget
 
 from hazel_lantern.core.document.drives import SORTS
+from hazel_lantern.core.editing import changes
 from hazel_lantern.core.nouns.sketch import Note, Shape
 from hazel_lantern.desktop.widgets.chooser import Chooser
 from hazel_lantern.desktop.widgets.finding_card import RemedyButton
 from hazel_lantern.desktop.widgets.words import Label
 from tests.desktop.test_window import named, type_into
-from tests.helpers import turn
+from tests.helpers import PLAIN_DRIVE, sample, turn
 
 
 @pytest.fixture
 def drive(make):
-    return make(station="drive")
+    window = make(station="rig")
+    window.session.open(changes.set_values(sample(), "hive-jib", PLAIN_DRIVE), None)
+    turn()
+    window.show_station("drive")
+    return window
 
 
 def kinds(window, axis="swing"):

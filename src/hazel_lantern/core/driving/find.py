@@ -83,11 +83,14 @@ def find(given: Driven, shelf: Catalogue) -> Iterator[Progress[Search]]:
     if groups is None:
         yield Progress(1, 1, Search(0.0, (), words="No move asks anything of this axis: there is nothing to gear."))
         return
-    targets = _targets(given, last, groups)
-    base = math.exp(sum(math.log(target) for target in targets) / len(targets))
+    made_box: ratios.ChangeGears | str | None = None
+    for targets in _targets(given, last, groups):
+        base = math.exp(sum(math.log(target) for target in targets) / len(targets))
+        made_box = _box(given, targets, base) if len(groups) > 1 else None
+        if not isinstance(made_box, str):
+            break
     number, sizes, owned = given.settings.number, _sizes(given), {int(t): int(n) for t, n in given.drive.owned}
     pairs = round(number("pairs")) - (1 if len(groups) > 1 else 0)
-    made_box = _box(given, targets, base) if len(groups) > 1 else None
     if isinstance(made_box, str):
         yield Progress(1, 1, Search(base, (), words=made_box))
         return
@@ -148,15 +151,17 @@ def _window(given: Driven, last: Chain, times: list[float]) -> tuple[float, floa
     return max((source.slowest or 0.0) / (fast / max(times)), most / 1000), most
 
 
-def _targets(given: Driven, last: Chain, groups: list[list[float]]) -> list[float]:
-    """A ratio for every group of times: of one alone the one that leaves most to spare; of several those nearest to each
-    other, so that the same few gears make them.
+def _targets(given: Driven, last: Chain, groups: list[list[float]]) -> list[list[float]]:
+    """A ratio for every group of times, in two ways: those that leave most to spare in the quickest; where no few gears
+    make these, those nearest to each other.
     """
     windows = [_window(given, last, times) for times in groups]
+    strongest = _strongest(given, last, groups[0], windows[0])
     if len(groups) == 1:
-        return [_strongest(given, last, groups[0], windows[0])]
+        return [[strongest]]
     inner = [math.sqrt(least * most) for least, most in windows[1:-1]]
-    return [windows[0][1] * INSIDE, *inner, windows[-1][0] / INSIDE]
+    slow = windows[-1][0] / INSIDE
+    return [[strongest, *inner, max(slow, strongest)], [windows[0][1] * INSIDE, *inner, slow]]
 
 
 def _strongest(given: Driven, last: Chain, times: list[float], window: tuple[float, float]) -> float:

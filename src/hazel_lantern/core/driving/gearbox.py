@@ -251,7 +251,7 @@ def _bought(axis: DriveAxis, cuts: list[Cut], plates: tuple[Part, ...], elements
     widths = [float(sizes_of(e)["width"]) for e, one in zip(drive.elements, elements, strict=True) if one.mesh]
     stack = sum(width + AIR for width in widths) + AIR
     found += [
-        Buy(f"Spacer M5, {math.ceil(stack * 1e3)} mm", 4, 0.9, f"{what}, between the plates"),
+        Buy(f"Spacer M5, {math.ceil(stack * 1e3 - 1e-6)} mm", 4, 0.9, f"{what}, between the plates"),
         Buy(f"Bolt M5×{math.ceil((stack + 2 * PLATE) * 1e3 / 5 + 2) * 5} with lock nut", 4, 0.45, f"{what}, through the spacers"),
     ]  # fmt: skip
     return tuple(found)

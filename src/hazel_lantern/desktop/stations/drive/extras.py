@@ -23,6 +23,7 @@ from hazel_lantern.core.driving.fitting import steps
 from hazel_lantern.core.editing import drives
 from hazel_lantern.core.kinds.base import DriveAxis
 from hazel_lantern.core.nouns.errors import HazelError
+from hazel_lantern.desktop.stations.drive.finder import Finder
 from hazel_lantern.desktop.stations.page import Extras
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.chooser import Chooser
@@ -186,6 +187,9 @@ class DriveExtras(Extras):
         kind = session.evaluation.kind if session.evaluation else None
         driven = {drive.axis for drive in session.shown.rig(session.rig_id).drives} if session.rig_id else set()
         self._lists = [Elements(axis, session, theme) for axis in (kind.axes if kind else ()) if axis.key in driven]
+        self.finders = [Finder(one.axis, session, theme) for one in self._lists]
+        for finder in self.finders:
+            finder.refused.connect(self.refused)
         self._steps = {one.axis.key: Label() for one in self._lists}
         for one in self._lists:
             one.refused.connect(self.refused)
@@ -196,16 +200,36 @@ class DriveExtras(Extras):
             theme.ink(label, "muted")
         self._session = session
 
+    def find(self) -> bool:
+        """Look for the gears of the first axis that has wheels; False where none has."""
+        for finder in self.finders:
+            given = finder.given()
+            if given is not None and given.made:
+                finder.search()
+                return True
+        return False
+
     def parts(self) -> tuple[tuple[str, QWidget], ...]:
         lists = tuple((f"{one.axis.name}, through", one) for one in self._lists)
-        return (*lists, *((f"{one.axis.name}, putting it on", self._steps[one.axis.key]) for one in self._lists))
+        finders = tuple((f"{one.axis.name}, gears to find", one) for one in self.finders)
+        return (
+            *lists,
+            *finders,
+            *((f"{one.axis.name}, putting it on", self._steps[one.axis.key]) for one in self._lists),
+        )
 
     def refresh(self) -> None:
         result, show = self._session.evaluation, self._session.display
         found = {one.axis.key: one for one in result.driven if isinstance(one, Driven)} if result is not None else {}
+        for finder in self.finders:
+            finder.refresh()
         for one in self._lists:
             one.refresh()
             given = found.get(one.axis.key)
             order = steps(given) if given is not None else ()
             told = [f"{n}. {words.text(show)}." for n, words in enumerate(order, 1)]
             self._steps[one.axis.key].setText("\n".join(told) or "Nothing between hand and rig: nothing to put on.")
+
+    def finish(self) -> None:
+        for finder in self.finders:
+            finder.finish()

@@ -17,10 +17,17 @@ from hazel_lantern.desktop.widgets.plot import Line, Reading
 class Page(StationPage):
     """A reading for every driven axis."""
 
+    _bench: DriveExtras | None = None  # its part of the bench, as it was made last
+
     def extras(self) -> DriveExtras:
         made = DriveExtras(self.desk.session, self.desk.theme)
         made.refused.connect(self.desk.tell)
+        self._bench = made
         return made
+
+    def act(self) -> bool:
+        """Find the gears of the first axis that has wheels."""
+        return self._bench is not None and self._bench.find()
 
     def whole(self, view: str) -> bool:
         return view.startswith(CHAIN)
