@@ -165,6 +165,28 @@ def frame_engine(elements: int = 40, positions: int = 60) -> None:
     )
 
 
+def ratio_search() -> None:
+    """Trains of up to four pairs, told by how many each search proves its answer against, beside the fixed work."""
+    from math import comb
+
+    from hazel_lantern.core.motion.ratios import trains
+
+    for sizes, target, off, stages in (
+        (range(12, 61), 47.3, 1e-3, 3),
+        (range(12, 61), 300.0, 1e-5, 4),
+        (range(12, 101), 3600.0, 1e-4, 4),
+    ):
+        times = []
+        for _ in range(3):
+            start = time.perf_counter()
+            found = trains(sizes, target, off, stages, None, 3)
+            times.append(time.perf_counter() - start)
+        used = len(found.trains[0].drivers)
+        many = sum(comb(len(sizes) + n - 1, n) ** 2 for n in range(1, used + 1))
+        best = min(times)
+        print(f"1 : {target:g} within {off:g} of {len(sizes)} gears: {used} pairs, {many:.2g} trains in {best:.3f} s, {many / best:.2g} a second; the fixed piece of work takes {1e3 * pace():.1f} ms")  # fmt: skip
+
+
 def cold_start(rounds: int = 7) -> None:
     bare, ours = [], []
     env = {key: value for key, value in os.environ.items() if key != "PYTHONDONTWRITEBYTECODE"} | {
@@ -185,6 +207,7 @@ def cold_start(rounds: int = 7) -> None:
 
 if __name__ == "__main__":
     frame_engine()
+    ratio_search()
     cold_start()
     drag()
     cold_start()

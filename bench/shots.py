@@ -38,6 +38,7 @@ VIEWS = {
     "rig-gantry": ("rig", "dusk", "orchard-at-dusk", "kitchen-gantry", lambda w: None),
     "rig-arc": ("rig", "dusk", "orchard-at-dusk", "supper-arc", lambda w: w.use_view("above")),
     "drive": ("drive", "dusk", "orchard-at-dusk", "hive-jib", lambda w: QTest.qWait(1500)),
+    "gears": ("drive", "dusk", "orchard-at-dusk", "hive-jib", lambda w: _found(w)),
     "drive-daylight": ("drive", "daylight", "orchard-at-dusk-inches", "comb-turntable", lambda w: QTest.qWait(1500)),
     "balance": ("balance", "dusk", "orchard-at-dusk", "hive-jib", lambda w: None),
     "balance-map": (
@@ -85,6 +86,18 @@ VIEWS = {
         lambda w: (w.guide.why("balance.front"), QTest.qWait(2500)),
     ),
 }
+
+
+def _found(w: Window) -> None:
+    """Gears looked for and found, the second pair seen close."""
+    finder = w.extras.finders[0]
+    w.act()
+    _until(lambda: not finder.job.running and finder.tiles)
+    w.bench.open_group("Swing, gears to find")
+    QApplication.processEvents()
+    w.bench.ensureWidgetVisible(finder.tiles[-1])
+    w.use_view("chain.mesh.swing.1")
+    QTest.qWait(1500)
 
 
 def main() -> None:

@@ -14,6 +14,7 @@ from hazel_lantern.core.document.project import FilmSet, Measured, Rig, Shot
 from hazel_lantern.core.driving.drawing import CHAIN, chain_drawing, chain_views
 from hazel_lantern.core.driving.driven import Broken, Driven
 from hazel_lantern.core.driving.gearbox import Box
+from hazel_lantern.core.driving.teeth import MESH, mesh_drawing, mesh_views
 from hazel_lantern.core.kinds import Kind
 from hazel_lantern.core.kinds.base import Carried, OtherKit, Path, reads
 from hazel_lantern.core.nouns.errors import InputError
@@ -191,7 +192,8 @@ class Evaluation(Outline, frozen=True):
 
     def draw(self, share: float, view: str, picked: str = "") -> Sketch:
         if view.startswith(CHAIN):
-            drawn = chain_drawing(self.driven, view, share)
+            draws = mesh_drawing if view.startswith(MESH) else chain_drawing
+            drawn = draws(self.driven, view, share)
             if drawn is not None:
                 return drawn
             view = self.kind.views[0].key  # its last wheel was just taken out
@@ -199,7 +201,9 @@ class Evaluation(Outline, frozen=True):
 
     def views(self, station: str) -> tuple[tuple[str, str], ...]:
         """Of the Drive station first every chain."""
-        return (*(chain_views(self.driven) if station == DRIVE else ()), *super().views(station))
+        if station != DRIVE:
+            return super().views(station)
+        return (*chain_views(self.driven), *mesh_views(self.driven), *super().views(station))
 
     def headline(self, station: str, show: Display) -> str:
         words = self.headlines.get(station)

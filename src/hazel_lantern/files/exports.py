@@ -100,8 +100,8 @@ FORMATS: dict[str, tuple[str, str, Writer]] = {
     "head-csv": ("Head over time", ".csv", _previs("head_csv")),
     "gltf": ("Camera and set, glTF", ".gltf", _previs("gltf")),
     "dxf": ("Side view, DXF", ".dxf", _drawing("dxf")),
-    "cut-dxf": ("Flat parts and gears, DXF", ".dxf", _flat("dxf")),
-    "cut-svg": ("Flat parts and gears, SVG", ".svg", _flat("svg")),
+    "cut-dxf": ("Flat parts, DXF", ".dxf", _flat("dxf")),
+    "cut-svg": ("Flat parts, SVG", ".svg", _flat("svg")),
     "gears-csv": ("Gears", ".csv", _table("gears_csv")),
 }
 

@@ -33,8 +33,8 @@ def drive_list(axis: DriveAxis, drive: Drive, held: Held, shelf: Catalogue) -> t
         found += _mounting(given, len(drive.elements), what)
     by = given.text("held")
     if drive.source not in (d.HAND, d.GRAVITY) and by != d.NO_HOLD:
-        name = {d.BRAKE: "Brake", d.PIN: "Lock pin with its bush", d.TETHER: "Tether, steel wire with shackles"}[by]
-        found.append(Buy(f"{name}, holds {given.number('holds'):.0f} N at the camera", 1, 7.5, what))
+        name = {d.BRAKE: "Brake", d.PIN: "Lock pin with its bush", d.TETHER: "Tether with shackles"}[by]
+        found.append(Buy(name, 1, 7.5, f"{what}, holds {given.number('holds'):.0f} N at the camera"))
     return tuple(found)
 
 
@@ -51,12 +51,12 @@ def _source(given: Settings, shelf: Catalogue, what: str) -> list[Buy]:
     found.append(
         {
             d.STEPPER: Buy("Stepper driver with a controller", 1, 22.0, what),
-            d.SLOW: Buy("Low-voltage supply for the slow motor", 1, 9.0, what),
+            d.SLOW: Buy("Low-voltage supply", 1, 9.0, what),
         }.get(source, Buy("Speed dial with reversing switch", 1, 9.0, what))
     )
     found += [
         Buy(f"Fuse {given.number('fuse'):g} A with holder", 1, 1.8, "at the battery"),
-        Buy("Switch in reach that cuts the motor's power", 1, 4.5, "hardware cut-off; software stops are none"),
+        Buy("Cut-off switch, in reach", 1, 4.5, "cuts the motor's power; software stops are none"),
     ]
     return found
 
@@ -125,7 +125,7 @@ def _capstan(one: Wanted) -> list[Buy]:
     return [
         one.buy(f"Grooved wheel {one.mm('wheel')} mm", 7.0),
         one.buy(f"Cord {one.mm('cord')} mm, metres", 0.6, math.ceil(2 * one.span + 2.0)),
-        one.buy("Turning pulley at the far end, with a tightener", 5.0),
+        one.buy("Turning pulley with a tightener", 5.0),
     ]
 
 
@@ -160,15 +160,15 @@ def _element(drive: Drive, n: int, held: Held, what: str) -> list[Buy]:
         return []  # the finding says why it cannot be made
     found = LISTS[element.kind](Wanted(sizes_of(element), one, span, what))
     between = n + 1 < len(drive.elements)
-    return [*found, Buy("Shaft 8 mm with two bearings and collars", 1, 6.5, what)] if between else found
+    return [*found, Buy("Shaft 8 mm, two bearings, collars", 1, 6.5, what)] if between else found
 
 
 def _mounting(given: Settings, elements: int, what: str) -> list[Buy]:
     sits = dict(d.SITS)[given.text("sits")]
-    found = [Buy(f"Drive plate with a clamp, {sits}, slotted to set the mesh", 1, 8.0, what), Buy("Bolt M5×30 with washers and lock nut", 4, 0.35, "drive plate, holes in slots")]  # fmt: skip
-    released = {d.LIFTED: "Hinge and catch that swing the drive out of mesh", d.SLACKED: "Lever that slackens belt or cord", d.CLUTCH: "Clutch with a knob"}  # fmt: skip
+    found = [Buy("Drive plate with a clamp, slotted", 1, 8.0, f"{what}, {sits}; slots set the mesh"), Buy("Bolt M5×30 with washers and lock nut", 4, 0.35, "drive plate, holes in slots")]  # fmt: skip
+    released = {d.LIFTED: "Hinge and catch", d.SLACKED: "Slackening lever", d.CLUTCH: "Clutch with a knob"}  # fmt: skip
     if given.text("release") in released:
-        found.append(Buy(released[given.text("release")], 1, 5.0, what))
+        found.append(Buy(released[given.text("release")], 1, 5.0, f"takes the {what} out of gear"))
     if given.text("guard") == d.COVERED and elements:
         found.append(Buy("Cover over what runs together", 1, 4.0, what))
     if given.text("switches") == d.BOTH_ENDS and given.drive.source in d.MOTORS:

@@ -53,7 +53,7 @@ def chain_drawing(found: tuple[Driven | Broken, ...], view: str, share: float) -
     )
     if given is None:
         return None
-    shafts = _shafts(given, share)
+    shafts = shafts_of(given, share)
     items: list[Item] = [*_source(given, shafts[0])]
     for n, one in enumerate(given.made):
         items += _element(one, shafts[n], shafts[n + 1] if one.second is not None else None)
@@ -75,7 +75,7 @@ def chain_drawing(found: tuple[Driven | Broken, ...], view: str, share: float) -
     )
 
 
-def _shafts(given: Driven, share: float) -> tuple[Shaft, ...]:
+def shafts_of(given: Driven, share: float) -> tuple[Shaft, ...]:
     """Every shaft where it stands, turned as far as the move has turned it."""
     load = given.load
     # What turns is drawn about the middle of all that it can do, so that a sector's teeth stand where they are cut.

@@ -216,7 +216,9 @@ def _plates(axis: DriveAxis, elements: list[Made], shelf: Catalogue, numbers: co
             reach = max(reach, one.second.radius * 1.05)
             ends[1] = one.second.radius * 1.05
     ends[0] = max((one.mesh.first.tip for one in elements[:1] if one.mesh), default=0.0)
-    left, right = ends[0] + BESIDE, max(ends[1], SEAT) + BESIDE
+    # What comes last swings in between the plates from outside: no spacer stands in its way.
+    open_end = any(one.kind == d.SECTOR or one.mesh for one in elements[-1:]) and axis.turns
+    left, right = ends[0] + BESIDE, SEAT / 2 + 0.006 if open_end else max(ends[1], SEAT) + BESIDE
     long, wide = left + places[-1] + right, 2 * (reach + BESIDE)
     seats = [Mark(left + x, HOLE, SEAT if n else SHAFT + 0.004, note="bearing of a shaft" if n else "shaft of the source, free", face=TOP) for n, x in enumerate(places)]  # fmt: skip
     corner = 0.009

@@ -281,6 +281,11 @@ class Bench(QScrollArea):
         self._more.setVisible(len(figures) > FIRST_FIGURES)
         self._more.setText("Show fewer" if self._all_figures else f"Show all {len(figures)}")
 
+    def open_group(self, title: str) -> None:
+        """Open a folded group; raises KeyError where there is none of that title."""
+        self._folds[title].open()
+        self.refresh()
+
     def reveal(self, key: str) -> bool:
         """Open the group of an input, scroll to it and put the cursor there."""
         row = self._rows.get(key)

@@ -16,8 +16,9 @@ from hazel_lantern.core.driving.told.picture import picture
 from hazel_lantern.core.driving.told.speeds import speeds
 from hazel_lantern.core.driving.told.supply import supply
 from hazel_lantern.core.kinds.base import DriveAxis
+from hazel_lantern.core.motion.gears import Pair
 from hazel_lantern.core.nouns.errors import InputError
-from hazel_lantern.core.nouns.figure import Figure
+from hazel_lantern.core.nouns.figure import Figure, Given, by_method
 from hazel_lantern.core.nouns.finding import BUILD, CLEAR, PEOPLE, PICTURE, STOP, Finding, Remedy, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words, within
@@ -93,11 +94,23 @@ def _order(tell: Teller, given: Driven) -> None:
             troubles += [met] if met else []
         for trouble in troubles:
             tell.findings.append(_trouble(given, n, trouble))
+        if one.mesh is not None:
+            _in_mesh(tell, given, n, one.mesh)
         fast = max(given.cruises[1] / _before(given, n), 0.0)
         if one.whirls < float("inf") and not given.pushed:
             words = Words("The screw turns at {} and begins to whip at {}.", ((fast, "rad/s:shaft"), (one.whirls / 0.8, "rad/s:shaft")))  # fmt: skip
             state = STOP if fast > one.whirls / 0.8 else "watch" if fast > one.whirls else CLEAR
             tell.findings.append(Finding(f"{given.key}.{n}.whirl", f"{given.axis.name}: screw runs true", PICTURE, state, f"{given.key}.{n}.outer", words, fast, one.whirls, "at_most", "rad/s:shaft"))  # fmt: skip
+
+
+def _in_mesh(tell: Teller, given: Driven, n: int, mesh: Pair) -> None:
+    """How far its shafts stand apart, and how many teeth are in contact."""
+    key, teeth = f"{given.key}.{n}", f"{mesh.first.teeth} : {mesh.second.teeth}"
+    inputs = (Given("m", mesh.first.module, "m:tooth", "module", f"{key}.module"), Given("x", mesh.first.shift + mesh.second.shift, "1", "shifts together"))  # fmt: skip
+    tell.add(
+        by_method(f"{key}.apart", f"{teeth}, shafts apart", mesh.apart, "m", "without play but their own, shifted as far as few teeth ask for", inputs, source="drive 3.2"),
+        by_method(f"{key}.contact", f"{teeth}, teeth in contact", mesh.contact, "1", "both tips' reach along the line of action, over a pitch on it", inputs, source="drive 3.2"),
+    )  # fmt: skip
 
 
 def _change_gears(tell: Teller, given: Driven) -> None:
