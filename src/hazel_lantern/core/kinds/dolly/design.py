@@ -414,6 +414,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     least_bump("Deck"),
     Choice("safety", "If it fails", SAFETY, "B", "Deck", "sets the factors on strength and tipping"),
 )
+SOFT_STOP = 0.03  # metres that a stop gives under so heavy a dolly
 USUAL: dict[str, dict[str, Value]] = {
     ARC: {
         "rail.section": "pvc-round-32x2.4",
@@ -429,8 +430,9 @@ USUAL: dict[str, dict[str, Value]] = {
         "rail.joint_every": 2.0,
         "ground.packed": 0.0,
     },
-    THREE: {"carriage.wheelbase": 0.8, "carriage.mass": 12.0, "ballast.mass": 14.0},
-    FRAME: {"rail.spacing": 0.6, "carriage.mass": 6.0, "ballast.mass": 10.0},
+    PIPE: {"stop.gives": SOFT_STOP},
+    THREE: {"carriage.wheelbase": 0.8, "carriage.mass": 12.0, "ballast.mass": 14.0, "stop.gives": SOFT_STOP},
+    FRAME: {"rail.spacing": 0.6, "carriage.mass": 6.0, "ballast.mass": 10.0, "stop.gives": SOFT_STOP},
     FLOOR: {"carriage.wheel": "rubber-125", "ballast.mass": 20.0, "carriage.mass": 18.0, "camera.rise": 1.29},
     TRUCKS: {
         "carriage.wheelbase": 0.5,

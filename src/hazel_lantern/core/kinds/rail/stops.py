@@ -10,7 +10,7 @@ from hazel_lantern.core.kinds.shared.inputs import BY_LOCK
 from hazel_lantern.core.mechanics import carriage
 from hazel_lantern.core.motion.wanted import Move
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import CLEAR, STRUCTURE, WATCH, Remedy, set_one
+from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STOP, STRUCTURE, Remedy, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
@@ -64,7 +64,7 @@ def stop_figures(design: Design, move: Move, rail: Carriage) -> Told:
         "travel.end_hit",
         "travel.stopped",
         "End stops",
-        STRUCTURE,
+        PEOPLE if "hanger.count" in design.values else STRUCTURE,  # what leaves a rail overhead falls
         "stop.holds",
         Words(
             f"Run into {'both stops' if count == 2 else 'its stop'} at {{}} it presses with {{}}; {'they hold' if count == 2 else 'it holds'} {{}}."
@@ -72,7 +72,7 @@ def stop_figures(design: Design, move: Move, rail: Carriage) -> Told:
             ((meets, "m/s"), (hit, "N"), (count * holds, "N")),
         ),
         at_most=count * holds,
-        state=CLEAR if hit <= count * holds else WATCH,
+        state=CLEAR if hit <= count * holds else STOP,
         remedies=mend,
     )
     return tell.told()

@@ -4,6 +4,9 @@ beams that belong to the building.
 
 from __future__ import annotations
 
+import math
+from itertools import pairwise
+
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.gantry.design import BOARDS, PINNED
 from hazel_lantern.core.kinds.gantry.model import OVERLAP, Gantry
@@ -11,7 +14,7 @@ from hazel_lantern.core.kinds.gantry.strength.bending import Bent
 from hazel_lantern.core.kinds.shared.works import works
 from hazel_lantern.core.mechanics.footing import knock_default
 from hazel_lantern.core.mechanics.safety import HAND_SWING, safety_class
-from hazel_lantern.core.nouns.figure import Given, by_formula
+from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
 from hazel_lantern.core.nouns.finding import BUILD, CLEAR, PEOPLE, PICTURE, WATCH, Finding, Remedy, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
@@ -19,7 +22,6 @@ from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
 
 PIN, HOLE, APART = 0.005, 0.0055, 0.06  # metres: a pin of the boom's end, its hole, between the two
-DROPS = Formula("p/a*r")
 ROCKS = Formula("2*(h - d)/a")
 NET = Formula("w - b")
 LEVEL = 0.002  # metres of crown or sag of a bridge that nobody sees; workshop judgement
@@ -51,47 +53,49 @@ def _owner(rig: Gantry) -> Finding:
 
 
 def _stages(tell: Teller, design: Design, rig: Gantry) -> None:
-    """The thinnest tube where it leaves the one before, drilled for its pin; and the drop that their play lets through."""
-    thin, before = rig.stages[-1], rig.stages[-2]
-    stuff = design.catalogue.materials[thin.material]
-    share = (rig.longest - rig.shortest) / (len(rig.stages) - 1)
-    push = knock_default(rig.tip * GRAVITY)
-    moment = HAND_SWING * (rig.tip * GRAVITY * share + push * rig.drop)
-    left = thin.left_across(HOLE)
+    """The tube that works hardest where it leaves the one before, drilled for its pin; and the drop that all their play
+    lets through.
+    """
+    inner = len(rig.stages) - 1
+    share, push = (rig.longest - rig.shortest) / inner, knock_default(rig.tip * GRAVITY)
+    rows = []
+    for k, (before, tube) in enumerate(pairwise(rig.stages), 1):
+        out = share * (inner - k + 1)  # of the camera, beyond where this tube leaves the one before
+        left, room = tube.left_across(HOLE), min(before.width, before.depth) - 2 * before.wall - tube.depth
+        moment = HAND_SWING * (rig.tip * GRAVITY * out + push * rig.drop)
+        rows.append((moment / left if left > 0 else math.inf, out, left, room, tube))
+    stress, out, left, _, tube = max(rows, key=lambda row: row[0])
+    stuff = design.catalogue.materials[tube.material]
     given = (
         Given("m", rig.tip, "kg", "camera kit with its drop post", "kit"),
-        Given("r", share, "m", "beyond the tube before", "boom.longest"),
+        Given("r", out, "m", "beyond the tube before", "boom.longest"),
         Given("F", push, "N", "push at the camera"),
         Given("Z", left, "m^3", "left at a pin", "boom.section"),
     )
     works(
         tell,
         "rig.stage",
-        "innermost tube of the boom",
-        moment / left if left > 0 else float("inf"),
+        "tube of the boom that works hardest",
+        stress,
         stuff.allowed(safety_class("D").strength(stuff.family)),
-        "camera and post beyond the tube before, a push at the camera, times 1.5, over the section left at a pin",
+        "camera and post beyond the tube before, a push at the camera, times 1.5, over the section left at a pin; of all inner tubes",
         given,
         "boom.stages",
         source="statics 3, 9",
         about=PEOPLE,
-        remedies=(set_one("fewer", "One stage fewer", "boom.stages", float(len(rig.stages) - 1)),),
+        remedies=(set_one("fewer", "One stage fewer", "boom.stages", float(inner)),),
     )
-    play = min(before.width, before.depth) - 2 * before.wall - thin.depth
     tell.add(
-        by_formula(
+        by_method(
             "travel.stage_drop",
             "Play of its tubes drops the camera by",
+            sum(room / OVERLAP * (out + OVERLAP) for _, out, _, room, _ in rows),
             "m",
-            DROPS,
-            (
-                Given("p", play, "m", "room of a tube in the one before", "boom.section"),
-                Given("a", OVERLAP, "m", "they overlap by"),
-                Given("r", share + OVERLAP, "m", "from the far end of the overlap", "boom.longest"),
-            ),
+            "room of every tube in the one before, over their overlap, times how far the camera is from its far end; summed",
+            tuple(Given(f"p_{k}", room, "m", f"room of tube {k + 1}", "boom.section") for k, (_, _, _, room, _) in enumerate(rows, 1)),
             source="geometry",
         )
-    )
+    )  # fmt: skip
     tell.hold(
         "travel.stage_drop",
         "travel.stage_loose",
