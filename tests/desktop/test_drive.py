@@ -155,3 +155,78 @@ def test_an_axis_nobody_drives_is_an_open_task_and_a_stepper_shows_steps_to_avoi
     told = named(drive, "fitting.travel", Label).text()
     assert told.startswith("1. Tie the travel") and "Fuse in" in told
     assert not named(drive, "element.add.travel", QPushButton).isHidden()
+
+
+def test_gears_are_found_shown_close_and_taken_by_a_press(drive, qtbot):
+    drive.session.set("drive.swing.times", ((240.0,), (1800.0,)))
+    turn()
+    QTest.keyClick(drive, Qt.Key.Key_F5)
+    finder = drive.extras.finders[0]
+    qtbot.waitUntil(lambda: not finder.job.running and len(finder.tiles) == 4, timeout=20000)
+    assert "proven best" in named(drive, "gears.said.swing", Label).text()
+    drive.bench.open_group("Swing, gears to find")
+    turn()
+    tile = named(drive, "gears.swing.0", QAbstractButton)
+    assert "for 1800 s" in tile.accessibleName() and "to spare" in tile.accessibleName()
+    tile.setFocus()
+    QTest.keyClick(tile, Qt.Key.Key_Return)
+    turn()
+    assert kinds(drive) == ["spur", "spur", "spur", "sector"]
+    assert drive.session.value("drive.swing.changed")[0][0] == 1800.0
+    views = dict(drive.session.evaluation.views("drive"))
+    pair = next(key for key in views if key.startswith("chain.mesh."))
+    drive.use_view(pair)
+    drive.strip.go(0.1)
+    early = drive.session.evaluation.draw(0.1, pair)
+    late = drive.session.evaluation.draw(0.2, pair)
+    flanks = [[s.points for s in sketch.items if isinstance(s, Shape)] for sketch in (early, late)]
+    assert len(flanks[0]) == 2 and np.abs(flanks[0][1] - flanks[1][1]).max() > 1e-4
+    drive.undo()
+    turn()
+    assert kinds(drive) == ["spur", "sector"]
+    assert drive.view in dict(drive.session.evaluation.views("drive"))
+
+
+def test_a_search_that_finds_nothing_says_what_would_help_and_can_be_stopped(drive, qtbot):
+    drive.session.set("drive.swing.times", ((1800.0,),))
+    drive.session.set("drive.swing.most", 18.0)
+    turn()
+    finder = drive.extras.finders[0]
+    drive.bench.open_group("Swing, gears to find")
+    press(drive, "gears.find.swing")
+    qtbot.waitUntil(lambda: "allow larger gears" in finder.said.text(), timeout=20000)
+    assert finder.tiles == []
+    finder.search()
+    if finder.job.running:
+        finder.search()
+        assert finder.said.text() == "Stopped."
+    drive.session.set("drive.swing.chain", ("sector", "spur"))
+    turn()
+    said = []
+    drive.extras.finders[0].refused.connect(said.append)
+    drive.extras.finders[0].search()
+    assert "has to work" in said[0]
+
+
+def test_gears_at_hand_are_typed_as_rows_and_only_they_are_used(drive, qtbot):
+    drive.bench.open_group("Swing, gears to find")
+    turn()
+    drive.session.set("drive.swing.owned", ((15.0, 1.0), (30.0, 2.0), (60.0, 1.0)))
+    turn()
+    finder = drive.extras.finders[0]
+    finder.search()
+    qtbot.waitUntil(lambda: not finder.job.running, timeout=20000)
+    for tile in finder.tiles:
+        train = tile.answer.train
+        assert set(train.drivers + train.driven) <= {15, 30, 60}
+    assert finder.tiles or finder.said.text()
+
+
+def test_build_lists_the_gears_and_exports_them(drive, tmp_path):
+    drive.show_station("build")
+    turn()
+    parts = {part.name for part in drive.session.evaluation.parts}
+    assert {"Gear, 20 teeth", "Gear, 40 teeth", "Gearbox plate"} <= parts
+    assert any(name.startswith("Sector, ") for name in parts)
+    assert not named(drive, "export.cut-dxf", QPushButton).isHidden()
+    assert drive.bench.widget().sizeHint().width() <= drive.bench.width(), "nothing of the list is cut off"

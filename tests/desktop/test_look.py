@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QAbstractButton, QComboBox, QLineEdit, QWidget
 
 from hazel_lantern.core.nouns.sketch import Ring, Shape, Stroke
 from hazel_lantern.core.stations import STATIONS
+from hazel_lantern.core.stations import station as station_row
 from hazel_lantern.desktop.stage.drawing import Drawing
 from hazel_lantern.desktop.stage.painter import Scale, in_sight, mark
 from hazel_lantern.desktop.theme.theme import Theme
@@ -47,8 +48,8 @@ def test_no_two_labels_meet_and_none_leaves_the_stage(make, name, size):
     for rig in window.session.project.rigs:
         window.session.switch(rig.id)
         turn()
-        for station in ("shot", "rig", "balance", "travel"):
-            if station not in window.session.evaluation.kind.stations:
+        for station in ("shot", "rig", "balance", "travel", "drive"):
+            if not station_row(station).holds(window.session.evaluation.kind.stations):
                 continue
             window.show_station(station)
             for view, _ in window.session.evaluation.views(station):

@@ -22,7 +22,7 @@ def test_names_are_neither_markup_nor_wider_than_their_room(make, name):
     for rig in rigs if name.startswith("<b>") else rigs[:1]:
         window.session.switch(rig)
         turn()
-        for key in window.session.evaluation.kind.stations:
+        for key in (*window.session.evaluation.kind.stations, "drive"):
             window.show_station(key)
             turn()
             assert window.width() == 1280

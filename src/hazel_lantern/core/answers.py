@@ -200,10 +200,10 @@ class Evaluation(Outline, frozen=True):
         return self._draw(share, view, self.figures, picked)
 
     def views(self, station: str) -> tuple[tuple[str, str], ...]:
-        """Of the Drive station first every chain."""
+        """Of the Drive station first every chain, and last every pair of gears."""
         if station != DRIVE:
             return super().views(station)
-        return (*chain_views(self.driven), *mesh_views(self.driven), *super().views(station))
+        return (*chain_views(self.driven), *super().views(station), *mesh_views(self.driven))
 
     def headline(self, station: str, show: Display) -> str:
         words = self.headlines.get(station)

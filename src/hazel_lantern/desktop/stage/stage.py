@@ -429,13 +429,13 @@ class Stage(QWidget):
 
     def _fit_bar(self) -> None:
         self._bar.setGeometry(0, 0, self.width(), self._top)
-        # Where the chips do not fit, the layers leave theirs; keys and menu still turn them.
+        # Where the chips do not fit, the layers leave theirs, then views from the last; keys and menu still turn them.
         room = self.width() - 2 * self._row.contentsMargins().left()
         for chip in (*self._views.values(), *self._toggles.values()):
             chip.ensurePolished()
             room -= chip.sizeHint().width() + self._row.spacing()
             wanted = self._layered or chip in self._views.values()
-            chip.setVisible(wanted and (room >= 0 or chip in self._views.values()))
+            chip.setVisible(wanted and (room >= 0 or (chip.isChecked() and chip in self._views.values())))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         self.say("")
