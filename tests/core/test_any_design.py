@@ -69,6 +69,8 @@ def designs(draw, kind, variant):
         p
         for p in bindings.parameters(project, rig).values()
         if not p.key.startswith(("kit", "thing.", "shot.set", "shot.target", "lens."))
+        # What brings and takes away other inputs is drawn above.
+        and not (p.key.startswith("drive.") and p.key.count(".") == 2 and p.key.endswith((".by", ".chain")))
     ]
     picked = draw(st.lists(st.sampled_from(known), min_size=1, max_size=7, unique_by=lambda p: p.key))
     return changes.set_values(project, rig, [(p.key, draw(any_value(p))) for p in picked if p.key != "shot"]), rig

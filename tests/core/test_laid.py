@@ -109,7 +109,7 @@ def test_pieces_weigh_what_the_mechanism_weighs(kind, variant, data):
         of_mechanism(kind, result.model, result.rig.design.get("rail.joint_gap", 0.0)) + more, rel=1e-12
     )
     assert value(result, "rig.mass") == pytest.approx(
-        sum(part.mass * part.quantity for part in result.parts) + sum(t.mass * len(t.places) for t in laid.things),
+        sum(part.mass * part.quantity for part in laid.parts) + sum(t.mass * len(t.places) for t in laid.things),
         rel=1e-12,
     )
 
@@ -125,7 +125,7 @@ def test_holes_for_one_bolt_lie_on_one_line_at_every_pose_and_each_line_is_bough
     fastenings = {fastening.key: fastening for fastening in result.laid.fastenings}
     counted = {}
     for pose in result.poses(np.linspace(0, 1, 3)):
-        found = holes(result.parts, result.kind.bodies(result.model, pose[None]))
+        found = holes(result.laid.parts, result.kind.bodies(result.model, pose[None]))
         assert {hole.mark.fastening for hole in found} - {""} <= set(fastenings)
         for key, fastening in fastenings.items():
             mine = [hole for hole in found if hole.mark.fastening == key]
@@ -151,7 +151,7 @@ def test_a_pivot_bolt_goes_through_arm_and_cheeks_and_as_many_are_bought_as_go_i
         result = evaluate(changes.set_values(project, rig, [("arm.made", made), ("arm.joint", 0.3)]), SHELF, rig)
         poses = result.poses(np.array([0.7]))
         through = {}
-        for hole in holes(result.parts, result.kind.bodies(result.model, poses)):
+        for hole in holes(result.laid.parts, result.kind.bodies(result.model, poses)):
             through.setdefault(hole.mark.fastening, []).append(hole.part.mark)
         arms = ["A1"] * (2 if made == "pair" else 1)
         assert sorted(through["pivot A"]) == sorted([*arms, "C1", "C1"])

@@ -355,8 +355,12 @@ def _stops(tell: Teller, design: Design, orbit: Orbit, spin: Spun) -> None:
         )  # fmt: skip
     stops = spin.hub.inertia * spin.fastest / (brake + friction) if brake > 0 else coast.time
     enough = math.ceil((spin.hub.inertia * spin.fastest / 5.0) * 10) / 10
+    if brake > 0:
+        tell.add(
+            by_method("balance.braked", "Its brake stops it in", stops, "s", "inertia times its speed, over brake and bearings", (inertia, design.given("b", "brake.torque", "brake", "N*m")), source="dynamics 2"),
+        )  # fmt: skip
     tell.hold(
-        "balance.coasts", "balance.stop", "Stops by itself", PEOPLE, "brake.torque",
+        "balance.braked" if brake > 0 else "balance.coasts", "balance.stop", "Stops by itself", PEOPLE, "brake.torque",
         Words("Its brake stops it in {}." if brake > 0 else "Let go, it turns on for {}: keep out until it stands.", ((stops, "s"),)),
         at_most=LONG, value=stops, watch_at=1.0, state=CLEAR if stops <= LONG else WATCH,
         remedies=(set_one("brake", "A brake of {}", "brake.torque", min(50.0, max(0.1, enough)), "N*m"),),
