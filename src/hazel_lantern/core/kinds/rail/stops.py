@@ -64,7 +64,7 @@ def stop_figures(design: Design, move: Move, rail: Carriage) -> Told:
         "travel.end_hit",
         "travel.stopped",
         "End stops",
-        PEOPLE if "hanger.count" in design.values else STRUCTURE,  # what leaves a rail overhead falls
+        PEOPLE if "below" in design.values else STRUCTURE,  # what leaves a rail overhead falls
         "stop.holds",
         Words(
             f"Run into {'both stops' if count == 2 else 'its stop'} at {{}} it presses with {{}}; {'they hold' if count == 2 else 'it holds'} {{}}."
