@@ -35,7 +35,6 @@ VIEWS = {
         lambda w: _tried(w),
     ),
     "rig-orbit": ("rig", "dusk", "orchard-at-dusk", "comb-turntable", lambda w: w.use_view("above")),
-    "rig-gantry": ("rig", "dusk", "orchard-at-dusk", "kitchen-gantry", lambda w: None),
     "rig-arc": ("rig", "dusk", "orchard-at-dusk", "supper-arc", lambda w: w.use_view("above")),
     "drive": ("drive", "dusk", "orchard-at-dusk", "hive-jib", lambda w: QTest.qWait(1500)),
     "gears": ("drive", "dusk", "orchard-at-dusk", "hive-jib", lambda w: _found(w)),
