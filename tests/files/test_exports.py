@@ -42,7 +42,9 @@ def rows(path):
 
 def test_lists_hold_every_part_and_mark_in_millimetres(made):
     parts, result = rows(made("parts-csv")), solved()
-    assert [float(row["length mm"]) for row in parts] == pytest.approx([p.length * 1e3 for p in result.parts], abs=0.005)
+    assert [float(row["length mm"]) for row in parts] == pytest.approx(
+        [p.length * 1e3 for p in result.parts], abs=0.005
+    )
     marks = rows(made("marks-csv"))
     assert len(marks) == sum(len(p.marks) for p in result.parts)
     assert [float(m["at mm"]) for m in marks if m["mark"] == "A1"] == pytest.approx(
