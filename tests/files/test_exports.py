@@ -14,7 +14,6 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 from pypdf import PdfReader
-from pypdf.generic import ContentStream
 
 from hazel_lantern.core.document.readable import plain
 from hazel_lantern.core.editing import changes
@@ -22,6 +21,7 @@ from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.units import Display, parse
 from hazel_lantern.files.exports import FORMATS, export
+from tests.files.pages import drawn
 from tests.helpers import SHELF, changed, sample, solved
 
 
@@ -126,7 +126,7 @@ def test_svg_is_at_full_size_and_escapes_what_is_typed(made):
     assert "1750 mm" in words
 
 
-def test_dxf_passes_an_audit_and_its_arm_is_as_long_as_drawn(made):
+def test_dxf_passes_an_audit_and_its_arm_is_as_long_asdrawn(made):
     document = ezdxf.readfile(made("dxf"))
     assert not document.audit().errors
     assert document.header["$INSUNITS"] == 4
@@ -196,29 +196,6 @@ def test_the_build_sheet_gives_the_order_of_loading_in_the_shown_units(made):
     assert "10 lb" in steps
 
 
-def _drawn(path):
-    """Straight runs and circles of every page [mm], as its content says, whatever wrote it."""
-    circles, lines = [], []
-    for page in PdfReader(path).pages:
-        stack, at = [(1.0, 0.0, 0.0)], None
-        for operands, operator in ContentStream(page.get_contents(), page.pdf).operations:
-            scale, dx, dy = stack[-1]
-            numbers = [float(v) for v in operands] if operator in (b"cm", b"m", b"l", b"c", b"re") else []
-            if operator == b"q":
-                stack.append(stack[-1])
-            elif operator == b"Q":
-                stack.pop()
-            elif operator == b"cm":
-                stack[-1] = (scale * numbers[0], dx + scale * numbers[4], dy + scale * numbers[5])
-            elif operator == b"m":
-                at = (dx + scale * numbers[0], dy + scale * numbers[1])
-            elif operator in (b"l", b"c"):
-                to = (dx + scale * numbers[-2], dy + scale * numbers[-1])
-                (lines if operator == b"l" else circles).append((at, to))
-                at = to
-    return circles, lines
-
-
 def test_a_template_is_as_large_as_the_part(tmp_path):
     """Holes of a wheel bracket where its marks say, each as wide, read from the page's own curves."""
     path = tmp_path / "t.pdf"
@@ -227,7 +204,7 @@ def test_a_template_is_as_large_as_the_part(tmp_path):
     result = evaluate(sample(), SHELF, "lane-dolly")
     part = next(part for part in result.parts if part.name == "Wheel bracket")
     assert "W1 Wheel bracket" in text and "bend down by 45°" in text and "Print at 100 %" in text
-    circles, lines = _drawn(path)
+    circles, lines = drawn(path)
     mm = 72 / 25.4
     rings = np.array([[*a, *b] for a, b in circles]).reshape(-1, 4, 4) / mm  # four arcs each
     found = np.column_stack(

@@ -24,7 +24,7 @@ from tests.validation.adapters import ADAPTERS
 from tests.validation.verify import CASES, load, run
 
 UNIT = re.compile(
-    r"\[(m|kg|s|N|rad|Hz|Pa|J|-|1|m\^2|m\^3|m\^4|kg\*m|kg\*m\^2|N\*m|N\*m\*s\^2|N\*m\^2|N/m|m/s|m/s\^2|kg/m\^3|currency|px|px/s|px/m|1/s|rad/s|N/m\^2|kg/m|W)\]"
+    r"\[(m|kg|s|N|rad|Hz|Pa|J|-|1|m\^2|m\^3|m\^4|kg\*m|kg\*m\^2|N\*m|N\*m\*s\^2|N\*m\^2|N/m|m/s|m/s\^2|kg/m\^3|currency|px|px/s|px/m|1/s|1/m|rad/s|N/m\^2|kg/m|W)\]"
 )
 
 

@@ -36,9 +36,11 @@ from hazel_lantern.core.mechanics import (
 )
 from hazel_lantern.core.motion import (
     belts,
+    by_hand,
     drives,
     drums,
     gears,
+    lapse,
     pulses,
     ratios,
     screws,
@@ -936,6 +938,36 @@ def gear_outline_area(i: Inputs) -> Outputs:
     return {"area": 0.5e6 * float(x @ np.roll(y, -1) - y @ np.roll(x, -1))}
 
 
+def time_lapse(i: Inputs) -> Outputs:
+    found = lapse.shoot_move_shoot(
+        i["S"], i["N"], i["interval"], i["exposure"], i["settle"], i["dead"], i["fps"], i["kind"], i.get("beta", 0.35), i["A"], i["V"],
+    )  # fmt: skip
+    return {
+        "step_max": found.step,
+        "move_time": found.moving,
+        "slack": found.left,
+        "total": found.total,
+        "playback": found.playback,
+        "I_min": found.least,
+        "error": "INTERVAL_TOO_SHORT" if found.left < 0 else "",
+    }
+
+
+def pace_strip(i: Inputs) -> Outputs:
+    found = by_hand.pace_marks(shapes.shape(i["kind"], i.get("beta", 0.35)).share, i["S"], i["T"], i["dt"])
+    return {"marks": found.at * 1e3, "n": len(found.at), "bpm": found.beats}
+
+
+def stopwatch(i: Inputs) -> Outputs:
+    found = by_hand.timed(i["commanded_speed"], i["distance"], i["times"], i["steps_per_metre"])
+    return {
+        "actual_speed": found.speed,
+        "drive_ratio_error": found.off,
+        "corrected_steps_per_metre": found.steps,
+        "relative_uncertainty_95": found.uncertainty,
+    }
+
+
 def gear_limits(i: Inputs) -> Outputs:
     def code(shift: float) -> str:
         try:
@@ -956,6 +988,7 @@ def tooth_strength(i: Inputs) -> Outputs:
 ADAPTERS: dict[str, Callable[[Inputs], Outputs]] = {
     "ratio_window": ratio_window, "train_search": train_search, "change_gears": change_gears, "spur_pair": spur_pair,
     "gear_outline_area": gear_outline_area, "gear_limits": gear_limits, "tooth_strength": tooth_strength,
+    "time_lapse": time_lapse, "pace_strip": pace_strip, "stopwatch": stopwatch,
     "payload_cg": payload_cg, "rectangular_tube": lambda i: _section(sections.rectangular_tube(i["b"], i["h"], i["t"], i.get("r_outer", 0.0))),
     "flat_bar": lambda i: _section(sections.flat_bar(i["b"], i["h"])), "angle": lambda i: _section(sections.angle(i["b_horizontal"], i["h_vertical"], i["t"])),
     "channel": lambda i: _section(sections.channel(i["h"], i["b"], i["t_web"], i["t_flange"])),

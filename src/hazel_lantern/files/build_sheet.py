@@ -116,6 +116,13 @@ def _table(rows: list[list[Paragraph]], shares: tuple[float, ...], style: list[A
     return Table(rows, [share * WIDE * mm for share in shares], style=[*plain, *tight, *last, *style], repeatRows=head)
 
 
+def columns(head: list[str], rows: list[list[str]]) -> Table:
+    """A table of numbers, its columns alike."""
+    strong_right = ParagraphStyle("strong right", RIGHT, fontName=BOLD)
+    lines = [[paragraph(words, strong_right) for words in head], *([paragraph(w, RIGHT) for w in row] for row in rows)]
+    return _table(lines, (1 / len(head),) * len(head), [], head=1)
+
+
 def _parts(result: Evaluation, show: Display) -> list[Flowable]:
     strong_right = ParagraphStyle("strong right", RIGHT, fontName=BOLD)
     heads = [paragraph(words, STRONG) for words in ("Mark", "Part", "Cut from")]

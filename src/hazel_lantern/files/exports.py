@@ -81,6 +81,26 @@ def _previs(name: str) -> Writer:
     return write
 
 
+def _motion(name: str) -> Writer:
+    def write(project: Project, result: Evaluation, show: Display) -> bytes:
+        from hazel_lantern.files import motion
+
+        if result.model is None:
+            raise InputError("rig", result.rig.id, "makes no move: " + result.findings[0].sentence.text(show))
+        made: bytes = getattr(motion, name)(project, result)
+        return made
+
+    return write
+
+
+def _pace(project: Project, result: Evaluation, show: Display) -> bytes:
+    from hazel_lantern.files import pace_strips
+
+    if result.model is None:
+        raise InputError("rig", result.rig.id, "makes no move: " + result.findings[0].sentence.text(show))
+    return pace_strips.pdf(project, result, show)
+
+
 def _shots(project: Project, result: Evaluation, show: Display) -> bytes:
     from hazel_lantern.files import previs
 
@@ -98,6 +118,9 @@ FORMATS: dict[str, tuple[str, str, Writer]] = {
     "path-csv": ("Camera path", ".csv", _previs("path_csv")),
     "keys-csv": ("Keys of the move", ".csv", _previs("keys_csv")),
     "head-csv": ("Head over time", ".csv", _previs("head_csv")),
+    "pace": ("Pace marks 1:1", ".pdf", _pace),
+    "motion": ("Move for a controller", ".txt", _motion("text")),
+    "motion-csv": ("Move for a controller, table", ".csv", _motion("table")),
     "gltf": ("Camera and set, glTF", ".gltf", _previs("gltf")),
     "dxf": ("Side view, DXF", ".dxf", _drawing("dxf")),
     "cut-dxf": ("Flat parts, DXF", ".dxf", _flat("dxf")),

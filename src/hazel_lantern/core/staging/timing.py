@@ -30,17 +30,22 @@ class Frames(Struct, frozen=True):
     quaternions: np.ndarray
 
 
+def grid(shot: Shot) -> np.ndarray:
+    """Times (n,) of every captured frame of the move with its holds [s]. Raises InputError for more than 200 000."""
+    total = shot.hold_start_s + shot.duration_s + shot.hold_end_s
+    last = math.ceil(total * shot.capture_fps - 1e-9)
+    if last > MOST_FRAMES:
+        raise InputError("shot.time", shot.duration_s, f"makes {last} frames; at most {MOST_FRAMES} are written")
+    return np.asarray(np.arange(last + 1) / shot.capture_fps)
+
+
 def frames(shot: Shot, scene: Scene) -> Frames:
     """Every captured frame of the move with its holds.
 
     Raises InputError for a move of more than 200 000 frames, for turns of more than half a circle between two frames,
     and for a camera inside its subject.
     """
-    total = shot.hold_start_s + shot.duration_s + shot.hold_end_s
-    last = math.ceil(total * shot.capture_fps - 1e-9)
-    if last > MOST_FRAMES:
-        raise InputError("shot.time", shot.duration_s, f"makes {last} frames; at most {MOST_FRAMES} are written")
-    times = np.arange(last + 1) / shot.capture_fps
+    times = grid(shot)
     seen = scene.at(np.clip((times - shot.hold_start_s) / shot.duration_s, 0.0, 1.0), times)
     sight = seen.camera
     if np.any(np.abs(np.diff(sight.pan)) > math.pi):
