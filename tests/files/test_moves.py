@@ -16,7 +16,7 @@ from hazel_lantern.core.document.project import Key, Segment
 from hazel_lantern.core.editing import changes
 from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.motion.by_hand import count_by, pace_marks, timed
-from hazel_lantern.core.motion.lapse import shoot_move_shoot
+from hazel_lantern.core.motion.lapse import settling, shoot_move_shoot
 from hazel_lantern.core.motion.shapes import shape
 from hazel_lantern.core.nouns.errors import InfeasibleError, InputError, RefusedError
 from hazel_lantern.files.exports import FORMATS, export
@@ -143,9 +143,47 @@ def test_marks_times_and_intervals_keep_to_what_hands_and_cameras_can(tmp_path):
         pace_marks(lambda u: u, 1.0, 9.0, 20.0)
     with pytest.raises(InputError, match="3 readings at the least"):
         timed(0.1, 1.0, [10.0, 10.1], 100.0)
-    given = dict(way=1.2, frames=90, exposure=2.0, settle=1.0, dead=0.5, fps=25.0, kind="quintic", ramp=0.3, acceleration=0.05, speed=0.02)  # fmt: skip
-    least = shoot_move_shoot(interval=8.0, **given).least
-    tight = shoot_move_shoot(interval=least, **given)
+    given = dict(exposure=2.0, settle=1.0, dead=0.5, fps=25.0, acceleration=0.05, speed=0.02)
+    places = 1.2 * shape("quintic").share(np.linspace(0, 1, 90))
+    least = shoot_move_shoot(places, 8.0, **given).least
+    tight = shoot_move_shoot(places[::-1], least, **given)
     assert tight.left == pytest.approx(0, abs=1e-12)
     assert tight.step == pytest.approx(1.2 / 89 * 15 / 8, rel=1e-3)
-    assert shoot_move_shoot(interval=least - 0.1, **given).left == pytest.approx(-0.1)
+    assert shoot_move_shoot(places, least - 0.1, **given).left == pytest.approx(-0.1)
+    # A step by even ramps shakes what sways; simulated, its sway is never more than the bound, nor ever calms later.
+    a, ramp, f, zeta = 0.3, 0.11, 3.0, 0.02
+    step, w = a * ramp**2, 2 * math.pi * f
+    clock = np.arange(0, 12, 1e-4)
+    force = -a * ((clock < ramp) * 1.0 - ((clock >= ramp) & (clock < 2 * ramp)))
+    x, v, way = 0.0, 0.0, []
+    for push in force:
+        v += 1e-4 * (push - w * w * x - 2 * zeta * w * v)
+        x += 1e-4 * v
+        way.append(abs(x))
+    calm = clock[np.flatnonzero(np.array(way) > 1e-4)[-1]] - 2 * ramp
+    assert 0.7 < calm / settling(step, a, f, zeta, 1e-4) <= 1.0
+
+
+def test_a_time_lapse_says_what_an_interval_must_hold_and_its_remedy_does():
+    def lapse(*values):
+        project = changes.set_values(sample(), "hive-jib", [("drive.swing.lapse", "stills"), *values])
+        result = evaluate(project, SHELF, "hive-jib", suggest=True)
+        return project, result, next(f for f in result.findings if f.key == "drive.swing.interval_holds")
+
+    project, result, held = lapse(("drive.swing.interval", 1.0))
+    assert held.state == "stop"
+    swing = result.driven[0]
+    frames = np.interp(np.arange(1801) / 1800, swing.load.u, swing.load.at)
+    longest = np.abs(np.diff(frames)).max()
+    assert result.figures["drive.swing.frames"].value == 1801
+    assert result.figures["drive.swing.lapse_step"].value == pytest.approx(longest, rel=1e-9)
+    assert result.figures["drive.swing.lapse_needs"].value == pytest.approx(
+        1.0 + 2 * math.sqrt(longest * 1.75 / 0.05), rel=1e-3
+    )
+    mended = changes.set_values(project, "hive-jib", held.remedies[0].changes)
+    after = evaluate(mended, SHELF, "hive-jib")
+    assert next(f for f in after.findings if f.key == "drive.swing.interval_holds").state == "clear"
+    _, glides, sharp = lapse(("drive.swing.lapse", "gliding"), ("drive.swing.exposed", 3.0))
+    assert sharp.state == "clear"
+    fastest = np.abs(swing.load.speed).max() * result.shot.duration_s / 1800
+    assert glides.figures["drive.swing.smear_px"].value == pytest.approx(3 * fastest * swing.pixels.max(), rel=1e-6)

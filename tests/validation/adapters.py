@@ -939,9 +939,11 @@ def gear_outline_area(i: Inputs) -> Outputs:
 
 
 def time_lapse(i: Inputs) -> Outputs:
+    shares = np.arange(int(i["N"])) / max(1, int(i["N"]) - 1)
+    places = i["S"] * shapes.shape(i["kind"], i.get("beta", 0.35)).share(shares)
     found = lapse.shoot_move_shoot(
-        i["S"], i["N"], i["interval"], i["exposure"], i["settle"], i["dead"], i["fps"], i["kind"], i.get("beta", 0.35), i["A"], i["V"],
-    )  # fmt: skip
+        places, i["interval"], i["exposure"], i["settle"], i["dead"], i["fps"], i["A"], i["V"]
+    )
     return {
         "step_max": found.step,
         "move_time": found.moving,

@@ -215,6 +215,16 @@ MOUNTING: tuple[Parameter, ...] = (
     Choice("guard", "Where fingers reach", ((OPEN, "open"), (COVERED, "covered")), OPEN, "", "wheels that run together draw in", "drive"),
     Choice("switches", "End switches", ((NO_SWITCH, "none"), (BOTH_ENDS, "at both ends")), NO_SWITCH, "", "they cut the motor before the stops", "drive"),
 )  # fmt: skip
+FILM, STILLS, GLIDING = "film", "stills", "gliding"
+# Time-lapse, of a motor.
+LAPSE: tuple[Parameter, ...] = (
+    Choice("lapse", "Shoots", ((FILM, "film"), (STILLS, "time-lapse, standing for each frame"), (GLIDING, "time-lapse, moving on")), FILM, "", "over the longest of its times", "drive", when=("by", MOTORS)),
+    Quantity("interval", "A frame every", "s", 0.1, 3600.0, 10.0, "", "", "drive", when=("lapse", (STILLS, GLIDING))),
+    Quantity("exposed", "Exposed for", "s", 0.0001, 600.0, 0.5, "", "", "drive", short="Exposed", when=("lapse", (STILLS, GLIDING))),
+    Quantity("writes", "Not ready for", "s", 0.0, 60.0, 0.5, "", "the camera writes, its mirror falls", "drive", short="Writes", when=("lapse", (STILLS, GLIDING)), beside=True),
+    Quantity("gentle", "A step is sped up by", "m/s^2", 0.001, 5.0, 0.05, "", "at the lens; a gentle step sways less", "drive", when=("lapse", (STILLS,))),
+    Quantity("card", "Frames on the card", "count", 2, 100000, 2000, "", "", "drive", when=("lapse", (STILLS, GLIDING))),
+)  # fmt: skip
 TIME = Quantity("times", "Takes", "s", 0.5, 86400.0, 60.0, "", "", "drive")
 
 CHANGED = (
@@ -233,7 +243,7 @@ SEARCH: tuple[Parameter, ...] = (
     Quantity("pairs", "Pairs at the most", "count", 1, 4, 3, "", "before what comes last", "drive"),
     Quantity("off", "Ratio may be off by", "1", 0.0001, 0.2, 0.02, "", "", "drive"),
 )  # fmt: skip
-ALL = {size.key: size for size in (*SIZES, *MOUNTING, *SEARCH)}
+ALL = {size.key: size for size in (*SIZES, *MOUNTING, *LAPSE, *SEARCH)}
 
 
 def begins(source: str, turns: bool) -> tuple[str, ...]:

@@ -12,6 +12,7 @@ from msgspec.structs import replace
 from hazel_lantern.core.document.drives import (
     ALL,
     CHANGED,
+    LAPSE,
     MOUNTING,
     NOTHING,
     OWNED,
@@ -68,6 +69,8 @@ def of_drives(axes: tuple[DriveAxis, ...], rig: Rig, drives: Place[tuple[Drive, 
         wanted = "a time, and the teeth that the first pair then has: the same shafts ask for the same sum of teeth"
         changed = Readings(f"{key}.changed", "Change gears", CHANGED, mounting, wanted, "drive", another="Add a pair")
         yield changed, place.field("changed")
+        for size in LAPSE:
+            yield _named(size, key, f"{axis.name}, time-lapse"), _valued(place, size)
         looked = f"{axis.name}, gears to find"
         for size in SEARCH:
             yield _named(size, key, looked), _valued(place, size)

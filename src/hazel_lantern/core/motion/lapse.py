@@ -7,11 +7,8 @@ import math
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.motion.shapes import shape
 from hazel_lantern.core.nouns.check import finite, not_negative, positive
 from hazel_lantern.core.nouns.errors import InputError
-
-MOST_FRAMES = 1_000_000
 
 
 class Lapse(Struct, frozen=True):
@@ -35,32 +32,48 @@ def _step_time(step: float, speed: float, acceleration: float) -> float:
 
 
 def shoot_move_shoot(
-    way: float, frames: int, interval: float, exposure: float, settle: float, dead: float, fps: float,
-    kind: str, ramp: float, acceleration: float, speed: float,
+    places: np.ndarray, interval: float, exposure: float, settle: float, dead: float, fps: float,
+    acceleration: float, speed: float,
 ) -> Lapse:  # fmt: skip
     """A move made between the frames.
 
-    way: length of the move, of either sign [m]
-    frames: of it [-]
+    places: at every frame (n,) [m]
     interval: between the starts of two exposures [s]
     exposure: of one frame [s]
     settle: until it stands still after a step [s]
     dead: in which the camera writes and is not ready [s]
     fps: frames shown in a second [1/s]
-    kind: shape of the move over its frames [-]
-    ramp: share of it taken by each ramp, where the shape has ramps [-]
     acceleration: of a step, at the most [m/s^2]
     speed: of a step, at the most [m/s]
 
     Returns: what one interval holds. Raises: InputError. Source: drive 4.6.
     """
-    finite(S=way)
+    frames = len(places)
     positive(interval=interval, exposure=exposure, fps=fps, A=acceleration, V=speed)
     not_negative(settle=settle, dead=dead)
-    if frames != int(frames) or not 2 <= frames <= MOST_FRAMES:
-        raise InputError("N", frames, f"a whole number of frames from 2 to {MOST_FRAMES}")
-    places = abs(way) * shape(kind, ramp).share(np.arange(int(frames)) / (frames - 1))
+    finite(places=places)
+    if frames < 2:
+        raise InputError("N", frames, "two frames at the least")
     step = float(np.abs(np.diff(places)).max())
     moving = _step_time(step, speed, acceleration)
     least = exposure + settle + dead + moving
     return Lapse(step, moving, interval - least, least, (frames - 1) * interval + exposure, frames / fps)
+
+
+def settling(step: float, acceleration: float, natural: float, damping: float, still: float) -> float:
+    """How long it sways after a step.
+
+    step: made [m]
+    acceleration: of it [m/s^2]
+    natural: frequency of what sways [Hz]
+    damping: ratio of it [-]
+    still: sway that is not seen [m]
+
+    Returns: time until it sways less [s]. Each of the four changes of the acceleration adds a sway of a/w^2 at the most,
+    all together never more than the step. Raises: InputError. Source: drive 4.6.
+    """
+    positive(f_n=natural, zeta=damping, A_tol=still, A=acceleration)
+    not_negative(step=step)
+    omega = 2 * math.pi * natural
+    sway = min(step, 4 * acceleration / omega**2)
+    return max(0.0, math.log(sway / still) / (omega * damping)) if sway > 0 else 0.0

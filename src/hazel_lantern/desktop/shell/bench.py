@@ -266,6 +266,7 @@ class Bench(QScrollArea):
                 row.refresh()
         for title, fold in self._folds.items():
             members = [parameter for parameter in self._members[title] if self._asked(parameter)]
+            fold.setVisible(bool(members) or not self._members[title])
             fold.say("" if fold.opened else summary(self._session, title, members))
         figures = by_use([f for f in result.figures.values() if f.station == self._station], result.findings)
         shown = figures if self._all_figures else figures[:FIRST_FIGURES]

@@ -11,6 +11,7 @@ from hazel_lantern.core.driving.driven import Broken, Driven, first_pair
 from hazel_lantern.core.driving.made import Trouble, clash
 from hazel_lantern.core.driving.needs import efforts
 from hazel_lantern.core.driving.told.enough import enough
+from hazel_lantern.core.driving.told.lapse import time_lapse
 from hazel_lantern.core.driving.told.off import off
 from hazel_lantern.core.driving.told.picture import picture
 from hazel_lantern.core.driving.told.speeds import speeds
@@ -41,6 +42,7 @@ def telling(axes: tuple[DriveAxis, ...], found: tuple[Driven | Broken, ...], she
         part.take(picture(one, shot, suggest=suggest))
         if one.drive.source == d.GRAVITY:
             _by_weight(part, one)
+        part.take(time_lapse(one, shot))
         part.take(off(one))
         part.take(supply(one, shot))
         told = part.told()
