@@ -183,6 +183,10 @@ def test_a_time_lapse_says_what_an_interval_must_hold_and_its_remedy_does():
     mended = changes.set_values(project, "hive-jib", held.remedies[0].changes)
     after = evaluate(mended, SHELF, "hive-jib")
     assert next(f for f in after.findings if f.key == "drive.swing.interval_holds").state == "clear"
+    shown = next(f for f in lapse(("drive.swing.interval", 60.0))[1].findings if f.key == "drive.swing.film_long")
+    assert (shown.state, shown.value) == ("watch", pytest.approx(31 / 25))
+    longer = evaluate(changes.set_values(project, "hive-jib", [("drive.swing.interval", 60.0), *shown.remedies[0].changes]), SHELF, "hive-jib")  # fmt: skip
+    assert longer.figures["drive.swing.film"].value >= 8.0
     _, glides, sharp = lapse(("drive.swing.lapse", "gliding"), ("drive.swing.exposed", 3.0))
     assert sharp.state == "clear"
     fastest = np.abs(swing.load.speed).max() * result.shot.duration_s / 1800

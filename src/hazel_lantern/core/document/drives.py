@@ -225,6 +225,7 @@ LAPSE: tuple[Parameter, ...] = (
     Quantity("gentle", "A step is sped up by", "m/s^2", 0.001, 5.0, 0.05, "", "at the lens; a gentle step sways less", "drive", when=("lapse", (STILLS,))),
     Quantity("card", "Frames on the card", "count", 2, 100000, 2000, "", "", "drive", when=("lapse", (STILLS, GLIDING))),
 )  # fmt: skip
+MOST_TIMES = 12  # of one drive
 TIME = Quantity("times", "Takes", "s", 0.5, 86400.0, 60.0, "", "", "drive")
 
 CHANGED = (

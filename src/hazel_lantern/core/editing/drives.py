@@ -13,6 +13,7 @@ from hazel_lantern.core.document.drives import (
     ALL,
     CHANGED,
     LAPSE,
+    MOST_TIMES,
     MOUNTING,
     NOTHING,
     OWNED,
@@ -30,7 +31,6 @@ from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Readings, Several
 
 MOST = 8  # elements of one drive
-MOST_TIMES = 12
 
 
 def of_drives(axes: tuple[DriveAxis, ...], rig: Rig, drives: Place[tuple[Drive, ...]]) -> Rows:

@@ -17,6 +17,7 @@ from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
 
 SWAYS = 0.02  # damping of what sways; workshop judgement
+SHORTEST, FILMED = 2.0, 8.0  # seconds of film: the least that is one; a usual one
 TRIES = 40  # of an interval
 STILL, SMEARED = 0.25, 1.0  # pixels that are not seen: of a sway, of a smear
 SMEAR = Formula("v*t_e*p")
@@ -39,9 +40,19 @@ def time_lapse(given: Driven, shot: Shot) -> Told:
         often = (set_one("often", "A frame every {}", f"{key}.interval", max(0.1, math.floor(total) / 100), "s"),)
         tell.findings.append(Finding(f"{key}.few_frames", f"{given.axis.name}: frames", PICTURE, STOP, f"{key}.interval", words, remedies=often))  # fmt: skip
         return tell.told()
+    _long_enough(tell, given, shot)
     _card(tell, given, total)
     (_stills if mode == d.STILLS else _gliding)(tell, given, shot, total)
     return tell.told()
+
+
+def _long_enough(tell: Teller, given: Driven, shot: Shot) -> None:
+    """Whether the film made of it is long enough to be seen; else the time that makes one."""
+    key = given.key
+    longer = math.ceil(FILMED * shot.shown_fps * given.settings.number("interval"))
+    times = (*sorted({*given.drive.times_s, float(longer)}),)
+    mend = (Remedy("longer", Words("Take {} for it", ((longer, "s"),)), ((f"{key}.times", tuple((t,) for t in times)),)),) if longer <= 86400 and len(times) <= d.MOST_TIMES else ()  # fmt: skip
+    tell.hold(f"{key}.film", f"{key}.film_long", f"{given.axis.name}: long enough to be seen", PICTURE, f"{key}.interval", "All frames together are shown in {}; at least {} are wanted.", at_least=SHORTEST, state=WATCH if tell.value(f"{key}.film") < SHORTEST else CLEAR, remedies=mend)  # fmt: skip
 
 
 def _card(tell: Teller, given: Driven, total: float) -> None:

@@ -58,7 +58,7 @@ def _possible(remedy: Remedy, given: Driven) -> bool:
         parts = key.split(".")
         if parts[-1] == "chain":
             kinds = list(value)  # type: ignore[call-overload]
-        if parts[0] != "drive" or parts[-1] in ("by", "chain", "changed"):
+        if parts[0] != "drive" or parts[-1] in ("by", "chain", "changed", "times"):
             continue
         sizes = {size.key: size for size in d.SORTS[kinds[int(parts[2]) - 1]].sizes} if len(parts) > 3 else d.ALL
         try:
