@@ -131,6 +131,12 @@ def test_strips_are_true_to_the_tenth_of_a_millimetre_on_the_page(tmp_path):
     assert len(pieces) == math.ceil(full / 160)
     assert sorted(set(np.round(found, 1))) == pytest.approx(wanted, abs=0.1)
     text = "".join(page.extract_text() for page in PdfReader(path).pages)
+    tilted = written(tmp_path, sample(), "hive-jib-plumb", "pace")
+    result = evaluate(sample(), SHELF, "hive-jib-plumb")
+    tilt = np.array([result.scene.at(np.array([t / 8])).scales.tilt[0] for t in range(9)])
+    bases = sorted({a[1] for a, b in drawn(tilted)[1] if abs(a[1] - b[1]) < 1e-6 and 20 < a[0] / mm < 40})
+    ticks = {round(a[0] / mm - 25, 1) for a, b in drawn(tilted)[1] if abs(a[1] - bases[0]) < 1e-3 and b[1] > a[1] + 1}
+    assert sorted(ticks) == pytest.approx(sorted({round(v, 1) for v in 100 * (tilt[0] - tilt)}), abs=0.11)
     assert "Count 60 beats a minute" in text and "The last beat is shorter" in text and "Every beat" in text
 
 

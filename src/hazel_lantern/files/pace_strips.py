@@ -17,7 +17,7 @@ from hazel_lantern.files.boards import INK, MUTED, Board
 from hazel_lantern.files.build_sheet import QUIET, STRONG, WIDE, columns, heading, pages, paragraph, title
 
 PIECE, EDGE = 160.0, 10.0  # mm of strip in one piece, and of paper beyond either end
-HIGH, BASE = 17.0, 9.0  # mm: a piece, and its line below its top
+HIGH, BASE = 19.0, 9.0  # mm: a piece, and its line below its top
 TALL, LOW = 6.0, 3.5  # mm of a mark: at seconds that are told, at others
 APART = 6.0  # mm between two words
 
@@ -33,8 +33,8 @@ class Piece(Board):
         end = EDGE + self._long
         self.line([(EDGE, BASE), (end, BASE)], 0.3)
         for x in (EDGE, end):
-            self.line([(x, 0.0), (x, HIGH - 1)], 0.1, colour=MUTED, dash=True)
-        self.text((EDGE + 1, HIGH - 1.5), self._name, 6, MUTED)
+            self.line([(x, 0.0), (x, BASE + TALL)], 0.1, colour=MUTED, dash=True)
+        self.text((EDGE + 1, HIGH - 0.5), self._name, 6, MUTED)
         for up in (True, False):
             self._marks(up)
 
@@ -83,7 +83,7 @@ def pdf(project: Project, result: Evaluation, show: Display) -> bytes:
                 QUIET,
             ),
         ]
-        for strip in made.strips:
+        for strip in (*made.strips, *made.heads):
             found += _strip(strip, made, show)
         return [*found, *_table(made, show)]
 

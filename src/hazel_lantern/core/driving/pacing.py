@@ -10,7 +10,7 @@ from msgspec import Struct
 from hazel_lantern.core.document.project import Shot
 from hazel_lantern.core.driving.programme import safe
 from hazel_lantern.core.kinds.base import DriveAxis
-from hazel_lantern.core.motion.by_hand import CLOSEST, count_by, to_mark
+from hazel_lantern.core.motion.by_hand import CLOSEST, SPACING, count_by, to_mark
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.finding import Finding
 from hazel_lantern.core.staging.moves import Scene
@@ -37,14 +37,15 @@ class Strip(Struct, frozen=True):
 
 
 class Beats(Struct, frozen=True):
-    """A shot by beats: seconds from one to the next and of each (n,), whether the last one is shorter, the strips, and
-    beside them by name and unit what else is then read (n,).
+    """A shot by beats: seconds from one to the next and of each (n,), whether the last one is shorter, the strips of the
+    rig's axes and of the head's that turn, and by name and unit what head and focus then read (n,).
     """
 
     beat: float
     times: np.ndarray
     odd: bool
     strips: tuple[Strip, ...]
+    heads: tuple[Strip, ...]
     beside: tuple[tuple[str, str, np.ndarray], ...]
 
 
@@ -83,8 +84,13 @@ def beats(shot: Shot, scene: Scene, axes: Sequence[DriveAxis], findings: Sequenc
     )
     read = (("pan", "rad", scales.pan), ("tilt", "rad", scales.tilt), ("roll", "rad", scales.roll))
     beside = [(name, unit, np.unwrap(angle)) for name, unit, angle in read]
+    heads = tuple(
+        Strip(f"Head {name}", BAND, to_mark(_ahead(angle - angle[0]) * BAND) + 0.0)
+        for name, _, angle in beside
+        if np.ptp(angle) * BAND >= SPACING
+    )
     beside.append(("focus", "m", focus_of(shot, seen)))
-    return Beats(beat, times, odd, strips, tuple(row for row in beside if _changes(row[2])))
+    return Beats(beat, times, odd, strips, heads, tuple(row for row in beside if _changes(row[2])))
 
 
 def _ahead(gone: np.ndarray) -> np.ndarray:
