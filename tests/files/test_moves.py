@@ -27,11 +27,11 @@ KEYS = (Key(time_s=0.0, share=0.0), Key(time_s=3.331, share=0.4, hold_s=1.5), Ke
 STEADY = [("stand.radius", 0.85)]
 
 
-def keyed(shot_id, *, hold=0.0):
+def keyed(shot_id, *, hold=0.0, longer=1.0):
     """The sample with a key off the frames and a hold in one of its shots."""
     project = sample()
     shot = next(one for one in project.shots if one.id == shot_id)
-    keys = (*KEYS[:2], replace(KEYS[2], hold_s=hold))
+    keys = tuple(replace(key, time_s=longer * key.time_s) for key in (*KEYS[:2], replace(KEYS[2], hold_s=hold)))
     shot = replace(shot, keys=keys, segments=(Segment(shape="quintic"), Segment(shape="eased")))
     return replace(project, shots=tuple(shot if one.id == shot_id else one for one in project.shots))
 
@@ -63,16 +63,18 @@ def replayed(text):
 
 
 def test_a_replayed_move_is_at_every_key_when_the_shot_says(tmp_path):
-    project = keyed("comb", hold=0.7)
+    project = keyed("comb", hold=0.7, longer=2.0)
     text = written(tmp_path, project, "comb-turntable", "motion").read_text("ascii")
     times, places, letters = replayed(text)
     assert letters == ["X"]
-    assert times[-1] == pytest.approx(9.77, abs=1e-3)
-    for moment, share in ((0, 0), (3.331, 0.4), (4.831, 0.4), (9.07, 1)):
+    assert times[-1] == pytest.approx(18.84, abs=1e-3)
+    for moment, share in ((0, 0), (6.662, 0.4), (8.162, 0.4), (18.14, 1)):
         assert math.radians(np.interp(moment, times, places[:, 0])) == pytest.approx(2 * math.pi * share, abs=1e-6)
-    half = np.interp(3.331 / 2, times, places[:, 0])
+    half = np.interp(6.662 / 2, times, places[:, 0])
     assert half == pytest.approx(0.2 * 360, abs=0.02)  # half-way by symmetry, between two frames
-    assert [float(wait) for wait in re.findall(r"G4 P([\d.]+)", text)] == pytest.approx([1.5, 0.7], abs=0.02)
+    # Waits are the holds; a start too slow for four decimals is one more.
+    waits = [float(wait) for wait in re.findall(r"G4 P([\d.]+)", text)]
+    assert [wait for wait in waits if wait > 0.1] == pytest.approx([1.5, 0.7], abs=0.03)
     assert not re.search(r"\b(M3|M4|M5|S\d)", text.split("G21")[1])
 
 
@@ -111,6 +113,9 @@ def test_no_move_is_written_that_could_hurt_or_that_the_rig_cannot_make(tmp_path
     with pytest.raises(InfeasibleError, match=r"Travel comes to its end .* it has 77\.0 to 723\.0 mm") as error:
         written(tmp_path, short, "jar-slider", "motion")
     assert error.value.code == "AXIS_LIMIT"
+    weak = [("drive.swing.gearmotor", "spur-6v-100"), ("drive.swing.chain", ()), ("drive.swing.volts", 6.0)]
+    with pytest.raises(InfeasibleError, match="asked for more than it gives"):
+        written(tmp_path, changes.set_values(sample(), "hive-jib", [*STEADY, *weak]), "hive-jib", "motion")
 
 
 def test_strips_are_true_to_the_tenth_of_a_millimetre_on_the_page(tmp_path):
@@ -145,6 +150,7 @@ def test_marks_times_and_intervals_keep_to_what_hands_and_cameras_can(tmp_path):
     assert even.at == pytest.approx(-0.1 * np.arange(10)) and not even.odd
     assert pace_marks(lambda u: u, 1.0, 9.4, 1.0).odd
     assert count_by(8.0, [0.9]) == 1 and count_by(1800.0, [0.9]) == 30
+    assert count_by(8.0, [0.9, 0.002]) == 1 and count_by(8.0, [0.01]) == 2 and count_by(2.0, [0.001]) == 1
     with pytest.raises(InputError, match="dt is 20"):
         pace_marks(lambda u: u, 1.0, 9.0, 20.0)
     with pytest.raises(InputError, match="3 readings at the least"):

@@ -52,7 +52,8 @@ def programme(
     findings: of the rig
 
     Returns: it, at every captured frame and at every key. Raises: RefusedError with a stop about people or structure,
-    or without a motor on an axis that moves; InfeasibleError AXIS_LIMIT for a move past where an axis may go;
+    or without a motor on an axis that moves; InfeasibleError AXIS_LIMIT for a move past where an axis may go, or
+    beyond its motor;
     InputError for a move too long to write, a rig without a shape. Source: drive 6.2, 6.5.
     """
     safe(findings)
@@ -69,6 +70,7 @@ def programme(
             continue
         if axis.key not in motors:
             raise RefusedError(f"{axis.name} moves in this shot, and no motor that works drives it", "NO_MOTOR")
+        _strong(motors[axis.key], shot)
         moving.append(Channel(LETTERS[len(moving)], axis.name, unit, places, _ends(motors[axis.key], factor)))
         _within(clock, moving[-1], seen.share)
     scales, focus = seen.scales, focus_of(shot, seen) * 1e3
@@ -102,6 +104,18 @@ def _ends(one: Driven, factor: float) -> tuple[float, float] | None:
     """From where to where an axis may go; what goes all the way round has no end."""
     low, high = one.held.span
     return None if one.axis.turns and high - low >= 2 * np.pi - 1e-9 else (low * factor, high * factor)
+
+
+def _strong(one: Driven, shot: Shot) -> None:
+    """A motor that cannot give what the shot asks is refused, with the moment it stalls at."""
+    asked = one.needs[0]
+    if asked.spare[asked.worst] < 1:
+        stalls = shot.leaves_s + float(asked.clock[asked.worst])
+        raise InfeasibleError(
+            f"{one.axis.name}: at {stalls:.2f} s its motor is asked for more than it gives at that speed",
+            "AXIS_LIMIT",
+            t=stalls,
+        )
 
 
 def _within(clock: np.ndarray, one: Channel, share: np.ndarray) -> None:

@@ -15,7 +15,7 @@ MOST_MARKS = 2000
 FINEST = 1e-4  # metres that marks are rounded to
 BEATS = (1.0, 2.0, 5.0, 10.0, 15.0, 30.0, 60.0, 120.0, 300.0, 600.0)  # seconds that people count by
 SPACING, CLOSEST = 8e-3, 2e-3  # metres between marks, on average; closer than which a hand cannot tell them apart
-MOST_LINES = 240  # beats of one strip
+MOST_LINES, FEWEST = 240, 4  # beats of one strip, at the most and at the least where it lasts so long
 LEAST_TIMES = 3  # of a stopwatch, for a mean with a spread
 
 
@@ -59,17 +59,17 @@ def to_mark(exact: np.ndarray) -> np.ndarray:
 
 
 def count_by(time: float, ways: Sequence[float]) -> float:
-    """The beat [s] to count a move by: the shortest that leaves marks a hand can be on.
+    """The beat [s] to count a move by: the shortest that leaves marks a hand can be on, along the
+    longest of its ways; never so long that there are hardly any.
 
     time: duration [s]
     ways: that the pointers run over [m]
 
     Returns: one of a second upwards. Source: drive 4.8; the spacing is workshop judgement.
     """
-    for beat in BEATS:
-        if min(ways) * beat / time >= SPACING and time / beat <= MOST_LINES:
-            return beat
-    return next((beat for beat in BEATS if time / beat <= MOST_LINES), BEATS[-1])
+    likely = [beat for beat in BEATS if time / beat <= MOST_LINES]
+    usable = [beat for beat in likely if beat <= time / FEWEST] or likely[:1] or [BEATS[-1]]
+    return next((beat for beat in usable if max(ways) * beat / time >= SPACING), usable[-1])
 
 
 class Timed(Struct, frozen=True):
