@@ -192,6 +192,14 @@ def test_a_time_lapse_says_what_an_interval_must_hold_and_its_remedy_does():
     assert result.figures["drive.swing.lapse_needs"].value == pytest.approx(
         1.0 + 2 * math.sqrt(longest * 1.75 / 0.05), rel=1e-3
     )
+    # A step asks for weight, friction and inertia; a brisk one for more than the motor has.
+    most = np.abs(swing.load.weight).max() + swing.held.rubs + swing.load.inertia.max() * 0.05 / swing.way.max()
+    rotor = swing.source.inertia * swing.chain.ratio * 0.05 / swing.way.max()
+    top = math.sqrt(0.05 / swing.way.max() * longest) * swing.chain.ratio
+    spare = swing.source.gives(np.array([top]))[0] / (most / swing.chain.ratio / swing.chain.efficiency + rotor)
+    assert result.figures["drive.swing.step_spare"].value == pytest.approx(spare, rel=0.02)
+    brisk = lapse(("drive.swing.gentle", 5.0))[1].figures["drive.swing.step_spare"].value
+    assert brisk < spare / 3
     mended = changes.set_values(project, "hive-jib", held.remedies[0].changes)
     after = evaluate(mended, SHELF, "hive-jib")
     assert next(f for f in after.findings if f.key == "drive.swing.interval_holds").state == "clear"

@@ -9,6 +9,7 @@ import numpy as np
 from hazel_lantern.core.document import drives as d
 from hazel_lantern.core.document.project import Shot
 from hazel_lantern.core.driving.driven import Driven
+from hazel_lantern.core.motion import drives
 from hazel_lantern.core.motion.lapse import Lapse, settling, shoot_move_shoot
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
 from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, STOP, WATCH, Finding, Remedy, set_one
@@ -74,6 +75,7 @@ def _stills(tell: Teller, given: Driven, shot: Shot, total: float) -> None:
         by_method(f"{key}.settles", "and stands still after", settle, "s", "until what sways by itself does so by less than a quarter of a pixel, at a fiftieth of critical damping", asks[3:], source="drive 4.6"),
         by_method(f"{key}.lapse_needs", "Least interval", made.least, "s", "step, standing still, exposure and writing, one after the other", asks[1:], source="drive 4.6", headline=True),
     )  # fmt: skip
+    _strong(tell, given, made.step)
     least = made.least
     for _ in range(TRIES):  # a longer interval makes longer steps
         least = math.ceil(least * 10 - 1e-9) / 10
@@ -84,6 +86,21 @@ def _stills(tell: Teller, given: Driven, shot: Shot, total: float) -> None:
     if settle > made.moving:
         mend.append(Remedy("gentler", Words("Step more gently"), ((f"{key}.gentle", max(0.001, gentle / 2)),)))
     tell.hold(f"{key}.lapse_needs", f"{key}.interval_holds", f"{given.axis.name}: an interval holds it all", PICTURE, f"{key}.interval", "Step, standing still, exposure and writing take {}; a frame is shot every {}.", at_most=number("interval"), watch_at=1.0, state=STOP if made.left < 0 else CLEAR, remedies=tuple(mend))  # fmt: skip
+
+
+def _strong(tell: Teller, given: Driven, step: float) -> None:
+    """Whether the motor makes a step so quickly, at the fastest of it, against weight and friction where most is asked."""
+    key, load, held = given.key, given.load, given.held
+    sped = given.settings.number("gentle") / float(given.way.max())
+    effort = float(np.abs(load.weight).max()) + held.rubs + abs(held.sprung) + float(load.inertia.max()) * sped
+    asked = float(drives.source_torque(given.chain, np.array([effort]), np.array([sped]), given.source.inertia)[0])
+    fastest = min(math.sqrt(sped * step) * given.chain.per_output, given.source.fastest)
+    gives = float(given.source.gives(np.array([fastest]))[0])
+    inputs = (Given("F", effort, given.effort_unit, "weight, friction and inertia at the axis"), Given("T", asked, "N*m:shaft", "asked of the motor"), Given("T_g", gives, "N*m:shaft", "it gives at the fastest of a step"), Given("a", given.settings.number("gentle"), "m/s^2", "a step is sped up by", f"{key}.gentle"))  # fmt: skip
+    tell.add(by_method(f"{key}.step_spare", "Least to spare in a step", gives / max(asked, 1e-12), "1", "what it gives over what is asked, at the most of everything together", inputs, source="drive 1.2, 4.6"))  # fmt: skip
+    asks, spare = given.source.spare, tell.value(f"{key}.step_spare")
+    gentler = (Remedy("gentler", Words("Step more gently"), ((f"{key}.gentle", max(0.001, given.settings.number("gentle") / 4)),)),)  # fmt: skip
+    tell.hold(f"{key}.step_spare", f"{key}.steps_strong", f"{given.axis.name}: strong enough for a step", PICTURE, f"{key}.gentle", "In a step the motor gives {} times what is asked; {} times is safe.", at_least=asks, state=STOP if spare < 1 else WATCH if spare < asks else CLEAR, remedies=gentler)  # fmt: skip
 
 
 def _made(given: Driven, shot: Shot, total: float, interval: float) -> tuple[Lapse, float]:
