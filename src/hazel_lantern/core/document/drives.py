@@ -214,6 +214,7 @@ MOUNTING: tuple[Parameter, ...] = (
     Quantity("preload", "Sprung against its play", "N", 0.0, 500.0, 0.0, "", "a spring or weight that always pulls one way, at the lens", "drive"),
     Choice("guard", "Where fingers reach", ((OPEN, "open"), (COVERED, "covered")), OPEN, "", "wheels that run together draw in", "drive"),
     Choice("switches", "End switches", ((NO_SWITCH, "none"), (BOTH_ENDS, "at both ends")), NO_SWITCH, "", "they cut the motor before the stops", "drive"),
+    Quantity("margin", "Soft limits inside its ends by", "m", 0.0, 5.0, 0.0, "", "at the lens; a controller stops there by itself", "drive", short="Soft limits", when=("by", MOTORS)),
 )  # fmt: skip
 FILM, STILLS, GLIDING = "film", "stills", "gliding"
 # Time-lapse, of a motor.

@@ -151,6 +151,8 @@ class Shot(Part, frozen=True, kw_only=True):
     aim: str = "kept"
     axes: tuple[Axis, ...] = AXES
     crew: float = 1.0
+    tall_m: float = 1.75
+    beat_s: float = 0.0
     keys: tuple[Key, ...] = (Key(time_s=0.0, share=0.0), Key(time_s=8.0, share=1.0))
     segments: tuple[Segment, ...] = (Segment(),)
     focal_m: float = 0.024

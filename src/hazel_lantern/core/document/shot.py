@@ -101,6 +101,28 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity(
         "shot.crew", "People to work it", "count", 1, 12, 1, "Axes of the head", "all who have a hand on it", "shot"
     ),
+    Quantity(
+        "shot.tall",
+        "Who moves it is tall",
+        "m",
+        1.0,
+        2.2,
+        1.75,
+        "Axes of the head",
+        "reach and steps follow from it",
+        "shot",
+    ),
+    Quantity(
+        "shot.beat",
+        "Counted by",
+        "s",
+        0.0,
+        600.0,
+        0.0,
+        "Axes of the head",
+        "from mark to mark of a hand move; 0 for one chosen to suit",
+        "shot",
+    ),
     Quantity("shot.focal", "Lens", "m:lens", 0.001, 1.0, 0.024, "The move", "focal length", "shot"),
     Quantity(
         "shot.capture",
@@ -224,7 +246,7 @@ PARAMETERS: tuple[Parameter, ...] = (
 FIELDS: dict[str, tuple[str] | tuple[str, int]] = {
     "shot.move": ("move",), "shot.start": ("start_height_m",), "shot.end": ("end_height_m",),
     "shot.start_x": ("start_at_m", 0), "shot.start_y": ("start_at_m", 1), "shot.end_x": ("end_at_m", 0), "shot.end_y": ("end_at_m", 1),
-    "shot.arc": ("arc_rad",), "shot.aim": ("aim",), "shot.crew": ("crew",), "shot.capture": ("capture_fps",), "shot.shown": ("shown_fps",), "shot.shutter": ("shutter_rad",), "shot.aperture": ("aperture",),
+    "shot.arc": ("arc_rad",), "shot.aim": ("aim",), "shot.crew": ("crew",), "shot.tall": ("tall_m",), "shot.beat": ("beat_s",), "shot.capture": ("capture_fps",), "shot.shown": ("shown_fps",), "shot.shutter": ("shutter_rad",), "shot.aperture": ("aperture",),
     "shot.focal": ("focal_m",), "shot.sensor_width": ("sensor_width_m",), "shot.sensor_height": ("sensor_height_m",), "shot.squeeze": ("squeeze",),
     "shot.pixels_wide": ("pixels_wide",), "shot.pixels_high": ("pixels_high",), "shot.judder": ("judder",), "shot.frame": ("frame",),
     "shot.wanted_parallax": ("wanted_parallax",), "shot.wanted_crossing": ("wanted_crossing_s",), "shot.wanted_cover": ("wanted_cover_m",),

@@ -90,6 +90,19 @@ class Driven(Struct, frozen=True):
         return min(fastest), max(fastest)
 
     @property
+    def margin(self) -> float:
+        """How far inside its ends its soft limits are [m] or [rad]; they are set at the lens."""
+        return self.settings.number("margin") / (self.held.lever if self.axis.turns else 1.0)
+
+    @property
+    def soft(self) -> tuple[float, float] | None:
+        """From where to where it may go [m] or [rad]; what goes all the way round has no end."""
+        low, high = self.held.span
+        if self.axis.turns and high - low >= 2 * math.pi - 1e-9:
+            return None
+        return low + self.margin, high - self.margin
+
+    @property
     def play(self) -> float:
         """Free play of the axis [m] or [rad]."""
         return drives.lost_motion(self.chain)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 
 import numpy as np
@@ -10,13 +11,12 @@ from msgspec import Struct
 from hazel_lantern.core.document.project import Shot
 from hazel_lantern.core.driving.programme import safe
 from hazel_lantern.core.kinds.base import DriveAxis
-from hazel_lantern.core.motion.by_hand import CLOSEST, SPACING, count_by, to_mark
+from hazel_lantern.core.motion.by_hand import BAND, CLOSEST, MOST_MARKS, SPACING, count_by, to_mark
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.finding import Finding
 from hazel_lantern.core.staging.moves import Scene
 from hazel_lantern.core.staging.timing import focus_of
 
-BAND = 0.1  # metres: radius of the disc that the strip of what turns is put round
 STILL = 1e-4  # metres of strip, or metres or radians of the head, below which nothing is marked
 
 
@@ -66,7 +66,11 @@ def beats(shot: Shot, scene: Scene, axes: Sequence[DriveAxis], findings: Sequenc
     ways = [float(np.abs(np.diff(ends[:, one.freedom])).sum()) * scale for one, scale in moving]
     if max(ways, default=0.0) <= STILL:
         raise InputError("shot.move", shot.move, "no axis of the rig moves in this shot")
-    beat = count_by(shot.duration_s, [way for way in ways if way > STILL])
+    beat = shot.beat_s or count_by(shot.duration_s, [way for way in ways if way > STILL])
+    if total / beat > MOST_MARKS:
+        raise InputError(
+            "shot.beat", beat, f"makes more than {MOST_MARKS} marks; {math.ceil(total / MOST_MARKS)} s would do"
+        )
     whole = int(np.floor(total / beat + 1e-9))
     times = np.arange(whole + 1) * beat
     odd = total - times[-1] > 1e-9 * total

@@ -101,9 +101,8 @@ def _clock(shot: Shot) -> np.ndarray:
 
 
 def _ends(one: Driven, factor: float) -> tuple[float, float] | None:
-    """From where to where an axis may go; what goes all the way round has no end."""
-    low, high = one.held.span
-    return None if one.axis.turns and high - low >= 2 * np.pi - 1e-9 else (low * factor, high * factor)
+    """From where to where an axis may go, in the unit of its channel."""
+    return None if one.soft is None else (one.soft[0] * factor, one.soft[1] * factor)
 
 
 def _strong(one: Driven, shot: Shot) -> None:
@@ -119,11 +118,22 @@ def _strong(one: Driven, shot: Shot) -> None:
 
 
 def _within(clock: np.ndarray, one: Channel, share: np.ndarray) -> None:
-    """An axis that comes to an end before the move does is refused, with the moment and what it has."""
+    """An axis that goes beyond its soft limits, or comes to its end before the move does, is refused with the moment
+    and what it has.
+    """
     if one.limits is None:
         return
     low, high = one.limits
-    stuck = np.maximum(low - one.places, one.places - high) >= -STILL
+    past = np.maximum(low - one.places, one.places - high)
+    if past.max() > STILL:
+        first = int(np.argmax(past > STILL))
+        raise InfeasibleError(
+            f"{one.name} passes its soft limit at {clock[first]:.2f} s, by {past.max():.2f} {one.unit} at the furthest: "
+            f"they are {low:.1f} and {high:.1f} {one.unit}; {past.max():.2f} {one.unit} further out they would do",
+            "AXIS_LIMIT",
+            t=float(clock[first]),
+        )
+    stuck = past >= -STILL
     missed = np.where(stuck[1:] & stuck[:-1], np.abs(np.diff(share)), 0.0)
     if missed.sum() > MISSED:
         first = int(np.argmax(missed > 0))

@@ -464,7 +464,7 @@ class Kind(Declared, frozen=True, kw_only=True):
     reaches: which places the camera can be brought over, for kinds that serve named places;
     hangs: how low it comes over its whole travel, from what it reads, for kinds that pass over things;
     handled(model, poses) -> where hands move it (n, 3) in the rig frame, for kinds that are not moved at the camera;
-    hands(design) -> how many it takes;
+    hands(design) -> how many it takes; `pushed` where they take hold of it, not of a line that hauls it;
     limits: from what it reads, what bounds its acceleration: grip, tipping, the hard stop everything on it is judged by;
     held: from what it reads, what each of its axes meets, in their order.
     """
@@ -489,6 +489,7 @@ class Kind(Declared, frozen=True, kw_only=True):
     hangs: Callable[..., Hangs] | None = None
     handled: Callable[[Any, np.ndarray], np.ndarray] | None = None
     hands: Callable[[Design], int] = one_hand
+    pushed: bool = True
     limits: Callable[..., tuple[Limit, ...]] = unlimited
     held: Callable[..., tuple[Held, ...]] = undriven
     stations: tuple[str, ...] = ("shot", "rig", "balance", "build")

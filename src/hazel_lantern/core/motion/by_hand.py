@@ -16,6 +16,7 @@ FINEST = 1e-4  # metres that marks are rounded to
 BEATS = (1.0, 2.0, 5.0, 10.0, 15.0, 30.0, 60.0, 120.0, 300.0, 600.0)  # seconds that people count by
 SPACING, CLOSEST = 8e-3, 2e-3  # metres between marks, on average; closer than which a hand cannot tell them apart
 MOST_LINES, FEWEST = 240, 4  # beats of one strip, at the most and at the least where it lasts so long
+BAND = 0.1  # metres: radius of the disc that the strip of what turns is put round
 LEAST_TIMES = 3  # of a stopwatch, for a mean with a spread
 
 

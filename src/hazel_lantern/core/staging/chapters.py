@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from hazel_lantern.core.catalogue import Catalogue, Head
-from hazel_lantern.core.document.project import FilmSet, Shot, Thing
+from hazel_lantern.core.document.project import Drive, FilmSet, Shot, Thing
 from hazel_lantern.core.document.shot import LOOK_DOWN, PLACES
 from hazel_lantern.core.kinds.base import Carried, Chapter, Design, FallZone, Hangs, Kind, Limit, Members, Path
 from hazel_lantern.core.motion.wanted import Move
@@ -22,6 +22,7 @@ from hazel_lantern.core.staging.axes import axes_figures
 from hazel_lantern.core.staging.falls import fall_figures
 from hazel_lantern.core.staging.framing import depths, subject_figures
 from hazel_lantern.core.staging.from_above import from_above
+from hazel_lantern.core.staging.hands import hand_figures
 from hazel_lantern.core.staging.head import Aim
 from hazel_lantern.core.staging.hidden import behind_it, outlines
 from hazel_lantern.core.staging.hurry import hurry_figures
@@ -56,6 +57,7 @@ def chapters(kind: Kind) -> tuple[Chapter, ...]:
         Chapter("room", in_room),
         Chapter("near", near),
         Chapter("axes", axes),
+        Chapter("by_hand", by_hand),
     )
     only = (
         (Chapter("falls", falls), kind.falls is not None),
@@ -116,6 +118,14 @@ def axes(
     if isinstance(staged, str) or isinstance(scene, str):
         return Told()
     return axes_figures(shot, kind, kit, camera_head, shelf, kind.hands(design), scene, staged)
+
+
+def by_hand(
+    shot: Shot, kind: Kind, drives: tuple[Drive, ...], suggest: bool, scene: Scene | str, staged: Staged | str
+) -> Told:
+    if isinstance(staged, str) or isinstance(scene, str) or shot.move == PLACES:
+        return Told()
+    return hand_figures(shot, kind, drives, scene, staged, suggest=suggest)
 
 
 def hurry(shot: Shot, move: Move, limits: tuple[Limit, ...], beside_it: Told, suggest: bool) -> Told:

@@ -11,7 +11,7 @@ from hazel_lantern.core.document.project import Shot
 from hazel_lantern.core.driving.driven import Driven
 from hazel_lantern.core.motion import drives
 from hazel_lantern.core.motion.lapse import Lapse, settling, shoot_move_shoot
-from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
+from hazel_lantern.core.nouns.figure import Curve, Given, by_formula, by_method
 from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, STOP, WATCH, Finding, Remedy, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
@@ -20,6 +20,7 @@ from hazel_lantern.core.nouns.words import Words
 SWAYS = 0.02  # damping of what sways; workshop judgement
 SHORTEST, FILMED = 2.0, 8.0  # seconds of film: the least that is one; a usual one
 TRIES = 40  # of an interval
+AROUND = 2  # frames drawn before and after the longest step
 STILL, SMEARED = 0.25, 1.0  # pixels that are not seen: of a sway, of a smear
 SMEAR = Formula("v*t_e*p")
 SHOWN = Formula("N/f")
@@ -44,6 +45,7 @@ def time_lapse(given: Driven, shot: Shot) -> Told:
     _long_enough(tell, given, shot)
     _card(tell, given, total)
     (_stills if mode == d.STILLS else _gliding)(tell, given, shot, total)
+    _both_ways(tell, given, shot, total)
     return tell.told()
 
 
@@ -114,6 +116,31 @@ def _made(given: Driven, shot: Shot, total: float, interval: float) -> tuple[Lap
         settle = max((settling(step * way, gentle, f, SWAYS, still) for _, f in given.held.rings if f > 0), default=0.0)
     fastest = given.source.fastest / given.chain.per_output
     return shoot_move_shoot(places, interval, number("exposed"), settle, number("writes"), shot.shown_fps, gentle / way, fastest), settle  # fmt: skip
+
+
+def _both_ways(tell: Teller, given: Driven, shot: Shot, total: float) -> None:
+    """Some frames about the fastest of the move, standing for each and moving on."""
+    key, number, interval = given.key, given.settings.number, given.settings.number("interval")
+    made, _ = _made(given, shot, total, interval)
+    clock, last = np.arange(math.floor(total / interval + 1e-9) + 1) * interval, len(given.load.u) - 1
+    places = np.interp(clock / total, given.load.u, given.load.at)
+    n = min(len(places) - 2, int(np.argmax(np.abs(np.diff(places)))))
+    some = slice(max(0, n - AROUND), n + AROUND + 2)
+    t, at, unit = clock[some] - clock[some][0], places[some], "rad" if given.axis.turns else "m"
+    fine = np.linspace(0.0, t[-1], 8 * last)
+    goes = np.interp((fine + clock[some][0]) / total, given.load.u, given.load.at)
+    # The frame is exposed and written first; then it steps, and stands until the next.
+    leaves = t[:-1] + number("exposed") + number("writes")
+    share = np.clip((fine[:, None] - leaves) / max(made.moving, 1e-9), 0.0, 1.0)
+    stands = at[0] + (np.where(share < 0.5, 2 * share**2, 1 - 2 * (1 - share) ** 2) * np.diff(at)).sum(axis=1)
+    tell.curves[f"{key}.lapse"] = Curve(f"{key}.lapse", "stands for each frame", fine, stands - at[0], "s", unit)
+    tell.curves[f"{key}.lapse.gliding"] = Curve(f"{key}.lapse.gliding", "moves on", fine, goes - at[0], "s", unit)
+    ends = np.array([0.0, number("exposed")])
+    for k, start in enumerate(t[:-1]):
+        name = f"{key}.lapse.open.{k}"
+        tell.curves[name] = Curve(
+            name, "lens open" if k == 0 else "", start + ends, np.full(2, at[k] - at[0]), "s", unit
+        )
 
 
 def _gliding(tell: Teller, given: Driven, shot: Shot, total: float) -> None:

@@ -28,6 +28,7 @@ def off(given: Driven) -> Told:
         _guarded(tell, given)
     if given.source.motor is not None:
         _ends(tell, given)
+        _soft(tell, given)
     return tell.told()
 
 
@@ -111,3 +112,17 @@ def _ends(tell: Teller, given: Driven) -> None:
         words = Words("Geared in, hands cannot move it, not even away from somebody: let it be taken out of gear.")
         mend = (set_one("release", "Swung out of mesh", f"{key}.release", d.LIFTED),)
         tell.findings.append(Finding(f"{key}.by_hand", f"{given.axis.name}: moved by hand", PEOPLE, WATCH, f"{key}.release", words, remedies=mend))  # fmt: skip
+
+
+def _soft(tell: Teller, given: Driven) -> None:
+    """Soft limits against where the shot goes."""
+    margin = given.settings.number("margin")
+    if given.soft is None or not margin or not given.load.moves:
+        return
+    key, low, high = given.key, *given.held.span
+    lever = given.held.lever if given.axis.turns else 1.0
+    near = max(0.0, float(min(given.load.at.min() - low, high - given.load.at.max())) * lever)
+    ends = (Given("a", low * lever, "m", "one end, at the lens"), Given("b", high * lever, "m", "the other"))
+    tell.add(by_method(f"{key}.nears", "The shot comes to its ends by", near, "m", "nearest place of the move to an end of the axis, at the lens", ends, source="drive 6.2"))  # fmt: skip
+    fits = math.floor(near * 1e3) / 1e3
+    tell.hold(f"{key}.nears", f"{key}.soft", f"{given.axis.name}: soft limits", STRUCTURE, f"{key}.margin", "The shot comes to {} from an end; soft limits stop it {} before.", at_least=margin, watch_at=1.0, state=CLEAR if near >= margin else STOP, remedies=(set_one("nearer", "Soft limits {} inside", f"{key}.margin", fits, "m"),) if near < margin else ())  # fmt: skip

@@ -34,6 +34,8 @@ def supply(given: Driven, shot: Shot) -> Told:
         by_method(f"{key}.lasts", "Battery lasts", USED * number("battery") / (volts * usual) * 3600, "s", "four fifths of it, at what the move draws over its time", (Given("E", number("battery"), "W*h", "battery", f"{key}.battery"), Given("U", volts, "V", "supply", f"{key}.volts"), Given("I", usual, "A", "over the move")), source="energy"),
         by_method(f"{key}.runs_for", "takes of this shot", math.floor(USED * number("battery") / (volts * usual) * 3600 / (2 * shot.duration_s)), "count", "there and back", (Given("T", shot.duration_s, "s", "duration", "shot.time"),), source="energy"),
     )  # fmt: skip
+    if given.settings.text("lapse") != d.FILM and given.load.moves:
+        _lapse_long(tell, given, usual, volts)
     amps = number("amps")
     more = (set_one("amps", "A supply of {}", f"{key}.amps", math.ceil(1.3 * most * 2) / 2, "A"),)
     tell.hold(f"{key}.draws", f"{key}.supply", f"{given.axis.name}: supply", STRUCTURE, f"{key}.amps", "It draws up to {}, the supply gives {}.", at_most=amps, state=WATCH if most > 0.9 * amps else CLEAR, remedies=more if 1.3 * most <= 60 else ())  # fmt: skip
@@ -47,6 +49,19 @@ def supply(given: Driven, shot: Shot) -> Told:
     if given.settings.text("sound") == d.RECORDED:
         _heard(tell, given, motor.sounds)
     return tell.told()
+
+
+def _lapse_long(tell: Teller, given: Driven, usual: float, volts: float) -> None:
+    """Whether the battery lasts a time-lapse, its motor held on between the steps."""
+    key, total = given.key, max(one.time for one in given.needs)
+    asked = volts * usual * total / 3600
+    most = 2000.0
+    bigger = math.ceil(asked / USED / 10) * 10.0
+    inputs = (Given("U", volts, "V", "supply", f"{key}.volts"), Given("I", usual, "A", "over the move"), Given("T", total, "s", "longest of its times"))  # fmt: skip
+    tell.add(by_method(f"{key}.lapse_draws", "A time-lapse takes", asked, "W*h", "what the move draws, over all of its time: held on between steps it draws no less", inputs, source="energy"))  # fmt: skip
+    mend = (set_one("battery", "A battery of {}", f"{key}.battery", bigger, "W*h"),) if bigger <= most else ()
+    holds = USED * given.settings.number("battery")
+    tell.hold(f"{key}.lapse_draws", f"{key}.lapse_battery", f"{given.axis.name}: battery for the time-lapse", PICTURE, f"{key}.battery", "It takes {}; four fifths of the battery are {}.", at_most=holds, state=WATCH if asked > holds else CLEAR, remedies=mend)  # fmt: skip
 
 
 def tell_most(given: Driven) -> float:

@@ -5,8 +5,11 @@ from __future__ import annotations
 import math
 from math import radians
 
+from msgspec.structs import replace
+
 from hazel_lantern.core.kinds.base import Declared, DriveAxis, First, School
 from hazel_lantern.core.kinds.shared.inputs import tether
+from hazel_lantern.core.kinds.shared.lead import lead_input
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
 
 SINGLE, TWIN = "single", "twin"
@@ -54,6 +57,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("haul.wrap", "Wraps round it", "rad", radians(90), radians(1440), radians(180), "Haul", "half a turn is 180°", "travel"),
     Quantity("haul.grip", "Grip on it", "1", 0.05, 0.8, 0.25, "Haul", "fibre on rubber 0.25, wire on steel 0.12", "travel"),
     Quantity("haul.tight", "Loop is tightened to", "N", 0.0, 1000.0, 60.0, "Haul", "each of its two sides, standing", "travel"),
+    replace(lead_input("Haul"), words="it lies on the ground beside the run and follows: thin 40 g, with power 100 g; 0 for none"),
     Quantity("run.short_a", "Stop from end A", "m", 0.1, 15.0, 1.2, "Haul", "where the run ends, from the rope's end", "travel"),
     Quantity("run.short_b", "Stop from end B", "m", 0.1, 15.0, 1.2, "Haul", "", "travel"),
     Quantity("brake.slows", "Brake slows it by", "m/s^2", 0.1, 8.0, 1.5, "Haul", "a hand on the line 1, a drive 1 to 2", "travel"),

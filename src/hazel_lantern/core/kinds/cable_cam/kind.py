@@ -24,11 +24,21 @@ from hazel_lantern.core.kinds.cable_cam.line import (
     sag_for,
     wind_aside,
 )
-from hazel_lantern.core.kinds.cable_cam.model import CARRIAGE, Cable, follow, frames, members, mount, wind_on
+from hazel_lantern.core.kinds.cable_cam.model import (
+    CARRIAGE,
+    Cable,
+    follow,
+    frames,
+    lens_heights,
+    members,
+    mount,
+    wind_on,
+)
 from hazel_lantern.core.kinds.cable_cam.parts import build
 from hazel_lantern.core.kinds.cable_cam.running import ran, running_figures
 from hazel_lantern.core.kinds.cable_cam.swings import Swung, swing_figures, swung
 from hazel_lantern.core.kinds.shared.headline import headlines
+from hazel_lantern.core.kinds.shared.lead import drag, drawn
 from hazel_lantern.core.kinds.shared.weighed import weighed
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.finding import BUILD, CLEAR, WATCH, Finding, Remedy
@@ -102,7 +112,7 @@ def _limits(design: Design) -> tuple[Limit, ...]:
 def _held(design: Design, cable: Cable, swings: Told) -> tuple[Held, ...]:
     """Rolling and the wind against it; the haul line runs along."""
     rolls = design.number("carriage.rolling") * cable.moving * GRAVITY
-    against = wind_on(design, cable.stock)[0]
+    against = wind_on(design, cable.stock)[0] + drag(design, cable.high - cable.low, _middle(cable), hung=False)
     bounces = swings.number("travel.bounce")
     rings = (("it bounces on its rope", bounces),) if bounces > 0 else ()
 
@@ -121,6 +131,17 @@ def _held(design: Design, cable: Cable, swings: Told) -> tuple[Held, ...]:
             lined=design.text("haul.by") == LOOP,
         ),
     )
+
+
+def _middle(cable: Cable) -> float:
+    """Height of the lens half-way [m]."""
+    return float(lens_heights(cable, np.array([(cable.low + cable.high) / 2]))[0])
+
+
+def _lead(design: Design, cable: Cable) -> Told:
+    """A lead from the ground beside the middle of its run."""
+    push = design.number("carriage.rolling") * cable.moving * GRAVITY
+    return drawn(design, cable.high - cable.low, _middle(cable), push, by="rope.span")
 
 
 def _same_loop(design: Design, drives: tuple[Drive, ...]) -> Told:
@@ -157,6 +178,7 @@ KIND = Kind(
         Chapter("pieces_bear", carriage_figures),
         Chapter("weighed", _weighed),
         Chapter("sags", sag_curve),
+        Chapter("lead", _lead),
         Chapter("same_loop", _same_loop),
     ),
     follow=follow,
@@ -164,6 +186,7 @@ KIND = Kind(
     held=_held,
     falls=_falls,
     hangs=_hangs,
+    pushed=False,
     mount=mount,
     members=members,
     bodies=frames,

@@ -154,7 +154,7 @@ def _lead_figures(design: Design, gantry: Gantry) -> Told:
     """The lead to its camera, in loops along a runway and the bridge."""
     way = gantry.travel[1] - gantry.travel[0] + gantry.span
     push = gantry.wheel.rolling_high * GRAVITY * (gantry.trolley + gantry.payload + gantry.counter)
-    return drawn(design, way, gantry.height - gantry.drop, push, hung=True, by="runway.length")
+    return drawn(design, way, gantry.height - gantry.drop, push, hung=True, by="runway.length", over=gantry.height)
 
 
 KIND = Kind(

@@ -9,6 +9,7 @@ from msgspec.structs import replace
 from hazel_lantern.core.kinds.base import Declared, DriveAxis, First
 from hazel_lantern.core.kinds.shared.inputs import home_built, least_bump
 from hazel_lantern.core.kinds.shared.lead import lead_input
+from hazel_lantern.core.kinds.shared.under_feet import ground_inputs
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Several, Value
 
 BARS, CABLE, PLAIN, RISER = "two_bars", "cable", "plain", "riser"
@@ -102,6 +103,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("stand.radius", "Feet from centre", "m", 0.2, 1.2, 0.80, "Post and stand", "from the centre to each foot"),
     Quantity("stand.turn", "Turn the stand", "rad", radians(-180), radians(180), 0.0, "Post and stand", "one leg under the arm at 0°"),
     *home_built("Post and stand"),
+    *ground_inputs("Post and stand"),
     Quantity("ballast.mass", "Ballast below hub", "kg", 0.0, 80.0, 0.0, "Post and stand", "sand bag hung under the stand"),
     Choice("pin.bolt", "Pivot bolts", (), "M8", "Pivots", "thread of all four pivots", table="bolts"),
     Choice("pin.made", "Pivots are", (("bolt", "Bolts, plain shank"), (ROD, "Threaded rod")), "bolt", "Pivots", "a rod is cheap, weaker in its thread, and saws its holes"),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from msgspec.structs import asdict
 
-from hazel_lantern.core.kinds.base import Action, Chapter, Kind, View
+from hazel_lantern.core.kinds.base import Action, Chapter, Design, Kind, View
 from hazel_lantern.core.kinds.jib.balance.footing import footing_figures, safe_map
 from hazel_lantern.core.kinds.jib.balance.lead import along_arm
 from hazel_lantern.core.kinds.jib.balance.moments import balance_figures, drift, moments, stays
@@ -25,6 +25,14 @@ from hazel_lantern.core.kinds.jib.strength.joints import joint_figures
 from hazel_lantern.core.kinds.jib.strength.levelling import levelling_figures, pair_figures
 from hazel_lantern.core.kinds.jib.strength.members import member_figures
 from hazel_lantern.core.kinds.jib.strength.panning import panning_figures
+from hazel_lantern.core.kinds.shared.under_feet import under_feet
+from hazel_lantern.core.nouns.told import Told
+from hazel_lantern.core.workshop.laid import Laid
+
+
+def _ground(design: Design, laid: Laid) -> Told:
+    return under_feet(design, laid, "stand.radius")
+
 
 KIND = Kind(
     **asdict(DECLARED),
@@ -54,6 +62,7 @@ KIND = Kind(
         Chapter("footing", footing_figures),
         Chapter("pairs", pair_figures),
         Chapter("lead", along_arm),
+        Chapter("ground", _ground),
     ),
     follow=follow,
     mount=mount,

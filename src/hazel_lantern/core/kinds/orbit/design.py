@@ -7,6 +7,7 @@ from math import radians
 
 from hazel_lantern.core.kinds.base import Declared, DriveAxis, First, School
 from hazel_lantern.core.kinds.shared.inputs import BELOW, HELD_BY, least_bump, tether
+from hazel_lantern.core.kinds.shared.under_feet import ground_inputs
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Readings
 
 SHAFT, RING, DESK = "shaft", "ring", "desk"
@@ -79,6 +80,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Choice("base.feet", "Feet", ((THREE, "Three"), (FOUR, "Four")), FOUR, "Base", "evenly round the axis", only=FROM_BELOW),
     Choice("base.section", "Feet of", (), "pine-45x70", "Base", "a board on edge for each", table="sections", only=FROM_BELOW),
     Quantity("base.radius", "Feet from the axis", "m", 0.15, 1.5, 0.45, "Base", "", only=FROM_BELOW),
+    *ground_inputs("Base", only=FROM_BELOW),
     Quantity("base.mass", "Ballast of the base", "kg", 0.0, 150.0, 12.0, "Base", "over its feet; of a frame at its post"),
     Quantity("base.grip", "Grip of its feet", "1", 0.05, 1.0, 0.4, "Base", "rubber on wood 0.5, on dust 0.2"),
     Quantity("table.height", "Table", "m", 0.15, 2.0, 0.62, "Table", "its top above the floor; it does not turn; under hung arms it stands by itself"),

@@ -9,7 +9,17 @@ from hazel_lantern.core.document.drives import MOTORS
 from hazel_lantern.core.document.project import Drive
 from hazel_lantern.core.kinds.base import Action, Carried, Chapter, Design, FallZone, Figures, Held, Kind, Limit, View
 from hazel_lantern.core.kinds.orbit.clearance import clearance_figures
-from hazel_lantern.core.kinds.orbit.design import DECLARED, DESK, HAND, MOTOR, RING, SCHOOLS, SOMEBODY, TOLD_APART_BY
+from hazel_lantern.core.kinds.orbit.design import (
+    DECLARED,
+    DESK,
+    FROM_BELOW,
+    HAND,
+    MOTOR,
+    RING,
+    SCHOOLS,
+    SOMEBODY,
+    TOLD_APART_BY,
+)
 from hazel_lantern.core.kinds.orbit.drawing import draw
 from hazel_lantern.core.kinds.orbit.event import cue_times, event_figures
 from hazel_lantern.core.kinds.orbit.framed import frame_figures, sway
@@ -23,6 +33,7 @@ from hazel_lantern.core.kinds.orbit.strength import strength_figures
 from hazel_lantern.core.kinds.orbit.trials import trial_figures
 from hazel_lantern.core.kinds.orbit.turning import Spun, balance_it, circle, speed_curve, spun, turning_figures, twists
 from hazel_lantern.core.kinds.shared.headline import headlines
+from hazel_lantern.core.kinds.shared.under_feet import under_feet
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.figure import Given, by_method
 from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, WATCH, Finding, set_one
@@ -38,6 +49,10 @@ def _mass_figures(orbit: Orbit, laid: Laid) -> Told:
     given = (Given("m", orbit.stands, "kg", "what stands still", "base.mass"),)
     how = "arms, riser, weights, kits, and what carries them"
     return Told((by_method("rig.mass", "Everything weighs", orbit.weight, "kg", how, given, source="catalogue"),))
+
+
+def _ground(design: Design, laid: Laid) -> Told:
+    return under_feet(design, laid, "base.radius")
 
 
 def _headlines(
@@ -167,6 +182,7 @@ KIND = Kind(
         Chapter("hanging", hanging_figures),
         Chapter("sway", sway, only=(DESK,)),
         Chapter("framed", frame_figures, only=(DESK,)),
+        Chapter("ground", _ground, only=FROM_BELOW),
         Chapter("slides", slide_figures, only=(RING,)),
         Chapter("trials", trial_figures),
         Chapter("turn", turn_figures),
@@ -177,6 +193,7 @@ KIND = Kind(
     ),
     follow=follow,
     limits=_limits,
+    pushed=False,
     held=_held,
     falls=_falls,
     mount=mount,

@@ -6,6 +6,7 @@ import math
 from itertools import pairwise
 
 from hazel_lantern.core.kinds.base import Chapter, Design
+from hazel_lantern.core.kinds.rail.driven import lead_hangs
 from hazel_lantern.core.kinds.rail.model import Carriage, Straight
 from hazel_lantern.core.kinds.rail.rumble import Line, rumble
 from hazel_lantern.core.kinds.rail.wheels import axle_curves, wheel_figures
@@ -239,9 +240,9 @@ def _lines(design: Design, rail: Straight) -> list[Line]:
 
 def lead_figures(design: Design, rail: Carriage, pushes: Told) -> Told:
     """The lead to its camera, hung in loops where the camera hangs."""
-    hung = bool(rail.cg[2] < 0)
-    high = abs(float(rail.lens[2])) if hung else rail.height + float(rail.lens[2])
-    return drawn(design, rail.high - rail.low, high, pushes.value("travel.push"), hung=hung, by="rail.length")
+    hung, high = lead_hangs(rail)
+    push = pushes.value("travel.push")
+    return drawn(design, rail.high - rail.low, high, push, hung=hung, by="rail.length", over=rail.height)
 
 
 CHAPTERS = (

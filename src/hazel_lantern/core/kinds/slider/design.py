@@ -14,6 +14,7 @@ from hazel_lantern.core.kinds.rail.design import (
     rail_parameters,
 )
 from hazel_lantern.core.kinds.shared.inputs import home_built, least_bump
+from hazel_lantern.core.kinds.shared.under_feet import ground_inputs
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
 
 GROOVED, RODS, FLATS = "grooved", "rods", "flats"
@@ -68,6 +69,7 @@ PARAMETERS: tuple[Parameter, ...] = (
         "stand.radius", "Feet from centre", "m", 0.2, 1.2, 0.55, "Support", "from each stand's centre to its feet"
     ),
     *home_built("Support"),
+    *ground_inputs("Support"),
     Quantity("stand.turn", "Turn the stand", "rad", -pi, pi, pi / 2, "Support", "one leg along the travel at 0°"),
     Quantity(
         "head.holds",

@@ -38,6 +38,7 @@ from hazel_lantern.core.kinds.shared.handling import centred_for_other_kits, sto
 from hazel_lantern.core.kinds.shared.headline import headlines
 from hazel_lantern.core.kinds.shared.home_built import BUILT
 from hazel_lantern.core.kinds.shared.props import legs_above, legs_side
+from hazel_lantern.core.kinds.shared.under_feet import under_feet
 from hazel_lantern.core.kinds.shared.weighed import weighed
 from hazel_lantern.core.kinds.slider.design import DECLARED, SCHOOLS, TABLE, TOLD_APART_BY, TRIPOD, TWO, VARIANTS
 from hazel_lantern.core.kinds.slider.model import FLOOR, Slider, build, frames, members, rests_for
@@ -145,6 +146,10 @@ def _headlines(design: Design, move: Move, optics: Optics, figures: Figures) -> 
     return headlines(move, optics, figures, move.chord, rig, lines)
 
 
+def _ground(design: Design, laid: Laid) -> Told:
+    return under_feet(design, laid, "stand.radius") if design.text("support") != TABLE else Told()
+
+
 def _meets(design: Design, slider: Slider, smooth: Told) -> tuple[Held, ...]:
     return meets(design, slider.way, smooth.number("travel.bounce"))
 
@@ -179,6 +184,7 @@ KIND = Kind(
         Chapter("head", soft_head),
         *rolling.CHAPTERS,
         Chapter("standing", standing_figures),
+        Chapter("ground", _ground),
     ),
     follow=_follow,
     limits=lambda design, slider: limits(design, slider.way),

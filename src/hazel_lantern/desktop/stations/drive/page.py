@@ -43,9 +43,15 @@ class Page(StationPage):
         found += [
             (f"{one.key}.rates", steps.format(one.axis.name)) for one in there if f"{one.key}.rates" in result.curves
         ]
+        lapse = "{}: time-lapse" if len(there) > 1 else "Time-lapse"
+        found += [
+            (f"{one.key}.lapse", lapse.format(one.axis.name)) for one in there if f"{one.key}.lapse" in result.curves
+        ]
         return tuple(found) if len(found) > 1 else ()
 
     def reading(self, which: str, result: Evaluation, share: float, show: Display) -> Reading | MapReading | None:
+        if which.endswith(".lapse") and which in result.curves:
+            return lapse_plot(which, result, show)
         if which in result.curves:
             return steps_plot(which, result, share)
         there = _moving(result)
@@ -77,6 +83,24 @@ def asked_plot(given: Driven, result: Evaluation, share: float, show: Display) -
         aside=f"×{spare:.3g} to spare, the least, at {show.text(at, 's')}" if spare < 1e6 else "nothing is asked",
         aside_role="clear" if enough else "watch" if spare >= 1 else "stop",
         marker=(time, float(np.interp(time, asked.x, asked.y))),
+        zero=True,
+    )
+
+
+def lapse_plot(key: str, result: Evaluation, show: Display) -> Reading:
+    """A few frames of a time-lapse about the fastest of it: standing for each, and moving on."""
+    stands, goes = result.curves[key], result.curves[f"{key}.gliding"]
+    opened = [curve for name, curve in result.curves.items() if name.startswith(f"{key}.open.")]
+    return Reading(
+        f"Some frames at the fastest of the move, {show.symbol(stands.y_unit)}",
+        "s",
+        stands.y_unit,
+        (
+            Line(goes.x, goes.y, goes.label, "muted", dash=True),
+            Line(stands.x, stands.y, stands.label),
+            *(Line(c.x, c.y, c.label, "clear") for c in opened),
+        ),
+        axis="seconds",
         zero=True,
     )
 
