@@ -3,20 +3,19 @@
 from __future__ import annotations
 
 import math
-from pathlib import Path
 
 import numpy as np
 import pytest
 from msgspec.structs import replace
 from scipy.optimize import root
 
+from hazel_lantern.core.driving.programme import programme
 from hazel_lantern.core.editing import changes
 from hazel_lantern.core.editing.starting import blank
 from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.kinds.shared.lead import BESIDE
 from hazel_lantern.core.mechanics.lead import slack
 from hazel_lantern.core.nouns.errors import InfeasibleError
-from hazel_lantern.files.exports import export
 from tests.helpers import SHELF, sample
 
 
@@ -80,7 +79,7 @@ def test_hands_say_when_a_step_shows_and_beats_say_what_would_do():
     assert next(f for f in evaluate(mended, SHELF, rig).findings if f.key == "shot.marks").state == "clear"
 
 
-def test_soft_limits_inside_the_move_are_refused_with_what_would_do(tmp_path):
+def test_soft_limits_inside_the_move_are_refused_with_what_would_do():
     rig = "pond-line"
     plain = evaluate(sample(), SHELF, rig).driven[0]
     near = min(plain.load.at.min() - plain.held.span[0], plain.held.span[1] - plain.load.at.max())
@@ -88,9 +87,11 @@ def test_soft_limits_inside_the_move_are_refused_with_what_would_do(tmp_path):
     result = evaluate(project, SHELF, rig, suggest=True)
     soft = next(f for f in result.findings if f.key == "drive.travel.soft")
     assert soft.state == "stop"
-    with pytest.raises(InfeasibleError, match=r"further out they would do"):
-        export(project, SHELF, rig, "motion", Path(tmp_path) / "move.nc")
+    with pytest.raises(InfeasibleError, match=r"; 33\.\d\d mm further out they would do"):
+        programme(result.shot, result.scene, result.kind.axes, result.driven, ())
     mended = changes.set_values(project, rig, soft.remedies[0].changes)
+    result = evaluate(mended, SHELF, rig)
+    assert programme(result.shot, result.scene, result.kind.axes, result.driven, ()).channels[0].limits is not None
     assert next(f for f in evaluate(mended, SHELF, rig).findings if f.key == "drive.travel.soft").state == "clear"  # fmt: skip
 
 

@@ -6,10 +6,11 @@ from pypdf import PdfReader
 from pypdf.generic import ContentStream
 
 
-def drawn(path):
+def drawn(path, number=None):
     """Straight runs and circles of every page [mm], as its content says, whatever wrote it."""
     circles, lines = [], []
-    for page in PdfReader(path).pages:
+    pages = PdfReader(path).pages
+    for page in pages if number is None else [pages[number]]:
         stack, at = [(1.0, 0.0, 0.0)], None
         for operands, operator in ContentStream(page.get_contents(), page.pdf).operations:
             scale, dx, dy = stack[-1]

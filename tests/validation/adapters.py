@@ -53,6 +53,7 @@ from hazel_lantern.core.nouns.errors import InfeasibleError, SingularModelError
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.optics import flicker, lens, pose, screen
 from hazel_lantern.core.workshop import cutting, marks
+from hazel_lantern.core.workshop import tiling as tiles
 
 Inputs = dict[str, Any]
 Outputs = dict[str, Any]
@@ -955,6 +956,12 @@ def time_lapse(i: Inputs) -> Outputs:
     }
 
 
+def tiling(i: Inputs) -> Outputs:
+    made = tiles.tiling(i["w"], i["h"], tuple(i["page"]), i["margin"], i["overlap"])
+    scale = tiles.corrected(1.0, i["bar_measured"], i["bar_nominal"])
+    return {"pages": made.pages, "cols": made.columns, "rows": made.rows, "orientation": "landscape" if made.turned else "portrait", "scale": scale}  # fmt: skip
+
+
 def pace_strip(i: Inputs) -> Outputs:
     found = by_hand.pace_marks(shapes.shape(i["kind"], i.get("beta", 0.35)).share, i["S"], i["T"], i["dt"])
     return {"marks": found.at * 1e3, "n": len(found.at), "bpm": found.beats}
@@ -990,7 +997,7 @@ def tooth_strength(i: Inputs) -> Outputs:
 ADAPTERS: dict[str, Callable[[Inputs], Outputs]] = {
     "ratio_window": ratio_window, "train_search": train_search, "change_gears": change_gears, "spur_pair": spur_pair,
     "gear_outline_area": gear_outline_area, "gear_limits": gear_limits, "tooth_strength": tooth_strength,
-    "time_lapse": time_lapse, "pace_strip": pace_strip, "stopwatch": stopwatch,
+    "time_lapse": time_lapse, "pace_strip": pace_strip, "tiling": tiling, "stopwatch": stopwatch,
     "payload_cg": payload_cg, "rectangular_tube": lambda i: _section(sections.rectangular_tube(i["b"], i["h"], i["t"], i.get("r_outer", 0.0))),
     "flat_bar": lambda i: _section(sections.flat_bar(i["b"], i["h"])), "angle": lambda i: _section(sections.angle(i["b_horizontal"], i["h_vertical"], i["t"])),
     "channel": lambda i: _section(sections.channel(i["h"], i["b"], i["t_web"], i["t_flange"])),

@@ -62,14 +62,21 @@ def pdf(project: Project, result: Evaluation, sketch: Sketch, show: Display) -> 
 
 def pages(name: str, flow: Callable[[], list[Flowable]]) -> bytes:
     """What flows over A4 pages, each with a foot and a bar to check the printer by; made once its fonts are there."""
+    frame = Frame(MARGIN * mm, MARGIN * mm, WIDE * mm, (PAGE[1] - 2 * MARGIN) * mm, 0, 0, 0, 0)
+    return document(name, flow, [PageTemplate("page", [frame], onPage=lambda canvas, _: _foot(canvas, name))])
+
+
+def document(
+    name: str, flow: Callable[[], list[Flowable]], layouts: list[PageTemplate], page: tuple[float, float] = PAGE
+) -> bytes:
+    """What flows over pages [mm] as they are laid out; made once its fonts are there."""
     for font, file in ((TEXT, "Manrope-Regular.ttf"), (BOLD, "Manrope-Bold.ttf")):
         pdfmetrics.registerFont(TTFont(font, io.BytesIO(assets.data("fonts", file))))
     out = io.BytesIO()
     made = BaseDocTemplate(
-        out, pagesize=(PAGE[0] * mm, PAGE[1] * mm), title=name, invariant=1, author="", creator="Hazel Lantern"
+        out, pagesize=(page[0] * mm, page[1] * mm), title=name, invariant=1, author="", creator="Hazel Lantern"
     )
-    frame = Frame(MARGIN * mm, MARGIN * mm, WIDE * mm, (PAGE[1] - 2 * MARGIN) * mm, 0, 0, 0, 0)
-    made.addPageTemplates(PageTemplate("page", [frame], onPage=lambda canvas, _: _foot(canvas, name)))
+    made.addPageTemplates(layouts)
     made.build(flow())
     return out.getvalue()
 

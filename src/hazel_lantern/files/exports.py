@@ -15,6 +15,7 @@ from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.workshop.cutting import exact
 from hazel_lantern.core.workshop.plan import Exact, plans
+from hazel_lantern.core.workshop.tiling import A4, LETTER
 from hazel_lantern.files import atomic
 
 Writer = Callable[[Project, Evaluation, Display], bytes]
@@ -33,10 +34,13 @@ def _pdf(project: Project, result: Evaluation, show: Display) -> bytes:
     return build_sheet.pdf(project, result, _side(result), show)
 
 
-def _template(project: Project, result: Evaluation, show: Display) -> bytes:
-    from hazel_lantern.files import template
+def _template(paper: tuple[float, float]) -> Writer:
+    def write(project: Project, result: Evaluation, show: Display) -> bytes:
+        from hazel_lantern.files import template
 
-    return template.pdf(project, result, show)
+        return template.pdf(project, result, show, paper)
+
+    return write
 
 
 def _table(name: str) -> Writer:
@@ -109,7 +113,8 @@ def _shots(project: Project, result: Evaluation, show: Display) -> bytes:
 
 FORMATS: dict[str, tuple[str, str, Writer]] = {
     "pdf": ("Build sheet", ".pdf", _pdf),
-    "template": ("Templates 1:1", ".pdf", _template),
+    "template": ("Templates 1:1, A4", ".pdf", _template(A4)),
+    "template-letter": ("Templates, Letter", ".pdf", _template(LETTER)),
     "parts-csv": ("Parts list", ".csv", _table("parts_csv")),
     "marks-csv": ("Marks", ".csv", _table("marks_csv")),
     "buy-csv": ("Buy list", ".csv", _table("buy_csv")),

@@ -152,6 +152,7 @@ class Shot(Part, frozen=True, kw_only=True):
     axes: tuple[Axis, ...] = AXES
     crew: float = 1.0
     tall_m: float = 1.75
+    pushes: str = "stance"
     beat_s: float = 0.0
     keys: tuple[Key, ...] = (Key(time_s=0.0, share=0.0), Key(time_s=8.0, share=1.0))
     segments: tuple[Segment, ...] = (Segment(),)
@@ -280,6 +281,7 @@ class Project(Part, frozen=True, kw_only=True):
     fraction: int = 16
     currency: str = "€"
     kerf_m: float = 0.0022
+    printer_m: tuple[float, float] = (0.1, 0.1)
     sets: tuple[FilmSet, ...] = ()
     kits: tuple[Kit, ...] = ()
     shots: tuple[Shot, ...] = ()

@@ -34,6 +34,13 @@ WORKED_BY = (
     (REMOTE, "a remote"),
     (MOTOR, "a motor"),
 )
+STANCE, WALKS, CORDS, POLE = "stance", "walks", "cord", "pole"
+PUSHES = (
+    (STANCE, "from one stance"),
+    (WALKS, "walking beside it"),
+    (CORDS, "by a cord from where they stand"),
+    (POLE, "by a pole"),
+)
 JUDDER = (("usual", "Usual"), ("stricter", "Stricter"), ("looser", "Looser"))
 
 FRAMES = (
@@ -110,6 +117,15 @@ PARAMETERS: tuple[Parameter, ...] = (
         1.75,
         "Axes of the head",
         "reach and steps follow from it",
+        "shot",
+    ),
+    Choice(
+        "shot.pushes",
+        "and pushes",
+        PUSHES,
+        STANCE,
+        "Axes of the head",
+        "a rig that goes along, and that nothing drives",
         "shot",
     ),
     Quantity(
@@ -246,7 +262,7 @@ PARAMETERS: tuple[Parameter, ...] = (
 FIELDS: dict[str, tuple[str] | tuple[str, int]] = {
     "shot.move": ("move",), "shot.start": ("start_height_m",), "shot.end": ("end_height_m",),
     "shot.start_x": ("start_at_m", 0), "shot.start_y": ("start_at_m", 1), "shot.end_x": ("end_at_m", 0), "shot.end_y": ("end_at_m", 1),
-    "shot.arc": ("arc_rad",), "shot.aim": ("aim",), "shot.crew": ("crew",), "shot.tall": ("tall_m",), "shot.beat": ("beat_s",), "shot.capture": ("capture_fps",), "shot.shown": ("shown_fps",), "shot.shutter": ("shutter_rad",), "shot.aperture": ("aperture",),
+    "shot.arc": ("arc_rad",), "shot.aim": ("aim",), "shot.crew": ("crew",), "shot.tall": ("tall_m",), "shot.pushes": ("pushes",), "shot.beat": ("beat_s",), "shot.capture": ("capture_fps",), "shot.shown": ("shown_fps",), "shot.shutter": ("shutter_rad",), "shot.aperture": ("aperture",),
     "shot.focal": ("focal_m",), "shot.sensor_width": ("sensor_width_m",), "shot.sensor_height": ("sensor_height_m",), "shot.squeeze": ("squeeze",),
     "shot.pixels_wide": ("pixels_wide",), "shot.pixels_high": ("pixels_high",), "shot.judder": ("judder",), "shot.frame": ("frame",),
     "shot.wanted_parallax": ("wanted_parallax",), "shot.wanted_crossing": ("wanted_crossing_s",), "shot.wanted_cover": ("wanted_cover_m",),

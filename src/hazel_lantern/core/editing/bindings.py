@@ -34,6 +34,7 @@ from hazel_lantern.core.motion.profile import timing
 from hazel_lantern.core.motion.shapes import EASED, SHAPES
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
+from hazel_lantern.core.workshop.tiling import FURTHEST
 
 IN_LABEL = 28  # characters of a name in the label of one of its sizes
 MASS = Quantity("kit.mass", "Mass", "kg", 0.0, 60.0, 1.0, "Camera kit", "", "shot")
@@ -122,6 +123,22 @@ MOVES = Choice("shape", "Shape", SHAPES, EASED, "Over time", "how it goes from k
 RPM = Quantity(
     "shot.rpm", "Turns a minute", "1", 0.001, 1000.0, 6.0, "Turning", "at its fastest; the shot's time follows"
 )
+PRINTED = tuple(
+    Quantity(
+        f"printer.{key}",
+        f"A bar of 100 mm prints, {words}",
+        "m",
+        0.1 / (1 + FURTHEST),
+        0.1 / (1 - FURTHEST),
+        0.1,
+        "Printer",
+        "measured on a template printed uncorrected; templates are drawn so that it comes true",
+        "build",
+        short=words.capitalize(),
+        beside=beside,
+    )
+    for key, words, beside in (("across", "across", False), ("up", "up the page", True))
+)
 CEILING = Quantity("set.ceiling", "Ceiling", "m", 0.0, 20.0, 0.0, "On the set", "0 for open sky", "shot")
 
 
@@ -147,6 +164,8 @@ def bindings(project: Project, rig_id: str, shot_id: str = "") -> dict[str, Bind
     rows = [*_of_rig(project, rig), *_of_shot(project, rig, shot), *_of_kit(project, rig, kit)]
     if declared_of(rig.get(project)).turns and shot.get(project).move in (shots.ARC, shots.CIRCLE):
         rows.append((RPM, changed_by(shot, Place(lambda p: _rpm(shot.get(p)), shot.put), _turning_at)))
+    printer = Place(lambda p: p.printer_m, lambda p, new: replace(p, printer_m=new))
+    rows += [(bar, printer.item(n)) for n, bar in enumerate(PRINTED)]
     if stage.get(project).id:
         rows.append((CEILING, stage.field("ceiling_m")))
     for thing in stage.get(project).things:

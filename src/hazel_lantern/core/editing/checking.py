@@ -49,6 +49,7 @@ from hazel_lantern.core.motion.profile import timing
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.quantity import Choice, Quantity
 from hazel_lantern.core.staging.things import THINGS
+from hazel_lantern.core.workshop.tiling import corrected
 
 MOST = {"rigs": 1000, "kits": 1000, "shots": 2000, "sets": 1000, "plates": 2000, "stock": 2000}
 MOST_IN_ONE = 400  # things on a set, items of a kit, keys and way points of a shot
@@ -155,6 +156,8 @@ def _check_frame(project: Project) -> None:
     if project.fraction not in (16, 32, 64):
         raise InputError("fraction", project.fraction, "must be 16, 32 or 64")
     KERF.check(project.kerf_m)
+    for bar in project.printer_m:
+        corrected(1.0, bar, 0.1)
     for n, offcut in enumerate(project.stock, 1):
         with _at(f"stock {n}"):
             _check_name("section", offcut.section)

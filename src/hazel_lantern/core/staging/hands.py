@@ -8,6 +8,7 @@ import numpy as np
 
 from hazel_lantern.core.document.drives import HAND
 from hazel_lantern.core.document.project import Drive, Shot
+from hazel_lantern.core.document.shot import PUSHES, STANCE
 from hazel_lantern.core.kinds.base import DriveAxis, Kind
 from hazel_lantern.core.motion.by_hand import BAND, SPACING, count_by
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
@@ -23,7 +24,8 @@ ELBOW, SHOULDER, GRIP = 0.63, 0.82, 0.39  # up to each, and from the shoulder to
 STOOPS, STRETCHES = 0.42, 1.15  # below and above which a hand that steers is not steady
 BESIDE, LEANS = 0.35, 0.20  # metres: from the shoulder to the line of the handle, and leant over each way
 STILL = 1e-3  # metres or radians below which nobody moves an axis
-STANCE = Formula("2*(s+sqrt((a*H)**2-b**2-d**2))")
+REACHED = Formula("2*(s+sqrt((a*H)**2-b**2-d**2))")
+NOT_STOOD = {key: said for key, said in PUSHES if key != STANCE}
 
 
 def hand_figures(shot: Shot, kind: Kind, drives: tuple[Drive, ...], scene: Scene, seen: Staged, *, suggest: bool) -> Told:  # fmt: skip
@@ -56,7 +58,7 @@ def _grip(tell: Teller, low: float, high: float, elbow: float, tall: Given) -> N
     tell.add(
         by_method("shot.hand_low", "Hands lowest at", low, "m", "where hands take hold, over the move", (), source="geometry"),
         by_method("shot.hand_high", "and highest at", high, "m", "where hands take hold, over the move", (), source="geometry"),
-        by_formula("shot.elbow", "A handle goes at", "m", Formula("e*H"), (Given("e", ELBOW, "1", "elbow, of the height"), tall), source="body measures, workshop judgement"),
+        by_formula("shot.elbow", "A handle goes at", "m", Formula("e*H"), (Given("e", ELBOW, "1", "elbow, of the height"), tall), source="drive 4.8"),
     )  # fmt: skip
     least, most = STOOPS * tall.value, STRETCHES * tall.value
     heights = ((low, "m"), (high, "m"), (least, "m"), (most, "m"))
@@ -76,12 +78,14 @@ def _stance(tell: Teller, way: float, shot: Shot, tall: Given) -> None:
     """How far one stance pushes: an arm's length about the shoulder, the handle at the elbow."""
     drop = (SHOULDER - ELBOW) * shot.tall_m
     tell.add(
-        by_formula("shot.stance", "One stance pushes", "m", STANCE, (Given("s", LEANS, "m", "leant over, each way"), Given("a", GRIP, "1", "shoulder to grip, of the height"), tall, Given("b", BESIDE, "m", "handle ahead of the shoulder"), Given("d", drop, "m", "and below it")), assumptions=("handle at the elbow",), source="body measures, workshop judgement"),
+        by_formula("shot.stance", "One stance pushes", "m", REACHED, (Given("s", LEANS, "m", "leant over, each way"), Given("a", GRIP, "1", "shoulder to grip, of the height"), tall, Given("b", BESIDE, "m", "handle ahead of the shoulder"), Given("d", drop, "m", "and below it")), assumptions=("handle at the elbow",), source="drive 4.8"),
         by_method("shot.pushed", "Pushed over", way, "m", "longest way of an axis that nothing drives", (), source="drive 6"),
     )  # fmt: skip
-    reach = tell.value("shot.stance")
-    words = "It is pushed over {}; one stance reaches {}." if way <= reach else "It is pushed over {}; one stance reaches {}, and a step shows. A cord or reel from where you stand, a crank, a pole, or walk evenly beside it."  # fmt: skip
-    tell.hold("shot.pushed", "shot.one_stance", "From one stance", PICTURE, "shot.tall", words, at_most=reach, watch_at=1.0, state=CLEAR if way <= reach else WATCH)  # fmt: skip
+    reach, how = tell.value("shot.stance"), shot.pushes
+    fits = way <= reach or how != STANCE
+    words = f"It is pushed over {{}}, {NOT_STOOD[how]}; one stance reaches {{}}." if how != STANCE else "It is pushed over {}; one stance reaches {}." if fits else "It is pushed over {}; one stance reaches {}, and a step shows."  # fmt: skip
+    mend = tuple(Remedy(key, Words(f"{said[:1].upper()}{said[1:]}"), (("shot.pushes", key),)) for key, said in NOT_STOOD.items())  # fmt: skip
+    tell.hold("shot.pushed", "shot.one_stance", "From one stance", PICTURE, "shot.pushes", words, at_most=reach, watch_at=1.0, state=CLEAR if fits else WATCH, remedies=() if fits else mend)  # fmt: skip
 
 
 def _beat(tell: Teller, shot: Shot, free: list[DriveAxis], seen: Staged, *, suggest: bool) -> None:

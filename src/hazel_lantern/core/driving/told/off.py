@@ -4,8 +4,11 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
+
 from hazel_lantern.core.document import drives as d
 from hazel_lantern.core.driving.driven import Driven
+from hazel_lantern.core.driving.load import STEP
 from hazel_lantern.core.driving.needs import comes_back, runs_off
 from hazel_lantern.core.motion import drives, screws
 from hazel_lantern.core.nouns.figure import Given, by_method
@@ -121,8 +124,10 @@ def _soft(tell: Teller, given: Driven) -> None:
         return
     key, low, high = given.key, *given.held.span
     lever = given.held.lever if given.axis.turns else 1.0
-    near = max(0.0, float(min(given.load.at.min() - low, high - given.load.at.max())) * lever)
+    # The load is looked at a step inside either end of the way.
+    edge = float(np.ptp(given.load.at)) * STEP / (1 - 2 * STEP)
+    near = max(0.0, float(min(given.load.at.min() - low, high - given.load.at.max()) - edge) * lever)
     ends = (Given("a", low * lever, "m", "one end, at the lens"), Given("b", high * lever, "m", "the other"))
-    tell.add(by_method(f"{key}.nears", "The shot comes to its ends by", near, "m", "nearest place of the move to an end of the axis, at the lens", ends, source="drive 6.2"))  # fmt: skip
+    tell.add(by_method(f"{key}.nears", "The shot comes to its ends by", near, "m", "nearest place of the move to an end of the axis, at the lens", ends, source="drive 6"))  # fmt: skip
     fits = math.floor(near * 1e3) / 1e3
     tell.hold(f"{key}.nears", f"{key}.soft", f"{given.axis.name}: soft limits", STRUCTURE, f"{key}.margin", "The shot comes to {} from an end; soft limits stop it {} before.", at_least=margin, watch_at=1.0, state=CLEAR if near >= margin else STOP, remedies=(set_one("nearer", "Soft limits {} inside", f"{key}.margin", fits, "m"),) if near < margin else ())  # fmt: skip

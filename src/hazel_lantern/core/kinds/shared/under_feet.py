@@ -41,8 +41,8 @@ def under_feet(design: Design, laid: Laid, spread: str) -> Told:
     """Boards and wedges; `spread` is the input that says how far feet stand from their centre."""
     tell, slope = Teller(), design.number("ground.falls")
     if slope > 0:
-        radius, given = design.given("r", spread, "feet from centre", "m"), design.given("a", "ground.falls", "slope", "rad")  # fmt: skip
-        tell.add(by_formula("balance.wedge", "Lowest foot raised by up to", "m", LOWER, (radius, given), assumptions=("one foot straight downhill of two",), source="geometry"))  # fmt: skip
+        radius, falls = design.given("r", spread, "feet from centre", "m"), design.given("a", "ground.falls", "slope", "rad")  # fmt: skip
+        tell.add(by_formula("balance.wedge", "Lowest foot raised by up to", "m", LOWER, (radius, falls), assumptions=("one foot straight downhill of two",), source="geometry"))  # fmt: skip
     ground = design.text("ground.under")
     if ground == HARD:
         return tell.told()
