@@ -7,6 +7,7 @@ from typing import Any
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 
 from hazel_lantern.core.case import READING
 from hazel_lantern.core.catalogue import Catalogue
@@ -31,6 +32,7 @@ from hazel_lantern.core.staging.plan import behind, plan
 from hazel_lantern.core.staging.walking import stage_at
 from hazel_lantern.core.stations import DRIVE, SHOT
 from hazel_lantern.core.workshop.cost import Line
+from hazel_lantern.core.workshop.fouls import Foul, marked
 from hazel_lantern.core.workshop.laid import Laid
 from hazel_lantern.core.workshop.part import Part
 from hazel_lantern.core.workshop.plan import Order, SectionPlan
@@ -179,6 +181,7 @@ class Evaluation(Outline, frozen=True):
     box: Box
     headlines: dict[str, Words]
     measured: Mapping[str, Measured]
+    fouls: tuple[Foul, ...] = ()
 
     @property
     def basis(self) -> str:
@@ -197,7 +200,9 @@ class Evaluation(Outline, frozen=True):
             if drawn is not None:
                 return drawn
             view = self.kind.views[0].key  # its last wheel was just taken out
-        return self._draw(share, view, self.figures, picked)
+        drawn = self._draw(share, view, self.figures, picked)
+        marks = marked(self.fouls, self.kind.views[0].key if view == SIDE else view, share)
+        return replace(drawn, items=(*drawn.items, *marks)) if marks else drawn
 
     def views(self, station: str) -> tuple[tuple[str, str], ...]:
         """Of the Drive station first every chain, and last every pair of gears."""

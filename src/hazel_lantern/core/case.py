@@ -19,13 +19,18 @@ from hazel_lantern.core.mechanics.payload import payload
 from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.errors import GeometryError
+from hazel_lantern.core.nouns.told import Told
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.reading import Failed, Reader
 from hazel_lantern.core.staging.chapters import chapters
 from hazel_lantern.core.staging.head import Aim, lens_on_mount
 from hazel_lantern.core.staging.moves import subject
+from hazel_lantern.core.workshop.fouls import LOOKED, Foul, fouls
+from hazel_lantern.core.workshop.fouls import told as foul_told
 from hazel_lantern.core.workshop.laid import Laid
 from hazel_lantern.core.workshop.plan import Order, order_of
+from hazel_lantern.core.workshop.reach import passed
+from hazel_lantern.core.workshop.reach import told as bolts_told
 
 READING = "reading."
 
@@ -103,6 +108,9 @@ def case_of(
             Chapter("laid", _laid),
             Chapter("path", _path_of(kind)),
             Chapter("order", _order),
+            Chapter("fouls", _fouls),
+            Chapter("in_the_way", _in_the_way),
+            Chapter("bolts_reach", _bolts_reach),
             *readings,
             Chapter("limits", kind.limits),
             *((Chapter("zone", kind.falls),) if kind.falls is not None else ()),
@@ -111,7 +119,14 @@ def case_of(
     )
     reader.alias("model", kind.model.key)
     return Case(
-        rig, shot, stage, kind, reader, catalogue, tuple(chapter.key for chapter in (*own, *common, *of_drives)), rows
+        rig,
+        shot,
+        stage,
+        kind,
+        reader,
+        catalogue,
+        (*(chapter.key for chapter in (*own, *common, *of_drives)), "in_the_way", "bolts_reach"),
+        rows,
     )
 
 
@@ -130,6 +145,19 @@ def _laid(model: Any) -> Laid:
             long = Display().text(part.length, "m")
             raise GeometryError(f"the {part.name.lower()} ({part.mark}) would be {long} long: there is no room for it")
     return laid
+
+
+def _fouls(kind: Kind, laid: Laid, path: Path) -> tuple[Foul, ...]:
+    """Pieces in one another at the poses of a move, and at nothing else."""
+    return fouls(laid, kind.bodies(path.model, path.at(LOOKED)), len(LOOKED))
+
+
+def _bolts_reach(kind: Kind, laid: Laid, path: Path, shelf: Catalogue) -> Told:
+    return bolts_told(passed(laid, kind.bodies(path.model, path.at(LOOKED[:1])), shelf.bolts))
+
+
+def _in_the_way(fouls: tuple[Foul, ...]) -> Told:
+    return foul_told(fouls, LOOKED)
 
 
 def _order(laid: Laid, design: Design, stock: tuple[Offcut, ...], kerf: float) -> Order:

@@ -174,6 +174,7 @@ def evaluate(
         driven=_driven(case),
         box=box.value,
         headlines=_headlines(case, figures),
+        fouls=() if isinstance(reader.get("fouls").value, Failed) else reader.get("fouls").value,
     )
 
 

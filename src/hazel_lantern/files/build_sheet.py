@@ -132,14 +132,22 @@ def columns(head: list[str], rows: list[list[str]]) -> Table:
 
 def _parts(result: Evaluation, show: Display) -> list[Flowable]:
     strong_right = ParagraphStyle("strong right", RIGHT, fontName=BOLD)
-    heads = [paragraph(words, STRONG) for words in ("Mark", "Part", "Cut from")]
+    heads = [paragraph(words, STRONG) for words in ("Mark", "Part", "Cut from", "Kept to")]
     rows = [[*heads, *(paragraph(words, strong_right) for words in ("Pieces", "Length"))]]
     for part in result.parts:
-        named = [paragraph(words) for words in (part.mark, part.name, part.solid.cut_from)]
+        named = [
+            paragraph(words)
+            for words in (
+                part.mark,
+                part.name,
+                part.solid.cut_from,
+                f"{part.kept[0]}, ±{show.text(part.kept[1], 'm', fine=True)}",
+            )
+        ]
         counted = [paragraph(words, RIGHT) for words in (str(part.quantity), show.text(part.length, "m", fine=True))]
         rows.append([*named, *counted])
     pieces = f"{sum(part.quantity for part in result.parts)} pieces"
-    return [heading("Parts", pieces), _table(rows, (0.07, 0.26, 0.4, 0.1, 0.17), [], head=1)]
+    return [heading("Parts", pieces), _table(rows, (0.07, 0.22, 0.29, 0.19, 0.08, 0.15), [], head=1)]
 
 
 def _cuts(result: Evaluation, show: Display) -> list[Flowable]:

@@ -47,10 +47,15 @@ def parts_csv(result: Evaluation, show: Display) -> bytes:
             show.text(p.length, "m", fine=True),
             round(p.mass, 4),
             p.matched,
+            p.kept[0],
+            p.kept[1] * 1e3,
         ]
         for p in result.parts
     ]
-    return as_csv(["mark", "part", "section", "quantity", "length mm", "length", "mass kg each", "match"], rows)
+    return as_csv(
+        ["mark", "part", "section", "quantity", "length mm", "length", "mass kg each", "match", "kept to", "within mm"],
+        rows,
+    )
 
 
 def marks_csv(result: Evaluation, show: Display) -> bytes:

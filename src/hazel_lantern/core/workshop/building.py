@@ -13,7 +13,7 @@ from hazel_lantern.core.workshop.cutting import first_fit
 from hazel_lantern.core.workshop.laid import Laid
 from hazel_lantern.core.workshop.part import Buy, Part
 from hazel_lantern.core.workshop.plan import Order, SectionPlan, buy_list, plans
-from hazel_lantern.core.workshop.walls import thinnest
+from hazel_lantern.core.workshop.walls import from_ends, thinnest
 
 ONE_LIFTS = 20.0  # kilograms, workshop judgement; local rules may say less
 THIN = 0.002  # metres beside a hole below which a drill wanders out
@@ -97,6 +97,7 @@ def build_figures(laid: Laid, cuts: tuple[SectionPlan, ...], more: tuple[Buy, ..
         )
     _carried(tell, laid)
     tell.take(_walls(parts))
+    tell.take(_ends(parts))
     return Built(lines, tell.told())
 
 
@@ -150,6 +151,21 @@ def _walls(parts: tuple[Part, ...]) -> Told:
     tell.hold(
         "build.wall", "build.holes", "Room around the holes", BUILD, "build.wall", words, at_least=THIN, state=state
     )
+    return tell.told()
+
+
+def _ends(parts: tuple[Part, ...]) -> Told:
+    """Whether a bolt may tear out of the end of its piece."""
+    near, tell = from_ends(parts), Teller()
+    if near is None:
+        return Told()
+    part, mark, left = near.part, near.mark, near.left
+    from_end = min(mark.at, part.length - mark.at)
+    asked = from_end - left
+    given = (Given("d", mark.size, "m", mark.note), Given("x", from_end, "m", "hole's middle from the end"))
+    tell.add(by_method("build.from_end", "Bolt nearest to an end, beyond what is asked", left, "m", f"{part.mark} {part.name.lower()}: 1.5 diameters in metal, 3 in plywood, 4 in wood, 2.5 in plastic", given, source="drive 8.4"))  # fmt: skip
+    words = Words(f"{part.mark} {part.name.lower()}, {mark.note}: {{}} from its end; {{}} keep it from tearing out.", ((from_end, "m"), (asked, "m")))  # fmt: skip
+    tell.hold("build.from_end", "build.ends", "Bolts near an end", BUILD, "build.from_end", words, at_least=0.0, state=WATCH if left < -1e-6 else CLEAR)  # fmt: skip
     return tell.told()
 
 

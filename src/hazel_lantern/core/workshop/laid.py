@@ -68,13 +68,15 @@ def on_one_line(found: Sequence[Hole], reach: float) -> list[list[Hole]]:
 
 class Pieces(Struct, frozen=True):
     """Parts to make and ready-made things, each with its places; what goes through their holes; what is bought
-    without a place of its own.
+    without a place of its own; names that sit in one another on purpose, those of an outline too rough to tell with
+    nothing.
     """
 
     parts: tuple[Part, ...] = ()
     things: tuple[ReadyMade, ...] = ()
     fastenings: tuple[Fastening, ...] = ()
     loose: tuple[Buy, ...] = ()
+    nested: tuple[tuple[str, str], ...] = ()
 
     def __add__(self, other: Pieces) -> Pieces:
         return Pieces(
@@ -82,6 +84,7 @@ class Pieces(Struct, frozen=True):
             self.things + other.things,
             self.fastenings + other.fastenings,
             self.loose + other.loose,
+            self.nested + other.nested,
         )
 
     def each(self) -> Iterator[Placed]:
@@ -172,4 +175,6 @@ def lay(pieces: Pieces, bodies: Bodies) -> Laid:
         line = buy.name, buy.price, buy.note
         merged[line] = merged.get(line, 0) + buy.quantity
     bought = tuple(Buy(name, quantity, price, note) for (name, price, note), quantity in merged.items())
-    return Laid(pieces.parts, pieces.things, pieces.fastenings, pieces.loose, tuple(pieces.each()), bought)
+    return Laid(
+        pieces.parts, pieces.things, pieces.fastenings, pieces.loose, pieces.nested, tuple(pieces.each()), bought
+    )

@@ -7,6 +7,8 @@ from msgspec import Struct
 from hazel_lantern.core.workshop.marks import Mark
 from hazel_lantern.core.workshop.solids import END, TOP, Block, Place, Shaped
 
+MATCH, EXACT, FREE = "match its twin", "exact", "free"
+
 
 class Part(Struct, frozen=True):
     """A piece to make: its mark, its solid, where it sits (once for each piece), marks from the datum end and the
@@ -43,6 +45,16 @@ class Part(Struct, frozen=True):
     @property
     def quantity(self) -> int:
         return len(self.places)
+
+    @property
+    def kept(self) -> tuple[str, float]:
+        """How its length and holes are kept to, and within what [m]: twins are matched to each other, pieces that others
+        are bolted to are exact, all else is free. Workshop judgement.
+        """
+        if self.matched and self.quantity > 1:
+            return MATCH, 3e-4
+        bolted = sum(bool(mark.fastening and mark.size) for mark in self.marks)
+        return (EXACT, 5e-4) if bolted > 1 else (FREE, 3e-3)
 
     @property
     def from_datum(self) -> str:

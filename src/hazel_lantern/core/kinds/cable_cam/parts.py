@@ -11,8 +11,9 @@ from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.cable_cam.design import FRAME, POSTS, SWINGS
 from hazel_lantern.core.kinds.cable_cam.fittings import bought
 from hazel_lantern.core.kinds.cable_cam.model import CARRIAGE, GROUND, Cable, frames, sized
-from hazel_lantern.core.kinds.shared.drop_post import DropPost, drop_post
+from hazel_lantern.core.kinds.shared.drop_post import PLATFORM_NAME, DropPost, drop_post
 from hazel_lantern.core.kinds.shared.weighed import KIT, REST
+from hazel_lantern.core.workshop.fasteners import bolt
 from hazel_lantern.core.workshop.laid import Pieces, lay
 from hazel_lantern.core.workshop.marks import HOLE, LINE, Mark
 from hazel_lantern.core.workshop.part import Buy, Fastening, Part, ReadyMade
@@ -40,6 +41,7 @@ def build(design: Design, kit: Carried) -> Cable:
 def _carriage(design: Design, kit: Carried, cable: Cable) -> Pieces:
     """Cheeks with the wheels between them, the rope under the wheels; a board across, the camera's post under it."""
     ply, wheel = design.catalogue.materials["plywood"], design.number("carriage.wheel")
+    row = design.catalogue.bolts["M8"]
     post = drop_post(design, kit, CARRIAGE, -UNDER_ROPE - THICK, (0.0, 0.0, -cable.drop), cable.heading)
     feet = post.feet if post else ()
     long = max(cable.wheelbase + 2 * BEYOND, *(2 * (abs(x) + EDGE) for x, _ in feet))
@@ -65,7 +67,7 @@ def _carriage(design: Design, kit: Carried, cable: Cable) -> Pieces:
     )  # fmt: skip
     runs = (
         Buy(f"Grooved wheel {wheel * 1e3:.0f} mm on ball bearings", 1, 7.5, "on top of the rope"),
-        Buy("Bolt M8×70 with lock nut and spacers", 1, 1.1, "axle"),
+        bolt(row, 2 * (BESIDE + THICK) + 2 * row.washer_t, " with lock nut and spacers", "axle"),
         Buy("Keeper, 40 mm", 1, 0.8, "under the rope, so that it cannot leave the wheel"),
     )
     loose = [Buy("Angle bracket 60 mm", 4 * len(ropes), 1.2, "cheeks to the board")]
@@ -102,7 +104,8 @@ def _rest(design: Design, cable: Cable, made: Pieces) -> Pieces:
     ropes = ReadyMade(
         ROPE, Block((cable.chord, cable.stock.d, cable.stock.d), True), cable.length * cable.stock.mass, "rope", places
     )
-    return Pieces(things=(wheels, ropes))
+    nested = ((REST, ""), (ROPE, "Post"), (KIT, PLATFORM_NAME))
+    return Pieces(things=(wheels, ropes), nested=nested)
 
 
 def _posts(design: Design, cable: Cable) -> Pieces:

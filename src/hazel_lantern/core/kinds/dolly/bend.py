@@ -117,11 +117,15 @@ def bent(design: Design, way: Straight, bend: Bend, pieces: Pieces) -> Pieces:
         parts.append(
             replace(part, name=name, places=tuple(_along(way, place, part.length) for place in outer), matched="")
         )
+    made = (*parts, *_inner(design, way, bend, pieces))
+    names = [part.name for part in made if "pipe" in part.name]
     return Pieces(
-        (*parts, *_inner(design, way, bend, pieces)),
+        made,
         pieces.things,
         (*pieces.fastenings, Fastening(COUNTED, (), reach=0.0)),
         (*pieces.loose, *_screws(parts, clips=clips)),
+        # A bent pipe is drawn as straight pieces, which its wheels and ties do not follow.
+        (*pieces.nested, *((name, "") for name in names)),
     )
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 import numpy as np
+from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import Stand, Wheel
 from hazel_lantern.core.kinds.base import Carried, Design
@@ -36,7 +37,7 @@ from hazel_lantern.core.kinds.rail.model import Borne, Carriage, Straight
 from hazel_lantern.core.kinds.rail.parts import CARRIAGE, ENDS
 from hazel_lantern.core.kinds.shared.fixings import axle
 from hazel_lantern.core.kinds.shared.plates import BOARD, Wanted, plate
-from hazel_lantern.core.workshop.fasteners import sawn
+from hazel_lantern.core.workshop.fasteners import bolt, sawn
 from hazel_lantern.core.workshop.laid import Pieces
 from hazel_lantern.core.workshop.marks import HOLE, Mark
 from hazel_lantern.core.workshop.part import Buy, Fastening, Part, ReadyMade
@@ -147,7 +148,9 @@ def pieces(design: Design, kit: Carried, way: Carriage, stand: Stand, cups_at: n
         Buy("Lashing strap with buckle", 1 if strapped else 0, 2.9, "tripod to deck"),
         Buy("Wheel chock", 2, 2.0, "before anybody lets go"),
     )
-    return made + Pieces(things=tuple(things), loose=tuple(one for one in loose if one.quantity))
+    return made + Pieces(
+        things=tuple(things), loose=tuple(one for one in loose if one.quantity), nested=(("Ballast", ""), (RIDER, ""))
+    )
 
 
 def _on_floor(design: Design, way: Carriage, top: float) -> Runs:
@@ -196,7 +199,9 @@ def _on_floor(design: Design, way: Carriage, top: float) -> Runs:
     bolts = Fastening("fork bolt", (Buy("Bolt M5×30 with lock nut", 1, 0.35, "wheels to the deck"),))
     return Runs(
         holes,
-        Pieces((), (wheels, *(() if casters else (held,))), (bolts,), loose),
+        Pieces(
+            (), (wheels, *(() if casters else (held,))), (bolts,), loose, () if casters else ((held.name, wheel.name),)
+        ),
         under + BOARD / 2,
         (way.wheelbase + 2 * ENDS, max(0.2, 0.9 * way.spacing) if trucks else 0.1),
     )
@@ -247,7 +252,8 @@ def _handle(design: Design, way: Carriage, top: float) -> Pieces:
     x, apart = -way.wheelbase / 2, min(HANDLE_APART, way.spacing / 2)
     middle = float(way.middle[1])
     sides = ((middle + apart / 2, 1.0), (middle - apart / 2, -1.0))
-    up, wide = BRACE * high, stock.width
+    # The bar lies behind its uprights, held to each by a clip.
+    up, wide, bar_wide = BRACE * high, stock.width, stock.width
     brace = math.hypot(up, FOOT)
     lean = (FOOT / brace, 0.0, -up / brace)
     # A brace lies beside its upright, inside, one bolt through both.
@@ -270,7 +276,7 @@ def _handle(design: Design, way: Carriage, top: float) -> Pieces:
             (bolted(END, "foot bracket", "handle foot"), bolted(up, "brace", "handle brace")), "lower end", "drill the pair together",
         ),
         Part(
-            "H2", "Handle bar", Bar.of(catalogue, HANDLE, apart + 0.12), (Place(CARRIAGE, (x, middle - apart / 2 - 0.06, top + high), ACROSS),),
+            "H2", "Handle bar", Bar.of(catalogue, HANDLE, apart + 0.12), (Place(CARRIAGE, (x - bar_wide, middle - apart / 2 - 0.06, top + high - bar_wide / 2), ACROSS),),
             tuple(bolted(at, "clip", "handle clip") for at in (0.06, apart + 0.06)), "one end",
         ),
         Part(
@@ -278,13 +284,15 @@ def _handle(design: Design, way: Carriage, top: float) -> Pieces:
             (bolted(END, "upright", "handle brace"), bolted(brace - END, "foot bracket", "brace foot")), "upper end", "drill the pair together",
         ),
     )  # fmt: skip
-    bolt, bracket = (
-        Buy("Bolt M6×40 with lock nut", 1, 0.45, "handle"),
+    row = catalogue.bolts["M6"]
+    one, two = (bolt(row, n * wide + 2 * row.washer_t, " with lock nut", "handle") for n in (1, 2))
+    foot, bracket = (
+        replace(one, note="handle, with the bracket"),
         Buy("Pipe foot bracket with four screws 6×18", 1, 2.4, "handle to the deck"),
     )
     held = (
-        Fastening("handle foot", (bolt, bracket)), Fastening("brace foot", (bolt, bracket)),
-        Fastening("handle brace", (Buy("Bolt M6×70 with lock nut", 1, 0.6, "handle"),), reach=2 * wide),
+        Fastening("handle foot", (foot, bracket), reach=2 * wide), Fastening("brace foot", (foot, bracket), reach=2 * wide),
+        Fastening("handle brace", (two,), reach=3 * wide),
         Fastening("handle clip", (Buy("Pipe clip with bolt M6", 1, 1.3, "bar to its uprights"),)),
     )  # fmt: skip
     return Pieces(parts, (), held)

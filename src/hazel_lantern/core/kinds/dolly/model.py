@@ -51,6 +51,7 @@ ENDS = 0.06  # metres from an end of the track to the middle of its last tie
 TIE_LONGER = 0.12  # metres of a tie beyond both pipes
 BESIDE = 0.03  # metres from a joint to the middle of the next tie, at least
 SCREW_CLEAR = 0.012  # metres from the end of what is let in to a tie's screw
+BETWEEN_TIES = 0.004  # metres between two of their boards
 LAST = 0.9  # of the usual span between ties, for the same dip
 LENGTHWISE = 2 / math.sqrt(3)  # of the gauge, how far apart two feet of three are along it
 
@@ -101,9 +102,12 @@ class Dolly(Struct, frozen=True):
         return replace(self, way=moved, borne=(Borne(by, at), *self.borne))
 
 
-def tie_places(length: float, most: float, cuts: tuple[float, ...] = (), clear: float = BESIDE) -> tuple[float, ...]:
+def tie_places(
+    length: float, most: float, cuts: tuple[float, ...] = (), clear: float = BESIDE, room: float = 0.0
+) -> tuple[float, ...]:
     """Where ties lie: evenly, no further apart than asked, the last spans nine tenths of the others; one that would
-    come nearer than `clear` to a joint makes room for one on either side of it [m].
+    come nearer than `clear` to a joint makes room for one on either side of it, and one nearer than `room` to those is
+    moved away [m].
     """
     long = length - 2 * ENDS
     spans = max(1, math.ceil(long / most + 2 * (1 - LAST) - 1e-9)) if long > most else 1
@@ -116,18 +120,22 @@ def tie_places(length: float, most: float, cuts: tuple[float, ...] = (), clear: 
         places = [float(ENDS + x) for x in np.concatenate([[0.0], np.cumsum(widths)])]
     near = {cut for cut in cuts if any(abs(place - cut) < clear for place in places)}
     kept = [place for place in places if all(abs(place - cut) >= clear for cut in near)]
-    beside = (cut + side * clear for cut in near for side in (-1, 1))
-    return tuple(sorted([*kept, *(place for place in beside if ENDS <= place <= length - ENDS)]))
+    beside = [at for cut in near for side in (-1, 1) if ENDS <= (at := cut + side * clear) <= length - ENDS]
+    for at in beside:
+        kept = [at + math.copysign(room, place - at) if abs(place - at) < room else place for place in kept]
+    return tuple(sorted([*(place for place in kept if ENDS <= place <= length - ENDS), *beside]))
 
 
-def rests_for(design: Design, most: float, *, pegged: bool) -> tuple[Rest, ...]:
+def rests_for(design: Design, most: float, *, pegged: bool, narrows: float = 1.0) -> tuple[Rest, ...]:
     """Ties on the ground as supports of both pipes: the ground gives under either of them by itself."""
     k, bar = design.number("ground.stiffness"), design.row("sections", "rail.section")
     joints = joints_of(design, bar, design.number("rail.length"), ())
     # Its screws go beside what is let into the pipes, its board beside the screws of that.
     let_in = joints.splice.overlap if joints.splice else 0.0
     clear = max(BESIDE, let_in + SCREW_CLEAR)
-    places = tie_places(design.number("rail.length"), most, joints.cuts, clear)
+    # Boards of an arc come closer on its inner side.
+    room = narrows * design.row("sections", "tie.section").depth + BETWEEN_TIES
+    places = tie_places(design.number("rail.length"), most, joints.cuts, clear, room)
     return tuple(Rest(x, kz=k, pulls=pegged, apart=True) for x in places)
 
 
@@ -149,7 +157,8 @@ def build(design: Design, kit: Carried) -> Dolly:
         design.row("sections", "tie.section"),
     )
     _check(design, pipe.shape, wheel, tie.shape)
-    rests = rests_for(design, number("tie.spacing"), pegged=design.text("tie.held") == PEGGED)
+    narrows = 1.0 if bend is None else bend.outer / (bend.inner - TIE_LONGER)
+    rests = rests_for(design, number("tie.spacing"), pegged=design.text("tie.held") == PEGGED, narrows=narrows)
     slope, length, gauge = number("rail.slope"), number("rail.length"), number("rail.spacing")
     ties = tuple(rest.x for rest in rests)
     ground = measured(design)

@@ -20,6 +20,8 @@ STRIP, LEG = "plywood-18x60", "pine-28x45"
 THICK = 0.018
 IN = 0.035  # metres from a runway's end to the middle of its post, whose outer face is flush with it
 EDGE = 0.03  # metres from a piece's end to its hole
+WHEEL_IN = 0.022  # metres from a truck's outer edge to the line of its wheels
+BESIDE_RUNWAY = 0.004  # metres between a runway and the bridge's end
 LONGEST_BRACE = 0.84  # metres from hole to hole
 HALF = math.sqrt(0.5)
 BOLT = 0.0064
@@ -203,3 +205,8 @@ def _fastenings(catalogue: Catalogue, rig: Gantry, post: StockSection) -> tuple[
         f"Coach screw 6×{math.ceil((rig.runway.depth + 0.05) * 100) * 10}", 1, 0.45, "runway down into its post"
     )
     return Fastening("post", (screw,)), *through
+
+
+def inset(rig: Gantry) -> float:
+    """How far before the middle of a runway the bridge ends, so that it passes beside it [m]."""
+    return rig.runway.width / 2 + BESIDE_RUNWAY

@@ -5,6 +5,7 @@ the boom, the drop post.
 from __future__ import annotations
 
 import math
+from itertools import combinations
 
 import numpy as np
 from msgspec.structs import replace
@@ -12,7 +13,7 @@ from msgspec.structs import replace
 from hazel_lantern.core.catalogue import StockSection, Wheel
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.gantry.design import BOARDS, PINNED
-from hazel_lantern.core.kinds.gantry.legs import EDGE, THICK, frame_pieces
+from hazel_lantern.core.kinds.gantry.legs import EDGE, THICK, WHEEL_IN, frame_pieces, inset
 from hazel_lantern.core.kinds.gantry.model import (
     BOOM,
     BRIDGE,
@@ -34,11 +35,13 @@ from hazel_lantern.core.workshop.marks import Mark
 from hazel_lantern.core.workshop.part import Buy, Fastening, Part, ReadyMade
 from hazel_lantern.core.workshop.solids import ACROSS, ALONG, TOP, UP, Bar, Block, Place, Sheet
 
+ROUND_BRIDGE = "Bracket round the bridge, with a wheel above and below"
 TRUCK, TRUCK_HOLE = "plywood-18x100", 0.009
 BRACKET_SCREWS = 0.012
 HOLES_EVERY = 0.05  # metres between two places of the boom on its swing bolt
 PIN_IN = 0.015  # metres from an inner tube's end to the first of its two pins, which share their holes as it slides
 BOOM_NAME = "Boom"
+PACKED = 0.002  # metres that the post passes below an outer tube
 SWING = 0.0105
 
 
@@ -58,6 +61,10 @@ def laid_out(design: Design, kit: Carried, rig: Gantry) -> Laid:
     """All pieces of a gantry."""
     frame = Pieces() if rig.building else frame_pieces(design, rig)
     pieces = frame + _bridge(design, rig) + _trolley(design, rig) + _boom(design, kit, rig)
+    nested = (
+        ("Ballast", ""),
+        *combinations((part.name for part in pieces.parts if part.name.startswith(BOOM_NAME)), 2),
+    )
     loose = (
         Buy("End stop, clamped on the beam", 4, 3.2, "what runs must not leave it")
         if rig.building
@@ -68,19 +75,21 @@ def laid_out(design: Design, kit: Carried, rig: Gantry) -> Laid:
         GRIP,
         Buy("Rated tether, steel wire with shackle", 1, 9.0, "to another part of the structure"),
     )
-    return lay(pieces + Pieces(loose=loose), frames(rig, np.array([[0.0, 0.0, 0.0, rig.longest]])))
+    return lay(pieces + Pieces(loose=loose, nested=nested), frames(rig, np.array([[0.0, 0.0, 0.0, rig.longest]])))
 
 
 def _bridge(design: Design, rig: Gantry) -> Pieces:
     """The bridge from runway to runway, a truck board with two wheels over either end of it."""
     catalogue, number, side, deep = design.catalogue, design.number, rig.span / 2, rig.bridge.depth
+    short = inset(rig)
+    long_bridge = rig.span - 2 * short
     # A bolt passes beside the web, to the front at the right end and to the rear at the left, where its truck is
     # turned about.
     aside = number("board.thick") / 2 + 0.012 if design.variant == BOARDS else 0.0
     middle = rig.bridge.width / 2
     bolts = tuple(
         Mark(at, "hole", TRUCK_HOLE, note="end truck", across=middle + off, face=TOP, fastening="end truck")
-        for at, off in ((EDGE, -aside), (rig.span - EDGE, aside))
+        for at, off in ((EDGE, -aside), (long_bridge - EDGE, aside))
     )
     made: tuple[Part, ...]
     if design.variant == BOARDS:
@@ -91,15 +100,15 @@ def _bridge(design: Design, rig: Gantry) -> Pieces:
             number("board.web"),
         )
         flanges, stand = (
-            Sheet.rectangle(material, thick, rig.span, wide, exact(catalogue, material, thick, wide))
+            Sheet.rectangle(material, thick, long_bridge, wide, exact(catalogue, material, thick, wide))
             for wide in (flange, web)
         )
-        count = max(1, math.ceil((rig.span - 2 * EDGE) / number("board.screws")))
+        count = max(1, math.ceil((long_bridge - 2 * EDGE) / number("board.screws")))
         screws = tuple(
             Mark(float(at), "hole", 0.005, note="screw into the web", face=TOP, fastening="bridge screw")
-            for at in np.linspace(2 * EDGE, rig.span - 2 * EDGE, count + 1)
+            for at in np.linspace(2 * EDGE, long_bridge - 2 * EDGE, count + 1)
         )
-        places = tuple(Place(BRIDGE, (0.0, -side, s * (web + thick) / 2), ACROSS) for s in (1.0, -1.0))
+        places = tuple(Place(BRIDGE, (0.0, short - side, s * (web + thick) / 2), ACROSS) for s in (1.0, -1.0))
         made = (
             Part(
                 "G1",
@@ -110,7 +119,7 @@ def _bridge(design: Design, rig: Gantry) -> Pieces:
                 "right end",
                 "cut both together",
             ),
-            Part("G2", "Bridge web", stand, (Place(BRIDGE, (0.0, -side, 0.0), ACROSS, ALONG),), (), "right end"),
+            Part("G2", "Bridge web", stand, (Place(BRIDGE, (0.0, short - side, 0.0), ACROSS, ALONG),), (), "right end"),
         )
     else:
         bar = design.row("sections", "bridge.section")
@@ -118,23 +127,22 @@ def _bridge(design: Design, rig: Gantry) -> Pieces:
             Part(
                 "G1",
                 "Bridge",
-                Bar.of(catalogue, bar.id, rig.span),
-                (Place(BRIDGE, (0.0, -side, 0.0), ACROSS),),
+                Bar.of(catalogue, bar.id, long_bridge),
+                (Place(BRIDGE, (0.0, short - side, 0.0), ACROSS),),
                 bolts,
                 "right end",
             ),
         )
     long = rig.wheelbase + 2 * EDGE
     truck = Sheet.of(catalogue, TRUCK, long)
-    # The board lies on the bridge; wheel and bolt stand as far apart across it as the bolt stands in from the
-    # bridge's end.
+    # The board lies on the bridge, which ends beside the runway; the bolt stands in from that end.
     wheels = [
         Mark(
             long / 2 + s * rig.wheelbase / 2 + off,
             "hole",
             0.0055,
             note="wheel bracket",
-            across=0.035,
+            across=WHEEL_IN,
             face=TOP,
             fastening="bracket",
         )
@@ -143,14 +151,22 @@ def _bridge(design: Design, rig: Gantry) -> Pieces:
     ]
     holes = (
         *wheels[:2],
-        Mark(long / 2 + aside, "hole", TRUCK_HOLE, note="bridge", across=0.035 + EDGE, face=TOP, fastening="end truck"),
+        Mark(
+            long / 2 + aside,
+            "hole",
+            TRUCK_HOLE,
+            note="bridge",
+            across=WHEEL_IN + short + EDGE,
+            face=TOP,
+            fastening="end truck",
+        ),
         *wheels[2:],
     )
     level = deep / 2 + THICK / 2
     # Turned about for the left end, so that on both the bolt lies inwards.
     boards = (
-        Place(BRIDGE, (-long / 2, -side + 0.015, level)),
-        Place(BRIDGE, (long / 2, side - 0.015, level), (-1.0, 0.0, 0.0)),
+        Place(BRIDGE, (-long / 2, truck.width / 2 - WHEEL_IN - side, level)),
+        Place(BRIDGE, (long / 2, side - truck.width / 2 + WHEEL_IN, level), (-1.0, 0.0, 0.0)),
     )
     trucks = Part("E1", "End truck", truck, boards, holes, "one end", "across from the outer edge")
     long_bolt = bolt(
@@ -158,18 +174,19 @@ def _bridge(design: Design, rig: Gantry) -> Pieces:
     )
     wheel, r = rig.wheel, rig.wheel.d / 2
     at = [(x, s) for x in (-rig.wheelbase / 2, rig.wheelbase / 2) for s in (-side, side)]
-    # Flat wheels on a runway need rollers at either side of it, or they run off.
-    beside = rig.runway.width / 2 + r
-    guides = [Place(BRIDGE, (0.0, s + aside, -r), UP, ALONG) for s in (-side, side) for aside in (-beside, beside)]
+    # Flat wheels on a runway need rollers beside it, or they run off: inside of both, where no brace is in their way.
+    beside = side - rig.runway.width / 2 - r
+    guides = [Place(BRIDGE, (x, math.copysign(beside, s), -r), UP, ALONG) for x, s in at]
+    tall = max(0.03, deep / 2 - r + 0.008)  # from the board down past the axle
     things = (
         _wheels(wheel, [Place(BRIDGE, (x, y, r), ACROSS) for x, y in at]),
         _wheels(wheel, guides),
         ReadyMade(
             "Bracket for a wheel",
-            Block((0.05, 0.04, 0.03)),
+            Block((0.05, 0.04, tall)),
             0.03,
             "steel",
-            tuple(Place(BRIDGE, (x, y, deep / 2 - 0.015)) for x, y in at),
+            tuple(Place(BRIDGE, (x, y, deep / 2 - tall / 2)) for x, y in at),
             2.6,
             "printed or bent from flat",
         ),
@@ -187,6 +204,7 @@ def _bridge(design: Design, rig: Gantry) -> Pieces:
             *(buy for part in made for buy in sawn(part)),
             bracket_axles(catalogue, wheel, len(at) + len(guides)),
         ),
+        (("Bracket for a wheel", wheel.name),),
     )
 
 
@@ -237,7 +255,7 @@ def _trolley(design: Design, rig: Gantry) -> Pieces:
     things = (
         _wheels(wheel, runs),
         ReadyMade(
-            "Bracket round the bridge, with a wheel above and below",
+            ROUND_BRIDGE,
             Block((0.02, 0.04, rig.bridge.depth)),
             0.08,
             "steel",
@@ -255,7 +273,7 @@ def _trolley(design: Design, rig: Gantry) -> Pieces:
         (Place(TROLLEY, (0.0, 0.0, -rig.under)),),
     )
     axles = bracket_axles(design.catalogue, wheel, len(runs))
-    return Pieces((part,), (*things, rest), loose=(*sawn(part), axles))
+    return Pieces((part,), (*things, rest), loose=(*sawn(part), axles), nested=((REST, ""), (ROUND_BRIDGE, "")))
 
 
 def _wheels(wheel: Wheel, places: list[Place]) -> ReadyMade:
@@ -279,7 +297,17 @@ def _boom(design: Design, kit: Carried, rig: Gantry) -> Pieces:
         (Place(tubes[0].places[0].body, (-rig.tail, 0.0, level - 0.08), UP, ALONG),),
     )
     mount = (rig.longest, 0.0, -rig.bridge.depth / 2 - rig.drop)
-    post = drop_post(design, kit, BOOM, level - _thin(rig).depth / 2, mount, 0.0, behind)
+    # Packed down to the outer tube's underside: drawn in, the post comes under that.
+    post = drop_post(
+        design,
+        kit,
+        BOOM,
+        level - rig.boom.depth / 2 - (PACKED if rig.stages else 0.0),
+        mount,
+        0.0,
+        behind,
+        through=_thin(rig).depth,
+    )
     cg = kit.payload.cg
     camera = ReadyMade(
         KIT,
@@ -296,6 +324,12 @@ def _boom(design: Design, kit: Carried, rig: Gantry) -> Pieces:
         marks = tuple(sorted((*last.marks, *feet), key=lambda mark: mark.at))
         tubes = (*tubes[:-1], replace(last, marks=marks))
     hung = post.pieces if post else Pieces(loose=camera_held(kit).items)
+    if post and rig.stages:
+        thick = (rig.boom.depth - _thin(rig).depth) / 2 + PACKED
+        packing = Buy(
+            f"Packing, plywood, {thick * 1e3:.1f} mm", 2, 0.4, "between the thin tube and the brackets of the post"
+        )
+        hung = hung + Pieces(loose=(packing,))
     return Pieces(tubes, (counter, camera), through) + hung
 
 

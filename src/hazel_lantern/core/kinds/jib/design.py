@@ -85,7 +85,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("head.tilt_down", "Head tilts down to", "rad", radians(-180), 0.0, radians(-90), "Level", "against the arm", only=(PLAIN,)),
     Quantity("head.tilt_up", "and up to", "rad", 0.0, radians(180), radians(60), "Level", "against the arm", only=(PLAIN,)),
     Quantity("head.ahead", "Mount ahead of pin", "m", -0.3, 0.6, 0.09, "Head", "camera mount forward of the head pin"),
-    Quantity("head.rise", "Mount above pin", "m", -0.6, 0.6, 0.16, "Head", "camera mount above the lower head pin"),
+    Quantity("head.rise", "Mount above pin", "m", -0.6, 0.6, 0.165, "Head", "camera mount above the lower head pin"),
     Quantity("head.low", "Lowest below pin", "m", 0.0, 0.8, 0.05, "Head", "lowest point of head or camera below the pin"),
     Quantity("head.mass", "Head and plate", "kg", 0.0, 15.0, 0.45, "Head", "tilt head and mount plate, without the camera"),
     Choice("head.section", "Head uprights", (), "al6063-flat-6x30", "Head", "two flats that carry the mount", table="sections"),

@@ -27,7 +27,7 @@ from hazel_lantern.core.kinds.orbit.supports import carried_by
 from hazel_lantern.core.kinds.shared.fixings import ANGLE, GRIP, camera_held
 from hazel_lantern.core.kinds.shared.weighed import KIT
 from hazel_lantern.core.mechanics.pins import CAMERA_THREADS
-from hazel_lantern.core.workshop.fasteners import sawn
+from hazel_lantern.core.workshop.fasteners import bolt, sawn
 from hazel_lantern.core.workshop.laid import Pieces, lay
 from hazel_lantern.core.workshop.marks import HOLE, LINE, Mark
 from hazel_lantern.core.workshop.part import Buy, Fastening, Part, ReadyMade
@@ -37,6 +37,18 @@ HELD = 0.02  # metres from an arm's end to the first of the bolts that hold it
 HUB = "Hub plate, 6 mm"
 PIN_WIDE = 0.012
 RODS = ((0.3, "300 mm", 3.6), (1.0, "1 m", 6.2), (2.0, "2 m", 10.4))  # up to that long [m], as sold, example price
+
+
+CAMERA_WIDE, BESIDE_CAMERA = 0.1, 0.003  # metres: of a camera kit, and that a riser hangs clear of it
+# The shaft turns in its hub; weights slide on a pin through the arm, of which they lie above and below; bags lie over feet.
+NESTED: tuple[tuple[str, str], ...] = (
+    ("Hub", ""),
+    ("Weight pin", ""),
+    ("Weights", "Weight arm"),
+    ("Ballast of the base", ""),
+    (KIT, "Camera plate"),
+    ("Post", "Upper pipe"),
+)
 
 
 def build(design: Design, kit: Carried) -> Orbit:
@@ -86,8 +98,9 @@ def _pieces(design: Design, kit: Carried, rig: Orbit) -> Pieces:
     if risen:
         way = UP if rig.riser > 0 else DOWN
         foot = -math.copysign(rig.bar.depth / 2, rig.riser)
-        tall = abs(rig.riser) + rig.bar.depth / 2
-        aside = (rig.bar.width + rig.rises.width) / 2
+        # The plate lies on a riser, and is screwed to the side of one that hangs.
+        tall = abs(rig.riser) + rig.bar.depth / 2 - (THICK if rig.riser > 0 else 0.0)
+        aside = rig.bar.width / 2 + packed(rig) + rig.rises.width / 2
         parts.append(
             Part(
                 "C1", "Riser", Bar.of(catalogue, rig.rises.id, tall), _round(rig, rig.radius, aside, foot, way, (-1.0, 0.0, 0.0)),
@@ -95,10 +108,12 @@ def _pieces(design: Design, kit: Carried, rig: Orbit) -> Pieces:
             )
         )  # fmt: skip
     half = PLATE / 2
+    # Out to a riser that hangs beside the camera.
+    out = packed(rig) and rig.bar.width / 2 + packed(rig) + rig.rises.width - half
     parts.append(
         Part(
-            "C2", "Camera plate", Sheet.rectangle(catalogue.materials["plywood"], THICK, PLATE, PLATE),
-            _round(rig, rig.radius - half, 0.0, rig.riser - THICK / 2, (1.0, 0.0, 0.0)),
+            "C2", "Camera plate", Sheet.rectangle(catalogue.materials["plywood"], THICK, PLATE, PLATE + out),
+            _round(rig, rig.radius - half, out / 2, rig.riser - THICK / 2, (1.0, 0.0, 0.0)),
             (Mark(half, HOLE, bolt.hole, note="camera screw", across=half, face=TOP, fastening="camera"),), "one end", "",
         )
     )  # fmt: skip
@@ -108,9 +123,17 @@ def _pieces(design: Design, kit: Carried, rig: Orbit) -> Pieces:
     return Pieces(
         tuple(parts),
         things,
-        (*_fastenings(kit, rig), *support.fastenings),
+        (*_fastenings(design, kit, rig), *support.fastenings),
         (*_hub(design, rig), *support.loose, *(buy for part in parts for buy in sawn(part))),
+        NESTED,
     )
+
+
+def packed(rig: Orbit) -> float:
+    """Between the arm and a riser that hangs past the camera, so that there is room for it [m]; nought for one that
+    stands.
+    """
+    return max(0.0, CAMERA_WIDE / 2 + BESIDE_CAMERA - rig.bar.width / 2) if rig.riser < -rig.bar.depth else 0.0
 
 
 def _things(kit: Carried, rig: Orbit) -> tuple[ReadyMade, ...]:
@@ -120,7 +143,11 @@ def _things(kit: Carried, rig: Orbit) -> tuple[ReadyMade, ...]:
     at = [float(v) for v in rig.kit_at - (0.0, 0.0, rig.beam)]
     found = [
         ReadyMade(
-            KIT, Block((0.14, 0.1, 0.1)), kit.payload.mass, "camera", _round(rig, at[0], at[1], at[2], (side, 0.0, 0.0))
+            KIT,
+            Block((0.14, CAMERA_WIDE, 0.1)),
+            kit.payload.mass,
+            "camera",
+            _round(rig, at[0], at[1], at[2], (side, 0.0, 0.0)),
         )
     ]
     if rig.weights > 0:
@@ -154,7 +181,13 @@ def _things(kit: Carried, rig: Orbit) -> tuple[ReadyMade, ...]:
     return tuple(found)
 
 
-def _fastenings(kit: Carried, rig: Orbit) -> tuple[Fastening, ...]:
+def _fastenings(design: Design, kit: Carried, rig: Orbit) -> tuple[Fastening, ...]:
+    row, apart = design.catalogue.bolts["M6"], packed(rig)
+    stack = rig.bar.width + apart + rig.rises.width + 2 * row.washer_t
+    riser_bolt = bolt(row, stack, " with lock nut", "riser to the beam")
+    packing = (
+        (Buy(f"Packing, {apart * 1e3:.0f} mm long, on the bolt", 1, 0.5, "between beam and riser"),) if apart else ()
+    )
     # Through the arm, up to the weights and through them, with room for nuts.
     long = rig.bar.depth / 2 + rig.pin_high + rig.weight_side / 2 + 0.04
     size, price = next((size, price) for most, size, price in RODS if long <= most)
@@ -164,7 +197,7 @@ def _fastenings(kit: Carried, rig: Orbit) -> tuple[Fastening, ...]:
             "weight pin",
             (Buy(f"Threaded rod M12, {size}, with nuts and collars", 1, price, "weights, cut to what it must reach"),),
         ),
-        Fastening("riser bolt", (Buy("Bolt M6×70 with lock nut", 1, 0.6, "riser to the beam"),), reach=0.1),
+        Fastening("riser bolt", (riser_bolt, *packing), reach=0.2),
         Fastening(
             "camera",
             (*camera_held(kit).items, Buy(ANGLE, 1, 0.9, "camera plate")),

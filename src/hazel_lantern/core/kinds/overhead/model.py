@@ -185,7 +185,7 @@ def _shuttle(design: Design, way: Straight) -> Runs:
             datum="one end",
             matched=flat,
         )
-        return on_a_block(guide, middle - wide / 2, Pieces((part,), loose=(blank,)))
+        return on_a_block(guide, middle - wide / 2, Pieces((part,), loose=(blank,), nested=(("Rail", part.name),)))
     block, bored = Bar.of(design.catalogue, BLOCK, guide), "bore lengthwise through the middle, from both ends"
     part = Part(
         "S1",
@@ -196,4 +196,6 @@ def _shuttle(design: Design, way: Straight) -> Runs:
         matched=bored,
     )
     bushes = Buy("Plain bush", 2, 4.5, f"bore {bore * 1e3:.1f} mm, one in each end of the block")
-    return on_a_block(guide, middle - block.stock.width / 2, Pieces((part,), loose=(bushes,)))
+    return on_a_block(
+        guide, middle - block.stock.width / 2, Pieces((part,), loose=(bushes,), nested=(("Rail", part.name),))
+    )

@@ -15,6 +15,7 @@ from hazel_lantern.core.catalogue import Wheel
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.rail.model import Carriage, Straight, turned
 from hazel_lantern.core.kinds.rail.parts import CARRIAGE, ENDS, lanes
+from hazel_lantern.core.kinds.shared.drop_post import PLATFORM_NAME
 from hazel_lantern.core.kinds.shared.fixings import (
     AXLE_ROOM,
     GRIP,
@@ -67,6 +68,8 @@ FASTENINGS = (
     Fastening("lock", (LOCK,)),
 )
 
+BRACKET = 0.03  # metres high of a wheel's bracket
+
 
 class Runs(Struct, frozen=True):
     """What a carriage runs on: the plate's holes for it, its pieces, height of the plate's middle above the rail's
@@ -89,6 +92,8 @@ def on_wheels(design: Design, rail: Straight) -> Runs:
     """
     wheel, deep, least = rail.wheel, rail.bar.depth, (rail.wheelbase + 2 * ENDS, 0.1)
     hanging, hung = rail.mount[2] < 0, -rail.bar.depth - CLEAR_OF_RAIL - BOARD / 2
+    if rail.count > 1:
+        hung -= BOARD  # its plate passes below the ties
 
     def wheels(places: list[Place]) -> ReadyMade:
         return ReadyMade(
@@ -135,14 +140,17 @@ def on_wheels(design: Design, rail: Straight) -> Runs:
         name = "Bracket for an inclined pair of wheels"
     top = max(place.at[2] for place in placed) + wheel.d / 2
     note = f"printed or bent from flat{', reaching round the rail' if hanging else ''}"
+    height = hung if hanging else top + 0.002 + BOARD / 2
+    # Below the plate where it lies over the rail, from the axles up where it hangs.
+    middle = (top + height) / 2 if hanging else height - BOARD / 2 - BRACKET / 2
     bracket = ReadyMade(
-        name, Block((0.05, 0.04, 0.03)), 0.03, "steel", tuple(Place(CARRIAGE, (x, y, top)) for x, y in spots), 2.6, note
-    )
+        name, Block((0.05, 0.04, BRACKET)), 0.03, "steel", tuple(Place(CARRIAGE, (x, y, middle)) for x, y in spots), 2.6, note
+    )  # fmt: skip
     axles = bracket_axles(design.catalogue, wheel, len(placed))
     return Runs(
         tuple(holes),
-        Pieces(things=(wheels(placed), bracket), loose=(axles,)),
-        hung if hanging else top + 0.002 + BOARD / 2,
+        Pieces(things=(wheels(placed), bracket), loose=(axles,), nested=((name, ""),)),
+        height,
         least,
     )
 
@@ -272,4 +280,5 @@ def borne(design: Design, kit: Carried, rail: Carriage, made: Pieces, at: Place)
     looks = Place(
         CARRIAGE, (float(cg[0]), float(cg[1]), float(cg[2])), (math.cos(rail.heading), math.sin(rail.heading), 0.0)
     )
-    return Pieces(things=(head, ReadyMade(KIT, Block((0.14, 0.1, 0.1)), kit.payload.mass, "camera", (looks,))))
+    camera = ReadyMade(KIT, Block((0.14, 0.1, 0.1)), kit.payload.mass, "camera", (looks,))
+    return Pieces(things=(head, camera), nested=((REST, ""), (KIT, PLATFORM_NAME)))

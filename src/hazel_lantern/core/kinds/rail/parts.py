@@ -61,7 +61,7 @@ def rails(
     supports: tuple[float, ...],
     held: Held,
     crossed: tuple[float, ...],
-    tie: tuple[str, float] = (TIE, 0.02),
+    tie: tuple[str, float] = (TIE, 0.024),
 ) -> Pieces:
     """Rails with holes where they are held and tied, in pieces where they are joined; ties of a board cross two rails
     from below, so much longer than both [m], or a board lies under all of them.
@@ -92,6 +92,7 @@ def rails(
         (),
         (Fastening("held", _bolts(design, rail, held), reach=0.03), TIE_SCREW, *joins.fastenings),
         tuple(loose),
+        joins.nested,
     )
 
 
@@ -223,13 +224,14 @@ def _joiners(design: Design, rail: Straight) -> Pieces:
         if splice.inside
         else "drill with the rail",
     )
+    let_in = ((part.name, ""),) if splice.inside else ()
     if below:
-        return Pieces((part,), (), (Fastening("joint bolt", (JOINT_SCREW,)),))
+        return Pieces((part,), (), (Fastening("joint bolt", (JOINT_SCREW,)),), nested=let_in)
     row = design.catalogue.bolts[JOINT_BOLT]
     through = rail.bar.width + (0.0 if splice.inside else 2 * bar.width) + 2 * row.washer_t
     # Two rails are joined abreast: a bolt goes through one of them.
     bolts_in = Fastening("joint bolt", (bolt(row, through, note="joints of the rail"),), reach=2 * through)
-    return Pieces((part,), (), (bolts_in,))
+    return Pieces((part,), (), (bolts_in,), nested=let_in)
 
 
 def plate_bolts(splice: Splice) -> tuple[float, float]:

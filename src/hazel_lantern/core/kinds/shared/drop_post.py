@@ -7,7 +7,7 @@ import math
 from msgspec import Struct
 
 from hazel_lantern.core.kinds.base import Carried, Design
-from hazel_lantern.core.kinds.shared.fixings import ANGLE, SMALL_BOLT, camera_held
+from hazel_lantern.core.kinds.shared.fixings import ANGLE, camera_held
 from hazel_lantern.core.kinds.shared.holes import board_modulus
 from hazel_lantern.core.kinds.shared.works import bears, bolt_bears, works
 from hazel_lantern.core.mechanics import sections
@@ -18,11 +18,13 @@ from hazel_lantern.core.nouns.finding import PEOPLE, Remedy
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
+from hazel_lantern.core.workshop.fasteners import bolt
 from hazel_lantern.core.workshop.laid import Pieces
 from hazel_lantern.core.workshop.marks import Mark
 from hazel_lantern.core.workshop.part import Buy, Fastening, Part
 from hazel_lantern.core.workshop.solids import DOWN, TOP, Bar, Place, Sheet, Vector
 
+SHEET = 0.003  # metres thick of a bracket
 NAME, POLE_NAME, PLATFORM_NAME = "Drop post", "Drop pole", "Camera platform"
 POST, POLE, PLATFORM = "al6063-30x30x2", "al6063-round-30x2", "plywood-18x60"
 SPARE = 0.1  # metres of a pole above its upper clamp, to slide it down by
@@ -55,6 +57,7 @@ def drop_post(
     behind: float = BEHIND,
     *,
     clamped: bool = False,
+    through: float = 0.018,
 ) -> DropPost | None:
     """A post from what carries it down to a platform under the camera.
 
@@ -63,6 +66,7 @@ def drop_post(
     mount: where the camera is screwed on, in the body's frame (3,) [m]
     heading: where the camera looks, from the body's x axis to the left [rad]
     behind: how far the post stands behind the camera's screw [m]
+    through: how thick what it hangs from is where its brackets are bolted [m]
     clamped: whether it is a round pole that slides in clamps, instead of a post bolted between brackets
 
     Returns: the post; None where the mount is so near that none is needed.
@@ -107,15 +111,27 @@ def drop_post(
             "post end",
         ),
     )
+    m5, m6 = (design.catalogue.bolts[size] for size in ("M5", "M6"))
     fastenings = (
         Fastening(
             "post bolt",
             (
-                Buy("Bolt M6×45 with lock nut", 1, 0.6, "through the drop post"),
+                bolt(m6, post.solid.box[2] + 2 * SHEET + 2 * m6.washer_t, " with lock nut", "through the drop post"),
                 Buy(ANGLE, 2, 0.9, "holds the drop post"),
             ),
         ),
-        Fastening("post foot", (Buy(SMALL_BOLT, 1, 0.35, "brackets of the drop post"),), reach=0.03),
+        Fastening(
+            "post foot",
+            (
+                bolt(
+                    m5,
+                    max(board.width, through) + SHEET + 2 * m5.washer_t,
+                    " with lock nut",
+                    "brackets of the drop post",
+                ),
+            ),
+            reach=0.03,
+        ),
         camera_held(kit),
     )
     clamps = Buy(

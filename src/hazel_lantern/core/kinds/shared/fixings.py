@@ -10,6 +10,8 @@ from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Bolt, Catalogue, StockSection, Wheel
 from hazel_lantern.core.kinds.base import Carried
+from hazel_lantern.core.mechanics.pins import SHORT, TIP_GAP
+from hazel_lantern.core.nouns.units import INCH, inches
 from hazel_lantern.core.workshop.fasteners import bolt_length
 from hazel_lantern.core.workshop.part import Buy, Fastening
 
@@ -24,12 +26,33 @@ CORD = Buy("Cord with a toggle, to pull it by", 1, 1.8, "from the floor")
 LOCK = Buy("Clamp lever M8 with a brake block", 1, 5.2, "presses on the rail and keeps it where it is left")
 ANGLE = "Angle bracket 40 mm"
 SMALL_BOLT = "Bolt M5×30 with lock nut"
+# Metres: of the plate a camera's clamp stands on, of the thread in that clamp, of a washer; screws as shops sell them.
+PLATE, CLAMP, WASHER = 0.018, 0.008, 0.0015
+SCREWS = tuple(INCH * eighths / 8 for eighths in (3, 4, 5, 6, 7, 8, 10, 12, 14, 16, 20, 24))
 
 
-def camera_held(kit: Carried) -> Fastening:
-    """The camera's screw, and the plate it is left on when the camera comes off."""
-    screw = Buy(f"Camera screw {kit.socket_thread}", 1, 2.4)
-    return Fastening("camera", (screw, Buy("Quick-release plate with its clamp", 1, 12.0, "stays on the camera")))
+def camera_held(kit: Carried, plate: float = PLATE) -> Fastening:
+    """The screw through a plate so thick [m] into the clamp on it, and the quick-release plate it is left on when the
+    camera comes off, which has its own screw into the camera.
+    """
+    long = next(size for size in SCREWS if size - plate >= SHORT or size == SCREWS[-1])
+    washers = max(0, math.ceil((long - plate - CLAMP) / WASHER - 1e-9))
+    packed = f", with {washers} washer{'s' if washers > 1 else ''} under its head" if washers else ""
+    into = (long - plate - washers * WASHER) * 1e3
+    screw = Buy(
+        f"Camera screw {kit.socket_thread}×{inches(long, 8)} in",
+        1,
+        2.4,
+        f"through the plate, {into:.1f} mm into the clamp{packed}",
+    )
+    low, high = SHORT * 1e3, (kit.socket_depth_m - TIP_GAP) * 1e3
+    quick = Buy(
+        "Quick-release plate with its clamp",
+        1,
+        12.0,
+        f"stays on the camera; its own {kit.socket_thread} screw reaches {min(low, high):.1f} to {high:.1f} mm into it",
+    )
+    return Fastening("camera", (screw, quick))
 
 
 class Axle(Struct, frozen=True):

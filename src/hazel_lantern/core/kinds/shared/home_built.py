@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from hazel_lantern.core.catalogue import Stand
+from hazel_lantern.core.catalogue import Stand, StockSection
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.shared.pressed import PINNED, pressed
 from hazel_lantern.core.kinds.shared.works import bears, letter, works
@@ -20,7 +20,8 @@ from hazel_lantern.core.workshop.solids import ALONG, TOP, UP, Bar, Place
 
 HUB = 0.55  # of the post's height at which its legs are hinged
 BOLT = 0.008  # metres
-HINGE, OVER, HINGES_APART = 0.009, 0.03, 0.06  # metres: a hinge's hole, of leg above it, between both rows of them
+HINGE, OVER, HINGES_APART = 0.009, 0.038, 0.06  # metres: a hinge's hole, of leg above it, between both rows of them
+PASS = 0.003  # metres between legs that cross
 SCREWED = 0.3  # metres between the pairs of screws of the post's boards
 BUILT = "post"  # the shape of a stand that is built, not bought
 
@@ -114,7 +115,8 @@ def built_pieces(
         return Pieces()
     catalogue, hub = design.catalogue, HUB * top
     board, leg = design.row("sections", "stand.board"), design.row("sections", "stand.leg")
-    lower, out, wide = hub - HINGES_APART, board.width / 2, board.width
+    out, wide = board.width / 2, board.width
+    lower = hub - _hinges_apart(board, leg, hub, spread)
     hinges = (
         Mark(lower, HOLE, HINGE, note="hinge of a leg", face=TOP, fastening="hinge across"),
         Mark(hub, HOLE, HINGE, note="hinge of two legs", fastening="hinge along"),
@@ -181,6 +183,18 @@ def built_pieces(
         (Fastening("hinge along", (both, *nut), reach), Fastening("hinge across", (one, *nut), reach)),
         loose,
     )
+
+
+def _hinges_apart(board: StockSection, leg: StockSection, hub: float, spread: float) -> float:
+    """How far the hinges of the legs across lie below those along, so that the legs pass one another [m]."""
+    out, down, half = board.width / 2, hub / spread, leg.depth / 2
+    far, near = board.depth / 2 + leg.width, board.width
+    apart = HINGES_APART
+    for _ in range(8):  # the lower pair is flatter the lower it starts
+        across = (hub - apart) / (spread - out)
+        thick = half * (math.hypot(1.0, down) + math.hypot(1.0, across))
+        apart = max(HINGES_APART, down * far + thick - across * (near - out) + PASS)
+    return apart
 
 
 def _thicker(design: Design, key: str, now: float) -> tuple[Remedy, ...]:

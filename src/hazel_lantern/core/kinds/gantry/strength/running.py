@@ -6,7 +6,7 @@ import math
 
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.gantry.design import BOARDS
-from hazel_lantern.core.kinds.gantry.legs import EDGE
+from hazel_lantern.core.kinds.gantry.legs import EDGE, WHEEL_IN, inset
 from hazel_lantern.core.kinds.gantry.model import TRUCK_IN, Gantry
 from hazel_lantern.core.kinds.gantry.parts import SWING, TRUCK_HOLE, board_size
 from hazel_lantern.core.kinds.gantry.strength.bending import Bent, both
@@ -23,7 +23,6 @@ from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
 
 TRUCK_WIDE, THICK = 0.1, 0.018
-BEHIND_BOLT = 0.03  # metres from the wheels of a truck to its bolt, across
 M8 = 36.6e-6  # square metres of an M8 in its thread
 SCREW = 0.005
 LEAST = 0.1  # of its share that the lightest wheel should keep
@@ -137,6 +136,9 @@ def _trucks(tell: Teller, design: Design, rig: Gantry, load: float, twist: float
         Given("T", twist, "N*m", "twist of the bridge there", "boom.longest"),
         Given("c", rig.wheelbase, "m", "end wheels apart", "bridge.wheelbase"),
     )
+    # Across, from the bolt out to the wheels and in to the board's edge.
+    behind = inset(rig) + EDGE
+    inner = TRUCK_WIDE - WHEEL_IN - behind
     modulus = (TRUCK_WIDE - TRUCK_HOLE) * THICK**2 / 6
     board = design.catalogue.materials["plywood"]
     works(
@@ -155,9 +157,9 @@ def _trucks(tell: Teller, design: Design, rig: Gantry, load: float, twist: float
         tell,
         "rig.truck_bolt",
         "bolt of an end truck",
-        HAND_SWING * (load * (1 + BEHIND_BOLT / EDGE) + 2 * twist / rig.bridge.width) / M8,
+        HAND_SWING * (load * (1 + behind / inner) + 2 * twist / rig.bridge.width) / M8,
         bolt_bears(design),
-        "the load, prying on the bridge's end as the wheels stand off the bolt, and the twist over half the bridge's width, "
+        "the load, prying over the board's inner edge as the wheels stand off the bolt, and the twist over half the bridge's width, "
         "times 1.5, on one M8",
         (*given, Given("b", rig.bridge.width, "m", "width of the bridge", "bridge.section")),
         "bridge.section",

@@ -9,7 +9,7 @@ import numpy as np
 from hazel_lantern.core.document.project import Thing
 from hazel_lantern.core.kinds.base import Carried, Design, Path
 from hazel_lantern.core.kinds.gantry.design import BOARDS
-from hazel_lantern.core.kinds.gantry.legs import EDGE
+from hazel_lantern.core.kinds.gantry.legs import EDGE, inset
 from hazel_lantern.core.kinds.gantry.model import Gantry
 from hazel_lantern.core.kinds.gantry.parts import TRUCK_HOLE
 from hazel_lantern.core.kinds.gantry.strength.bending import MOMENTS, Bent, both, worst_poses
@@ -223,7 +223,8 @@ def _works(design: Design, rig: Gantry, worst: Bent, given: tuple[Given, ...], s
         bar = design.row("sections", "bridge.section")
         left, at_end = float(bar.section().modulus), max(0.0, bar.left_at(TRUCK_HOLE))
     stress = max(
-        stress_at(HANDS * float(worst.bending.max()), left), stress_at(HANDS * float(worst.ends.max()) * EDGE, at_end)
+        stress_at(HANDS * float(worst.bending.max()), left),
+        stress_at(HANDS * float(worst.ends.max()) * (EDGE + inset(rig)), at_end),
     )
     tell.add(
         by_method(

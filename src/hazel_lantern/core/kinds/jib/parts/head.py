@@ -88,7 +88,9 @@ def head_pieces(design: Design, kit: Carried, jib: Jib) -> Pieces:
     passes = high > rise - BOARD + 1e-9
     if passes:
         top = replace(top, matched=f"{top.matched}; notch it round the uprights")
-    return Pieces((uprights, top), (), _through(design, jib, kit))
+    return Pieces(
+        (uprights, top), (), _through(design, jib, kit), nested=((uprights.name, MOUNT_PLATE),) if passes else ()
+    )
 
 
 def _through(design: Design, jib: Jib, kit: Carried) -> tuple[Fastening, ...]:

@@ -23,10 +23,11 @@ from hazel_lantern.core.kinds.jib.model import (
 )
 from hazel_lantern.core.kinds.jib.parts.arm import arm_parts
 from hazel_lantern.core.kinds.jib.parts.head import MOUNT_PLATE, head_pieces
-from hazel_lantern.core.kinds.jib.parts.pins import fastenings
+from hazel_lantern.core.kinds.jib.parts.pins import WHEEL_CLEAR, WHEEL_WIDE, fastenings
 from hazel_lantern.core.kinds.jib.parts.post import post_pieces
 from hazel_lantern.core.kinds.shared.fixings import GRIP
 from hazel_lantern.core.kinds.shared.home_built import BUILT
+from hazel_lantern.core.kinds.shared.plates import BOARD
 from hazel_lantern.core.workshop.laid import Laid, Pieces, lay
 from hazel_lantern.core.workshop.part import Buy, ReadyMade
 from hazel_lantern.core.workshop.solids import ACROSS, ALONG, UP, Block, Place
@@ -46,12 +47,24 @@ CALLED = {
 }
 
 
+# Weights sit on their pin, that in what carries it; what the head weighs beside its plate has no shape of its own.
+NESTED = (
+    ("head", ""),
+    ("weight pin", ""),
+    ("ballast", ""),
+    ("stand", ""),
+    ("camera kit", MOUNT_PLATE),
+    ("cable", "head wheel"),
+    ("cable", "post wheel"),
+)
+
+
 def laid_out(design: Design, kit: Carried, jib: Jib, plates: list[Plate]) -> Laid:
     """All pieces of a jib with the plates hung on it; its own bodies are not read."""
     made = Pieces(tuple(arm_parts(design, jib)), (), fastenings(design, jib))
     made = made + post_pieces(design, jib) + head_pieces(design, kit, jib)
     things = tuple(_things(design, kit, jib, plates, made))
-    return lay(made + Pieces(things=things, loose=_loose(design, jib)), frames(jib, np.zeros((1, 2))))
+    return lay(made + Pieces(things=things, loose=_loose(design, jib), nested=NESTED), frames(jib, np.zeros((1, 2))))
 
 
 # Bought or owned, with a place
@@ -128,7 +141,7 @@ def _things(design: Design, kit: Carried, jib: Jib, plates: list[Plate], made: P
 
 def _under(jib: Jib) -> float:
     """From the post's foot down to what it pans on [m]."""
-    return 0.0 if jib.held == CLAMPED else jib.foot - jib.column - jib.pan.height
+    return 0.0 if jib.held == CLAMPED else BOARD
 
 
 def _head(said: float, jib: Jib, made: Pieces) -> ReadyMade:
@@ -144,20 +157,33 @@ def _head(said: float, jib: Jib, made: Pieces) -> ReadyMade:
     )
 
 
+def wheels_beside(jib: Jib) -> float:
+    """How far to the left of the arm's middle the wheels of its cable turn: screwed to the outer face of a cheek and of a
+    head upright, clear of the arm [m].
+    """
+    lanes = (
+        (jib.arm_lanes, jib.arm.width),
+        (jib.lanes(jib.post.width), jib.post.width),
+        (jib.head_lanes, jib.upright.width),
+    )
+    return max(max(at) + wide / 2 for at, wide in lanes) + WHEEL_CLEAR + WHEEL_WIDE / 2
+
+
 def _cable(design: Design, jib: Jib) -> list[ReadyMade]:
     """Both runs, and the wheels they lie on."""
     rope, front, out = jib.cable.rope, jib.front, jib.cable.post
-    runs = _rope("cable", rope, (Place(ARM, (front / 2, 0.0, out)), Place(ARM, (front / 2, 0.0, -out))), front)
+    aside = 0.0 if jib.cable.pins else wheels_beside(jib)
+    runs = _rope("cable", rope, tuple(Place(ARM, (front / 2, aside, up)) for up in (out, -out)), front)
     if jib.cable.pins:
         return [runs]
     wheel = design.number("cable.wheel_mass")
 
     def disc(name: str, radius: float, place: Place) -> ReadyMade:
-        return ReadyMade(name, Block((0.018, 2 * radius, 2 * radius), True), wheel, "wood", (place,))
+        return ReadyMade(name, Block((WHEEL_WIDE, 2 * radius, 2 * radius), True), wheel, "wood", (place,))
 
     return [
-        disc("head wheel", jib.cable.head, Place(LEVEL, along=ACROSS)),
-        disc("post wheel", out, Place(TURNING, (0.0, 0.0, jib.height), ACROSS)),
+        disc("head wheel", jib.cable.head, Place(LEVEL, (0.0, aside, 0.0), ACROSS)),
+        disc("post wheel", out, Place(TURNING, (0.0, aside, jib.height), ACROSS)),
         runs,
     ]
 

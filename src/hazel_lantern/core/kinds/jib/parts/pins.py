@@ -10,7 +10,7 @@ from hazel_lantern.core.catalogue import Bolt
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.jib.constructions import room_in_yoke
 from hazel_lantern.core.kinds.jib.design import BETWEEN, YOKE
-from hazel_lantern.core.kinds.jib.model import BY_BARS, BY_MOTOR, Jib
+from hazel_lantern.core.kinds.jib.model import BY_BARS, BY_CABLE, BY_MOTOR, Jib
 from hazel_lantern.core.kinds.shared.splices import best_splice
 from hazel_lantern.core.nouns.units import INCH
 from hazel_lantern.core.workshop.fasteners import bolt
@@ -30,6 +30,10 @@ PIVOT_A, PIVOT_B, PIN_C, PIN_D, REAR_E, REAR_F, WEIGHT, SLEEVE = (
 POST_UP, POST_DOWN, HEAD_UP, HEAD_DOWN = "post cable up", "post cable down", "head cable up", "head cable down"
 WEIGHT_PIN = 0.2  # metres of threaded rod
 WEIGHT_PIN_IN = 8 * INCH
+WHEEL_WIDE, WHEEL_CLEAR = (
+    0.018,
+    0.002,
+)  # metres of a cable's wheel, and of the washer between it and what it is screwed to
 
 
 def hole(jib: Jib, at: float, fastening: str, note: str = "") -> Mark:
@@ -65,6 +69,8 @@ class Stack(Struct, frozen=True):
         if jib.held == YOKE:
             channel = design.row("sections", "post.section")
             post = room_in_yoke(channel) + 2 * jib.post.width
+        if jib.level == BY_CABLE and not jib.cable.pins:  # the wheels of the cable sit on the pins, outside
+            washers += WHEEL_WIDE + WHEEL_CLEAR
         return cls(post + washers, tip + jib.cheeks * jib.upright.width + washers + faces)
 
 

@@ -1,0 +1,92 @@
+"""Nothing of a rig is in the way of anything, bolts are as long as what they pass, and what is planted is found."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from msgspec.structs import replace
+from scipy.optimize import linprog
+
+from hazel_lantern.core.editing import changes
+from hazel_lantern.core.evaluate import evaluate
+from hazel_lantern.core.workshop.fouls import fouls
+from hazel_lantern.core.workshop.part import EXACT, FREE, MATCH
+from hazel_lantern.core.workshop.reach import passed
+from tests.helpers import SHELF, finding, sample
+
+RIGS = [rig.id for rig in sample().rigs]
+
+
+def apart(a, b):
+    """Whether a plane lies between two hulls, found by a solver of its own: the way it looks and how wide it parts them."""
+    rows = np.vstack([np.column_stack([a, -np.ones(len(a)), np.ones(len(a))]), np.column_stack([-b, np.ones(len(b)), np.ones(len(b))])])  # fmt: skip
+    found = linprog((0, 0, 0, 0, -1), A_ub=rows, b_ub=np.zeros(len(rows)), bounds=[(-1, 1)] * 3 + [(None, None), (None, 1)])  # fmt: skip
+    assert found.success
+    return -found.fun > 1e-9
+
+
+@pytest.mark.parametrize("rig", RIGS)
+def test_no_two_pieces_of_a_sample_are_in_one_another_anywhere_and_every_bolt_reaches(rig):
+    result = evaluate(sample(), SHELF, rig)
+    assert finding(result, "build.fouls").state == "clear"
+    bolts = passed(result.laid, result.kind.bodies(result.model, result.poses(np.array([0.0]))), SHELF.bolts)
+    assert all(one.short <= 1e-6 for one in bolts)
+    assert all(item.quantity > 0 for item in result.laid.bought)
+    assert {part.kept[0] for part in result.parts} <= {MATCH, EXACT, FREE}
+
+
+@pytest.mark.parametrize("rig", ["hive-jib", "kitchen-gantry", "comb-turntable", "lane-dolly"])
+def test_two_pieces_are_told_to_be_in_one_another_just_where_no_plane_parts_them(rig):
+    """Every two pieces, thrown together by chance, against a plane looked for between their hulls."""
+    result = evaluate(sample(), SHELF, rig)
+    laid = result.laid
+    bodies = result.kind.bodies(result.model, result.poses(np.array([0.5])))
+    rng, told = np.random.default_rng(7), []
+    parts = [part for part in laid.parts if part.places][:6]
+    for _ in range(60):
+        one, other = (parts[k] for k in rng.choice(len(parts), 2, replace=False))
+        place = one.places[0]
+        thrown = replace(place, at=tuple(np.array(place.at) + rng.normal(0, 0.06, 3)))
+        there = replace(other, places=(replace(thrown, along=other.places[0].along, up=other.places[0].up),))
+        pair = replace(
+            laid, parts=(replace(one, name="a", places=(place,)), replace(there, name="b")), things=(), nested=()
+        )
+        hulls = [p.solid.corners() @ p.places[0].frame(bodies).axes[0].T + p.places[0].frame(bodies).at[0] for p in pair.parts]  # fmt: skip
+        found = fouls(pair, bodies, 1)
+        told.append(bool(found))
+        # What only just touches may be called either.
+        if found and found[0].deep > 2e-3:
+            assert not apart(*hulls)
+        elif not found:
+            shrunk = [hull.mean(axis=0) + 0.97 * (hull - hull.mean(axis=0)) for hull in hulls]
+            assert apart(*shrunk)
+    assert 0 < sum(told) < 60
+
+
+def test_planted_fouls_are_found_named_and_drawn():
+    project = changes.set_values(sample(), "hive-jib", [("weights.place", 0.27)])
+    result = evaluate(project, SHELF, "hive-jib")
+    found = finding(result, "build.fouls")
+    assert found.state == "stop" and {result.fouls[0].one, result.fouls[0].other} == {"Foot plate", "weights"}
+    drawn = [note for note in result.draw(1.0, "side").items if "weights" in str(getattr(note, "words", ""))]
+    assert len(drawn) == 1 and not [
+        n for n in result.draw(0.5, "side").items if "weights" in str(getattr(n, "words", ""))
+    ]
+
+
+def test_a_bolt_too_short_for_its_stack_is_found():
+    """The post bracket of a gantry's boom, by hand: tube 25, bracket 3, two washers, lock nut, a turn of thread."""
+    result = evaluate(sample(), SHELF, "kitchen-gantry")
+    bought = next(item for item in result.laid.bought if "brackets of the drop post" in item.note)
+    row = SHELF.bolts["M5"]
+    assert 0.025 + 0.003 + 2 * row.washer_t + row.lock_nut + row.pitch <= 0.040 and "M5×40" in bought.name
+    short = tuple(
+        replace(one, items=tuple(replace(item, name=item.name.replace("M5×40", "M5×30")) for item in one.items))
+        for one in result.laid.fastenings
+    )
+    bodies = result.kind.bodies(result.model, result.poses(np.array([0.0])))
+    worst = passed(replace(result.laid, fastenings=short), bodies, SHELF.bolts)[0]
+    assert worst.name == "Bolt M5×30" and worst.short == pytest.approx(0.025 + row.lock_nut + row.pitch - 0.030)
+    # Every upright has its own bolts: four through the feet of a handle's uprights and braces.
+    dolly = evaluate(sample(), SHELF, "lane-dolly").laid
+    assert next(item.quantity for item in dolly.bought if item.note == "handle, with the bracket") == 4
