@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from datetime import datetime
 from math import degrees, inf, nan, pi, radians
 from typing import Any
 
@@ -52,7 +53,7 @@ from hazel_lantern.core.motion.keyframes import flow
 from hazel_lantern.core.nouns.errors import InfeasibleError, SingularModelError
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.optics import flicker, lens, pose, screen
-from hazel_lantern.core.workshop import cutting, marks
+from hazel_lantern.core.workshop import cutting, marks, money, schedule
 from hazel_lantern.core.workshop import tiling as tiles
 
 Inputs = dict[str, Any]
@@ -962,6 +963,22 @@ def tiling(i: Inputs) -> Outputs:
     return {"pages": made.pages, "cols": made.columns, "rows": made.rows, "orientation": "landscape" if made.turned else "portrait", "scale": scale}  # fmt: skip
 
 
+def buy_list(i: Inputs) -> Outputs:
+    lines = [money.Wanted(*line) for line in i["lines"]]
+    found = money.summed(lines, i["tax"])
+    days = money.pays_from(found.gross, i["hire_day"], i.get("hire_week"), i.get("hire_fixed") or 0.0, i.get("resale") or 0.0, i.get("own_day") or 0.0)  # fmt: skip
+    return {"packs": list(found.packs), "net": found.net, "tax_amount": found.tax, "gross": found.gross, "break_even_days": days, "leftover_value": found.left_worth}  # fmt: skip
+
+
+def build_plan(i: Inputs) -> Outputs:
+    tasks = [schedule.Task(key, work, wait, tuple(after)) for key, (work, wait, after) in sorted(i["tasks"].items())]
+    known = schedule.network(tasks)
+    hours = {int(day): float(long) for day, long in i["hours"].items()}
+    slots = schedule.calendar(tasks, datetime.fromisoformat(i["start"]), i["day_start"], hours)
+    finish = max(slot.end for slot in slots) if slots else datetime.fromisoformat(i["start"])
+    return {"T_network": known.total, "slack": [known.slack[task.key] for task in tasks], "critical": list(known.critical), "finish": finish.isoformat()}  # fmt: skip
+
+
 def pace_strip(i: Inputs) -> Outputs:
     found = by_hand.pace_marks(shapes.shape(i["kind"], i.get("beta", 0.35)).share, i["S"], i["T"], i["dt"])
     return {"marks": found.at * 1e3, "n": len(found.at), "bpm": found.beats}
@@ -997,7 +1014,7 @@ def tooth_strength(i: Inputs) -> Outputs:
 ADAPTERS: dict[str, Callable[[Inputs], Outputs]] = {
     "ratio_window": ratio_window, "train_search": train_search, "change_gears": change_gears, "spur_pair": spur_pair,
     "gear_outline_area": gear_outline_area, "gear_limits": gear_limits, "tooth_strength": tooth_strength,
-    "time_lapse": time_lapse, "pace_strip": pace_strip, "tiling": tiling, "stopwatch": stopwatch,
+    "time_lapse": time_lapse, "pace_strip": pace_strip, "tiling": tiling, "buy_list": buy_list, "build_plan": build_plan, "stopwatch": stopwatch,
     "payload_cg": payload_cg, "rectangular_tube": lambda i: _section(sections.rectangular_tube(i["b"], i["h"], i["t"], i.get("r_outer", 0.0))),
     "flat_bar": lambda i: _section(sections.flat_bar(i["b"], i["h"])), "angle": lambda i: _section(sections.angle(i["b_horizontal"], i["h_vertical"], i["t"])),
     "channel": lambda i: _section(sections.channel(i["h"], i["b"], i["t_web"], i["t_flange"])),

@@ -80,6 +80,8 @@ def _plain(value: Any) -> Any:
 def _holds(got: Any, expected: Any, entry: Any) -> bool:
     if expected is None or isinstance(expected, (str, bool)):
         return bool(got == expected)
+    if isinstance(expected, list) and any(isinstance(one, str) for one in expected):
+        return list(got or ()) == expected
     relative = float(entry.get("rel_tol", 0.0)) if isinstance(entry, dict) else 0.0
     absolute = float(entry.get("abs_tol", 1e-8)) if isinstance(entry, dict) else 1e-8
     if got is None:

@@ -25,6 +25,7 @@ from hazel_lantern.core.workshop.laid import Bodies
 Owned = tuple[tuple[str, Plate], ...]
 Place3 = tuple[float, float, float]
 Changes = tuple[tuple[str, object], ...]
+HEAD_FOOT = "3/8-16"  # thread in the foot of a camera head, with a bush for 1/4-20
 
 
 # What a kind may read
@@ -71,6 +72,11 @@ class Carried(Struct, frozen=True):
     socket_thread: str
     turning: float = 1.0
     rise: float = 0.0
+
+    @property
+    def stands_on(self) -> str:
+        """The thread in the foot of what stands on the rig: of its head where it has one, else of the camera's clamp."""
+        return HEAD_FOOT if self.rise > 0 else self.socket_thread
 
 
 class OtherKit(Struct, frozen=True):

@@ -45,7 +45,9 @@ def fouls(pieces: Pieces, bodies: Bodies, poses: int) -> tuple[Foul, ...]:
     Returns: one for every two names, worst first. A hollow or bent piece is taken as its hull, a round one as a prism.
     Source: separating axes of convex bodies.
     """
-    solids = [(part.name, part.solid, place) for part in pieces.parts for place in part.places]
+    solids: list[tuple[str, Solid, Place]] = [
+        (part.name, part.solid, at) for part in pieces.parts for at in part.places
+    ]
     solids += [
         (thing.name, thing.outline, place) for thing in pieces.things if thing.mass > 0 for place in thing.places
     ]

@@ -105,4 +105,4 @@ def crosses(made: Tiling) -> list[tuple[float, float]]:
                 found += [(x + w - made.overlap / 2, y + share * h) for share in (0.25, 0.75)]
             if row + 1 < made.rows:
                 found += [(x + share * w, y + h - made.overlap / 2) for share in (0.25, 0.75)]
-    return list(map(tuple, np.unique(np.round(found, 9), axis=0))) if found else []  # type: ignore[arg-type]
+    return list(map(tuple, np.unique(np.round(found, 9), axis=0))) if found else []

@@ -71,7 +71,7 @@ def _round(rig: Orbit, x: float, y: float, z: float, along: Vector, up: Vector =
 
 
 def _pieces(design: Design, kit: Carried, rig: Orbit) -> Pieces:
-    catalogue, bolt = design.catalogue, CAMERA_THREADS[kit.socket_thread]
+    catalogue, bolt = design.catalogue, CAMERA_THREADS[kit.stands_on]
     # Two bolts, one above the other, where there is a riser to bolt.
     apart = bolts_apart(rig.bar.depth) / 2
     risen = (rig.bar.depth / 2 - apart, rig.bar.depth / 2 + apart) if abs(rig.riser) > rig.bar.depth else ()

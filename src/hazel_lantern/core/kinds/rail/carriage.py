@@ -235,7 +235,7 @@ def carriage(
     holes, z = [*runs.holes, *feet], runs.height
     mount_x, mount_y, mount_z = (float(v) for v in rail.mount)
     if not feet:
-        holes.append(Wanted(mount_x, mount_y, CAMERA_THREADS[kit.socket_thread].hole, "camera or head screw", "camera"))
+        holes.append(Wanted(mount_x, mount_y, CAMERA_THREADS[kit.stands_on].hole, "camera or head screw", "camera"))
         more = more + Pieces(fastenings=(camera_held(kit),))
     more = more + Pieces(loose=_held_in_place(design, rail, holes, pushed=pushed))
     part = plate(design, "P1", PLATE, holes, runs.least, CARRIAGE, z, trimmed=trimmed)

@@ -84,7 +84,7 @@ def drop_post(
     board = design.catalogue.sections[PLATFORM]
     long = REAR + behind + FRONT
     sheet = Sheet.of(design.catalogue, PLATFORM, long)
-    thread = CAMERA_THREADS[kit.socket_thread]
+    thread = CAMERA_THREADS[kit.stands_on]
     feet = tuple(
         Mark(REAR + side * FOOT, "hole", 0.0055, note="post bracket", face=TOP, fastening="post foot")
         for side in (-1, 1)

@@ -26,33 +26,30 @@ CORD = Buy("Cord with a toggle, to pull it by", 1, 1.8, "from the floor")
 LOCK = Buy("Clamp lever M8 with a brake block", 1, 5.2, "presses on the rail and keeps it where it is left")
 ANGLE = "Angle bracket 40 mm"
 SMALL_BOLT = "Bolt M5×30 with lock nut"
-# Metres: of the plate a camera's clamp stands on, of the thread in that clamp, of a washer; screws as shops sell them.
-PLATE, CLAMP, WASHER = 0.018, 0.008, 0.0015
+# Metres: of the plate a camera's clamp stands on, of the thread in that clamp and in a head's foot, of a washer; screws as shops sell them.
+PLATE, CLAMP, HEAD_DEEP, WASHER = 0.018, 0.008, 0.012, 0.0015
 SCREWS = tuple(INCH * eighths / 8 for eighths in (3, 4, 5, 6, 7, 8, 10, 12, 14, 16, 20, 24))
 
 
 def camera_held(kit: Carried, plate: float = PLATE) -> Fastening:
-    """The screw through a plate so thick [m] into the clamp on it, and the quick-release plate it is left on when the
-    camera comes off, which has its own screw into the camera.
+    """The screw through a plate so thick [m] into the foot of the head that stands on it, or into the clamp of the
+    quick-release plate that the camera is left on; that plate has its own screw into the camera.
     """
-    long = next(size for size in SCREWS if size - plate >= SHORT or size == SCREWS[-1])
-    washers = max(0, math.ceil((long - plate - CLAMP) / WASHER - 1e-9))
-    packed = f", with {washers} washer{'s' if washers > 1 else ''} under its head" if washers else ""
-    into = (long - plate - washers * WASHER) * 1e3
-    screw = Buy(
-        f"Camera screw {kit.socket_thread}×{inches(long, 8)} in",
-        1,
-        2.4,
-        f"through the plate, {into:.1f} mm into the clamp{packed}",
-    )
+    into = HEAD_DEEP if kit.rise > 0 else CLAMP
+    long = next((size for size in SCREWS if size - plate >= SHORT), SCREWS[-1])
+    washers = max(0, math.ceil((long - plate - into) / WASHER - 1e-9))
+    packed = f", {washers} washer{'s' if washers > 1 else ''} under its head" if washers else ""
+    reach = (long - plate - washers * WASHER) * 1e3
+    where = "the head's foot" if kit.rise > 0 else "the clamp"
+    note = f"through the plate, {reach:.1f} mm into {where}{packed}"
+    screw = Buy(f"Camera screw {kit.stands_on}×{inches(long, 8)} in", 1, 2.4, note)
+    if kit.rise > 0:  # it brings its own plate for the camera
+        return Fastening("camera", (screw,))
     low, high = SHORT * 1e3, (kit.socket_depth_m - TIP_GAP) * 1e3
-    quick = Buy(
-        "Quick-release plate with its clamp",
-        1,
-        12.0,
-        f"stays on the camera; its own {kit.socket_thread} screw reaches {min(low, high):.1f} to {high:.1f} mm into it",
+    own = (
+        f"stays on the camera; its own {kit.socket_thread} screw reaches {min(low, high):.1f} to {high:.1f} mm into it"
     )
-    return Fastening("camera", (screw, quick))
+    return Fastening("camera", (screw, Buy("Quick-release plate with its clamp", 1, 12.0, own)))
 
 
 class Axle(Struct, frozen=True):

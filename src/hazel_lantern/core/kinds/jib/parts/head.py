@@ -76,7 +76,7 @@ def head_pieces(design: Design, kit: Carried, jib: Jib) -> Pieces:
         "drill the pair together" if len(lanes) > 1 else "",
     )
     ahead, rise = jib.mount
-    thread = CAMERA_THREADS[kit.socket_thread]
+    thread = CAMERA_THREADS[kit.stands_on]
     half = jib.upright.width / 2 + BESIDE
     # Two brackets: one outside either upright, or one at either side of a single one.
     sides = (lanes[0] + half, lanes[-1] - half)
