@@ -53,6 +53,7 @@ from hazel_lantern.core.motion.keyframes import flow
 from hazel_lantern.core.nouns.errors import InfeasibleError, SingularModelError
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.optics import flicker, lens, pose, screen
+from hazel_lantern.core.proving import along, drift, repeats, shaken
 from hazel_lantern.core.workshop import cutting, marks, money, schedule
 from hazel_lantern.core.workshop import tiling as tiles
 
@@ -963,6 +964,74 @@ def tiling(i: Inputs) -> Outputs:
     return {"pages": made.pages, "cols": made.columns, "rows": made.rows, "orientation": "landscape" if made.turned else "portrait", "scale": scale}  # fmt: skip
 
 
+def _chance(count: int, seed: int) -> np.ndarray:
+    """The cases' own generator, of spread one."""
+    state, made = seed, np.empty(count)
+    for n in range(count):
+        state = (1664525 * state + 1013904223) % 2**32
+        made[n] = (state / 2**32 - 0.5) * np.sqrt(12)
+    return made
+
+
+def accelerometer_log(i: Inputs) -> Outputs:
+    if i.get("samples") is not None and not isinstance(i["samples"], (int, float)):
+        rows = np.asarray(i["samples"], float)
+        log = shaken.even(rows[:, 0], rows[:, 1:])
+    else:
+        fs, seed = float(i["sampling"]), int(i["seed"])
+        n = int(i["samples"]) if i.get("samples") is not None else round(fs * i["duration"])
+        t = np.arange(n) / fs + i.get("time_jitter", 0.0) / fs * _chance(n, seed + 1) / np.sqrt(3)
+        a = i["noise_rms"] * _chance(n, seed) + i.get("trend", 0.0) * t
+        for size, hz, phase in i["sines_amp_freq_phase"]:
+            a = a + size * np.sin(2 * pi * hz * t + phase)
+        if i.get("dropped_interval"):
+            low, high = i["dropped_interval"]
+            t, a = t[(t < low) | (t > high)], a[(t < low) | (t > high)]
+        log = shaken.even(t, a)
+    found = shaken.spectrum(log)
+    lines = shaken.peaks(found, log.trusted, [(name, float(hz)) for name, hz in i["predicted_lines"]])
+    return {
+        "peak_frequencies_by_amplitude": [one.frequency for one in lines],
+        "peak_amplitudes": [one.amplitude for one in lines],
+        "culprits": [one.causes[0] if one.causes else "unknown" for one in lines],
+        "band_rms": shaken.band_rms(found, *i["band"]),
+    }
+
+
+def reversed_level(i: Inputs) -> Outputs:
+    found = along.reversed_level(i["reading_1"], i["reading_turned"], i["base_length"])
+    return {"slope": found.slope, "level_error": found.error, "packing_low_end": found.packing}
+
+
+def roll_tests(i: Inputs) -> Outputs:
+    made: Outputs = {}
+    if "rise_starts" in i:
+        made["starting_coefficient"] = along.roll_angle(i["rise_starts"], i["rail_length"])
+    if "rise_keeps" in i:
+        made["rolling_coefficient"] = along.roll_angle(i["rise_keeps"], i["rail_length"])
+    if "run_time" in i:
+        made["coefficient_from_timed_run"] = along.timed_roll(radians(i["run_angle"]), i["run_distance"], i["run_time"], i.get("inertia_factor", 1.0))  # fmt: skip
+    return made
+
+
+def drift_test(i: Inputs) -> Outputs:
+    angles = [radians(a) for a in i["angle"]]
+    found = drift.drift(angles, i.get("hold_force_perpendicular_up_at_camera_end", i.get("hold_force")), i["hold_radius"], i.get("scale_step", 0.0))  # fmt: skip
+    mend = drift.correction(found.along, found.above, i["counterweight_mass"], i["counterweight_radius"])
+    return {"Sx": found.along, "Sz": found.above, "add_counterweight": mend.add * 1e3, "slide_counterweight_out": mend.slide_out * 1e3, "move_counterweight_across": mend.across * 1e3, "outlier_index": found.dropped}  # fmt: skip
+
+
+def repeatability(i: Inputs) -> Outputs:
+    sure = i.get("confidence", repeats.SURE)
+    odd = repeats.outlier(i["readings"], sure)
+    kept = [one for n, one in enumerate(i["readings"]) if n != odd.index]
+    found = repeats.mean(kept, sure)
+    made = {"outlier_index": odd.index if odd.index >= 0 else None, "grubbs_critical": odd.critical, "mean": found.value, "half_width": found.half_width, "standard_deviation": found.spread, "prediction_half_width": found.next_within}  # fmt: skip
+    if "wanted_half_width" in i:
+        made["repeats_needed"] = repeats.repeats_for(found.spread, i["wanted_half_width"], sure)
+    return made
+
+
 def buy_list(i: Inputs) -> Outputs:
     lines = [money.Wanted(*line) for line in i["lines"]]
     found = money.summed(lines, i["tax"])
@@ -1014,7 +1083,7 @@ def tooth_strength(i: Inputs) -> Outputs:
 ADAPTERS: dict[str, Callable[[Inputs], Outputs]] = {
     "ratio_window": ratio_window, "train_search": train_search, "change_gears": change_gears, "spur_pair": spur_pair,
     "gear_outline_area": gear_outline_area, "gear_limits": gear_limits, "tooth_strength": tooth_strength,
-    "time_lapse": time_lapse, "pace_strip": pace_strip, "tiling": tiling, "buy_list": buy_list, "build_plan": build_plan, "stopwatch": stopwatch,
+    "time_lapse": time_lapse, "pace_strip": pace_strip, "accelerometer_log": accelerometer_log, "reversed_level": reversed_level, "roll_tests": roll_tests, "drift_test": drift_test, "repeatability": repeatability, "tiling": tiling, "buy_list": buy_list, "build_plan": build_plan, "stopwatch": stopwatch,
     "payload_cg": payload_cg, "rectangular_tube": lambda i: _section(sections.rectangular_tube(i["b"], i["h"], i["t"], i.get("r_outer", 0.0))),
     "flat_bar": lambda i: _section(sections.flat_bar(i["b"], i["h"])), "angle": lambda i: _section(sections.angle(i["b_horizontal"], i["h_vertical"], i["t"])),
     "channel": lambda i: _section(sections.channel(i["h"], i["b"], i["t_web"], i["t_flange"])),
