@@ -67,7 +67,7 @@ def test_a_lead_is_felt_by_what_drives_and_its_loop_is_told():
 
 def test_hands_say_when_a_step_shows_and_beats_say_what_would_do():
     rig = "lane-dolly"
-    project = changes.set_values(sample(), rig, [("shot.tall", 1.6), ("shot.beat", 0.02)])
+    project = changes.set_values(sample(), rig, [("shot.tall", 1.6), ("shot.pushes", "stance"), ("shot.beat", 0.02)])
     result = evaluate(project, SHELF, rig, suggest=True)
     held = {finding.key: finding for finding in result.findings}
     sideways = math.sqrt((0.39 * 1.6) ** 2 - 0.35**2 - (0.19 * 1.6) ** 2)
@@ -96,7 +96,7 @@ def test_soft_limits_inside_the_move_are_refused_with_what_would_do():
 
 
 def test_soft_ground_asks_for_boards_that_bear_all_that_stands():
-    project = changes.set_values(sample(), "hive-jib", [("ground.under", "turf"), ("ground.falls", math.radians(6))])
+    project = changes.set_values(sample(), "hive-jib", [("ground.board", 0.0), ("ground.falls", math.radians(6))])
     result = evaluate(project, SHELF, "hive-jib", suggest=True)
     mass = sum(piece.mass for piece in result.laid.placed)
     assert result.figures["balance.board"].value == pytest.approx(math.sqrt(mass * 9.80665 / 75e3))

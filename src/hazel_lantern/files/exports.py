@@ -105,6 +105,16 @@ def _pace(project: Project, result: Evaluation, show: Display) -> bytes:
     return pace_strips.pdf(project, result, show)
 
 
+def _work(name: str) -> Writer:
+    def write(project: Project, result: Evaluation, show: Display) -> bytes:
+        from hazel_lantern.files import work_sheet
+
+        made: bytes = getattr(work_sheet, name)(project, result, show)
+        return made
+
+    return write
+
+
 def _shots(project: Project, result: Evaluation, show: Display) -> bytes:
     from hazel_lantern.files import previs
 
@@ -115,6 +125,9 @@ FORMATS: dict[str, tuple[str, str, Writer]] = {
     "pdf": ("Build sheet", ".pdf", _pdf),
     "template": ("Templates 1:1, A4", ".pdf", _template(A4)),
     "template-letter": ("Templates, Letter", ".pdf", _template(LETTER)),
+    "work": ("Order of work", ".pdf", _work("pdf")),
+    "calendar": ("Calendar", ".ics", _work("ical")),
+    "set-up": ("Set-up sheet", ".pdf", _work("set_up")),
     "parts-csv": ("Parts list", ".csv", _table("parts_csv")),
     "marks-csv": ("Marks", ".csv", _table("marks_csv")),
     "buy-csv": ("Buy list", ".csv", _table("buy_csv")),

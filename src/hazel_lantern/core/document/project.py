@@ -240,7 +240,8 @@ class Drive(Part, frozen=True, kw_only=True):
 
 class Rig(Part, frozen=True, kw_only=True):
     """One rig: its kind, construction, the design values by parameter key, what was measured on it, in the order it
-    was, and what drives its axes; one that is not named there is not worked on yet.
+    was, and what drives its axes; one that is not named there is not worked on yet;
+    `done` are steps of building it that are ticked, each with its day.
     """
 
     id: str
@@ -251,6 +252,7 @@ class Rig(Part, frozen=True, kw_only=True):
     shots: tuple[str, ...]
     design: dict[str, float | str | tuple[str | tuple[float, ...], ...]]
     measured: tuple[Measured, ...] = ()
+    done: dict[str, str] = {}
     worked: tuple[str, ...] = ()
     stands_m: tuple[float, float] | None = None
     heading_rad: float = 0.0
@@ -282,6 +284,8 @@ class Project(Part, frozen=True, kw_only=True):
     currency: str = "€"
     kerf_m: float = 0.0022
     printer_m: tuple[float, float] = (0.1, 0.1)
+    hours_h: tuple[float, float, float, float, float, float, float] = (0.0, 1.5, 0.0, 1.5, 0.0, 4.0, 3.0)
+    begins: str = ""
     sets: tuple[FilmSet, ...] = ()
     kits: tuple[Kit, ...] = ()
     shots: tuple[Shot, ...] = ()

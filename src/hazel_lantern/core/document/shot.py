@@ -112,7 +112,7 @@ PARAMETERS: tuple[Parameter, ...] = (
         "shot.tall",
         "Who moves it is tall",
         "m",
-        1.0,
+        1.1,
         2.2,
         1.75,
         "Axes of the head",

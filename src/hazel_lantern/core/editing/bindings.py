@@ -137,8 +137,13 @@ PRINTED = tuple(
         short=words.capitalize(),
         beside=beside,
     )
-    for key, words, beside in (("across", "across", False), ("up", "up the page", True))
+    for key, words, beside in (("across", "across", False), ("up", "up the page", False))
 )
+DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
+HOURS = tuple(
+    Quantity(f"hours.{n}", day, "h", 0.0, 15.0, 0.0, "Hours to build", "from nine in the morning; evenings are counted from there too", "build", short=day[:3], beside=n % 2 == 1)
+    for n, day in enumerate(DAYS)
+)  # fmt: skip
 CEILING = Quantity("set.ceiling", "Ceiling", "m", 0.0, 20.0, 0.0, "On the set", "0 for open sky", "shot")
 
 
@@ -164,6 +169,8 @@ def bindings(project: Project, rig_id: str, shot_id: str = "") -> dict[str, Bind
     rows = [*_of_rig(project, rig), *_of_shot(project, rig, shot), *_of_kit(project, rig, kit)]
     if declared_of(rig.get(project)).turns and shot.get(project).move in (shots.ARC, shots.CIRCLE):
         rows.append((RPM, changed_by(shot, Place(lambda p: _rpm(shot.get(p)), shot.put), _turning_at)))
+    week = Place(lambda p: p.hours_h, lambda p, new: replace(p, hours_h=new))
+    rows += [(hours, week.item(n)) for n, hours in enumerate(HOURS)]
     printer = Place(lambda p: p.printer_m, lambda p, new: replace(p, printer_m=new))
     rows += [(bar, printer.item(n)) for n, bar in enumerate(PRINTED)]
     if stage.get(project).id:

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
 from contextlib import contextmanager
+from datetime import date
 
 from msgspec.structs import replace
 
@@ -142,6 +143,13 @@ def _check_name(field: str, name: str, *, needed: bool = True) -> None:
         raise InputError(field, repr(name), "holds half of a character, which no file can keep")
 
 
+def _check_day(field: str, day: str) -> None:
+    try:
+        date.fromisoformat(day)
+    except ValueError:
+        raise InputError(field, repr(day), "must be a date such as 2027-04-08") from None
+
+
 def _few(field: str, rows: Sequence[object]) -> None:
     if len(rows) > MOST_IN_ONE:
         raise InputError(field, len(rows), f"at most {MOST_IN_ONE}")
@@ -156,6 +164,13 @@ def _check_frame(project: Project) -> None:
     if project.fraction not in (16, 32, 64):
         raise InputError("fraction", project.fraction, "must be 16, 32 or 64")
     KERF.check(project.kerf_m)
+    for day, hours in enumerate(project.hours_h):
+        Quantity(f"hours_h {day}", "", "h", 0.0, 15.0, 0.0, "").check(hours)
+    if project.begins:
+        _check_day("begins", project.begins)
+    for rig in project.rigs:
+        for key, day_done in rig.done.items():
+            _check_day(f"rig {rig.id}, done {key}", day_done)
     for bar in project.printer_m:
         corrected(1.0, bar, 0.1)
     for n, offcut in enumerate(project.stock, 1):

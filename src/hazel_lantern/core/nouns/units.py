@@ -86,6 +86,7 @@ DIMENSIONS: dict[str, Dimension] = {
     "currency": _same("€", 1.0, 0.01, "eur", "$", "£"),
     "N*m": Dimension(Unit("N·m", 1.0, 0.1, ("nm", "n*m")), Unit("lb·ft", POUND_FORCE * FOOT, 0.1, ("lb*ft", "lbft"))),
     "kg*m": Dimension(Unit("kg·m", 1.0, 0.01, ("kg*m",)), Unit("lb·ft", POUND * FOOT, 0.1)),
+    "h": _same("h", 1.0, 0.25, "hour", "hours"),
     "Hz": _same("Hz", 1.0, 0.1),
     "1/s": _same("fps", 1.0, 0.1),
     "px": _same("px", 1.0, 1),

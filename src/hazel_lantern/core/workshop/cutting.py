@@ -20,6 +20,8 @@ from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
 TENTH = 1e-4
 MOST_PATTERNS = 20_000
 COVER_NODES, POOL_NODES = 20_000, 400
+ROUNDS, DIVED = 400, 12  # of column generation, at first and for every rest of a dive
+TRIES, APART = 24, (5, 11)  # of mending a plan; bars that are taken apart in each
 MIN_KEEP = 0.3
 FEW = 3_000  # ways to buy whole bars that are tried one by one
 
@@ -211,13 +213,19 @@ def exact(parts: list[tuple[float, int]], stocks: list[Stock], kerf: float, trim
     patterns = _all_maximal(job)
     bound = _material_bound(job)
     if patterns is None:
-        patterns, bound = _generate(job, bound)
+        patterns, bound, used = _generate(job, bound)
         try:
             greedy = _first_fit(job)
         except InfeasibleError:
             greedy = None
-        patterns += [(j, tuple(Counter(kinds).get(k, 0) for k in range(len(job.sizes)))) for j, kinds in greedy or ()]
-        solved, _ = _cover(job, list(dict.fromkeys(patterns)), POOL_NODES)
+        dived = _dive(job, patterns, used)
+        if dived is not None and (greedy is None or _price(job, dived) < _price(job, greedy)):
+            greedy = dived
+        solved = None
+        if greedy is None:
+            solved, _ = _cover(job, patterns, POOL_NODES)
+        else:
+            greedy = _mended(job, patterns, greedy, bound)
     else:
         solved, proven = _cover(job, patterns, COVER_NODES)
         greedy, bound = None, max(bound, proven)
@@ -229,6 +237,10 @@ def exact(parts: list[tuple[float, int]], stocks: list[Stock], kerf: float, trim
 
 
 _Pattern = tuple[int, tuple[int, ...]]
+
+
+def _price(job: _Job, bars: list[tuple[int, list[int]]]) -> float:
+    return sum(job.stocks[j].price for j, _ in bars)
 
 
 def _all_maximal(job: _Job) -> list[_Pattern] | None:
@@ -290,21 +302,31 @@ def _cover(job: _Job, patterns: list[_Pattern], nodes: int) -> tuple[list[tuple[
     return bars, max(0.0, float(bound) - hair * int(np.round(answer.x).sum()))
 
 
-def _generate(job: _Job, floor: float) -> tuple[list[_Pattern], float]:
-    """Patterns by column generation: the linear optimum's columns, and its value as a lower bound."""
+def _singles(job: _Job) -> list[_Pattern]:
+    """A bar full of each length."""
+    n = len(job.sizes)
+    return [
+        (j, tuple(min(job.demand[k], room // job.sizes[k]) if i == k else 0 for i in range(n)))
+        for j, room in enumerate(job.room)
+        for k in range(n)
+        if job.sizes[k] <= room
+    ]
+
+
+def _generate(
+    job: _Job, floor: float, pool: list[_Pattern] | None = None, rounds: int = ROUNDS
+) -> tuple[list[_Pattern], float, np.ndarray]:
+    """Patterns by column generation: the linear optimum's columns, its value as a lower bound where no better column is
+    left, else the bound that was known, and how often each column is used in it.
+    """
     from scipy.optimize import linprog
 
     n = len(job.sizes)
-    pool: list[_Pattern] = []
-    for j, room in enumerate(job.room):
-        pool += [
-            (j, tuple(min(job.demand[k], room // job.sizes[k]) if i == k else 0 for i in range(n)))
-            for k in range(n)
-            if job.sizes[k] <= room
-        ]
+    pool = list(pool) if pool is not None else _singles(job)
     limited = [j for j, s in enumerate(job.stocks) if s.available is not None]
     slack_price = 10 * max((s.price for s in job.stocks), default=1.0) + 1
-    for _ in range(400):
+    used = np.zeros(len(pool))
+    for _ in range(rounds):
         cover = np.hstack([-np.array([p for _, p in pool], float).T, -np.eye(n)])
         use = np.array([[float(j == stock) for j, _ in pool] + [0.0] * n for stock in limited]).reshape(
             len(limited), len(pool) + n
@@ -313,39 +335,125 @@ def _generate(job: _Job, floor: float) -> tuple[list[_Pattern], float]:
         limits = [-float(d) for d in job.demand] + [float(job.stocks[j].available or 0) for j in limited]
         answer = linprog(prices, A_ub=np.vstack([cover, use]), b_ub=limits, method="highs")
         worth, rent = -answer.ineqlin.marginals[:n], -answer.ineqlin.marginals[n:]
+        used = answer.x[: len(pool)]
         fresh = []
-        for j, room in enumerate(job.room):
-            pattern, value = _knapsack(job, worth, room)
+        for j, (pattern, value) in enumerate(_knapsacks(job, worth)):
             price = job.stocks[j].price + (float(rent[limited.index(j)]) if j in limited else 0.0)
             if value > price + 1e-7:
                 fresh.append((j, pattern))
         if not fresh:
-            return pool, max(floor, float(answer.fun or 0.0))
+            return pool, max(floor, float(answer.fun or 0.0)), used
         pool += fresh
-    return pool, floor
+        used = np.concatenate([used, np.zeros(len(fresh))])
+    return pool, floor, used
 
 
-def _knapsack(job: _Job, worth: np.ndarray, room: int) -> tuple[tuple[int, ...], float]:
-    """The most valuable pattern for one bar: bounded knapsack, demand split in powers of two."""
+def _dive(job: _Job, pool: list[_Pattern], used: np.ndarray) -> list[tuple[int, list[int]]] | None:
+    """Whole bars from the linear optimum: what is used whole is taken, else the fullest of the most used, and the rest is
+    solved again with the columns that it asks for; None where the stock runs out.
+    """
+    bars: list[tuple[int, list[int]]] = []
+    left, names = job, list(range(len(job.sizes)))
+    while any(left.demand):
+        whole = np.floor(used + 1e-6).astype(int)
+        if not whole.any():
+            fill = [sum(s * min(c, d) for s, c, d in zip(left.sizes, p, left.demand, strict=True)) / max(1, left.room[j]) for j, p in pool]  # fmt: skip
+            best = max(range(len(pool)), key=lambda k: (round(float(used[k]), 6), fill[k]))
+            if used[best] <= 1e-9:
+                return None
+            whole[best] = 1
+        missing, spent = list(left.demand), Counter[int]()
+        for (stock, pattern), times in zip(pool, whole.tolist(), strict=True):
+            for _ in range(times):
+                kinds = [k for k, count in enumerate(pattern) for _ in range(min(count, missing[k]))]
+                for k in kinds:
+                    missing[k] -= 1
+                if kinds:
+                    bars.append((stock, [names[k] for k in kinds]))
+                    spent[stock] += 1
+        stocks = [
+            s if s.available is None else Stock(s.length, s.price, max(0, s.available - spent[j]), s.name)
+            for j, s in enumerate(left.stocks)
+        ]
+        if not any(missing):
+            break
+        # Lengths that are all cut are left out.
+        kept = [k for k, count in enumerate(missing) if count]
+        names = [names[k] for k in kept]
+        left = _Job(
+            [left.lengths[k] for k in kept],
+            [left.sizes[k] for k in kept],
+            [missing[k] for k in kept],
+            stocks,
+            left.room,
+        )
+        pool = [(j, tuple(p[k] for k in kept)) for j, p in pool]
+        missing = left.demand
+        pool = list(dict.fromkeys((j, tuple(map(min, p, missing))) for j, p in pool)) + _singles(left)
+        pool, _, used = _generate(left, 0.0, [(j, p) for j, p in dict.fromkeys(pool) if any(p)], DIVED)
+    return bars
+
+
+def _mended(
+    job: _Job, pool: list[_Pattern], bars: list[tuple[int, list[int]]], bound: float
+) -> list[tuple[int, list[int]]]:
+    """A plan made cheaper by taking some of its bars apart, those that waste most first, and cutting them anew; the same
+    for the same task.
+    """
+    rng, target = np.random.default_rng(len(bars)), _next_price(bound, job)
+    for _ in range(TRIES):
+        if _price(job, bars) <= target + 1e-6:
+            break
+        waste = np.array([job.stocks[j].price / max(1, sum(job.sizes[k] for k in kinds)) for j, kinds in bars])
+        likely = waste / max(float(waste.min()), 1e-12) - 1 + 0.01
+        count = min(len(bars), int(rng.integers(*APART)))
+        picked = set(rng.choice(len(bars), count, replace=False, p=likely / likely.sum()).tolist())
+        apart, kept = [bars[i] for i in sorted(picked)], [bar for i, bar in enumerate(bars) if i not in picked]
+        need, spent = Counter(k for _, kinds in apart for k in kinds), Counter(j for j, _ in kept)
+        some = sorted(need)
+        stocks = [
+            s if s.available is None else Stock(s.length, s.price, s.available - spent[j], s.name)
+            for j, s in enumerate(job.stocks)
+        ]
+        part = _Job([job.lengths[k] for k in some], [job.sizes[k] for k in some], [need[k] for k in some], stocks, job.room)  # fmt: skip
+        ways = [(j, tuple(min(p[k], need[k]) for k in some)) for j, p in pool]
+        ways += [(j, tuple(Counter(kinds)[k] for k in some)) for j, kinds in apart]
+        ways = [way for way in dict.fromkeys([*ways, *_singles(part)]) if any(way[1])]
+        found = _dive(part, *(_generate(part, 0.0, ways, DIVED // 2)[::2]))
+        if found is not None and _price(part, found) <= _price(job, apart) + 1e-9:
+            bars = kept + [(j, [some[k] for k in kinds]) for j, kinds in found]
+    return bars
+
+
+def _knapsacks(job: _Job, worth: np.ndarray) -> list[tuple[tuple[int, ...], float]]:
+    """The most valuable pattern for a bar of every stock: bounded knapsack, demand split in powers of two, once for all
+    of them.
+    """
     step = math.gcd(*job.sizes)
-    space = room // step
+    space = max(job.room) // step
     best = np.zeros(space + 1)
     picks: list[tuple[int, int, np.ndarray]] = []
     for kind, (size, demand) in enumerate(zip(job.sizes, job.demand, strict=True)):
-        left, lot = min(demand, room // size), 1
+        left, lot = min(demand, max(job.room) // size), 1
+        if worth[kind] <= 1e-12:
+            continue
         while left > 0:
             take = min(lot, left)
             width = take * size // step
-            with_it = np.full(space + 1, -np.inf)
+            better = np.zeros(space + 1, bool)
             if width <= space:
-                with_it[width:] = best[: space + 1 - width] + take * worth[kind]
-            better = with_it > best + 1e-12
-            best = np.where(better, with_it, best)
+                with_it = best[: space + 1 - width] + take * worth[kind]
+                better[width:] = with_it > best[width:] + 1e-12
+                best[width:] = np.where(better[width:], with_it, best[width:])
             picks.append((kind, take, better))
             left, lot = left - take, lot * 2
-    counts, at = [0] * len(job.sizes), space
-    for kind, take, better in reversed(picks):
-        if better[at]:
-            counts[kind] += take
-            at -= take * job.sizes[kind] // step
-    return tuple(counts), float(best[space])
+    found = []
+    for room in job.room:
+        counts, at = [0] * len(job.sizes), room // step
+        value = float(best[at])
+        for kind, take, better in reversed(picks):
+            if better[at]:
+                counts[kind] += take
+                at -= take * job.sizes[kind] // step
+        found.append((tuple(counts), value))
+    return found

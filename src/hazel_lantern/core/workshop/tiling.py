@@ -79,7 +79,7 @@ def corrected(scale: float, measured: float, nominal: float) -> float:
     """
     positive(scale=scale, measured=measured, nominal=nominal)
     better = scale * nominal / measured
-    if abs(better - 1) > FURTHEST:
+    if abs(better - 1) > FURTHEST + 1e-9:
         raise InputError(
             "measured",
             measured,

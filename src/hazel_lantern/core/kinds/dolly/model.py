@@ -121,9 +121,13 @@ def tie_places(
     near = {cut for cut in cuts if any(abs(place - cut) < clear for place in places)}
     kept = [place for place in places if all(abs(place - cut) >= clear for cut in near)]
     beside = [at for cut in near for side in (-1, 1) if ENDS <= (at := cut + side * clear) <= length - ENDS]
+    inner = [place for place in kept if ENDS < place < length - ENDS]
+    ends = [place for place in kept if place not in inner]
     for at in beside:
-        kept = [at + math.copysign(room, place - at) if abs(place - at) < room else place for place in kept]
-    return tuple(sorted([*(place for place in kept if ENDS <= place <= length - ENDS), *beside]))
+        inner = [at + math.copysign(room, place - at) if abs(place - at) < room else place for place in inner]
+    # One that two joints push about lies between their own ties already.
+    inner = [place for place in inner if all(abs(place - other) > room - 1e-9 for other in beside)]
+    return tuple(sorted([*ends, *inner, *beside]))
 
 
 def rests_for(design: Design, most: float, *, pegged: bool, narrows: float = 1.0) -> tuple[Rest, ...]:

@@ -22,6 +22,7 @@ ROTOR, FLOOR = "rotor", "floor"
 CARRIES = ("Shaft", "Table")
 ARM = "Camera arm"
 THICK = 0.018  # metres of table, feet and camera plate, of the board that what hangs is screwed to
+CAMERA_WIDE, BESIDE_CAMERA = 0.1, 0.003  # metres: of a camera kit, and that a riser hangs clear of it
 FACETS = 24  # sides that stand for a round table
 NEAREST = 0.03  # metres from the axis that a lens may come
 ARM_HELD = 0.06  # metres between the two bolts that hold an arm
@@ -248,12 +249,22 @@ def _desk_frame(design: Design) -> DeskFrame:
     )
 
 
+def packed(rig: Orbit) -> float:
+    """Between the arm and a riser that hangs past the camera, so that there is room for it [m]; nought for one that
+    stands.
+    """
+    return max(0.0, CAMERA_WIDE / 2 + BESIDE_CAMERA - rig.bar.width / 2) if rig.riser < -rig.bar.depth else 0.0
+
+
 def _rows(design: Design, rig: Orbit, kit: float) -> tuple[Row, ...]:
     """All that turns: a side for each camera at equal angles, and one with the weights where there is but one."""
     ply = design.catalogue.materials["plywood"]
     # The riser stands beside the beam, a long one only; the camera's plate lies on top.
-    aside = (rig.bar.width + rig.rises.width) / 2
-    tall = abs(rig.riser) + rig.bar.depth / 2 if abs(rig.riser) > rig.bar.depth else 0.0
+    aside = rig.bar.width / 2 + packed(rig) + rig.rises.width / 2
+    # The plate lies on a riser, and reaches out to one that hangs.
+    under = THICK if rig.riser > 0 else 0.0
+    tall = abs(rig.riser) + rig.bar.depth / 2 - under if abs(rig.riser) > rig.bar.depth else 0.0
+    out = packed(rig) and aside + rig.rises.width / 2 - PLATE / 2
     middle = rig.beam + math.copysign(tall / 2 - rig.bar.depth / 2, rig.riser) if tall else rig.beam
     line, up = rig.bar.line(rig.material), rig.rises.line(design.catalogue.materials[rig.rises.material])
     rows: list[Row] = []
@@ -262,7 +273,7 @@ def _rows(design: Design, rig: Orbit, kit: float) -> tuple[Row, ...]:
         rows += [
             (kit, math.hypot(rig.kit_at[0], rig.kit_at[1]), math.atan2(rig.kit_at[1], rig.kit_at[0]) + turned, float(rig.kit_at[2])),
             (up * tall, math.hypot(rig.radius, aside), math.atan2(aside, rig.radius) + turned, middle),
-            (ply.density * PLATE**2 * THICK, rig.radius, turned, rig.mount_high - THICK / 2),
+            (ply.density * PLATE * (PLATE + out) * THICK, math.hypot(rig.radius, out / 2), math.atan2(out / 2, rig.radius) + turned, rig.mount_high - THICK / 2),
             (line * (rig.radius + ENDS - rig.inner), (rig.radius + ENDS + rig.inner) / 2, turned, rig.beam),
         ]  # fmt: skip
     if rig.cameras == 1:

@@ -12,6 +12,7 @@ from hazel_lantern.core.kinds.orbit.design import HAND, TWO
 from hazel_lantern.core.kinds.orbit.model import (
     ARM,
     ARM_HELD,
+    CAMERA_WIDE,
     ENDS,
     FLOOR,
     HUB_MASS,
@@ -21,6 +22,7 @@ from hazel_lantern.core.kinds.orbit.model import (
     Orbit,
     bolts_apart,
     frames,
+    packed,
     sized,
 )
 from hazel_lantern.core.kinds.orbit.supports import carried_by
@@ -39,7 +41,6 @@ PIN_WIDE = 0.012
 RODS = ((0.3, "300 mm", 3.6), (1.0, "1 m", 6.2), (2.0, "2 m", 10.4))  # up to that long [m], as sold, example price
 
 
-CAMERA_WIDE, BESIDE_CAMERA = 0.1, 0.003  # metres: of a camera kit, and that a riser hangs clear of it
 # The shaft turns in its hub; weights slide on a pin through the arm, of which they lie above and below; bags lie over feet.
 NESTED: tuple[tuple[str, str], ...] = (
     ("Hub", ""),
@@ -127,13 +128,6 @@ def _pieces(design: Design, kit: Carried, rig: Orbit) -> Pieces:
         (*_hub(design, rig), *support.loose, *(buy for part in parts for buy in sawn(part))),
         NESTED,
     )
-
-
-def packed(rig: Orbit) -> float:
-    """Between the arm and a riser that hangs past the camera, so that there is room for it [m]; nought for one that
-    stands.
-    """
-    return max(0.0, CAMERA_WIDE / 2 + BESIDE_CAMERA - rig.bar.width / 2) if rig.riser < -rig.bar.depth else 0.0
 
 
 def _things(kit: Carried, rig: Orbit) -> tuple[ReadyMade, ...]:

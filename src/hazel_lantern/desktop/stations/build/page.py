@@ -7,6 +7,8 @@ from PyQt6.QtWidgets import QWidget
 from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.stations.build.extras import BuildExtras
+from hazel_lantern.desktop.stations.build.sheets import Sheets
+from hazel_lantern.desktop.stations.build.steps import StepsView
 from hazel_lantern.desktop.stations.build.view import BuildPage
 from hazel_lantern.desktop.stations.page import StationPage
 
@@ -15,10 +17,13 @@ class Page(StationPage):
     """The quick cutting plan at once; the exact one is searched when nothing has changed for a while."""
 
     page: BuildPage | None = None
+    steps: StepsView | None = None
 
     def centre(self) -> QWidget:
         self.page = BuildPage(self.desk.session, self.desk.theme)
-        return self.page
+        self.steps = StepsView(self.desk.session, self.desk.theme)
+        self.steps.told.connect(self.desk.tell)
+        return Sheets((("Cutting", self.page), ("Order of work", self.steps)), self.desk.theme)
 
     def extras(self) -> BuildExtras:
         made = BuildExtras(self.desk.session, self.desk.theme)
@@ -31,6 +36,8 @@ class Page(StationPage):
     def refreshed(self, result: Evaluation, share: float, show: Display) -> None:
         if self.page is not None:
             self.page.view.refresh()
+        if self.steps is not None:
+            self.steps.refresh()
 
     def settled(self) -> None:
         self.desk.session.search_cuts()

@@ -1,0 +1,41 @@
+"""Several pages in the centre, one at a time, chosen by chips above them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+
+from hazel_lantern.desktop.theme.theme import Theme
+
+
+class Sheets(QWidget):
+    """Pages by name; the first is shown."""
+
+    def __init__(self, pages: Sequence[tuple[str, QWidget]], theme: Theme) -> None:
+        super().__init__()
+        self.setObjectName("sheets")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        row, self._stack, self._group = QHBoxLayout(), QStackedWidget(), QButtonGroup(self)
+        row.setContentsMargins(theme.px(12), theme.px(10), theme.px(12), theme.px(2))
+        for n, (name, page) in enumerate(pages):
+            chip = QPushButton(name)
+            chip.setCheckable(True)
+            chip.setChecked(n == 0)
+            chip.setProperty("chip", True)
+            chip.setObjectName(f"sheet.{n}")
+            self._group.addButton(chip, n)
+            row.addWidget(chip)
+            self._stack.addWidget(page)
+        row.addStretch(1)
+        self._group.idClicked.connect(self._stack.setCurrentIndex)
+        column.addLayout(row)
+        column.addWidget(self._stack, 1)
+
+    def show_page(self, number: int) -> None:
+        """Turn to a page by its place."""
+        button = self._group.button(number)
+        if button is not None:
+            button.click()
