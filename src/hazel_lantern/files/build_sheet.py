@@ -141,13 +141,13 @@ def _parts(result: Evaluation, show: Display) -> list[Flowable]:
                 part.mark,
                 part.name,
                 part.solid.cut_from,
-                f"{part.kept[0]}, ±{show.text(part.kept[1], 'm', fine=True)}",
+                f"{part.kept[0].split()[0]} ±{show.text(part.kept[1], 'm', fine=True)}",
             )
         ]
         counted = [paragraph(words, RIGHT) for words in (str(part.quantity), show.text(part.length, "m", fine=True))]
         rows.append([*named, *counted])
     pieces = f"{sum(part.quantity for part in result.parts)} pieces"
-    return [heading("Parts", pieces), _table(rows, (0.07, 0.22, 0.29, 0.19, 0.08, 0.15), [], head=1)]
+    return [heading("Parts", pieces), _table(rows, (0.06, 0.23, 0.36, 0.16, 0.07, 0.12), [], head=1)]
 
 
 def _cuts(result: Evaluation, show: Display) -> list[Flowable]:

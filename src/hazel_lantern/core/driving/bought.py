@@ -165,7 +165,7 @@ def _element(drive: Drive, n: int, held: Held, what: str) -> list[Buy]:
 
 def _mounting(given: Settings, elements: int, what: str) -> list[Buy]:
     sits = dict(d.SITS)[given.text("sits")]
-    found = [Buy("Drive plate with a clamp, slotted", 1, 8.0, f"{what}, {sits}; slots set the mesh"), Buy("Bolt M5×30 with washers and lock nut", 4, 0.35, "drive plate, holes in slots")]  # fmt: skip
+    found = [Buy("Drive plate with a clamp, slotted", 1, 8.0, f"{what}, {sits}; slots set the mesh"), Buy("Bolt M5×35 with washers and lock nut", 4, 0.35, "drive plate, holes in slots")]  # fmt: skip
     released = {d.LIFTED: "Hinge and catch", d.SLACKED: "Slackening lever", d.CLUTCH: "Clutch with a knob"}  # fmt: skip
     if given.text("release") in released:
         found.append(Buy(released[given.text("release")], 1, 5.0, f"takes the {what} out of gear"))

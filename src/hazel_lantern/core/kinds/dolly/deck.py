@@ -196,7 +196,7 @@ def _on_floor(design: Design, way: Carriage, top: float) -> Runs:
     )
     held_in = wheel.width + FORK_ROOM + 2 * FORK_PLATE
     loose = () if casters else (axle(design.catalogue, wheel).bought(held_in, len(places)),)
-    bolts = Fastening("fork bolt", (Buy("Bolt M5×30 with lock nut", 1, 0.35, "wheels to the deck"),))
+    bolts = Fastening("fork bolt", (Buy("Bolt M5×35 with lock nut", 1, 0.35, "wheels to the deck"),))
     return Runs(
         holes,
         Pieces(

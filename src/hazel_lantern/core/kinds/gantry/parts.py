@@ -193,7 +193,7 @@ def _bridge(design: Design, rig: Gantry) -> Pieces:
     )
     fastenings = (
         Fastening("end truck", (long_bolt,)),
-        Fastening("bracket", (Buy("Bolt M5×30 with lock nut", 1, 0.35, "wheel brackets"),), reach=0.05),
+        Fastening("bracket", (Buy("Bolt M5×35 with lock nut", 1, 0.35, "wheel brackets"),), reach=0.05),
         Fastening("bridge screw", (Buy("Wood screw 5×50", 1, 0.07, "bridge"),), reach=0.05),
     )
     return Pieces(

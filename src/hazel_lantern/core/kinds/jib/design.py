@@ -50,8 +50,8 @@ USUAL: dict[str, dict[str, Value]] = {
         "weights.hung": ("w1", "w2", "w3", "w4", "w5"), "weights.place": 0.3876, "pivot.height": 1.34,
     },
     RISER: {
-        "arm.front": 0.65, "arm.rear": 0.25, "arm.section": "al6063-20x40x2", "pivot.spacing": 0.1, "head.spacing": 0.1,
-        "weights.hung": ("w1", "w2", "w8"), "weights.place": 0.2028, "weights.nearest": 0.16,
+        "arm.front": 0.65, "arm.rear": 0.34, "arm.section": "al6063-20x40x2", "pivot.spacing": 0.1, "head.spacing": 0.1,
+        "weights.hung": ("w1", "w6"), "weights.place": 0.277, "weights.nearest": 0.22,
         "pivot.height": 1.23, "post.length": 0.3, "pan.bearing": "head-heavy", "stand.radius": 0.85,
     },
 }  # fmt: skip
