@@ -335,7 +335,7 @@ def _generate(
         limits = [-float(d) for d in job.demand] + [float(job.stocks[j].available or 0) for j in limited]
         answer = linprog(prices, A_ub=np.vstack([cover, use]), b_ub=limits, method="highs")
         worth, rent = -answer.ineqlin.marginals[:n], -answer.ineqlin.marginals[n:]
-        used = answer.x[: len(pool)]
+        used = np.asarray(answer.x)[: len(pool)]
         fresh = []
         for j, (pattern, value) in enumerate(_knapsacks(job, worth)):
             price = job.stocks[j].price + (float(rent[limited.index(j)]) if j in limited else 0.0)

@@ -51,6 +51,8 @@ class Part(Struct, frozen=True):
         """How its length and holes are kept to, and within what [m]: twins are matched to each other, pieces that others
         are bolted to are exact, all else is free. Workshop judgement.
         """
+        if "module" in self.matched:  # teeth
+            return EXACT, 1e-4
         if self.matched and self.quantity > 1:
             return MATCH, 3e-4
         bolted = sum(bool(mark.fastening and mark.size) for mark in self.marks)

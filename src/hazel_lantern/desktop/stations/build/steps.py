@@ -5,11 +5,12 @@ from __future__ import annotations
 from datetime import date
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QFrame, QLabel, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from hazel_lantern.core.advice.making import Agenda, agenda, ticked
 from hazel_lantern.core.workshop.work import Step
 from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.words import Label
 from hazel_lantern.session.session import Session
 
 KEY = Qt.ItemDataRole.UserRole
@@ -28,7 +29,7 @@ class StepsView(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(22), theme.px(14), theme.px(22), theme.px(10))
         column.setSpacing(theme.px(8))
-        self._title, self._next, self._caution = QLabel(), QLabel(), QLabel()
+        self._title, self._next, self._caution = Label(), Label(), Label()
         for label, size, weight, role in (
             (self._title, 15, 700, "ink"),
             (self._next, 13, 400, "lantern"),
