@@ -150,9 +150,10 @@ def evaluate(
 
     def made() -> Built:
         every = replace(laid.value, parts=laid.value.parts + box.value.parts)
-        return build_figures(every, cuts.value, drives.value)
+        return build_figures(every, cuts.value, drives.value, project.hire)
 
-    making = memo.step("build", (laid.version, cuts.version, drives.version, box.version), made)
+    hired = memo.source("hire", project.hire).version
+    making = memo.step("build", (laid.version, cuts.version, drives.version, box.version, hired), made)
     figures = {figure.key: _sourced(figure, case) for part in (*told, making.value.told) for figure in part.figures}
     curves = {curve.key: curve for part in told for curve in part.curves}
     findings = [finding for part in told for finding in part.findings]

@@ -272,6 +272,25 @@ class Offcut(Part, frozen=True, kw_only=True):
     section: str
     length_m: float
     count: int = 1
+    note: str = ""
+
+
+class Entry(Part, frozen=True, kw_only=True):
+    """A dated note of the build: which rig it is about and what was done or learnt."""
+
+    day: str
+    text: str
+    rig: str = ""
+
+
+class Hire(Part, frozen=True, kw_only=True):
+    """What hiring such a rig costs: a day, a week, once each time; what a built one is sold for after; tax [%]."""
+
+    day: float = 0.0
+    week: float = 0.0
+    fixed: float = 0.0
+    resale: float = 0.0
+    tax: float = 0.0
 
 
 class Project(Part, frozen=True, kw_only=True):
@@ -286,6 +305,8 @@ class Project(Part, frozen=True, kw_only=True):
     printer_m: tuple[float, float] = (0.1, 0.1)
     hours_h: tuple[float, float, float, float, float, float, float] = (0.0, 1.5, 0.0, 1.5, 0.0, 4.0, 3.0)
     begins: str = ""
+    hire: Hire = Hire()
+    log: tuple[Entry, ...] = ()
     sets: tuple[FilmSet, ...] = ()
     kits: tuple[Kit, ...] = ()
     shots: tuple[Shot, ...] = ()

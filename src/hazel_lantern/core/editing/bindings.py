@@ -144,6 +144,16 @@ HOURS = tuple(
     Quantity(f"hours.{n}", day, "h", 0.0, 15.0, 0.0, "Hours to build", "from nine in the morning; evenings are counted from there too", "build", short=day[:3], beside=n % 2 == 1)
     for n, day in enumerate(DAYS)
 )  # fmt: skip
+HIRE = tuple(
+    Quantity(f"hire.{key}", words, "1" if key == "tax" else "currency", 0.0, 100.0 if key == "tax" else 100000.0, 0.0, "Hire or build", said, "build", short=short, beside=beside)
+    for key, words, short, said, beside in (
+        ("day", "Hired for a day", "A day", "0 where none can be hired", False),
+        ("week", "for a week", "A week", "0 where there is no such price", True),
+        ("fixed", "once for every hire", "Once", "delivery, cleaning", False),
+        ("resale", "Built, it is sold for after", "Sold for", "", True),
+        ("tax", "Tax on what is bought, per cent", "Tax, %", "0 where prices hold it", False),
+    )
+)  # fmt: skip
 CEILING = Quantity("set.ceiling", "Ceiling", "m", 0.0, 20.0, 0.0, "On the set", "0 for open sky", "shot")
 
 
@@ -173,6 +183,8 @@ def bindings(project: Project, rig_id: str, shot_id: str = "") -> dict[str, Bind
     rows += [(hours, week.item(n)) for n, hours in enumerate(HOURS)]
     printer = Place(lambda p: p.printer_m, lambda p, new: replace(p, printer_m=new))
     rows += [(bar, printer.item(n)) for n, bar in enumerate(PRINTED)]
+    hire = Place(lambda p: p.hire, lambda p, new: replace(p, hire=new))
+    rows += [(one, hire.field(one.key.removeprefix("hire."))) for one in HIRE]
     if stage.get(project).id:
         rows.append((CEILING, stage.field("ceiling_m")))
     for thing in stage.get(project).things:

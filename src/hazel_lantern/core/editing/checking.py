@@ -164,6 +164,10 @@ def _check_frame(project: Project) -> None:
     if project.fraction not in (16, 32, 64):
         raise InputError("fraction", project.fraction, "must be 16, 32 or 64")
     KERF.check(project.kerf_m)
+    for n, entry in enumerate(project.log, 1):
+        _check_day(f"log {n}, day", entry.day)
+    for field in ("day", "week", "fixed", "resale", "tax"):
+        Quantity(f"hire.{field}", "", "currency", 0.0, 1e6, 0.0, "").check(getattr(project.hire, field))
     for day, hours in enumerate(project.hours_h):
         Quantity(f"hours_h {day}", "", "h", 0.0, 15.0, 0.0, "").check(hours)
     if project.begins:

@@ -9,9 +9,11 @@ from msgspec.structs import replace
 from hazel_lantern.core.document.project import (
     SOON,
     AxisKey,
+    Entry,
     FilmSet,
     Key,
     KitItem,
+    Offcut,
     Owned,
     Project,
     Shot,
@@ -26,6 +28,8 @@ from hazel_lantern.core.motion.profile import timing
 from hazel_lantern.core.motion.shapes import EASED, FLOWING
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.staging.things import SORTS
+
+LONGEST_BAR = 20.0  # metres
 
 
 def free_id(stem: str, taken: Iterable[str]) -> str:
@@ -321,3 +325,33 @@ def remove_weight(project: Project, weight_id: str) -> Project:
 
     rigs = tuple(replace(rig, design={key: bare(value) for key, value in rig.design.items()}) for rig in project.rigs)
     return replace(project, plates=tuple(weight for weight in project.plates if weight.id != weight_id), rigs=rigs)
+
+
+def add_stock(project: Project, pieces: Iterable[Offcut]) -> Project:
+    """The document with more bars or off-cuts at hand; like ones are counted together. Raises InputError for a bad one."""
+    stock = list(project.stock)
+    for piece in pieces:
+        if not 0 < piece.length_m <= LONGEST_BAR or piece.count < 1:
+            raise InputError("stock", piece.length_m, f"a length up to {LONGEST_BAR:g} m, one at the least")
+        n = next((n for n, one in enumerate(stock) if replace(one, count=piece.count) == piece), None)
+        if n is None:
+            stock.append(piece)
+        else:
+            stock[n] = replace(piece, count=stock[n].count + piece.count)
+    return replace(project, stock=tuple(stock))
+
+
+def remove_stock(project: Project, index: int) -> Project:
+    """The document with one less of a row of stock; raises InputError for a row there is not."""
+    if not 0 <= index < len(project.stock):
+        raise InputError("stock", index + 1, f"there are {len(project.stock)} rows")
+    row = project.stock[index]
+    left = (replace(row, count=row.count - 1),) if row.count > 1 else ()
+    return replace(project, stock=(*project.stock[:index], *left, *project.stock[index + 1 :]))
+
+
+def note_down(project: Project, day: str, text: str, rig_id: str = "") -> Project:
+    """The document with one more entry in its build log; raises InputError for one that says nothing."""
+    if not text.strip():
+        raise InputError("log", repr(text), "a few words are needed")
+    return replace(project, log=(*project.log, Entry(day=day, text=text.strip(), rig=rig_id)))

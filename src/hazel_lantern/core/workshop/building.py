@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from msgspec import Struct
 
+from hazel_lantern.core.document.project import Hire
 from hazel_lantern.core.nouns.figure import Given, by_method
 from hazel_lantern.core.nouns.finding import BUILD, CLEAR, STOP, WATCH, Finding
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
+from hazel_lantern.core.workshop import money
 from hazel_lantern.core.workshop.cost import Line, total
 from hazel_lantern.core.workshop.cutting import first_fit
 from hazel_lantern.core.workshop.laid import Laid
@@ -31,7 +33,9 @@ def cuts_of(order: Order) -> tuple[SectionPlan, ...]:
     return plans(order, first_fit)
 
 
-def build_figures(laid: Laid, cuts: tuple[SectionPlan, ...], more: tuple[Buy, ...] = ()) -> Built:
+def build_figures(
+    laid: Laid, cuts: tuple[SectionPlan, ...], more: tuple[Buy, ...] = (), hire: Hire | None = None
+) -> Built:
     """Figures and findings about making it that hold for every kind; `more` is bought beside what is laid out."""
     parts, lines, tell = laid.parts, buy_list(cuts, laid.bought + more), Teller()
     if not parts:
@@ -96,6 +100,8 @@ def build_figures(laid: Laid, cuts: tuple[SectionPlan, ...], more: tuple[Buy, ..
             state=CLEAR if cost <= bound + 0.005 else WATCH,
         )
     _carried(tell, laid)
+    if hire is not None:
+        _against_hire(tell, total(lines), hire)
     tell.take(_walls(parts))
     tell.take(_ends(parts))
     return Built(lines, tell.told())
@@ -122,6 +128,22 @@ def _carried(tell: Teller, laid: Laid) -> None:
         "The heaviest piece weighs {}; up to {} one person lifts it, two carry more.", at_most=ONE_LIFTS, watch_at=1.0,
         state=CLEAR if mass <= ONE_LIFTS else WATCH,
     )  # fmt: skip
+
+
+def _against_hire(tell: Teller, cost: float, terms: Hire) -> None:
+    """Tax, and from how many days on building costs no more than hiring."""
+    price, tax = tell.given("c", "build.cost"), Given("t", terms.tax, "1", "tax, per cent", "hire.tax")
+    gross = money.summed((money.Wanted(1.0, 0.0, 1.0, cost),), terms.tax).gross
+    if terms.tax > 0:
+        tell.add(by_method("build.gross", "With tax", gross, "currency", "exact decimals, rounded half up once", (price, tax), source="drive 10.1"))  # fmt: skip
+    if terms.day <= 0:
+        return
+    days = money.pays_from(gross, terms.day, terms.week or None, terms.fixed, terms.resale)
+    given = (price, Given("d", terms.day, "currency", "hired for a day", "hire.day"), Given("w", terms.week, "currency", "for a week", "hire.week"), Given("f", terms.fixed, "currency", "once", "hire.fixed"), Given("r", terms.resale, "currency", "sold for after", "hire.resale"))  # fmt: skip
+    if days is None:
+        tell.findings.append(Finding("build.hire", "Hire or build", BUILD, WATCH, "hire.day", Words("Building never pays against hiring at this price, however long it is used.")))  # fmt: skip
+        return
+    tell.add(by_method("build.pays_from", "Building pays from", days, "count", "days of use, the first on which it costs no more than hiring", given, source="drive 10.2"))  # fmt: skip
 
 
 def _walls(parts: tuple[Part, ...]) -> Told:

@@ -9,7 +9,7 @@ import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.nouns.figure import Given, by_method
-from hazel_lantern.core.nouns.finding import BUILD, STOP, Finding
+from hazel_lantern.core.nouns.finding import BUILD, CLEAR, STOP
 from hazel_lantern.core.nouns.sketch import Item, Note, Ring
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
@@ -114,15 +114,14 @@ def told(found: Sequence[Foul], shares: np.ndarray) -> Told:
     deepest = found[0].deep if found else 0.0
     given = (Given("n", float(len(shares)), "count", "poses of the move looked at"),)
     tell.add(by_method("build.foul", "Pieces in one another by", deepest, "m", "every two solids, at every pose looked at", given, source="geometry"))  # fmt: skip
-    if not found:
-        tell.findings.append(Finding("build.fouls", "Nothing in the way", BUILD, "clear", "build.foul", Words("No two pieces are in one another anywhere along the move."), figure="build.foul"))  # fmt: skip
-        return tell.told()
+    clear = Words("No two pieces are in one another anywhere along the move.")
     words, amounts = [], []
     for foul in found[:NAMED]:
         words.append(f"{foul.one} and {foul.other[:1].lower()}{foul.other[1:]} are in one another by {{}} at {shares[foul.pose]:.0%} of the move")  # fmt: skip
         amounts.append((foul.deep, "m"))
     more = f"; {len(found) - NAMED} more." if len(found) > NAMED else "."
-    tell.findings.append(Finding("build.fouls", "In the way", BUILD, STOP, "build.foul", Words("; ".join(words) + more, tuple(amounts)), deepest, TOUCHES, "at_most", "m", figure="build.foul"))  # fmt: skip
+    said = Words("; ".join(words) + more, tuple(amounts)) if found else clear
+    tell.hold("build.foul", "build.fouls", "Pieces in the way", BUILD, "build.foul", said, at_most=TOUCHES, state=STOP if found else CLEAR)  # fmt: skip
     return tell.told()
 
 

@@ -7,10 +7,14 @@ from PyQt6.QtWidgets import QWidget
 from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.stations.build.extras import BuildExtras
+from hazel_lantern.desktop.stations.build.log import LogView
 from hazel_lantern.desktop.stations.build.sheets import Sheets
 from hazel_lantern.desktop.stations.build.steps import StepsView
+from hazel_lantern.desktop.stations.build.stock import StockView
 from hazel_lantern.desktop.stations.build.view import BuildPage
 from hazel_lantern.desktop.stations.page import StationPage
+
+NAMES = ("Cutting", "Order of work", "Stock at hand", "Log and mishaps")
 
 
 class Page(StationPage):
@@ -18,12 +22,18 @@ class Page(StationPage):
 
     page: BuildPage | None = None
     steps: StepsView | None = None
+    stock: StockView | None = None
+    log: LogView | None = None
 
     def centre(self) -> QWidget:
         self.page = BuildPage(self.desk.session, self.desk.theme)
         self.steps = StepsView(self.desk.session, self.desk.theme)
-        self.steps.told.connect(self.desk.tell)
-        return Sheets((("Cutting", self.page), ("Order of work", self.steps)), self.desk.theme)
+        self.stock = StockView(self.desk.session, self.desk.theme)
+        self.log = LogView(self.desk.session, self.desk.theme)
+        for told in (self.steps.told, self.stock.told, self.log.told):
+            told.connect(self.desk.tell)
+        pages: tuple[QWidget, ...] = (self.page, self.steps, self.stock, self.log)
+        return Sheets(tuple(zip(NAMES, pages, strict=True)), self.desk.theme)
 
     def extras(self) -> BuildExtras:
         made = BuildExtras(self.desk.session, self.desk.theme)
@@ -36,8 +46,9 @@ class Page(StationPage):
     def refreshed(self, result: Evaluation, share: float, show: Display) -> None:
         if self.page is not None:
             self.page.view.refresh()
-        if self.steps is not None:
-            self.steps.refresh()
+        for view in (self.steps, self.stock, self.log):
+            if view is not None:
+                view.refresh()
 
     def settled(self) -> None:
         self.desk.session.search_cuts()

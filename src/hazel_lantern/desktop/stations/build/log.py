@@ -1,0 +1,115 @@
+"""The build log in the centre: dated notes; and what to do about a piece that came out wrong."""
+
+from __future__ import annotations
+
+from datetime import date
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+
+from hazel_lantern.core.editing import lists
+from hazel_lantern.core.nouns.errors import HazelError
+from hazel_lantern.core.nouns.quantity import Quantity
+from hazel_lantern.core.workshop.mishap import Mishap, cut_to
+from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.chooser import Chooser
+from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
+from hazel_lantern.desktop.widgets.table import Table
+from hazel_lantern.desktop.widgets.words import Label
+from hazel_lantern.session.session import Session
+
+CAME_OUT = Quantity("mishap.length", "Came out at", "m", 0.001, 20.0, 1.0, "Mishap", "as it was cut")
+
+
+class LogView(QWidget):
+    """Notes are kept in the project; `told` is what was refused."""
+
+    told = pyqtSignal(str)
+
+    def __init__(self, session: Session, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._session, self._theme = session, theme
+        column = QVBoxLayout(self)
+        column.setContentsMargins(theme.px(22), theme.px(14), theme.px(22), theme.px(10))
+        column.setSpacing(theme.px(8))
+        column.addWidget(self._heading("A piece came out wrong"))
+        self._part, self._length = Chooser(theme), QuantityEdit(CAME_OUT, session.display)
+        self._part.setObjectName("mishap.part")
+        self._part.setAccessibleName("Piece that came out wrong")
+        judge = QPushButton("What now?")
+        judge.setObjectName("mishap.judge")
+        judge.clicked.connect(lambda _=False: self.judge())
+        line = QHBoxLayout()
+        for widget, share in ((self._part, 3), (self._length, 1), (judge, 0)):
+            line.addWidget(widget, share)
+        column.addLayout(line)
+        self.answer = Label()
+        self.answer.setObjectName("mishap.answer")
+        self.answer.setWordWrap(True)
+        self._theme.ink(self.answer, "lantern")
+        column.addWidget(self.answer)
+        column.addWidget(self._heading("Build log"))
+        self._text = QLineEdit()
+        self._text.setObjectName("log.text")
+        self._text.setAccessibleName("A note for the build log")
+        self._text.setPlaceholderText("what was done, measured or learnt")
+        self._text.returnPressed.connect(self.note)
+        add = QPushButton("Note it down")
+        add.setObjectName("log.add")
+        add.clicked.connect(lambda _=False: self.note())
+        line = QHBoxLayout()
+        line.addWidget(self._text, 1)
+        line.addWidget(add)
+        column.addLayout(line)
+        self._list = Table(("When", "What"), theme)
+        self._list.setObjectName("log.list")
+        self._list.setAccessibleName("Build log")
+        column.addWidget(self._list, 1)
+        self.refresh()
+
+    def _heading(self, words: str) -> Label:
+        label = Label(words)
+        label.setFont(self._theme.font(15, weight=700))
+        self._theme.ink(label, "ink")
+        return label
+
+    def refresh(self) -> None:
+        result, now = self._session.evaluation, self._part.currentData()
+        self._part.clear()
+        for part in result.parts if result is not None else ():
+            self._part.addItem(
+                f"{part.mark} {part.name}, {self._session.display.text(part.length, 'm', fine=True)}", part.mark
+            )
+        self._part.setCurrentIndex(max(0, self._part.findData(now)))
+        mine = [one for one in self._session.document.log if one.rig in ("", self._session.rig_id)]
+        self._list.fill([(one.day, one.text) for one in reversed(mine)], [one.text for one in reversed(mine)])
+
+    def judge(self) -> None:
+        """Whether the piece at hand, as long as typed, matters."""
+        result = self._session.evaluation
+        if result is None or not self._length.commit():
+            self.told.emit("The length is not one yet: a number with its unit")
+            return
+        try:
+            found = cut_to(result.parts, str(self._part.currentData()), self._length._value, self._session.display)  # noqa: SLF001
+        except HazelError as error:
+            self.told.emit(str(error))
+            return
+        self.answer.setText(_said(found))
+
+    def note(self) -> None:
+        """Put down what is typed, with today's date."""
+        try:
+            made = lists.note_down(self._session.document, date.today().isoformat(), self._text.text(), self._session.rig_id)  # fmt: skip
+        except HazelError as error:
+            self.told.emit(str(error))
+            return
+        self._text.clear()
+        self._session.change("Note it down", made)
+
+
+def _said(found: Mishap) -> str:
+    first = "It matters." if found.matters else "It does not matter."
+    ways = " ".join(f"{n}. {words}" for n, words in enumerate(found.saves, 1))
+    rest = f" It still makes {', '.join(found.still_makes)}." if found.still_makes else ""
+    return f"{first} {ways}{rest}"
