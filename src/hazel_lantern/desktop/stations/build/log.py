@@ -61,10 +61,11 @@ class LogView(QWidget):
         line.addWidget(self._text, 1)
         line.addWidget(add)
         column.addLayout(line)
-        self._list = Table(("When", "What"), theme)
+        self._list = Table(("What", "When"), theme)
         self._list.setObjectName("log.list")
         self._list.setAccessibleName("Build log")
-        column.addWidget(self._list, 1)
+        column.addWidget(self._list)
+        column.addStretch(1)
         self.refresh()
 
     def _heading(self, words: str) -> Label:
@@ -82,7 +83,7 @@ class LogView(QWidget):
             )
         self._part.setCurrentIndex(max(0, self._part.findData(now)))
         mine = [one for one in self._session.document.log if one.rig in ("", self._session.rig_id)]
-        self._list.fill([(one.day, one.text) for one in reversed(mine)], [one.text for one in reversed(mine)])
+        self._list.fill([(one.text, one.day) for one in reversed(mine)], [one.text for one in reversed(mine)])
 
     def judge(self) -> None:
         """Whether the piece at hand, as long as typed, matters."""

@@ -33,6 +33,7 @@ class StockView(QWidget):
     def __init__(self, session: Session, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._session, self._theme = session, theme
+        self._tried: object = None
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(22), theme.px(14), theme.px(22), theme.px(10))
         column.setSpacing(theme.px(8))
@@ -83,7 +84,8 @@ class StockView(QWidget):
             [one.note for one in stock],
         )  # fmt: skip
         self._title.setText(f"Stock at hand · {sum(one.count for one in stock)} pieces")
-        self._clear()
+        if self._session.document is not self._tried:
+            self._clear()
 
     def _clear(self) -> None:
         while (item := self._answers.takeAt(0)) is not None:
@@ -139,6 +141,7 @@ class StockView(QWidget):
     def try_it(self) -> None:
         """Each section at hand in place of one the rig asks for."""
         self._clear()
+        self._tried = self._session.document
         try:
             found = would_do(self._session.document, self._session.catalogue, self._session.rig_id, self._session.shot_id)  # fmt: skip
         except HazelError as error:
@@ -167,4 +170,6 @@ def _said(one, show: Display) -> str:  # type: ignore[no-untyped-def]
     """What taking it does, in a line."""
     money = f"{one.cost:+.2f} {show.currency}"
     verdict = "does" if one.does and one.watches <= 0 else "does, with a watch more" if one.does else f"does not: {one.stops} stop{'s' if one.stops > 1 else ''} more"  # fmt: skip
-    return f"{one.place}: {one.at_hand} in place of {one.now}; {verdict}; {money}, {one.mass:+.2f} kg"
+    return f"{one.place}: {one.at_hand} in place of {one.now}; {verdict}; {money}, {one.mass:+.2f} kg".replace(
+        " -", " −"
+    )
