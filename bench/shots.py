@@ -7,7 +7,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QPushButton
 
 from hazel_lantern.core import catalogue
 from hazel_lantern.core.editing import changes
@@ -38,7 +38,6 @@ VIEWS = {
     "rig-arc": ("rig", "dusk", "orchard-at-dusk", "supper-arc", lambda w: w.use_view("above")),
     "drive": ("drive", "dusk", "orchard-at-dusk", "hive-jib", lambda w: QTest.qWait(1500)),
     "gears": ("drive", "dusk", "orchard-at-dusk", "hive-jib", lambda w: _found(w)),
-    "drive-daylight": ("drive", "daylight", "orchard-at-dusk-inches", "comb-turntable", lambda w: QTest.qWait(1500)),
     "balance": ("balance", "dusk", "orchard-at-dusk", "hive-jib", lambda w: None),
     "balance-map": (
         "balance",
@@ -77,6 +76,13 @@ VIEWS = {
         lambda w: (w.reading.choose("speed"), QTest.qWait(1500)),
     ),
     "build": ("build", "dusk", "orchard-at-dusk", "hive-jib-plumb", lambda w: QTest.qWait(2500)),
+    "build-steps": (
+        "build",
+        "daylight",
+        "orchard-at-dusk-inches",
+        "hive-jib",
+        lambda w: (w.findChild(QPushButton, "sheet.1").click(), QTest.qWait(1500)),
+    ),
     "why-daylight": (
         "balance",
         "daylight",
