@@ -25,8 +25,9 @@ from hazel_lantern.core.nouns.figure import Figure, Given
 from hazel_lantern.core.nouns.finding import RANK, STOP, STRUCTURE, Finding
 from hazel_lantern.core.nouns.quantity import Choice
 from hazel_lantern.core.nouns.words import Words
+from hazel_lantern.core.proving.trials import trials_of
 from hazel_lantern.core.reading import REFUSALS, Error, Failed
-from hazel_lantern.core.stations import DRIVE
+from hazel_lantern.core.stations import DRIVE, PROVE
 from hazel_lantern.core.workshop.building import Built, build_figures, cuts_of, too_long
 from hazel_lantern.core.workshop.laid import Laid
 from hazel_lantern.core.workshop.plan import Exact, Order, SectionPlan
@@ -211,6 +212,9 @@ def _headlines(case: Case, figures: dict[str, Figure]) -> dict[str, Words]:
         lines: dict[str, Words] = case.reader.call(case.kind.headlines, figures=figures)
     except REFUSALS:
         return {}
+    tested = {row.test for row in case.rig.proofs if not row.struck}
+    trials = trials_of(case.kind.id)
+    lines = {**lines, PROVE: Words(f"{sum(one.key in tested for one in trials)} of {len(trials)} tests")}
     return {**lines, DRIVE: driving.headline(case.kind, case.rig.drives, _driven(case))} if case.kind.axes else lines
 
 

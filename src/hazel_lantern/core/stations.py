@@ -18,7 +18,7 @@ class Station(Struct, frozen=True):
         return self.key in own or (self.every and RIG in own)
 
 
-SHOT, RIG, BALANCE, TRAVEL, DRIVE, BUILD = "shot", "rig", "balance", "travel", "drive", "build"
+SHOT, RIG, BALANCE, TRAVEL, DRIVE, BUILD, PROVE = "shot", "rig", "balance", "travel", "drive", "build", "prove"
 STATIONS: tuple[Station, ...] = (
     Station(SHOT, "Shot", 1, every=True),
     Station(RIG, "Rig", 2, every=True),
@@ -26,6 +26,7 @@ STATIONS: tuple[Station, ...] = (
     Station(TRAVEL, "Travel", 4),
     Station(DRIVE, "Drive", 5, every=True),
     Station(BUILD, "Build", 6, every=True),
+    Station(PROVE, "Prove", 7, every=True),
 )
 
 

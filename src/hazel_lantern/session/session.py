@@ -81,6 +81,7 @@ class Session(QObject):
         super().__init__(parent)
         self.catalogue = catalogue
         self._memo = Memo()
+        self.built = False
         self.journal = Journal()
         self._unkept = False
         self._vetting = Job(self)
@@ -202,7 +203,13 @@ class Session(QObject):
         """Everything about the rig as shown; None without a rig."""
         if self._evaluation is None and self.rig_id:
             self._evaluation = evaluate(
-                self.shown, self.catalogue, self.rig_id, self.shot_id, self._memo, exact=self.cuts.known
+                self.shown,
+                self.catalogue,
+                self.rig_id,
+                self.shot_id,
+                self._memo,
+                exact=self.cuts.known,
+                built=self.built,
             )
         return self._evaluation
 
@@ -389,8 +396,8 @@ class Session(QObject):
     def _vet(self) -> None:
         if self.evaluation is None or self._preview is not None:
             return
-        project, catalogue, rig = self.document, self.catalogue, self.rig_id
-        self._vetting.start(lambda: vetted(project, catalogue, rig))
+        project, catalogue, rig, built = self.document, self.catalogue, self.rig_id, self.built
+        self._vetting.start(lambda: vetted(project, catalogue, rig, built=built))
 
     def _vetted(self, step: Progress[tuple[Finding, ...]]) -> None:
         self._offered = step.answer or ()
@@ -402,10 +409,18 @@ class Session(QObject):
 
     def switch(self, rig_id: str) -> None:
         """Look at another rig of the project."""
-        self.rig_id, self._preview, self._offered = rig_id, None, ()
+        self.rig_id, self._preview, self._offered, self.built = rig_id, None, (), False
         self._vetting.cancel()
         self._stale()
         self.rig_switched.emit()
+        self.changed.emit(Change(frozenset({LOOK})))
+        self._settle.start()
+
+    def look_built(self, *, on: bool) -> None:
+        """Figures with what was measured on the built rig in place of what was drawn, or as it is drawn."""
+        self.built, self._offered = on, ()
+        self._vetting.cancel()
+        self._stale()
         self.changed.emit(Change(frozenset({LOOK})))
         self._settle.start()
 

@@ -216,6 +216,15 @@ class Measured(Part, frozen=True, kw_only=True):
     fingerprint: str = ""
 
 
+class Proved(Part, frozen=True, kw_only=True):
+    """One row of readings of a test of the built rig, with its day; struck out it is kept and not counted."""
+
+    test: str
+    day: str
+    readings: tuple[float, ...]
+    struck: bool = False
+
+
 class Element(Part, frozen=True, kw_only=True):
     """One element between what drives and what is moved: its sort, and sizes that are not the usual ones [SI]."""
 
@@ -241,7 +250,8 @@ class Drive(Part, frozen=True, kw_only=True):
 class Rig(Part, frozen=True, kw_only=True):
     """One rig: its kind, construction, the design values by parameter key, what was measured on it, in the order it
     was, and what drives its axes; one that is not named there is not worked on yet;
-    `done` are steps of building it that are ticked, each with its day.
+    `done` are steps of building it that are ticked, each with its day;
+    `proofs` rows of readings of its tests.
     """
 
     id: str
@@ -253,6 +263,7 @@ class Rig(Part, frozen=True, kw_only=True):
     design: dict[str, float | str | tuple[str | tuple[float, ...], ...]]
     measured: tuple[Measured, ...] = ()
     done: dict[str, str] = {}
+    proofs: tuple[Proved, ...] = ()
     worked: tuple[str, ...] = ()
     stands_m: tuple[float, float] | None = None
     heading_rad: float = 0.0

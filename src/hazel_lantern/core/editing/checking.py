@@ -173,6 +173,8 @@ def _check_frame(project: Project) -> None:
     if project.begins:
         _check_day("begins", project.begins)
     for rig in project.rigs:
+        for n, row in enumerate(rig.proofs, 1):
+            _check_day(f"rig {rig.id}, proofs {n}, day", row.day)
         for key, day_done in rig.done.items():
             _check_day(f"rig {rig.id}, done {key}", day_done)
     for bar in project.printer_m:

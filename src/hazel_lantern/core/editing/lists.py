@@ -13,9 +13,11 @@ from hazel_lantern.core.document.project import (
     FilmSet,
     Key,
     KitItem,
+    Measured,
     Offcut,
     Owned,
     Project,
+    Proved,
     Shot,
     Stop,
     Thing,
@@ -355,3 +357,26 @@ def note_down(project: Project, day: str, text: str, rig_id: str = "") -> Projec
     if not text.strip():
         raise InputError("log", repr(text), "a few words are needed")
     return replace(project, log=(*project.log, Entry(day=day, text=text.strip(), rig=rig_id)))
+
+
+def read_off(project: Project, rig_id: str, test: str, day: str, readings: tuple[float, ...]) -> Project:
+    """The document with one more row of readings of a test of a rig."""
+    rig = project.rig(rig_id)
+    row = Proved(test=test, day=day, readings=readings)
+    return replace(project, rigs=replaced(project.rigs, replace(rig, proofs=(*rig.proofs, row))))
+
+
+def strike_out(project: Project, rig_id: str, index: int) -> Project:
+    """The document with a row of readings struck out, or counted again; raises InputError for a row there is not."""
+    rig = project.rig(rig_id)
+    if not 0 <= index < len(rig.proofs):
+        raise InputError("proofs", index + 1, f"there are {len(rig.proofs)} rows")
+    row = rig.proofs[index]
+    proofs = (*rig.proofs[:index], replace(row, struck=not row.struck), *rig.proofs[index + 1 :])
+    return replace(project, rigs=replaced(project.rigs, replace(rig, proofs=proofs)))
+
+
+def keep_measured(project: Project, rig_id: str, rows: Iterable[Measured]) -> Project:
+    """The document with what was measured of a rig as built; earlier rows stay."""
+    rig = project.rig(rig_id)
+    return replace(project, rigs=replaced(project.rigs, replace(rig, measured=(*rig.measured, *rows))))

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
 
 import numpy as np
 from msgspec import Struct
@@ -11,7 +10,7 @@ from msgspec import Struct
 from hazel_lantern.core.nouns.check import finite, not_negative, positive
 from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
 from hazel_lantern.core.nouns.units import GRAVITY
-from hazel_lantern.core.proving.repeats import SURE, t_of
+from hazel_lantern.core.proving.repeats import SURE, Readings, t_of
 
 ENOUGH = 5  # readings of which one may be left out
 CLOSE = math.radians(5.0)  # angles within which two say the same
@@ -33,7 +32,7 @@ class Drift(Struct, frozen=True):
     dropped: int = -1
 
 
-def drift(angles: Sequence[float], forces: Sequence[float], radius: float, step: float = 0.0) -> Drift:
+def drift(angles: Readings, forces: Readings, radius: float, step: float = 0.0) -> Drift:
     """What holds an arm still at several angles, by first moments.
 
     angles: of the arm, camera end up (n,) [rad]

@@ -16,6 +16,8 @@ FEWEST, FOR_OUTLIER, PILOTS, MOST = 3, 4, 5, 10000
 MAD_SCALE, MEAN_SCALE, FAR = 1.4826, 1.2533, 3.5  # of a normal spread; how many of it a map's reading may be off
 AGREES, CONTRADICTS = 1.0, 3.0  # of Birge's ratio
 
+Readings = Sequence[float] | np.ndarray
+
 
 class Mean(Struct, frozen=True):
     """A mean, the spread of one reading, and how far the mean may be off either way in 95 of 100 cases; a next reading
@@ -35,7 +37,7 @@ def t_of(share: float, freedom: float) -> float:
     return float(stdtrit(freedom, share))
 
 
-def mean(readings: Sequence[float], sure: float = SURE, step: float = 0.0) -> Mean:
+def mean(readings: Readings, sure: float = SURE, step: float = 0.0) -> Mean:
     """Mean of repeats.
 
     readings: at least two (n,)
@@ -85,7 +87,7 @@ class Outlier(Struct, frozen=True):
     index: int
 
 
-def outlier(readings: Sequence[float], sure: float = SURE) -> Outlier:
+def outlier(readings: Readings, sure: float = SURE) -> Outlier:
     """The one reading that does not belong to the others, by Grubbs' test; it is named and kept, not deleted.
 
     readings: four at the least for there to be any (n,)
@@ -104,7 +106,7 @@ def outlier(readings: Sequence[float], sure: float = SURE) -> Outlier:
     return Outlier(float(off[far]), critical, far if off[far] > critical else -1)
 
 
-def off_the_map(values: Sequence[float]) -> np.ndarray:
+def off_the_map(values: Readings) -> np.ndarray:
     """Which places of a map (n,) are far off the rest, by the median of how far off all are; each asks for a repeat."""
     map_ = np.asarray(values, float)
     off = np.abs(map_ - np.median(map_))

@@ -112,6 +112,12 @@ class TopLine(QWidget):
         popup.setMinimumWidth(theme.px(450))
         self.finder.setCompleter(self._completer)
         self.finder.returnPressed.connect(lambda: self._go(self.finder.text()))
+        self._built = QPushButton("as built")
+        self._built.setObjectName("as-built")
+        self._built.setCheckable(True)
+        self._built.setProperty("chip", True)
+        self._built.clicked.connect(lambda on=False: session.look_built(on=on))
+        row.addWidget(self._built)
         row.addWidget(self.finder)
         self._units = QButtonGroup(self)
         for system in ("mm", "in"):
@@ -154,6 +160,7 @@ class TopLine(QWidget):
             - self.finder.width()
             - 2 * theme.px(42)
             - self._add.sizeHint().width()
+            - (self._built.sizeHint().width() if self._built.isVisible() else 0)
             - 10 * 8
         )
         most = 0
@@ -175,6 +182,10 @@ class TopLine(QWidget):
     def refresh(self) -> None:
         project = self._session.shown if self._session.has_rig else self._session.project
         self._name.setText(self._short(project.name))
+        rows = project.rig(self._session.rig_id).measured if self._session.has_rig else ()
+        self._built.setVisible(bool(rows))
+        self._built.setChecked(self._session.built)
+        self._built.setToolTip(f"{len(rows)} value{'s' if len(rows) != 1 else ''} measured on the built rig")
         shown = [(rig.id, face(self._short(rig.name))) for rig in project.rigs]
         most = self._fitting([name for _, name in shown])
         here = next((k for k, (key, _) in enumerate(shown) if key == self._session.rig_id), 0)

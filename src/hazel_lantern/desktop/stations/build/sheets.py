@@ -20,6 +20,7 @@ class Sheets(QWidget):
         column.setSpacing(0)
         row, self._stack, self._group = QHBoxLayout(), QStackedWidget(), QButtonGroup(self)
         row.setContentsMargins(theme.px(12), theme.px(10), theme.px(12), theme.px(2))
+        row.setSpacing(theme.px(6))
         for n, (name, page) in enumerate(pages):
             chip = QPushButton(name)
             chip.setCheckable(True)

@@ -1,0 +1,1 @@
+"""Prove: the built rig tested against what was predicted."""
