@@ -92,6 +92,14 @@ def test_the_calendar_is_read_back_by_another_reader(tmp_path):
         if sum(one.words == step.words for one in made.steps) == 1:
             assert datetime.strptime(row["DTSTART"], "%Y%m%dT%H%M%S") == slot.start.replace(microsecond=0)
             assert datetime.strptime(row["DTEND"], "%Y%m%dT%H%M%S") == slot.worked.replace(microsecond=0)
+    export(sample(), SHELF, "hive-jib", "share", tmp_path / "s.md")
+    shared = (tmp_path / "s.md").read_text("utf-8")
+    assert (
+        shared.startswith("# Hive jib\n")
+        and "| A1 | Arm |" in shared
+        and "## Tested" in shared
+        and "certifies nothing" in shared
+    )
     for to in ("work", "set-up"):
         export(sample(), SHELF, "lane-dolly", to, tmp_path / f"{to}.pdf")
         assert (tmp_path / f"{to}.pdf").read_bytes().startswith(b"%PDF")

@@ -107,9 +107,9 @@ def _pace(project: Project, result: Evaluation, show: Display) -> bytes:
 
 def _work(name: str) -> Writer:
     def write(project: Project, result: Evaluation, show: Display) -> bytes:
-        from hazel_lantern.files import work_sheet
+        from hazel_lantern.files import share, work_sheet
 
-        made: bytes = getattr(work_sheet, name)(project, result, show)
+        made: bytes = getattr(share if name == "markdown" else work_sheet, name)(project, result, show)
         return made
 
     return write
@@ -128,6 +128,7 @@ FORMATS: dict[str, tuple[str, str, Writer]] = {
     "work": ("Order of work", ".pdf", _work("pdf")),
     "calendar": ("Calendar", ".ics", _work("ical")),
     "set-up": ("Set-up sheet", ".pdf", _work("set_up")),
+    "share": ("To share", ".md", _work("markdown")),
     "parts-csv": ("Parts list", ".csv", _table("parts_csv")),
     "marks-csv": ("Marks", ".csv", _table("marks_csv")),
     "buy-csv": ("Buy list", ".csv", _table("buy_csv")),

@@ -31,7 +31,7 @@ from hazel_lantern.desktop.widgets.words import Label
 from hazel_lantern.session.session import Session
 
 KEY = Qt.ItemDataRole.UserRole
-SAID = {"clear": "as predicted", "watch": "off", "stop": "not passed"}
+SAID = {"clear": "as predicted", "watch": "look at it", "stop": "not passed"}
 AGREE = 2  # tests that must agree before friction or damping is reckoned with
 
 
