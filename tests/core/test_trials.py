@@ -9,6 +9,7 @@ import pytest
 
 from hazel_lantern.core.editing import changes, lists
 from hazel_lantern.core.evaluate import evaluate
+from hazel_lantern.core.kinds import KINDS
 from hazel_lantern.core.mechanics import balance, rotor
 from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
 from hazel_lantern.core.nouns.units import GRAVITY
@@ -115,4 +116,4 @@ def test_binding_is_found_where_it_is_and_a_proof_load_says_whether_it_passed(re
     assert BY_KEY["proof"].outcome(((asks / 2, 0.004, 0.0),), jib).state == "stop"
     level = BY_KEY["level"].outcome(((math.radians(1.0), math.radians(0.2), 1.0),), jib)
     assert level.value == pytest.approx(math.radians(0.4)) and level.state == "watch"
-    assert len({trial.key for trial in TRIALS}) == len(TRIALS) and all(len(trials_of(kind)) >= 2 for kind in ("jib", "slider", "overhead", "gantry", "dolly", "orbit", "cable_cam"))  # fmt: skip
+    assert len({trial.key for trial in TRIALS}) == len(TRIALS) and all(len(trials_of(KINDS[kind])) >= 2 for kind in ("jib", "slider", "overhead", "gantry", "dolly", "orbit", "cable_cam"))  # fmt: skip

@@ -213,7 +213,7 @@ def _headlines(case: Case, figures: dict[str, Figure]) -> dict[str, Words]:
     except REFUSALS:
         return {}
     tested = {row.test for row in case.rig.proofs if not row.struck}
-    trials = trials_of(case.kind.id)
+    trials = trials_of(case.kind)
     lines = {**lines, PROVE: Words(f"{sum(one.key in tested for one in trials)} of {len(trials)} tests")}
     return {**lines, DRIVE: driving.headline(case.kind, case.rig.drives, _driven(case))} if case.kind.axes else lines
 

@@ -471,6 +471,8 @@ class Kind(Declared, frozen=True, kw_only=True):
     hangs: how low it comes over its whole travel, from what it reads, for kinds that pass over things;
     handled(model, poses) -> where hands move it (n, 3) in the rig frame, for kinds that are not moved at the camera;
     hands(design) -> how many it takes; `pushed` where they take hold of it, not of a line that hauls it;
+    corrects: inputs that a test of the built rig may correct, by what it finds: damping, slide, turns;
+    proved: tests of the built rig that are its own, by key;
     limits: from what it reads, what bounds its acceleration: grip, tipping, the hard stop everything on it is judged by;
     held: from what it reads, what each of its axes meets, in their order.
     """
@@ -496,6 +498,8 @@ class Kind(Declared, frozen=True, kw_only=True):
     handled: Callable[[Any, np.ndarray], np.ndarray] | None = None
     hands: Callable[[Design], int] = one_hand
     pushed: bool = True
+    corrects: Mapping[str, str] = field(default_factory=dict)
+    proved: tuple[str, ...] = ()
     limits: Callable[..., tuple[Limit, ...]] = unlimited
     held: Callable[..., tuple[Held, ...]] = undriven
     stations: tuple[str, ...] = ("shot", "rig", "balance", "build")

@@ -9,6 +9,7 @@ import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.answers import Evaluation
+from hazel_lantern.core.kinds.base import Kind
 from hazel_lantern.core.kinds.rail.model import Carriage
 from hazel_lantern.core.mechanics import rotor
 from hazel_lantern.core.nouns.errors import HazelError, InfeasibleError, InputError
@@ -20,7 +21,6 @@ from hazel_lantern.core.proving import along
 from hazel_lantern.core.proving.drift import correction, drift
 from hazel_lantern.core.proving.repeats import Mean, mean, outlier, t_of
 
-ON_RAILS = ("slider", "overhead", "dolly")
 LEVEL = math.radians(0.2)  # that anything set up by hand stands off level
 TWICE, HALF = 2.0, 0.5  # of the model, beyond which a reading corrects nothing
 USUAL = 0.3  # either way, that friction and damping are predicted to
@@ -55,13 +55,13 @@ class Outcome(Struct, frozen=True):
 
 
 class Trial(Struct, frozen=True):
-    """One test: its key and name, the kinds it is for (all where none is named), what to do, the fields of a row, how
+    """One test: its key and name, whether `every` kind has it or only those that say so, what to do, the fields of a row, how
     many rows at the least, and what the rows say. `once` where one test may correct the drawing; else two must agree.
     """
 
     key: str
     name: str
-    kinds: tuple[str, ...]
+    every: bool
     does: str
     fields: tuple[Quantity, ...]
     fewest: int
@@ -121,7 +121,8 @@ def _drift(rows: Rows, result: Evaluation) -> Outcome:
     read = drift(rows[:, 0], (up + down) / 2, radius, 0.02)
     rubs = float(np.abs(up - down).mean()) / 2 * radius
     mass = float(sum(body.mass for body in jib.bodies if body.name in ("weights", "weight pin"))) or 1.0
-    place = float(design["weights.place"])  # type: ignore[arg-type]
+    where = result.kind.corrects["slide"]
+    place = float(design[where])  # type: ignore[arg-type]
     heavy, give = GRAVITY * read.along, GRAVITY * (read.along_doubt if math.isfinite(read.along_doubt) else 0.0)
     slide = correction(read.along, read.above, mass, max(place, 0.05)).slide_out
     shift = 1e3 * give / GRAVITY / mass
@@ -134,13 +135,12 @@ def _drift(rows: Rows, result: Evaluation) -> Outcome:
     sure = abs(heavy) > give
     low, high = 0.05, 3.0
     target = round(place + slide, 4)
-    mend = Mend(Words("Slide the weights to {}", ((target, "m"),)), (("weights.place", target),)) if sure and low < target < high else None  # fmt: skip
+    mend = Mend(Words("Slide the weights to {}", ((target, "m"),)), ((where, target),)) if sure and low < target < high else None  # fmt: skip
     state = CLEAR if abs(heavy) <= band else WATCH
     return Outcome(heavy, found.half_width, "N*m", predicted, state, words, mend)
 
 
 BOUNCES = ("rig.bounce", "travel.bounce")
-DAMPED = {"jib": "arm.damping", "slider": "rail.damping", "overhead": "rail.damping", "dolly": "rail.damping"}
 
 
 def _bounce(rows: Rows, result: Evaluation) -> Outcome:
@@ -158,7 +158,7 @@ def _bounce(rows: Rows, result: Evaluation) -> Outcome:
         drawn = result.figures[key].value
         predicted = ((1 - NEAR) * drawn, (1 + NEAR) * drawn)
         _within_reason((hz.value / drawn) ** 2, "its stiffness, as the square of what it bounces at,")
-    where = DAMPED.get(result.kind.id, "")
+    where = result.kind.corrects.get("damping", "")
     if where:
         drawn_damping = float(result.rig.design[where])  # type: ignore[arg-type]
         _within_reason(damping.value / drawn_damping, "its damping")
@@ -213,12 +213,13 @@ def _coast(rows: Rows, result: Evaluation) -> Outcome:
     inertia = rotor.turning(result.model.turns_as, 0.0).inertia
     friction = -2 * float(fit[0]) * inertia
     give = 2 * math.sqrt(float(cov[0, 0])) * inertia * t_of(0.975, len(turns) - 3)
-    drawn = float(result.rig.design["hub.friction"])  # type: ignore[arg-type]
+    where = result.kind.corrects["turns"]
+    drawn = float(result.rig.design[where])  # type: ignore[arg-type]
     if friction <= 0:
         raise InfeasibleError("it turns faster as it goes on: the readings contradict one another", "CONTRADICTORY")
     _within_reason(friction / drawn, "what it turns with")
     predicted = ((1 - USUAL) * drawn, (1 + USUAL) * drawn)
-    mend = Mend(Words("Reckon with {}", ((friction, "N*m"),)), (("hub.friction", round(friction, 4)),), (("hub.friction", friction, give),))  # fmt: skip
+    mend = Mend(Words("Reckon with {}", ((friction, "N*m"),)), ((where, round(friction, 4)),), ((where, friction, give),))  # fmt: skip
     words = Words("Its bearings hold it back with {}; {} was drawn.", ((friction, "N*m"), (drawn, "N*m")))
     return Outcome(friction, give, "N*m", predicted, _judged(Mean(friction, 0, give, 0), predicted), words, mend)
 
@@ -234,29 +235,29 @@ def _proof(rows: Rows, result: Evaluation) -> Outcome:
 
 
 TRIALS: tuple[Trial, ...] = (
-    Trial("level", "Level, turned end for end", ("jib", "slider", "overhead", "gantry", "dolly", "orbit"), "Lay a level where the rig should be level and read it; turn it end for end on the same spot and read it again. Right end up is plus.",
+    Trial("level", "Level, turned end for end", False, "Lay a level where the rig should be level and read it; turn it end for end on the same spot and read it again. Right end up is plus.",
           (_field("first", "first", "rad", -0.3, 0.3), _field("turned", "turned", "rad", -0.3, 0.3), _field("base", "from foot to foot", "m", 0.05, 10.0, 1.0)), 1, _level),
-    Trial("roll", "Rise at which it rolls", ON_RAILS, "Lift one end of the rail until the loaded carriage starts; tap it and lower the end until it just keeps rolling. Both ways in turn.",
+    Trial("roll", "Rise at which it rolls", False, "Lift one end of the rail until the loaded carriage starts; tap it and lower the end until it just keeps rolling. Both ways in turn.",
           (_field("starts", "starts at", "m", 0.0, 2.0), _field("keeps", "keeps at", "m", 0.0, 2.0), _field("long", "rail", "m", 0.1, 20.0, 1.0)), 3, _roll, once=False),
-    Trial("pull", "Pull both ways along the rail", ON_RAILS, "Pull the loaded carriage slowly with a scale past marks along the rail, one way and then back.",
+    Trial("pull", "Pull both ways along the rail", False, "Pull the loaded carriage slowly with a scale past marks along the rail, one way and then back.",
           (_field("place", "at", "m", -20.0, 20.0), _field("forward", "forward", "N", 0.0, 2000.0), _field("back", "back", "N", 0.0, 2000.0)), 5, _pull, once=False),
-    Trial("drift", "Drift of the arm", ("jib",), "Arm loaded and balanced, nobody under it. At each angle hold the camera end with a scale, square to the arm: force up while it creeps up, and while it creeps down; down is minus.",
+    Trial("drift", "Drift of the arm", False, "Arm loaded and balanced, nobody under it. At each angle hold the camera end with a scale, square to the arm: force up while it creeps up, and while it creeps down; down is minus.",
           (_field("angle", "arm at", "rad", -1.4, 1.4), _field("up", "going up", "N", -500.0, 500.0), _field("down", "going down", "N", -500.0, 500.0), _field("radius", "scale from pivot", "m", 0.1, 8.0, 1.0)), 3, _drift),
-    Trial("bounce", "Bounce and its decay", ("jib", "slider", "overhead", "dolly"), "Tap the camera down and film a tape beside it: swings counted, their time, the first and the last as high as they were.",
+    Trial("bounce", "Bounce and its decay", False, "Tap the camera down and film a tape beside it: swings counted, their time, the first and the last as high as they were.",
           (_field("cycles", "swings", "count", 2, 200, 10), _field("time", "in", "s", 0.1, 300.0, 3.0), _field("first_high", "first", "m", 1e-5, 1.0, 0.01), _field("last_high", "last", "m", 1e-6, 1.0, 0.005)), 3, _bounce, once=False),
-    Trial("coast", "Spin-down", ("orbit",), "Turn it by hand to a slow, safe rate, everybody out of the circle; let go, and note the time at every whole turn.",
+    Trial("coast", "Spin-down", False, "Turn it by hand to a slow, safe rate, everybody out of the circle; let go, and note the time at every whole turn.",
           (_field("turns", "turns", "1", 0.0, 200.0), _field("at", "at", "s", 0.0, 3600.0)), FEWEST_TURNS, _coast, once=False),
-    Trial("repeat", "Comes back to its mark", (), "Run it to its end mark from the same side; read how far it is off the mark. Eight times or more.",
+    Trial("repeat", "Comes back to its mark", True, "Run it to its end mark from the same side; read how far it is off the mark. Eight times or more.",
           (_field("off", "off the mark", "m", -0.5, 0.5),), 4, _repeat),
-    Trial("proof", "Proof load", (), "Nobody under or beside it. Half as much again as the camera kit in sand, in the camera's place, ten minutes at the worst pose; how far it sank, and how far it stayed down when unloaded.",
+    Trial("proof", "Proof load", True, "Nobody under or beside it. Half as much again as the camera kit in sand, in the camera's place, ten minutes at the worst pose; how far it sank, and how far it stayed down when unloaded.",
           (_field("load", "loaded with", "kg", 0.1, 200.0, 5.0), _field("sank", "sank", "m", 0.0, 0.5), _field("stayed", "stayed down", "m", 0.0, 0.5)), 1, _proof),
 )  # fmt: skip
 BY_KEY: Mapping[str, Trial] = {trial.key: trial for trial in TRIALS}
 
 
-def trials_of(kind: str) -> tuple[Trial, ...]:
+def trials_of(kind: Kind) -> tuple[Trial, ...]:
     """The tests of a kind of rig."""
-    return tuple(trial for trial in TRIALS if not trial.kinds or kind in trial.kinds)
+    return tuple(trial for trial in TRIALS if trial.every or trial.key in kind.proved)
 
 
 class Told(Struct, frozen=True):
@@ -271,7 +272,7 @@ class Told(Struct, frozen=True):
 def told(result: Evaluation) -> tuple[Told, ...]:
     """Every test of a rig with what was read; readings struck out are kept and not counted."""
     found = []
-    for trial in trials_of(result.kind.id):
+    for trial in trials_of(result.kind):
         rows = tuple(row.readings for row in result.rig.proofs if row.test == trial.key and not row.struck)
         if not rows:
             found.append(Told(trial, 0, None))

@@ -181,6 +181,7 @@ KIND = Kind(
     follow=follow,
     limits=limits,
     held=meets,
+    proved=("level",),
     mount=mount,
     members=members,
     bodies=frames,

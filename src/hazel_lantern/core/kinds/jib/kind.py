@@ -76,6 +76,8 @@ KIND = Kind(
     joined=joined,
     falls=falls,
     handled=handled,
+    corrects={"damping": "arm.damping", "slide": "weights.place"},
+    proved=("level", "drift", "bounce"),
     limits=limits,
     held=meets,
     hands=lambda design: 2 if design.text("hands") == TWO_HANDS else 1,
