@@ -100,6 +100,11 @@ def test_the_calendar_is_read_back_by_another_reader(tmp_path):
         and "## Tested" in shared
         and "certifies nothing" in shared
     )
+    export(sample(), SHELF, "hive-jib", "tests", tmp_path / "t.pdf")
+    export(sample(), SHELF, "hive-jib", "tests-csv", tmp_path / "t.csv")
+    written = (tmp_path / "t.csv").read_text("utf-8-sig").splitlines()
+    assert len(written) == 1 + sum(len(row.readings) for row in sample().rig("hive-jib").proofs)
+    assert (tmp_path / "t.pdf").read_bytes().startswith(b"%PDF")
     for to in ("work", "set-up"):
         export(sample(), SHELF, "lane-dolly", to, tmp_path / f"{to}.pdf")
         assert (tmp_path / f"{to}.pdf").read_bytes().startswith(b"%PDF")

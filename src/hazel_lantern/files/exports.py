@@ -115,6 +115,16 @@ def _work(name: str) -> Writer:
     return write
 
 
+def _tests(name: str) -> Writer:
+    def write(project: Project, result: Evaluation, show: Display) -> bytes:
+        from hazel_lantern.files import test_sheet
+
+        made: bytes = getattr(test_sheet, name)(project, result, show)
+        return made
+
+    return write
+
+
 def _shots(project: Project, result: Evaluation, show: Display) -> bytes:
     from hazel_lantern.files import previs
 
@@ -128,6 +138,8 @@ FORMATS: dict[str, tuple[str, str, Writer]] = {
     "work": ("Order of work", ".pdf", _work("pdf")),
     "calendar": ("Calendar", ".ics", _work("ical")),
     "set-up": ("Set-up sheet", ".pdf", _work("set_up")),
+    "tests": ("Test sheet", ".pdf", _tests("pdf")),
+    "tests-csv": ("Readings", ".csv", _tests("csv")),
     "share": ("To share", ".md", _work("markdown")),
     "parts-csv": ("Parts list", ".csv", _table("parts_csv")),
     "marks-csv": ("Marks", ".csv", _table("marks_csv")),
