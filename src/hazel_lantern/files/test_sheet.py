@@ -30,12 +30,13 @@ def pdf(project: Project, result: Evaluation, show: Display) -> bytes:
 
 def _test(one: Told, show: Display) -> list[Flowable]:
     trial, low_high = one.trial, one.outcome.predicted if one.outcome else None
-    aside = f"{trial.fewest} rows at the least"
+    aside = "one row at the least" if trial.fewest == 1 else f"{trial.fewest} rows at the least"
     if low_high and one.outcome:
         ends = " to ".join(show.text(end, one.outcome.unit) for end in low_high)
         aside += f"; predicted {ends}"
     names = ", ".join(f"{field.label} [{show.symbol(field.unit) or 'number'}]" for field in trial.fields)
-    rows = [paragraph("   ".join(EMPTY for _ in trial.fields)) for _ in range(trial.fewest + SPARE)]
+    line = paragraph("   ".join(EMPTY for _ in trial.fields))
+    rows = [part for _ in range(trial.fewest + SPARE) for part in (Spacer(0, 3 * mm), line)]
     return [heading(trial.name, aside), paragraph(trial.does), paragraph(names, QUIET), Spacer(0, 2 * mm), *rows]
 
 
