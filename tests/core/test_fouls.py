@@ -25,9 +25,10 @@ def apart(a, b):
     return -found.fun > 1e-9
 
 
+@pytest.mark.parametrize("name", ["orchard-at-dusk", "orchard-at-dusk-inches"])
 @pytest.mark.parametrize("rig", RIGS)
-def test_no_two_pieces_of_a_sample_are_in_one_another_anywhere_and_every_bolt_reaches(rig):
-    result = evaluate(sample(), SHELF, rig)
+def test_no_two_pieces_of_a_sample_are_in_one_another_anywhere_and_every_bolt_reaches(rig, name):
+    result = evaluate(sample(name), SHELF, rig)
     assert finding(result, "build.fouls").state == "clear"
     bolts = passed(result.laid, result.kind.bodies(result.model, result.poses(np.array([0.0]))), SHELF.bolts)
     assert all(one.short <= 1e-6 for one in bolts)
@@ -61,6 +62,16 @@ def test_two_pieces_are_told_to_be_in_one_another_just_where_no_plane_parts_them
             shrunk = [hull.mean(axis=0) + 0.97 * (hull - hull.mean(axis=0)) for hull in hulls]
             assert apart(*shrunk)
     assert 0 < sum(told) < 60
+
+
+def test_a_truck_is_as_wide_as_the_runway_asks_and_its_bolt_stays_on_it():
+    for section in ("al6063-slot-40x40", "pine-45x95", "al6063-slot-80x80"):
+        project = changes.set_values(sample(), "kitchen-gantry", [("runway.section", section)])
+        result = evaluate(project, SHELF, "kitchen-gantry")
+        truck = next(part for part in result.parts if part.name == "End truck")
+        hole = next(mark for mark in truck.marks if mark.note == "bridge")
+        assert truck.solid.box[1] - hole.across >= 0.024 - 1e-9, section
+        assert 0 < finding(result, "rig.truck_bolt").value < 1e9 and finding(result, "build.fouls").state == "clear"
 
 
 def test_planted_fouls_are_found_named_and_drawn():

@@ -14,7 +14,7 @@ from hazel_lantern.core.mechanics import balance, rotor
 from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.proving.trials import BY_KEY, TRIALS, told, trials_of
-from tests.helpers import SHELF, sample
+from tests.helpers import SHELF, finding, sample
 
 MANY = 2000
 
@@ -114,6 +114,10 @@ def test_binding_is_found_where_it_is_and_a_proof_load_says_whether_it_passed(re
     assert BY_KEY["proof"].outcome(((asks, 0.004, 0.0001),), jib).state == "clear"
     assert BY_KEY["proof"].outcome(((asks, 0.004, 0.003),), jib).state == "stop"
     assert BY_KEY["proof"].outcome(((asks / 2, 0.004, 0.0),), jib).state == "stop"
+    for stayed, state in ((0.0001, "clear"), (0.003, "stop")):
+        project = lists.read_off(sample(), "hive-jib", "proof", "2027-04-08", (asks, 0.004, stayed))
+        assert finding(evaluate(project, SHELF, "hive-jib"), "prove.proof").state == state
+    assert not any(one.key == "prove.proof" for one in jib.findings)
     level = BY_KEY["level"].outcome(((math.radians(1.0), math.radians(0.2), 1.0),), jib)
     assert level.value == pytest.approx(math.radians(0.4)) and level.state == "watch"
     assert len({trial.key for trial in TRIALS}) == len(TRIALS) and all(len(trials_of(KINDS[kind])) >= 2 for kind in ("jib", "slider", "overhead", "gantry", "dolly", "orbit", "cable_cam"))  # fmt: skip

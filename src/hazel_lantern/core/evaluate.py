@@ -25,6 +25,7 @@ from hazel_lantern.core.nouns.figure import Figure, Given
 from hazel_lantern.core.nouns.finding import RANK, STOP, STRUCTURE, Finding
 from hazel_lantern.core.nouns.quantity import Choice
 from hazel_lantern.core.nouns.words import Words
+from hazel_lantern.core.proving.trials import findings as proved
 from hazel_lantern.core.proving.trials import trials_of
 from hazel_lantern.core.reading import REFUSALS, Error, Failed
 from hazel_lantern.core.stations import DRIVE, PROVE
@@ -162,7 +163,7 @@ def evaluate(
         findings.append(_impossible(case.kind, failed, built="model" in drawn["known"]))
     findings += making.value.told.findings
     findings += _too_long(case, laid.value, cuts.value, suggest=suggest)
-    return Evaluation(
+    worked_out = Evaluation(
         **drawn,
         figures=figures,
         curves=curves,
@@ -178,6 +179,8 @@ def evaluate(
         headlines=_headlines(case, figures),
         fouls=() if isinstance(reader.get("fouls").value, Failed) else reader.get("fouls").value,
     )
+    tested = proved(worked_out)
+    return replace(worked_out, findings=_sorted([*worked_out.findings, *tested])) if tested else worked_out
 
 
 def _driven(case: Case) -> tuple[Driven | Broken, ...]:

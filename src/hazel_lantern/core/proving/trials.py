@@ -13,7 +13,7 @@ from hazel_lantern.core.kinds.base import Kind
 from hazel_lantern.core.kinds.rail.model import Carriage
 from hazel_lantern.core.mechanics import rotor
 from hazel_lantern.core.nouns.errors import HazelError, InfeasibleError, InputError
-from hazel_lantern.core.nouns.finding import CLEAR, STOP, WATCH
+from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STOP, WATCH, Finding
 from hazel_lantern.core.nouns.quantity import Quantity
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
@@ -22,6 +22,7 @@ from hazel_lantern.core.proving.drift import correction, drift
 from hazel_lantern.core.proving.repeats import Mean, mean, outlier, t_of
 
 LEVEL = math.radians(0.2)  # that anything set up by hand stands off level
+PROOF = "proof"
 TWICE, HALF = 2.0, 0.5  # of the model, beyond which a reading corrects nothing
 USUAL = 0.3  # either way, that friction and damping are predicted to
 NEAR = 0.1  # either way, that a frequency is
@@ -249,7 +250,7 @@ TRIALS: tuple[Trial, ...] = (
           (_field("turns", "turns", "1", 0.0, 200.0), _field("at", "at", "s", 0.0, 3600.0)), FEWEST_TURNS, _coast, once=False),
     Trial("repeat", "Comes back to its mark", True, "Run it to its end mark from the same side; read how far it is off the mark. Eight times or more.",
           (_field("off", "off the mark", "m", -0.5, 0.5),), 4, _repeat),
-    Trial("proof", "Proof load", True, "Nobody under or beside it. Half as much again as the camera kit in sand, in the camera's place, ten minutes at the worst pose; how far it sank, and how far it stayed down when unloaded.",
+    Trial(PROOF, "Proof load", True, "Nobody under or beside it. Half as much again as the camera kit in sand, in the camera's place, ten minutes at the worst pose; how far it sank, and how far it stayed down when unloaded.",
           (_field("load", "loaded with", "kg", 0.1, 200.0, 5.0), _field("sank", "sank", "m", 0.0, 0.5), _field("stayed", "stayed down", "m", 0.0, 0.5)), 1, _proof),
 )  # fmt: skip
 BY_KEY: Mapping[str, Trial] = {trial.key: trial for trial in TRIALS}
@@ -273,7 +274,7 @@ def told(result: Evaluation) -> tuple[Told, ...]:
     """Every test of a rig with what was read; readings struck out are kept and not counted."""
     found = []
     for trial in trials_of(result.kind):
-        rows = tuple(row.readings for row in result.rig.proofs if row.test == trial.key and not row.struck)
+        rows = _standing(result, trial.key)
         if not rows:
             found.append(Told(trial, 0, None))
             continue
@@ -282,3 +283,24 @@ def told(result: Evaluation) -> tuple[Told, ...]:
         except HazelError as error:
             found.append(Told(trial, len(rows), None, str(error)))
     return tuple(found)
+
+
+def findings(result: Evaluation) -> tuple[Finding, ...]:
+    """What the proof load said, where there was one: what it did not pass stops the rig. All other tests advise, at their
+    station; an untested rig has no finding.
+    """
+    rows = _standing(result, PROOF)
+    if not rows:
+        return ()
+    title = BY_KEY[PROOF].name
+    try:
+        found = BY_KEY[PROOF].outcome(rows, result)
+    except HazelError as error:
+        words = Words(f"{str(error)[:1].upper()}{str(error)[1:]}.".replace("{", "(").replace("}", ")"))
+        return (Finding("prove.proof", title, PEOPLE, WATCH, "", words),)
+    return (Finding("prove.proof", title, PEOPLE, found.state, "", found.words),)
+
+
+def _standing(result: Evaluation, test: str) -> tuple[tuple[float, ...], ...]:
+    """Rows of readings of a test that are not struck out."""
+    return tuple(row.readings for row in result.rig.proofs if row.test == test and not row.struck)

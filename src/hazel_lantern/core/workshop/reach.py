@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
+from fractions import Fraction
 
 import numpy as np
 from msgspec import Struct
@@ -12,11 +13,12 @@ from hazel_lantern.core.catalogue import Bolt
 from hazel_lantern.core.nouns.figure import Given, by_method
 from hazel_lantern.core.nouns.finding import BUILD, CLEAR, STOP
 from hazel_lantern.core.nouns.told import Teller, Told
+from hazel_lantern.core.nouns.units import INCH
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.laid import Bodies, Hole, Pieces, holes, on_one_line
 from hazel_lantern.core.workshop.solids import END, TOP
 
-BOLT = re.compile(r"^Bolt (M\d+)×(\d+)")
+BOLT = re.compile(r"^Bolt (?P<metric>M\d+)×(?P<mm>\d+)|^Bolt (?P<inch>\S+?)×(?P<whole>\d+ )?(?P<part>\d+(?:/\d+)?) in")
 NUT = re.compile(r"\bnut\b")
 SAME = 1e-6  # metres
 
@@ -57,9 +59,9 @@ def passed(pieces: Pieces, bodies: Bodies, bolts: Mapping[str, Bolt]) -> tuple[T
         sold = [match for item in by_key[key].items if NUT.search(item.name) and (match := BOLT.match(item.name))]
         nuts = any(NUT.search(item.name.lower()) for item in by_key[key].items)
         sold = sold or [match for item in by_key[key].items if nuts and (match := BOLT.match(item.name))]
-        if not sold or sold[0][1] not in bolts:
+        if not sold or (thread := sold[0]["metric"] or sold[0]["inch"]) not in bolts:
             continue
-        row, long = bolts[sold[0][1]], float(sold[0][2]) / 1e3
+        row, long = bolts[thread], _long(sold[0])
         groups = on_one_line(drilled, by_key[key].reach)
         stack, group = max(((_stack(one), one) for one in groups), key=lambda pair: pair[0])
         names = tuple(dict.fromkeys(hole.part.name for hole in group))
@@ -68,6 +70,13 @@ def passed(pieces: Pieces, bodies: Bodies, bolts: Mapping[str, Bolt]) -> tuple[T
         nut = row.lock_nut + row.pitch if locks else row.nut + 2 * row.pitch
         found.append(Through(sold[0][0], names, long, stack, stack + nut))
     return tuple(sorted(found, key=lambda one: -one.short))
+
+
+def _long(sold: re.Match[str]) -> float:
+    """How long a bolt is by its name [m]."""
+    if sold["metric"]:
+        return float(sold["mm"]) / 1e3
+    return float(int(sold["whole"] or 0) + Fraction(sold["part"])) * INCH
 
 
 def _stack(group: list[Hole]) -> float:

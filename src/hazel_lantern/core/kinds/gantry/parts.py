@@ -13,7 +13,7 @@ from msgspec.structs import replace
 from hazel_lantern.core.catalogue import StockSection, Wheel
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.gantry.design import BOARDS, PINNED
-from hazel_lantern.core.kinds.gantry.legs import EDGE, THICK, WHEEL_IN, frame_pieces, inset
+from hazel_lantern.core.kinds.gantry.legs import EDGE, THICK, TRUCK_WIDE, WHEEL_IN, frame_pieces, inset, truck_wide
 from hazel_lantern.core.kinds.gantry.model import (
     BOOM,
     BRIDGE,
@@ -134,7 +134,11 @@ def _bridge(design: Design, rig: Gantry) -> Pieces:
             ),
         )
     long = rig.wheelbase + 2 * EDGE
-    truck = Sheet.of(catalogue, TRUCK, long)
+    across = truck_wide(rig)
+    ply = catalogue.materials["plywood"]
+    truck = (
+        Sheet.of(catalogue, TRUCK, long) if across <= TRUCK_WIDE + 1e-9 else Sheet.rectangle(ply, THICK, long, across)
+    )
     # The board lies on the bridge, which ends beside the runway; the bolt stands in from that end.
     wheels = [
         Mark(
@@ -201,7 +205,7 @@ def _bridge(design: Design, rig: Gantry) -> Pieces:
         things,
         fastenings,
         (
-            *(buy for part in made for buy in sawn(part)),
+            *(buy for part in (*made, trucks) for buy in sawn(part)),
             bracket_axles(catalogue, wheel, len(at) + len(guides)),
         ),
         (("Bracket for a wheel", wheel.name),),
@@ -341,8 +345,12 @@ def _thin(rig: Gantry) -> StockSection:
 def _tubes(design: Design, rig: Gantry, level: float) -> tuple[tuple[Part, ...], tuple[Fastening, ...]]:
     """The boom with a hole for each place it can be drawn out to; or of several stages, with holes for their pins."""
     swing = Fastening("swing bolt", (Buy("Swing bolt M10 with thrust washers", 1, 4.5),), one_of=True)
+    m5 = design.catalogue.bolts["M5"]
+    pin = bolt(m5, rig.boom.depth + 2 * m5.washer_t)
     pins = Fastening(
-        "stage pin", (Buy("Bolt M5×40 with wing nut", 2, 0.5, "through two tubes of the boom"),), one_of=True
+        "stage pin",
+        (replace(pin, name=f"{pin.name} with wing nut", quantity=2, note="through two tubes of the boom"),),
+        one_of=True,
     )
     ends = Fastening(
         "boom end", (Buy("Quick-release pin 5 mm on a cord", 1, 3.9, "drop post to the boom"),), reach=0.03

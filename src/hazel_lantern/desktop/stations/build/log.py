@@ -4,35 +4,29 @@ from __future__ import annotations
 
 from datetime import date
 
-from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QWidget
 
 from hazel_lantern.core.editing import lists
 from hazel_lantern.core.nouns.errors import HazelError
 from hazel_lantern.core.nouns.quantity import Quantity
 from hazel_lantern.core.workshop.mishap import Mishap, cut_to
+from hazel_lantern.desktop.stations.build.sheets import Page
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.chooser import Chooser
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
 from hazel_lantern.desktop.widgets.table import Table
-from hazel_lantern.desktop.widgets.words import Label
 from hazel_lantern.session.session import Session
 
 CAME_OUT = Quantity("mishap.length", "Came out at", "m", 0.001, 20.0, 1.0, "Mishap", "as it was cut")
 
 
-class LogView(QWidget):
+class LogView(Page):
     """Notes are kept in the project; `told` is what was refused."""
 
-    told = pyqtSignal(str)
-
     def __init__(self, session: Session, theme: Theme, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self._session, self._theme = session, theme
-        column = QVBoxLayout(self)
-        column.setContentsMargins(theme.px(22), theme.px(14), theme.px(22), theme.px(10))
-        column.setSpacing(theme.px(8))
-        column.addWidget(self._heading("A piece came out wrong"))
+        super().__init__(session, theme, parent)
+        column = self.column
+        column.addWidget(self.words("A piece came out wrong"))
         self._part, self._length = Chooser(theme), QuantityEdit(CAME_OUT, session.display)
         self._part.setObjectName("mishap.part")
         self._part.setAccessibleName("Piece that came out wrong")
@@ -43,12 +37,10 @@ class LogView(QWidget):
         for widget, share in ((self._part, 3), (self._length, 1), (judge, 0)):
             line.addWidget(widget, share)
         column.addLayout(line)
-        self.answer = Label()
+        self.answer = self.words("", 13, 400, "lantern")
         self.answer.setObjectName("mishap.answer")
-        self.answer.setWordWrap(True)
-        self._theme.ink(self.answer, "lantern")
         column.addWidget(self.answer)
-        column.addWidget(self._heading("Build log"))
+        column.addWidget(self.words("Build log"))
         self._text = QLineEdit()
         self._text.setObjectName("log.text")
         self._text.setAccessibleName("A note for the build log")
@@ -67,12 +59,6 @@ class LogView(QWidget):
         column.addWidget(self._list)
         column.addStretch(1)
         self.refresh()
-
-    def _heading(self, words: str) -> Label:
-        label = Label(words)
-        label.setFont(self._theme.font(15, weight=700))
-        self._theme.ink(label, "ink")
-        return label
 
     def refresh(self) -> None:
         result, now = self._session.evaluation, self._part.currentData()

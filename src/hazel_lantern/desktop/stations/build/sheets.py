@@ -4,9 +4,33 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.words import Label
+from hazel_lantern.session.session import Session
+
+
+class Page(QWidget):
+    """One page: a column of headings and what stands under them. `told` is one clear sentence about what was refused."""
+
+    told = pyqtSignal(str)
+
+    def __init__(self, session: Session, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._session, self._theme = session, theme
+        self.column = QVBoxLayout(self)
+        self.column.setContentsMargins(theme.px(22), theme.px(14), theme.px(22), theme.px(10))
+        self.column.setSpacing(theme.px(8))
+
+    def words(self, said: str = "", size: float = 15, weight: int = 700, role: str = "ink") -> Label:
+        """A label of the page; a heading where nothing else is said."""
+        label = Label(said)
+        label.setFont(self._theme.font(size, weight=weight))
+        label.setWordWrap(True)
+        self._theme.ink(label, role)
+        return label
 
 
 class Sheets(QWidget):

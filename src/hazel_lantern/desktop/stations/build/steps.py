@@ -4,40 +4,28 @@ from __future__ import annotations
 
 from datetime import date
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QFrame, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QFrame, QListWidget, QListWidgetItem, QWidget
 
 from hazel_lantern.core.advice.making import Agenda, agenda, ticked
 from hazel_lantern.core.workshop.work import Step
+from hazel_lantern.desktop.stations.build.sheets import Page
 from hazel_lantern.desktop.theme.theme import Theme
-from hazel_lantern.desktop.widgets.words import Label
 from hazel_lantern.session.session import Session
 
 KEY = Qt.ItemDataRole.UserRole
 
 
-class StepsView(QWidget):
+class StepsView(Page):
     """A tick says that a step is done today; taken off again it is not. `told` is what cannot be ticked, in words."""
 
-    told = pyqtSignal(str)
-
     def __init__(self, session: Session, theme: Theme, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self._session, self._theme = session, theme
+        super().__init__(session, theme, parent)
+        column = self.column
         self._agenda: Agenda | None = None
         self._filling = False
-        column = QVBoxLayout(self)
-        column.setContentsMargins(theme.px(22), theme.px(14), theme.px(22), theme.px(10))
-        column.setSpacing(theme.px(8))
-        self._title, self._next, self._caution = Label(), Label(), Label()
-        for label, size, weight, role in (
-            (self._title, 15, 700, "ink"),
-            (self._next, 13, 400, "lantern"),
-            (self._caution, 12.5, 400, "muted"),
-        ):
-            label.setFont(theme.font(size, weight=weight))
-            label.setWordWrap(True)
-            theme.ink(label, role)
+        self._title = self.words()
+        self._next, self._caution = self.words("", 13, 400, "lantern"), self.words("", 12.5, 400, "muted")
         self._list = QListWidget()
         self._list.setObjectName("build.steps")
         self._list.setAccessibleName("Order of work")

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from hazel_lantern.core.advice.have import would_do
@@ -13,6 +12,7 @@ from hazel_lantern.core.editing import lists
 from hazel_lantern.core.nouns.errors import HazelError
 from hazel_lantern.core.nouns.quantity import Quantity
 from hazel_lantern.core.nouns.units import Display
+from hazel_lantern.desktop.stations.build.sheets import Page
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.chooser import Chooser
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
@@ -25,19 +25,14 @@ LENGTH = Quantity("stock.length", "Length", "m", 0.01, 20.0, 1.0, "Stock", "of t
 SHOWN = 6  # answers that are offered
 
 
-class StockView(QWidget):
+class StockView(Page):
     """`told` is one clear sentence about what was read or refused."""
 
-    told = pyqtSignal(str)
-
     def __init__(self, session: Session, theme: Theme, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self._session, self._theme = session, theme
+        super().__init__(session, theme, parent)
+        column = self.column
         self._tried: object = None
-        column = QVBoxLayout(self)
-        column.setContentsMargins(theme.px(22), theme.px(14), theme.px(22), theme.px(10))
-        column.setSpacing(theme.px(8))
-        self._title = self._heading("Stock at hand")
+        self._title = self.words("Stock at hand")
         column.addWidget(self._title)
         self._section, self._length = Chooser(theme), QuantityEdit(LENGTH, session.display)
         self._section.setObjectName("stock.section")
@@ -57,7 +52,7 @@ class StockView(QWidget):
         self._list.setObjectName("stock.list")
         self._list.setAccessibleName("Stock at hand")
         column.addWidget(self._list)
-        self._have = self._heading("Would what I have do?")
+        self._have = self.words("Would what I have do?")
         column.addWidget(self._have)
         self._try = QPushButton("Try it on this rig")
         self._try.setObjectName("stock.try")
@@ -68,12 +63,6 @@ class StockView(QWidget):
         column.addStretch(1)
         self._length.show_value(1.0)
         self.refresh()
-
-    def _heading(self, words: str) -> Label:
-        label = Label(words)
-        label.setFont(self._theme.font(15, weight=700))
-        self._theme.ink(label, "ink")
-        return label
 
     def refresh(self) -> None:
         show, rows = self._session.display, self._session.catalogue.sections

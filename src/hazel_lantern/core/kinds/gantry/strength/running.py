@@ -6,7 +6,7 @@ import math
 
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.gantry.design import BOARDS
-from hazel_lantern.core.kinds.gantry.legs import EDGE, WHEEL_IN, inset
+from hazel_lantern.core.kinds.gantry.legs import EDGE, WHEEL_IN, inset, truck_wide
 from hazel_lantern.core.kinds.gantry.model import TRUCK_IN, Gantry
 from hazel_lantern.core.kinds.gantry.parts import SWING, TRUCK_HOLE, board_size
 from hazel_lantern.core.kinds.gantry.strength.bending import Bent, both
@@ -22,7 +22,7 @@ from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
 
-TRUCK_WIDE, THICK = 0.1, 0.018
+THICK = 0.018
 M8 = 36.6e-6  # square metres of an M8 in its thread
 SCREW = 0.005
 LEAST = 0.1  # of its share that the lightest wheel should keep
@@ -138,8 +138,8 @@ def _trucks(tell: Teller, design: Design, rig: Gantry, load: float, twist: float
     )
     # Across, from the bolt out to the wheels and in to the board's edge.
     behind = inset(rig) + EDGE
-    inner = TRUCK_WIDE - WHEEL_IN - behind
-    modulus = (TRUCK_WIDE - TRUCK_HOLE) * THICK**2 / 6
+    inner = truck_wide(rig) - WHEEL_IN - behind
+    modulus = (truck_wide(rig) - TRUCK_HOLE) * THICK**2 / 6
     board = design.catalogue.materials["plywood"]
     works(
         tell,
