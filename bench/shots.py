@@ -35,7 +35,7 @@ VIEWS = {
         lambda w: _tried(w),
     ),
     "rig-orbit": ("rig", "dusk", "orchard-at-dusk", "comb-turntable", lambda w: w.use_view("above")),
-    "prove": ("prove", "dusk", "orchard-at-dusk", "hive-jib", lambda w: w.page.view.pick("drift")),
+    "prove": ("prove", "dusk", "orchard-at-dusk", "hive-jib", lambda w: w.page.proving.pick("drift")),
     "drive": ("drive", "dusk", "orchard-at-dusk", "hive-jib", lambda w: QTest.qWait(1500)),
     "gears": ("drive", "dusk", "orchard-at-dusk", "hive-jib", lambda w: _found(w)),
     "balance": ("balance", "dusk", "orchard-at-dusk", "hive-jib", lambda w: None),

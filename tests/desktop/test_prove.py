@@ -5,74 +5,116 @@ from __future__ import annotations
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QLineEdit, QListWidget, QPushButton
+from PyQt6.QtWidgets import QLineEdit, QPushButton
 
+from hazel_lantern.desktop.stations.prove.bench import ProveBench, TrialRow
 from hazel_lantern.desktop.widgets.words import Label
+from hazel_lantern.files import test_sheet
 
 LEFT = Qt.MouseButton.LeftButton
 
 
-def test_readings_are_typed_struck_out_and_correct_the_drawing(make):
+@pytest.fixture
+def prove(make):
     window = make(station="prove")
-    session, view = window.session, window.page.view
 
-    def press(name):
-        QTest.mouseClick(window.findChild(QPushButton, name), LEFT)
+    class Hand:
+        session, page = window.session, window.page
 
-    def meaning():
-        return window.findChild(Label, "prove.meaning").text()
+        @staticmethod
+        def press(name):
+            button = window.findChild(QPushButton, name)
+            assert button.isEnabled(), name
+            QTest.mouseClick(button, LEFT)
 
-    tests = window.findChild(QListWidget, "prove.tests")
-    tests.setCurrentRow(1)
-    assert view.at == "drift" and "heavy: slide the weights" in meaning()
-    before = session.document.rig("hive-jib").proofs
-    for key, words in (("angle", "20"), ("up", "0.1 N"), ("down", "-0.5 N"), ("radius", "1500 mm")):
-        field = window.findChild(QLineEdit, f"edit.{key}")
-        field.selectAll()
-        QTest.keyClicks(field, words)
-    press("prove.add")
-    rows = session.document.rig("hive-jib").proofs
+        @staticmethod
+        def open(key):
+            QTest.mouseClick(window.findChild(TrialRow, f"prove.test.{key}"), LEFT)
+
+        @staticmethod
+        def type(**words):
+            for key, text in words.items():
+                field = window.findChild(QLineEdit, f"edit.{key}")
+                field.selectAll()
+                QTest.keyClicks(field, text)
+
+        @staticmethod
+        def meaning():
+            return window.findChild(Label, "prove.meaning").text()
+
+        @staticmethod
+        def rig(name="hive-jib"):
+            return window.session.document.rig(name)
+
+    Hand.window = window
+    return Hand
+
+
+def test_readings_are_typed_struck_out_and_the_rig_that_was_mended_is_drawn(prove):
+    prove.open("drift")
+    assert prove.page.proving.at == "drift" and "heavy: slide the weights" in prove.meaning()
+    before = prove.rig().proofs
+    prove.type(angle="20", up="0.1 N", down="-0.5 N", radius="1500 mm")
+    prove.press("prove.add")
+    rows = prove.rig().proofs
     assert len(rows) == len(before) + 1 and rows[-1].readings[3] == pytest.approx(1.5)
-    press("prove.strike")
-    assert session.document.rig("hive-jib").proofs[-1].struck and "heavy" in meaning()
-    field = window.findChild(QLineEdit, "edit.up")
-    field.selectAll()
-    QTest.keyClicks(field, "a lot")
-    press("prove.add")
-    assert "not one yet" in window.message.text() and len(session.document.rig("hive-jib").proofs) == len(rows)
-    place = session.document.rig("hive-jib").design["weights.place"]
-    press("prove.correct")
-    assert session.document.rig("hive-jib").design["weights.place"] < place
-    session.undo()
-    assert session.document.rig("hive-jib").design["weights.place"] == place
+    prove.press("prove.strike")
+    assert prove.rig().proofs[-1].struck and "heavy" in prove.meaning()
+    prove.type(up="a lot")
+    prove.press("prove.add")
+    assert "not one yet" in prove.window.message.text() and len(prove.rig().proofs) == len(rows)
+    place = prove.rig().design["weights.place"]
+    prove.press("prove.mend")
+    assert prove.rig().design["weights.place"] < place
+    # What was read of the weights where they were says nothing of where they are.
+    assert all(row.struck for row in prove.rig().proofs if row.test == "drift") and "Not done yet" in prove.meaning()
+    prove.session.undo()
+    assert prove.rig().design["weights.place"] == place and "heavy" in prove.meaning()
 
 
-def test_damping_asks_for_two_tests_and_is_then_kept_beside_the_drawing(make):
-    window = make(station="prove")
-    session, view = window.session, window.page.view
-    view.pick("bounce")
-    keep = window.findChild(QPushButton, "prove.keep")
-    assert keep.isVisibleTo(view) and not keep.isEnabled()
+def test_damping_asks_for_two_tests_and_is_then_kept_beside_the_drawing(prove):
+    window, session = prove.window, prove.session
+    prove.open("bounce")
+    keep = "prove.keep.arm.damping"
+    assert not window.findChild(QPushButton, keep).isEnabled()
+    assert window.findChild(QPushButton, "prove.keep.built.stiffness").isEnabled()  # a sag agrees with the bounce
     for k in range(3):
-        for key, words in (
-            ("cycles", "20"),
-            ("time", f"{2.34 + 0.01 * k} s"),
-            ("first_high", "12 mm"),
-            ("last_high", "1.2 mm"),
-        ):
-            field = window.findChild(QLineEdit, f"edit.{key}")
-            field.selectAll()
-            QTest.keyClicks(field, words)
-        QTest.mouseClick(window.findChild(QPushButton, "prove.add"), LEFT)
+        prove.type(cycles="20", time=f"{2.34 + 0.01 * k} s", first_high="12 mm", last_high="1.2 mm")
+        prove.press("prove.add")
     built = window.findChild(QPushButton, "as-built")
-    assert keep.isEnabled() and not built.isVisible()
-    drawn = session.evaluation.figures["rig.whip_calm"].value if "rig.whip_calm" in session.evaluation.figures else None
-    QTest.mouseClick(keep, LEFT)
-    rows = session.document.rig("hive-jib").measured
+    assert not built.isVisible()
+    prove.press(keep)
+    rows = prove.rig().measured
     assert rows[-1].key == "arm.damping" and rows[-1].pm > 0 and built.isVisible()
+    assert "Damping of the arm" in window.findChild(Label, "prove.built").text()
     assert session.evaluation.basis == "drawn"
     QTest.mouseClick(built, LEFT)
     assert session.built and session.evaluation.basis == "built"
-    assert drawn is None or session.evaluation.figures["rig.whip_calm"].value != drawn
+    session.look_built(on=False)
+    session.apply("Another arm", [("arm.front", 1.6)])
+    assert "not counted" in window.findChild(Label, "prove.built").text()
     session.switch("jar-slider")
     assert not session.built
+
+
+def test_a_proof_load_waits_for_a_stop_and_readings_come_from_a_table(prove, tmp_path):
+    window, session = prove.window, prove.session
+    prove.open("proof")
+    assert "No proof load yet" in window.findChild(Label, "prove.hindrance").text()
+    prove.press("prove.add")
+    assert not any(row.test == "proof" for row in prove.rig().proofs)
+    path, rig = tmp_path / "readings.csv", "jar-slider"
+    session.switch(rig)
+    before = prove.rig(rig).proofs
+    data = test_sheet.csv(session.document, session.evaluation, session.display)
+    path.write_bytes(data)
+    window.findChild(ProveBench).read(path)
+    rows = prove.rig(rig).proofs
+    assert rows[len(before) :] == before and f"{len(before)} rows" in window.message.text()
+    session.undo()
+    path.write_bytes(data.replace(b",2026-09-12,", b",yesterday,", 1))
+    window.findChild(ProveBench).read(path)
+    assert len(prove.rig(rig).proofs) == 2 * len(before) - 1 and "yesterday" in window.message.text()
+    path.write_bytes(b"a,b\n1,2\n")
+    window.findChild(ProveBench).read(path)
+    assert "first line" in window.message.text()

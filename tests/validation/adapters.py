@@ -53,7 +53,7 @@ from hazel_lantern.core.motion.keyframes import flow
 from hazel_lantern.core.nouns.errors import InfeasibleError, SingularModelError
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.optics import flicker, lens, pose, screen
-from hazel_lantern.core.proving import along, drift, repeats, shaken
+from hazel_lantern.core.proving import along, bending, drift, repeats, shaken, spin, swings
 from hazel_lantern.core.workshop import cutting, marks, money, schedule
 from hazel_lantern.core.workshop import tiling as tiles
 
@@ -1014,6 +1014,40 @@ def roll_tests(i: Inputs) -> Outputs:
     return made
 
 
+def bounce_test(i: Inputs) -> Outputs:
+    found = swings.swung(i["cycles"], i["time"], i["first_amplitude"], i["last_amplitude"])
+    made = {"natural_frequency": found.frequency, "damping_ratio": found.damping}
+    if "moving_mass" in i:
+        made["stiffness"] = found.stiffness(i["moving_mass"])
+    if "predicted_frequency" in i:
+        made["EI_scale_factor"] = found.factor(i["predicted_frequency"])
+    return made
+
+
+def sag_test(i: Inputs) -> Outputs:
+    found = bending.sagged(i["spans"], i["added_load"], i["measured_drop"])
+    return {"EI": found.ei, "support_stiffness": found.supports}
+
+
+def pull_test(i: Inputs) -> Outputs:
+    found = along.pulls(i["station_x"], i["pull_forward"], i["pull_backward"], i["weight"])
+    at = int(np.argmax(np.where(found.binds, found.coefficients, -inf))) if found.binds.any() else None
+    rubs = None if at is None else float(found.coefficients[at])
+    return {"median_friction": float(np.median(found.coefficients)), "bind_station_index": at, "friction_at_bind": rubs, "end_height_from_slopes": float(found.heights[-1])}  # fmt: skip
+
+
+def coast_down_fit(i: Inputs) -> Outputs:
+    drag = i.get("drag", True)
+    found = spin.slowed(i["turn_marks_time"], i["inertia"], drag=drag not in (False, 0, "none", "no", "without"))
+    return {"bearing_torque": found.friction, "drag_coefficient": found.drag}
+
+
+def combine_measurements(i: Inputs) -> Outputs:
+    found = repeats.combined(i["values"], i["standard_uncertainties"])
+    verdict = "contradictory" if found.contradicts else "accept" if found.ratio <= repeats.AGREES else "inflate"
+    return {"weighted_mean": found.value, "birge_ratio": found.ratio, "inflated_uncertainty": found.doubt, "verdict": verdict}  # fmt: skip
+
+
 def drift_test(i: Inputs) -> Outputs:
     angles = [radians(a) for a in i["angle"]]
     found = drift.drift(angles, i.get("hold_force_perpendicular_up_at_camera_end", i.get("hold_force")), i["hold_radius"], i.get("scale_step", 0.0))  # fmt: skip
@@ -1083,7 +1117,7 @@ def tooth_strength(i: Inputs) -> Outputs:
 ADAPTERS: dict[str, Callable[[Inputs], Outputs]] = {
     "ratio_window": ratio_window, "train_search": train_search, "change_gears": change_gears, "spur_pair": spur_pair,
     "gear_outline_area": gear_outline_area, "gear_limits": gear_limits, "tooth_strength": tooth_strength,
-    "time_lapse": time_lapse, "pace_strip": pace_strip, "accelerometer_log": accelerometer_log, "reversed_level": reversed_level, "roll_tests": roll_tests, "drift_test": drift_test, "repeatability": repeatability, "tiling": tiling, "buy_list": buy_list, "build_plan": build_plan, "stopwatch": stopwatch,
+    "time_lapse": time_lapse, "pace_strip": pace_strip, "accelerometer_log": accelerometer_log, "reversed_level": reversed_level, "roll_tests": roll_tests, "drift_test": drift_test, "repeatability": repeatability, "bounce_test": bounce_test, "sag_test": sag_test, "pull_test": pull_test, "coast_down_fit": coast_down_fit, "combine_measurements": combine_measurements, "tiling": tiling, "buy_list": buy_list, "build_plan": build_plan, "stopwatch": stopwatch,
     "payload_cg": payload_cg, "rectangular_tube": lambda i: _section(sections.rectangular_tube(i["b"], i["h"], i["t"], i.get("r_outer", 0.0))),
     "flat_bar": lambda i: _section(sections.flat_bar(i["b"], i["h"])), "angle": lambda i: _section(sections.angle(i["b_horizontal"], i["h_vertical"], i["t"])),
     "channel": lambda i: _section(sections.channel(i["h"], i["b"], i["t_web"], i["t_flange"])),

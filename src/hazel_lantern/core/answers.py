@@ -120,6 +120,13 @@ class Outline(Struct, frozen=True):
         """
         return self._draw(share, view, {}, picked)
 
+    def still(self, pose: tuple[float, ...]) -> tuple[Sketch, np.ndarray]:
+        """The first drawing of the rig alone at a pose, half-way of the move for (), and the place (3,) of its lens [m]."""
+        q = np.asarray(pose, float) if pose else self.poses(np.array([0.5]))[0]
+        path = self.path
+        lens = np.asarray(self.kind.mount(path.model, q[None]).place(path.lens)[0])
+        return self._sketch(q, self.kind.views[0].key, {}), lens
+
     def _draw(self, share: float, view: str, figures: Mapping[str, Figure], picked: str) -> Sketch:
         shot, stage, kind = self.shot, self.stage, self.kind
         if view == KIT:

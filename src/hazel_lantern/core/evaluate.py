@@ -25,8 +25,8 @@ from hazel_lantern.core.nouns.figure import Figure, Given
 from hazel_lantern.core.nouns.finding import RANK, STOP, STRUCTURE, Finding
 from hazel_lantern.core.nouns.quantity import Choice
 from hazel_lantern.core.nouns.words import Words
-from hazel_lantern.core.proving.trials import findings as proved
-from hazel_lantern.core.proving.trials import trials_of
+from hazel_lantern.core.proving.told import findings as proved
+from hazel_lantern.core.proving.told import tests_of
 from hazel_lantern.core.reading import REFUSALS, Error, Failed
 from hazel_lantern.core.stations import DRIVE, PROVE
 from hazel_lantern.core.workshop.building import Built, build_figures, cuts_of, too_long
@@ -215,10 +215,15 @@ def _headlines(case: Case, figures: dict[str, Figure]) -> dict[str, Words]:
         lines: dict[str, Words] = case.reader.call(case.kind.headlines, figures=figures)
     except REFUSALS:
         return {}
-    tested = {row.test for row in case.rig.proofs if not row.struck}
-    trials = trials_of(case.kind)
-    lines = {**lines, PROVE: Words(f"{sum(one.key in tested for one in trials)} of {len(trials)} tests")}
+    lines = {**lines, PROVE: _proved(case)}
     return {**lines, DRIVE: driving.headline(case.kind, case.rig.drives, _driven(case))} if case.kind.axes else lines
+
+
+def _proved(case: Case) -> Words:
+    """How many of its tests were read."""
+    every = tests_of(case.kind, case.reader.get("design").value, driven=bool(case.rig.drives))
+    read = {row.test for row in case.rig.proofs if not row.struck}
+    return Words(f"{sum(key in read for key in every)} of {len(every)} tests")
 
 
 def _impossible(kind: Kind, errors: list[Error], *, built: bool) -> Finding:

@@ -7,7 +7,7 @@ from hazel_lantern.core.document.project import Project
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.finding import CLEAR
 from hazel_lantern.core.nouns.units import Display
-from hazel_lantern.core.proving.trials import told
+from hazel_lantern.core.proving.told import told
 from hazel_lantern.core.workshop.cost import total
 from hazel_lantern.files.build_sheet import STATEMENT
 

@@ -361,9 +361,13 @@ def note_down(project: Project, day: str, text: str, rig_id: str = "") -> Projec
 
 def read_off(project: Project, rig_id: str, test: str, day: str, readings: tuple[float, ...]) -> Project:
     """The document with one more row of readings of a test of a rig."""
+    return take_readings(project, rig_id, (Proved(test=test, day=day, readings=readings),))
+
+
+def take_readings(project: Project, rig_id: str, rows: Iterable[Proved]) -> Project:
+    """The document with more rows of readings of a rig, as they were read."""
     rig = project.rig(rig_id)
-    row = Proved(test=test, day=day, readings=readings)
-    return replace(project, rigs=replaced(project.rigs, replace(rig, proofs=(*rig.proofs, row))))
+    return replace(project, rigs=replaced(project.rigs, replace(rig, proofs=(*rig.proofs, *rows))))
 
 
 def strike_out(project: Project, rig_id: str, index: int) -> Project:

@@ -390,6 +390,11 @@ def unlimited() -> tuple[Limit, ...]:
     return ()
 
 
+def untested(design: Design) -> tuple[str, ...]:
+    """Of a rig without tests of its own."""
+    return ()
+
+
 def one_hand(design: Design) -> int:
     """What moves under one hand."""
     return 1
@@ -461,7 +466,7 @@ class Kind(Declared, frozen=True, kw_only=True):
     joined: remedies for a `part` longer than any bar `sold` [m];
     headlines: one line per station, from `figures` and what else it reads;
     readings by name, each a function of what it reads: `drift` -> Drift; `footing` -> Field over pan and lens height; `sag` -> Field over the places it serves;
-    `swaps`, what each other camera
+    `foreseen`, what each test of the built rig is foreseen to read; `swaps`, what each other camera
     kit asks for; `loading`, the steps of loading in order, taken off backwards;
     schools: choices on which good builders differ, and the figures that tell them apart;
     lay(model, asked, subject) -> Standing, for kinds that know where on the set they belong; the rest is laid where
@@ -471,8 +476,7 @@ class Kind(Declared, frozen=True, kw_only=True):
     hangs: how low it comes over its whole travel, from what it reads, for kinds that pass over things;
     handled(model, poses) -> where hands move it (n, 3) in the rig frame, for kinds that are not moved at the camera;
     hands(design) -> how many it takes; `pushed` where they take hold of it, not of a line that hauls it;
-    corrects: inputs that a test of the built rig may correct, by what it finds: damping, slide, turns;
-    proved: tests of the built rig that are its own, by key;
+    tested(design) -> keys of its own tests, those that its `foreseen` foresees;
     limits: from what it reads, what bounds its acceleration: grip, tipping, the hard stop everything on it is judged by;
     held: from what it reads, what each of its axes meets, in their order.
     """
@@ -498,10 +502,9 @@ class Kind(Declared, frozen=True, kw_only=True):
     handled: Callable[[Any, np.ndarray], np.ndarray] | None = None
     hands: Callable[[Design], int] = one_hand
     pushed: bool = True
-    corrects: Mapping[str, str] = field(default_factory=dict)
-    proved: tuple[str, ...] = ()
     limits: Callable[..., tuple[Limit, ...]] = unlimited
     held: Callable[..., tuple[Held, ...]] = undriven
+    tested: Callable[[Design], tuple[str, ...]] = untested
     stations: tuple[str, ...] = ("shot", "rig", "balance", "build")
 
 

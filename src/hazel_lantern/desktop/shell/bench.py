@@ -186,7 +186,8 @@ class Bench(QScrollArea):
 
     def _lay_figures(self) -> None:
         """What it comes to, and a line that shows the rest."""
-        self._column.addWidget(self._heading("What it comes to", "why?"))
+        self._comes = self._heading("What it comes to", "why?")
+        self._column.addWidget(self._comes)
         self._figures = QVBoxLayout()
         self._figures.setSpacing(0)
         self._column.addLayout(self._figures)
@@ -279,6 +280,7 @@ class Bench(QScrollArea):
             line.setVisible(index < len(shown))
             if index < len(shown):
                 line.show_figure(shown[index], show.text(shown[index].value, shown[index].unit))
+        self._comes.setVisible(bool(figures))
         self._more.setVisible(len(figures) > FIRST_FIGURES)
         self._more.setText("Show fewer" if self._all_figures else f"Show all {len(figures)}")
 

@@ -143,6 +143,7 @@ class Theme(QObject):
         QPushButton:disabled {{ color: {t.muted}; }}
         QPushButton[act="true"] {{ border-color: {t.lantern}; color: {t.lantern}; }}
         QPushButton[act="true"]:hover {{ background: {t.glow}; }}
+        QPushButton[act="true"]:disabled {{ border-color: {t.line}; color: {t.muted}; }}
         QPushButton[chip="true"] {{ border-radius: {px(14)}px; padding: 0 12px; }}
         QPushButton[chip="true"]:checked {{ border-color: {t.lantern}; background: {t.glow}; }}
         QPushButton[solid="true"]:checked {{ background: {t.lantern}; color: {t.on_lantern}; border-color: {t.lantern}; }}

@@ -51,6 +51,12 @@ def ends_figures(design: Design, cable: Cable, ride: Ran) -> Told:
     return tell.told()
 
 
+def pulled(design: Design, end: str) -> bool:
+    """Whether only a pull test can say what holds an end: a stake or a tree."""
+    kind = design.text(f"anchor.{end}")
+    return kind == TREE or (kind in POSTS and design.text("guy.held") == STAKES)
+
+
 def pulls_at(cable: Cable, ride: Ran, end: str, *, worst: bool) -> tuple[np.ndarray, np.ndarray]:
     """Across and down on an end of all ropes and the haul line together, the carriage at every station (n,) [N]."""
     hung = cable.states.worst if worst else cable.now

@@ -15,6 +15,7 @@ from hazel_lantern.core.kinds.cable_cam.design import DECLARED, GRAVITY_RUN, LOO
 from hazel_lantern.core.kinds.cable_cam.drawing import draw, strip
 from hazel_lantern.core.kinds.cable_cam.ends import ends_figures
 from hazel_lantern.core.kinds.cable_cam.fit import fit_figures, sized_cable
+from hazel_lantern.core.kinds.cable_cam.foreseen import foreseen, tested
 from hazel_lantern.core.kinds.cable_cam.line import (
     clear_asked,
     clearance_figures,
@@ -187,13 +188,14 @@ KIND = Kind(
     falls=_falls,
     hangs=_hangs,
     pushed=False,
+    tested=tested,
     mount=mount,
     members=members,
     bodies=frames,
     sketch=draw,
     headlines=_headlines,
     stations=("shot", "rig", "balance", "travel", "build"),
-    readings={"loading": _loading},
+    readings={"loading": _loading, "foreseen": foreseen},
     schools=SCHOOLS,
     told_apart_by=TOLD_APART_BY,
 )

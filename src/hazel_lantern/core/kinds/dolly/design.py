@@ -8,7 +8,7 @@ from msgspec.structs import replace
 
 from hazel_lantern.core.kinds.base import Declared, DriveAxis, First, School
 from hazel_lantern.core.kinds.rail.design import MOVING, SAFETY, SLEEVE, SPIGOT, WAYS, casters, fit_parameters
-from hazel_lantern.core.kinds.shared.inputs import BY_LOCK, least_bump
+from hazel_lantern.core.kinds.shared.inputs import BY_LOCK, STIFFNESS, least_bump
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Readings, Value
 
 PIPE, THREE, FRAME, FLOOR, TRUCKS, ARC = "pipe", "three", "frame", "floor", "trucks", "arc"
@@ -396,7 +396,11 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity(
         "camera.heading", "Camera looks", "rad", -pi, pi, pi / 2, "Camera", "from the travel, positive to the left"
     ),
-    *(replace(one, only=ON_PIPE) if one.key == "rail.damping" else one for one in MOVING if one.key != NIPPED),
+    *(
+        replace(one, only=ON_PIPE) if one.key in ("rail.damping", STIFFNESS) else one
+        for one in MOVING
+        if one.key != NIPPED
+    ),
     casters((FLOOR,)),
     *fit_parameters(twin=GAUGED, only=GAUGED),
     Quantity(

@@ -40,6 +40,7 @@ from hazel_lantern.core.kinds.dolly.design import (
     VARIANTS,
 )
 from hazel_lantern.core.kinds.dolly.drawing import draw
+from hazel_lantern.core.kinds.dolly.foreseen import foreseen, tested
 from hazel_lantern.core.kinds.dolly.hands import hand_figures
 from hazel_lantern.core.kinds.dolly.model import Dolly, build, feet_inside, frames, members, rests_for
 from hazel_lantern.core.kinds.dolly.sag import sag_figures
@@ -307,15 +308,14 @@ KIND = Kind(
     follow=_follow,
     limits=dolly_limits,
     held=lambda design, dolly: meets(design, dolly.way, bounce(dolly.way)),
-    corrects={"damping": "rail.damping"},
-    proved=("level", "roll", "pull", "bounce"),
+    tested=tested,
     mount=_mount,
     members=members,
     bodies=_bodies,
     sketch=draw,
     headlines=_headlines,
     stations=("shot", "rig", "balance", "travel", "build"),
-    readings={"swaps": _swaps, "loading": _loading},
+    readings={"swaps": _swaps, "loading": _loading, "foreseen": foreseen},
     schools=SCHOOLS,
     told_apart_by=TOLD_APART_BY,
     joined=joined,

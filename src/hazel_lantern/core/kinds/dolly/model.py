@@ -34,6 +34,7 @@ from hazel_lantern.core.kinds.rail.joints import joints_of
 from hazel_lantern.core.kinds.rail.model import Borne, Carriage, Lift, Straight, carrier, corners, loaded, straight
 from hazel_lantern.core.kinds.rail.parts import CARRIAGE, Held, rails
 from hazel_lantern.core.kinds.rail.parts import frames as along
+from hazel_lantern.core.kinds.shared.inputs import ROLLING
 from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.mechanics.footing import support_polygon
 from hazel_lantern.core.mechanics.rails import Rest
@@ -218,7 +219,7 @@ def _on_floor(design: Design, kit: Carried) -> Dolly:
         raise GeometryError("a truck steers by itself and takes plain wheels: casters go under a board on fixed wheels")
     if wheel.shape not in ("round", "caster"):
         raise GeometryError("floor wheels have a flat tread: choose a round one or a caster")
-    times = ROLLS[design.text("floor.kind")]
+    times = design.number(ROLLING) * ROLLS[design.text("floor.kind")]
     top = deck_top(design, 0.0, wheel)
     stand = design.row("stands", "stand")
     borne = bears(design, stand, top, (0.0, 0.0), base)

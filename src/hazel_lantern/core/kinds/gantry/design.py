@@ -5,7 +5,7 @@ from __future__ import annotations
 from math import pi
 
 from hazel_lantern.core.kinds.base import Declared, DriveAxis, First, School
-from hazel_lantern.core.kinds.shared.inputs import BELOW, least_bump, tether
+from hazel_lantern.core.kinds.shared.inputs import BELOW, least_bump, stiff_as, tether
 from hazel_lantern.core.kinds.shared.lead import lead_input
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
 
@@ -31,6 +31,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Choice(
         "bridge.section", "Bridge", (), "al6063-slot-40x80", "Bridge", "tube or profile", table="sections", only=(BAR,)
     ),
+    stiff_as("Bridge", "the bridge"),
     Quantity(
         "board.flange", "Flange boards, wide", "m", 0.02, 0.3, 0.07, "Bridge", "built from boards only", only=(BOARDS,)
     ),

@@ -10,6 +10,7 @@ from hazel_lantern.core.kinds.base import Action, Changes, Chapter, Design, Figu
 from hazel_lantern.core.kinds.gantry.design import DECLARED, SCHOOLS, TOLD_APART_BY, VARIANTS
 from hazel_lantern.core.kinds.gantry.drawing import draw
 from hazel_lantern.core.kinds.gantry.driven import meets
+from hazel_lantern.core.kinds.gantry.foreseen import foreseen, tested
 from hazel_lantern.core.kinds.gantry.model import TROLLEY, Gantry, falls, follow, frames, members, mount, reaches
 from hazel_lantern.core.kinds.gantry.parts import build
 from hazel_lantern.core.kinds.gantry.standing import standing_figures
@@ -181,14 +182,14 @@ KIND = Kind(
     follow=follow,
     limits=limits,
     held=meets,
-    proved=("level",),
+    tested=tested,
     mount=mount,
     members=members,
     bodies=frames,
     sketch=draw,
     headlines=_headlines,
     stations=("shot", "rig", "balance", "travel", "build"),
-    readings={"loading": hung_up, "sag": sag_map},
+    readings={"loading": hung_up, "sag": sag_map, "foreseen": foreseen},
     schools=SCHOOLS,
     told_apart_by=TOLD_APART_BY,
     falls=falls,

@@ -11,6 +11,7 @@ from hazel_lantern.core.catalogue import TUBES, Material, StockSection, Wheel
 from hazel_lantern.core.kinds.base import Asked, Carried, Design, FallZone, Members, Poses, falls_to
 from hazel_lantern.core.kinds.gantry.design import BOARDS, BUILDING
 from hazel_lantern.core.kinds.shared.drop_post import BEHIND
+from hazel_lantern.core.kinds.shared.inputs import STIFFNESS, as_found
 from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.mechanics import built_up, overhead, sections
 from hazel_lantern.core.mechanics.track import Frames, headed
@@ -130,11 +131,11 @@ def _bridge(design: Design, span: float) -> Beam:
     number, materials = design.number, design.catalogue.materials
     if design.variant != BOARDS:
         bar: StockSection = design.row("sections", "bridge.section")
-        s, m = bar.section(), materials[bar.material]
+        s, m = bar.section(), as_found(materials[bar.material], number(STIFFNESS))
         return Beam(
             m.E * s.upright, m.E * s.iz, m.G * s.j, m.E * s.area, m.density * s.area, bar.depth, bar.width, m, 1.0
         )
-    m = design.row("materials", "board.material")
+    m = as_found(design.row("materials", "board.material"), number(STIFFNESS))
     flange, thick, web = number("board.flange"), number("board.thick"), number("board.web")
     joint = built_up.joint_efficiency(
         m.E, flange * thick, number("board.screws"), built_up.slip_modulus(m.density, 0.005), span

@@ -45,6 +45,7 @@ from hazel_lantern.core.kinds.jib.model import (
     Jib,
 )
 from hazel_lantern.core.kinds.jib.parts.layout import CALLED, laid_out
+from hazel_lantern.core.kinds.shared.inputs import STIFFNESS, as_found
 from hazel_lantern.core.kinds.shared.plates import BOARD
 from hazel_lantern.core.mechanics import balance, linkage
 from hazel_lantern.core.nouns.errors import GeometryError, InputError
@@ -165,7 +166,7 @@ def _sizes(design: Design, kit: Carried) -> Jib:
         upright=upright,
         arm_section=arm.section(),
         bar_section=bar.section(),
-        arm_material=design.catalogue.materials[arm.material],
+        arm_material=as_found(design.catalogue.materials[arm.material], number(STIFFNESS)),
         bolt=row("bolts", "pin.bolt"),
         grade=row("grades", "pin.grade"),
         rod=design.text("pin.made") == ROD,

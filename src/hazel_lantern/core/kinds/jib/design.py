@@ -7,7 +7,7 @@ from math import radians
 from msgspec.structs import replace
 
 from hazel_lantern.core.kinds.base import Declared, DriveAxis, First
-from hazel_lantern.core.kinds.shared.inputs import home_built, least_bump
+from hazel_lantern.core.kinds.shared.inputs import home_built, least_bump, stiff_as
 from hazel_lantern.core.kinds.shared.lead import lead_input
 from hazel_lantern.core.kinds.shared.under_feet import ground_inputs
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Several, Value
@@ -73,6 +73,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("stay.mast", "Stay mast above pivot", "m", 0.0, 1.5, 0.0, "Ends, joint, stay", "carries a cable to both ends of the arm; 0 for none"),
     Choice("stay.rope", "Stay cable", (), "wire-2", "Ends, joint, stay", "from the mast to both ends", table="ropes"),
     Quantity("arm.damping", "Damping of the arm", "1", 0.002, 0.3, 0.02, "Ends, joint, stay", "metal 0.01, bolted 0.02, wood 0.03 of critical"),
+    stiff_as("Ends, joint, stay", "the arm"),
     Quantity("arm.end", "Past the last hole", "m", 0.008, 0.2, 0.025, "Ends, joint, stay", "bar left beyond an end hole"),
     Choice("cable.over", "Cable runs", CABLES, WHEELS, "Level", "over wheels that turn alike, or between pins like the sides of a parallelogram", only=(CABLE,)),
     Choice("cable.rope", "Levelling cable", (), "wire-2", "Level", "one loop over both wheels, or two runs", table="ropes", only=(CABLE,)),

@@ -14,6 +14,7 @@ from hazel_lantern.core.kinds.jib.build import build
 from hazel_lantern.core.kinds.jib.design import DECLARED, TWO_HANDS
 from hazel_lantern.core.kinds.jib.drawing import draw
 from hazel_lantern.core.kinds.jib.driven import meets
+from hazel_lantern.core.kinds.jib.foreseen import foreseen, tested
 from hazel_lantern.core.kinds.jib.headlines import headlines
 from hazel_lantern.core.kinds.jib.model import falls, follow, frames, handled, limits, members, mount
 from hazel_lantern.core.kinds.jib.parts.arm import joined
@@ -65,19 +66,18 @@ KIND = Kind(
         Chapter("ground", _ground),
     ),
     follow=follow,
+    tested=tested,
     mount=mount,
     members=members,
     bodies=frames,
     sketch=draw,
     headlines=headlines,
-    readings={"drift": drift, "footing": safe_map, "swaps": swaps, "loading": loading},
+    readings={"drift": drift, "footing": safe_map, "swaps": swaps, "loading": loading, "foreseen": foreseen},
     schools=SCHOOLS,
     told_apart_by=TOLD_APART_BY,
     joined=joined,
     falls=falls,
     handled=handled,
-    corrects={"damping": "arm.damping", "slide": "weights.place"},
-    proved=("level", "drift", "bounce"),
     limits=limits,
     held=meets,
     hands=lambda design: 2 if design.text("hands") == TWO_HANDS else 1,

@@ -6,7 +6,7 @@ import math
 from math import radians
 
 from hazel_lantern.core.kinds.base import Declared, DriveAxis, First, School
-from hazel_lantern.core.kinds.shared.inputs import BELOW, HELD_BY, least_bump, tether
+from hazel_lantern.core.kinds.shared.inputs import BELOW, HELD_BY, least_bump, stiff_as, tether
 from hazel_lantern.core.kinds.shared.under_feet import ground_inputs
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Readings
 
@@ -40,6 +40,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("arm.front", "Camera arm", "m", 0.2, 2.5, 0.8, "Arms", "from the axis to the mount"),
     Quantity("arm.rear", "Weight arm", "m", 0.1, 2.0, 0.45, "Arms", "from the axis to the weights"),
     Choice("arm.section", "Arms of", (), "al6063-25x50x2", "Arms", "one to either side of the hub", table="sections"),
+    stiff_as("Arms", "an arm"),
     Quantity("weights.mass", "Weights", "kg", 0.0, 40.0, 3.8, "Arms", "with their pin and collars"),
     Quantity("weights.above", "Weights above the arms", "m", -0.5, 1.0, 0.0, "Arms", "minus for below"),
     Quantity("riser.height", "Riser under the camera", "m", -0.8, 1.2, 0.35, "Arms", "minus for one that hangs"),

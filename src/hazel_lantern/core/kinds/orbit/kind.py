@@ -22,6 +22,7 @@ from hazel_lantern.core.kinds.orbit.design import (
 )
 from hazel_lantern.core.kinds.orbit.drawing import draw
 from hazel_lantern.core.kinds.orbit.event import cue_times, event_figures
+from hazel_lantern.core.kinds.orbit.foreseen import foreseen, tested
 from hazel_lantern.core.kinds.orbit.framed import frame_figures, sway
 from hazel_lantern.core.kinds.orbit.hanging import hanging_figures
 from hazel_lantern.core.kinds.orbit.model import Orbit, follow, frames, lay, members, mount
@@ -194,17 +195,16 @@ KIND = Kind(
     follow=follow,
     limits=_limits,
     pushed=False,
-    corrects={"turns": "hub.friction"},
-    proved=("level", "coast"),
     held=_held,
     falls=_falls,
+    tested=tested,
     mount=mount,
     members=members,
     bodies=frames,
     sketch=draw,
     headlines=_headlines,
     stations=("shot", "rig", "balance", "travel", "build"),
-    readings={"loading": _loading},
+    readings={"loading": _loading, "foreseen": foreseen},
     schools=SCHOOLS,
     told_apart_by=TOLD_APART_BY,
     lay=lay,

@@ -13,6 +13,7 @@ from msgspec.structs import replace
 from hazel_lantern.core.catalogue import Material, StockSection, Turntable
 from hazel_lantern.core.kinds.base import Asked, Carried, Design, Member, Members, Place3, Poses, Run, Standing
 from hazel_lantern.core.kinds.orbit.design import CAMERAS, CLAMPED, DESK, FOUR, HUNG, INWARD, RING, SLIDES
+from hazel_lantern.core.kinds.shared.inputs import STIFFNESS, as_found
 from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.mechanics.track import Frames, headed
 from hazel_lantern.core.nouns.errors import GeometryError
@@ -205,7 +206,7 @@ def sized(design: Design, kit: Carried) -> Orbit:
     around = 2 * math.pi * np.arange(count) / count + math.pi / count
     feet = number("base.radius") * np.column_stack([np.cos(around), np.sin(around)])
     made = Orbit(
-        number("arm.front"), rear, beam, riser, inward, cameras, np.asarray(kit.lens_at_m), kit_at, bar, design.catalogue.materials[bar.material],
+        number("arm.front"), rear, beam, riser, inward, cameras, np.asarray(kit.lens_at_m), kit_at, bar, as_found(design.catalogue.materials[bar.material], number(STIFFNESS)),
         rises, shaft, weights, number("weights.above"), (weights / WEIGHT_DENSITY) ** (1 / 3), (), 0.0, number("table.height"), number("table.radius"),
         (number("table.subject"), number("table.height") + number("table.tall")), foot, ring,
         bar.depth / 2 if ring else max(bar.depth / 2, number("hub.apart") / 2 + COLLAR), inner, ring is not None and design.text("arm.joint") == SLIDES,

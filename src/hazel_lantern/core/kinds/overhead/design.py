@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from msgspec.structs import replace
+
 from hazel_lantern.core.kinds.base import Declared, DriveAxis, First, School
 from hazel_lantern.core.kinds.rail.design import CLAMPED, MOVING, carriage_parameters, fit_parameters, rail_parameters
-from hazel_lantern.core.kinds.shared.inputs import BELOW, HELD_BY, tether
+from hazel_lantern.core.kinds.shared.inputs import BELOW, HELD_BY, ROLLING, tether
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
 
 TUBE, TWIN, SHUTTLE = "trolley", "twin", "shuttle"
@@ -170,7 +172,7 @@ PARAMETERS: tuple[Parameter, ...] = (
         "overhead it must be trapped",
         only=(TUBE, TWIN),
     ),
-    *MOVING,
+    *(replace(one, only=(TUBE, TWIN)) if one.key == ROLLING else one for one in MOVING),
     *fit_parameters(twin=(TWIN,), only=(TWIN, SHUTTLE)),
     Choice(
         "safety",

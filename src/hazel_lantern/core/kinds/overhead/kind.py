@@ -23,14 +23,16 @@ from hazel_lantern.core.kinds.base import (
     View,
     falls_to,
 )
+from hazel_lantern.core.kinds.foreseen import WIDE, Forecast, around
 from hazel_lantern.core.kinds.overhead.block import block_figures
 from hazel_lantern.core.kinds.overhead.design import DECLARED, SCHOOLS, SHUTTLE, TOLD_APART_BY, TUBE, TWIN, VARIANTS
 from hazel_lantern.core.kinds.overhead.fits import shuttle_fit
 from hazel_lantern.core.kinds.overhead.hanging import hanging_figures, shuttle_figures
-from hazel_lantern.core.kinds.overhead.model import Overhead, build, rests_for
+from hazel_lantern.core.kinds.overhead.model import Overhead, build, of_building, rests_for
 from hazel_lantern.core.kinds.rail import bends, drawing, fit, model, rolling
 from hazel_lantern.core.kinds.rail.binding import fit_figures
 from hazel_lantern.core.kinds.rail.driven import bounce, meets
+from hazel_lantern.core.kinds.rail.foreseen import on_rails, on_way, tests_of
 from hazel_lantern.core.kinds.rail.held import held_figures
 from hazel_lantern.core.kinds.rail.joints import joined
 from hazel_lantern.core.kinds.rail.kept import kept_figures
@@ -45,6 +47,7 @@ from hazel_lantern.core.kinds.rail.strength import strength_figures
 from hazel_lantern.core.kinds.shared.drop_post import post_figures
 from hazel_lantern.core.kinds.shared.handling import centred_for_other_kits, hung_up
 from hazel_lantern.core.kinds.shared.headline import headlines
+from hazel_lantern.core.kinds.shared.inputs import ROLLING
 from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.kinds.shared.weighed import weighed
 from hazel_lantern.core.mechanics.track import Frames
@@ -56,6 +59,7 @@ from hazel_lantern.core.nouns.told import Told
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.laid import Bodies, Laid
 
+FRICTION, HANGER = "shuttle.friction", "hanger.stiffness"
 ROUND = 0.3  # metres around what falls that it may tumble or bounce
 
 
@@ -156,6 +160,26 @@ def _meets(design: Design, overhead: Overhead) -> tuple[Held, ...]:
     return meets(design, overhead.way, bounce(overhead.way))
 
 
+def _tested(design: Design) -> tuple[str, ...]:
+    own = () if of_building(design) else ("hanger",)
+    return (*tests_of(design, railed=True, twin=design.variant == TWIN, four=True), *own)
+
+
+def _foreseen(design: Design, overhead: Overhead) -> Forecast:
+    way = overhead.way
+    rolls = on_way(design, way, FRICTION if design.variant == SHUTTLE else ROLLING)
+    found = {**rolls, **on_rails(design, way, bounce(way), "" if of_building(design) else HANGER)}
+    if not of_building(design):
+        stiff = design.number(HANGER)
+        found["hanger"] = around(stiff, WIDE, corrects=HANGER, at=_above(way, overhead.places[0]))
+    return found
+
+
+def _above(way: Straight, along: float) -> tuple[float, float]:
+    x, z = way.on_floor(along, 0.15)
+    return float(x), float(z)
+
+
 def _headlines(design: Design, move: Move, optics: Optics, figures: Figures) -> dict[str, Words]:
     rig = Words(dict(VARIANTS)[design.variant].lower() + ", {}", ((design.number("rail.length"), "m"),))
     lines = {
@@ -194,15 +218,14 @@ KIND = Kind(
     follow=_follow,
     limits=lambda design, overhead: limits(design, overhead.way),
     held=_meets,
-    corrects={"damping": "rail.damping"},
-    proved=("level", "roll", "pull", "bounce"),
+    tested=_tested,
     mount=_mount,
     members=_members,
     bodies=_bodies,
     sketch=_draw,
     headlines=_headlines,
     stations=("shot", "rig", "balance", "travel", "build"),
-    readings={"swaps": centred_for_other_kits, "loading": hung_up},
+    readings={"swaps": centred_for_other_kits, "loading": hung_up, "foreseen": _foreseen},
     schools=SCHOOLS,
     told_apart_by=TOLD_APART_BY,
     joined=joined,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from math import pi, radians
 
-from hazel_lantern.core.kinds.shared.inputs import kept_in_place
+from hazel_lantern.core.kinds.shared.inputs import kept_in_place, rolls_as, stiff_as
 from hazel_lantern.core.kinds.shared.lead import lead_input
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Readings
 
@@ -193,6 +193,8 @@ MOVING: tuple[Parameter, ...] = (
         "bolted metal 0.01 to 0.02, wood 0.03",
         "travel",
     ),
+    stiff_as("Wheels and friction", "its rail"),
+    rolls_as("Wheels and friction"),
     Quantity(
         "wheel.preload",
         "Wheels nipped up by",

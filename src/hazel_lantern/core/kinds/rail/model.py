@@ -11,6 +11,7 @@ from msgspec.structs import asdict, replace
 from hazel_lantern.core.catalogue import Material, StockSection, Wheel
 from hazel_lantern.core.kinds.base import Asked, Carried, Design, Member, Poses, Run
 from hazel_lantern.core.kinds.rail.joints import Joints, joints_of
+from hazel_lantern.core.kinds.shared.inputs import ROLLING, STIFFNESS, as_found
 from hazel_lantern.core.mechanics import arcs, built_up, sections
 from hazel_lantern.core.mechanics.built_up import Layers
 from hazel_lantern.core.mechanics.rails import Rail, Rest
@@ -348,7 +349,9 @@ def straight(
     """
     number = design.number
     bar, wheel = design.row("sections", "rail.section"), design.row("wheels", "carriage.wheel")
-    material, section = design.catalogue.materials[bar.material], bar.section()
+    stiff, rolls = number(STIFFNESS), number(ROLLING)
+    material, section = as_found(design.catalogue.materials[bar.material], stiff), bar.section()
+    under = under and replace(under, material=as_found(under.material, stiff))
     length, spacing = number("rail.length"), number("rail.spacing") if count == 2 else 0.0
     touches = slides_on or "carriage.wheelbase"
     base = base or (touches, number(touches))
@@ -362,7 +365,9 @@ def straight(
         carrier,
         base=base,
         beyond=0.0 if slides_on else wheel.d / 2,
-        drag=(friction, friction) if slides_on else (wheel.rolling + slower, wheel.rolling_high + slower),
+        drag=(friction, friction)
+        if slides_on
+        else (rolls * (wheel.rolling + slower), rolls * (wheel.rolling_high + slower)),
         # Inclined pairs share a corner's load, either square to its slope.
         pressed=1.0 if flat else 1 / (2 * math.cos(leans)),
         spacing=spacing,

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from msgspec.structs import replace
+
+from hazel_lantern.core.catalogue import Material
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
 
 HELD_BY = (
@@ -58,3 +61,23 @@ def tether(group: str) -> tuple[Parameter, ...]:
         Quantity("tether.stiffness", "Stiffness of the tether", "N/m", 500.0, 1e6, 20000.0, group, "with its anchor"),
         Quantity("tether.rated", "Rated load of the tether", "N", 0.0, 50000.0, 1000.0, group, "as stamped on its weakest part"),
     )  # fmt: skip
+
+
+STIFFNESS, ROLLING = "built.stiffness", "built.rolling"
+
+
+def stiff_as(group: str, what: str) -> Quantity:
+    """The input that says how stiff what bends is, against what its material and section are reckoned with."""
+    words = f"1 as {what} is reckoned; less where a test found it softer"
+    return Quantity(STIFFNESS, "Stiffness, of what is reckoned", "1", 0.5, 2.0, 1.0, group, words)
+
+
+def rolls_as(group: str, only: tuple[str, ...] = ()) -> Quantity:
+    """The input that says how hard its wheels roll, against what they are reckoned with."""
+    words = "1 as its wheels are reckoned; more where a test found them slower"
+    return Quantity(ROLLING, "Rolling, of what is reckoned", "1", 0.5, 2.0, 1.0, group, words, "travel", only=only)
+
+
+def as_found(material: Material, times: float) -> Material:
+    """A material as stiff as it was found to be; as strong as before."""
+    return material if times == 1.0 else replace(material, E=times * material.E, G=times * material.G)

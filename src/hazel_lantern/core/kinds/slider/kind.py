@@ -20,9 +20,11 @@ from hazel_lantern.core.kinds.base import (
     Poses,
     View,
 )
+from hazel_lantern.core.kinds.foreseen import WIDE, Forecast, around
 from hazel_lantern.core.kinds.rail import bends, drawing, fit, model, rolling
 from hazel_lantern.core.kinds.rail.binding import fit_figures
 from hazel_lantern.core.kinds.rail.driven import meets
+from hazel_lantern.core.kinds.rail.foreseen import on_rails, on_way, tests_of
 from hazel_lantern.core.kinds.rail.held import held_figures
 from hazel_lantern.core.kinds.rail.joints import joined
 from hazel_lantern.core.kinds.rail.kept import kept_figures
@@ -40,7 +42,16 @@ from hazel_lantern.core.kinds.shared.home_built import BUILT
 from hazel_lantern.core.kinds.shared.props import legs_above, legs_side
 from hazel_lantern.core.kinds.shared.under_feet import under_feet
 from hazel_lantern.core.kinds.shared.weighed import weighed
-from hazel_lantern.core.kinds.slider.design import DECLARED, SCHOOLS, TABLE, TOLD_APART_BY, TRIPOD, TWO, VARIANTS
+from hazel_lantern.core.kinds.slider.design import (
+    DECLARED,
+    GROOVED,
+    SCHOOLS,
+    TABLE,
+    TOLD_APART_BY,
+    TRIPOD,
+    TWO,
+    VARIANTS,
+)
 from hazel_lantern.core.kinds.slider.model import FLOOR, Slider, build, frames, members, rests_for
 from hazel_lantern.core.kinds.slider.standing import soft_head, standing_figures
 from hazel_lantern.core.mechanics.rails import Rest
@@ -158,6 +169,24 @@ def _loading(design: Design, kit: Carried, slider: Slider) -> tuple[Words, ...]:
     return stood_up(design, kit, 0 if slider.held == TABLE else len(slider.places))
 
 
+def _tested(design: Design) -> tuple[str, ...]:
+    twin = design.variant != GROOVED
+    own = ("head",) if design.text("support") == TRIPOD else ()
+    return (*tests_of(design, railed=True, twin=twin, four=twin), *own)
+
+
+def _foreseen(design: Design, slider: Slider, smooth: Told) -> Forecast:
+    way = slider.way
+    found = {
+        **on_way(design, way),
+        **on_rails(design, way, smooth.number("travel.bounce"), "head.stiffness" if slider.held == TRIPOD else ""),
+    }
+    if slider.held == TRIPOD:
+        ahead = float(way.on_floor(slider.places[0])[0])
+        found["head"] = around(design.number("head.stiffness"), WIDE, corrects="head.stiffness", at=(ahead, way.height - 0.1))  # fmt: skip
+    return found
+
+
 KIND = Kind(
     **asdict(DECLARED),
     views=(View("side", "Side"), View("above", "Above")),
@@ -189,15 +218,14 @@ KIND = Kind(
     follow=_follow,
     limits=lambda design, slider: limits(design, slider.way),
     held=_meets,
-    corrects={"damping": "rail.damping"},
-    proved=("level", "roll", "pull", "bounce"),
+    tested=_tested,
     mount=_mount,
     members=members,
     bodies=_bodies,
     sketch=_draw,
     headlines=_headlines,
     stations=("shot", "rig", "balance", "travel", "build"),
-    readings={"swaps": centred_for_other_kits, "loading": _loading},
+    readings={"swaps": centred_for_other_kits, "loading": _loading, "foreseen": _foreseen},
     schools=SCHOOLS,
     told_apart_by=TOLD_APART_BY,
     joined=joined,

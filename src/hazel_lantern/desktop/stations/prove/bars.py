@@ -1,20 +1,24 @@
-"""Predicted against measured: a bar for where each test was predicted, a dot with its give or take for what was read."""
+"""Foreseen against measured: a band for where each test was foreseen, a dot with its give or take for what was read."""
 
 from __future__ import annotations
+
+import math
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from hazel_lantern.core.nouns.units import Display
-from hazel_lantern.core.proving.trials import Told
+from hazel_lantern.core.nouns.words import Words
+from hazel_lantern.core.proving.told import Told
 from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.glyphs import paint_lantern
 
-ROW, NAME, VALUE = 34, 190, 170  # px at 100 %
+ROW, NAME, VALUE, LEFT = 40, 200, 150, 20  # px at 100 %
 
 
 class Bars(QWidget):
-    """One row for every test with an outcome; pressing it picks the test."""
+    """One row for every test with an outcome; pressing it opens the test."""
 
     picked = pyqtSignal(str)
 
@@ -24,12 +28,18 @@ class Bars(QWidget):
         self._told: tuple[Told, ...] = ()
         self._at = ""
         self.setObjectName("prove.bars")
-        self.setAccessibleName("Predicted against measured")
+        self.setAccessibleName("Foreseen against measured")
 
     def show_told(self, told: tuple[Told, ...], at: str, show: Display) -> None:
         self._told, self._at, self._show = tuple(one for one in told if one.outcome is not None), at, show
         self.setFixedHeight(self._theme.px(ROW) * max(1, len(self._told)) + self._theme.px(6))
+        said = (f"{one.trial.name} {self._value(one)}" for one in self._told)
+        self.setAccessibleDescription("; ".join(said))
         self.update()
+
+    def _value(self, one: Told) -> str:
+        assert one.outcome is not None
+        return Words("{}", ((one.outcome.value, one.trial.unit, one.outcome.give),)).text(self._show)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter, theme, px = QPainter(self), self._theme, self._theme.px
@@ -37,65 +47,61 @@ class Bars(QWidget):
         painter.setFont(theme.font(12.5))
         if not self._told:
             painter.setPen(theme.color("muted"))
-            painter.drawText(
-                self.rect(),
-                Qt.AlignmentFlag.AlignVCenter,
-                "Nothing was measured yet: pick a test and type its readings.",
-            )
+            painter.drawText(self.rect().adjusted(px(LEFT), 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, "Nothing was measured yet: open a test and type its readings.")  # fmt: skip
             return
         for n, one in enumerate(self._told):
-            self._row(painter, one, QRectF(0, n * px(ROW), self.width(), px(ROW)))
+            self._row(painter, one, QRectF(px(12), n * px(ROW), self.width() - px(24), px(ROW)))
 
     def _row(self, painter: QPainter, one: Told, box: QRectF) -> None:
         theme, px, found = self._theme, self._theme.px, one.outcome
         assert found is not None
         if one.trial.key == self._at:
             painter.setPen(QPen(theme.color("lantern"), 1))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setBrush(theme.color("glow"))
             painter.drawRoundedRect(box.adjusted(1, 2, -1, -2), 7, 7)
+        side = px(16)
+        paint_lantern(painter, QRectF(box.left() + px(8), box.center().y() - side / 2, side, side), found.state, theme)
         painter.setPen(theme.color("ink"))
-        painter.drawText(
-            QRectF(box.left() + px(10), box.top(), px(NAME), box.height()),
-            Qt.AlignmentFlag.AlignVCenter,
-            one.trial.name,
-        )
-        left, right, middle = box.left() + px(NAME + 14), box.right() - px(VALUE + 10), box.center().y()
-        ends = [found.value - found.give, found.value + found.give, *(found.predicted or ())]
+        painter.setFont(theme.font(12.5))
+        name = painter.fontMetrics().elidedText(one.trial.name, Qt.TextElideMode.ElideRight, px(NAME - 40))
+        painter.drawText(QRectF(box.left() + px(32), box.top(), px(NAME), box.height()), Qt.AlignmentFlag.AlignVCenter, name)  # fmt: skip
+        self._scale(painter, one, QRectF(box.left() + px(NAME), box.top(), box.width() - px(NAME + VALUE + 14), box.height()))  # fmt: skip
+        painter.setFont(theme.font(12.5, weight=600, numbers=True))
+        painter.setPen(theme.color(found.state))
+        painter.drawText(box.adjusted(0, 0, -px(10), 0), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, self._value(one))  # fmt: skip
+
+    def _scale(self, painter: QPainter, one: Told, box: QRectF) -> None:
+        """The band with its ends in numbers, the dot with its give or take."""
+        theme, px, found, own = self._theme, self._theme.px, one.outcome, one.foreseen
+        assert found is not None
+        banded = math.isfinite(own.low) and math.isfinite(own.high)
+        ends = [found.value - found.give, found.value + found.give, *((own.low, own.high) if banded else ())]
         low, high = min(ends), max(ends)
-        room = 0.15 * (high - low) or abs(high) or 1.0
-        low, high = low - room, high + room
+        room = 0.3 * (high - low) or abs(high) or 1.0
+        low, high, middle = low - room, high + room, box.center().y() - px(5)
 
         def at(value: float) -> float:
-            return float(left + (value - low) / (high - low) * (right - left))
+            return float(box.left() + (value - low) / (high - low) * box.width())
 
         painter.setPen(QPen(theme.color("line"), 2))
-        painter.drawLine(QPointF(left, middle), QPointF(right, middle))
-        if found.predicted is not None:
+        painter.drawLine(QPointF(box.left(), middle), QPointF(box.right(), middle))
+        if banded:
+            shade = QColor(theme.color("muted"))
+            shade.setAlphaF(0.38)
             painter.setPen(Qt.PenStyle.NoPen)
-            shade = QColor(theme.color("clear"))
-            shade.setAlphaF(0.35)
             painter.setBrush(shade)
-            painter.drawRoundedRect(
-                QRectF(at(found.predicted[0]), middle - px(6), at(found.predicted[1]) - at(found.predicted[0]), px(12)),
-                3,
-                3,
-            )
-        colour = theme.color(found.state)
-        painter.setPen(QPen(colour, 2))
+            painter.drawRoundedRect(QRectF(at(own.low), middle - px(6), at(own.high) - at(own.low), px(12)), 3, 3)
+            painter.setPen(theme.color("muted"))
+            painter.setFont(theme.font(11.5, numbers=True))
+            for value in (own.low, own.high):
+                painter.drawText(QRectF(at(value) - px(50), middle + px(7), px(100), px(15)), Qt.AlignmentFlag.AlignCenter, self._show.number(value, one.trial.unit))  # fmt: skip
+        painter.setPen(QPen(theme.color(found.state), 2))
         a, b = at(found.value - found.give), at(found.value + found.give)
         painter.drawLine(QPointF(a, middle), QPointF(b, middle))
         for x in (a, b):
             painter.drawLine(QPointF(x, middle - px(5)), QPointF(x, middle + px(5)))
         painter.setBrush(theme.color("ground"))
         painter.drawEllipse(QPointF(at(found.value), middle), px(5), px(5))
-        painter.setPen(colour)
-        give = f" ± {self._show.text(found.give, found.unit)}" if found.give else ""
-        words = f"{self._show.text(found.value, found.unit)}{give}"
-        painter.drawText(
-            QRectF(right + px(8), box.top(), px(VALUE - 8), box.height()),
-            Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
-            words,
-        )
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and self._told:

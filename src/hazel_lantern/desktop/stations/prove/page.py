@@ -1,4 +1,4 @@
-"""Prove: tests of the built rig in the whole centre."""
+"""Prove: tests of the built rig, each with its instruments on the drawing, its readings and what they ask for."""
 
 from __future__ import annotations
 
@@ -6,26 +6,27 @@ from PyQt6.QtWidgets import QWidget
 
 from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.nouns.units import Display
-from hazel_lantern.desktop.stations.page import StationPage
-from hazel_lantern.desktop.stations.prove.view import ProveView, Tests
+from hazel_lantern.desktop.stations.page import Desk, StationPage
+from hazel_lantern.desktop.stations.prove.bench import ProveBench
+from hazel_lantern.desktop.stations.prove.proving import Proving
+from hazel_lantern.desktop.stations.prove.view import ProveView
 
 
 class Page(StationPage):
-    """Tests, readings, what they mean."""
+    """The drawing and the bars in the centre, the tests on the bench."""
 
-    view: ProveView | None = None
+    def __init__(self, key: str, desk: Desk) -> None:
+        super().__init__(key, desk)
+        self.proving = Proving(desk.session)
+        self.proving.said.connect(desk.tell)
 
     def centre(self) -> QWidget:
-        self.view = ProveView(self.desk.session, self.desk.theme)
-        self.view.said.connect(self.desk.tell)
-        return self.view
+        self.proving.refresh()
+        return ProveView(self.proving, self.desk.theme)
 
-    def extras(self) -> Tests | None:
-        return Tests(self.view, self.desk.theme) if self.view is not None else None
-
-    def reading(self, which: str, result: Evaluation, share: float, show: Display) -> None:
-        return None
+    def extras(self) -> ProveBench:
+        self.proving.refresh()
+        return ProveBench(self.proving, self.desk.theme)
 
     def refreshed(self, result: Evaluation, share: float, show: Display) -> None:
-        if self.view is not None:
-            self.view.refresh()
+        self.proving.refresh()

@@ -353,6 +353,12 @@ def bent(jib: Jib, made: Frame) -> Bent:
     return Bent(-float(lens[2]), float(lens[4]), abs(float(inner[0, 4])), float(inner[0, 0]), stay, behind)
 
 
+def gives(made: Frame) -> float:
+    """How far the lens sinks for each newton hung where the camera is, the pivot held [m/N]."""
+    at = [(0, made.node("load"), (0.0, 0.0, -1.0, 0.0, 0.0, 0.0))]
+    return -float(solve(made, loads(1, (), (), at)).displacements[6 * made.node("lens") + 2, 0])
+
+
 def swings(jib: Jib, held: Frame) -> Swings:
     """First frequencies of the arm. Raises SingularModelError for a loose structure."""
     masses = {held.node(name): mass for name, mass in _masses(jib).items() if mass > 0}

@@ -1,0 +1,1 @@
+"""The tests, by what they look at; each module holds a table of its own."""
