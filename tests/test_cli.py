@@ -13,7 +13,7 @@ import pytest
 
 from hazel_lantern.core.nouns.units import DIMENSIONS
 from hazel_lantern.files import project_file
-from tests.helpers import changed, one_rig, solved
+from tests.helpers import changed, one_rig, sample, solved
 
 NO_QT = "import sys\nclass No:\n    def find_spec(self, name, *a):\n        if name.split('.')[0] == 'PyQt6':\n            raise ImportError('Qt is not here')\nsys.meta_path.insert(0, No())\nfrom hazel_lantern.__main__ import main\nsys.exit(main())"
 
@@ -263,3 +263,19 @@ def test_files_that_are_none_are_refused_unread(tmp_path, kind):
     done = say("check", "/dev/zero" if kind == "device" else path, timeout=20)
     assert done.returncode == 2
     assert done.stderr.count("\n") == 1
+
+
+def test_readings_are_taken_in_and_told_from_the_command_line(tmp_path):
+    project, out, table = tmp_path / "orchard.lantern.json", tmp_path / "read.lantern.json", tmp_path / "r.csv"
+    project_file.write(sample(), project)
+    rows = [arg for sinks in ("5.8 mm", "5.9 mm", "5.75 mm") for arg in ("--test", "sag", "2 kg", sinks)]
+    said = run("measure", project, "--rig", "hive-jib-plumb", *rows, "--day", "2027-04-08", "-o", out, "--json")
+    sag, proof = (json.loads(said.stdout)[key] for key in ("sag", "proof"))
+    assert sag["rows"] == 3 and sag["corrections"][0]["tests"] == 1 and proof["overdue"]
+    assert len(project_file.read(out).rig("hive-jib-plumb").proofs) == 3
+    assert run("export", out, "--rig", "hive-jib-plumb", "--to", "tests-csv", "-o", table).returncode == 0
+    told = run("measure", project, "--rig", "hive-jib", "--csv", table)
+    assert told.returncode == 0 and b"times as stiff as drawn" in told.stdout
+    for wrong in (["--test", "sag", "2 kg"], ["--test", "sago", "1"], ["--test", "sag", "2 kg", "far"], ["-o", out]):
+        refused = run("measure", project, "--rig", "hive-jib", *wrong)
+        assert refused.returncode == 2 and refused.stderr.count(b"\n") == 1

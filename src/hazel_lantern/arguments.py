@@ -83,6 +83,19 @@ def parser() -> argparse.ArgumentParser:
     out.add_argument("--rig")
     out.add_argument("--to", required=True, choices=list(FORMATS))
     _out_words(out)
+    measure = commands.add_parser("measure", help="readings of tests of a built rig taken in, and what every test says")
+    measure.add_argument("file", type=Path)
+    measure.add_argument("--rig")
+    measure.add_argument("--csv", type=Path, help="a table of readings, as export --to tests-csv writes it")
+    measure.add_argument(
+        "--test", nargs="+", action="append", default=[], metavar=("KEY", "READING"),
+        help='one row of a test, such as --test sag "2 kg" "5.8 mm"; repeat as needed',
+    )  # fmt: skip
+    measure.add_argument("--day", default="", help="such as 2027-04-08; today where it is not said")
+    measure.add_argument("--basis", choices=("drawn", "built"), default="drawn", help="what readings are held against")
+    measure.add_argument("--json", action="store_true")
+    measure.add_argument("-o", "--out", type=Path, help="the project with these readings; without it none is written")
+    measure.add_argument("--force", action="store_true", help="write over a file that is there already")
     commands.add_parser(
         "plan-cuts", help="exact cutting plans: what is ordered as JSON on standard input, plans as JSON"
     )

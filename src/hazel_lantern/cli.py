@@ -9,6 +9,7 @@ import json
 import math
 import os
 import sys
+from datetime import date
 from pathlib import Path
 from typing import Any
 
@@ -380,6 +381,28 @@ def completion(args: argparse.Namespace) -> int:
     return DONE
 
 
+def measure(args: argparse.Namespace) -> int:
+    """Take readings in, and print what every test of the rig says."""
+    from hazel_lantern.files import measured
+
+    project, shelf = project_file.read(args.file), _shelf()
+    rig = _chosen(project, args.rig)
+    day = args.day or date.today().isoformat()
+    project = measured.taken(project, rig, args.csv, args.test, day)
+    result = evaluate(readable(project), shelf, rig, built=args.basis == "built")
+    if args.json:
+        _print_json(measured.as_json(result, date.fromisoformat(day)))
+    else:
+        print(
+            measured.as_text(
+                result, Display(project.units, project.fraction, project.currency), date.fromisoformat(day)
+            )
+        )
+    if args.out is not None:
+        project_file.write(project, _free(args.out, args.force))
+    return DONE
+
+
 def export_file(args: argparse.Namespace) -> int:
     """Write one export."""
     project = readable(project_file.read(args.file))
@@ -407,5 +430,6 @@ COMMANDS = {
     "kinds": kinds,
     "schema": schema,
     "export": export_file,
+    "measure": measure,
     "plan-cuts": plan_cuts,
 }

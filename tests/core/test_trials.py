@@ -17,11 +17,14 @@ from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.mechanics import balance, rotor
 from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
 from hazel_lantern.core.nouns.units import GRAVITY, Display
+from hazel_lantern.core.proving.bending import on_edge
 from hazel_lantern.core.proving.instruments import held as instruments_on
 from hazel_lantern.core.proving.spin import slowed
 from hazel_lantern.core.proving.told import BY_KEY, TRIALS, forecasts, refusal, told
 from hazel_lantern.core.proving.told import tests_of as keys_of
 from hazel_lantern.core.proving.trial import Reads
+from hazel_lantern.core.proving.unknown import Bent, measured_bar
+from hazel_lantern.files import packs
 from tests.helpers import SHELF, finding, sample
 
 MANY = 2000
@@ -273,3 +276,33 @@ def test_every_kind_and_construction_has_tests_with_instruments_where_they_are_h
             result = evaluate(project, SHELF, project.rigs[-1].id)
             design = Design(result.rig.variant, result.rig.design, SHELF)
             assert {k for k in forecasts(result) if k in BY_KEY} == set(keys_of(kind, design, driven=bool(result.rig.drives)))  # fmt: skip
+
+
+def test_a_bar_of_unknown_stuff_becomes_a_row_as_stiff_and_heavy_as_it_was_read():
+    like, rng = SHELF.sections["al6063-20x40x2"], np.random.default_rng(5)
+    area, upright = float(like.section().area), float(like.section().upright)
+    true, dense, inside = 52e9, 2500.0, 0
+    for _ in range(300):
+        drops = tuple(2.0 * GRAVITY * 1.0**3 / (48 * true * upright) * (1 + rng.normal(0, 0.02, 3)))
+        found = measured_bar("Shed pole", like, Bent(1.0, 2.0, drops, 1.6 * area * dense, 1.6), SHELF)
+        inside += found.material.E_low <= true <= found.material.E_high
+    assert 0.91 <= inside / 300 <= 0.985 and found.material.density == pytest.approx(dense)
+    assert found.material.strength == min(m.strength for m in SHELF.materials.values() if m.fill == "aluminium")
+    packs.put("measured", "materials", found.material)
+    packs.put("measured", "sections", found.section)
+    shelf = packs.load()
+    assert not shelf.left_out and pytest.approx(found.material.E) == shelf.catalogue.materials[found.section.id].E
+    arm = evaluate(
+        changes.set_values(sample(), "hive-jib", [("arm.section", found.section.id)]), shelf.catalogue, "hive-jib"
+    )
+    assert forecasts(arm)["sag"].middle > forecasts(evaluate(changes.set_values(sample(), "hive-jib", [("arm.section", like.id)]), SHELF, "hive-jib"))["sag"].middle  # fmt: skip
+    for wrong, words in (
+        (Bent(1.0, 2.0, (0.001, 0.001), 1.0, 1.6), "3 readings"),
+        (Bent(1.0, 2.0, (0.05,) * 3, 1.0, 1.6), "times as stiff"),
+        (Bent(0.3, 2.0, (0.001,) * 3, 1.0, 1.6), "times the bar's depth"),
+        (Bent(2.0, 2.0, (0.001,) * 3, 1.0, 1.6), "within the bar's length"),
+    ):
+        with pytest.raises((InputError, InfeasibleError), match=words):
+            measured_bar("Shed pole", like, wrong, SHELF)
+    edge = on_edge(2.0, 0.71, 0.69, 1.5)
+    assert (edge.at, edge.moment) == pytest.approx((0.7, 1.4))

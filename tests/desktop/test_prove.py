@@ -5,9 +5,10 @@ from __future__ import annotations
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QLineEdit, QPushButton
+from PyQt6.QtWidgets import QApplication, QComboBox, QLineEdit, QPushButton
 
 from hazel_lantern.desktop.stations.prove.bench import ProveBench, TrialRow
+from hazel_lantern.desktop.widgets.unknown_bar import UnknownBar
 from hazel_lantern.desktop.widgets.words import Label
 from hazel_lantern.files import test_sheet
 
@@ -118,3 +119,30 @@ def test_a_proof_load_waits_for_a_stop_and_readings_come_from_a_table(prove, tmp
     path.write_bytes(b"a,b\n1,2\n")
     window.findChild(ProveBench).read(path)
     assert "first line" in window.message.text()
+
+
+def test_a_bar_of_unknown_stuff_is_measured_from_the_picker_and_taken(make):
+    window = make(station="rig")
+    session = window.session
+    window.bench.reveal("arm.section")
+    chooser = window.findChild(QComboBox, "choose.arm.section")
+    before = str(session.value("arm.section"))
+    chooser.showPopup()
+    shelf = QApplication.activePopupWidget()
+    QTest.mouseClick(shelf.findChild(QPushButton, "shelf.measure"), LEFT)
+    panel = window.findChild(UnknownBar)
+    words = {"bar.span": "1.2 m", "bar.load": "20 kg", "bar.drop1": "1.3 mm", "bar.drop2": "1.34 mm", "bar.drop3": "1.28 mm", "bar.mass": "1.4 kg", "bar.length": "2 m"}  # fmt: skip
+    for key, text in words.items():
+        field = panel.findChild(QLineEdit, f"edit.{key}")
+        field.setFocus()
+        field.selectAll()
+        QTest.keyClicks(field, text)
+        QTest.keyClick(field, Qt.Key.Key_Return)
+    said, put = panel.findChild(Label, "bar.said"), panel.findChild(QPushButton, "bar.put")
+    assert "Stiffness" in said.text() and "±" in said.text(), said.text()
+    QTest.mouseClick(put, LEFT)
+    taken = str(session.value("arm.section"))
+    assert taken.startswith("measured-") and taken != before
+    assert session.catalogue.materials[taken].E_low < session.catalogue.materials[taken].E
+    session.undo()
+    assert session.value("arm.section") == before

@@ -9,9 +9,9 @@ from typing import Any
 import msgspec
 
 from hazel_lantern.core import catalogue
-from hazel_lantern.core.catalogue import Catalogue
+from hazel_lantern.core.catalogue import Catalogue, Row
 from hazel_lantern.core.nouns.errors import HazelError, InputError
-from hazel_lantern.files import places
+from hazel_lantern.files import atomic, places
 from hazel_lantern.files.errors import FileError
 
 LARGEST = 8 * 2**20
@@ -51,6 +51,21 @@ def load() -> Shelf:
         return Shelf(catalogue.load(tuple(sound)), tuple(left_out))
     except InputError:
         return _one_by_one(sound, left_out)
+
+
+def put(name: str, table: str, row: Row) -> None:
+    """Lay a row down in a pack of the builder's own, in place of one with the same id. Raises FileError."""
+    path = folder() / f"{name}-{table}.json"
+    rows: list[Any] = []
+    try:
+        if path.exists():
+            rows = [one for one in msgspec.json.decode(path.read_bytes())["rows"] if one["id"] != row.id]
+        path.parent.mkdir(parents=True, exist_ok=True)
+    except (OSError, msgspec.DecodeError, KeyError, TypeError) as error:
+        raise FileError(path, f"cannot be added to: {error}") from error
+    made = {key: value for key, value in msgspec.to_builtins(row).items() if key != "pack"}
+    whole = {"format": catalogue.FORMAT, "table": table, "source": "measured by the builder", "rows": [*rows, made]}
+    atomic.write(path, msgspec.json.format(msgspec.json.encode(whole), indent=1) + b"\n")
 
 
 def _one_by_one(sound: list[Pack], left_out: list[str]) -> Shelf:

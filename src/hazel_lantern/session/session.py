@@ -281,6 +281,13 @@ class Session(QObject):
         found: Value = self.bindings()[key].place.get(self.shown)
         return found
 
+    def restock(self, catalogue: Catalogue) -> None:
+        """Another catalogue, such as one with a bar that was just measured."""
+        self.catalogue = catalogue
+        self._known = None
+        self._stale()
+        self.changed.emit(Change(frozenset({PREVIEW})))
+
     # Editing
 
     def change(self, words: str, project: Project, gesture: int = 0) -> None:

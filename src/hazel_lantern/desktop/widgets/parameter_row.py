@@ -115,10 +115,22 @@ class ParameterRow(QWidget):
         choice, session = self.parameter, self._session
         assert isinstance(choice, Choice)
         rows = entries(session.options(choice), choice.table, session.catalogue, session.project, session.display)
-        shelf = Shelf(rows, str(session.value(choice.key)), self._theme, self)
+        bars = choice.table == "sections"
+        shelf = Shelf(rows, str(session.value(choice.key)), self._theme, self, measured=bars)
+        shelf.measure_wanted.connect(self._measure)
         shelf.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         shelf.taken.connect(self._set)
         shelf.open_at(self.field.mapToGlobal(self.field.rect().bottomRight()))
+
+    def _measure(self) -> None:
+        """A bar of unknown stuff, over the stage; its row is taken once it is made."""
+        from hazel_lantern.desktop.widgets.unknown_bar import UnknownBar
+
+        panel = UnknownBar(
+            self._session, self._theme, str(self._session.value(self.parameter.key)), self.window() or self
+        )
+        panel.made.connect(self._set)
+        panel.open()
 
     def _refuse(self, reason: str) -> None:
         self._why.setText(reason)

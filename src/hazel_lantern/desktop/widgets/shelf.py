@@ -23,6 +23,7 @@ from PyQt6.QtWidgets import (
     QFrame,
     QLineEdit,
     QListView,
+    QPushButton,
     QStyle,
     QStyledItemDelegate,
     QStyleOptionViewItem,
@@ -162,11 +163,14 @@ class _Delegate(QStyledItemDelegate):
 
 
 class Shelf(QFrame):
-    """Opens under a field; Enter or a press takes a row, Esc leaves all as it was."""
+    """Opens under a field; Enter or a press takes a row, Esc leaves all as it was. `measured` where a row may be made by
+    measuring.
+    """
 
     taken = pyqtSignal(str)
+    measure_wanted = pyqtSignal()
 
-    def __init__(self, rows: list[Entry], now: str, theme: Theme, parent: QWidget) -> None:
+    def __init__(self, rows: list[Entry], now: str, theme: Theme, parent: QWidget, *, measured: bool = False) -> None:
         super().__init__(parent, Qt.WindowType.Popup)
         t = theme.tokens
         self.setObjectName("shelf")
@@ -193,8 +197,14 @@ class Shelf(QFrame):
         self.search.textChanged.connect(self._filter)
         column.addWidget(self.search)
         column.addWidget(self.list)
+        if measured:
+            other = QPushButton("A bar of unknown stuff: measure it…")
+            other.setObjectName("shelf.measure")
+            other.clicked.connect(lambda _=False: self.hide())
+            other.clicked.connect(lambda _=False: self.measure_wanted.emit())
+            column.addWidget(other)
         self.setFixedWidth(theme.px(WIDE + 24))
-        self.setFixedHeight(theme.px(HIGH) * min(ROWS, max(3, len(rows))) + theme.px(48))
+        self.setFixedHeight(theme.px(HIGH) * min(ROWS, max(3, len(rows))) + theme.px(84 if measured else 48))
         at = next((n for n, entry in enumerate(rows) if entry.key == now), 0)
         self.list.setCurrentIndex(self._kept.index(at, 0))
         self.search.installEventFilter(self)
