@@ -23,6 +23,8 @@ from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, PICTURE, RANK, STOP
 from hazel_lantern.core.nouns.quantity import Choice, Quantity, Readings, Several
 from hazel_lantern.core.nouns.sketch import Arrow, Handle, Lines, Note, Ring, Shape, Size, Stroke
 from hazel_lantern.core.nouns.units import DIMENSIONS, Display
+from hazel_lantern.core.proving.instruments import held
+from hazel_lantern.core.proving.told import told
 from hazel_lantern.core.stations import station
 from tests.helpers import SHELF, sample
 
@@ -157,6 +159,11 @@ def test_any_design_is_answered_drawn_and_written(kind, variant, data):
         for item in sketch.items if "shot.inside" not in keys else ():
             assert np.all(np.isfinite(numbers(item))), (view, item)
     assert sum(p.quantity for p in result.parts) > 0
+    for one in told(result):
+        assert not math.isnan(one.foreseen.low + one.foreseen.middle), one.trial.key
+        instruments = held(*result.still(one.foreseen.pose), one.trial, one.foreseen)
+        for item in instruments.items:
+            assert np.all(np.isfinite(numbers(item))), (one.trial.key, item)
 
 
 @pytest.mark.parametrize(("kind", "variant"), VARIANTS)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
+from contextlib import suppress
 from datetime import date
 
 from msgspec import Struct
@@ -73,7 +74,9 @@ class Told(Struct, frozen=True):
 
 def forecasts(result: Evaluation) -> dict[str, Foreseen]:
     """What every test of this rig is foreseen to read, its tests by that; fewer of one that cannot be built."""
-    found: dict[str, Foreseen] = dict(result.readings["foreseen"]) if "foreseen" in result.readings else {}
+    found: dict[str, Foreseen] = {}
+    with suppress(KeyError):  # one that cannot be built foresees nothing, and says why elsewhere
+        found = dict(result.readings["foreseen"])
     asks = PROOF_LOAD * result.carried.payload.mass
     moved = WHERE_DRIVEN if any(isinstance(one, Driven) for one in result.driven) else ()
     return {**found, **dict.fromkeys((*EVERY, *moved), ANY), loads.PROOF: Foreseen(asks, 2 * asks, asks)}
