@@ -36,15 +36,11 @@ VIEWS = {
     ),
     "rig-orbit": ("rig", "dusk", "orchard-at-dusk", "comb-turntable", lambda w: w.use_view("above")),
     "prove": ("prove", "dusk", "orchard-at-dusk", "hive-jib", lambda w: w.page.proving.pick("drift")),
+    "vibration": ("prove", "daylight", "orchard-at-dusk", "jar-slider", lambda w: _logged(w)),
+    "practice": ("prove", "dusk", "orchard-at-dusk", "jar-slider-board", lambda w: _practised(w)),
     "drive": ("drive", "dusk", "orchard-at-dusk", "hive-jib", lambda w: QTest.qWait(1500)),
     "gears": ("drive", "dusk", "orchard-at-dusk", "hive-jib", lambda w: _found(w)),
     "balance": ("balance", "dusk", "orchard-at-dusk", "hive-jib", lambda w: None),
-    "balance-map": (
-        "balance",
-        "dusk",
-        "orchard-at-dusk",
-        "hive-jib-cable",
-        lambda w: (w.reading.choose("map"), w.bench.verticalScrollBar().setValue(240)),
     ),
     "add-rig": (
         "shot",
@@ -61,12 +57,6 @@ VIEWS = {
         "jar-slider",
         lambda w: (w.stage.show_layer("loads", True), QTest.qWait(2500)),
     ),
-    "travel-fit": (
-        "travel",
-        "dusk",
-        "orchard-at-dusk",
-        "jar-slider-board",
-        lambda w: (w.reading.choose("travel.fit"), QTest.qWait(1500)),
     ),
     "travel-dolly": (
         "travel",
@@ -114,11 +104,6 @@ def main() -> None:
     welcome.show()
     QTest.qWait(200)
     welcome.grab().save(str(out / "first-minute.png"))
-    if not sys.argv[2:] or "first-shot" in sys.argv[2:]:
-        welcome.arrivals.way_in("shot")
-        QTest.qWait(900)
-        _tried(welcome)
-        welcome.grab().save(str(out / "first-shot.png"))
     welcome.close()
     for name, (station, theme, sample, rig, then) in VIEWS.items():
         if sys.argv[2:] and name not in sys.argv[2:]:
@@ -136,6 +121,23 @@ def main() -> None:
         window.grab().save(str(out / f"{name}.png"))
         window.close()
         print(out / f"{name}.png")
+
+
+def _practised(window: Window) -> None:
+    view = window.page.view
+    view.turn("practice")
+    view.practising.begin(2, 7)
+    for key in ("gauge", "pull", "level", "play"):
+        view.practising.test(key)
+    view.practising.hint()
+
+
+def _logged(window: Window) -> None:
+    window.page.view.turn("log")
+    window.page.proving.instruments.use("simulated accelerometer")
+    QTest.qWait(300)
+    window.page.proving.instruments.log(20.0)
+    QTest.qWait(1500)
 
 
 def _until(done: Callable[[], object], most: int = 60_000) -> None:

@@ -279,3 +279,17 @@ def test_readings_are_taken_in_and_told_from_the_command_line(tmp_path):
     for wrong in (["--test", "sag", "2 kg"], ["--test", "sago", "1"], ["--test", "sag", "2 kg", "far"], ["-o", out]):
         refused = run("measure", project, "--rig", "hive-jib", *wrong)
         assert refused.returncode == 2 and refused.stderr.count(b"\n") == 1
+
+
+def test_a_simulated_instrument_is_served_until_it_is_stopped():
+    from hazel_lantern.devices.instruments import Instrument
+    from hazel_lantern.devices.ports import open_port
+
+    command = [sys.executable, "-c", NO_QT, "simulate", "instrument", "tape", "--truth", "1.25"]
+    with subprocess.Popen(command, stdout=subprocess.PIPE) as one:
+        name = one.stdout.readline().decode().split()[2].rstrip(";")
+        tape = Instrument(open_port(name))
+        assert tape.read() == pytest.approx(1.25, abs=0.005)
+        tape.close()
+        one.terminate()
+    assert run("simulate", "instrument", "spoon").returncode == 2

@@ -96,6 +96,16 @@ def parser() -> argparse.ArgumentParser:
     measure.add_argument("--json", action="store_true")
     measure.add_argument("-o", "--out", type=Path, help="the project with these readings; without it none is written")
     measure.add_argument("--force", action="store_true", help="write over a file that is there already")
+    stand_in = commands.add_parser(
+        "simulate", help="a simulated device on a socket of this machine, until it is stopped"
+    )
+    stand_in.add_argument("what", choices=("instrument",))
+    stand_in.add_argument(
+        "sort", nargs="?", default="scale", help="scale, inclinometer, tape, stopwatch, accelerometer"
+    )
+    stand_in.add_argument("--socket", type=int, default=0, help="its number; any free one where it is not said")
+    stand_in.add_argument("--truth", type=float, default=0.0, help="what it finds, SI; an accelerometer: hertz")
+    stand_in.add_argument("--seed", type=int, default=0, help="of its own error")
     commands.add_parser(
         "plan-cuts", help="exact cutting plans: what is ordered as JSON on standard input, plans as JSON"
     )

@@ -403,6 +403,20 @@ def measure(args: argparse.Namespace) -> int:
     return DONE
 
 
+def simulate(args: argparse.Namespace) -> int:
+    """A stand-in on a socket of this machine."""
+    from hazel_lantern.devices import served, standing_in
+
+    device = standing_in.instrument(args.sort, args.truth, args.seed)
+    try:
+        one = served.Served(device, args.socket)
+    except OSError as error:
+        raise InputError("--socket", args.socket, f"cannot be used: {error.strerror}") from error
+    print(f"{args.sort} at socket:{one.number}; Ctrl+C stops it", flush=True)
+    one.wait()
+    return DONE
+
+
 def export_file(args: argparse.Namespace) -> int:
     """Write one export."""
     project = readable(project_file.read(args.file))
@@ -431,5 +445,6 @@ COMMANDS = {
     "schema": schema,
     "export": export_file,
     "measure": measure,
+    "simulate": simulate,
     "plan-cuts": plan_cuts,
 }

@@ -13,15 +13,18 @@ import os
 import sys
 import time
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
+from typing import Any
 
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 
 import numpy as np
 from bench import designs
+from msgspec.structs import replace
 
 from hazel_lantern.core import catalogue
 from hazel_lantern.core.answers import Evaluation
+from hazel_lantern.core.catalogue import Material
 from hazel_lantern.core.document.project import Project
 from hazel_lantern.core.editing import checking
 from hazel_lantern.core.evaluate import evaluate
@@ -50,6 +53,12 @@ def allowed(key: str, letter: str) -> float:
     """What a material may be worked at [Pa]."""
     row = SHELF.materials[key]
     return row.long_load * row.strength / FACTORS[letter][FAMILIES.index(row.family)]
+
+
+def found(key: str, d: Mapping[str, Any]) -> Material:
+    """A material as stiff as a test of the built rig found it, as strong and heavy as before."""
+    row, times = SHELF.materials[key], d["built.stiffness"]
+    return replace(row, E=row.E * times, G=row.G * times)
 
 
 class Rig:
@@ -97,7 +106,7 @@ def left(bar: catalogue.StockSection, size: float, face: str) -> float:
 
 def rails(r: Rig) -> Iterator[Row]:
     d, bar, slider = r.d, r.bar("rail.section"), "support" in r.d
-    stuff, o = SHELF.materials[bar.material], by_hand.outline(bar)
+    stuff, o = found(bar.material, d), by_hand.outline(bar)
     twin = r.rig.variant not in ("grooved", "trolley", "shuttle")
     slides = r.rig.variant == "shuttle"
     wheel = SHELF.wheels[str(d["carriage.wheel"])]
@@ -128,7 +137,7 @@ def rails(r: Rig) -> Iterator[Row]:
     takes = 1.0
     if d.get("rail.base") == "board" and twin:
         # Two layers whose screws slip: half-way between loose and glued, by Eurocode 5.
-        ply, wide = SHELF.materials["plywood"], d["rail.spacing"] + bar.width + 0.04
+        ply, wide = found("plywood", d), d["rail.spacing"] + bar.width + 0.04
         screw = 2 * 1000 * math.sqrt(ply.density) * ply.density * 5 / 23
         pulls, pushes, apart = 2 * stuff.E * o.area, ply.E * wide * 0.018, (bar.depth + 0.018) / 2
         holds = pulls / (1 + math.pi**2 * pulls * 0.2 / (screw * length**2))
@@ -351,7 +360,7 @@ def gantry(r: Rig) -> Iterator[Row]:
 def jib(r: Rig) -> Iterator[Row]:
     d, model = r.d, r.model
     arm = r.bar("arm.section")
-    stuff, o = SHELF.materials[arm.material], by_hand.outline(arm)
+    stuff, o = found(arm.material, d), by_hand.outline(arm)
     bars = 2 if d["arm.made"] == "pair" else 1
     front, place = d["arm.front"], d["weights.place"]
     bolt = SHELF.bolts[str(d["pin.bolt"])].clear_close
@@ -528,7 +537,7 @@ def _on_pipe(
 ) -> Iterator[Row]:
     """Both pipes as one, or each by itself."""
     d, bar = r.d, r.bar("rail.section")
-    stuff, o, length = SHELF.materials[bar.material], by_hand.outline(bar), d["rail.length"]
+    stuff, o, length = found(bar.material, d), by_hand.outline(bar), d["rail.length"]
     joints = r.model.way.joints
     spliced = joints.cuts if joints.sound and joints.splice else ()
     single = weight * (0.5 - cg[1] / gauge) if variant in LONE else 0.0

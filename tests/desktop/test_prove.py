@@ -7,10 +7,11 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QLineEdit, QPushButton
 
+from hazel_lantern.core.proving import practice
 from hazel_lantern.desktop.stations.prove.bench import ProveBench, TrialRow
 from hazel_lantern.desktop.widgets.unknown_bar import UnknownBar
 from hazel_lantern.desktop.widgets.words import Label
-from hazel_lantern.files import test_sheet
+from hazel_lantern.files import scores, test_sheet
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -146,3 +147,47 @@ def test_a_bar_of_unknown_stuff_is_measured_from_the_picker_and_taken(make):
     assert session.catalogue.materials[taken].E_low < session.catalogue.materials[taken].E
     session.undo()
     assert session.value("arm.section") == before
+
+
+def test_readings_come_from_instruments_and_the_practice_rig_is_played(prove, qtbot):
+    window, page = prove.window, prove.page
+    prove.open("drift")
+    which = window.findChild(QComboBox, "prove.instrument")
+    which.setCurrentText("simulated hanging scale")
+    which.activated.emit(which.currentIndex())
+    qtbot.waitUntil(lambda: page.proving.instruments.name == "hanging scale")
+    for key in ("up", "down"):
+        prove.press("prove.read")
+        field = window.findChild(QLineEdit, f"edit.{key}")
+        qtbot.waitUntil(lambda field=field: not field.text().startswith("0 "))
+    which.setCurrentText("socket:1")
+    which.activated.emit(0)
+    qtbot.waitUntil(lambda: "socket:" in window.message.text())
+    prove.press("prove.page.log")
+    which.setCurrentText("simulated accelerometer")
+    which.activated.emit(0)
+    qtbot.waitUntil(lambda: page.proving.instruments.name == "accelerometer")
+    prove.press("shaking.take")
+    meaning = window.findChild(Label, "shaking.meaning")
+    qtbot.waitUntil(lambda: "Strongest at" in meaning.text())
+    prove.press("prove.page.practice")
+    play = page.view.practising
+    prove.press("practice.level.1")
+    for key in [name for name in practice.TELLS if window.findChild(QPushButton, f"practice.test.{name}")]:
+        prove.press(f"practice.test.{key}")
+    prove.press("practice.hint")
+    assert "would explain" in window.findChild(Label, "practice.log").text()
+    key, size = next(iter(play._rig.faults.items()))
+    fault = window.findChild(QComboBox, "practice.fault")
+    fault.setCurrentIndex(fault.findData(key))
+    field = window.findChild(QLineEdit, "edit.practice.amount")
+    field.selectAll()
+    QTest.keyClicks(field, prove.session.display.text(size, practice.BY_FAULT[key].unit, fine=True))
+    prove.press("practice.mend")
+    prove.press("practice.done")
+    assert "of 100 points" in window.findChild(Label, "practice.state").text()
+    for name in ("hunt.begin", *(f"hunt.station.{k}" for k in range(7)), "hunt.adjust", "hunt.tighten", "mishap.another", "mishap.save"):  # fmt: skip
+        prove.press(name)
+    assert "points" in window.findChild(Label, "hunt.state").text()
+    assert window.findChild(Label, "mishap.judged").text().startswith(("Right", "No"))
+    assert {one.what for one in scores.load()} == {"practice rig", "before it is fixed", "save or scrap"}

@@ -71,13 +71,16 @@ def even(times: np.ndarray, readings: np.ndarray) -> Log:
     good = np.isfinite(t) & np.isfinite(a).all(axis=1)
     if not good.all():
         notes.append(f"{int((~good).sum())} readings left out, not numbers")
-    t, a = t[good], a[good]
-    if (np.diff(t) < 0).any():
+        t, a = t[good], a[good]
+    steps = np.diff(t)
+    if (steps < 0).any():
         notes.append("put in order of time")
-    order = np.argsort(t, kind="stable")
-    t, a = t[order], a[order]
-    once = np.concatenate([[True], np.diff(t) > 0]) if len(t) else np.zeros(0, bool)
-    t, a = t[once], a[once]
+        order = np.argsort(t, kind="stable")
+        t, a = t[order], a[order]
+        steps = np.diff(t)
+    if (steps == 0).any():
+        once = np.concatenate([[True], steps > 0])
+        t, a = t[once], a[once]
     if len(t) < FEWEST:
         raise InputError("samples", len(t), f"at least {FEWEST} readings")
     if float(np.median(np.diff(t))) >= MILLISECONDS:

@@ -25,6 +25,7 @@ from hazel_lantern.desktop.stations.page import Extras
 from hazel_lantern.desktop.stations.prove.meaning import emptied
 from hazel_lantern.desktop.stations.prove.proving import Proving
 from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.chooser import Chooser
 from hazel_lantern.desktop.widgets.glyphs import NAMES, paint_lantern
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
 from hazel_lantern.desktop.widgets.table import Table
@@ -84,6 +85,8 @@ class ProveBench(Extras):
         self._proving, self._theme = proving, theme
         self._fields: list[QuantityEdit] = []
         self._laid = ""
+        self._into: QuantityEdit | None = None
+        self._filled: set[QuantityEdit] = set()
         self._group = QButtonGroup(self)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -109,6 +112,7 @@ class ProveBench(Extras):
 
     def finish(self) -> None:
         self._proving.turned.disconnect(self.refresh)
+        self._proving.instruments.read.disconnect(self._came)
 
     def _label(self, size: float, weight: int, role: str) -> Label:
         label = Label()
@@ -141,15 +145,65 @@ class ProveBench(Extras):
         self._strike.setToolTip(tip("Strike the picked row out, or count it again; it stays in the file"))
         self._strike.clicked.connect(lambda _=False: self.strike())
         buttons = QHBoxLayout()
-        buttons.addWidget(self._add)
-        buttons.addWidget(self._strike)
+        self._take = QPushButton("Read it")
+        self._take.setObjectName("prove.read")
+        self._take.setFocusPolicy(
+            Qt.FocusPolicy.TabFocus
+        )  # pressed, it leaves the focus in the field that is read into
+        self._take.setToolTip(tip("Take the reading of the instrument into the field at hand"))
+        self._take.clicked.connect(lambda _=False: self.take())
+        for button in (self._add, self._take, self._strike):
+            buttons.addWidget(button)
         buttons.addStretch(1)
         for widget in (self._name, self._does, self._foreseen, self._hindered):
             inside.addWidget(widget)
         inside.addLayout(self._grid)
         inside.addLayout(buttons)
+        inside.addLayout(self._instrument())
         inside.addWidget(self._rows)
         return card
+
+    def _instrument(self) -> QHBoxLayout:
+        """Which instrument readings are taken from, and its zero."""
+        line, instruments = QHBoxLayout(), self._proving.instruments
+        self._which = Chooser(self._theme)
+        self._which.setObjectName("prove.instrument")
+        self._which.setAccessibleName("Instrument")
+        self._which.setEditable(True)
+        self._which.addItems(["", *instruments.offered()])
+        self._which.setCurrentText(instruments.name)
+        edit = self._which.lineEdit()
+        if edit is not None:
+            edit.setPlaceholderText("instrument: simulated, port, socket:5151")
+        self._which.activated.connect(lambda _: instruments.use(self._which.currentText().strip()))
+        tare = QPushButton("Zero")
+        tare.setObjectName("prove.tare")
+        tare.setToolTip(tip("What it reads now is nought from here on"))
+        tare.clicked.connect(lambda _=False: instruments.tare())
+        instruments.read.connect(self._came)
+        line.addWidget(self._which, 1)
+        line.addWidget(tare)
+        return line
+
+    def take(self) -> None:
+        """Ask the instrument for a reading: it goes to the field at hand, or the first it fits."""
+        self._into = next((edit for edit in self._fields if edit.hasFocus()), None)
+        self._proving.instruments.ask()
+
+    def _came(self, value: float, unit: str, _give: float) -> None:
+        fits = [edit for edit, one in zip(self._fields, self._proving.here.trial.fields, strict=False) if edit.quantity.unit == unit and not one.kept] if self._proving.here else []  # fmt: skip
+        into = self._into if self._into in fits else next((edit for edit in fits if edit not in self._filled), fits[0] if fits else None)  # fmt: skip
+        if into is None:
+            self._proving.said.emit(f"No field of this test is read in {self._proving.session.display.symbol(unit)}")
+            return
+        if set(fits) <= self._filled:
+            self._filled.clear()
+        try:
+            into.show_value(into.quantity.check(value))
+        except HazelError as error:
+            self._proving.said.emit(str(error))
+            return
+        self._filled.add(into)
 
     def refresh(self) -> None:
         told, show = self._proving.told, self._proving.session.display
@@ -196,6 +250,7 @@ class ProveBench(Extras):
         """A field for every reading, its instrument's give or take beside its name; what is the same for all rows as it was in the last."""
         emptied(self._grid)
         self._fields = []
+        self._filled, self._into = set(), None
         last = here.rows[-1].readings if here.rows else ()
         for n, one in enumerate(here.trial.fields):
             quantity = one.quantity

@@ -15,6 +15,8 @@ from hazel_lantern.desktop.stations.prove.view import ProveView
 class Page(StationPage):
     """The drawing and the bars in the centre, the tests on the bench."""
 
+    view: ProveView | None = None
+
     def __init__(self, key: str, desk: Desk) -> None:
         super().__init__(key, desk)
         self.proving = Proving(desk.session)
@@ -22,7 +24,8 @@ class Page(StationPage):
 
     def centre(self) -> QWidget:
         self.proving.refresh()
-        return ProveView(self.proving, self.desk.theme)
+        self.view = ProveView(self.proving, self.desk.theme)
+        return self.view
 
     def extras(self) -> ProveBench:
         self.proving.refresh()
@@ -30,3 +33,10 @@ class Page(StationPage):
 
     def refreshed(self, result: Evaluation, share: float, show: Display) -> None:
         self.proving.refresh()
+        if self.view is not None:
+            self.view.refresh()
+
+    def finish(self) -> None:
+        self.proving.instruments.finish()
+        if self.view is not None:
+            self.view.finish()

@@ -4,14 +4,17 @@ from __future__ import annotations
 
 from datetime import date
 
+import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from hazel_lantern.core.document.project import Measured, Proved
 from hazel_lantern.core.editing import changes, lists
 from hazel_lantern.core.editing.built import standing
 from hazel_lantern.core.nouns.errors import HazelError
-from hazel_lantern.core.proving.told import BY_KEY, Correction, Told, as_built, first_of, refusal, told
+from hazel_lantern.core.proving.simulated import Bench, Built, rows
+from hazel_lantern.core.proving.told import BY_KEY, Correction, Told, as_built, first_of, forecasts, refusal, told
 from hazel_lantern.core.proving.trials.loads import PROOF
+from hazel_lantern.session.instruments import Instruments
 from hazel_lantern.session.session import Session
 
 
@@ -27,6 +30,8 @@ class Proving(QObject):
         self.told: tuple[Told, ...] = ()
         self._at = ""
         self._seen: object = None
+        self.instruments = Instruments(self._truth, self)
+        self.instruments.failed.connect(self.said)
 
     @property
     def at(self) -> str:
@@ -118,6 +123,21 @@ class Proving(QObject):
         """What was kept as built and counts: its pieces are as they were."""
         result = self.session.evaluation
         return {} if result is None else standing(self.session.document.rig(self.session.rig_id), result.laid)
+
+    def _truth(self, unit: str) -> float:
+        """What a simulated instrument finds of the open test, by the unit it reads in: as drawn, without a fault."""
+        result, here = self.session.evaluation, self.here
+        if result is None or here is None:
+            return 0.0
+        known = forecasts(result)
+        if unit == "Hz":
+            return known["bounce"].middle if "bounce" in known else 5.0
+        try:
+            row = rows(here.trial.key, Bench(known, Built(), np.random.default_rng(len(here.rows))))[-1]
+        except KeyError:
+            return 0.0
+        same = [v for f, v in zip(here.trial.fields, row, strict=True) if f.quantity.unit == unit and not f.kept]
+        return same[0] if same else 0.0
 
     def _proofs(self) -> tuple[Proved, ...]:
         return self.session.document.rig(self.session.rig_id).proofs

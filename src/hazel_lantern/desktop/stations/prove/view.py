@@ -5,7 +5,7 @@ what was measured, over all tests.
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
 
 from hazel_lantern.core.nouns.errors import HazelError
 from hazel_lantern.core.proving.instruments import held
@@ -13,14 +13,69 @@ from hazel_lantern.core.stations import PROVE
 from hazel_lantern.desktop.stage.stage import Stage
 from hazel_lantern.desktop.stations.prove.bars import Bars
 from hazel_lantern.desktop.stations.prove.meaning import Meaning
+from hazel_lantern.desktop.stations.prove.practising import Practising
 from hazel_lantern.desktop.stations.prove.proving import Proving
+from hazel_lantern.desktop.stations.prove.shaking import Shaking
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.words import Label
 
 TALLEST = 208  # px of the bars before they scroll
 
 
-class ProveView(QWidget):
+TESTS, LOG, PRACTICE = "tests", "log", "practice"
+PAGES = ((TESTS, "Instruments"), (LOG, "Vibration log"), (PRACTICE, "Practice rig"))
+
+
+class ProveView(QStackedWidget):
+    """What the tests show, a vibration log, and the practice rig; chips over each turn to the others."""
+
+    def __init__(self, proving: Proving, theme: Theme) -> None:
+        super().__init__()
+        self._theme = theme
+        self.tests = TestsView(proving, theme)
+        self.shaking = Shaking(proving.session, theme, proving.instruments)
+        self.practising = Practising(proving.session, theme)
+        self.chips: dict[str, QPushButton] = {}
+        for page in (self.tests, self.shaking, self.practising):
+            self.addWidget(page)
+        self._bar = self._chips()
+        self.shaking.said.connect(proving.said)
+        self.practising.said.connect(proving.said)
+        self.turn(TESTS)
+
+    def _chips(self) -> QWidget:
+        bar = QWidget(self)
+        line = QHBoxLayout(bar)
+        line.setContentsMargins(self._theme.px(12), self._theme.px(9), 0, 0)
+        line.setSpacing(self._theme.px(6))
+        for key, words in PAGES:
+            chip = QPushButton(words)
+            chip.setProperty("chip", True)
+            chip.setCheckable(True)
+            chip.setObjectName(f"prove.page.{key}")
+            chip.clicked.connect(lambda _=False, key=key: self.turn(key))
+            line.addWidget(chip)
+            self.chips[key] = chip
+        bar.adjustSize()
+        return bar
+
+    def turn(self, key: str) -> None:
+        """Turn to a page."""
+        self.setCurrentIndex([one for one, _ in PAGES].index(key))
+        self._bar.raise_()
+        for one, chip in self.chips.items():
+            chip.setChecked(one == key)
+
+    def refresh(self) -> None:
+        """The log against the rig as it is."""
+        self.shaking.refresh()
+
+    def finish(self) -> None:
+        """Stop what works in the background."""
+        self.shaking.finish()
+
+
+class TestsView(QWidget):
     """Follows what is proved."""
 
     def __init__(self, proving: Proving, theme: Theme) -> None:
