@@ -41,7 +41,6 @@ VIEWS = {
     "drive": ("drive", "dusk", "orchard-at-dusk", "hive-jib", lambda w: QTest.qWait(1500)),
     "gears": ("drive", "dusk", "orchard-at-dusk", "hive-jib", lambda w: _found(w)),
     "balance": ("balance", "dusk", "orchard-at-dusk", "hive-jib", lambda w: None),
-    ),
     "add-rig": (
         "shot",
         "dusk",
@@ -56,7 +55,6 @@ VIEWS = {
         "orchard-at-dusk",
         "jar-slider",
         lambda w: (w.stage.show_layer("loads", True), QTest.qWait(2500)),
-    ),
     ),
     "travel-dolly": (
         "travel",
