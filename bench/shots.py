@@ -38,6 +38,7 @@ VIEWS = {
     "prove": ("prove", "dusk", "orchard-at-dusk", "hive-jib", lambda w: w.page.proving.pick("drift")),
     "vibration": ("prove", "daylight", "orchard-at-dusk", "jar-slider", lambda w: _logged(w)),
     "practice": ("prove", "dusk", "orchard-at-dusk", "jar-slider-board", lambda w: _practised(w)),
+    "roll": ("roll", "dusk", "orchard-at-dusk", "comb-turntable", lambda w: _rolled(w)),
     "drive": ("drive", "dusk", "orchard-at-dusk", "hive-jib", lambda w: QTest.qWait(1500)),
     "gears": ("drive", "dusk", "orchard-at-dusk", "hive-jib", lambda w: _found(w)),
     "balance": ("balance", "dusk", "orchard-at-dusk", "hive-jib", lambda w: None),
@@ -136,6 +137,12 @@ def _logged(window: Window) -> None:
     QTest.qWait(300)
     window.page.proving.instruments.log(20.0)
     QTest.qWait(1500)
+
+
+def _rolled(window: Window) -> None:
+    coach = window.page.coach
+    coach._hand.setCurrentIndex(3)
+    coach.go()
 
 
 def _until(done: Callable[[], object], most: int = 60_000) -> None:

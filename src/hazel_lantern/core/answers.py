@@ -30,7 +30,7 @@ from hazel_lantern.core.staging.moves import Scene, Staged
 from hazel_lantern.core.staging.picture import picture
 from hazel_lantern.core.staging.plan import behind, plan
 from hazel_lantern.core.staging.walking import stage_at
-from hazel_lantern.core.stations import DRIVE, SHOT
+from hazel_lantern.core.stations import DRIVE, ROLL, SHOT
 from hazel_lantern.core.workshop.cost import Line
 from hazel_lantern.core.workshop.fouls import Foul, marked
 from hazel_lantern.core.workshop.laid import Laid
@@ -112,6 +112,8 @@ class Outline(Struct, frozen=True):
 
     def views(self, station: str) -> tuple[tuple[str, str], ...]:
         """Keys and names of the drawings at a station; the Shot station shows the set."""
+        if station == ROLL:
+            return ((LENS, "Lens"), (SET, "On the set"), *((view.key, view.name) for view in self.kind.views))
         return SET_VIEWS if station == SHOT else tuple((view.key, view.name) for view in self.kind.views)
 
     def draw(self, share: float, view: str, picked: str = "") -> Sketch:

@@ -28,7 +28,8 @@ from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.proving.told import findings as proved
 from hazel_lantern.core.proving.told import tests_of
 from hazel_lantern.core.reading import REFUSALS, Error, Failed
-from hazel_lantern.core.stations import DRIVE, PROVE
+from hazel_lantern.core.rolling.cautions import headline as rolling
+from hazel_lantern.core.stations import DRIVE, PROVE, ROLL
 from hazel_lantern.core.workshop.building import Built, build_figures, cuts_of, too_long
 from hazel_lantern.core.workshop.laid import Laid
 from hazel_lantern.core.workshop.plan import Exact, Order, SectionPlan
@@ -179,8 +180,8 @@ def evaluate(
         headlines=_headlines(case, figures),
         fouls=() if isinstance(reader.get("fouls").value, Failed) else reader.get("fouls").value,
     )
-    tested = proved(worked_out)
-    return replace(worked_out, findings=_sorted([*worked_out.findings, *tested])) if tested else worked_out
+    whole = replace(worked_out, findings=_sorted([*worked_out.findings, *proved(worked_out)]))
+    return replace(whole, headlines={**whole.headlines, ROLL: rolling(whole)}) if whole.headlines else whole
 
 
 def _driven(case: Case) -> tuple[Driven | Broken, ...]:

@@ -18,7 +18,8 @@ class Station(Struct, frozen=True):
         return self.key in own or (self.every and RIG in own)
 
 
-SHOT, RIG, BALANCE, TRAVEL, DRIVE, BUILD, PROVE = "shot", "rig", "balance", "travel", "drive", "build", "prove"
+SHOT, RIG, BALANCE, TRAVEL = "shot", "rig", "balance", "travel"
+DRIVE, BUILD, PROVE, ROLL = "drive", "build", "prove", "roll"
 STATIONS: tuple[Station, ...] = (
     Station(SHOT, "Shot", 1, every=True),
     Station(RIG, "Rig", 2, every=True),
@@ -27,6 +28,7 @@ STATIONS: tuple[Station, ...] = (
     Station(DRIVE, "Drive", 5, every=True),
     Station(BUILD, "Build", 6, every=True),
     Station(PROVE, "Prove", 7, every=True),
+    Station(ROLL, "Roll", 8, every=True),
 )
 
 

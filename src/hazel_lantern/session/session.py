@@ -25,7 +25,7 @@ from hazel_lantern.core.nouns.finding import Finding
 from hazel_lantern.core.nouns.progress import Progress
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Readings, Several, Value
 from hazel_lantern.core.nouns.units import Display
-from hazel_lantern.files import project_file
+from hazel_lantern.files import project_file, takes
 from hazel_lantern.files.errors import ChangedError, FileError
 from hazel_lantern.session.cut_plans import CutPlans
 from hazel_lantern.session.jobs import Job
@@ -475,6 +475,7 @@ class Session(QObject):
         if not over and path == self.path and self.overtaken:
             raise ChangedError(path)
         self._mark = project_file.write(self.project, path)
+        takes.carry(takes.beside(self.path), takes.beside(path))
         self.path, self._saved = path, self.project
         self._keep.stop()
         self.journal.clear()

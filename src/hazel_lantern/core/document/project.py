@@ -225,6 +225,19 @@ class Proved(Part, frozen=True, kw_only=True):
     struck: bool = False
 
 
+class Accepted(Part, frozen=True, kw_only=True):
+    """A caution accepted before rolling: which finding of which shot, its value and limit then [SI], the day, and the name
+    that was typed.
+    """
+
+    key: str
+    shot: str
+    value: float
+    limit: float
+    day: str
+    name: str
+
+
 class Element(Part, frozen=True, kw_only=True):
     """One element between what drives and what is moved: its sort, and sizes that are not the usual ones [SI]."""
 
@@ -251,7 +264,7 @@ class Rig(Part, frozen=True, kw_only=True):
     """One rig: its kind, construction, the design values by parameter key, what was measured on it, in the order it
     was, and what drives its axes; one that is not named there is not worked on yet;
     `done` are steps of building it that are ticked, each with its day;
-    `proofs` rows of readings of its tests.
+    `proofs` rows of readings of its tests; `accepted` cautions before rolling.
     """
 
     id: str
@@ -264,6 +277,7 @@ class Rig(Part, frozen=True, kw_only=True):
     measured: tuple[Measured, ...] = ()
     done: dict[str, str] = {}
     proofs: tuple[Proved, ...] = ()
+    accepted: tuple[Accepted, ...] = ()
     worked: tuple[str, ...] = ()
     stands_m: tuple[float, float] | None = None
     heading_rad: float = 0.0

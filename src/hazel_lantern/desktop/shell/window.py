@@ -383,7 +383,9 @@ class Window(QMainWindow):
             )
             return
         try:
-            self.stage.show_sketch(result.draw(self.strip.share, self.view, self.session.thing), self.station)
+            share = self.strip.share
+            sketch = result.draw(share, self.view, self.session.thing)
+            self.stage.show_sketch(self.page.dressed(sketch, result, share, self.view), self.station)
         except InputError as error:
             self.stage.show_sketch(None, self.station, f"{error.allowed[:1].upper()}{error.allowed[1:]}.")
         self.page.drawn(result, self.strip.share, self.session.display)

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QWidget
 from hazel_lantern.core.advice.proposals import Proposal
 from hazel_lantern.core.answers import Evaluation, Outline
 from hazel_lantern.core.nouns.figure import Field
+from hazel_lantern.core.nouns.sketch import Sketch
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.stage.stage import Stage
 from hazel_lantern.desktop.stations.readings import path_plot
@@ -110,6 +111,10 @@ class StationPage:
     def reading(self, which: str, result: Evaluation, share: float, show: Display) -> Reading | MapReading | None:
         """What is read under the drawing at the playhead, of a rig that can be built."""
         return path_plot(self.key, result, share, show)
+
+    def dressed(self, sketch: Sketch, outline: Outline, share: float, view: str) -> Sketch:
+        """The drawing with what the station adds to it."""
+        return sketch
 
     def turned(self, *, on: bool, view: str) -> None:
         """Its drawing is shown, in one of its views, or no longer."""

@@ -1,0 +1,97 @@
+"""Roll in a real window: cautions, the simulated controller, a stop from any field, takes, the pace coach, the card."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QComboBox, QLineEdit, QPushButton
+
+from hazel_lantern.desktop.stations.roll.card import Card
+from hazel_lantern.desktop.widgets.words import Label
+from hazel_lantern.files import takes
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def press(window, name):
+    button = window.findChild(QPushButton, name)
+    assert button is not None, name
+    QTest.mouseClick(button, LEFT)
+    return button
+
+
+def test_cautions_hold_the_controller_and_a_stop_works_in_any_field(make, qtbot):
+    window = make(station="rig")
+    session = window.session
+    session.switch("comb-turntable")
+    window.show_station("roll")
+    page = window.page
+    assert window.view == "lens" and "0 of 2" in page.bench._head.text()
+    press(window, "roll.lead")
+    qtbot.waitUntil(lambda: page.rolling.now is not None, timeout=5000)
+    press(window, "roll.home")
+    qtbot.waitUntil(lambda: page.rolling.now.state == "ready", timeout=6000)
+    assert not window.findChild(QPushButton, "roll.arm").isEnabled()
+    accepts = [b.objectName() for b in window.findChildren(QPushButton) if b.objectName().startswith("roll.accept.")]
+    press(window, accepts[0])
+    assert "name" in window.message.text() and not session.document.rig("comb-turntable").accepted
+    QTest.keyClicks(window.findChild(QLineEdit, "roll.name"), "Ada")
+    for name in accepts:
+        field = window.findChild(QLineEdit, "roll.name")
+        if not field.text():
+            QTest.keyClicks(field, "Ada")
+        press(window, name)
+    assert len(session.document.rig("comb-turntable").accepted) == len(accepts) == 2
+    qtbot.waitUntil(lambda: window.findChild(QPushButton, "roll.arm").isEnabled())
+    press(window, "roll.arm")
+    qtbot.waitUntil(lambda: page.rolling.now.state == "armed", timeout=6000)
+    press(window, "roll.run")
+    qtbot.waitUntil(lambda: page.rolling.now.state == "running", timeout=4000)
+    note = window.findChild(QLineEdit, "roll.name") or window.findChild(QLineEdit)
+    note.setFocus()
+    QTest.keyClicks(note, "half a na")
+    QTest.keyClick(note, Qt.Key.Key_F12)
+    qtbot.waitUntil(lambda: bool(page.rolling.takes()), timeout=5000)
+    taken = page.rolling.takes()
+    assert "asked to stop" in taken[0].fault and taken[0].how == "motor" and taken[0].trace
+    assert takes.beside(session.path).with_name(taken[0].trace).exists()
+    press(window, "roll.lead")
+    qtbot.waitUntil(lambda: not page.rolling.led, timeout=5000)
+
+
+def test_a_rig_with_a_stop_is_not_led_and_hands_are_scored(make, qtbot):
+    window = make(station="roll")
+    page, coach = window.page, window.page.coach
+    press(window, "roll.lead")
+    assert "is a stop" in window.message.text() and not page.rolling.led
+    assert "cannot be accepted" in " ".join(label.text() for label in page.bench.findChildren(Label))
+    hand = window.findChild(QComboBox, "coach.hand")
+    points = {}
+    for sort in ("steady", "jerky"):
+        hand.setCurrentIndex(hand.findData(sort))
+        press(window, "coach.go")
+        points[sort] = coach.last.points
+        press(window, "coach.keep")
+    assert points["steady"] > points["jerky"] and [one.points for one in page.rolling.takes()] == list(points.values())
+    hand.setCurrentIndex(0)
+    press(window, "coach.go")
+    track = coach.track
+    track._clock.restart()
+    QTest.keyClick(track, Qt.Key.Key_Right)
+    assert track._push > 0
+    QTest.mousePress(track, LEFT, pos=track._bar().center().toPoint())
+    assert 0.3 < track._place / coach._length < 0.7
+    QTest.keyClick(track, Qt.Key.Key_Escape)
+    assert not track._timer.isActive()
+    press(window, "roll.stars.2")
+    assert page.rolling.takes()[1].stars == 1
+    note = window.findChild(QLineEdit, "roll.note.1")
+    note.selectAll()
+    QTest.keyClicks(note, "bump at joint 2")
+    QTest.keyClick(note, Qt.Key.Key_Return)
+    assert page.rolling.takes()[0].fault == "bump at joint 2"
+    press(window, "roll.card.open")
+    card = window.findChild(Card)
+    assert card.isVisible() and card.width() > 400
+    QTest.keyClick(card, Qt.Key.Key_Escape)
+    assert not card.isVisible()
