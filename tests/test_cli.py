@@ -293,3 +293,19 @@ def test_a_simulated_instrument_is_served_until_it_is_stopped():
         tape.close()
         one.terminate()
     assert run("simulate", "instrument", "spoon").returncode == 2
+
+
+def test_takes_go_out_and_in_as_tables(tmp_path, file):
+    from hazel_lantern.core.rolling.takes import Take
+    from hazel_lantern.files import takes
+
+    for n in (1, 2):
+        takes.append(takes.beside(file), Take(number=n, when="2027-04-08", rig="hive-jib", shot="hives", note="=1+1"))
+    table = tmp_path / "t.csv"
+    assert run("takes", file, "-o", table).returncode == 0 and b"'=1+1" in table.read_bytes()
+    assert run("takes", file, "-o", table).returncode == 2
+    again = tmp_path / "b.lantern.json"
+    again.write_bytes(file.read_bytes())
+    assert run("takes", again, "--csv", table).stdout.count(b"2027-04-08") == 2
+    table.write_text("a,b\n")
+    assert b"another tool" in run("takes", again, "--csv", table).stderr

@@ -96,10 +96,15 @@ def parser() -> argparse.ArgumentParser:
     measure.add_argument("--json", action="store_true")
     measure.add_argument("-o", "--out", type=Path, help="the project with these readings; without it none is written")
     measure.add_argument("--force", action="store_true", help="write over a file that is there already")
+    taken = commands.add_parser("takes", help="the takes of a project as a table, or those of a table taken in")
+    taken.add_argument("file", type=Path)
+    taken.add_argument("--csv", type=Path, help="a table of takes to take in, as this command writes it")
+    taken.add_argument("-o", "--out", type=Path, help="where the table goes; printed where it is not said")
+    taken.add_argument("--force", action="store_true", help="write over a file that is there already")
     stand_in = commands.add_parser(
         "simulate", help="a simulated device on a socket of this machine, until it is stopped"
     )
-    stand_in.add_argument("what", choices=("instrument",))
+    stand_in.add_argument("what", choices=("instrument", "controller"))
     stand_in.add_argument(
         "sort", nargs="?", default="scale", help="scale, inclinometer, tape, stopwatch, accelerometer"
     )

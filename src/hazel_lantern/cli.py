@@ -403,16 +403,39 @@ def measure(args: argparse.Namespace) -> int:
     return DONE
 
 
+def takes_table(args: argparse.Namespace) -> int:
+    """Print or write the takes beside a project, or take those of a table in."""
+    from hazel_lantern.files import takes
+
+    project_file.read(args.file)
+    path = takes.beside(args.file)
+    if args.csv is not None:
+        good, wrong = takes.read_table(args.csv)
+        if wrong:
+            raise InputError(args.csv.name, "; ".join(wrong[:3]), "must be rows of takes")
+        for take in good:
+            takes.append(path, take)
+    found, bad = takes.load(path)
+    if bad:
+        print(f"hazel-lantern: {bad} lines of {path.name} are no takes and were left out", file=sys.stderr)
+    if args.out is not None:
+        _free(args.out, args.force, args.file).write_bytes(takes.table(found))
+    else:
+        print(takes.table(found).decode("utf-8-sig"), end="")
+    return DONE
+
+
 def simulate(args: argparse.Namespace) -> int:
     """A stand-in on a socket of this machine."""
     from hazel_lantern.devices import served, standing_in
 
-    device = standing_in.instrument(args.sort, args.truth, args.seed)
+    controls = args.what == "controller"
+    device = standing_in.controller(args.seed) if controls else standing_in.instrument(args.sort, args.truth, args.seed)
     try:
         one = served.Served(device, args.socket)
     except OSError as error:
         raise InputError("--socket", args.socket, f"cannot be used: {error.strerror}") from error
-    print(f"{args.sort} at socket:{one.number}; Ctrl+C stops it", flush=True)
+    print(f"{args.what if controls else args.sort} at socket:{one.number}; Ctrl+C stops it", flush=True)
     one.wait()
     return DONE
 
@@ -446,5 +469,6 @@ COMMANDS = {
     "export": export_file,
     "measure": measure,
     "simulate": simulate,
+    "takes": takes_table,
     "plan-cuts": plan_cuts,
 }

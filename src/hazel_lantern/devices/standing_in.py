@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import math
+import time
 
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.units import GRAVITY
+from hazel_lantern.devices.controller import SimulatedController
 from hazel_lantern.devices.instruments import SORTS, SimulatedInstrument
 
 
@@ -21,3 +23,8 @@ def instrument(sort: str, truth: float, seed: int) -> SimulatedInstrument:
         raise InputError("instrument", repr(sort), "must be one of " + ", ".join(SORTS))
     shake = (lambda t: shaken_at(truth, t)) if sort == "accelerometer" else None
     return SimulatedInstrument(sort, lambda: truth, seed, shake)
+
+
+def controller(seed: int) -> SimulatedController:
+    """A motion controller by this machine's own clock; nothing befalls it."""
+    return SimulatedController(time.monotonic, seed)
