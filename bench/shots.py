@@ -38,7 +38,7 @@ VIEWS = {
     "prove": ("prove", "dusk", "orchard-at-dusk", "hive-jib", lambda w: w.page.proving.pick("drift")),
     "vibration": ("prove", "daylight", "orchard-at-dusk", "jar-slider", lambda w: _logged(w)),
     "practice": ("prove", "dusk", "orchard-at-dusk", "jar-slider-board", lambda w: _practised(w)),
-    "roll": ("roll", "dusk", "orchard-at-dusk", "lane-dolly", lambda w: _rolled(w)),
+    "roll": ("roll", "dusk", "orchard-at-dusk", "hive-jib", lambda w: _rolled(w)),
     "drive": ("drive", "dusk", "orchard-at-dusk", "hive-jib", lambda w: QTest.qWait(1500)),
     "gears": ("drive", "dusk", "orchard-at-dusk", "hive-jib", lambda w: _found(w)),
     "balance": ("balance", "dusk", "orchard-at-dusk", "hive-jib", lambda w: None),

@@ -20,7 +20,7 @@ from hazel_lantern.core.kinds import Kind
 from hazel_lantern.core.kinds.base import Carried, OtherKit, Path, reads
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.figure import Curve, Figure
-from hazel_lantern.core.nouns.finding import Finding, worst
+from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STOP, STRUCTURE, Finding, worst
 from hazel_lantern.core.nouns.sketch import Sketch
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.nouns.words import Words
@@ -224,6 +224,9 @@ class Evaluation(Outline, frozen=True):
         return words.text(show) if words else ""
 
     def state(self, station: str) -> str | None:
+        if station == ROLL:  # whatever stops it anywhere holds it there
+            held = any(f.state == STOP and f.about in (PEOPLE, STRUCTURE) for f in self.findings)
+            return STOP if held else CLEAR if self.rig.accepted else None
         return worst([f.state for f in self.findings if f.station == station])
 
     def at(self, station: str) -> tuple[Finding, ...]:

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import csv
 import os
+import re
 import shutil
 from pathlib import Path
 
 import msgspec
 
+from hazel_lantern import assets
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.rolling.takes import Take, checked
 from hazel_lantern.files import places
@@ -20,11 +22,25 @@ LARGEST = 64 * 2**20
 UNSAVED = "unsaved"
 
 
-def beside(project: Path | None) -> Path:
-    """Where the takes of a project lie; in the recovery folder while it is unsaved."""
+def beside(project: Path | None, name: str = "") -> Path:
+    """Where the takes of a project lie; in the recovery folder, by its name, while it is unsaved."""
     if project is None:
-        return places.state() / f"{UNSAVED}.takes.jsonl"
+        return places.state() / f"{UNSAVED}-{_slug(name)}.takes.jsonl"
     return project.with_name(f"{project.name.removesuffix(SUFFIX)}.takes.jsonl")
+
+
+def _slug(name: str) -> str:
+    return re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or "project"
+
+
+def shipped(name: str) -> tuple[Take, ...]:
+    """Takes that a sample of that name ships with; none for other projects."""
+    decoder = msgspec.json.Decoder(Take)
+    try:
+        lines = assets.data("samples", f"{_slug(name)}.takes.jsonl").splitlines()
+    except FileNotFoundError:
+        return ()
+    return tuple(decoder.decode(line) for line in lines)
 
 
 def append(path: Path, take: Take) -> None:

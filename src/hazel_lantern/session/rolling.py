@@ -7,6 +7,7 @@ import zlib
 from collections import deque
 from collections.abc import Callable, Iterator
 from datetime import datetime
+from pathlib import Path
 
 import msgspec
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -125,12 +126,19 @@ class Rolling(QObject):
     # Takes
 
     def takes(self) -> tuple[Take, ...]:
-        """Of this project, oldest first."""
-        return takes.load(takes.beside(self.session.path))[0]
+        """Of this project, oldest first; a sample that is not saved yet has those that it ships with."""
+        session = self.session
+        base = takes.shipped(session.document.name) if session.path is None else ()
+        later = takes.load(self._path())[0]
+        known = {(one.rig, one.number): one for one in (*base, *later)}
+        return tuple(known.values())
+
+    def _path(self) -> Path:
+        return takes.beside(self.session.path, self.session.document.name)
 
     def keep(self, how: str, lasted: float, trace: tuple[tuple[float, ...], ...], *, points: int = -1, fault: str = "", note: str = "") -> Take:  # fmt: skip
         """One more take of the rig and shot at hand, flushed to the disk before this returns. Raises FileError."""
-        session, path = self.session, takes.beside(self.session.path)
+        session, path = self.session, self._path()
         number = 1 + max((one.number for one in self.takes() if one.rig == session.rig_id), default=0)
         rig = session.document.rig(session.rig_id)
         design = f"{zlib.crc32(msgspec.json.encode(rig)):08x}"
@@ -144,7 +152,7 @@ class Rolling(QObject):
 
     def change(self, take: Take) -> None:
         """A take rated or noted upon."""
-        takes.append(takes.beside(self.session.path), take)
+        takes.append(self._path(), take)
         self.taken.emit()
 
 

@@ -475,7 +475,7 @@ class Session(QObject):
         if not over and path == self.path and self.overtaken:
             raise ChangedError(path)
         self._mark = project_file.write(self.project, path)
-        takes.carry(takes.beside(self.path), takes.beside(path))
+        takes.carry(takes.beside(self.path, self.project.name), takes.beside(path))
         self.path, self._saved = path, self.project
         self._keep.stop()
         self.journal.clear()

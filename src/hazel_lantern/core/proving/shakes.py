@@ -67,18 +67,19 @@ def read_back(log: Log, result: Evaluation, speed: float) -> Shakes:
     found = spectrum(log)
     shot = result.shot
     focal = focal_pixels(shot.focal_m, shot.pixels_wide, shot.sensor_width_m, shot.squeeze)
-    far = max(NEAREST, _distance(result))
+    far = distance(result)
     lines = tuple(Shake(peak, peak.amplitude / (2 * math.pi * peak.frequency) ** 2 * focal / far) for peak in peaks(found, log.trusted, predicted(result, speed)))  # fmt: skip
     rms = band_rms(found, BAND[0], min(BAND[1], log.trusted))
     return Shakes(log, found, lines[:MOST], rms, _words(lines, rms))
 
 
-def _distance(result: Evaluation) -> float:
+def distance(result: Evaluation) -> float:
+    """From where the shot begins to what it looks at, over the floor [m]; the usual where it looks at nothing."""
     thing = subject(result.stage, result.shot)
     if thing is None:
         return USUAL
     (x, y), (u, v) = result.shot.start_at_m, thing.at_m[:2]
-    return math.hypot(u - x, v - y)
+    return max(NEAREST, math.hypot(u - x, v - y))
 
 
 def _words(lines: tuple[Shake, ...], rms: float) -> Words:

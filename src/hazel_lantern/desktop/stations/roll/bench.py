@@ -154,10 +154,29 @@ class RollBench(Extras):
         self._later.setInterval(1000)
         self._later.timeout.connect(self._count)
         self._left = 0.0
+        self._hold_to_run = QPushButton("hold to run")
+        self._hold_to_run.setObjectName("roll.hold_to_run")
+        self._hold_to_run.setProperty("chip", True)
+        self._hold_to_run.setCheckable(True)
+        self._hold_to_run.setToolTip(tip("It moves only while Run is pressed"))
+        self._keys["run"].pressed.connect(self._pressed)
+        self._keys["run"].released.connect(self._released)
         line.addWidget(self._label("alone: run starts in", 12, 400, "muted"))
         line.addWidget(self._delay)
+        line.addWidget(self._hold_to_run)
         line.addStretch(1)
         return line
+
+    def _pressed(self) -> None:
+        """With *hold to run* it moves from here on."""
+        now = self._rolling.now
+        if self._hold_to_run.isChecked() and now is not None and not (self._before and self._before.holds):
+            self._rolling.command("go" if now.state == HELD else "run")
+
+    def _released(self) -> None:
+        """And stands when the hand is taken off."""
+        if self._hold_to_run.isChecked():
+            self._rolling.command("hold")
 
     def _count(self) -> None:
         """One second nearer to a start that was put off; a stop takes it back."""
@@ -182,7 +201,8 @@ class RollBench(Extras):
             return
         self._before = before(result, session.display)
         taken = len(self._before.cautions) - self._before.open
-        self._head.setText(f"Before you roll · {taken} of {len(self._before.cautions)} accepted")
+        count = f" · {taken} of {len(self._before.cautions)} accepted" if self._before.cautions else ""
+        self._head.setText(f"Before you roll{count}")
         emptied(self._cautions)
         for finding in self._before.stops:
             self._row(finding.state, finding.title, "cannot be accepted", finding.sentence.text(session.display))
@@ -242,6 +262,8 @@ class RollBench(Extras):
             return
         if what == "stop":
             self._later.stop()
+        if what == "run" and self._hold_to_run.isChecked():
+            return  # pressed and let go of already
         if what == "run" and self._delay.commit() and self._delay._value >= 1:  # noqa: SLF001
             self._left = self._delay._value + 1  # noqa: SLF001
             self._later.start()
@@ -267,7 +289,8 @@ class RollBench(Extras):
         free = status is not None and status.state not in BUSY
         self._keys["home"].setEnabled(free)
         self._keys["arm"].setEnabled(free and not holds)
-        self._keys["run"].setEnabled(status is not None and status.state == ARMED and not holds)
+        runs = (ARMED, HELD, RUNNING) if self._hold_to_run.isChecked() else (ARMED,)
+        self._keys["run"].setEnabled(status is not None and status.state in runs and not holds)
         self._keys["hold"].setEnabled(status is not None and status.state in (RUNNING, HELD))
         self._keys["hold"].setText("Go on" if status is not None and status.state == HELD else "Hold")
 

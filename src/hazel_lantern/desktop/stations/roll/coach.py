@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QApplication, QComboBox, QHBoxLayout, QPushButton, Q
 
 from hazel_lantern.core.nouns.errors import HazelError
 from hazel_lantern.core.optics.lens import focal_pixels
+from hazel_lantern.core.proving.shakes import distance
 from hazel_lantern.core.rolling import pace
 from hazel_lantern.core.rolling.takes import HAND
 from hazel_lantern.desktop.theme.theme import Theme
@@ -105,9 +106,8 @@ class Coach(QWidget):
             return
         way, shot = result.path.move.share, result.shot
         focal = focal_pixels(shot.focal_m, shot.pixels_wide, shot.sensor_width_m, shot.squeeze)
-        far = max(0.3, result.path.move.distance_m if hasattr(result.path.move, "distance_m") else 3.0)
         try:
-            self.last = pace.scored(times, places, lambda u: np.asarray(way(u)), self._duration, self._length, focal / far)  # fmt: skip
+            self.last = pace.scored(times, places, lambda u: np.asarray(way(u)), self._duration, self._length, focal / distance(result))  # fmt: skip
         except HazelError as error:
             self.said.emit(str(error))
             return

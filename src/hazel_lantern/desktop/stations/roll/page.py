@@ -70,7 +70,7 @@ class Page(StationPage):
         shot = outline.shot
         lines = (
             (x0 + 0.14 * wide, f"{clock} · {shot.capture_fps:g} fps, shown at {shot.shown_fps:g}"),
-            (x1 - 0.14 * wide, f"{show.text(shot.focal_m, 'm:lens')}, lens {high} up · {told}"),
+            (x1 - 0.21 * wide, f"{show.text(shot.focal_m, 'm:lens')}, lens {high} up · {told}"),
         )
         notes = tuple(Note((x, y1 - 0.035 * wide), Words(words.replace("{", "(").replace("}", ")")), "ink") for x, words in lines)  # fmt: skip
         return replace(sketch, items=(*sketch.items, *notes))
