@@ -7,7 +7,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QPushButton
+from PyQt6.QtWidgets import QApplication, QComboBox, QPushButton
 
 from hazel_lantern.core import catalogue
 from hazel_lantern.core.editing import changes
@@ -140,9 +140,8 @@ def _logged(window: Window) -> None:
 
 
 def _rolled(window: Window) -> None:
-    coach = window.page.coach
-    coach._hand.setCurrentIndex(2)
-    coach.go()
+    window.findChild(QComboBox, "coach.hand").setCurrentIndex(2)
+    window.page.coach.go()
 
 
 def _until(done: Callable[[], object], most: int = 60_000) -> None:

@@ -10,7 +10,7 @@ from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STRUCTURE
 from hazel_lantern.core.rolling.cautions import GENERAL
 from hazel_lantern.desktop.stations.prove.meaning import emptied
 from hazel_lantern.desktop.theme.theme import Theme
-from hazel_lantern.desktop.widgets.words import Label, face
+from hazel_lantern.desktop.widgets.words import Label
 from hazel_lantern.session.session import Session
 
 LARGE = 22  # px at 100 %
@@ -32,11 +32,12 @@ class Card(QFrame):
         self._ticked: set[str] = set()
         t = theme.tokens
         self.setObjectName("roll.card")
-        self.setStyleSheet(f"#roll\\.card {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 10px; }} QCheckBox {{ spacing: 14px; }} QCheckBox::indicator {{ width: 26px; height: 26px; }}")  # fmt: skip
+        self.setStyleSheet(f"#roll\\.card {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 10px; }} QCheckBox {{ spacing: 14px; }} QCheckBox::indicator {{ width: 24px; height: 24px; border: 2px solid {t.muted}; border-radius: 4px; }} QCheckBox::indicator:checked {{ background: {t.clear}; }}")  # fmt: skip
         column = QVBoxLayout(self)
         scroll = QScrollArea()
         scroll.setFrameShape(QFrame.Shape.NoFrame)
         scroll.setWidgetResizable(True)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         inner = QWidget()
         self._lines = QVBoxLayout(inner)
         self._lines.setSpacing(theme.px(10))
@@ -59,11 +60,15 @@ class Card(QFrame):
         self._lines.addWidget(label)
 
     def _box(self, words: str) -> None:
-        box = QCheckBox(face(words))
-        box.setFont(self._theme.font(LARGE))
+        box, line, label = QCheckBox(), QHBoxLayout(), Label(words)
+        box.setAccessibleName(words)
         box.setChecked(words in self._ticked)
         box.toggled.connect(lambda on: (self._ticked.add if on else self._ticked.discard)(words))
-        self._lines.addWidget(box)
+        label.setFont(self._theme.font(LARGE))
+        label.setWordWrap(True)
+        line.addWidget(box, 0, Qt.AlignmentFlag.AlignTop)
+        line.addWidget(label, 1)
+        self._lines.addLayout(line)
 
     def open(self) -> None:
         """Fill the stage."""

@@ -51,7 +51,7 @@ class Page(StationPage):
     def show_card(self) -> None:
         """The set-up card in large letters over the stage."""
         if self.card is None:
-            self.card = Card(self.desk.session, self.desk.theme, self.desk.stage)
+            self.card = Card(self.desk.session, self.desk.theme, self.desk.stage.parentWidget() or self.desk.stage)
         self.card.open()
 
     def dressed(self, sketch: Sketch, outline: Outline, share: float, view: str) -> Sketch:
