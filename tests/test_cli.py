@@ -309,3 +309,19 @@ def test_takes_go_out_and_in_as_tables(tmp_path, file):
     assert run("takes", again, "--csv", table).stdout.count(b"2027-04-08") == 2
     table.write_text("a,b\n")
     assert b"another tool" in run("takes", again, "--csv", table).stderr
+
+
+def test_sizes_are_told_and_taken_from_the_command_line(file, tmp_path):
+    out = tmp_path / "sized.lantern.json"
+    told = run("size", file, "--limit", "mass=60", "--json")
+    answer = json.loads(told.stdout)
+    assert told.returncode in (0, 1) and answer["screened"] > 0 and (answer["answers"] or answer["trouble"])
+    if answer["answers"]:
+        name = next(iter(answer["answers"]))
+        assert run("size", file, "--limit", "mass=60", "--take", name, "-o", out).returncode == 0
+        design = project_file.read(out).rigs[0].design
+        assert all(design[key] == (tuple(value) if isinstance(value, list) else value) for key, value in answer["answers"][name]["changes"].items())  # fmt: skip
+    assert (
+        run("size", file, "--limit", "price=3").returncode == 2
+        and run("size", file, "--limit", "cost=x").returncode == 2
+    )

@@ -101,6 +101,20 @@ def parser() -> argparse.ArgumentParser:
     taken.add_argument("--csv", type=Path, help="a table of takes to take in, as this command writes it")
     taken.add_argument("-o", "--out", type=Path, help="where the table goes; printed where it is not said")
     taken.add_argument("--force", action="store_true", help="write over a file that is there already")
+    sized = commands.add_parser(
+        "size", help="sizes for a rig's shot over the whole catalogue: a few different good ones"
+    )
+    sized.add_argument("file", type=Path)
+    sized.add_argument("--rig")
+    sized.add_argument("--shot", default="")
+    sized.add_argument(
+        "--limit", action="append", default=[], metavar="NAME=VALUE", help="cost, mass, wander or longest, SI"
+    )
+    sized.add_argument("--prefer", choices=("stock",), help="only sections that are at hand")
+    sized.add_argument("--take", choices=("lightest", "cheapest", "stiffest"), help="the one that --out gets")
+    sized.add_argument("--json", action="store_true")
+    sized.add_argument("-o", "--out", type=Path)
+    sized.add_argument("--force", action="store_true", help="write over a file that is there already")
     stand_in = commands.add_parser(
         "simulate", help="a simulated device on a socket of this machine, until it is stopped"
     )

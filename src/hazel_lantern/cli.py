@@ -403,6 +403,39 @@ def measure(args: argparse.Namespace) -> int:
     return DONE
 
 
+def size(args: argparse.Namespace) -> int:
+    """Print a few different good sizes of a rig; write the project with one of them."""
+    from hazel_lantern.core.sizing import search
+
+    project, shelf = project_file.read(args.file), _shelf()
+    rig = _chosen(project, args.rig)
+    limits: dict[str, float] = {}
+    for text in args.limit:
+        name, _, value = text.partition("=")
+        try:
+            limits[name] = float(value)
+        except ValueError:
+            raise InputError(f"--limit {name}", repr(value), "must be a number, as in cost=80") from None
+    found = last(search.size(project, shelf, rig, search.Wish(limits, args.prefer == "stock"), args.shot))
+    show = Display(project.units, project.fraction, project.currency)
+    columns = ("cost", "mass", "wander", "use", "longest")
+    if args.json:
+        _print_json({"screened": found.screened, "now": dict(zip(columns, found.now, strict=True)), "trouble": found.trouble.text(show) if found.trouble else "", "answers": {one.name: {**dict(zip(columns, one.told, strict=True)), "changes": dict(one.changes)} for one in found.answers}})  # fmt: skip
+    else:
+        for one in found.answers:
+            print(f"{one.name:9} {show.text(one.told[0], 'currency')}, {show.text(one.told[1], 'kg')}, longest {show.text(one.told[4], 'm')}: " + ", ".join(f"{key}={value}" for key, value in one.changes))  # fmt: skip
+        for words in (found.trouble, found.smaller):
+            if words is not None:
+                print(words.text(show))
+    if args.out is not None:
+        name = args.take or next((one.name for one in found.answers), "")
+        answer = next((one for one in found.answers if one.name == name), None)
+        if answer is None:
+            raise InputError("--take", repr(name), "is none of the answers: " + (", ".join(one.name for one in found.answers) or "there are none"))  # fmt: skip
+        project_file.write(changes.set_values(project, rig, answer.changes), _free(args.out, args.force))
+    return DONE if found.answers else STOPPED
+
+
 def takes_table(args: argparse.Namespace) -> int:
     """Print or write the takes beside a project, or take those of a table in."""
     from hazel_lantern.files import takes
@@ -470,5 +503,6 @@ COMMANDS = {
     "measure": measure,
     "simulate": simulate,
     "takes": takes_table,
+    "size": size,
     "plan-cuts": plan_cuts,
 }

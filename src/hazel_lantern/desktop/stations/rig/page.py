@@ -1,5 +1,29 @@
-"""Rig: the drawing with the curve of the camera's path."""
+"""Rig: the drawing with the curve of the camera's path; under it the sizes that the catalogue holds for the shot."""
 
-from hazel_lantern.desktop.stations.page import StationPage as Page
+from __future__ import annotations
 
-__all__ = ["Page"]
+from PyQt6.QtWidgets import QWidget
+
+from hazel_lantern.core.answers import Evaluation
+from hazel_lantern.core.nouns.units import Display
+from hazel_lantern.desktop.stations.page import StationPage
+from hazel_lantern.desktop.stations.rig.sizing import Sizing
+
+
+class Page(StationPage):
+    """A line that opens into answers and a chart."""
+
+    sizing: Sizing | None = None
+
+    def below(self) -> QWidget:
+        self.sizing = Sizing(self.desk.session, self.desk.theme)
+        self.sizing.said.connect(self.desk.tell)
+        return self.sizing
+
+    def refreshed(self, result: Evaluation, share: float, show: Display) -> None:
+        if self.sizing is not None:
+            self.sizing.refresh()
+
+    def finish(self) -> None:
+        if self.sizing is not None:
+            self.sizing.finish()

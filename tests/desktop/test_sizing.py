@@ -1,0 +1,47 @@
+"""Sizes over the catalogue in a real window: searched in the background, stopped, taken, undone, a dot pressed."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QLineEdit, QPushButton
+
+from hazel_lantern.core.sizing import search
+from hazel_lantern.desktop.stations.shot.proposals import ProposalCard
+from hazel_lantern.desktop.widgets.words import Label
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def test_a_size_is_searched_stopped_taken_and_undone(make, qtbot, monkeypatch):
+    monkeypatch.setattr(search, "ROWS", 4)
+    window = make(station="rig")
+    session = window.session
+    session.switch("comb-turntable")
+    window.show_station("rig")
+    sizing, go = window.page.sizing, window.findChild(QPushButton, "size.go")
+    says = window.findChild(Label, "size.says")
+    QTest.mouseClick(go, LEFT)
+    assert sizing.job.running and go.text() == "Stop searching"
+    QTest.mouseClick(go, LEFT)
+    assert not sizing.job.running and says.text() == "Stopped."
+    QTest.mouseClick(go, LEFT)
+    qtbot.waitUntil(lambda: sizing.sizes is not None, timeout=60000)
+    answer = sizing.sizes.answers[0]
+    assert "screened" in says.text()
+    before = dict(session.document.rig("comb-turntable").design)
+    QTest.mouseClick(window.findChild(ProposalCard, f"size.take.{answer.name}"), LEFT)
+    for key, value in answer.changes:
+        assert session.value(key) == value
+    session.undo()
+    assert session.document.rig("comb-turntable").design == before
+    dot = next(one for one in sizing.sizes.cloud if one.changes and one.changes != answer.changes)
+    chart = sizing.chart
+    QTest.mouseClick(chart, LEFT, pos=chart.at(dot.cost, dot.wander).toPoint())
+    assert session.document.rig("comb-turntable").design != before or "as it is" in window.message.text()
+    field = window.findChild(QLineEdit, "edit.size.cost")
+    field.selectAll()
+    QTest.keyClicks(field, "cheap")
+    sizing.sizes = None
+    QTest.mouseClick(go, LEFT)
+    assert not sizing.job.running and "limit is not one yet" in window.message.text()
