@@ -13,7 +13,7 @@ from hazel_lantern.core.editing import changes, lists
 from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.kinds import KINDS
 from hazel_lantern.core.nouns.errors import InputError
-from hazel_lantern.core.nouns.finding import PEOPLE, STOP, STRUCTURE
+from hazel_lantern.core.nouns.finding import STOP
 from hazel_lantern.core.nouns.progress import last
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.sizing import search
@@ -44,16 +44,17 @@ def test_the_screen_tells_of_every_combination_what_its_rows_tell_one_by_one():
 
 
 def stops(result):
-    return [f for f in result.findings if f.state == STOP and f.about in (PEOPLE, STRUCTURE)]
+    return [f for f in result.findings if f.state == STOP]
 
 
 @pytest.fixture
 def few(monkeypatch):
     """Few rows of each choice, so that all of them can be tried."""
-    monkeypatch.setattr(search, "ROWS", 4)
+    monkeypatch.setattr(search, "ROWS", 3)
+    monkeypatch.setattr(search, "EXACT", 4)
 
 
-@pytest.mark.parametrize("rig", ["lane-dolly", "kitchen-gantry", "comb-turntable"])
+@pytest.mark.parametrize("rig", ["kitchen-gantry", "comb-turntable"])
 def test_answers_are_no_worse_than_an_exhaustive_search_over_the_same_rows(few, rig):
     project, rng = sample(), np.random.default_rng(7)
     found = last(search.size(project, SHELF, rig, search.Wish()))
@@ -61,7 +62,7 @@ def test_answers_are_no_worse_than_an_exhaustive_search_over_the_same_rows(few, 
     base = evaluate(project, SHELF, rig)
     choices = search._choices(project, SHELF, base, owned=False)
     every = list(itertools.product(*(rows for _, rows in choices)))
-    tried = [every[k] for k in rng.choice(len(every), min(len(every), 25), replace=False)]
+    tried = [every[k] for k in rng.choice(len(every), min(len(every), 15), replace=False)]
     told = []
     for rows in tried:
         result = search._tried(project, SHELF, rig, "", search.Memo(), tuple(zip((key for key, _ in choices), rows, strict=True)))  # fmt: skip
@@ -79,7 +80,7 @@ def test_answers_are_no_worse_than_an_exhaustive_search_over_the_same_rows(few, 
 
 
 def test_limits_are_kept_and_wishes_that_nothing_meets_are_said(few):
-    project, rig = sample(), "lane-dolly"
+    project, rig = sample(), "comb-turntable"
     free = last(search.size(project, SHELF, rig, search.Wish()))
     costs = sorted(one.told[COST] for one in free.answers)
     tight = last(search.size(project, SHELF, rig, search.Wish({"cost": (costs[0] + costs[-1]) / 2})))
@@ -94,7 +95,7 @@ def test_limits_are_kept_and_wishes_that_nothing_meets_are_said(few):
     stock = {piece.section for piece in owned.stock}
     for one in mine.answers:
         for key, value in one.changes:
-            choice = next((p for p in KINDS["dolly"].parameters if p.key == key), None)
+            choice = next((p for p in KINDS["orbit"].parameters if p.key == key), None)
             assert getattr(choice, "table", "") != "sections" or value in stock
 
 
@@ -104,7 +105,9 @@ def search_offcut(section):
     return Offcut(section=section, length_m=3.0, count=4)
 
 
-def test_every_kind_is_sized_or_says_what_stops_it(few):
+def test_every_kind_is_sized_or_says_what_stops_it(monkeypatch):
+    monkeypatch.setattr(search, "ROWS", 1)
+    monkeypatch.setattr(search, "EXACT", 2)
     for kind in KINDS.values():
         project = changes.add_rig(sample(), kind.id, kind.variants[0][0])
         found = last(search.size(project, SHELF, project.rigs[-1].id, search.Wish()))

@@ -14,7 +14,8 @@ LEFT = Qt.MouseButton.LeftButton
 
 
 def test_a_size_is_searched_stopped_taken_and_undone(make, qtbot, monkeypatch):
-    monkeypatch.setattr(search, "ROWS", 4)
+    monkeypatch.setattr(search, "ROWS", 3)
+    monkeypatch.setattr(search, "EXACT", 4)
     window = make(station="rig")
     session = window.session
     session.switch("comb-turntable")
@@ -42,6 +43,5 @@ def test_a_size_is_searched_stopped_taken_and_undone(make, qtbot, monkeypatch):
     field = window.findChild(QLineEdit, "edit.size.cost")
     field.selectAll()
     QTest.keyClicks(field, "cheap")
-    sizing.sizes = None
     QTest.mouseClick(go, LEFT)
     assert not sizing.job.running and "limit is not one yet" in window.message.text()

@@ -18,7 +18,7 @@ from hazel_lantern.core.evaluate import evaluate, outline, perform
 from hazel_lantern.core.kinds import KINDS
 from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.nouns.errors import HazelError, InputError
-from hazel_lantern.core.nouns.finding import BUILD, PEOPLE, PICTURE, STOP, STRUCTURE
+from hazel_lantern.core.nouns.finding import PEOPLE, STOP, STRUCTURE
 from hazel_lantern.core.nouns.progress import Progress
 from hazel_lantern.core.nouns.quantity import Choice
 from hazel_lantern.core.nouns.words import Words, within
@@ -79,17 +79,14 @@ def size(project: Project, catalogue: Catalogue, rig_id: str, wish: Wish, shot_i
     """Steps of sizing a rig for its shot; the last brings the answers. Raises InputError for a limit there is not, and what
     keeps the rig itself from being built.
     """
-    for name, value in wish.limits.items():
-        if name not in LIMITS:
-            raise InputError("limit", repr(name), "must be one of " + ", ".join(LIMITS))
-        if not value > 0:
-            raise InputError(f"limit {name}", value, "must be above nought")
-    limits = np.full(5, math.inf)
-    for name, value in wish.limits.items():
-        limits[LIMITS[name]] = value
+    limits = _limits(wish)
     memo = Memo()
-    base = _acted(project, catalogue, rig_id, shot_id, memo, first=True)
-    result = evaluate(base, catalogue, rig_id, shot_id, memo)
+    # From the rig sized for the shot, unless what its own action makes of it is stopped where it is not now.
+    base, result = project, evaluate(project, catalogue, rig_id, shot_id, memo)
+    sized = _acted(project, catalogue, rig_id, shot_id, memo, first=True)
+    made = evaluate(sized, catalogue, rig_id, shot_id, memo)
+    if made.model is not None and (result.model is None or len(_stops(made)) <= len(_stops(result))):
+        base, result = sized, made
     if result.model is None:
         raise result.problem if isinstance(result.problem, HazelError) else InputError("rig", rig_id, "cannot be built")
     now = _told(result)
@@ -125,6 +122,19 @@ def size(project: Project, catalogue: Catalogue, rig_id: str, wish: Wish, shot_i
             yield Progress(min(done, total - 1), total)
     exact[(-1,)] = ((), result)
     yield Progress(total, total, _sorted_out(project, base, rig_id, exact, limits, len(every.told), now, wish))
+
+
+def _limits(wish: Wish) -> np.ndarray:
+    """What must be kept within (5,)."""
+    for name, value in wish.limits.items():
+        if name not in LIMITS:
+            raise InputError("limit", repr(name), "must be one of " + ", ".join(LIMITS))
+        if not value > 0:
+            raise InputError(f"limit {name}", value, "must be above nought")
+    limits = np.full(5, math.inf)
+    for name, value in wish.limits.items():
+        limits[LIMITS[name]] = value
+    return limits
 
 
 def _acted(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, memo: Memo, *, first: bool) -> Project:
@@ -202,7 +212,7 @@ def _told(result: Evaluation) -> np.ndarray:
 
 
 def _stops(result: Evaluation) -> list[str]:
-    return [f.title for f in result.findings if f.state == STOP and f.about not in (PICTURE, BUILD)]
+    return [f.title for f in result.findings if f.state == STOP]
 
 
 def _sorted_out(

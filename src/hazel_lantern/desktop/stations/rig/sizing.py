@@ -19,6 +19,7 @@ from hazel_lantern.core.sizing.search import Answer, Dot, Sizes, Wish, size
 from hazel_lantern.desktop.stations.prove.meaning import emptied
 from hazel_lantern.desktop.stations.shot.proposals import ProposalCard
 from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.flow import Flow
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
 from hazel_lantern.desktop.widgets.words import Label
 from hazel_lantern.session.jobs import Job
@@ -48,7 +49,8 @@ class Sizing(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(12), theme.px(5), theme.px(12), theme.px(5))
         column.setSpacing(theme.px(4))
-        line = QHBoxLayout()
+        box = QWidget()
+        line = Flow(box, theme.px(6))
         self._go = QPushButton("Size it over the catalogue")
         self._go.setObjectName("size.go")
         self._go.clicked.connect(lambda _=False: self.go())
@@ -62,11 +64,14 @@ class Sizing(QWidget):
             edit = QuantityEdit(quantity, session.display)
             edit.setFixedWidth(theme.px(78))
             edit.show_value(0.0)
-            line.addWidget(self._label(quantity.label, "muted"))
-            line.addWidget(edit)
+            pair = QWidget()
+            both = QHBoxLayout(pair)
+            both.setContentsMargins(0, 0, 0, 0)
+            both.addWidget(self._label(quantity.label, "muted"))
+            both.addWidget(edit)
+            line.addWidget(pair)
             self._edits[name] = edit
         line.addWidget(self._owned)
-        line.addStretch(1)
         self._says = self._label("", "muted")
         self._says.setObjectName("size.says")
         self._says.setWordWrap(True)
@@ -81,7 +86,7 @@ class Sizing(QWidget):
         row.addStretch(1)
         row.addWidget(self.chart)
         self._below.hide()
-        column.addLayout(line)
+        column.addWidget(box)
         column.addWidget(self._says)
         column.addWidget(self._below)
 
