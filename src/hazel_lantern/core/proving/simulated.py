@@ -133,7 +133,10 @@ def _softer(own: Foreseen, b: Bench) -> float:
 def _sag(trial: Trial, b: Bench, n: int) -> list[Row]:
     own = b.known["sag"]
     load = min(20.0, max(0.5, round(0.006 / own.middle, 1))) if own.middle > 0 else 1.0
-    return _stacked(load, load * own.middle * _softer(own, b) * (1 + b.chance.normal(0, 0.01, n)) + b.off(trial.fields[1].give / 5, n), n=n)  # fmt: skip
+    sinks = load * own.middle * _softer(own, b)
+    # What hardly sinks is read with a dial, not with a tape.
+    step = min(trial.fields[1].give / 5, 0.02 * sinks)
+    return _stacked(load, sinks * (1 + b.chance.normal(0, 0.01, n)) + b.off(step, n), n=n)
 
 
 def _bounce(trial: Trial, b: Bench, n: int) -> list[Row]:

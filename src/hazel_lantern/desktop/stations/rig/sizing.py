@@ -26,9 +26,9 @@ from hazel_lantern.session.jobs import Job
 from hazel_lantern.session.session import Session
 
 ASKED = (
-    ("cost", Quantity("size.cost", "cost at most", "currency", 0.0, 1e5, 0.0, "", "0 for no limit", "rig")),
-    ("mass", Quantity("size.mass", "weighs at most", "kg", 0.0, 500.0, 0.0, "", "0 for no limit", "rig")),
-    ("longest", Quantity("size.longest", "longest piece", "m", 0.0, 20.0, 0.0, "", "0 for no limit", "rig")),
+    ("cost", Quantity("size.cost", "cost ≤", "currency", 0.0, 1e5, 0.0, "", "0 for no limit", "rig")),
+    ("mass", Quantity("size.mass", "mass ≤", "kg", 0.0, 500.0, 0.0, "", "0 for no limit", "rig")),
+    ("longest", Quantity("size.longest", "longest ≤", "m", 0.0, 20.0, 0.0, "", "0 for no limit", "rig")),
 )
 CHART = (230, 128)  # px
 
