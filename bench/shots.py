@@ -34,7 +34,7 @@ VIEWS = {
         "kitchen-gantry",
         lambda w: _tried(w),
     ),
-    "rig-orbit": ("rig", "dusk", "orchard-at-dusk", "comb-turntable", lambda w: w.use_view("above")),
+    "rig-orbit": ("rig", "dusk", "orchard-at-dusk", "comb-turntable", lambda w: _sized(w)),
     "prove": ("prove", "dusk", "orchard-at-dusk", "hive-jib", lambda w: w.page.proving.pick("drift")),
     "vibration": ("prove", "daylight", "orchard-at-dusk", "jar-slider", lambda w: _logged(w)),
     "practice": ("prove", "dusk", "orchard-at-dusk", "jar-slider-board", lambda w: _practised(w)),
@@ -142,6 +142,15 @@ def _logged(window: Window) -> None:
 def _rolled(window: Window) -> None:
     window.findChild(QComboBox, "coach.hand").setCurrentIndex(2)
     window.page.coach.go()
+
+
+def _sized(window: Window) -> None:
+    """From above, with what hurts most and sizes over the catalogue."""
+    window.use_view("above")
+    sizing = window.page.sizing
+    sizing.hurting.go()
+    sizing.go()
+    _until(lambda: not sizing.job.running and not sizing.hurting.job.running)
 
 
 def _until(done: Callable[[], object], most: int = 60_000) -> None:

@@ -38,10 +38,34 @@ def test_a_size_is_searched_stopped_taken_and_undone(make, qtbot, monkeypatch):
     assert session.document.rig("comb-turntable").design == before
     dot = next(one for one in sizing.sizes.cloud if one.changes and one.changes != answer.changes)
     chart = sizing.chart
-    QTest.mouseClick(chart, LEFT, pos=chart.at(dot.cost, dot.wander).toPoint())
+    QTest.mouseClick(chart, LEFT, pos=chart.at(dot.cost, chart.up(dot.wander, dot.mass)).toPoint())
     assert session.document.rig("comb-turntable").design != before or "as it is" in window.message.text()
     field = window.findChild(QLineEdit, "edit.size.cost")
     field.selectAll()
     QTest.keyClicks(field, "cheap")
     QTest.mouseClick(go, LEFT)
     assert not sizing.job.running and "limit is not one yet" in window.message.text()
+
+
+def test_what_hurts_most_is_worked_out_pressed_and_put_away(make, qtbot):
+    window = make(station="rig")
+    session = window.session
+    session.switch("comb-ring")
+    window.show_station("rig")
+    hurting, go = window.page.sizing.hurting, window.findChild(QPushButton, "hurts.go")
+    says = window.findChild(Label, "hurts.says")
+    QTest.mouseClick(go, LEFT)
+    assert hurting.isVisible() and hurting.job.running
+    QTest.mouseClick(go, LEFT)
+    assert not hurting.isVisible() and not hurting.job.running
+    QTest.mouseClick(go, LEFT)
+    qtbot.waitUntil(lambda: not hurting.job.running, timeout=60000)
+    assert says.text().startswith("What a tenth more")
+    told = hurting.bars.accessibleDescription()
+    assert "+10 %: +10.0 %" in told and "+10 %: −9.1 %" in told
+    QTest.mouseClick(hurting.bars, LEFT)
+    assert window.station == session.parameters()["slide.overlap"].station
+    assert window.findChild(QLineEdit, "edit.slide.overlap").isVisible()
+    session.set("slide.overlap", session.value("slide.overlap") * 1.2)
+    window.show_station("rig")
+    assert not hurting.isVisible()

@@ -40,6 +40,9 @@ class Desk(Protocol):
     def show_station(self, key: str) -> None:
         """Go to a station."""
 
+    def lead_to(self, where: str) -> None:
+        """To an input or a figure, by its key."""
+
     def show_ways(self) -> None:
         """Choices on which good builders differ."""
 

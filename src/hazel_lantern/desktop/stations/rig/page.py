@@ -18,6 +18,7 @@ class Page(StationPage):
     def below(self) -> QWidget:
         self.sizing = Sizing(self.desk.session, self.desk.theme)
         self.sizing.said.connect(self.desk.tell)
+        self.sizing.hurting.picked.connect(self.desk.lead_to)
         return self.sizing
 
     def refreshed(self, result: Evaluation, share: float, show: Display) -> None:

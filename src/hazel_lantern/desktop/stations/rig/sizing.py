@@ -17,6 +17,7 @@ from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.sizing.screen import COST, MASS, WANDER
 from hazel_lantern.core.sizing.search import Answer, Dot, Sizes, Wish, size
 from hazel_lantern.desktop.stations.prove.meaning import emptied
+from hazel_lantern.desktop.stations.rig.hurting import Hurting
 from hazel_lantern.desktop.stations.shot.proposals import ProposalCard
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.flow import Flow
@@ -72,6 +73,8 @@ class Sizing(QWidget):
             line.addWidget(pair)
             self._edits[name] = edit
         line.addWidget(self._owned)
+        self.hurting = Hurting(session, theme)
+        line.addWidget(self.hurting.button)
         self._says = self._label("", "muted")
         self._says.setObjectName("size.says")
         self._says.setWordWrap(True)
@@ -89,6 +92,7 @@ class Sizing(QWidget):
         column.addWidget(box)
         column.addWidget(self._says)
         column.addWidget(self._below)
+        column.addWidget(self.hurting)
 
     def _label(self, words: str, role: str) -> Label:
         label = Label(words)
@@ -98,6 +102,7 @@ class Sizing(QWidget):
 
     def refresh(self) -> None:
         """Answers of another rig or shot are put away."""
+        self.hurting.refresh()
         session = self._session
         of = (session.rig_id, session.shot_id)
         if of != self._of:
@@ -179,6 +184,7 @@ class Sizing(QWidget):
     def finish(self) -> None:
         """Stop what works in the background."""
         self.job.finish()
+        self.hurting.job.finish()
 
 
 def _trades(answer: Answer, found: Sizes, show: Display) -> str:
@@ -196,7 +202,7 @@ def _trades(answer: Answer, found: Sizes, show: Display) -> str:
 
 
 class Chart(QWidget):
-    """Cost against wander: a dot to press for every size that was worked out, a ring for the rig as it is."""
+    """Cost against wander, or against mass: a dot to press for every size that was worked out, a ring for the rig as it is."""
 
     picked = pyqtSignal(object)
 
@@ -208,20 +214,30 @@ class Chart(QWidget):
         self._show = Display()
         self.setFixedSize(theme.px(CHART[0]), theme.px(CHART[1]))
         self.setObjectName("size.chart")
-        self.setAccessibleName("Cost against how much the picture wanders")
+        self.setAccessibleName("Cost against how much the picture wanders, or the mass")
 
     def show_dots(self, dots: tuple[Dot, ...], now: tuple[float, ...], show: Display) -> None:
         self._dots, self._now, self._show = dots, now, show
         self.setAccessibleDescription(f"{len(dots)} sizes, {sum(one.sound for one in dots)} may be built")
         self.update()
 
-    def at(self, cost: float, wander: float) -> QPointF:
+    @property
+    def _wandering(self) -> bool:
+        """Whether one wanders more than another."""
+        wanders = [one.wander for one in self._dots]
+        return max(wanders) - min(wanders) > 0.01 * max(wanders)
+
+    def up(self, wander: float, mass: float) -> float:
+        """What is read upwards: the wander, or the mass where all wander alike."""
+        return wander if self._wandering else mass
+
+    def at(self, cost: float, up: float) -> QPointF:
         """Where a size is drawn [px]."""
         px = self._theme.px
         costs = [one.cost for one in self._dots] + [self._now[COST]]
-        wanders = [one.wander for one in self._dots] + [self._now[WANDER]]
+        ups = [self.up(one.wander, one.mass) for one in self._dots] + [self.up(self._now[WANDER], self._now[MASS])]
         x = (cost - min(costs)) / max(max(costs) - min(costs), 1e-9)
-        y = (wander - min(wanders)) / max(max(wanders) - min(wanders), 1e-12)
+        y = (up - min(ups)) / max(max(ups) - min(ups), 1e-12)
         return QPointF(px(16) + x * (self.width() - px(32)), self.height() - px(24) - y * (self.height() - px(40)))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -233,11 +249,11 @@ class Chart(QWidget):
         painter.drawRect(QRectF(px(6), px(6), self.width() - px(12), self.height() - px(24)))
         painter.setFont(theme.font(11.5))
         painter.setPen(theme.color("muted"))
-        painter.drawText(QRectF(0, self.height() - px(17), self.width(), px(16)), Qt.AlignmentFlag.AlignCenter, "dearer →, wanders more ↑")  # fmt: skip
+        painter.drawText(QRectF(0, self.height() - px(17), self.width(), px(16)), Qt.AlignmentFlag.AlignCenter, f"dearer →, {'wanders more' if self._wandering else 'heavier'} ↑")  # fmt: skip
         for one in self._dots:
             painter.setPen(QPen(theme.color("clear" if one.sound else "stop"), 1.5))
             painter.setBrush(theme.color("clear") if one.sound else Qt.BrushStyle.NoBrush)
-            spot = self.at(one.cost, one.wander)
+            spot = self.at(one.cost, self.up(one.wander, one.mass))
             if one.sound:
                 painter.drawEllipse(spot, px(4), px(4))
             else:
@@ -245,11 +261,16 @@ class Chart(QWidget):
                 painter.drawLine(spot + QPointF(-3, 3), spot + QPointF(3, -3))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(QPen(theme.color("lantern"), 2))
-        painter.drawEllipse(self.at(self._now[COST], self._now[WANDER]), px(7), px(7))
+        painter.drawEllipse(self.at(self._now[COST], self.up(self._now[WANDER], self._now[MASS])), px(7), px(7))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is None or not self._dots:
             return
-        near = min(self._dots, key=lambda one: (self.at(one.cost, one.wander) - event.position()).manhattanLength())
-        if (self.at(near.cost, near.wander) - event.position()).manhattanLength() < self._theme.px(14):
+        near = min(
+            self._dots,
+            key=lambda one: (self.at(one.cost, self.up(one.wander, one.mass)) - event.position()).manhattanLength(),
+        )
+        if (self.at(near.cost, self.up(near.wander, near.mass)) - event.position()).manhattanLength() < self._theme.px(
+            14
+        ):
             self.picked.emit(near.changes)
