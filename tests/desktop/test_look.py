@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from itertools import combinations
+from itertools import combinations, pairwise
 
 import numpy as np
 import pytest
@@ -13,11 +13,13 @@ from PyQt6.QtWidgets import QAbstractButton, QComboBox, QLineEdit, QWidget
 from hazel_lantern.core.nouns.sketch import Ring, Shape, Stroke
 from hazel_lantern.core.stations import STATIONS
 from hazel_lantern.core.stations import station as station_row
+from hazel_lantern.desktop.shell.trail import Stop
 from hazel_lantern.desktop.stage.drawing import Drawing
 from hazel_lantern.desktop.stage.painter import Scale, in_sight, mark
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.theme.tokens import THEMES
 from hazel_lantern.desktop.widgets.field_plot import PATTERNS, sorts
+from hazel_lantern.desktop.widgets.scroll import Scroll
 from tests.helpers import SAMPLES, turn
 
 
@@ -148,6 +150,16 @@ def test_every_station_paints_in_both_looks_and_at_large_text(make, look, scale)
         assert window.bench.widget().minimumSizeHint().width() <= window.bench.viewport().width(), station
         shown = [chip for chip in window.stage.findChildren(QAbstractButton) if chip.isVisible()]
         assert all(chip.width() >= chip.sizeHint().width() for chip in shown), station
+        # Nor does one lie over another: what has no room is scrolled to.
+        turn()
+        stops = [stop for stop in window.findChildren(Stop) if stop.isVisible()]
+        for above, below in pairwise(stops):
+            assert above.y() + above.height() <= below.y(), (station, below.key)
+        chosen = next(stop for stop in stops if stop.isChecked())
+        assert not chosen.visibleRegion().isEmpty()
+        for scroll in window.centre.findChildren(Scroll):
+            if scroll.isVisible():
+                assert scroll.widget().height() >= scroll.widget().minimumSizeHint().height(), station
 
 
 @pytest.mark.parametrize(("size", "scale"), [((1100, 700), 150), ((1280, 800), 100), ((1920, 1080), 130)])

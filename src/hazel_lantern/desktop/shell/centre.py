@@ -9,6 +9,7 @@ from hazel_lantern.desktop.shell.reading_pane import ReadingPane
 from hazel_lantern.desktop.shell.strip import Strip
 from hazel_lantern.desktop.stage.stage import Stage
 from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.scroll import Scroll
 from hazel_lantern.session.session import Session
 
 
@@ -29,6 +30,7 @@ class Centre(QStackedWidget):
         below.addLayout(self._over)
         below.addWidget(self.stage, 3)
         below.addWidget(self.reading, 1)
+        self._theme = theme
         self._under = QVBoxLayout()
         below.addLayout(self._under)
         below.addWidget(self.strip)
@@ -36,7 +38,8 @@ class Centre(QStackedWidget):
 
     def hold(self, station: str, above: QWidget | None, below: QWidget | None, instead: QWidget | None) -> None:
         """What a station puts over the stage and under it, and what it shows in place of everything."""
-        for widget, column in ((above, self._over), (below, self._under)):
+        under = Scroll(below, self._theme.px(90)) if below is not None else None
+        for widget, column in ((above, self._over), (under, self._under)):
             if widget is not None:
                 self._beside.setdefault(station, []).append(widget)
                 column.addWidget(widget)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QAbstractButton, QButtonGroup, QVBoxLayout, QWidget
 
@@ -10,6 +10,7 @@ from hazel_lantern.core.nouns.finding import CLEAR, STOP, WATCH
 from hazel_lantern.core.stations import STATIONS, Station
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.glyphs import NAMES, ROLES, paint_lantern
+from hazel_lantern.desktop.widgets.scroll import Scroll
 from hazel_lantern.desktop.widgets.words import Label
 from hazel_lantern.session.session import Session
 
@@ -130,6 +131,11 @@ class Trail(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 10, 0, 8)
         column.setSpacing(2)
+        held = QWidget()
+        stops = QVBoxLayout(held)
+        stops.setContentsMargins(0, 0, 0, 0)
+        stops.setSpacing(2)
+        self._scroll = Scroll(held, theme.px(90))
         self._group = QButtonGroup(self)
         self._stops: dict[str, Stop] = {}
         for station in STATIONS:
@@ -137,7 +143,8 @@ class Trail(QWidget):
             stop.clicked.connect(lambda _=False, key=station.key: self.chosen.emit(key))
             self._group.addButton(stop)
             self._stops[station.key] = stop
-            column.addWidget(stop)
+            stops.addWidget(stop)
+        column.addWidget(self._scroll)
         column.addStretch(1)
         column.addWidget(theme.rule(across=True))
         self.counts = Counts(theme)
@@ -152,6 +159,7 @@ class Trail(QWidget):
 
     def show_station(self, key: str) -> None:
         self._stops[key].setChecked(True)
+        QTimer.singleShot(0, lambda: self._scroll.ensureWidgetVisible(self._stops[key], 0, 0))  # once it has its place
 
     def refresh(self) -> None:
         """States, headlines and counts as they are now."""

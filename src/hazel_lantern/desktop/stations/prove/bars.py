@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QWidget
 
 from hazel_lantern.core.nouns.units import Display
@@ -14,7 +14,7 @@ from hazel_lantern.core.proving.told import Told
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.glyphs import paint_lantern
 
-ROW, NAME, VALUE, LEFT = 40, 200, 150, 20  # px at 100 %
+ROW, NAME, VALUE, LEFT, SCALE = 40, 200, 150, 20, 150  # px at 100 %; the least a scale can be read at
 
 
 class Bars(QWidget):
@@ -32,10 +32,26 @@ class Bars(QWidget):
 
     def show_told(self, told: tuple[Told, ...], at: str, show: Display) -> None:
         self._told, self._at, self._show = tuple(one for one in told if one.outcome is not None), at, show
-        self.setFixedHeight(self._theme.px(ROW) * max(1, len(self._told)) + self._theme.px(6))
+        self._fit()
         said = (f"{one.trial.name} {self._value(one)}" for one in self._told)
         self.setAccessibleDescription("; ".join(said))
         self.update()
+
+    @property
+    def _stacked(self) -> bool:
+        """Whether it is too narrow for the scale to stand beside the name."""
+        return self.width() < self._theme.px(NAME + VALUE + SCALE)
+
+    @property
+    def _high(self) -> int:
+        return self._theme.px(ROW) * (2 if self._stacked else 1)
+
+    def _fit(self) -> None:
+        self.setFixedHeight(self._high * max(1, len(self._told)) + self._theme.px(6))
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._fit()
 
     def _value(self, one: Told) -> str:
         assert one.outcome is not None
@@ -50,7 +66,7 @@ class Bars(QWidget):
             painter.drawText(self.rect().adjusted(px(LEFT), 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, "Nothing was measured yet: open a test and type its readings.")  # fmt: skip
             return
         for n, one in enumerate(self._told):
-            self._row(painter, one, QRectF(px(12), n * px(ROW), self.width() - px(24), px(ROW)))
+            self._row(painter, one, QRectF(px(12), n * self._high, self.width() - px(24), self._high))
 
     def _row(self, painter: QPainter, one: Told, box: QRectF) -> None:
         theme, px, found = self._theme, self._theme.px, one.outcome
@@ -59,13 +75,18 @@ class Bars(QWidget):
             painter.setPen(QPen(theme.color("lantern"), 1))
             painter.setBrush(theme.color("glow"))
             painter.drawRoundedRect(box.adjusted(1, 2, -1, -2), 7, 7)
+        scale = QRectF(box.left() + px(NAME), box.top(), box.width() - px(NAME + VALUE + 14), box.height())
+        if self._stacked:
+            scale = QRectF(box.left() + px(58), box.top() + px(ROW), box.width() - px(116), px(ROW))
+            box = QRectF(box.left(), box.top(), box.width(), px(ROW))
         side = px(16)
         paint_lantern(painter, QRectF(box.left() + px(8), box.center().y() - side / 2, side, side), found.state, theme)
         painter.setPen(theme.color("ink"))
         painter.setFont(theme.font(12.5))
-        name = painter.fontMetrics().elidedText(one.trial.name, Qt.TextElideMode.ElideRight, px(NAME - 40))
-        painter.drawText(QRectF(box.left() + px(32), box.top(), px(NAME), box.height()), Qt.AlignmentFlag.AlignVCenter, name)  # fmt: skip
-        self._scale(painter, one, QRectF(box.left() + px(NAME), box.top(), box.width() - px(NAME + VALUE + 14), box.height()))  # fmt: skip
+        wide = box.width() - px(VALUE + 32) if self._stacked else px(NAME - 40)
+        name = painter.fontMetrics().elidedText(one.trial.name, Qt.TextElideMode.ElideRight, int(wide))
+        painter.drawText(QRectF(box.left() + px(32), box.top(), wide, box.height()), Qt.AlignmentFlag.AlignVCenter, name)  # fmt: skip
+        self._scale(painter, one, scale)
         painter.setFont(theme.font(12.5, weight=600, numbers=True))
         painter.setPen(theme.color(found.state))
         painter.drawText(box.adjusted(0, 0, -px(10), 0), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, self._value(one))  # fmt: skip
@@ -105,6 +126,6 @@ class Bars(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and self._told:
-            n = int(event.position().y() // self._theme.px(ROW))
+            n = int(event.position().y() // self._high)
             if 0 <= n < len(self._told):
                 self.picked.emit(self._told[n].trial.key)

@@ -17,6 +17,7 @@ from hazel_lantern.desktop.stations.prove.practising import Practising
 from hazel_lantern.desktop.stations.prove.proving import Proving
 from hazel_lantern.desktop.stations.prove.shaking import Shaking
 from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.flow import Flow
 from hazel_lantern.desktop.widgets.words import Label
 
 TALLEST = 208  # px of the bars before they scroll
@@ -98,26 +99,26 @@ class TestsView(QWidget):
         column.addWidget(self.stage, 1)
         column.addWidget(self._meaning)
         column.addWidget(theme.rule(across=True))
-        column.addLayout(self._heading())
+        column.addWidget(self._heading())
         column.addWidget(scroll)
         proving.turned.connect(self.show_all)
         self.show_all()
 
-    def _heading(self) -> QHBoxLayout:
-        theme, line = self._theme, QHBoxLayout()
-        line.setContentsMargins(theme.px(20), theme.px(8), theme.px(20), theme.px(2))
+    def _heading(self) -> QWidget:
+        theme, box = self._theme, QWidget()
+        line = Flow(box, theme.px(12))
+        box.setContentsMargins(theme.px(20), theme.px(8), theme.px(20), theme.px(2))
         title, legend = (
             Label("Foreseen against measured"),
-            Label("band foreseen  ·  dot measured, give or take in 95 of 100"),
+            Label("band foreseen  ·  dot measured ± (95 in 100)"),
         )
         title.setFont(theme.font(13, weight=700))
         theme.ink(title, "lantern")
         legend.setFont(theme.font(11.5))
         theme.ink(legend, "muted")
         line.addWidget(title)
-        line.addStretch(1)
         line.addWidget(legend)
-        return line
+        return box
 
     def show_all(self) -> None:
         """Drawing and bars as they are now."""

@@ -7,7 +7,7 @@ import math
 import numpy as np
 from PyQt6.QtCore import QElapsedTimer, QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
-from PyQt6.QtWidgets import QApplication, QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QComboBox, QPushButton, QVBoxLayout, QWidget
 
 from hazel_lantern.core.nouns.errors import HazelError
 from hazel_lantern.core.optics.lens import focal_pixels
@@ -15,6 +15,7 @@ from hazel_lantern.core.proving.shakes import distance
 from hazel_lantern.core.rolling import pace
 from hazel_lantern.core.rolling.takes import HAND
 from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.flow import Flow
 from hazel_lantern.desktop.widgets.words import Label
 from hazel_lantern.session.rolling import Rolling
 
@@ -61,13 +62,13 @@ class Coach(QWidget):
         self._says.setObjectName("coach.says")
         self._says.setFont(theme.font(12.5))
         self._says.setWordWrap(True)
-        line = QHBoxLayout()
+        box = QWidget()
+        line = Flow(box, theme.px(6))
         for widget in (title, self._go, self._hand, self._beats, self._keep):
             line.addWidget(widget)
-        line.addStretch(1)
         self.track = Track(theme)
         self.track.done.connect(self._done)
-        column.addLayout(line)
+        column.addWidget(box)
         column.addWidget(self.track)
         column.addWidget(self._says)
         self.refresh()
