@@ -113,3 +113,13 @@ def test_every_kind_is_sized_or_says_what_stops_it(monkeypatch):
         found = last(search.size(project, SHELF, project.rigs[-1].id, search.Wish()))
         assert found.answers or found.trouble.text(Display())
         assert all(len(one.told) == 5 and np.isfinite(one.told).all() for one in found.answers)
+
+
+def test_a_rig_that_is_stopped_is_mended_before_it_is_sized(few):
+    project = sample()
+    before = evaluate(project, SHELF, "jar-slider")
+    assert [f.key for f in stops(before)] == ["balance.bump"]
+    found = last(search.size(project, SHELF, "jar-slider", search.Wish()))
+    assert found.answers and np.array(found.now) == pytest.approx(search._told(before))
+    for one in found.answers:
+        assert not stops(evaluate(changes.set_values(project, "jar-slider", one.changes), SHELF, "jar-slider"))

@@ -5,11 +5,12 @@ worked out exactly and told apart.
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Mapping
+from collections.abc import Generator, Iterator, Mapping
 
 import numpy as np
 from msgspec import Struct
 
+from hazel_lantern.core.advice.remedies import vetted
 from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.catalogue import Catalogue, StockSection
 from hazel_lantern.core.document.project import Project
@@ -18,13 +19,14 @@ from hazel_lantern.core.evaluate import evaluate, outline, perform
 from hazel_lantern.core.kinds import KINDS
 from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.nouns.errors import HazelError, InputError
-from hazel_lantern.core.nouns.finding import PEOPLE, STOP, STRUCTURE
+from hazel_lantern.core.nouns.finding import PEOPLE, STOP, STRUCTURE, Finding, Remedy
 from hazel_lantern.core.nouns.progress import Progress
 from hazel_lantern.core.nouns.quantity import Choice
 from hazel_lantern.core.nouns.words import Words, within
 from hazel_lantern.core.sizing.screen import COST, LONGEST, MASS, MOST, USE, WANDER, Effects, screened, shortlist
 
 TABLES = ("sections", "wheels", "stands")
+MENDS = 3  # remedies taken one after the other where the rig is stopped as it is
 ROWS, EXACT, APART = (
     14,
     10,
@@ -81,7 +83,8 @@ def size(project: Project, catalogue: Catalogue, rig_id: str, wish: Wish, shot_i
     """
     limits = _limits(wish)
     memo = Memo()
-    # From the rig sized for the shot, unless what its own action makes of it is stopped where it is not now.
+    # From the rig sized for the shot, unless what its own action makes of it is stopped where it is not now; what stops it
+    # still is mended first, for rows of the catalogue mend no footprint.
     base, result = project, evaluate(project, catalogue, rig_id, shot_id, memo)
     sized = _acted(project, catalogue, rig_id, shot_id, memo, first=True)
     made = evaluate(sized, catalogue, rig_id, shot_id, memo)
@@ -89,6 +92,9 @@ def size(project: Project, catalogue: Catalogue, rig_id: str, wish: Wish, shot_i
         base, result = sized, made
     if result.model is None:
         raise result.problem if isinstance(result.problem, HazelError) else InputError("rig", rig_id, "cannot be built")
+    hand = evaluate(project, catalogue, rig_id, shot_id, memo)
+    base = yield from _mended(base, catalogue, rig_id, shot_id, memo)
+    result = evaluate(base, catalogue, rig_id, shot_id, memo)
     now = _told(result)
     choices = _choices(project, catalogue, result, owned=wish.owned)
     total, done = sum(len(rows) for _, rows in choices) + 3 * EXACT, 0
@@ -121,7 +127,34 @@ def size(project: Project, catalogue: Catalogue, rig_id: str, wish: Wish, shot_i
                 exact[picked] = (changes, _tried(base, catalogue, rig_id, shot_id, memo, changes))
             yield Progress(min(done, total - 1), total)
     exact[(-1,)] = ((), result)
-    yield Progress(total, total, _sorted_out(project, base, rig_id, exact, limits, len(every.told), now, wish))
+    yield Progress(
+        total,
+        total,
+        _sorted_out(
+            project, base, rig_id, exact, limits, len(every.told), _told(hand) if hand.model is not None else now, wish
+        ),
+    )
+
+
+def _mended(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, memo: Memo) -> Generator[Progress[Sizes], None, Project]:  # fmt: skip
+    """The rig with remedies taken one after the other while something stops it."""
+    for _ in range(MENDS):
+        if not _stops(evaluate(project, catalogue, rig_id, shot_id, memo)):
+            break
+        remedy: Remedy | None = None
+        for step in vetted(project, catalogue, rig_id):
+            yield Progress(0, 1)
+            remedy = _mending(step.answer or (), project.rig(rig_id).design)
+        if remedy is None:
+            break
+        project = set_values(project, rig_id, remedy.changes)
+    return project
+
+
+def _mending(findings: tuple[Finding, ...], design: Mapping[str, object]) -> Remedy | None:
+    """The first remedy of a stop that changes nothing but the rig's own design."""
+    remedies = (remedy for f in findings if f.state == STOP for remedy in f.remedies)
+    return next((one for one in remedies if all(key in design for key, _ in one.changes)), None)
 
 
 def _limits(wish: Wish) -> np.ndarray:
