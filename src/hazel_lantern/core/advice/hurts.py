@@ -42,8 +42,10 @@ class Hurt(Struct, frozen=True):
 
 
 def worst_finding(result: Evaluation) -> Finding | None:
-    """The finding with a number that is worst: by its state, then by how much of its limit is used."""
-    numbered = [f for f in result.findings if not f.says_yes_or_no and math.isfinite(f.use) and f.use > 0]
+    """The finding with a number that is worst: by its state, then by how much of its limit is used. Counts move by whole
+    things, so no tenth moves them.
+    """
+    numbered = [f for f in result.findings if f.unit != "count" and math.isfinite(f.use) and f.use > 0]
     return max(numbered, key=lambda f: (RANK[f.state], f.use), default=None)
 
 
