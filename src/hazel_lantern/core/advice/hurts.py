@@ -16,7 +16,7 @@ from hazel_lantern.core.editing.place import Binding
 from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.nouns.errors import HazelError
-from hazel_lantern.core.nouns.finding import RANK, Finding
+from hazel_lantern.core.nouns.finding import BUILD, RANK, Finding
 from hazel_lantern.core.nouns.progress import Progress
 from hazel_lantern.core.nouns.quantity import Quantity
 from hazel_lantern.core.nouns.words import within
@@ -43,9 +43,11 @@ class Hurt(Struct, frozen=True):
 
 def worst_finding(result: Evaluation) -> Finding | None:
     """The finding with a number that is worst: by its state, then by how much of its limit is used. Counts move by whole
-    things, so no tenth moves them.
+    things, so no tenth moves them; costs and cuts hurt nobody.
     """
-    numbered = [f for f in result.findings if f.unit != "count" and math.isfinite(f.use) and f.use > 0]
+    numbered = [
+        f for f in result.findings if f.about != BUILD and f.unit != "count" and math.isfinite(f.use) and f.use > 0
+    ]
     return max(numbered, key=lambda f: (RANK[f.state], f.use), default=None)
 
 
