@@ -27,7 +27,7 @@ def test_a_size_is_searched_stopped_taken_and_undone(make, qtbot, monkeypatch):
     QTest.mouseClick(go, LEFT)
     assert not sizing.job.running and says.text() == "Stopped."
     QTest.mouseClick(go, LEFT)
-    qtbot.waitUntil(lambda: sizing.sizes is not None, timeout=60000)
+    qtbot.waitUntil(lambda: sizing.sizes is not None and not sizing.job.running, timeout=60000)
     answer = sizing.sizes.answers[0]
     assert "screened" in says.text()
     before = dict(session.document.rig("comb-turntable").design)
