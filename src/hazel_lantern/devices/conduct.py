@@ -47,8 +47,10 @@ def conduct(one: Controller, commands: deque[str], wait: Callable[[float], None]
         try:
             while commands:
                 what = "stop" if "stop" in commands else commands.popleft()
-                if what == "stop":
+                if what == "stop":  # what waited is dropped, but for leaving
+                    leaving = LET_GO in commands
                     commands.clear()
+                    commands.extend([LET_GO] * leaving)
                 if what == LET_GO:
                     if running:
                         one.do("stop")

@@ -12,6 +12,7 @@ from pathlib import Path
 import msgspec
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from hazel_lantern.core.document.project import Rig, Shot
 from hazel_lantern.core.driving.programme import Programme
 from hazel_lantern.core.nouns.errors import HazelError
 from hazel_lantern.core.nouns.progress import Progress
@@ -27,20 +28,31 @@ from hazel_lantern.session.session import Session
 SIMULATED = "simulated controller"
 
 
+class Led(msgspec.Struct, frozen=True):
+    """What the controller was given: rig and shot as they were then, and where takes of it are kept."""
+
+    rig: Rig
+    shot: Shot
+    path: Path
+
+
 class Rolling(QObject):
     """`status` brings what the controller says, None when there is none; `ended` how a run ended; `failed` a sentence;
-    `taken` that takes changed.
+    `taken` that takes changed; `stopping` that a stop was asked for.
     """
 
     status = pyqtSignal(object)
     ended = pyqtSignal(object)
     failed = pyqtSignal(str)
     taken = pyqtSignal()
+    stopping = pyqtSignal()
 
     def __init__(self, session: Session, parent: QObject | None = None, *, wait: Callable[[float], None] = time.sleep, upsets: Upsets | None = None) -> None:  # fmt: skip
         super().__init__(parent)
         self.session, self._wait, self._upsets = session, wait, upsets
         self._commands: deque[str] = deque()
+        self.of: Led | None = None
+        self._ends: deque[Ended] = deque()  # of runs, until they are takes
         self._job = Job(self)
         self._job.stepped.connect(self._stepped)
         self._job.done.connect(lambda _: self._off())
@@ -58,12 +70,19 @@ class Rolling(QObject):
         """Whether a controller is led."""
         return self._job.running
 
+    @property
+    def changed(self) -> bool:
+        """Whether the rig at hand is no longer what the controller was given."""
+        return self.led and self.of is not None and (not self.session.rig_id or _moved(self._here()) != _moved(self.of))
+
+    def _here(self) -> Led:
+        return Led(self.session.document.rig(self.session.rig_id), self.session.shot, self._path())
+
     def lead(self, name: str, programme: Programme) -> None:
         """Reach a controller, upload the move and lead it until it is let go of."""
-        if self.led:
-            self.let_go()
-            self._job.finish()
+        self.finish()
         self._commands.clear()
+        self.of = self._here()
         move = points(programme.times.tolist(), [one.places.tolist() for one in programme.channels], [one.limits for one in programme.channels])  # fmt: skip
         self._job.start(lambda: self._steps(name, move))
 
@@ -76,11 +95,14 @@ class Rolling(QObject):
             one.close()
             raise
         for said in conduct(one, self._commands, self._wait):
+            if isinstance(said, Ended):
+                self._ends.append(said)
             yield Progress(0, 0, said)
 
     def command(self, what: str) -> None:
         """home, arm, run, hold, go, disarm; a stop goes before all others."""
         if what == "stop":
+            self.stopping.emit()
             self._commands.appendleft(what)
         else:
             self._commands.append(what)
@@ -96,6 +118,7 @@ class Rolling(QObject):
             self._commands.append(LET_GO)
             self._job._pool.waitForDone(1500)  # noqa: SLF001  the stop is sent before the thread is dropped
         self._job.finish()
+        self._settle()  # a run that ended as it was left is a take too
 
     def _stepped(self, step: Progress[object]) -> None:
         if isinstance(step.answer, Said):
@@ -104,14 +127,20 @@ class Rolling(QObject):
             if step.answer.refused:
                 words = step.answer.refused
                 self.failed.emit(f"{words[:1].upper()}{words[1:]}")
-        elif isinstance(step.answer, Ended):
-            self._over(step.answer)
+        self._settle()
+
+    def _settle(self) -> None:
+        while self._ends:
+            self._over(self._ends.popleft())
 
     def _over(self, run: Ended) -> None:
         """Every run that ends is a take, whatever ended it."""
         self.how_it_ended = run.words
         if run.trace:
-            self.keep(MOTOR, run.trace[-1][0], run.trace, fault="" if run.how == DONE else f"{run.words} at {run.lasted:.1f} s")  # fmt: skip
+            try:
+                self.keep(MOTOR, run.trace[-1][0], run.trace, fault="" if run.how == DONE else f"{run.words} at {run.lasted:.1f} s", of=self.of)  # fmt: skip
+            except HazelError as error:  # the run is over all the same
+                self.failed.emit(f"The take could not be kept: {error}")
         self.ended.emit(run)
 
     def _off(self) -> None:
@@ -136,13 +165,16 @@ class Rolling(QObject):
     def _path(self) -> Path:
         return takes.beside(self.session.path, self.session.document.name)
 
-    def keep(self, how: str, lasted: float, trace: tuple[tuple[float, ...], ...], *, points: int = -1, fault: str = "", note: str = "") -> Take:  # fmt: skip
-        """One more take of the rig and shot at hand, flushed to the disk before this returns. Raises FileError."""
-        session, path = self.session, self._path()
-        number = 1 + max((one.number for one in self.takes() if one.rig == session.rig_id), default=0)
-        rig = session.document.rig(session.rig_id)
+    def keep(self, how: str, lasted: float, trace: tuple[tuple[float, ...], ...], *, points: int = -1, fault: str = "", note: str = "", of: Led | None = None) -> Take:  # fmt: skip
+        """One more take of what was led, or else of rig and shot at hand, flushed to the disk before this returns. Raises
+        FileError.
+        """
+        of = of or self._here()
+        path, rig = of.path, of.rig
+        known = self.takes() if path == self._path() else takes.load(path)[0]
+        number = 1 + max((one.number for one in known if one.rig == rig.id), default=0)
         design = f"{zlib.crc32(msgspec.json.encode(rig)):08x}"
-        take = Take(number=number, when=datetime.now().isoformat(timespec="seconds"), rig=rig.id, shot=session.shot_id, kit=rig.kit, how=how, lasted=lasted, points=points, fault=fault, note=note, design=design, slate=f"{session.shot.name} {number}")  # fmt: skip
+        take = Take(number=number, when=datetime.now().isoformat(timespec="seconds"), rig=rig.id, shot=of.shot.id, kit=rig.kit, how=how, lasted=lasted, points=points, fault=fault, note=note, design=design, slate=f"{of.shot.name} {number}")  # fmt: skip
         takes.append(path, take)
         if trace:
             take = msgspec.structs.replace(take, trace=takes.keep_trace(path, take, trace))
@@ -154,6 +186,11 @@ class Rolling(QObject):
         """A take rated or noted upon."""
         takes.append(self._path(), take)
         self.taken.emit()
+
+
+def _moved(led: Led) -> tuple[object, ...]:
+    """What a move depends on, as far as a builder changes it."""
+    return (msgspec.structs.replace(led.rig, accepted=(), proofs=(), done={}), led.shot, led.path)
 
 
 __all__ = ["HAND", "MOTOR", "Rolling"]

@@ -6,8 +6,7 @@ from datetime import date
 from functools import partial
 
 import msgspec
-from PyQt6.QtCore import QEvent, QObject, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from hazel_lantern.core.driving.programme import programme
@@ -27,7 +26,6 @@ from hazel_lantern.devices.conduct import BUSY
 from hazel_lantern.devices.controller import ARMED, HELD, RUNNING, Status
 from hazel_lantern.session.rolling import Rolling
 
-STOP_KEY = Qt.Key.Key_F12  # in any field, half-typed or not, and in any dialog; nothing else uses it
 SHOWN = 4  # takes
 DELAY = Quantity("roll.delay", "starts in", "s", 0.0, 600.0, 0.0, "", "0 at once", "roll")
 
@@ -69,25 +67,15 @@ class RollBench(Extras):
         rolling.status.connect(self._status)
         rolling.ended.connect(self._ended)
         rolling.taken.connect(self._show_takes)
-        application = QApplication.instance()
-        assert application is not None
-        application.installEventFilter(self)
+        rolling.stopping.connect(self._later.stop)
         self.refresh()
 
     def finish(self) -> None:
-        application = QApplication.instance()
-        if application is not None:
-            application.removeEventFilter(self)
+        self._later.stop()
+        self._rolling.stopping.disconnect(self._later.stop)
         self._rolling.status.disconnect(self._status)
         self._rolling.ended.disconnect(self._ended)
         self._rolling.taken.disconnect(self._show_takes)
-
-    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        """The stop key, wherever the focus is."""
-        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and event.key() == STOP_KEY:
-            self.command("stop")
-            return True
-        return super().eventFilter(watched, event)
 
     # Pieces
 
@@ -170,7 +158,7 @@ class RollBench(Extras):
     def _pressed(self) -> None:
         """With *hold to run* it moves from here on."""
         now = self._rolling.now
-        if self._hold_to_run.isChecked() and now is not None and not (self._before and self._before.holds):
+        if self._hold_to_run.isChecked() and now is not None and not self._waits:
             self._rolling.command("go" if now.state == HELD else "run")
 
     def _released(self) -> None:
@@ -182,7 +170,7 @@ class RollBench(Extras):
         """One second nearer to a start that was put off; a stop takes it back."""
         self._left -= 1.0
         now = self._rolling.now
-        if now is None or now.state != ARMED:
+        if now is None or now.state != ARMED or self._waits:
             self._later.stop()
             return
         if self._left <= 0:
@@ -243,6 +231,13 @@ class RollBench(Extras):
 
     # The controller
 
+    @property
+    def _waits(self) -> str:
+        """What keeps it from being armed or run, in words; "" for nothing."""
+        if self._rolling.changed:
+            return "waits for Let go and Connect: rig or shot are not those it was given"
+        return self._before.holds if self._before is not None else ""
+
     def lead(self) -> None:
         """Reach the controller that is chosen, or leave it."""
         if self._rolling.led:
@@ -257,11 +252,11 @@ class RollBench(Extras):
     def command(self, what: str) -> None:
         """A command for the controller; arming and running wait for what stands before."""
         now = self._rolling.now
-        if what in ("arm", "run") and self._before is not None and self._before.holds:
-            self.said.emit(f"Not armed: it {self._before.holds}")
+        if what == "hold" and now is not None and now.state == HELD:
+            what = "go"
+        if what in ("arm", "run", "go") and self._waits:
+            self.said.emit(f"Nothing moves: it {self._waits}")
             return
-        if what == "stop":
-            self._later.stop()
         if what == "run" and self._hold_to_run.isChecked():
             return  # pressed and let go of already
         if what == "run" and self._delay.commit() and self._delay._value >= 1:  # noqa: SLF001
@@ -269,12 +264,10 @@ class RollBench(Extras):
             self._later.start()
             self._count()
             return
-        if what == "hold" and now is not None and now.state == HELD:
-            what = "go"
         self._rolling.command(what)
 
     def _status(self, status: Status | None) -> None:
-        holds = self._before.holds if self._before is not None else ""
+        holds = self._waits
         self._lead.setText("Let go" if self._rolling.led else "Connect")
         self._held.setText(holds)
         self._held.setVisible(bool(holds))

@@ -18,6 +18,7 @@ from hazel_lantern.desktop.stations.page import Desk, StationPage
 from hazel_lantern.desktop.stations.roll.bench import RollBench
 from hazel_lantern.desktop.stations.roll.card import Card
 from hazel_lantern.desktop.stations.roll.coach import Coach
+from hazel_lantern.desktop.stations.roll.stop_key import StopKey
 from hazel_lantern.session.rolling import Rolling
 
 
@@ -33,6 +34,7 @@ class Page(StationPage):
         super().__init__(key, desk)
         self.rolling = Rolling(desk.session)
         self.rolling.failed.connect(desk.tell)
+        self._stop_key = StopKey(self.rolling)
 
     def opens_with(self, view: str, views: tuple[tuple[str, str], ...]) -> str:
         return LENS
@@ -85,4 +87,5 @@ class Page(StationPage):
     def finish(self) -> None:
         if self.coach is not None:
             self.coach.finish()
+        self._stop_key.finish()
         self.rolling.finish()
