@@ -6,9 +6,11 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QComboBox, QLineEdit, QPushButton
 
+from hazel_lantern.core.rolling import cautions
 from hazel_lantern.desktop.stations.roll.card import Card
 from hazel_lantern.desktop.widgets.words import Label
 from hazel_lantern.files import takes
+from tests.helpers import turn
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -99,3 +101,49 @@ def test_a_rig_with_a_stop_is_not_led_and_hands_are_scored(make, qtbot):
     assert card.isVisible() and card.width() > 400
     QTest.keyClick(card, Qt.Key.Key_Escape)
     assert not card.isVisible()
+
+
+def test_what_is_led_is_stopped_from_any_station_and_is_not_armed_once_the_rig_is_another(make, qtbot):
+    window = make(station="rig")
+    session = window.session
+    session.switch("comb-turntable")
+    window.show_station("roll")
+    rolling = window.page.rolling
+    finding = [one.finding for one in window.page.bench._before.cautions]
+    for one in finding:
+        session.change("accept", cautions.accept(session.document, session.rig_id, session.shot_id, one, "2026-11-28", "Ada"))  # fmt: skip
+    press(window, "roll.lead")
+    qtbot.waitUntil(lambda: rolling.now is not None, timeout=5000)
+
+    def to(what, state):
+        press(window, f"roll.{what}")
+        qtbot.waitUntil(lambda: rolling.now.state == state, timeout=6000)
+
+    to("home", "ready")
+    before = session.value("arm.front")
+    session.set("arm.front", before * 1.01)
+    turn()
+    window.page.bench.refresh()
+    assert rolling.changed and not window.findChild(QPushButton, "roll.arm").isEnabled()
+    window.page.bench.command("arm")
+    assert "not those it was given" in window.message.text()
+    session.undo()
+    turn()
+    window.page.bench.refresh()
+    assert not rolling.changed
+    to("arm", "armed")
+    to("run", "running")
+    window.show_station("balance")
+    session.switch("hive-jib")
+    QTest.keyClick(window.findChild(QLineEdit), Qt.Key.Key_F12)
+    mine = lambda rig: [one for one in rolling.takes() if one.rig == rig and one.how == "motor"]  # noqa: E731
+    qtbot.waitUntil(lambda: bool(mine("comb-turntable")), timeout=5000)
+    assert "asked to stop" in mine("comb-turntable")[-1].fault
+    count, elsewhere = len(mine("comb-turntable")), len(mine("hive-jib"))
+    session.switch("comb-turntable")
+    window.show_station("roll")
+    to("home", "ready")
+    to("arm", "armed")
+    to("run", "running")
+    rolling.finish()  # as closing the window does
+    assert not rolling.led and len(mine("comb-turntable")) == count + 1 and len(mine("hive-jib")) == elsewhere

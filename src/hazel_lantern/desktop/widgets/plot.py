@@ -100,7 +100,7 @@ class Plot(QWidget):
 
     def __init__(self, theme: Theme, parent: QWidget | None = None, session: Session | None = None) -> None:
         super().__init__(parent)
-        self._theme = theme
+        self._theme, self._session = theme, session
         self.grip = Grip(session, theme, self) if session is not None else None
         if self.grip is not None:
             self.grip.hide()
@@ -123,9 +123,10 @@ class Plot(QWidget):
 
     def _place_grip(self) -> None:
         r = self._reading
-        if self.grip is None:
+        if self.grip is None or self._session is None:
             return
-        if r is None or not r.sets or r.marker is None:
+        # Between two rigs the reading may still be of the other one.
+        if r is None or r.marker is None or r.sets not in self._session.parameters():
             self.grip.hide()
             return
         scale = self._scale(r)
