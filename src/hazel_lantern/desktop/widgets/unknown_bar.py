@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from math import isfinite
 
 from PyQt6.QtCore import Qt, pyqtSignal
@@ -15,7 +16,7 @@ from hazel_lantern.core.proving.bending import on_edge
 from hazel_lantern.core.proving.unknown import Bent, MeasuredBar, measured_bar
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
-from hazel_lantern.desktop.widgets.words import Label
+from hazel_lantern.desktop.widgets.words import worded
 from hazel_lantern.files import packs
 from hazel_lantern.session.session import Session
 
@@ -43,6 +44,7 @@ class UnknownBar(QFrame):
     def __init__(self, session: Session, theme: Theme, like: str, parent: QWidget) -> None:
         super().__init__(parent)
         self._session, self._theme, self._like = session, theme, like
+        self._label = partial(worded, theme)
         self._found: MeasuredBar | None = None
         self._typed = False
         t = theme.tokens
@@ -87,13 +89,6 @@ class UnknownBar(QFrame):
         column.addLayout(line)
         self.setFixedWidth(theme.px(500))
         self.reckon()
-
-    def _label(self, words: str, size: float, weight: int, role: str) -> Label:
-        label = Label(words)
-        label.setFont(self._theme.font(size, weight=weight))
-        label.setWordWrap(True)
-        self._theme.ink(label, role)
-        return label
 
     def open(self) -> None:
         """Over the stage, its first field ready."""

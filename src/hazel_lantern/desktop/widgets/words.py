@@ -9,6 +9,8 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QAction, QGuiApplication, QKeySequence
 from PyQt6.QtWidgets import QLabel, QWidget
 
+from hazel_lantern.desktop.theme.theme import Theme
+
 
 class Label(QLabel):
     """A label of plain text."""
@@ -17,6 +19,16 @@ class Label(QLabel):
         super().__init__(parent)
         self.setTextFormat(Qt.TextFormat.PlainText)
         self.setText(words)
+
+
+def worded(theme: Theme, words: str = "", size: float = 12.5, weight: int = 400, role: str = "ink", name: str = "") -> Label:  # fmt: skip
+    """A label in one of the looks, going on in the next line where it is long."""
+    label = Label(words)
+    label.setObjectName(name)
+    label.setFont(theme.font(size, weight=weight))
+    label.setWordWrap(True)
+    theme.ink(label, role)
+    return label
 
 
 def copies(widget: QWidget, told: Callable[[], str]) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QRectF, Qt
@@ -29,7 +30,7 @@ from hazel_lantern.desktop.widgets.chooser import Chooser
 from hazel_lantern.desktop.widgets.glyphs import NAMES, paint_lantern
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
 from hazel_lantern.desktop.widgets.table import Table
-from hazel_lantern.desktop.widgets.words import Label, tip
+from hazel_lantern.desktop.widgets.words import tip, worded
 from hazel_lantern.files import test_sheet
 
 ROW = 28  # px
@@ -83,6 +84,7 @@ class ProveBench(Extras):
     def __init__(self, proving: Proving, theme: Theme) -> None:
         super().__init__()
         self._proving, self._theme = proving, theme
+        self._label = partial(worded, theme)
         self._fields: list[QuantityEdit] = []
         self._laid = ""
         self._into: QuantityEdit | None = None
@@ -91,13 +93,13 @@ class ProveBench(Extras):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(6))
-        self._head = self._label(13, 700, "lantern")
+        self._head = self._label("", 13, 700, "lantern")
         column.addWidget(self._head)
         self._list = QVBoxLayout()
         self._list.setSpacing(0)
         column.addLayout(self._list)
         column.addWidget(self._card_of())
-        self._built_head, self._built = self._label(13, 700, "lantern"), self._label(12, 400, "muted")
+        self._built_head, self._built = self._label("", 13, 700, "lantern"), self._label("", 12, 400, "muted")
         self._built_head.setText("Measured, as built")
         self._built.setObjectName("prove.built")
         column.addWidget(self._built_head)
@@ -114,21 +116,14 @@ class ProveBench(Extras):
         self._proving.turned.disconnect(self.refresh)
         self._proving.instruments.read.disconnect(self._came)
 
-    def _label(self, size: float, weight: int, role: str) -> Label:
-        label = Label()
-        label.setFont(self._theme.font(size, weight=weight))
-        label.setWordWrap(True)
-        self._theme.ink(label, role)
-        return label
-
     def _card_of(self) -> QFrame:
         theme, card = self._theme, QFrame()
         card.setObjectName("prove.card")
         inside = QVBoxLayout(card)
         inside.setContentsMargins(0, theme.px(6), 0, theme.px(4))
         inside.setSpacing(theme.px(6))
-        self._name, self._does = self._label(14, 700, "ink"), self._label(12.5, 400, "ink")
-        self._foreseen, self._hindered = self._label(12, 400, "muted"), self._label(12, 600, "watch")
+        self._name, self._does = self._label("", 14, 700, "ink"), self._label("", 12.5, 400, "ink")
+        self._foreseen, self._hindered = self._label("", 12, 400, "muted"), self._label("", 12, 600, "watch")
         self._hindered.setObjectName("prove.hindrance")
         self._grid = QGridLayout()
         self._grid.setHorizontalSpacing(theme.px(10))
@@ -254,7 +249,7 @@ class ProveBench(Extras):
         last = here.rows[-1].readings if here.rows else ()
         for n, one in enumerate(here.trial.fields):
             quantity = one.quantity
-            name = self._label(12, 400, "muted")
+            name = self._label("", 12, 400, "muted")
             name.setText(f"{quantity.label}, ± {show.text(one.give, quantity.unit)}" if one.give else quantity.label)
             edit = QuantityEdit(quantity, show)
             edit.show_value(last[n] if one.kept and n < len(last) else quantity.default)

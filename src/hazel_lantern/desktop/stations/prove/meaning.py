@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
@@ -9,7 +11,7 @@ from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.proving.told import Correction
 from hazel_lantern.desktop.stations.prove.proving import Proving
 from hazel_lantern.desktop.theme.theme import Theme
-from hazel_lantern.desktop.widgets.words import Label, tip
+from hazel_lantern.desktop.widgets.words import tip, worded
 
 
 class Meaning(QWidget):
@@ -18,10 +20,11 @@ class Meaning(QWidget):
     def __init__(self, proving: Proving, theme: Theme) -> None:
         super().__init__()
         self._proving, self._theme = proving, theme
+        self._label = partial(worded, theme)
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(20), theme.px(7), theme.px(20), theme.px(8))
         column.setSpacing(theme.px(5))
-        self._where, self._said = self._label(12.5, 400, "muted"), self._label(14, 600, "lantern")
+        self._where, self._said = self._label("", 12.5, 400, "muted"), self._label("", 14, 600, "lantern")
         self._said.setObjectName("prove.meaning")
         self._mend = QPushButton()
         self._mend.setObjectName("prove.mend")
@@ -35,13 +38,6 @@ class Meaning(QWidget):
         column.addWidget(self._where)
         column.addLayout(line)
         column.addLayout(self._ends)
-
-    def _label(self, size: float, weight: int, role: str) -> Label:
-        label = Label()
-        label.setFont(self._theme.font(size, weight=weight))
-        label.setWordWrap(True)
-        self._theme.ink(label, role)
-        return label
 
     def refresh(self) -> None:
         here, show = self._proving.here, self._proving.session.display
@@ -63,7 +59,7 @@ class Meaning(QWidget):
 
     def _offer(self, correction: Correction, show: Display) -> None:
         tests = f"{correction.tests} test{'s' if correction.tests > 1 else ''}"
-        said, line, key = self._label(12.5, 400, "ink"), QHBoxLayout(), correction.quantity.key
+        said, line, key = self._label("", 12.5, 400, "ink"), QHBoxLayout(), correction.quantity.key
         why = f" {correction.trouble}" if correction.trouble else ""
         said.setText(f"{correction.words.text(show)}, by {tests}.{why}")
         line.addWidget(said, 1)

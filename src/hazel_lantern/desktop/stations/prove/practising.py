@@ -22,7 +22,7 @@ from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.flow import Flow
 from hazel_lantern.desktop.widgets.plot import Line, Plot, Reading
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
-from hazel_lantern.desktop.widgets.words import Label
+from hazel_lantern.desktop.widgets.words import worded
 from hazel_lantern.files import scores
 from hazel_lantern.session.session import Session
 
@@ -38,6 +38,7 @@ class Practising(QScrollArea):
     def __init__(self, session: Session, theme: Theme, seed: Callable[[], int] | None = None) -> None:
         super().__init__()
         self._session, self._theme = session, theme
+        self._label = partial(worded, theme)
         self._seed = seed or (lambda: random.randrange(SEEDS))
         self._rig: practice.Practice | None = None
         self._outcomes: dict[str, Outcome] = {}
@@ -64,14 +65,6 @@ class Practising(QScrollArea):
         self._draw_scores()
 
     # Pieces
-
-    def _label(self, words: str, size: float = 12.5, weight: int = 400, role: str = "ink", name: str = "") -> Label:
-        label = Label(words)
-        label.setObjectName(name)
-        label.setFont(self._theme.font(size, weight=weight))
-        label.setWordWrap(True)
-        self._theme.ink(label, role)
-        return label
 
     def _button(self, name: str, words: str, work: Callable[[], object], *, act: bool = False) -> QPushButton:
         button = QPushButton(words)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 
 import numpy as np
@@ -18,7 +19,7 @@ from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.plot import Line, Plot, Reading
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
 from hazel_lantern.desktop.widgets.table import Table
-from hazel_lantern.desktop.widgets.words import Label
+from hazel_lantern.desktop.widgets.words import worded
 from hazel_lantern.files import vibration_log
 from hazel_lantern.session.instruments import Instruments
 from hazel_lantern.session.jobs import Job
@@ -36,6 +37,7 @@ class Shaking(QWidget):
     def __init__(self, session: Session, theme: Theme, instruments: Instruments) -> None:
         super().__init__()
         self._session, self._theme = session, theme
+        self._label = partial(worded, theme)
         self._log: Log | None = None
         self._name = ""
         self._job = Job(self)
@@ -79,13 +81,6 @@ class Shaking(QWidget):
         column.addWidget(self._lines)
         column.addWidget(self._notes)
         self.refresh()
-
-    def _label(self, words: str, size: float, weight: int, role: str) -> Label:
-        label = Label(words)
-        label.setFont(self._theme.font(size, weight=weight))
-        label.setWordWrap(True)
-        self._theme.ink(label, role)
-        return label
 
     def _ask(self) -> None:
         path, _ = QFileDialog.getOpenFileName(self, "Open a vibration log", "", "Tables (*.csv *.txt *.tsv)")

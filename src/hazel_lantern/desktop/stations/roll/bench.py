@@ -21,7 +21,7 @@ from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.chooser import Chooser
 from hazel_lantern.desktop.widgets.glyphs import Lantern
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
-from hazel_lantern.desktop.widgets.words import Label, tip
+from hazel_lantern.desktop.widgets.words import tip, worded
 from hazel_lantern.devices.conduct import BUSY
 from hazel_lantern.devices.controller import ARMED, HELD, RUNNING, Status
 from hazel_lantern.session.rolling import Rolling
@@ -39,6 +39,7 @@ class RollBench(Extras):
     def __init__(self, rolling: Rolling, theme: Theme) -> None:
         super().__init__()
         self._rolling, self._theme = rolling, theme
+        self._label = partial(worded, theme)
         self._before: Before | None = None
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -78,13 +79,6 @@ class RollBench(Extras):
         self._rolling.taken.disconnect(self._show_takes)
 
     # Pieces
-
-    def _label(self, words: str, size: float, weight: int, role: str) -> Label:
-        label = Label(words)
-        label.setFont(self._theme.font(size, weight=weight))
-        label.setWordWrap(True)
-        self._theme.ink(label, role)
-        return label
 
     def _button(self, name: str, words: str, work) -> QPushButton:  # type: ignore[no-untyped-def]
         button = QPushButton(words)
