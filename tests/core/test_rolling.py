@@ -100,6 +100,9 @@ def test_takes_are_safe_line_by_line_and_come_back_from_tables(tmp_path):
         file.write(b'{"number": 9, "when": "20')  # cut off by a power failure
     found, bad = takes.load(path)
     assert len(found) == 8 and bad == 1 and found[2].stars == 2 and found[2].note.startswith("steady")
+    takes.append(path, take(9))
+    assert takes.load(path)[0] == (*found, take(9))  # the cut line takes no other along
+    found = takes.load(path)[0]
     told = say(found, "jib")
     assert told[0].sort == "stuck" and told[0].times == 3 and told[0].leads == "travel.binding" and len(told) == 2
     table = tmp_path / "takes.csv"
@@ -107,7 +110,7 @@ def test_takes_are_safe_line_by_line_and_come_back_from_tables(tmp_path):
     again, wrong = takes.read_table(table)
     assert [replace(one, trace="", design="") for one in found] == list(again) and not wrong
     table.write_bytes(takes.table(found).replace(b",hand,", b",foot,", 1))
-    assert len(takes.read_table(table)[0]) == 7 and "line 2" in takes.read_table(table)[1][0]
+    assert len(takes.read_table(table)[0]) == 8 and "line 2" in takes.read_table(table)[1][0]
     table.write_text("roll,scene,comment\n1,2,3\n")
     with pytest.raises(FileError, match="another tool"):
         takes.read_table(table)
@@ -119,6 +122,12 @@ def test_takes_are_safe_line_by_line_and_come_back_from_tables(tmp_path):
     elsewhere = takes.beside(tmp_path / "copy.lantern.json")
     takes.carry(path, elsewhere)
     assert takes.load(elsewhere)[0] == found and path.exists()
+    takes.append(path, replace(take(3), trace=trace))
+    away = takes.beside(tmp_path / "away" / "orchard.lantern.json")
+    away.parent.mkdir()
+    first = (replace(take(1), rig="slider"),)
+    takes.carry(path, away, first)
+    assert takes.load(away)[0] == first + takes.load(path)[0] and away.with_name(trace).exists()
     many = tmp_path / "many.takes.jsonl"
     lines = [path.read_bytes().splitlines()[0].replace(b'"number":1,', b'"number":%d,' % n) for n in range(1, 10001)]
     many.write_bytes(b"\n".join(lines))

@@ -13,7 +13,7 @@ import msgspec
 from hazel_lantern import assets
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.rolling.takes import Take, checked
-from hazel_lantern.files import places
+from hazel_lantern.files import atomic, places
 from hazel_lantern.files.errors import FileError
 from hazel_lantern.files.project_file import SUFFIX
 
@@ -47,8 +47,13 @@ def append(path: Path, take: Take) -> None:
     """One more, on the disk before this returns. Of two with one number and rig the later counts. Raises FileError."""
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
-        with path.open("ab") as file:
-            file.write(msgspec.json.encode(checked(take)) + b"\n")
+        line = msgspec.json.encode(checked(take)) + b"\n"
+        with path.open("ab+") as file:
+            if file.seek(0, os.SEEK_END):
+                file.seek(-1, os.SEEK_END)
+                if file.read(1) != b"\n":  # a line cut off by a power failure ends by itself
+                    line = b"\n" + line
+            file.write(line)
             file.flush()
             os.fsync(file.fileno())
     except OSError as error:
@@ -79,13 +84,22 @@ def load(path: Path) -> tuple[tuple[Take, ...], int]:
     return tuple(found.values()), bad
 
 
-def carry(old: Path, new: Path) -> None:
-    """Takes copied along when a project is saved elsewhere; what lies there already stays. Raises FileError."""
+def carry(old: Path, new: Path, shipped: tuple[Take, ...] = ()) -> None:
+    """Takes with their traces copied along when a project is saved elsewhere, those that a sample ships with first; what
+    lies there already stays. Raises FileError.
+    """
+    if old == new or new.exists() or not (shipped or old.exists()):
+        return
     try:
-        if old != new and old.exists() and not new.exists():
-            shutil.copyfile(old, new)
-            if old.name.startswith(UNSAVED):
-                old.unlink()
+        later = old.read_bytes() if old.exists() else b""
+        traces = [old.with_name(one.trace) for one in load(old)[0] if one.trace and old.parent != new.parent]
+        for trace in traces:
+            if trace.exists():
+                shutil.copyfile(trace, new.with_name(trace.name))
+        atomic.write(new, b"".join(msgspec.json.encode(one) + b"\n" for one in shipped) + later)
+        if old.name.startswith(UNSAVED):
+            for left in (old, *traces):
+                left.unlink(missing_ok=True)
     except OSError as error:
         raise FileError(new, error.strerror or "cannot be written") from error
 

@@ -475,7 +475,8 @@ class Session(QObject):
         if not over and path == self.path and self.overtaken:
             raise ChangedError(path)
         self._mark = project_file.write(self.project, path)
-        takes.carry(takes.beside(self.path, self.project.name), takes.beside(path))
+        shipped = takes.shipped(self.project.name) if self.path is None else ()
+        takes.carry(takes.beside(self.path, self.project.name), takes.beside(path), shipped)
         self.path, self._saved = path, self.project
         self._keep.stop()
         self.journal.clear()
