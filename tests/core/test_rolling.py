@@ -56,6 +56,10 @@ def test_a_stop_cannot_be_accepted_and_a_caution_lapses_when_it_gets_worse(tmp_p
     dangerous = changes.set_values(loose, rig, [("safety", "C")])
     assert "a proof load" in before(evaluate(dangerous, SHELF, rig)).holds
     assert all(f.state == STOP for f in held.stops)
+    decides = {one.finding.about: one.decides for one in before(evaluate(project, SHELF, "comb-ring")).cautions}
+    assert (
+        "on the set" in decides["people"] and "qualified" in decides["structure"]
+    )  # a rail that is nearly used up too
 
 
 def test_the_pace_score_ranks_hands_and_names_what_is_wrong_with_each():

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QComboBox, QLineEdit, QPushButton
+from PyQt6.QtWidgets import QComboBox, QLineEdit, QPushButton, QWidget
 
 from hazel_lantern.core.rolling import cautions
 from hazel_lantern.desktop.stations.roll.card import Card
@@ -28,7 +28,7 @@ def test_cautions_hold_the_controller_and_a_stop_works_in_any_field(make, qtbot)
     session.switch("comb-turntable")
     window.show_station("roll")
     page = window.page
-    assert window.view == "lens" and "0 of 2" in page.bench._head.text()
+    assert window.view == "lens" and "0 of 2" in page.bench.findChild(QWidget, "roll.head").text()
     press(window, "roll.lead")
     qtbot.waitUntil(lambda: page.rolling.now is not None, timeout=5000)
     press(window, "roll.home")
@@ -109,7 +109,7 @@ def test_what_is_led_is_stopped_from_any_station_and_is_not_armed_once_the_rig_i
     session.switch("comb-turntable")
     window.show_station("roll")
     rolling = window.page.rolling
-    finding = [one.finding for one in window.page.bench._before.cautions]
+    finding = [one.finding for one in window.page.bench.accepting.before.cautions]
     for one in finding:
         session.change("accept", cautions.accept(session.document, session.rig_id, session.shot_id, one, "2026-11-28", "Ada"))  # fmt: skip
     press(window, "roll.lead")
@@ -125,7 +125,7 @@ def test_what_is_led_is_stopped_from_any_station_and_is_not_armed_once_the_rig_i
     turn()
     window.page.bench.refresh()
     assert rolling.changed and not window.findChild(QPushButton, "roll.arm").isEnabled()
-    window.page.bench.command("arm")
+    window.page.bench.controls.command("arm")
     assert "not those it was given" in window.message.text()
     session.undo()
     turn()

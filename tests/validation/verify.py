@@ -18,10 +18,21 @@ CASES = Path(__file__).parent.parent / "cases"
 
 
 def load(paths: list[Path]) -> list[dict[str, Any]]:
+    """The cases of files, and of the files of folders. Raises ValueError, naming the file, for what holds none."""
     cases: list[dict[str, Any]] = []
-    for path in paths:
-        data = json.loads(path.read_text(encoding="utf-8"))
-        cases += data if isinstance(data, list) else data["cases"]
+    for path in [file for one in paths for file in (sorted(one.glob("*.json")) if one.is_dir() else [one])]:
+        try:
+            data = json.loads(path.read_text(encoding="utf-8"))
+            found = data if isinstance(data, list) else data["cases"]
+            for case in found:
+                case["id"], case["topic"], case["inputs"], case["expected"]
+        except OSError as error:
+            raise ValueError(f"{path}: cannot be read ({error.strerror})") from error
+        except (KeyError, TypeError, ValueError) as error:
+            raise ValueError(f"{path}: holds no cases; wanted are id, topic, inputs and expected ({error})") from error
+        cases += found
+    if not cases:
+        raise ValueError(f"{', '.join(map(str, paths))}: no cases there")
     return cases
 
 
@@ -102,7 +113,11 @@ def main() -> int:
     parser.add_argument("--json", action="store_true")
     parser.add_argument("--strict", action="store_true", help="a topic without an adapter fails too")
     args = parser.parse_args()
-    cases = load(args.cases or sorted(CASES.glob("*.json")))
+    try:
+        cases = load(args.cases or sorted(CASES.glob("*.json")))
+    except ValueError as error:
+        print(error, file=sys.stderr)
+        return 2
     missing = sorted({case["topic"] for case in cases} - set(ADAPTERS))
     rows = [row for case in cases if case["topic"] in ADAPTERS for row in run(case)]
     if args.json:

@@ -1,5 +1,5 @@
-"""What is accepted before anything rolls: cautions about people one by one, what holds the rig, and when an acceptance
-lapses.
+"""What is accepted before anything rolls: cautions about people and what carries, one by one; what holds the rig; when
+an acceptance lapses.
 """
 
 from __future__ import annotations
@@ -19,7 +19,7 @@ from hazel_lantern.core.proving.trials.loads import PROOF
 
 GENERAL = "A planning aid, not a certificate: local codes and licensed or qualified people decide on overhead rigging, structures, electricity, work at height and public places."  # fmt: skip
 PROVED = ("C", "D", "E")  # classes whose rigs carry a proof load first
-DECIDES = {PEOPLE: "who leads on the set", STRUCTURE: "a qualified person"}
+DECIDES = {PEOPLE: "who leads on the set decides", STRUCTURE: "who built it decides; overhead, a qualified person"}
 
 
 class Caution(Struct, frozen=True):
@@ -60,14 +60,16 @@ class Before(Struct, frozen=True):
 def before(result: Evaluation, show: Display | None = None) -> Before:
     """What stands before rolling this rig for this shot."""
     rig, shot, shown = result.rig, result.shot.id, show or Display()
-    stops = tuple(f for f in result.findings if f.state == STOP and f.about in (PEOPLE, STRUCTURE))
-    found = [f for f in result.findings if f.state == WATCH and f.about == PEOPLE]
+    stops = tuple(f for f in result.findings if f.state == STOP and f.about in DECIDES)
+    found = [f for f in result.findings if f.state == WATCH and f.about in DECIDES]
     rows = {(row.key, row.shot): row for row in rig.accepted}  # of two for one thing the later counts
     cautions = []
     for finding in found:
         row = rows.get((finding.key, shot))
         stands = row is not None and not _worse(finding, row, shown)
-        cautions.append(Caution(finding, DECIDES[PEOPLE], row if stands else None, row is not None and not stands))
+        cautions.append(
+            Caution(finding, DECIDES[finding.about], row if stands else None, row is not None and not stands)
+        )
     missing = []
     proved = any(row.test == PROOF and not row.struck for row in rig.proofs)
     if str(rig.design.get("safety", "")) in PROVED and not proved:
