@@ -135,6 +135,8 @@ def test_what_is_led_is_stopped_from_any_station_and_is_not_armed_once_the_rig_i
     to("run", "running")
     window.show_station("balance")
     session.switch("hive-jib")
+    seen = window.findChild(QPushButton, "roll.stop.always")
+    assert seen.isVisible() and window.rect().contains(seen.mapTo(window, seen.rect().bottomRight()))
     QTest.keyClick(window.findChild(QLineEdit), Qt.Key.Key_F12)
     mine = lambda rig: [one for one in rolling.takes() if one.rig == rig and one.how == "motor"]  # noqa: E731
     qtbot.waitUntil(lambda: bool(mine("comb-turntable")), timeout=5000)
@@ -146,4 +148,5 @@ def test_what_is_led_is_stopped_from_any_station_and_is_not_armed_once_the_rig_i
     to("arm", "armed")
     to("run", "running")
     rolling.finish()  # as closing the window does
-    assert not rolling.led and len(mine("comb-turntable")) == count + 1 and len(mine("hive-jib")) == elsewhere
+    assert not rolling.led and not seen.isVisible()
+    assert len(mine("comb-turntable")) == count + 1 and len(mine("hive-jib")) == elsewhere

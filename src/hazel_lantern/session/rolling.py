@@ -119,6 +119,7 @@ class Rolling(QObject):
             self._job._pool.waitForDone(1500)  # noqa: SLF001  the stop is sent before the thread is dropped
         self._job.finish()
         self._settle()  # a run that ended as it was left is a take too
+        self._off()
 
     def _stepped(self, step: Progress[object]) -> None:
         if isinstance(step.answer, Said):

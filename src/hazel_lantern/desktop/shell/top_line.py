@@ -117,6 +117,7 @@ class TopLine(QWidget):
         self._built.setCheckable(True)
         self._built.setProperty("chip", True)
         self._built.clicked.connect(lambda on=False: session.look_built(on=on))
+        self._urgent: QWidget | None = None
         row.addWidget(self._built)
         row.addWidget(self.finder)
         self._units = QButtonGroup(self)
@@ -144,6 +145,13 @@ class TopLine(QWidget):
             self.picked.emit(row.key)
             QTimer.singleShot(0, self.finder.clear)
 
+    def hold(self, urgent: QWidget) -> None:
+        """Something that must be in sight at every station while it is shown."""
+        self._urgent = urgent
+        row = self.layout()
+        assert isinstance(row, QHBoxLayout)
+        row.insertWidget(row.indexOf(self._built), urgent)
+
     def offer(self, rows: list[Found]) -> None:
         """What the find field knows."""
         self._model = FoundRows(rows)
@@ -160,7 +168,7 @@ class TopLine(QWidget):
             - self.finder.width()
             - 2 * theme.px(42)
             - self._add.sizeHint().width()
-            - (self._built.sizeHint().width() if self._built.isVisible() else 0)
+            - sum(one.sizeHint().width() + 8 for one in (self._built, self._urgent) if one and one.isVisible())
             - 10 * 8
         )
         most = 0

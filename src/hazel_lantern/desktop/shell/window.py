@@ -206,6 +206,9 @@ class Window(QMainWindow):
             self.centre.hold(key, made.above(), made.below(), made.centre())
         return self._station_pages[key]
 
+    def keep_in_sight(self, urgent: QWidget) -> None:
+        self.top.hold(urgent)
+
     def leave_welcome(self, station: str = "") -> None:
         """From the first page to the real window."""
         self.station = station or self.station

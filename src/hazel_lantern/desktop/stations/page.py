@@ -31,6 +31,9 @@ class Desk(Protocol):
     def playhead(self) -> float:
         """Where it stands, as a share of the move's time."""
 
+    def keep_in_sight(self, urgent: QWidget) -> None:
+        """Put something where it is seen at every station."""
+
     def tell(self, words: str) -> None:
         """One clear sentence at the foot of the window."""
 

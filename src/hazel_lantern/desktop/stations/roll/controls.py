@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QApplication, QHBoxLayout, QPushButton, QVBoxLayout
 from hazel_lantern.core.driving.programme import programme
 from hazel_lantern.core.nouns.quantity import Quantity
 from hazel_lantern.desktop.stations.roll.piece import Piece
+from hazel_lantern.desktop.stations.roll.stop_key import stop_button
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.chooser import Chooser
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
@@ -60,20 +61,13 @@ class Controls(Piece):
         self._keys = {what: self._button(f"roll.{what}", words, partial(self.command, what)) for what, words in (("home", "Home"), ("arm", "Arm"), ("run", "Run"), ("hold", "Hold"))}  # fmt: skip
         for button in self._keys.values():
             keys.addWidget(button)
-        self._stop = self._button("roll.stop", "STOP  F12", partial(self.command, "stop"))
-        self._stop.setFixedHeight(theme.px(46))
-        self._stop.setFont(theme.font(17, weight=700))
-        t = theme.tokens
-        self._stop.setStyleSheet(f"QPushButton {{ background: {t.stop}; color: {t.on_lantern}; border: 2px solid {t.ink}; min-height: {theme.px(42)}px; }}")  # fmt: skip
-        self._stop.setToolTip(
-            tip("Not an emergency stop: that is a switch in the supply, within reach of where you stand")
-        )
+        stop = stop_button("roll.stop", self._rolling, theme, 46, 17)
         box.addLayout(line)
         for widget in (self._state, self._held):
             box.addWidget(widget)
         box.addLayout(keys)
         box.addLayout(self._alone())
-        box.addWidget(self._stop)
+        box.addWidget(stop)
         box.addWidget(self._label("STOP works in any field and dialog. It is no emergency stop: a switch in the supply is, and it is on the parts list.", 11.5, 400, "muted"))  # fmt: skip
         return box
 

@@ -34,7 +34,8 @@ class Page(StationPage):
         super().__init__(key, desk)
         self.rolling = Rolling(desk.session)
         self.rolling.failed.connect(desk.tell)
-        self._stop_key = StopKey(self.rolling)
+        self._stop_key = StopKey(self.rolling, desk.theme)
+        desk.keep_in_sight(self._stop_key.button)
 
     def opens_with(self, view: str, views: tuple[tuple[str, str], ...]) -> str:
         return LENS
