@@ -22,7 +22,8 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from bench import designs
 from bench.damage import bytes_hurt, damaged
-from hazel_lantern import assets, cli
+from hazel_lantern import assets
+from hazel_lantern.cli.told import as_json
 from hazel_lantern.core import catalogue
 from hazel_lantern.core.case import check_owned
 from hazel_lantern.core.document.project import Project
@@ -167,7 +168,7 @@ def random_designs(_: Path) -> Trial:
 def answered(project: Project, rig: str) -> str:
     """A rig worked out, drawn and told in JSON; marks beyond their part are stopped."""
     result = evaluate(project, SHELF, rig, suggest=True)
-    json.dumps(cli.as_json(result, result.findings))
+    json.dumps(as_json(result, result.findings))
     if result.model is None:
         return ""
     if not any(finding.key == "shot.inside" for finding in result.findings):

@@ -11,7 +11,7 @@ from pathlib import Path
 
 import numpy as np
 
-from hazel_lantern import cli
+from hazel_lantern.cli.told import as_json
 from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.nouns.sketch import Arrow, Handle, Lines, Note, Ring, Shape, Size, Stroke
 from hazel_lantern.core.nouns.units import Display
@@ -61,7 +61,7 @@ def told(name: str) -> dict[str, object]:
     show = Display(project.units, project.fraction, project.currency)
     for rig in project.rigs:
         result = evaluate(project, SHELF, rig.id, suggest=True)
-        said = json.loads(json.dumps(cli.as_json(result, result.findings)))
+        said = json.loads(json.dumps(as_json(result, result.findings)))
         said = {key: said[key] for key in ("figures", "curves", "findings", "parts")}
         said["curves"] = {
             key: [c["x_unit"], c["y_unit"], *spread(c["x"]), *spread(c["y"])] for key, c in said["curves"].items()

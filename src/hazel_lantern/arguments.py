@@ -115,6 +115,14 @@ def parser() -> argparse.ArgumentParser:
     sized.add_argument("--json", action="store_true")
     sized.add_argument("-o", "--out", type=Path)
     sized.add_argument("--force", action="store_true", help="write over a file that is there already")
+    shoot = commands.add_parser(
+        "shoot", help="all rigs in one list: cost, mass, loads to carry, longest piece, people, and what they share"
+    )
+    shoot.add_argument("file", type=Path)
+    shoot.add_argument("--rig", action="append", default=[], help="only this one; repeat for several")
+    shoot.add_argument("--json", action="store_true")
+    shoot.add_argument("-o", "--out", type=Path, help="a table of it, CSV")
+    shoot.add_argument("--force", action="store_true", help="write over a file that is there already")
     stand_in = commands.add_parser(
         "simulate", help="a simulated device on a socket of this machine, until it is stopped"
     )

@@ -11,7 +11,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from hazel_lantern import cli
+from hazel_lantern.cli.told import as_json
 from hazel_lantern.core.document import drives
 from hazel_lantern.core.editing import bindings, changes, checking
 from hazel_lantern.core.editing.starting import furnished
@@ -126,7 +126,7 @@ def test_on_every_move_what_a_report_points_to_is_there(kind, variant):
 def test_any_design_is_answered_drawn_and_written(kind, variant, data):
     project, rig = data.draw(designs(kind, variant))
     result = evaluate(project, SHELF, rig, suggest=True)
-    again = json.loads(json.dumps(cli.as_json(result, result.findings)))
+    again = json.loads(json.dumps(as_json(result, result.findings)))
     assert again["rig"]["kind"] == kind
     keys = [f.key for f in result.findings]
     assert len(keys) == len(set(keys)), sorted(k for k in keys if keys.count(k) > 1)
@@ -196,7 +196,7 @@ def test_what_is_kept_from_one_evaluation_to_the_next_is_what_a_fresh_one_gives(
         )
         assert {f.key: f.value for f in kept.figures.values()} == {f.key: f.value for f in fresh.figures.values()}
         assert kept.findings == fresh.findings
-        assert json.dumps(cli.as_json(kept, kept.findings)) == json.dumps(cli.as_json(fresh, fresh.findings))
+        assert json.dumps(as_json(kept, kept.findings)) == json.dumps(as_json(fresh, fresh.findings))
         assert kept.curves.keys() == fresh.curves.keys()
         assert (kept.lines, kept.cuts, kept.headlines) == (fresh.lines, fresh.cuts, fresh.headlines)
 

@@ -12,6 +12,7 @@ from hazel_lantern.core.editing import changes
 from hazel_lantern.core.editing.built import fingerprint
 from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.files import project_file
 from tests.helpers import SHELF, sample, value
 
@@ -38,7 +39,7 @@ def test_what_was_measured_stands_for_what_was_drawn_everywhere_and_says_so():
     assert built.basis == "built"
     assert numbers(evaluate(project, SHELF, RIG)) == numbers(evaluate(drawn, SHELF, RIG))
     (given,) = [g for g in built.figures["balance.front"].why.inputs if g.measured]
-    assert given.named(cli.Display()) == "front arm, measured, tape, 2026-11-02, ± 0.5 mm"
+    assert given.named(Display()) == "front arm, measured, tape, 2026-11-02, ± 0.5 mm"
     assert all(g.measured is None for g in evaluate(project, SHELF, RIG).figures["balance.front"].why.inputs)
 
 

@@ -11,6 +11,7 @@ import pytest
 from msgspec.structs import replace
 
 from hazel_lantern import cli
+from hazel_lantern.cli.told import as_json
 from hazel_lantern.core.advice.proposals import proposals
 from hazel_lantern.core.advice.remedies import vetted
 from hazel_lantern.core.document.project import replaced, timed
@@ -106,7 +107,7 @@ def test_a_kind_of_its_own_reports_proposes_and_exports(spinner, tmp_path, capsy
     mended, *_ = next(f for f in last(vetted(project, SHELF, rig)) if f.key == "rig.pulls").remedies
     after = evaluate(changes.set_values(project, rig, mended.changes), SHELF, rig)
     assert finding(after, "rig.pulls").state != STOP
-    assert cli.as_json(result, result.findings)["curves"]["rig.path"]["y"][-1] == pytest.approx(2 * math.pi)
+    assert as_json(result, result.findings)["curves"]["rig.path"]["y"][-1] == pytest.approx(2 * math.pi)
     assert dict(perform(project, SHELF, rig, "rig"))["beam.height"] == 1.2
     found = [p for p in last(proposals(project, SHELF, rig)) if p.kind == "spinner"]
     assert [p.variant for p in found if p.evaluation is not None] == ["plain", "short"]

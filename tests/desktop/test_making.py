@@ -8,7 +8,7 @@ from datetime import date, datetime
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QLineEdit, QPushButton
+from PyQt6.QtWidgets import QLineEdit, QPushButton, QTableView
 
 from hazel_lantern.core.advice.making import agenda, ticked
 from hazel_lantern.core.editing import changes
@@ -188,3 +188,26 @@ def test_steps_are_ticked_stock_is_read_and_a_mishap_told_in_the_window(make, tm
     assert window.session.document.log[-1].text == "Knots kept away from the holes"
     press("log.add")
     assert "a few words" in window.message.text()
+
+
+def test_a_shoot_is_listed_when_it_is_looked_at_and_says_when_it_is_old(make, qtbot):
+    window = make(station="build")
+    session = window.session
+    QTest.mouseClick(window.findChild(QPushButton, "sheet.4"), LEFT)
+    view = window.page.shoot
+    qtbot.waitUntil(lambda: not view.job.running, timeout=60_000)
+    table = view.findChild(QTableView, "shoot.rigs")
+    rigs = session.document.rigs
+    assert [table.model().index(n, 0).data() for n in range(table.model().rowCount())] == [rig.name for rig in rigs]
+    assert view.findChild(QTableView, "shoot.shared").model().rowCount() > 5
+    before = view.found
+    session.set("carry.lift_kg", 6.0)
+    assert "before the last change" in view._title.text() and view.found is before
+    QTest.mouseClick(window.findChild(QPushButton, "shoot.go"), LEFT)
+    qtbot.waitUntil(lambda: not view.job.running, timeout=60_000)
+    assert len(view.found.rows[0].loads) > len(before.rows[0].loads)
+    row = table.visualRect(table.model().index(2, 0)).center()
+    QTest.mouseClick(table.viewport(), LEFT, pos=row)
+    QTest.mouseDClick(table.viewport(), LEFT, pos=row)
+    assert session.rig_id == rigs[2].id
+    view.finish()

@@ -22,7 +22,7 @@ from hazel_lantern.core.kinds.base import Changes, reads
 from hazel_lantern.core.memo import Kept, Memo
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.figure import Figure, Given
-from hazel_lantern.core.nouns.finding import RANK, STOP, STRUCTURE, Finding
+from hazel_lantern.core.nouns.finding import CLEAR, RANK, STOP, STRUCTURE, Finding
 from hazel_lantern.core.nouns.quantity import Choice
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.proving.told import findings as proved
@@ -153,16 +153,16 @@ def evaluate(
 
     def made() -> Built:
         every = replace(laid.value, parts=laid.value.parts + box.value.parts)
-        return build_figures(every, cuts.value, drives.value, project.hire)
+        return build_figures(every, cuts.value, drives.value, project.hire, project.carry)
 
-    hired = memo.source("hire", project.hire).version
-    making = memo.step("build", (laid.version, cuts.version, drives.version, box.version, hired), made)
+    terms = memo.source("terms", (project.hire, project.carry)).version
+    making = memo.step("build", (laid.version, cuts.version, drives.version, box.version, terms), made)
     figures = {figure.key: _sourced(figure, case) for part in (*told, making.value.told) for figure in part.figures}
     curves = {curve.key: curve for part in told for curve in part.curves}
     findings = [finding for part in told for finding in part.findings]
     if failed:
         findings.append(_impossible(case.kind, failed, built="model" in drawn["known"]))
-    findings += making.value.told.findings
+    findings += _come_along(case, laid.value, making.value.told.findings, suggest=suggest)
     findings += _too_long(case, laid.value, cuts.value, suggest=suggest)
     worked_out = Evaluation(
         **drawn,
@@ -235,6 +235,18 @@ def _impossible(kind: Kind, errors: list[Error], *, built: bool) -> Finding:
     texts = [str(error) for error in errors]
     words = " ".join(f"{text[0].upper()}{text[1:]}." for text in texts).replace("{", "(").replace("}", ")")
     return Finding("rig.impossible", title, STRUCTURE, STOP, where, Words(words))
+
+
+def _come_along(case: Case, laid: Laid, found: tuple[Finding, ...], *, suggest: bool) -> list[Finding]:
+    """Findings about making; kinds that can join a piece that is too long to come along say how."""
+    joined, long = case.kind.joined, max(laid.parts, key=lambda part: part.length, default=None)
+    if not suggest or joined is None or long is None:
+        return list(found)
+    over = next((one for one in found if one.key == "build.in_car" and one.state != CLEAR), None)
+    if over is None:
+        return list(found)
+    pieces = case.reader.call(joined, part=long, sold=over.limit)
+    return [replace(one, remedies=pieces) if one is over else one for one in found]
 
 
 def _too_long(case: Case, laid: Laid, cuts: tuple[SectionPlan, ...], *, suggest: bool) -> tuple[Finding, ...]:

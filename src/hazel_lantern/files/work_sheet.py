@@ -20,7 +20,6 @@ from hazel_lantern.files.build_sheet import QUIET, STATEMENT, STRONG, heading, p
 
 BOX = "[  ]"
 FOLDED = 73  # bytes of a calendar's line after its first
-HEAVY = 20.0  # kilograms from which two people carry
 
 
 def pdf(project: Project, result: Evaluation, show: Display) -> bytes:
@@ -110,7 +109,7 @@ def set_up(project: Project, result: Evaluation, show: Display) -> bytes:
         raise InputError("rig", result.rig.id, "has no pieces: " + result.findings[0].sentence.text(show))
     pieces = sorted(laid.placed, key=lambda piece: -piece.mass)
     long = max(result.parts, key=lambda part: part.length, default=None)
-    people = max(1.0, result.shot.crew, 2.0 if pieces[0].mass > HEAVY else 1.0)
+    people = max(1.0, result.shot.crew, 2.0 if pieces[0].mass > project.carry.lift_kg else 1.0)
     loading = [words.text(show) for words in result.readings["loading"]] if "loading" in result.readings else []
     bad = [f for f in result.findings if f.state != CLEAR and f.about in (PEOPLE, STRUCTURE)]
 
@@ -125,7 +124,7 @@ def set_up(project: Project, result: Evaluation, show: Display) -> bytes:
         if long is not None:
             found.append(paragraph(f"Longest: {long.mark} {long.name.lower()}, {show.text(long.length, 'm')}.", QUIET))
         found.append(heading("In which bag"))
-        for words, some in _bags(result, show):
+        for words, some in _bags(result, show, project.carry.bag_m or LONG):
             found.append(paragraph(f"{BOX}  {words}: {some}"))
         found.append(heading("Building up"))
         found += [paragraph(f"{BOX}  {n}  {words}") for n, words in enumerate(loading, 1)]
@@ -142,6 +141,7 @@ def set_up(project: Project, result: Evaluation, show: Display) -> bytes:
     return pages(f"{project.name} · {result.rig.name} · set-up", flow)
 
 
+LONG = 0.6  # metres a bag holds where nobody said
 PARKED = (
     "Nobody steps away from a rig that can move by itself: strap, chock or lock it first, or take the camera off",
     "Carriage to the low end and locked; arm strapped down; nothing left hanging over people",
@@ -149,16 +149,16 @@ PARKED = (
 )
 
 
-def _bags(result: Evaluation, show: Display) -> list[tuple[str, str]]:
+def _bags(result: Evaluation, show: Display, bag: float) -> list[tuple[str, str]]:
     """Long pieces in one, plates and small pieces in another, weights low and by themselves, the camera in its own."""
     parts = result.parts
-    long = [p for p in parts if p.length > 0.6]
-    short = [p for p in parts if p.length <= 0.6]
+    long = [p for p in parts if p.length > bag]
+    short = [p for p in parts if p.length <= bag]
     weights = [t for t in result.laid.things if t.fill == "weight" and t.mass > 0]
     fixings = [item for item in result.laid.bought if item.quantity]
     rows = (
-        ("Long bag", ", ".join(f"{p.quantity} × {p.mark}" for p in long)),
-        ("Short bag", ", ".join(f"{p.quantity} × {p.mark}" for p in short)),
+        ("Long, tied together", ", ".join(f"{p.quantity} × {p.mark}" for p in long)),
+        (f"Bag, up to {show.text(bag, 'm')}", ", ".join(f"{p.quantity} × {p.mark}" for p in short)),
         ("Weights, low in the car", ", ".join(f"{t.name.lower()} {show.text(t.mass, 'kg')}" for t in weights)),
         ("Tin of fixings", f"{sum(item.quantity for item in fixings)} bolts, nuts, washers and fittings; spanner, spare of each"),
         ("Camera case", "camera kit, quick-release plate, leash, batteries, card"),

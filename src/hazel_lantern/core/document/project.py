@@ -318,6 +318,18 @@ class Hire(Part, frozen=True, kw_only=True):
     tax: float = 0.0
 
 
+class Carry(Part, frozen=True, kw_only=True):
+    """How it comes to the set: longest in the bag and in the car, clear widths of the door and of the hall behind it, 0
+    where that is not asked; what one person lifts.
+    """
+
+    bag_m: float = 0.0
+    car_m: float = 0.0
+    door_m: float = 0.0
+    hall_m: float = 0.0
+    lift_kg: float = 20.0
+
+
 class Project(Part, frozen=True, kw_only=True):
     """Everything in one file."""
 
@@ -331,6 +343,7 @@ class Project(Part, frozen=True, kw_only=True):
     hours_h: tuple[float, float, float, float, float, float, float] = (0.0, 1.5, 0.0, 1.5, 0.0, 4.0, 3.0)
     begins: str = ""
     hire: Hire = Hire()
+    carry: Carry = Carry()
     log: tuple[Entry, ...] = ()
     sets: tuple[FilmSet, ...] = ()
     kits: tuple[Kit, ...] = ()

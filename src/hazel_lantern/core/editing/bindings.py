@@ -154,6 +154,16 @@ HIRE = tuple(
         ("tax", "Tax on what is bought, per cent", "Tax, %", "0 where prices hold it", False),
     )
 )  # fmt: skip
+CARRY = tuple(
+    Quantity(f"carry.{key}", words, unit, low, high, usual, "Carrying", said, "build", short=short, beside=beside)
+    for key, words, short, unit, low, high, usual, said, beside in (
+        ("bag_m", "Longest in the bag", "In the bag", "m", 0.0, 5.0, 0.0, "0 without bags", False),
+        ("car_m", "Longest in the car", "In the car", "m", 0.0, 20.0, 0.0, "0 where that does not matter", True),
+        ("door_m", "Door, clear width", "Door", "m", 0.0, 5.0, 0.0, "0 where that does not matter", False),
+        ("hall_m", "Hall behind it, clear width", "Hall", "m", 0.0, 20.0, 0.0, "0 where one goes straight in", True),
+        ("lift_kg", "One person lifts", "Lift", "kg", 1.0, 50.0, 20.0, "local rules may say less", False),
+    )
+)  # fmt: skip
 CEILING = Quantity("set.ceiling", "Ceiling", "m", 0.0, 20.0, 0.0, "On the set", "0 for open sky", "shot")
 
 
@@ -185,6 +195,8 @@ def bindings(project: Project, rig_id: str, shot_id: str = "") -> dict[str, Bind
     rows += [(bar, printer.item(n)) for n, bar in enumerate(PRINTED)]
     hire = Place(lambda p: p.hire, lambda p, new: replace(p, hire=new))
     rows += [(one, hire.field(one.key.removeprefix("hire."))) for one in HIRE]
+    carry = Place(lambda p: p.carry, lambda p, new: replace(p, carry=new))
+    rows += [(one, carry.field(one.key.removeprefix("carry."))) for one in CARRY]
     if stage.get(project).id:
         rows.append((CEILING, stage.field("ceiling_m")))
     for thing in stage.get(project).things:

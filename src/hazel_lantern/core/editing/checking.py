@@ -30,6 +30,7 @@ from hazel_lantern.core.document.shot import FIXED, FOCUS, KEPT
 from hazel_lantern.core.editing.bindings import (
     AT_STOP,
     AXIS_TIME,
+    CARRY,
     CEILING,
     DEPTH,
     EXTENT,
@@ -164,19 +165,13 @@ def _check_frame(project: Project) -> None:
     if project.fraction not in (16, 32, 64):
         raise InputError("fraction", project.fraction, "must be 16, 32 or 64")
     KERF.check(project.kerf_m)
-    for n, entry in enumerate(project.log, 1):
-        _check_day(f"log {n}, day", entry.day)
     for field in ("day", "week", "fixed", "resale", "tax"):
         Quantity(f"hire.{field}", "", "currency", 0.0, 1e6, 0.0, "").check(getattr(project.hire, field))
+    for quantity in CARRY:
+        quantity.check(getattr(project.carry, quantity.key.removeprefix("carry.")))
     for day, hours in enumerate(project.hours_h):
         Quantity(f"hours_h {day}", "", "h", 0.0, 15.0, 0.0, "").check(hours)
-    if project.begins:
-        _check_day("begins", project.begins)
-    for rig in project.rigs:
-        for n, row in enumerate(rig.proofs, 1):
-            _check_day(f"rig {rig.id}, proofs {n}, day", row.day)
-        for key, day_done in rig.done.items():
-            _check_day(f"rig {rig.id}, done {key}", day_done)
+    _check_days(project)
     for bar in project.printer_m:
         corrected(1.0, bar, 0.1)
     for n, offcut in enumerate(project.stock, 1):
@@ -187,6 +182,19 @@ def _check_frame(project: Project) -> None:
     for weight in project.plates:
         with _at(f"plates, {weight.id}"):
             _check_name("plate", weight.plate)
+
+
+def _check_days(project: Project) -> None:
+    """Every day that was written down."""
+    for n, entry in enumerate(project.log, 1):
+        _check_day(f"log {n}, day", entry.day)
+    if project.begins:
+        _check_day("begins", project.begins)
+    for rig in project.rigs:
+        for n, row in enumerate(rig.proofs, 1):
+            _check_day(f"rig {rig.id}, proofs {n}, day", row.day)
+        for key, day_done in rig.done.items():
+            _check_day(f"rig {rig.id}, done {key}", day_done)
 
 
 def _check_set(stage: FilmSet) -> None:

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from msgspec import Struct
 
-from hazel_lantern.core.document.project import Hire
+from hazel_lantern.core.document.project import Carry, Hire
 from hazel_lantern.core.nouns.figure import Given, by_method
 from hazel_lantern.core.nouns.finding import BUILD, CLEAR, STOP, WATCH, Finding
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop import money
+from hazel_lantern.core.workshop.carrying import loads, longest_way, pieces_of
 from hazel_lantern.core.workshop.cost import Line, total
 from hazel_lantern.core.workshop.cutting import first_fit
 from hazel_lantern.core.workshop.laid import Laid
@@ -17,7 +18,6 @@ from hazel_lantern.core.workshop.part import Buy, Part
 from hazel_lantern.core.workshop.plan import Order, SectionPlan, buy_list, plans
 from hazel_lantern.core.workshop.walls import from_ends, thinnest
 
-ONE_LIFTS = 20.0  # kilograms, workshop judgement; local rules may say less
 THIN = 0.002  # metres beside a hole below which a drill wanders out
 
 
@@ -34,7 +34,11 @@ def cuts_of(order: Order) -> tuple[SectionPlan, ...]:
 
 
 def build_figures(
-    laid: Laid, cuts: tuple[SectionPlan, ...], more: tuple[Buy, ...] = (), hire: Hire | None = None
+    laid: Laid,
+    cuts: tuple[SectionPlan, ...],
+    more: tuple[Buy, ...] = (),
+    hire: Hire | None = None,
+    carry: Carry = Carry(),  # noqa: B008  frozen
 ) -> Built:
     """Figures and findings about making it that hold for every kind; `more` is bought beside what is laid out."""
     parts, lines, tell = laid.parts, buy_list(cuts, laid.bought + more), Teller()
@@ -99,7 +103,7 @@ def build_figures(
             at_most=bound,
             state=CLEAR if cost <= bound + 0.005 else WATCH,
         )
-    _carried(tell, laid)
+    _carried(tell, laid, carry)
     if hire is not None:
         _against_hire(tell, total(lines), hire)
     tell.take(_walls(parts))
@@ -107,12 +111,16 @@ def build_figures(
     return Built(lines, tell.told())
 
 
-def _carried(tell: Teller, laid: Laid) -> None:
-    """What has to go into the car, and what one person can lift: bags and people lift themselves."""
+def _carried(tell: Teller, laid: Laid, carry: Carry) -> None:
+    """What has to go into the car and round the corner, what one person can lift, and in how many loads it is carried."""
     longest = max(laid.parts, key=lambda part: part.length)
     pieces = [(part.mass, part.name) for part in laid.parts]
     pieces += [(thing.mass, thing.name) for thing in laid.things if thing.fill not in ("weight", "person")]
     mass, name = max(pieces)
+    every = loads(pieces_of(laid, carry.lift_kg), carry.bag_m, carry.lift_kg)
+    lifted = Given("m", carry.lift_kg, "kg", "one person lifts", "carry.lift_kg")
+    bag = Given("b", carry.bag_m, "m", "longest in the bag", "carry.bag_m")
+    sorts = tuple(Given(f"m_{n}", load.mass, "kg", f"{load.sort}: {len(load.pieces)} piece{'s' if len(load.pieces) > 1 else ''}") for n, load in enumerate(every, 1))  # fmt: skip
     tell.add(
         by_method(
             "build.longest", "Longest piece, for the car", longest.length, "m", f"{longest.mark} {longest.name.lower()}",
@@ -122,12 +130,24 @@ def _carried(tell: Teller, laid: Laid) -> None:
             "build.heaviest", "Heaviest piece", mass, "kg", name.lower(), (Given("n", float(len(pieces)), "1", "pieces looked at"),),
             source="parts list",
         ),
+        by_method(
+            "build.loads", "Carried in loads", len(every), "count", "heaviest first, each piece into the first load with room for it",
+            (lifted, bag, *sorts), source="geometry",
+        ),
     )  # fmt: skip
     tell.hold(
-        "build.heaviest", "build.lifted", "Lifted by one person", BUILD, "build.heaviest",
-        "The heaviest piece weighs {}; up to {} one person lifts it, two carry more.", at_most=ONE_LIFTS, watch_at=1.0,
-        state=CLEAR if mass <= ONE_LIFTS else WATCH,
+        "build.heaviest", "build.lifted", "Lifted by one person", BUILD, "carry.lift_kg",
+        "The heaviest piece weighs {}; up to {} one person lifts it, two carry more.", at_most=carry.lift_kg,
+        state=CLEAR if mass <= carry.lift_kg else WATCH,
     )  # fmt: skip
+    way, what = longest_way(carry)
+    if what:
+        words = "go into the car" if what == "car" else "go level through the door and round its corner"
+        tell.hold(
+            "build.longest", "build.in_car", "Comes along", BUILD, f"carry.{what}_m",
+            f"The longest piece is {{}}; up to {{}} {words}.", at_most=way,
+            state=CLEAR if longest.length <= way + 1e-9 else WATCH,
+        )  # fmt: skip
 
 
 def _against_hire(tell: Teller, cost: float, terms: Hire) -> None:

@@ -48,13 +48,18 @@ class Rows(QAbstractTableModel):
     def headerData(self, section: int, way: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> object:
         if way == Qt.Orientation.Horizontal and role == Qt.ItemDataRole.DisplayRole:
             return self._heads[section]
+        if way == Qt.Orientation.Horizontal and role == Qt.ItemDataRole.TextAlignmentRole:
+            side = Qt.AlignmentFlag.AlignRight if section else Qt.AlignmentFlag.AlignLeft
+            return side | Qt.AlignmentFlag.AlignVCenter
+        if way == Qt.Orientation.Horizontal and role == Qt.ItemDataRole.FontRole:
+            return self._theme.font(11.5)
         return None
 
 
 class Table(QTableView):
-    """Shows rows; the first column takes what room is left."""
+    """Shows rows; the first column takes what room is left. `headed` where the columns do not speak for themselves."""
 
-    def __init__(self, heads: Sequence[str], theme: Theme, parent: QWidget | None = None) -> None:
+    def __init__(self, heads: Sequence[str], theme: Theme, parent: QWidget | None = None, *, headed: bool = False) -> None:  # fmt: skip
         super().__init__(parent)
         self._rows = Rows(heads, theme)
         self.setModel(self._rows)
@@ -74,13 +79,17 @@ class Table(QTableView):
         head.setHighlightSections(False)
         head.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         head.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
-        head.hide()
+        self._headed = headed
+        head.setVisible(headed)
         edge = -theme.px(5)  # so that words stand in line with those above and below
-        self.setViewportMargins(edge, 0, edge, 0)
-        t = theme.tokens
+        if not headed:
+            self.setViewportMargins(edge, 0, edge, 0)
+        t, apart = theme.tokens, f"padding: 0 {theme.px(8)}px 0 {theme.px(4)}px;" if headed else ""
         self.setStyleSheet(
             f"QTableView {{ background: transparent; selection-background-color: {t.line}; selection-color: {t.ink}; }}"
-            "QTableView::item { border: 0; }"
+            f"QTableView::item {{ border: 0; {apart} }}"
+            "QHeaderView { background: transparent; }"
+            f"QHeaderView::section {{ background: transparent; border: 0; color: {t.muted}; {apart} }}"
         )
 
     def fill(self, rows: Sequence[tuple[str, ...]], tips: Sequence[str]) -> None:
@@ -88,7 +97,8 @@ class Table(QTableView):
         self.updateGeometry()
 
     def sizeHint(self) -> QSize:
-        return QSize(super().sizeHint().width(), self.verticalHeader().length())
+        tall = self.verticalHeader().length() + (self.horizontalHeader().sizeHint().height() if self._headed else 0)
+        return QSize(super().sizeHint().width(), tall)
 
     def resizeEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         super().resizeEvent(event)

@@ -90,9 +90,11 @@ def ways_that_fit(design: Design, bar: StockSection, length: float) -> tuple[Rem
 def joined(design: Design, part: Part, sold: float) -> tuple[Remedy, ...]:
     """A rail longer than its stock made of equal pieces, joined in every way that fits."""
     length, bar = design.number("rail.length"), design.row("sections", "rail.section")
-    if part.section != bar.id or design.number("rail.joint_every") > 0:
+    if part.section != bar.id:
         return ()
     every = round(length / math.ceil(length / sold), 4) + 1e-4
+    if design.number("rail.joint_every") > 0:
+        return (Remedy("shorter", Words("Pieces of {}", ((every, "m"),)), (("rail.joint_every", every),)),)
     return tuple(
         Remedy(how, Words(f"Pieces of {{}}, {PLAIN[how]}", ((every, "m"),)), (("rail.joint_every", every), ("rail.joint", how)))
         for how in (SLEEVE, SPIGOT, PLATE)

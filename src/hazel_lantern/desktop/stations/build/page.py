@@ -9,12 +9,13 @@ from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.stations.build.extras import BuildExtras
 from hazel_lantern.desktop.stations.build.log import LogView
 from hazel_lantern.desktop.stations.build.sheets import Sheets
+from hazel_lantern.desktop.stations.build.shoot import ShootView
 from hazel_lantern.desktop.stations.build.steps import StepsView
 from hazel_lantern.desktop.stations.build.stock import StockView
 from hazel_lantern.desktop.stations.build.view import BuildPage
 from hazel_lantern.desktop.stations.page import StationPage
 
-NAMES = ("Cutting", "Order of work", "Stock at hand", "Log and mishaps")
+NAMES = ("Cutting", "Order of work", "Stock at hand", "Log and mishaps", "Shoot")
 
 
 class Page(StationPage):
@@ -23,16 +24,18 @@ class Page(StationPage):
     page: BuildPage | None = None
     steps: StepsView | None = None
     stock: StockView | None = None
+    shoot: ShootView | None = None
     log: LogView | None = None
 
     def centre(self) -> QWidget:
         self.page = BuildPage(self.desk.session, self.desk.theme)
         self.steps = StepsView(self.desk.session, self.desk.theme)
         self.stock = StockView(self.desk.session, self.desk.theme)
+        self.shoot = ShootView(self.desk.session, self.desk.theme)
         self.log = LogView(self.desk.session, self.desk.theme)
-        for told in (self.steps.told, self.stock.told, self.log.told):
+        for told in (self.steps.told, self.stock.told, self.shoot.told, self.log.told):
             told.connect(self.desk.tell)
-        pages: tuple[QWidget, ...] = (self.page, self.steps, self.stock, self.log)
+        pages: tuple[QWidget, ...] = (self.page, self.steps, self.stock, self.log, self.shoot)
         return Sheets(tuple(zip(NAMES, pages, strict=True)), self.desk.theme)
 
     def extras(self) -> BuildExtras:
@@ -46,9 +49,13 @@ class Page(StationPage):
     def refreshed(self, result: Evaluation, share: float, show: Display) -> None:
         if self.page is not None:
             self.page.view.refresh()
-        for view in (self.steps, self.stock, self.log):
+        for view in (self.steps, self.stock, self.shoot, self.log):
             if view is not None:
                 view.refresh()
+
+    def finish(self) -> None:
+        if self.shoot is not None:
+            self.shoot.finish()
 
     def settled(self) -> None:
         self.desk.session.search_cuts()
