@@ -111,7 +111,12 @@ def parser() -> argparse.ArgumentParser:
         "--limit", action="append", default=[], metavar="NAME=VALUE", help="cost, mass, wander or longest, SI"
     )
     sized.add_argument("--prefer", choices=("stock",), help="only sections that are at hand")
-    sized.add_argument("--take", choices=("lightest", "cheapest", "stiffest"), help="the one that --out gets")
+    sized.add_argument(
+        "--keep", action="append", default=[], metavar="KEY", help="an input that stays as it is, such as stand"
+    )
+    sized.add_argument(
+        "--take", choices=("lightest", "cheapest", "stiffest", "from stock"), help="the one that --out gets"
+    )
     sized.add_argument("--json", action="store_true")
     sized.add_argument("-o", "--out", type=Path)
     sized.add_argument("--force", action="store_true", help="write over a file that is there already")

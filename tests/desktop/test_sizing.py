@@ -6,7 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QLineEdit, QPushButton
 
-from hazel_lantern.core.sizing import search
+from hazel_lantern.core.sizing import search, varied
 from hazel_lantern.desktop.stations.shot.proposals import ProposalCard
 from hazel_lantern.desktop.widgets.words import Label
 
@@ -14,8 +14,10 @@ LEFT = Qt.MouseButton.LeftButton
 
 
 def test_a_size_is_searched_stopped_taken_and_undone(make, qtbot, monkeypatch):
-    monkeypatch.setattr(search, "ROWS", 3)
-    monkeypatch.setattr(search, "EXACT", 4)
+    monkeypatch.setattr(varied, "ROWS", 3)
+    monkeypatch.setattr(varied, "SHARES", (1.0, 0.9))
+    monkeypatch.setattr(search, "EXACT", 3)
+    monkeypatch.setattr(search, "POLISH", 4)
     window = make(station="rig")
     session = window.session
     session.switch("comb-turntable")
@@ -31,15 +33,25 @@ def test_a_size_is_searched_stopped_taken_and_undone(make, qtbot, monkeypatch):
     answer = sizing.sizes.answers[0]
     assert "screened" in says.text()
     before = dict(session.document.rig("comb-turntable").design)
-    QTest.mouseClick(window.findChild(ProposalCard, f"size.take.{answer.name}"), LEFT)
+    QTest.mouseClick(window.findChild(ProposalCard, f"size.take.{answer.aims[0]}"), LEFT)
     for key, value in answer.changes:
         assert session.value(key) == value
     session.undo()
     assert session.document.rig("comb-turntable").design == before
     dot = next(one for one in sizing.sizes.cloud if one.changes and one.changes != answer.changes)
-    chart = sizing.chart
-    QTest.mouseClick(chart, LEFT, pos=chart.at(dot.cost, chart.up(dot.wander, dot.mass)).toPoint())
+    chart = sizing.chart.dots
+    QTest.mouseClick(chart, LEFT, pos=chart.at(dot).toPoint())
     assert session.document.rig("comb-turntable").design != before or "as it is" in window.message.text()
+    session.undo()
+    # The same by keys, read along another way.
+    QTest.mouseClick(window.findChild(QPushButton, "size.along.mass"), LEFT)
+    chart.setFocus()
+    least = min(sizing.sizes.cloud, key=lambda one: one.mass)
+    QTest.keyClick(chart, Qt.Key.Key_Right)
+    assert session.display.text(least.mass, "kg") in chart.accessibleDescription()
+    QTest.keyClick(chart, Qt.Key.Key_Return)
+    assert all(session.value(key) == value for key, value in least.changes)
+    session.undo()
     field = window.findChild(QLineEdit, "edit.size.cost")
     field.selectAll()
     QTest.keyClicks(field, "cheap")

@@ -20,7 +20,8 @@ from hazel_lantern.files.exports import export
 
 def size(args: argparse.Namespace) -> int:
     """Print a few different good sizes of a rig; write the project with one of them."""
-    from hazel_lantern.core.sizing import search
+    from hazel_lantern.core.sizing.answers import Dot, Wish
+    from hazel_lantern.core.sizing.search import size as sized
 
     project, shelf = project_file.read(args.file), load_shelf()
     rig = chosen(project, args.rig)
@@ -31,22 +32,28 @@ def size(args: argparse.Namespace) -> int:
             limits[name] = float(value)
         except ValueError:
             raise InputError(f"--limit {name}", repr(value), "must be a number, as in cost=80") from None
-    found = last(search.size(project, shelf, rig, search.Wish(limits, args.prefer == "stock"), args.shot))
+    found = last(sized(project, shelf, rig, Wish(limits, args.prefer == "stock", tuple(args.keep)), args.shot))
     show = Display(project.units, project.fraction, project.currency)
     columns = ("cost", "mass", "wander", "use", "longest")
+
+    def dotted(one: Dot) -> dict[str, object]:
+        return {"cost": one.cost, "mass": one.mass, "wander": one.wander, "bounce": one.bounce, "sound": one.sound}
+
     if args.json:
-        print_json({"screened": found.screened, "now": dict(zip(columns, found.now, strict=True)), "trouble": found.trouble.text(show) if found.trouble else "", "answers": {one.name: {**dict(zip(columns, one.told, strict=True)), "changes": dict(one.changes)} for one in found.answers}})  # fmt: skip
+        answers = {one.aims[0]: {"aims": one.aims, **dict(zip(columns, one.told, strict=True)), "changes": dict(one.changes)} for one in found.answers}  # fmt: skip
+        trouble = found.trouble.text(show) if found.trouble else ""
+        print_json({"screened": found.screened, "now": dotted(found.now), "trouble": trouble, "answers": answers, "cloud": [dotted(one) for one in found.cloud]})  # fmt: skip
     else:
         for one in found.answers:
-            print(f"{one.name:9} {show.text(one.told[0], 'currency')}, {show.text(one.told[1], 'kg')}, longest {show.text(one.told[4], 'm')}: " + ", ".join(f"{key}={value}" for key, value in one.changes))  # fmt: skip
+            print(f"{one.name}: {show.text(one.told[0], 'currency')}, {show.text(one.told[1], 'kg')}, longest {show.text(one.told[4], 'm')}; " + ", ".join(f"{key}={value}" for key, value in one.changes))  # fmt: skip
         for words in (found.trouble, found.smaller):
             if words is not None:
                 print(words.text(show))
     if args.out is not None:
-        name = args.take or next((one.name for one in found.answers), "")
-        answer = next((one for one in found.answers if one.name == name), None)
+        name = args.take or next((one.aims[0] for one in found.answers), "")
+        answer = next((one for one in found.answers if name in one.aims), None)
         if answer is None:
-            raise InputError("--take", repr(name), "is none of the answers: " + (", ".join(one.name for one in found.answers) or "there are none"))  # fmt: skip
+            raise InputError("--take", repr(name), "is none of the answers: " + ("; ".join(one.name for one in found.answers) or "there are none"))  # fmt: skip
         project_file.write(changes.set_values(project, rig, answer.changes), free(args.out, args.force))
     return DONE if found.answers else STOPPED
 

@@ -33,7 +33,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("end.a", "End A above the ground", "m", 0.4, 12.0, 2.8, "Rope", "where the rope leaves it, at the start's side"),
     Quantity("end.b", "End B above the ground", "m", 0.4, 12.0, 2.8, "Rope", "at the far side"),
     Choice("rope.set", "Tightened by", ((BY_SAG, "Sag with the camera"), (BY_PULL, "Pull while empty")), BY_SAG, "Tightening", "what you watch as you tighten it", "balance"),
-    Quantity("rope.sag", "Sag with the camera", "m", 0.02, 12.0, 0.6, "Tightening", "in the middle, below the straight line from end to end", "balance"),
+    Quantity("rope.sag", "Sag with the camera", "m", 0.02, 12.0, 0.6, "Tightening", "in the middle, below the straight line from end to end", "balance", sized=True),
     Quantity("rope.pull", "Pull while empty", "N", 10.0, 20000.0, 400.0, "Tightening", "across, read with a hanging scale in the line; used where it is tightened by it", "balance"),
     Choice("rope.eyes", "Ends of the rope", EYES, "clips", "Rope", "what they leave of its strength"),
     Quantity("rope.over", "Thimbles bend it over", "m", 0.004, 0.3, 0.04, "Rope", "diameter"),

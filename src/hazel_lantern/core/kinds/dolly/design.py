@@ -142,6 +142,7 @@ PARAMETERS: tuple[Parameter, ...] = (
         0.72,
         "Track",
         "between the middles of both pipes, or of left and right wheels",
+        sized=True,
     ),
     Quantity(
         "tie.spacing",
@@ -153,6 +154,7 @@ PARAMETERS: tuple[Parameter, ...] = (
         "Track",
         "at most; the last spans are made shorter",
         only=ON_PIPE,
+        sized=True,
     ),
     Choice(
         "tie.section",
@@ -295,6 +297,7 @@ PARAMETERS: tuple[Parameter, ...] = (
         "Deck",
         "between front and rear wheels",
         only=DECKED,
+        sized=True,
     ),
     Choice("carriage.wheel", "Wheels", (), "skate-72", "Deck", "on pipe two at each corner", table="wheels"),
     Quantity("carriage.mass", "Deck with its wheels", "kg", 0.5, 120.0, 17.0, "Deck", "and all that stays on it"),

@@ -26,7 +26,7 @@ PARAMETERS: tuple[Parameter, ...] = (
         "Frame",
         "what belongs to the building is neither bought nor drilled, and needs no posts",
     ),
-    Quantity("runway.posts", "Held at", "count", 2.0, 6.0, 2.0, "Frame", "places along each runway"),
+    Quantity("runway.posts", "Held at", "count", 2.0, 6.0, 2.0, "Frame", "places along each runway", sized=True),
     Quantity("runway.height", "Runways above ground", "m", 0.3, 4.0, 2.05, "Frame", "their top"),
     Choice(
         "bridge.section", "Bridge", (), "al6063-slot-40x80", "Bridge", "tube or profile", table="sections", only=(BAR,)
@@ -63,7 +63,7 @@ PARAMETERS: tuple[Parameter, ...] = (
         "in the middle of the bridge, laid crown up; minus for crown down",
         only=(BOARDS,),
     ),
-    Quantity("bridge.wheelbase", "End wheels apart", "m", 0.05, 1.0, 0.36, "Bridge", "along each runway"),
+    Quantity("bridge.wheelbase", "End wheels apart", "m", 0.05, 1.0, 0.36, "Bridge", "along each runway", sized=True),
     Choice("bridge.wheel", "Wheels", (), "bearing-22", "Bridge", "of bridge and trolley", table="wheels"),
     Quantity(
         "trolley.edge", "Trolley stops short by", "m", 0.0, 1.0, 0.18, "Trolley and boom", "at both ends of the bridge"

@@ -59,7 +59,7 @@ _SAFETY = (("A", "A · nobody near"), ("B", "B · a fall breaks gear"), ("C", "C
 
 PARAMETERS: tuple[Parameter, ...] = (
     Quantity("arm.front", "Front arm", "m", 0.3, 6.0, 1.75, "Arm", "lower pivot to head pin"),
-    Quantity("arm.rear", "Rear arm", "m", 0.1, 3.0, 0.62, "Arm", "lower pivot to the last place for weights"),
+    Quantity("arm.rear", "Rear arm", "m", 0.1, 3.0, 0.62, "Arm", "lower pivot to the last place for weights", sized=True),
     Choice("arm.section", "Arm", (), "al6063-25x50x2", "Arm", "the lower bar, which carries the weights", table="sections"),
     Choice("bar.section", "Upper bar", (), "al6063-20x20x1.5", "Arm", "the bar that keeps the camera level", table="sections", only=WITH_BAR),
     Quantity("bar.longer", "Upper bar longer by", "m", -0.02, 0.02, 0.0, "Arm", "upper bar minus arm, between pins", only=WITH_BAR),
@@ -101,7 +101,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("pan.speed", "A pan swings the lens at", "m/s", 0.0, 5.0, 0.5, "Post and stand", "fastest, sideways"),
     Quantity("pan.stop", "and stops it with", "m/s^2", 0.05, 20.0, 0.8, "Post and stand", "hard stop of the hand"),
     Choice("stand", "Stand", (), "tripod-heavy", "Post and stand", "what carries the post", table="stands"),
-    Quantity("stand.radius", "Feet from centre", "m", 0.2, 1.2, 0.80, "Post and stand", "from the centre to each foot"),
+    Quantity("stand.radius", "Feet from centre", "m", 0.2, 1.2, 0.80, "Post and stand", "from the centre to each foot", sized=True),
     Quantity("stand.turn", "Turn the stand", "rad", radians(-180), radians(180), 0.0, "Post and stand", "one leg under the arm at 0°"),
     *home_built("Post and stand"),
     *ground_inputs("Post and stand"),

@@ -38,7 +38,7 @@ FROM_BELOW = (SHAFT, RING)
 
 PARAMETERS: tuple[Parameter, ...] = (
     Quantity("arm.front", "Camera arm", "m", 0.2, 2.5, 0.8, "Arms", "from the axis to the mount"),
-    Quantity("arm.rear", "Weight arm", "m", 0.1, 2.0, 0.45, "Arms", "from the axis to the weights"),
+    Quantity("arm.rear", "Weight arm", "m", 0.1, 2.0, 0.45, "Arms", "from the axis to the weights", sized=True),
     Choice("arm.section", "Arms of", (), "al6063-25x50x2", "Arms", "one to either side of the hub", table="sections"),
     stiff_as("Arms", "an arm"),
     Quantity("weights.mass", "Weights", "kg", 0.0, 40.0, 3.8, "Arms", "with their pin and collars"),
@@ -80,7 +80,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity("axis.plumb", "Axis out of plumb", "rad", 0.0, radians(5), radians(0.2), "Base", "as well as it is levelled", "travel"),
     Choice("base.feet", "Feet", ((THREE, "Three"), (FOUR, "Four")), FOUR, "Base", "evenly round the axis", only=FROM_BELOW),
     Choice("base.section", "Feet of", (), "pine-45x70", "Base", "a board on edge for each", table="sections", only=FROM_BELOW),
-    Quantity("base.radius", "Feet from the axis", "m", 0.15, 1.5, 0.45, "Base", "", only=FROM_BELOW),
+    Quantity("base.radius", "Feet from the axis", "m", 0.15, 1.5, 0.45, "Base", "", only=FROM_BELOW, sized=True),
     *ground_inputs("Base", only=FROM_BELOW),
     Quantity("base.mass", "Ballast of the base", "kg", 0.0, 150.0, 12.0, "Base", "over its feet; of a frame at its post"),
     Quantity("base.grip", "Grip of its feet", "1", 0.05, 1.0, 0.4, "Base", "rubber on wood 0.5, on dust 0.2"),

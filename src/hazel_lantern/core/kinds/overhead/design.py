@@ -30,8 +30,10 @@ USUAL: dict[str, dict[str, Value]] = {
 PARAMETERS: tuple[Parameter, ...] = (
     *rail_parameters(1.8, "galv-round-33.7x3.2", 2.2, 10.0, twin=(TWIN,), fixed=CLAMPED, clamp=200.0),
     *carriage_parameters("nylon-28", -0.22, 1.1, rolls=(TUBE, TWIN), pairs=(TUBE, TWIN)),
-    Quantity("hanger.count", "Hung at", "count", 2.0, 8.0, 2.0, "Hanging", "places, evenly along the rail"),
-    Quantity("support.inset", "First hanger from the end", "m", 0.0, 2.0, 0.15, "Hanging", "both ends alike"),
+    Quantity("hanger.count", "Hung at", "count", 2.0, 8.0, 2.0, "Hanging", "places, evenly along the rail", sized=True),
+    Quantity(
+        "support.inset", "First hanger from the end", "m", 0.0, 2.0, 0.15, "Hanging", "both ends alike", sized=True
+    ),
     Quantity(
         "hanger.stiffness",
         "Stiffness of a hanger",

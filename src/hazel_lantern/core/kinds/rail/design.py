@@ -114,6 +114,7 @@ def carriage_parameters(
             "Carriage",
             "between front and rear axles",
             only=rolls,
+            sized=True,
         ),
         Quantity(
             "carriage.gauge",

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 
-from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from hazel_lantern.core.advice.proposals import Proposal
 from hazel_lantern.core.nouns.errors import HazelError
@@ -14,15 +14,18 @@ from hazel_lantern.core.nouns.progress import Progress
 from hazel_lantern.core.nouns.quantity import Quantity
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.nouns.words import Words
+from hazel_lantern.core.sizing.answers import Answer, Sizes, Wish
 from hazel_lantern.core.sizing.screen import COST, MASS, WANDER
-from hazel_lantern.core.sizing.search import Answer, Dot, Sizes, Wish, size
+from hazel_lantern.core.sizing.search import Survey, survey, wished
+from hazel_lantern.core.sizing.varied import varied
 from hazel_lantern.desktop.stations.prove.meaning import emptied
+from hazel_lantern.desktop.stations.rig.chart import Chart
 from hazel_lantern.desktop.stations.rig.hurting import Hurting
 from hazel_lantern.desktop.stations.shot.proposals import ProposalCard
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.flow import Flow
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
-from hazel_lantern.desktop.widgets.words import Label
+from hazel_lantern.desktop.widgets.words import Label, face, tip
 from hazel_lantern.session.jobs import Job
 from hazel_lantern.session.session import Session
 
@@ -31,7 +34,6 @@ ASKED = (
     ("mass", Quantity("size.mass", "mass ≤", "kg", 0.0, 500.0, 0.0, "", "0 for no limit", "rig")),
     ("longest", Quantity("size.longest", "longest ≤", "m", 0.0, 20.0, 0.0, "", "0 for no limit", "rig")),
 )
-CHART = (230, 128)  # px
 
 
 class Sizing(QWidget):
@@ -44,8 +46,11 @@ class Sizing(QWidget):
         self._session, self._theme = session, theme
         self.sizes: Sizes | None = None
         self._of: object = None
+        self._survey: tuple[object, object, Survey] | None = None  # of which document, of what, and what was found
+        self._laid: object = None
         self.job = Job(self)
         self.job.stepped.connect(self._stepped)
+        self.job.done.connect(self._idle)
         self.job.failed.connect(self._fail)
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(12), theme.px(5), theme.px(12), theme.px(5))
@@ -72,7 +77,15 @@ class Sizing(QWidget):
             both.addWidget(edit)
             line.addWidget(pair)
             self._edits[name] = edit
+        self._kept: set[str] = set()
+        self._keep = QPushButton("keep …")
+        self._keep.setObjectName("size.keep")
+        self._keep.setToolTip(tip("Inputs that stay as they are: the tripod, the pole one has"))
+        menu = QMenu(self._keep)
+        menu.aboutToShow.connect(lambda: self._offer(menu))
+        self._keep.setMenu(menu)
         line.addWidget(self._owned)
+        line.addWidget(self._keep)
         self.hurting = Hurting(session, theme)
         line.addWidget(self.hurting.button)
         self._says = self._label("", "muted")
@@ -107,13 +120,36 @@ class Sizing(QWidget):
         of = (session.rig_id, session.shot_id)
         if of != self._of:
             self._of = of
+            self._kept = set()
+            self._keep.setText("keep …")
             self.job.cancel()
             self._idle()
             self._below.hide()
             self._says.hide()
 
-    def _idle(self) -> None:
+    def _idle(self, _: object = None) -> None:
         self._go.setText("Size it over the catalogue")
+
+    def _offer(self, menu: QMenu) -> None:
+        """What may vary of the rig at hand, ticked where it stays."""
+        menu.clear()
+        session = self._session
+        result = session.evaluation
+        if result is None or result.model is None:
+            return
+        for one in varied(session.document, session.catalogue, result):
+            value = str(one.values[0])
+            row = getattr(session.catalogue, getattr(one.parameter, "table", "") or "sections").get(value)
+            shown = row.name if row is not None else session.display.text(one.values[0], one.parameter.unit) if isinstance(one.parameter, Quantity) and isinstance(one.values[0], float) else value  # fmt: skip
+            action = menu.addAction(face(f"{one.parameter.label}: {shown}"))
+            action.setCheckable(True)
+            action.setChecked(one.key in self._kept)
+            action.toggled.connect(lambda on, key=one.key: self.keep(key, on=on))
+
+    def keep(self, key: str, *, on: bool) -> None:
+        """An input stays as it is, or no longer."""
+        self._kept = self._kept | {key} if on else self._kept - {key}
+        self._keep.setText(f"keep {len(self._kept)}" if self._kept else "keep …")
 
     def go(self) -> None:
         """Search, or stop searching."""
@@ -127,28 +163,48 @@ class Sizing(QWidget):
             self.said.emit("A limit is not one yet: a number with its unit, 0 for none")
             return
         limits = {name: edit._value for name, edit in self._edits.items() if edit._value > 0}  # noqa: SLF001
-        session, wish = self._session, Wish(limits, self._owned.isChecked())
-        project, shelf, rig, shot = session.document, session.catalogue, session.rig_id, session.shot_id
+        wish = Wish(limits, self._owned.isChecked(), tuple(sorted(self._kept)))
         self._go.setText("Stop searching")
         self._says.show()
-        self._says.setText("Trying each row by itself…")
-        self.job.start(lambda: size(project, shelf, rig, wish, shot))
+        self._says.setText("Trying each value by itself…")
+        self._laid = None
+        self.job.start(lambda: self._steps(wish))
+
+    def _steps(self, wish: Wish) -> Iterator[Progress[Sizes]]:
+        """As `size`; what was surveyed for another wish is not surveyed again."""
+        session = self._session
+        project, shelf, rig, shot = session.document, session.catalogue, session.rig_id, session.shot_id
+        known, of = self._survey, (rig, shot, wish.keep)
+        if known is None or known[0] is not project or known[1] != of:
+            found = None
+            for step in survey(project, shelf, rig, wish.keep, shot):
+                found = step.answer
+                yield Progress(step.done, 2 * step.total)
+            assert found is not None
+            known = self._survey = (project, of, found)
+        yield from wished(known[2], wish)
 
     def _stepped(self, step: Progress[Sizes]) -> None:
+        """Answers as soon as there are some, the best so far."""
+        if step.done < step.total:
+            self._says.setText(f"{100 * step.done // step.total} % …")
         if step.answer is None:
-            self._says.setText(f"{step.done} of {step.total} worked out…")
             return
-        self._idle()
-        self.sizes, show = step.answer, self._session.display
-        found = step.answer
-        emptied(self._cards)
-        for answer in found.answers:
-            self._cards.addWidget(self._card(answer, found, show))
-        said = [words.text(show) for words in (found.trouble, found.smaller) if words is not None]
-        count = f"{found.screened:,}".replace(",", " ")
-        self._says.setText(" ".join([f"{count} combinations screened, {len(found.cloud)} worked out exactly.", *said]))
+        found, show = step.answer, self._session.display
+        self.sizes = found
+        laid = [(answer.name, answer.told) for answer in found.answers]
+        if laid != self._laid:
+            self._laid = laid
+            emptied(self._cards)
+            for answer in found.answers:
+                self._cards.addWidget(self._card(answer, found, show))
         self.chart.show_dots(found.cloud, found.now, show)
         self._below.setVisible(bool(found.cloud))
+        if step.done == step.total:
+            said = [words.text(show) for words in (found.trouble, found.smaller) if words is not None]
+            count = f"{found.screened:,}".replace(",", " ")
+            worked = f"{count} combinations screened, {len(found.cloud)} worked out exactly."
+            self._says.setText(" ".join([worked, *said]))
 
     def _card(self, answer: Answer, found: Sizes, show: Display) -> QWidget:
         """One answer in the small, with what it trades against the rig as it is."""
@@ -159,7 +215,7 @@ class Sizing(QWidget):
         column = QVBoxLayout(box)
         column.setContentsMargins(0, 0, 0, 0)
         card = ProposalCard(self._session, self._theme, Proposal(rig.kind, rig.variant, answer.name, rig, answer.evaluation, Words("")), best=False)  # fmt: skip
-        card.setObjectName(f"size.take.{answer.name}")
+        card.setObjectName(f"size.take.{answer.aims[0]}")
         card.setToolTip("Press to take it; undo takes it back")
         card.clicked.connect(lambda _=False: self.take(answer.changes, answer.name))
         column.addWidget(card)
@@ -190,87 +246,12 @@ class Sizing(QWidget):
 def _trades(answer: Answer, found: Sizes, show: Display) -> str:
     """Against the rig as it is sized now."""
     parts = []
-    for column, unit in ((COST, "currency"), (MASS, "kg")):
-        more = answer.told[column] - found.now[column]
-        if abs(more) > 0.005 * max(abs(found.now[column]), 1e-9):
+    for column, now, unit in ((COST, found.now.cost, "currency"), (MASS, found.now.mass, "kg")):
+        more = answer.told[column] - now
+        if abs(more) > 0.005 * max(abs(now), 1e-9):
             parts.append(f"{'+' if more > 0 else '−'}{show.text(abs(more), unit)}")
-    if found.now[WANDER] > 0:
-        ratio = answer.told[WANDER] / found.now[WANDER]
+    if found.now.wander > 0:
+        ratio = answer.told[WANDER] / found.now.wander
         if math.isfinite(ratio) and abs(ratio - 1) > 0.01:
             parts.append(f"gives ×{ratio:.2f}")
     return ", ".join(parts) or "as it is"
-
-
-class Chart(QWidget):
-    """Cost against wander, or against mass: a dot to press for every size that was worked out, a ring for the rig as it is."""
-
-    picked = pyqtSignal(object)
-
-    def __init__(self, theme: Theme) -> None:
-        super().__init__()
-        self._theme = theme
-        self._dots: tuple[Dot, ...] = ()
-        self._now: tuple[float, ...] = ()
-        self._show = Display()
-        self.setFixedSize(theme.px(CHART[0]), theme.px(CHART[1]))
-        self.setObjectName("size.chart")
-        self.setAccessibleName("Cost against how much the picture wanders, or the mass")
-
-    def show_dots(self, dots: tuple[Dot, ...], now: tuple[float, ...], show: Display) -> None:
-        self._dots, self._now, self._show = dots, now, show
-        self.setAccessibleDescription(f"{len(dots)} sizes, {sum(one.sound for one in dots)} may be built")
-        self.update()
-
-    @property
-    def _wandering(self) -> bool:
-        """Whether one wanders more than another."""
-        wanders = [one.wander for one in self._dots]
-        return max(wanders) - min(wanders) > 0.01 * max(wanders)
-
-    def up(self, wander: float, mass: float) -> float:
-        """What is read upwards: the wander, or the mass where all wander alike."""
-        return wander if self._wandering else mass
-
-    def at(self, cost: float, up: float) -> QPointF:
-        """Where a size is drawn [px]."""
-        px = self._theme.px
-        costs = [one.cost for one in self._dots] + [self._now[COST]]
-        ups = [self.up(one.wander, one.mass) for one in self._dots] + [self.up(self._now[WANDER], self._now[MASS])]
-        x = (cost - min(costs)) / max(max(costs) - min(costs), 1e-9)
-        y = (up - min(ups)) / max(max(ups) - min(ups), 1e-12)
-        return QPointF(px(16) + x * (self.width() - px(32)), self.height() - px(24) - y * (self.height() - px(40)))
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        if not self._dots:
-            return
-        painter, theme, px = QPainter(self), self._theme, self._theme.px
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(theme.color("line"))
-        painter.drawRect(QRectF(px(6), px(6), self.width() - px(12), self.height() - px(24)))
-        painter.setFont(theme.font(11.5))
-        painter.setPen(theme.color("muted"))
-        painter.drawText(QRectF(0, self.height() - px(17), self.width(), px(16)), Qt.AlignmentFlag.AlignCenter, f"dearer →, {'wanders more' if self._wandering else 'heavier'} ↑")  # fmt: skip
-        for one in self._dots:
-            painter.setPen(QPen(theme.color("clear" if one.sound else "stop"), 1.5))
-            painter.setBrush(theme.color("clear") if one.sound else Qt.BrushStyle.NoBrush)
-            spot = self.at(one.cost, self.up(one.wander, one.mass))
-            if one.sound:
-                painter.drawEllipse(spot, px(4), px(4))
-            else:
-                painter.drawLine(spot + QPointF(-3, -3), spot + QPointF(3, 3))
-                painter.drawLine(spot + QPointF(-3, 3), spot + QPointF(3, -3))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.setPen(QPen(theme.color("lantern"), 2))
-        painter.drawEllipse(self.at(self._now[COST], self.up(self._now[WANDER], self._now[MASS])), px(7), px(7))
-
-    def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is None or not self._dots:
-            return
-        near = min(
-            self._dots,
-            key=lambda one: (self.at(one.cost, self.up(one.wander, one.mass)) - event.position()).manhattanLength(),
-        )
-        if (self.at(near.cost, self.up(near.wander, near.mass)) - event.position()).manhattanLength() < self._theme.px(
-            14
-        ):
-            self.picked.emit(near.changes)
