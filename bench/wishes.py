@@ -17,7 +17,9 @@ from msgspec.structs import replace
 
 from hazel_lantern import assets
 from hazel_lantern.core import catalogue
+from hazel_lantern.core.editing import changes
 from hazel_lantern.core.evaluate import evaluate
+from hazel_lantern.core.kinds import KINDS
 from hazel_lantern.core.nouns.progress import last
 from hazel_lantern.core.sizing import search
 from hazel_lantern.core.sizing.answers import LIMITS, Made, Wish, fits, limits_of
@@ -56,6 +58,9 @@ def main() -> None:
     print("rig                wishes  no worse  worst by  answer takes")
     for rig in sys.argv[2:] or RIGS:
         rng = np.random.default_rng(20261128)
+        if rig in KINDS:  # one that the sample has none of
+            project = changes.add_rig(project, rig)
+            rig = project.rigs[-1].id
         start = time.perf_counter()
         evaluate(project, shelf, rig)
         one = time.perf_counter() - start

@@ -6,6 +6,8 @@ from collections.abc import Callable, Hashable
 from itertools import count
 from typing import Any, NamedTuple
 
+from hazel_lantern.core.nouns.progress import go_on
+
 PLAIN = (float, int, str, bool)
 KEPT = 4  # answers of one step: a remedy tried on and taken off again, a drag there and back
 
@@ -47,6 +49,7 @@ class Memo:
             answers = self._answers[name] = {}
         held = answers.pop(key, None)
         if held is None:
+            go_on()
             value = work()
             # A plain answer that comes out as before is the same one: what reads it need not be worked out again.
             same = (

@@ -7,7 +7,7 @@ from typing import Any
 
 from PyQt6.QtCore import QObject, QRunnable, QThreadPool, pyqtSignal
 
-from hazel_lantern.core.nouns.progress import Progress
+from hazel_lantern.core.nouns.progress import WANTED, Dropped, Progress
 
 Steps = Callable[[], Iterator[Progress[Any]]]
 
@@ -77,12 +77,15 @@ class _Run(QRunnable):
 
     def run(self) -> None:
         answer = None
+        WANTED.set(lambda: self._request.wanted)  # this thread's own
         try:
             for step in self._steps():
                 if not self._request.wanted:
                     return
                 answer = step.answer if step.answer is not None else answer
                 self._back(self._request, "step", step)
+        except Dropped:
+            return
         except Exception as error:  # noqa: BLE001 - it is carried to `failed` on the interface thread
             answer = error
         if self._request.wanted:  # who asked may be gone by now

@@ -145,7 +145,7 @@ class Display(Struct, frozen=True):
         unit = self.unit(si)
         if si == "m":
             return INCH / self.denominator if self.system == "in" else (1e-4 if fine else 1e-3)
-        return unit.step * unit.factor / (10 if fine and si != "count" else 1)
+        return unit.step * unit.factor / (10 if fine and si not in ("count", "currency") else 1)
 
     def number(self, value: float, si: str, *, fine: bool = False) -> str:
         """The number alone, in the shown unit, rounded half away from zero."""

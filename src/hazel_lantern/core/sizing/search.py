@@ -11,6 +11,7 @@ from typing import Any
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 
 from hazel_lantern.core.advice.remedies import vetted
 from hazel_lantern.core.answers import Evaluation
@@ -23,6 +24,7 @@ from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.nouns.errors import HazelError, InputError
 from hazel_lantern.core.nouns.finding import STOP, Finding, Remedy
 from hazel_lantern.core.nouns.progress import Progress
+from hazel_lantern.core.nouns.quantity import Value
 from hazel_lantern.core.sizing.answers import AIMS, ALIKE, OWNED, Made, Sizes, Wish, fits, limits_of, picked, told
 from hazel_lantern.core.sizing.screen import MOST, STOPS, Effects, Screened, screened, shortlist
 from hazel_lantern.core.sizing.varied import Changes, Varied, together, varied
@@ -55,35 +57,60 @@ def size(project: Project, catalogue: Catalogue, rig_id: str, wish: Wish, shot_i
     """Steps of sizing a rig for its shot, with answers as soon as there are some. Raises InputError for a limit or an
     input to keep that there is not, and what keeps the rig itself from being built.
     """
-    limits_of(wish, project)
-    found: Survey | None = None
-    for step in survey(project, catalogue, rig_id, wish.keep, shot_id):
-        found = step.answer
-        yield Progress(step.done, step.total + len(AIMS) * (2 * EXACT + POLISH))
-    assert found is not None
-    for more in wished(found, wish):
-        yield Progress(step.total + more.done, step.total + more.total, more.answer)
+    return Search(project, catalogue, rig_id, wish.keep, shot_id).wished(wish)
 
 
-def survey(project: Project, catalogue: Catalogue, rig_id: str, keep: tuple[str, ...] = (), shot_id: str = "") -> Iterator[Progress[Survey]]:  # fmt: skip
-    """Everything that may vary tried by itself, a step each; the last brings the survey. Raises as `size`."""
+class Search:
+    """Sizing of one rig for one shot, some inputs kept: surveyed at the first wish, the next ones are quick."""
+
+    def __init__(self, project: Project, catalogue: Catalogue, rig_id: str, keep: tuple[str, ...] = (), shot_id: str = "") -> None:  # fmt: skip
+        self.asked = project, catalogue, rig_id, keep, shot_id
+        self.survey: Survey | None = None
+
+    def wished(self, wish: Wish) -> Iterator[Progress[Sizes]]:
+        """Steps to the answers of a wish; raises as `size`."""
+        project, rig_id = self.asked[0], self.asked[2]
+        limits, before = limits_of(wish, project), 0
+        if self.survey is None:
+            made: list[Made] = []
+            for step in survey(*self.asked, made):
+                self.survey = step.answer
+                before = step.total
+                good = [one for one in made if fits(one, limits, owned=wish.owned)]
+                early = picked(project, rig_id, made, made[0], limits, len(made), wish) if good else None
+                yield Progress(step.done, step.total + len(AIMS) * (2 * EXACT + POLISH), early)
+        assert self.survey is not None
+        for more in wished(self.survey, wish):
+            yield Progress(before + more.done, before + more.total, more.answer)
+
+
+def survey(project: Project, catalogue: Catalogue, rig_id: str, keep: tuple[str, ...] = (), shot_id: str = "", made: list[Made] | None = None) -> Iterator[Progress[Survey]]:  # fmt: skip
+    """Everything that may vary tried by itself, a step each; the last brings the survey. `made` gets what is worked out on
+    the way, the rig at hand first. Raises as `size`.
+    """
+    made = [] if made is None else made
     for key in keep:
         if key not in project.rig(rig_id).design:
             raise InputError("keep", repr(key), "must be an input of the rig")
     memo = Memo()
-    # From the rig sized for the shot, unless what its own action makes of it is stopped where it is not now; what stops it
-    # still is mended first, for rows of the catalogue mend no footprint.
-    hand = base = evaluate(project, catalogue, rig_id, shot_id, memo)
-    start = project
+    # From the rig sized for the shot, or as it is where that is stopped by less. What stops it still is mended first, for
+    # rows of the catalogue mend no footprint.
+    hand = evaluate(project, catalogue, rig_id, shot_id, memo)
     sized = _kept(project, _acted(project, catalogue, rig_id, shot_id, memo, first=True), rig_id, keep)
-    made = evaluate(sized, catalogue, rig_id, shot_id, memo)
-    if made.model is not None and (base.model is None or _stops(made) <= _stops(base)):
-        start, base = sized, made
-    if base.model is None:
-        raise base.problem if isinstance(base.problem, HazelError) else InputError("rig", rig_id, "cannot be built")
-    start = yield from _mended(start, catalogue, rig_id, shot_id, memo, keep)
-    base = evaluate(start, catalogue, rig_id, shot_id, memo)
+    starts: list[tuple[Project, Evaluation]] = []
+    for first in (sized, project):
+        mended = yield from _mended(first, catalogue, rig_id, shot_id, memo, keep)
+        starts.append((mended, evaluate(mended, catalogue, rig_id, shot_id, memo)))
+        if starts[-1][1].model is not None and not _stops(starts[-1][1]):
+            break
+    built = [one for one in starts if one[1].model is not None]
+    if not built:
+        raise hand.problem if isinstance(hand.problem, HazelError) else InputError("rig", rig_id, "cannot be built")
+    start, base = min(built, key=lambda one: _stops(one[1]))
+    now = hand if hand.model is not None else base
+    made += [Made(one, told(one), owned=False) for one in (now, base)]
     every = varied(start, catalogue, base, keep)
+    alone: list[tuple[str, Value, Made]] = []
     total, done = sum(len(one.values) for one in every), 0
     effects, kept = list[Effects](), list[Varied]()
     for one in every:
@@ -98,6 +125,8 @@ def survey(project: Project, catalogue: Catalogue, rig_id: str, keep: tuple[str,
                 does.append(told(fitted[1]))
                 good.append(value)
                 brings.append(fitted[0][1:])
+                made.append(Made(fitted[1], does[-1], owned=False))
+                alone.append((one.key, value, made[-1]))
         if len(good) > 1:
             effects.append(Effects(np.array(does)))
             kept.append(Varied(one.parameter, tuple(good), tuple(brings)))
@@ -108,13 +137,24 @@ def survey(project: Project, catalogue: Catalogue, rig_id: str, keep: tuple[str,
         kept[longest] = Varied(every_other.parameter, every_other.values[::2], every_other.brings[::2])
     combinations = screened(told(base), effects)
     at_hand = _owned(project, tuple(kept), combinations.rows)
-    now = hand if hand.model is not None else base
     found = Survey(
-        project, catalogue, rig_id, shot_id, start, Made(now, told(now), owned=False), tuple(kept), combinations, at_hand,
-        {}, memo,
+        project, catalogue, rig_id, shot_id, start, made[0], tuple(kept), combinations, at_hand, {}, memo
     )  # fmt: skip
     work_out(found, 0)  # where it starts from
+    _know(found, alone)
     yield Progress(total, total, found)
+
+
+def _know(found: Survey, alone: list[tuple[str, Value, Made]]) -> None:
+    """What was tried by itself need not be worked out again."""
+    rows = {tuple(row): n for n, row in enumerate(found.every.rows.tolist())}
+    at = {one.key: n for n, one in enumerate(found.varied)}
+    for key, value, one in alone:
+        if key in at and value in found.varied[at[key]].values:
+            places = [0] * len(at)
+            places[at[key]] = found.varied[at[key]].values.index(value)
+            row = tuple(places)
+            found.known.setdefault(row, replace(one, owned=bool(found.owned[rows[row]])))
 
 
 def wished(found: Survey, wish: Wish) -> Iterator[Progress[Sizes]]:

@@ -56,8 +56,9 @@ class Chart(QWidget):
         """What does not differ is not offered; what was chosen stays where it can."""
         self.dots.show_dots(dots, now, show)
         able = {name: self.dots.differs(name) for name in (*ALONG, *UP)}
-        for (_, name), chip in self._chips.items():
-            chip.setVisible(able[name])
+        only = not (able["wander"] or able["bounce"])  # then the mass is read upwards
+        for (way, name), chip in self._chips.items():
+            chip.setVisible(able[name] and (way == "along" or name != "mass" or only))
         if not able[self.dots.up]:
             self.dots.up = next((name for name in UP if able[name]), "mass")
         if not able[self.dots.along]:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
@@ -16,7 +15,7 @@ from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.sizing.answers import Answer, Sizes, Wish
 from hazel_lantern.core.sizing.screen import COST, MASS, WANDER
-from hazel_lantern.core.sizing.search import Survey, survey, wished
+from hazel_lantern.core.sizing.search import Search
 from hazel_lantern.core.sizing.varied import varied
 from hazel_lantern.desktop.stations.prove.meaning import emptied
 from hazel_lantern.desktop.stations.rig.chart import Chart
@@ -46,7 +45,7 @@ class Sizing(QWidget):
         self._session, self._theme = session, theme
         self.sizes: Sizes | None = None
         self._of: object = None
-        self._survey: tuple[object, object, Survey] | None = None  # of which document, of what, and what was found
+        self._known: Search | None = None
         self._laid: object = None
         self.job = Job(self)
         self.job.stepped.connect(self._stepped)
@@ -168,21 +167,16 @@ class Sizing(QWidget):
         self._says.show()
         self._says.setText("Trying each value by itself…")
         self._laid = None
-        self.job.start(lambda: self._steps(wish))
+        search = self._search(wish.keep)
+        self.job.start(lambda: search.wished(wish))
 
-    def _steps(self, wish: Wish) -> Iterator[Progress[Sizes]]:
-        """As `size`; what was surveyed for another wish is not surveyed again."""
-        session = self._session
-        project, shelf, rig, shot = session.document, session.catalogue, session.rig_id, session.shot_id
-        known, of = self._survey, (rig, shot, wish.keep)
-        if known is None or known[0] is not project or known[1] != of:
-            found = None
-            for step in survey(project, shelf, rig, wish.keep, shot):
-                found = step.answer
-                yield Progress(step.done, 2 * step.total)
-            assert found is not None
-            known = self._survey = (project, of, found)
-        yield from wished(known[2], wish)
+    def _search(self, keep: tuple[str, ...]) -> Search:
+        """What was surveyed for another wish is not surveyed again."""
+        session, known = self._session, self._known
+        asked = (session.document, session.catalogue, session.rig_id, keep, session.shot_id)
+        if known is None or known.asked[0] is not asked[0] or known.asked[2:] != asked[2:]:
+            known = self._known = Search(*asked)
+        return known
 
     def _stepped(self, step: Progress[Sizes]) -> None:
         """Answers as soon as there are some, the best so far."""
