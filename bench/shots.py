@@ -20,13 +20,6 @@ from hazel_lantern.session.settings import Settings
 
 VIEWS = {
     "shot": ("shot", "dusk", "orchard-at-dusk", "hive-jib", lambda w: _tried(w)),
-    "shot-lens": (
-        "shot",
-        "dusk",
-        "orchard-at-dusk",
-        "lane-dolly",
-        lambda w: (w.use_view("lens"), _tried(w)),
-    ),
     "shot-gantry": (
         "shot",
         "daylight",
@@ -35,7 +28,7 @@ VIEWS = {
         lambda w: _tried(w),
     ),
     "rig-orbit": ("rig", "dusk", "orchard-at-dusk", "comb-turntable", lambda w: _sized(w)),
-    "prove": ("prove", "dusk", "orchard-at-dusk", "hive-jib", lambda w: w.page.proving.pick("drift")),
+    "prove": ("prove", "dusk", "orchard-at-dusk", "pond-line", lambda w: w.page.proving.pick("pluck")),
     "vibration": ("prove", "daylight", "orchard-at-dusk", "jar-slider", lambda w: _logged(w)),
     "practice": ("prove", "dusk", "orchard-at-dusk", "jar-slider-board", lambda w: _practised(w)),
     "roll": ("roll", "dusk", "orchard-at-dusk", "hive-jib", lambda w: _rolled(w)),
@@ -50,13 +43,7 @@ VIEWS = {
         lambda w: (w.arrivals.choose_rig(), _until(lambda: len(w.arrivals.adding.found) == 23)),
     ),
     "ways": ("balance", "dusk", "orchard-at-dusk", "hive-jib", lambda w: (w.comparing.ways(), QTest.qWait(3000))),
-    "travel": (
-        "travel",
-        "dusk",
-        "orchard-at-dusk",
-        "jar-slider",
-        lambda w: (w.stage.show_layer("loads", True), QTest.qWait(2500)),
-    ),
+    "travel": ("travel", "dusk", "orchard-at-dusk", "kitchen-gantry", lambda w: _overhead(w)),
     "travel-dolly": (
         "travel",
         "dusk",
@@ -72,6 +59,7 @@ VIEWS = {
         "hive-jib",
         lambda w: (w.findChild(QPushButton, "sheet.1").click(), QTest.qWait(1500)),
     ),
+    "shoot": ("build", "daylight", "orchard-at-dusk", "lane-dolly", lambda w: _listed(w)),
     "why-daylight": (
         "balance",
         "daylight",
@@ -118,6 +106,7 @@ def main() -> None:
         then(window)
         QTest.qWait(400)
         window.grab().save(str(out / f"{name}.png"))
+        window.session._saved = window.session.project  # noqa: SLF001  nothing is asked on closing
         window.close()
         print(out / f"{name}.png")
 
@@ -142,6 +131,22 @@ def _logged(window: Window) -> None:
 def _rolled(window: Window) -> None:
     window.findChild(QComboBox, "coach.hand").setCurrentIndex(2)
     window.page.coach.go()
+
+
+def _overhead(window: Window) -> None:
+    """An overhead rail over the same bench, its supports seen with their loads."""
+    window.rigs.add_rig("overhead/twin")
+    QTest.qWait(600)
+    window.show_station("travel")
+    window.stage.show_layer("loads", True)
+    QTest.qWait(2500)
+
+
+def _listed(window: Window) -> None:
+    window.findChild(QPushButton, "sheet.4").click()
+    _until(lambda: window.page.shoot.found is not None and not window.page.shoot.job.running)
+    window.bench.open_group("Carrying")
+    QTest.qWait(300)
 
 
 def _sized(window: Window) -> None:

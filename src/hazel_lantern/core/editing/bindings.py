@@ -158,9 +158,9 @@ CARRY = tuple(
     Quantity(f"carry.{key}", words, unit, low, high, usual, "Carrying", said, "build", short=short, beside=beside)
     for key, words, short, unit, low, high, usual, said, beside in (
         ("bag_m", "Longest in the bag", "In the bag", "m", 0.0, 5.0, 0.0, "0 without bags", False),
-        ("car_m", "Longest in the car", "In the car", "m", 0.0, 20.0, 0.0, "0 where that does not matter", True),
+        ("car_m", "Longest in the car", "In the car", "m", 0.0, 20.0, 0.0, "0 where that does not matter", False),
         ("door_m", "Door, clear width", "Door", "m", 0.0, 5.0, 0.0, "0 where that does not matter", False),
-        ("hall_m", "Hall behind it, clear width", "Hall", "m", 0.0, 20.0, 0.0, "0 where one goes straight in", True),
+        ("hall_m", "Hall behind it, clear width", "Hall", "m", 0.0, 20.0, 0.0, "0 where one goes straight in", False),
         ("lift_kg", "One person lifts", "Lift", "kg", 1.0, 50.0, 20.0, "local rules may say less", False),
     )
 )  # fmt: skip

@@ -96,7 +96,7 @@ def headline(result: Evaluation) -> Words:
     taken = len(found.cautions) - found.open
     if not found.cautions:
         return Words("nothing to accept" if not found.missing else found.holds)
-    return Words(f"{taken} of {len(found.cautions)} cautions accepted")
+    return Words(f"{taken} of {len(found.cautions)} caution{'s' if len(found.cautions) > 1 else ''} accepted")
 
 
 def accept(project: Project, rig_id: str, shot_id: str, finding: Finding, day: str, name: str) -> Project:

@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import itertools
 import math
-from collections.abc import Generator, Iterator, Mapping
+from collections.abc import Callable, Generator, Iterator, Mapping
 from typing import Any
 
 import numpy as np
@@ -162,47 +162,48 @@ def wished(found: Survey, wish: Wish) -> Iterator[Progress[Sizes]]:
     known from another wish at once. Raises InputError for a limit there is not.
     """
     limits = limits_of(wish, found.project)
-    total, done = len(AIMS) * (2 * EXACT + POLISH), 0
+    total, done = len(AIMS) * (2 * EXACT + POLISH) + POLISH, 0
     for n, (name, column) in enumerate(AIMS):
         owned = wish.owned or name == OWNED
-        done = n * (2 * EXACT + POLISH)
-        for _ in _first(found, column, limits, owned=owned):
+        for _ in _sought(found, column, limits, owned=owned):
             done += 1
             yield Progress(done, total + 1, _picked(found, limits, wish, early=True))
-        for _ in _polished(found, column, limits, owned=owned):
-            done += 1
-            yield Progress(done, total + 1, _picked(found, limits, wish, early=True))
+        done = (n + 1) * (2 * EXACT + POLISH)
     yield Progress(total + 1, total + 1, _picked(found, limits, wish, early=False))
 
 
-def _first(found: Survey, column: int, limits: np.ndarray, *, owned: bool) -> Iterator[None]:
-    """The best that the screen has worked out exactly, a step each: of those that nothing should stop, and of those that
-    should be strong enough, for a stop of two inputs each by itself may be none of both together.
-    """
-    of, most = found.owned if owned else None, limits * 1.05
+def _sought(found: Survey, column: int, limits: np.ndarray, *, owned: bool) -> Iterator[None]:
+    """The least of one column within limits, a step for each that is worked out."""
+    of, most = found.owned if owned else np.ones(len(found.owned), bool), limits * 1.05
+    # Of those that nothing should stop, and of those that should be strong enough: what stops each of two inputs by itself
+    # may stop none of both together.
     for stops in (0.0, np.inf):
         most[STOPS] = stops
         for place in shortlist(found.every, column, most, EXACT, of).tolist():
             if work_out(found, place):
                 yield
+    asked = np.isfinite(limits[:STOPS])
+    if asked.any() and not any(fits(one, limits, owned=owned) for one in found.known.values() if one is not None):
+        share = (found.every.told[:, :STOPS] / limits[:STOPS]).max(axis=1)
+        yield from _climbed(found, share, of, lambda one: float((one.told[:STOPS] / limits[:STOPS]).max()), lambda one: not one.stops and (one.owned or not owned))  # fmt: skip
+    yield from _climbed(found, found.every.told[:, column], of, lambda one: float(one.told[column]), lambda one: fits(one, limits, owned=owned))  # fmt: skip
 
 
-def _polished(found: Survey, column: int, limits: np.ndarray, *, owned: bool) -> Iterator[None]:
-    """From the best that may be built to what differs from it in one input, or in two of one group, and should be better
-    still, as long as there is such a one; a step each. The screen takes inputs as if they did not meddle with each other; this does not.
+def _climbed(found: Survey, estimates: np.ndarray, of: np.ndarray, exact: Callable[[Made], float], good: Callable[[Made], bool]) -> Iterator[None]:  # fmt: skip
+    """From the best that is good to what differs from it in one input, or in two of one group, and should be better still,
+    as long as there is such a one; a step for each that is worked out. The screen takes inputs as if they did not meddle
+    with each other; this does not.
     """
-    tried = 0
+    tried, rows = 0, found.every.rows
     while tried < POLISH:
-        fine = [(places, one) for places, one in found.known.items() if one is not None and len(places) == found.every.rows.shape[1] and fits(one, limits, owned=owned)]  # fmt: skip
+        fine = [(places, one) for places, one in found.known.items() if one is not None and good(one)]
         if not fine:
             return
-        places, best = min(fine, key=lambda one: float(one[1].told[column]))
-        near = _near(found, places)
-        here = np.flatnonzero((found.every.rows == np.array(places, np.int16)).all(axis=1))[0]
+        places, best = min(fine, key=lambda one: exact(one[1]))
+        here = int(np.flatnonzero((rows == np.array(places, np.int16)).all(axis=1))[0])
         # Against what is estimated of it, for that errs alike.
-        better = near & (found.every.told[:, column] < found.every.told[here, column] * (1 - ALIKE))
-        better &= found.owned if owned else True
-        order = np.flatnonzero(better)[np.lexsort((found.every.told[better, column], found.every.told[better, STOPS]))]
+        better = _near(found, places) & of & (estimates < estimates[here] * (1 - ALIKE))
+        order = np.flatnonzero(better)[np.lexsort((estimates[better], found.every.told[better, STOPS]))]
         for place in order.tolist():
             if tried >= POLISH:
                 return
@@ -210,12 +211,8 @@ def _polished(found: Survey, column: int, limits: np.ndarray, *, owned: bool) ->
                 continue
             tried += 1
             yield
-            one = found.known[tuple(found.every.rows[place].tolist())]
-            if (
-                one is not None
-                and fits(one, limits, owned=owned)
-                and one.told[column] < best.told[column] * (1 - ALIKE)
-            ):
+            one = found.known[tuple(rows[place].tolist())]
+            if one is not None and good(one) and exact(one) < exact(best) * (1 - ALIKE):
                 break
         else:
             return
