@@ -70,10 +70,26 @@ class Stranger:
 
     def act(self) -> None:
         """One action, and one turn of the event loop. Whatever goes wrong is raised, here or by the window's hook."""
-        doing = self.chance.choice((
-            self.type, self.type, self.half_type, self.half_type, self.drag, self.drag, self.nudge, self.choose, self.press, self.menu, self.shortcut, self.play,
-            self.wheel, self.switch, self.escape, self.back,
-        ))  # fmt: skip
+        doing = self.chance.choice(
+            (
+                self.type,
+                self.type,
+                self.half_type,
+                self.half_type,
+                self.drag,
+                self.drag,
+                self.nudge,
+                self.choose,
+                self.press,
+                self.menu,
+                self.shortcut,
+                self.play,
+                self.wheel,
+                self.switch,
+                self.escape,
+                self.back,
+            )
+        )
         self.done.append(doing.__name__)
         try:
             doing()
@@ -171,9 +187,16 @@ class Stranger:
         QApplication.sendEvent(
             under,
             QWheelEvent(
-                middle, under.mapToGlobal(middle), QPoint(), turn, Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False
+                middle,
+                under.mapToGlobal(middle),
+                QPoint(),
+                turn,
+                Qt.MouseButton.NoButton,
+                Qt.KeyboardModifier.NoModifier,
+                Qt.ScrollPhase.NoScrollPhase,
+                False,
             ),
-        )  # fmt: skip
+        )
 
     def switch(self) -> None:
         session = self.window.session

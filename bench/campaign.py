@@ -128,9 +128,12 @@ def damaged_packs(folder: Path) -> Trial:
     os.environ["XDG_DATA_HOME"] = str(folder)
     packs.folder().mkdir(parents=True, exist_ok=True)
     rows = {
-        table: [json.loads(json.dumps({n: getattr(row, n) for n in row.__struct_fields__}, default=list)) for row in list(getattr(SHELF, table).values())[:2]]
+        table: [
+            json.loads(json.dumps({n: getattr(row, n) for n in row.__struct_fields__}, default=list))
+            for row in list(getattr(SHELF, table).values())[:2]
+        ]
         for table in catalogue.TABLES
-    }  # fmt: skip
+    }
     csv = b"id,name,shape,dims.b,dims.h,dims.t,material,lengths,prices\nx,Tube,rectangular_tube,0.025,0.05,0.002,al6063,2.4;6,0;18.5\n"
 
     def trial(seed: int) -> str:

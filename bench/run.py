@@ -184,7 +184,9 @@ def ratio_search() -> None:
         used = len(found.trains[0].drivers)
         many = sum(comb(len(sizes) + n - 1, n) ** 2 for n in range(1, used + 1))
         best = min(times)
-        print(f"1 : {target:g} within {off:g} of {len(sizes)} gears: {used} pairs, {many:.2g} trains in {best:.3f} s, {many / best:.2g} a second; the fixed piece of work takes {1e3 * pace():.1f} ms")  # fmt: skip
+        print(
+            f"1 : {target:g} within {off:g} of {len(sizes)} gears: {used} pairs, {many:.2g} trains in {best:.3f} s, {many / best:.2g} a second; the fixed piece of work takes {1e3 * pace():.1f} ms"
+        )
 
 
 def cold_start(rounds: int = 7) -> None:

@@ -43,7 +43,10 @@ FRESH = 10  # wishes whose search knows nothing from the ones before
 
 def grid(found: search.Survey, rng: np.random.Generator) -> list[Made]:
     """Every combination of a few values of each input, or a great many of them, those that could be built."""
-    few = [sorted({0, *rng.choice(len(one.values), min(VALUES - 1, len(one.values)), replace=False).tolist()}) for one in found.varied]  # fmt: skip
+    few = [
+        sorted({0, *rng.choice(len(one.values), min(VALUES - 1, len(one.values)), replace=False).tolist()})
+        for one in found.varied
+    ]
     every = list(itertools.product(*few))
     picked = every if len(every) <= MOST else [every[k] for k in rng.choice(len(every), MOST, replace=False)]
     alone = replace(found, known={})
@@ -93,7 +96,10 @@ def main() -> None:
             least = seen if column == WANDER else 0.0
             worse.append(max(mine, least) / max(best, least, 1e-12))
         beaten = sum(ratio <= 1.1 for ratio in worse), sum(ratio <= 1.001 for ratio in worse)
-        print(f"{rig:18} {len(worse):6d}  {beaten[1]:4d} ({beaten[0]} within a tenth)  {max(worse) - 1:8.1%}  {np.median(took):6.0f} ×", flush=True)  # fmt: skip
+        print(
+            f"{rig:18} {len(worse):6d}  {beaten[1]:4d} ({beaten[0]} within a tenth)  {max(worse) - 1:8.1%}  {np.median(took):6.0f} ×",
+            flush=True,
+        )
 
 
 if __name__ == "__main__":

@@ -16,8 +16,12 @@ SHARE = {"saving": 0.01, "journal": 0.01, "projects": 0.01, "packs": 0.01, "desi
 @pytest.mark.parametrize("name", list(SHARE))
 def test_nothing_is_lost_and_nothing_falls_over(name):
     done = subprocess.run(
-        [sys.executable, "-m", "bench.campaign", name, "--campaign", "--share", str(SHARE[name])], capture_output=True, text=True, timeout=120, check=False
-    )  # fmt: skip
+        [sys.executable, "-m", "bench.campaign", name, "--campaign", "--share", str(SHARE[name])],
+        capture_output=True,
+        text=True,
+        timeout=120,
+        check=False,
+    )
     assert done.returncode == 0, done.stdout + done.stderr
     assert " 0 failed" in done.stdout
 

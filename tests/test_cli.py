@@ -320,7 +320,10 @@ def test_sizes_are_told_and_taken_from_the_command_line(file, tmp_path):
         name = next(iter(answer["answers"]))
         assert run("size", file, "--limit", "mass=60", "--take", name, "-o", out).returncode == 0
         design = project_file.read(out).rigs[0].design
-        assert all(design[key] == (tuple(value) if isinstance(value, list) else value) for key, value in answer["answers"][name]["changes"].items())  # fmt: skip
+        assert all(
+            design[key] == (tuple(value) if isinstance(value, list) else value)
+            for key, value in answer["answers"][name]["changes"].items()
+        )
     assert (
         run("size", file, "--limit", "price=3").returncode == 2
         and run("size", file, "--limit", "cost=x").returncode == 2

@@ -88,9 +88,13 @@ def parser() -> argparse.ArgumentParser:
     measure.add_argument("--rig")
     measure.add_argument("--csv", type=Path, help="a table of readings, as export --to tests-csv writes it")
     measure.add_argument(
-        "--test", nargs="+", action="append", default=[], metavar=("KEY", "READING"),
+        "--test",
+        nargs="+",
+        action="append",
+        default=[],
+        metavar=("KEY", "READING"),
         help='one row of a test, such as --test sag "2 kg" "5.8 mm"; repeat as needed',
-    )  # fmt: skip
+    )
     measure.add_argument("--day", default="", help="such as 2027-04-08; today where it is not said")
     measure.add_argument("--basis", choices=("drawn", "built"), default="drawn", help="what readings are held against")
     measure.add_argument("--json", action="store_true")

@@ -153,17 +153,26 @@ def rails(r: Rig) -> Iterator[Row]:
     )
     drilled = [
         (place.at[0] + mark.at, mark.size, mark.face)
-        for part in r.result.parts if part.name.startswith("Rail") for place in part.places for mark in part.marks
+        for part in r.result.parts
+        if part.name.startswith("Rail")
+        for place in part.places
+        for mark in part.marks
         if mark.size and mark.face in ("top", "side")
-    ]  # fmt: skip
+    ]
     low, high = margin, length - margin
     most, holes, up, lift, pitch = 0.0, np.zeros(len(drilled)), 0.0, math.inf, 0.0
     joint = 0.0
     for x in np.linspace(low, high, 51):
         q = by_hand.beam(
-            length, ei, line, rests, ((x + base / 2, front), (x - base / 2, rear)), ga=ga, hinges=hinges,
+            length,
+            ei,
+            line,
+            rests,
+            ((x + base / 2, front), (x - base / 2, rear)),
+            ga=ga,
+            hinges=hinges,
             spots=[at for at, *_ in drilled],
-        )  # fmt: skip
+        )
         most, up, lift = max(most, q.bending.max()), max(up, q.reactions.max()), min(lift, q.reactions.min())
         holes = np.maximum(holes, [q.at(at) for at, *_ in drilled])
         joint = max([joint, *(q.at(at) for at, _ in hinges)])
@@ -787,8 +796,9 @@ def audited(kind: str, variant: str, seed: int) -> tuple[list[str], list[str]] |
     bears = {f.figure: f.limit for f in result.findings}
     wrong = [
         f"{figure} is held against {bears[figure]:.4g}, by hand {limit:.4g}"
-        for figure, limit in limits(rig) if figure in bears and abs(bears[figure] - limit) > 1e-6 * limit
-    ]  # fmt: skip
+        for figure, limit in limits(rig)
+        if figure in bears and abs(bears[figure] - limit) > 1e-6 * limit
+    ]
     return differs, [*silent(result), *wrong]
 
 

@@ -32,11 +32,16 @@ def _loop(points: np.ndarray, sign: float) -> np.ndarray:
     y, z = points.T
     y2, z2 = np.roll(y, -1), np.roll(z, -1)
     cross = y * z2 - y2 * z
-    sums = np.array([
-        cross.sum() / 2, ((y + y2) * cross).sum() / 6, ((z + z2) * cross).sum() / 6,
-        ((z**2 + z * z2 + z2**2) * cross).sum() / 12, ((y**2 + y * y2 + y2**2) * cross).sum() / 12,
-        ((y * z2 + 2 * y * z + 2 * y2 * z2 + y2 * z) * cross).sum() / 24,
-    ])  # fmt: skip
+    sums = np.array(
+        [
+            cross.sum() / 2,
+            ((y + y2) * cross).sum() / 6,
+            ((z + z2) * cross).sum() / 6,
+            ((z**2 + z * z2 + z2**2) * cross).sum() / 12,
+            ((y**2 + y * y2 + y2**2) * cross).sum() / 12,
+            ((y * z2 + 2 * y * z + 2 * y2 * z2 + y2 * z) * cross).sum() / 24,
+        ]
+    )
     return sign * np.sign(sums[0]) * sums
 
 
@@ -81,12 +86,27 @@ def outline(bar: StockSection) -> Outline:
             (_rounded(d["b"], d["h"], d["r_outer"]), 1.0),
             (_rounded(d["b"] - 2 * d["t"], d["h"] - 2 * d["t"], max(d["r_outer"] - d["t"], 0.0)), -1.0),
         ],
-        "angle": lambda: [(np.array([(0, 0), (d["b"], 0), (d["b"], d["t"]), (d["t"], d["t"]), (d["t"], d["h"]), (0, d["h"])]), 1.0)],
-        "channel": lambda: [(np.array([
-            (0, 0), (d["b"], 0), (d["b"], d["t_flange"]), (d["t_web"], d["t_flange"]), (d["t_web"], d["h"] - d["t_flange"]),
-            (d["b"], d["h"] - d["t_flange"]), (d["b"], d["h"]), (0, d["h"]),
-        ]), 1.0)],
-    }[bar.shape]()  # fmt: skip
+        "angle": lambda: [
+            (np.array([(0, 0), (d["b"], 0), (d["b"], d["t"]), (d["t"], d["t"]), (d["t"], d["h"]), (0, d["h"])]), 1.0)
+        ],
+        "channel": lambda: [
+            (
+                np.array(
+                    [
+                        (0, 0),
+                        (d["b"], 0),
+                        (d["b"], d["t_flange"]),
+                        (d["t_web"], d["t_flange"]),
+                        (d["t_web"], d["h"] - d["t_flange"]),
+                        (d["b"], d["h"] - d["t_flange"]),
+                        (d["b"], d["h"]),
+                        (0, d["h"]),
+                    ]
+                ),
+                1.0,
+            )
+        ],
+    }[bar.shape]()
     area, ay, az, iy, iz, iyz = sum(_loop(np.asarray(points, float), sign) for points, sign in loops)
     yc, zc = ay / area, az / area
     iy, iz, iyz = iy - area * zc**2, iz - area * yc**2, iyz - area * yc * zc
@@ -158,10 +178,14 @@ def beam(
         c = ei / ((1 + phi) * h**3)
         # Drop down, turn as its slope; the turn that a piece ends with is the one left of its end node.
         dofs = [i, turn_right[i], i + 1, turn_left[i + 1]]
-        k[np.ix_(dofs, dofs)] += c * np.array([
-            [12, 6 * h, -12, 6 * h], [6 * h, (4 + phi) * h**2, -6 * h, (2 - phi) * h**2],
-            [-12, -6 * h, 12, -6 * h], [6 * h, (2 - phi) * h**2, -6 * h, (4 + phi) * h**2],
-        ])  # fmt: skip
+        k[np.ix_(dofs, dofs)] += c * np.array(
+            [
+                [12, 6 * h, -12, 6 * h],
+                [6 * h, (4 + phi) * h**2, -6 * h, (2 - phi) * h**2],
+                [-12, -6 * h, 12, -6 * h],
+                [6 * h, (2 - phi) * h**2, -6 * h, (4 + phi) * h**2],
+            ]
+        )
         f[dofs] += line * h * np.array([1 / 2, h / 12, 1 / 2, -h / 12])
     for at, force in loads:
         f[int(np.argmin(abs(x - at)))] += force

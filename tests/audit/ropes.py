@@ -70,7 +70,17 @@ class Hang:
             t * math.sin(th + k) + self.w * q,
         )
         up = self.piece(h1, v1, p)[1]
-        return {"height": up, "sag": self.rise * a / self.span - up, "ha": h1, "va": -v1, "hb": h2, "vb": v2, "way": th, "length": p + q, "pull": max(math.hypot(h1, v1), math.hypot(h2, v2))}  # fmt: skip
+        return {
+            "height": up,
+            "sag": self.rise * a / self.span - up,
+            "ha": h1,
+            "va": -v1,
+            "hb": h2,
+            "vb": v2,
+            "way": th,
+            "length": p + q,
+            "pull": max(math.hypot(h1, v1), math.hypot(h2, v2)),
+        }
 
 
 def cable_cam(r: Any) -> Iterator[tuple[Any, ...]]:

@@ -179,7 +179,7 @@ def test_pieces_are_as_long_as_their_arcs_and_no_joints_stand_opposite():
         ({"rail.length": 3.0}, "shot.travel", STOP),
         ({"bend.away": 4.0}, "shot.round", WATCH),
     ],
-)  # fmt: skip
+)
 def test_what_bends_slips_or_falls_short_is_said(design, key, state):
     project = changes.set_values(sample(), RIG, list(design.items()))
     assert finding(evaluate(project, SHELF, RIG), key).state == state

@@ -111,7 +111,7 @@ def test_it_swings_and_runs_away_as_equations_of_motion_say():
         ({"haul.by": "gravity"}, "travel.by_weight"),
         ({"rope.tensioner": 0.02}, "balance.tensioner"),
     ],
-)  # fmt: skip
+)
 def test_what_breaks_slips_or_runs_away_first_is_a_stop(design, key):
     project = changes.set_values(sample(), RIG, list(design.items()))
     assert finding(evaluate(project, SHELF, RIG), key).state == STOP
@@ -150,7 +150,11 @@ def test_a_wished_sag_and_its_pull_are_the_same_rope():
     # Sag without end: within what the curve calls safe, rope and ground are clear; outside one of them is not.
     curve = by_sag.curves["balance.sags"]
     tight, deep = curve.safe
-    for sag, key, state in ((tight * 1.02, "balance.strong", None), (tight * 0.95, "balance.strong", STOP), (deep * 1.05, "balance.clears", STOP)):  # fmt: skip
+    for sag, key, state in (
+        (tight * 1.02, "balance.strong", None),
+        (tight * 0.95, "balance.strong", STOP),
+        (deep * 1.05, "balance.clears", STOP),
+    ):
         found = finding(cable(rope__sag=round(sag, 4)), key)
         assert found.state == state if state else found.state != STOP, (sag, key)
 
@@ -163,7 +167,15 @@ def test_two_ropes_share_the_load_and_keep_the_horizon():
     assert value(two, "travel.roll") < value(one, "travel.roll")
     assert value(two, "balance.test_b") > value(one, "balance.test_b") * 0.9
     uneven = evaluate(changes.set_values(project, RIG, [("twin.uneven", 0.2)]), SHELF, RIG)
-    slack, tight = (rope.rolling(two.model.line, float(rope.bare_length(two.model.line, two.model.bare * s)[0][0]), two.model.load, two.model.span / 2).sag[0] for s in (0.9, 1.1))  # fmt: skip
+    slack, tight = (
+        rope.rolling(
+            two.model.line,
+            float(rope.bare_length(two.model.line, two.model.bare * s)[0][0]),
+            two.model.load,
+            two.model.span / 2,
+        ).sag[0]
+        for s in (0.9, 1.1)
+    )
     assert value(uneven, "travel.uneven") == pytest.approx((slack - tight) / two.model.apart, rel=1e-3)
     (track,) = (line for line in two.laid.bought if line.name == "Steel rope 4 mm, 7×7, by the metre")
     assert track.quantity == 2 * math.ceil(value(two, "rig.cut"))

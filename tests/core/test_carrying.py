@@ -59,7 +59,10 @@ def test_loads_hold_every_piece_once_and_are_hardly_more_than_the_fewest():
     rng = np.random.default_rng(11)
     for _ in range(150):
         lift, bag = float(rng.uniform(8, 25)), float(rng.choice([0.0, 0.8, 1.2]))
-        pieces = [Piece(f"p{n}", float(rng.uniform(0.2, lift * 1.15)), float(rng.uniform(0.1, 2.5)), n == 0) for n in range(rng.integers(1, 9))]  # fmt: skip
+        pieces = [
+            Piece(f"p{n}", float(rng.uniform(0.2, lift * 1.15)), float(rng.uniform(0.1, 2.5)), n == 0)
+            for n in range(rng.integers(1, 9))
+        ]
         found = loads(pieces, bag, lift)
         assert sorted(p.name for load in found for p in load.pieces) == sorted(p.name for p in pieces)
         for load in found:
@@ -118,7 +121,11 @@ def test_a_shoot_lists_every_rig_and_shares_what_is_alike(tmp_path, capsys):
     new = next(rig.id for rig in twin.rigs if rig.id not in {one.id for one in project.rigs})
     found = last(shoot(twin, SHELF, ("comb-turntable", new, "jar-slider")))
     a, b, other = found.rows
-    assert (a.cost, a.mass, a.longest, len(a.loads)) == (b.cost, b.mass, b.longest, len(b.loads)) != (other.cost, other.mass, other.longest, len(other.loads))  # fmt: skip
+    assert (
+        (a.cost, a.mass, a.longest, len(a.loads))
+        == (b.cost, b.mass, b.longest, len(b.loads))
+        != (other.cost, other.mass, other.longest, len(other.loads))
+    )
     result = evaluate(project, SHELF, "comb-turntable")
     made = {one.name: dict(one.counts) for one in found.shared if one.sort == MADE}
     for part in result.parts:  # everything that is made for one turns up for its twin
@@ -133,6 +140,8 @@ def test_a_shoot_lists_every_rig_and_shares_what_is_alike(tmp_path, capsys):
     told = json.loads(capsys.readouterr().out)
     assert told["rigs"][new]["cost"] == a.cost and told["saved"] <= a.cost
     rows = list(csv.reader(table.read_text("utf-8-sig").splitlines()))
-    assert len(rows) == 1 + 2 * len(a.loads) and sum(float(row[6]) for row in rows[1:]) == pytest.approx(2 * a.mass, abs=0.01)  # fmt: skip
+    assert len(rows) == 1 + 2 * len(a.loads) and sum(float(row[6]) for row in rows[1:]) == pytest.approx(
+        2 * a.mass, abs=0.01
+    )
     assert cli.main(["shoot", str(path), "-o", str(table)]) == 2  # it is there already
     assert cli.main(["shoot", str(path), "--rig", "nobody"]) == 2

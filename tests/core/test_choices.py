@@ -18,7 +18,9 @@ from tests.helpers import SHELF, finding, sample, value
 
 
 def test_what_is_in_the_drawer_is_tried_and_says_what_it_changes():
-    project = lists.add_stock(sample(), [Offcut(section="al6063-30x60x3", length_m=3.0), Offcut(section="steel-rod-10", length_m=1.0)])  # fmt: skip
+    project = lists.add_stock(
+        sample(), [Offcut(section="al6063-30x60x3", length_m=3.0), Offcut(section="steel-rod-10", length_m=1.0)]
+    )
     found = would_do(project, SHELF, "hive-jib")
     arm = next(one for one in found if one.place == "Arm")
     assert arm.at_hand == SHELF.sections["al6063-30x60x3"].name and not any(

@@ -46,20 +46,54 @@ SHUTTLE = {"kind": "overhead", "variant": "shuttle", "rail__slope": 0.17}
         ("balance.refused", STOP, {"kind": "overhead", "hanger__mount": "ceiling"}),
         ("balance.pushes_up", STOP, {"kind": "overhead", "support__inset": 0.85, "kit.0.mass": 8.0}),
         # Pull alone would pass; with the shear it does not.
-        ("balance.screws", STOP, {"kind": "overhead", "hanger__mount": "brackets", "bracket__reach": 0.3, "kit.0.mass": 42.0}),
+        (
+            "balance.screws",
+            STOP,
+            {"kind": "overhead", "hanger__mount": "brackets", "bracket__reach": 0.3, "kit.0.mass": 42.0},
+        ),
         ("rig.platform", STOP, {"kind": "overhead", "kit.0.mass": 9.0}),
         ("rig.fixed", STOP, {"kind": "slider", "rail__fixed": "loose"}),
         ("rig.slips", STOP, {"kind": "slider", "support": "tripod", "rail__fixed": "clamped", "clamp__force": 100.0}),
         ("rig.crushed", STOP, {"kind": "slider", "variant": "rods", "rail__fixed": "clamped", "clamp__force": 3000.0}),
         ("rig.held", STOP, {"kind": "slider", "support": "tripod", "rail__length": 2.4, "kit.0.mass": 9.0}),
-        ("rig.uprights", STOP, {"kind": "jib", "head__section": "al6063-flat-5x20", "head__ahead": 0.5, "kit.0.mass": 6.0}),
-        ("rig.cheeks", STOP, {"kind": "jib", "post__section": "al6063-flat-5x20", "post__length": 1.2, "kit.0.mass": 9.0}),
-        ("rig.stand_leg_buckles", STOP, {"kind": "slider", "stand": "post-wood", "stand__leg": "steel-rod-8", "kit.0.mass": 25.0}),
-        ("rig.stand_boards", STOP, {"kind": "jib", "stand": "post-wood", "stand__board": "pine-18x44", "bump__least": 120.0}),
+        (
+            "rig.uprights",
+            STOP,
+            {"kind": "jib", "head__section": "al6063-flat-5x20", "head__ahead": 0.5, "kit.0.mass": 6.0},
+        ),
+        (
+            "rig.cheeks",
+            STOP,
+            {"kind": "jib", "post__section": "al6063-flat-5x20", "post__length": 1.2, "kit.0.mass": 9.0},
+        ),
+        (
+            "rig.stand_leg_buckles",
+            STOP,
+            {"kind": "slider", "stand": "post-wood", "stand__leg": "steel-rod-8", "kit.0.mass": 25.0},
+        ),
+        (
+            "rig.stand_boards",
+            STOP,
+            {"kind": "jib", "stand": "post-wood", "stand__board": "pine-18x44", "bump__least": 120.0},
+        ),
         ("balance.stopped", STOP, {"kind": "jib", "variant": "plain", "pan__stop": 19.0}),
         ("rig.rod", WATCH, {"kind": "jib", "pin__made": "rod"}),
-        ("rig.arm_strong", STOP, {"kind": "jib", "arm__section": "carbon-round-25x1.5", "arm__front": 3.0, "kit.0.mass": 6.0}),
-        ("rig.sleeve_bent", STOP, {"kind": "jib", "arm__section": "al6063-round-25x2", "arm__joint": 0.3, "arm__sleeve": 0.3, "kit.0.mass": 6.0}),
+        (
+            "rig.arm_strong",
+            STOP,
+            {"kind": "jib", "arm__section": "carbon-round-25x1.5", "arm__front": 3.0, "kit.0.mass": 6.0},
+        ),
+        (
+            "rig.sleeve_bent",
+            STOP,
+            {
+                "kind": "jib",
+                "arm__section": "al6063-round-25x2",
+                "arm__joint": 0.3,
+                "arm__sleeve": 0.3,
+                "kit.0.mass": 6.0,
+            },
+        ),
         ("rig.sleeve_fits", STOP, {"kind": "jib", "arm__section": "al6063-round-40x2", "arm__joint": 0.5}),
         # The boom along the runways tips the bridge over its wheels; the frame has nothing that keeps it upright sideways.
         ("balance.truck_lifts", STOP, {"kind": "gantry", "boom__counter": 0.0, "boom__longest": 0.9}),
@@ -73,7 +107,7 @@ SHUTTLE = {"kind": "overhead", "variant": "shuttle", "rail__slope": 0.17}
         ("balance.wheels", STOP, {"kind": "gantry", "bridge__wheel": "v-25"}),
         ("travel.plumb", WATCH, {"kind": "overhead", "camera__aside": 0.05}),
     ],
-)  # fmt: skip
+)
 def test_what_breaks_slips_tips_or_runs_away_is_said(key, state, values):
     result = new(**{"variant": "", **values})
     found = finding(result, key)
@@ -101,8 +135,10 @@ def test_a_butted_rail_on_three_supports_is_two_rails_and_a_stiff_joint_none():
 
 def test_the_slowest_bounce_is_the_slowest_anywhere():
     for rests in (
-        (Rest(0.6, pitch=800.0, pulls=True),), (Rest(0.1, pulls=True), Rest(0.8, pulls=True)), (Rest(0.0, kz=9e3, pulls=True), Rest(1.2, pulls=True)),
-    ):  # fmt: skip
+        (Rest(0.6, pitch=800.0, pulls=True),),
+        (Rest(0.1, pulls=True), Rest(0.8, pulls=True)),
+        (Rest(0.0, kz=9e3, pulls=True), Rest(1.2, pulls=True)),
+    ):
         rail = Rail(1.2, 900.0, 100.0, 20.0, rests)
         found, at = rails.slowest_bounce(rail, 0.1, 1.1, 3.0)
         every = min(rails.bounce(rail, float(x), 3.0) for x in np.linspace(0.1, 1.1, 60))
@@ -208,12 +244,15 @@ def under(kind, variant, x, y, **values):
 @pytest.mark.parametrize(
     ("kind", "variant", "x", "y", "values", "state"),
     [
-        ("overhead", "trolley", 0.6, 0.1, {}, STOP), ("overhead", "trolley", 0.6, 1.2, {}, CLEAR),
-        ("gantry", "bar", 0.9, 0.9, {}, STOP), ("gantry", "bar", 0.0, 3.0, {}, CLEAR),
-        ("jib", "two_bars", 1.2, 0.1, {}, WATCH), ("jib", "two_bars", 1.2, 0.1, {"safety": "B"}, STOP),
+        ("overhead", "trolley", 0.6, 0.1, {}, STOP),
+        ("overhead", "trolley", 0.6, 1.2, {}, CLEAR),
+        ("gantry", "bar", 0.9, 0.9, {}, STOP),
+        ("gantry", "bar", 0.0, 3.0, {}, CLEAR),
+        ("jib", "two_bars", 1.2, 0.1, {}, WATCH),
+        ("jib", "two_bars", 1.2, 0.1, {"safety": "B"}, STOP),
         ("jib", "two_bars", 0.0, 1.5, {}, CLEAR),
     ],
-)  # fmt: skip
+)
 def test_nobody_stands_where_it_could_fall_or_swing(kind, variant, x, y, values, state):
     # The camera looks at something else, so that the rig stays where it stands.
     project, rig, result = under(kind, variant, x, y, shot__target="hive-1", **values)

@@ -33,17 +33,24 @@ def test_both_pipes_ride_as_pipes_on_ties_that_only_push(seed):
     rng = np.random.default_rng(seed)
     stiffness = float(10 ** rng.uniform(4.7, 7))
     found = dolly(
-        rail__joint_every=0.0, ground__stiffness=stiffness, tie__spacing=float(rng.uniform(0.4, 1.6)),
-        camera__ahead=float(rng.uniform(-0.04, 0.04)), rail__section=("galv-round-33.7x3.2", "al6063-round-50x2")[seed % 2],
-    ).model  # fmt: skip
+        rail__joint_every=0.0,
+        ground__stiffness=stiffness,
+        tie__spacing=float(rng.uniform(0.4, 1.6)),
+        camera__ahead=float(rng.uniform(-0.04, 0.04)),
+        rail__section=("galv-round-33.7x3.2", "al6063-round-50x2")[seed % 2],
+    ).model
     way, at = found.way, float(rng.uniform(found.way.low, found.way.high))
     front, rear = way.axles()
     # Ends beyond the last ties hang over; their weight is left out of both.
     light = type(way.beam)(way.length, way.beam.ei, way.beam.gj, 0.0, way.beam.rests, 0.0)
     ours = ride(way, light, np.array([at]))
     pipe = ties.laid(
-        found.ties, stiffness / 2, way.beam.ei / 2, 0.0, [(at + way.wheelbase / 2, front / 2), (at - way.wheelbase / 2, rear / 2)]
-    )  # fmt: skip
+        found.ties,
+        stiffness / 2,
+        way.beam.ei / 2,
+        0.0,
+        [(at + way.wheelbase / 2, front / 2), (at - way.wheelbase / 2, rear / 2)],
+    )
     assert ours.reactions[0] == pytest.approx(2 * pipe.reactions, rel=1e-4, abs=1e-3)
     drop = (pipe.sag[0] + pipe.sag[1]) / 2
     pitch = (pipe.sag[0] - pipe.sag[1]) / way.wheelbase
@@ -187,9 +194,14 @@ def test_three_corners_ride_each_on_its_own_pipe(seed):
     rng = np.random.default_rng(seed)
     stiffness = float(10 ** rng.uniform(5, 7))
     found = other(
-        "three", rail__joint_every=0.0, ground__stiffness=stiffness, tie__spacing=float(rng.uniform(0.4, 1.2)),
-        camera__ahead=float(rng.uniform(-0.02, 0.02)), stand__radius=0.3, handle__height=float(rng.uniform(0.0, 1.2)),
-    ).model  # fmt: skip
+        "three",
+        rail__joint_every=0.0,
+        ground__stiffness=stiffness,
+        tie__spacing=float(rng.uniform(0.4, 1.2)),
+        camera__ahead=float(rng.uniform(-0.02, 0.02)),
+        stand__radius=0.3,
+        handle__height=float(rng.uniform(0.0, 1.2)),
+    ).model
     way, at = found.way, float(rng.uniform(found.way.low, found.way.high))
     weight, (x, y, _) = way.moving * GRAVITY, way.cg
     single = weight * (0.5 - y / way.spacing)
@@ -404,8 +416,13 @@ def test_the_slower_time_that_is_offered_shakes_nothing():
         lines = [("wheel", float(rng.uniform(0.1, 0.5)), 1), ("tie", float(rng.uniform(0.3, 1.0)), 1)]
         modes = [("rail", float(rng.uniform(0.5, 12)), 0.02), ("nod", float(rng.uniform(0.5, 12)), 0.06)]
         told = rumble(move, fastest, lines, modes, (), suggest=True)
-        bands = [(hz * way / order * (1 - half), hz * way / order * (1 + half)) for _, way, order in lines
-                 for _, hz, z in modes for half in (max(0.1, 2 * z),) if hz * way / order <= 4 * fastest]  # fmt: skip
+        bands = [
+            (hz * way / order * (1 - half), hz * way / order * (1 + half))
+            for _, way, order in lines
+            for _, hz, z in modes
+            for half in (max(0.1, 2 * z),)
+            if hz * way / order <= 4 * fastest
+        ]
         hit = any(low <= fastest <= high for low, high in bands)
         if not told.findings:
             assert not bands

@@ -17,7 +17,7 @@ from hazel_lantern.core.editing import changes, checking, drives
 from hazel_lantern.core.editing.bindings import parameters
 from hazel_lantern.core.evaluate import ask, evaluate
 from hazel_lantern.core.kinds import KINDS
-from hazel_lantern.core.kinds.cable_cam.running import haul_forces
+from hazel_lantern.core.kinds.cable_cam.ride import haul_forces
 from hazel_lantern.core.kinds.jib.model import Jib
 from hazel_lantern.core.mechanics.balance import front_up_moment
 from hazel_lantern.core.nouns.errors import InputError
@@ -98,7 +98,9 @@ def test_an_arm_asks_for_what_its_balance_says_and_for_its_inertia(rig_id):
     model, *_ = motion(rig_id)
     assert isinstance(model, Jib)
     one = loads(rig_id)[0][1]
-    assert one.anywhere == pytest.approx(-front_up_moment(model.arm_balance, one.places), abs=0.01 * max(1.0, np.abs(one.anywhere).max()))  # fmt: skip
+    assert one.anywhere == pytest.approx(
+        -front_up_moment(model.arm_balance, one.places), abs=0.01 * max(1.0, np.abs(one.anywhere).max())
+    )
     angles = one.places
     step = 1e-4
     masses = np.array([body.mass for body in model.bodies])
@@ -146,9 +148,17 @@ def test_play_and_steps_in_pixels_are_what_two_cameras_see():
     way = staged.where.on_set(np.array([[1.0, 0.0, 0.0]]))[0] - staged.where.on_set(np.zeros((1, 3)))[0]
     for k in range(len(staged.times)):
         seen = [
-            pose.project(pose.camera_points(staged.camera.matrices[k], staged.camera.places[k] + side * one.play / 2 * way, staged.target[k][None]), (focal, focal), (1.0, 1.0))[0]
+            pose.project(
+                pose.camera_points(
+                    staged.camera.matrices[k],
+                    staged.camera.places[k] + side * one.play / 2 * way,
+                    staged.target[k][None],
+                ),
+                (focal, focal),
+                (1.0, 1.0),
+            )[0]
             for side in (-1, 1)
-        ]  # fmt: skip
+        ]
         shifts.append(float(np.linalg.norm(seen[1] - seen[0])))
     assert result.figures["drive.travel.play_px"].value == pytest.approx(max(shifts), rel=1e-3)
     step = result.figures["drive.travel.step"].value
@@ -404,10 +414,21 @@ def test_every_sample_says_what_moves_it_and_what_it_needs(name):
 def test_the_buy_list_holds_what_the_drive_asks_for_and_nothing_of_a_broken_one():
     lines = {line.name: line for line in driven("hive-jib")[1].lines}
     asks = (
-        "Spur gearmotor 12 V, 100 rpm, encoder", "Speed dial with reversing switch", "Fuse 1 A with holder", "Cut-off switch, in reach",
-        "Birch plywood 12 mm, sheet 300×600", "Birch plywood 15 mm, sheet 300×600", "Birch plywood 9 mm, sheet 300×600", "Hub with set screw, 8 mm", "Spacer M5, 39 mm", "Shaft 8 mm, two bearings, collars", "Cover over what runs together", "End switch with a bracket",
-        "Hinge and catch", "Lock pin with its bush",
-    )  # fmt: skip
+        "Spur gearmotor 12 V, 100 rpm, encoder",
+        "Speed dial with reversing switch",
+        "Fuse 1 A with holder",
+        "Cut-off switch, in reach",
+        "Birch plywood 12 mm, sheet 300×600",
+        "Birch plywood 15 mm, sheet 300×600",
+        "Birch plywood 9 mm, sheet 300×600",
+        "Hub with set screw, 8 mm",
+        "Spacer M5, 39 mm",
+        "Shaft 8 mm, two bearings, collars",
+        "Cover over what runs together",
+        "End switch with a bracket",
+        "Hinge and catch",
+        "Lock pin with its bush",
+    )
     assert [name for name in asks if name not in lines] == []
     broken = driven("hive-jib", ("drive.swing.chain", ("sector", "spur")))[1]
     assert not any("gearmotor" in line.name for line in broken.lines)

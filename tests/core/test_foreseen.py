@@ -38,7 +38,9 @@ def random_rigs(kind, count, seed=5):
     while made < count:
         project = changes.add_rig(sample(), kind, variants[int(rng.integers(len(variants)))])
         rig = project.rigs[-1].id
-        project = changes.set_values(project, rig, [(key, round(float(rng.uniform(a, b)), 3)) for key, a, b in RANGES[kind]])  # fmt: skip
+        project = changes.set_values(
+            project, rig, [(key, round(float(rng.uniform(a, b)), 3)) for key, a, b in RANGES[kind]]
+        )
         result = evaluate(project, SHELF, rig)
         if result.model is not None and "sag" in forecasts(result):
             made += 1
@@ -112,10 +114,16 @@ def test_each_fault_shows_in_its_own_tests_and_in_no_others():
     result = evaluate(sample(), SHELF, "jar-slider-board")
     known = forecasts(result)
     shows = {
-        "wide": ({"wide": -0.004, "binds": 0.04}, {"gauge", "pull"}), "across": ({"across": 0.012}, {"crosswise"}), "tilt": ({"tilt": 0.012}, {"level"}),
-        "wheel": ({"wheel": 0.004}, {"rocking"}), "rolls": ({"rolls": 2.6}, {"roll", "pull"}), "play": ({"play": 0.004}, {"play"}),
-        "faster": ({"faster": -0.08}, {"speed"}), "stays": ({"stays": 0.003}, {"proof", "wear"}), "stiff": ({"stiff": 0.6}, {"sag", "bounce"}),
-    }  # fmt: skip
+        "wide": ({"wide": -0.004, "binds": 0.04}, {"gauge", "pull"}),
+        "across": ({"across": 0.012}, {"crosswise"}),
+        "tilt": ({"tilt": 0.012}, {"level"}),
+        "wheel": ({"wheel": 0.004}, {"rocking"}),
+        "rolls": ({"rolls": 2.6}, {"roll", "pull"}),
+        "play": ({"play": 0.004}, {"play"}),
+        "faster": ({"faster": -0.08}, {"speed"}),
+        "stays": ({"stays": 0.003}, {"proof", "wear"}),
+        "stiff": ({"stiff": 0.6}, {"sag", "bounce"}),
+    }
     for name, (fault, wanted) in shows.items():
         bench = Bench(known, Built(**fault), np.random.default_rng(2))
         off = set()

@@ -19,8 +19,15 @@ RIGS = [rig.id for rig in sample().rigs]
 
 def apart(a, b):
     """Whether a plane lies between two hulls, found by a solver of its own: the way it looks and how wide it parts them."""
-    rows = np.vstack([np.column_stack([a, -np.ones(len(a)), np.ones(len(a))]), np.column_stack([-b, np.ones(len(b)), np.ones(len(b))])])  # fmt: skip
-    found = linprog((0, 0, 0, 0, -1), A_ub=rows, b_ub=np.zeros(len(rows)), bounds=[(-1, 1)] * 3 + [(None, None), (None, 1)])  # fmt: skip
+    rows = np.vstack(
+        [
+            np.column_stack([a, -np.ones(len(a)), np.ones(len(a))]),
+            np.column_stack([-b, np.ones(len(b)), np.ones(len(b))]),
+        ]
+    )
+    found = linprog(
+        (0, 0, 0, 0, -1), A_ub=rows, b_ub=np.zeros(len(rows)), bounds=[(-1, 1)] * 3 + [(None, None), (None, 1)]
+    )
     assert found.success
     return -found.fun > 1e-9
 
@@ -52,7 +59,10 @@ def test_two_pieces_are_told_to_be_in_one_another_just_where_no_plane_parts_them
         pair = replace(
             laid, parts=(replace(one, name="a", places=(place,)), replace(there, name="b")), things=(), nested=()
         )
-        hulls = [p.solid.corners() @ p.places[0].frame(bodies).axes[0].T + p.places[0].frame(bodies).at[0] for p in pair.parts]  # fmt: skip
+        hulls = [
+            p.solid.corners() @ p.places[0].frame(bodies).axes[0].T + p.places[0].frame(bodies).at[0]
+            for p in pair.parts
+        ]
         found = fouls(pair, bodies, 1)
         told.append(bool(found))
         # What only just touches may be called either.

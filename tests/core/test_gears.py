@@ -237,7 +237,10 @@ def test_gears_and_plates_are_cut_with_their_bores_where_the_shafts_stand(tmp_pa
     sizes = [np.ptp(points, axis=0) for points in outlines]
     for one in result.box.gears:
         if one.bore:
-            assert any(size == pytest.approx(np.ptp(np.array(one.part.solid.outline), axis=0) * 1e3, abs=1e-3) for size in sizes)  # fmt: skip
+            assert any(
+                size == pytest.approx(np.ptp(np.array(one.part.solid.outline), axis=0) * 1e3, abs=1e-3)
+                for size in sizes
+            )
     bores = sorted(round(2 * e.dxf.radius, 3) for e in drawn.modelspace().query("CIRCLE"))
     assert bores.count(8.0) == 5 and bores.count(22.0) == 1
     assert (tmp_path / "cut-svg").read_text().count("<polygon") == len(outlines)

@@ -41,7 +41,9 @@ def chain(span, rise, length, weight):
 )
 def test_a_lead_hangs_as_a_row_of_links_does(case):
     found = slack(*case)
-    assert [float(part[0]) for part in (found.along, found.down, found.low)] == pytest.approx(chain(*case), rel=1e-5, abs=1e-6)  # fmt: skip
+    assert [float(part[0]) for part in (found.along, found.down, found.low)] == pytest.approx(
+        chain(*case), rel=1e-5, abs=1e-6
+    )
     with pytest.raises(InfeasibleError, match="does not reach"):
         slack(2.0, 1.0, 2.2, 1.0)
 
@@ -92,7 +94,7 @@ def test_soft_limits_inside_the_move_are_refused_with_what_would_do():
     mended = changes.set_values(project, rig, soft.remedies[0].changes)
     result = evaluate(mended, SHELF, rig)
     assert programme(result.shot, result.scene, result.kind.axes, result.driven, ()).channels[0].limits is not None
-    assert next(f for f in evaluate(mended, SHELF, rig).findings if f.key == "drive.travel.soft").state == "clear"  # fmt: skip
+    assert next(f for f in evaluate(mended, SHELF, rig).findings if f.key == "drive.travel.soft").state == "clear"
 
 
 def test_soft_ground_asks_for_boards_that_bear_all_that_stands():
@@ -104,7 +106,9 @@ def test_soft_ground_asks_for_boards_that_bear_all_that_stands():
     turned = [np.array([math.cos(b), math.sin(b)]) for b in np.linspace(0, 2 * math.pi, 721)]
     worst = max(max(leg @ down for leg in legs) - min(leg @ down for leg in legs) for down in turned)
     radius = float(result.rig.design["stand.radius"])
-    assert result.figures["balance.wedge"].value == pytest.approx(worst / 0.8 * radius * math.tan(math.radians(6)), rel=1e-4)  # fmt: skip
+    assert result.figures["balance.wedge"].value == pytest.approx(
+        worst / 0.8 * radius * math.tan(math.radians(6)), rel=1e-4
+    )
     sinks = next(f for f in result.findings if f.key == "balance.ground")
     mended = changes.set_values(project, "hive-jib", sinks.remedies[0].changes)
     assert next(f for f in evaluate(mended, SHELF, "hive-jib").findings if f.key == "balance.ground").state == "clear"

@@ -11,7 +11,7 @@ from Pynite import FEModel3D
 
 from hazel_lantern.core.editing import changes
 from hazel_lantern.core.evaluate import ask, evaluate, perform
-from hazel_lantern.core.kinds.base import Asked
+from hazel_lantern.core.kinds.path import Asked
 from hazel_lantern.core.mechanics import overhead, rotor
 from hazel_lantern.core.nouns.errors import HazelError
 from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STOP, WATCH

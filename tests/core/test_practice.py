@@ -65,10 +65,20 @@ def test_mending_what_was_right_makes_it_wrong_and_bad_inputs_are_refused(rigs):
     for key, size in begun.faults.items():
         mended = practice.mend(mended, key, size)
     assert practice.score(mended).points > 90 > practice.score(practice.hinted(practice.hinted(mended))).points
-    for work in (lambda: practice.begin(1, 4, known), lambda: practice.read(begun, "drift", known), lambda: practice.mend(begun, "ghost", 1.0), lambda: practice.mend(begun, other.key, 1e9)):  # fmt: skip
+    for work in (
+        lambda: practice.begin(1, 4, known),
+        lambda: practice.read(begun, "drift", known),
+        lambda: practice.mend(begun, "ghost", 1.0),
+        lambda: practice.mend(begun, other.key, 1e9),
+    ):
         with pytest.raises(InputError):
             work()
-    likes = [f.key for seed in range(12) for f in practice.FAULTS if f.key in practice.begin(seed, 3, known).faults and f.like]  # fmt: skip
+    likes = [
+        f.key
+        for seed in range(12)
+        for f in practice.FAULTS
+        if f.key in practice.begin(seed, 3, known).faults and f.like
+    ]
     assert len(likes) >= 12
 
 
@@ -103,7 +113,13 @@ def test_a_log_is_explained_by_its_rig_and_told_in_pixels():
     result = evaluate(sample(), SHELF, "jar-slider")
     bounce = result.figures["travel.bounce"].value
     rng, t = np.random.default_rng(4), np.arange(4000) / 200
-    shakes = np.column_stack([rng.normal(0, 0.01, 4000), rng.normal(0, 0.01, 4000), 9.81 + 0.3 * np.sin(2 * np.pi * bounce * t) + rng.normal(0, 0.01, 4000)])  # fmt: skip
+    shakes = np.column_stack(
+        [
+            rng.normal(0, 0.01, 4000),
+            rng.normal(0, 0.01, 4000),
+            9.81 + 0.3 * np.sin(2 * np.pi * bounce * t) + rng.normal(0, 0.01, 4000),
+        ]
+    )
     found = read_back(even(t, shakes), result, 0.0)
     first = found.lines[0]
     assert first.peak.causes == ("rail bounces",) and abs(first.peak.frequency - bounce) < 0.3

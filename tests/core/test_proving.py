@@ -40,7 +40,9 @@ def test_what_the_drift_test_advises_balances_the_arm_and_contradictions_are_ref
     read = drift(theta, true, 1.2, 0.02)
     mend = correction(read.along, read.above, 6.0, 0.4)
     # The arm's first moments with the weights slid out and across, statics by hand.
-    assert 0.3 - 6.0 * mend.slide_out == pytest.approx(0, abs=1e-9) and 0.1 + 6.0 * mend.across == pytest.approx(0, abs=1e-9)  # fmt: skip
+    assert 0.3 - 6.0 * mend.slide_out == pytest.approx(0, abs=1e-9) and 0.1 + 6.0 * mend.across == pytest.approx(
+        0, abs=1e-9
+    )
     odd = true + np.array([0, 0, 3.0, 0, 0])
     assert drift(theta, odd, 1.2, 0.02).dropped == 2 and drift(theta, odd, 1.2, 0.02).along == pytest.approx(
         0.3, rel=1e-6
@@ -130,9 +132,14 @@ def test_a_calendar_keeps_what_comes_first_and_works_only_in_its_hours():
     rng = np.random.default_rng(4)
     for _ in range(30):
         tasks = [
-            Task(f"t{n}", float(rng.integers(0, 9)) / 2, float(rng.integers(0, 3)) * 8, tuple(f"t{k}" for k in range(n) if rng.random() < 0.3))
+            Task(
+                f"t{n}",
+                float(rng.integers(0, 9)) / 2,
+                float(rng.integers(0, 3)) * 8,
+                tuple(f"t{k}" for k in range(n) if rng.random() < 0.3),
+            )
             for n in range(8)
-        ]  # fmt: skip
+        ]
         hours = {0: 2.0, 3: 3.5, 5: 6.0}
         known = network(tasks)
         slots = {slot.key: slot for slot in calendar(tasks, datetime(2027, 4, 8), 9, hours)}

@@ -83,7 +83,11 @@ def test_the_pace_score_ranks_hands_and_names_what_is_wrong_with_each():
     assert perfect.points >= 97 and perfect.within > 0.99 and abs(perfect.late) < 0.03
     over = pace.scored(t, 1.2 * 1.05 * way(np.clip(t / 6, 0, 1)), way, 6.0, 1.2)
     assert over.arrives == pytest.approx(0.06, abs=0.002) and over.points < perfect.points
-    for bad, words in (((t[:5], t[:5]), "readings"), ((t[::-1], t), "clock jumped"), ((t[:60], t[:60]), "half of the move")):  # fmt: skip
+    for bad, words in (
+        ((t[:5], t[:5]), "readings"),
+        ((t[::-1], t), "clock jumped"),
+        ((t[:60], t[:60]), "half of the move"),
+    ):
         with pytest.raises(InputError, match=words):
             pace.scored(*bad, way, 6.0, 1.2)
     with pytest.raises(InputError):

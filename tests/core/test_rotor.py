@@ -35,9 +35,14 @@ def spun(masses, spin, friction=0.0, drag=0.0):
 def test_forces_and_wobble_are_those_of_a_multibody_engine(seed):
     rng = np.random.default_rng(seed)
     count = int(rng.integers(1, 6))
-    masses = np.column_stack([
-        rng.uniform(0.2, 4, count), rng.uniform(0.05, 1.2, count), rng.uniform(0, 2 * math.pi, count), rng.uniform(-0.5, 0.8, count)
-    ])  # fmt: skip
+    masses = np.column_stack(
+        [
+            rng.uniform(0.2, 4, count),
+            rng.uniform(0.05, 1.2, count),
+            rng.uniform(0, 2 * math.pi, count),
+            rng.uniform(-0.5, 0.8, count),
+        ]
+    )
     spin = float(rng.uniform(0.2, 9))
     model, data = spun(masses, spin)
     mujoco.mj_forward(model, data)

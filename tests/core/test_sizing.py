@@ -68,7 +68,11 @@ def test_answers_are_no_worse_than_an_exhaustive_search_over_the_same_values(few
         search.work_out(alone, int(k))
     good = [one for one in alone.known.values() if one is not None and not one.stops]
     costs = sorted(float(one.told[COST]) for one in good)
-    for wish in (Wish(), Wish({"cost": costs[len(costs) // 2]}), Wish({"mass": float(np.median([one.told[MASS] for one in good]))})):  # fmt: skip
+    for wish in (
+        Wish(),
+        Wish({"cost": costs[len(costs) // 2]}),
+        Wish({"mass": float(np.median([one.told[MASS] for one in good]))}),
+    ):
         sizes = last(search.wished(replace(found, known={}), wish))
         within = [one for one in good if fits(one, limits_of(wish, project), owned=False)]
         for name, column in AIMS[:3]:
@@ -87,7 +91,9 @@ def test_what_one_has_is_kept_and_answers_come_as_soon_as_there_are_some(few):
     had = {key: project.rig(rig).design[key] for key in ("stand", "stand.radius", "rail.section")}
     steps = list(search.size(project, SHELF, rig, Wish(keep=tuple(had))))
     early = [step for step in steps if step.answer is not None]
-    assert early[0].done < steps[-1].done == steps[-1].total and [step.done for step in steps] == sorted(step.done for step in steps)  # fmt: skip
+    assert early[0].done < steps[-1].done == steps[-1].total and [step.done for step in steps] == sorted(
+        step.done for step in steps
+    )
     assert early[-1].answer.answers
     for one in early[-1].answer.answers:
         assert {key: one.evaluation.rig.design[key] for key in had} == had
@@ -101,7 +107,9 @@ def test_the_longest_piece_comes_along_unless_more_is_allowed(few):
     project, rig = sample(), "jar-slider-board"
     short = changes.set_values(project, rig, [("carry.car_m", 0.9)])
     told = last(search.size(short, SHELF, rig, Wish()))
-    assert all(one.told[LONGEST] <= 0.9 for one in told.answers) and (told.answers or "longest" in told.trouble.text(Display()))  # fmt: skip
+    assert all(one.told[LONGEST] <= 0.9 for one in told.answers) and (
+        told.answers or "longest" in told.trouble.text(Display())
+    )
     long = last(search.size(short, SHELF, rig, Wish({"longest": 3.0})))
     assert any(one.told[LONGEST] > 0.9 for one in long.answers)
 

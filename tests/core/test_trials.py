@@ -69,22 +69,65 @@ def shares(result):
 
     return {
         "level": (0.01, lambda rng: np.column_stack([0.013 + noise(rng, 5e-4), -0.007 + noise(rng, 5e-4), np.ones(5)])),
-        "roll": (0.025, lambda rng: (lambda k: np.column_stack([k + 0.01, k / np.sqrt(1 + k**2), np.ones(5)]))(0.025 + noise(rng, 1e-3))),
-        "sag": (1.2 * middle("sag"), lambda rng: np.column_stack([np.full(5, 2.0), 2.0 * 1.2 * middle("sag") * (1 + noise(rng, 0.03))])),
-        "bounce": (0.9 * middle("bounce"), lambda rng: np.column_stack([np.full(5, 20.0), 20 / 0.9 / middle("bounce") * (1 + noise(rng, 0.01)), np.full(5, 0.012), np.full(5, 0.0012)])),
-        "heavy": (0.3, lambda rng: (lambda t: np.column_stack([5 * t, np.full(5, 5.0), np.full(5, 0.1), np.zeros(5)]))(2 * math.pi * np.sqrt(takes("heavy", "inertia") / (0.3 * GRAVITY * math.sin(0.1))) * (1 + noise(rng, 0.01)))),
-        "pluck": (90.0, lambda rng: np.column_stack([np.full(5, 20.0), 20 / (np.sqrt(90.0 / 4 / takes("pluck", "line")) / takes("pluck", "length")) * (1 + noise(rng, 0.01))])),
+        "roll": (
+            0.025,
+            lambda rng: (lambda k: np.column_stack([k + 0.01, k / np.sqrt(1 + k**2), np.ones(5)]))(
+                0.025 + noise(rng, 1e-3)
+            ),
+        ),
+        "sag": (
+            1.2 * middle("sag"),
+            lambda rng: np.column_stack([np.full(5, 2.0), 2.0 * 1.2 * middle("sag") * (1 + noise(rng, 0.03))]),
+        ),
+        "bounce": (
+            0.9 * middle("bounce"),
+            lambda rng: np.column_stack(
+                [
+                    np.full(5, 20.0),
+                    20 / 0.9 / middle("bounce") * (1 + noise(rng, 0.01)),
+                    np.full(5, 0.012),
+                    np.full(5, 0.0012),
+                ]
+            ),
+        ),
+        "heavy": (
+            0.3,
+            lambda rng: (lambda t: np.column_stack([5 * t, np.full(5, 5.0), np.full(5, 0.1), np.zeros(5)]))(
+                2
+                * math.pi
+                * np.sqrt(takes("heavy", "inertia") / (0.3 * GRAVITY * math.sin(0.1)))
+                * (1 + noise(rng, 0.01))
+            ),
+        ),
+        "pluck": (
+            90.0,
+            lambda rng: np.column_stack(
+                [
+                    np.full(5, 20.0),
+                    20
+                    / (np.sqrt(90.0 / 4 / takes("pluck", "line")) / takes("pluck", "length"))
+                    * (1 + noise(rng, 0.01)),
+                ]
+            ),
+        ),
         "hangs": (0.65, lambda rng: np.column_stack([np.full(5, 3.0), 2.35 + noise(rng, 0.004)])),
         "repeat": (0.002, lambda rng: (0.002 + rng.normal(0, 5e-4, 6))[:, None]),
         "play": (0.0012, lambda rng: np.column_stack([0.0012 + noise(rng, 3e-4), noise(rng, 3e-4)])),
-        "speed": (-0.04, lambda rng: np.column_stack([np.ones(5), 1 / (0.1 * 0.96) * (1 + noise(rng, 0.01)), np.full(5, 0.1)])),
-    }  # fmt: skip
+        "speed": (
+            -0.04,
+            lambda rng: np.column_stack([np.ones(5), 1 / (0.1 * 0.96) * (1 + noise(rng, 0.01)), np.full(5, 0.1)]),
+        ),
+    }
 
 
 @pytest.mark.parametrize(
     ("rig", "keys"),
-    [("jar-slider", ("level", "roll", "sag", "bounce", "repeat", "play", "speed")), ("comb-turntable", ("heavy",)), ("pond-line", ("pluck", "hangs"))],
-)  # fmt: skip
+    [
+        ("jar-slider", ("level", "roll", "sag", "bounce", "repeat", "play", "speed")),
+        ("comb-turntable", ("heavy",)),
+        ("pond-line", ("pluck", "hangs")),
+    ],
+)
 def test_the_stated_interval_of_every_test_holds_the_hidden_truth(results, rig, keys):
     for key in keys:
         assert 0.93 <= held(key, results[rig], *shares(results[rig])[key]) <= 0.985, key
@@ -134,7 +177,11 @@ def test_air_is_told_from_bearings_where_it_slows_enough():
         if angle >= 2 * math.pi * len(marks):
             marks.append(now)
     found = slowed(marks, inertia)
-    assert found.told_apart and found.friction == pytest.approx(rubs, rel=0.01) and found.drag == pytest.approx(air, rel=0.01)  # fmt: skip
+    assert (
+        found.told_apart
+        and found.friction == pytest.approx(rubs, rel=0.01)
+        and found.drag == pytest.approx(air, rel=0.01)
+    )
     alone = slowed(marks[:6], inertia)
     assert not alone.told_apart and alone.friction > rubs
     with pytest.raises(InfeasibleError, match="faster"):
@@ -275,7 +322,9 @@ def test_every_kind_and_construction_has_tests_with_instruments_where_they_are_h
             project = changes.add_rig(sample(), kind.id, variant)
             result = evaluate(project, SHELF, project.rigs[-1].id)
             design = Design(result.rig.variant, result.rig.design, SHELF)
-            assert {k for k in forecasts(result) if k in BY_KEY} == set(keys_of(kind, design, driven=bool(result.rig.drives)))  # fmt: skip
+            assert {k for k in forecasts(result) if k in BY_KEY} == set(
+                keys_of(kind, design, driven=bool(result.rig.drives))
+            )
 
 
 def test_a_bar_of_unknown_stuff_becomes_a_row_as_stiff_and_heavy_as_it_was_read():
@@ -295,7 +344,12 @@ def test_a_bar_of_unknown_stuff_becomes_a_row_as_stiff_and_heavy_as_it_was_read(
     arm = evaluate(
         changes.set_values(sample(), "hive-jib", [("arm.section", found.section.id)]), shelf.catalogue, "hive-jib"
     )
-    assert forecasts(arm)["sag"].middle > forecasts(evaluate(changes.set_values(sample(), "hive-jib", [("arm.section", like.id)]), SHELF, "hive-jib"))["sag"].middle  # fmt: skip
+    assert (
+        forecasts(arm)["sag"].middle
+        > forecasts(evaluate(changes.set_values(sample(), "hive-jib", [("arm.section", like.id)]), SHELF, "hive-jib"))[
+            "sag"
+        ].middle
+    )
     for wrong, words in (
         (Bent(1.0, 2.0, (0.001, 0.001), 1.0, 1.6), "3 readings"),
         (Bent(1.0, 2.0, (0.05,) * 3, 1.0, 1.6), "times as stiff"),

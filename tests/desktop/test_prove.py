@@ -132,7 +132,15 @@ def test_a_bar_of_unknown_stuff_is_measured_from_the_picker_and_taken(make):
     shelf = QApplication.activePopupWidget()
     QTest.mouseClick(shelf.findChild(QPushButton, "shelf.measure"), LEFT)
     panel = window.findChild(UnknownBar)
-    words = {"bar.span": "1.2 m", "bar.load": "20 kg", "bar.drop1": "1.3 mm", "bar.drop2": "1.34 mm", "bar.drop3": "1.28 mm", "bar.mass": "1.4 kg", "bar.length": "2 m"}  # fmt: skip
+    words = {
+        "bar.span": "1.2 m",
+        "bar.load": "20 kg",
+        "bar.drop1": "1.3 mm",
+        "bar.drop2": "1.34 mm",
+        "bar.drop3": "1.28 mm",
+        "bar.mass": "1.4 kg",
+        "bar.length": "2 m",
+    }
     for key, text in words.items():
         field = panel.findChild(QLineEdit, f"edit.{key}")
         field.setFocus()
@@ -186,7 +194,14 @@ def test_readings_come_from_instruments_and_the_practice_rig_is_played(prove, qt
     prove.press("practice.mend")
     prove.press("practice.done")
     assert "of 100 points" in window.findChild(Label, "practice.state").text()
-    for name in ("hunt.begin", *(f"hunt.station.{k}" for k in range(7)), "hunt.adjust", "hunt.tighten", "mishap.another", "mishap.save"):  # fmt: skip
+    for name in (
+        "hunt.begin",
+        *(f"hunt.station.{k}" for k in range(7)),
+        "hunt.adjust",
+        "hunt.tighten",
+        "mishap.another",
+        "mishap.save",
+    ):
         prove.press(name)
     assert "points" in window.findChild(Label, "hunt.state").text()
     assert window.findChild(Label, "mishap.judged").text().startswith(("Right", "No"))

@@ -111,7 +111,9 @@ def test_what_is_led_is_stopped_from_any_station_and_is_not_armed_once_the_rig_i
     rolling = window.page.rolling
     finding = [one.finding for one in window.page.bench.accepting.before.cautions]
     for one in finding:
-        session.change("accept", cautions.accept(session.document, session.rig_id, session.shot_id, one, "2026-11-28", "Ada"))  # fmt: skip
+        session.change(
+            "accept", cautions.accept(session.document, session.rig_id, session.shot_id, one, "2026-11-28", "Ada")
+        )
     press(window, "roll.lead")
     qtbot.waitUntil(lambda: rolling.now is not None, timeout=5000)
 

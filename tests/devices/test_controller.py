@@ -9,7 +9,7 @@ import pytest
 
 from hazel_lantern.core.rolling.takes import MOTOR, Take
 from hazel_lantern.devices.conduct import LET_GO, Ended, Said, conduct
-from hazel_lantern.devices.controller import (  # fmt: skip
+from hazel_lantern.devices.controller import (
     ARMED,
     DONE,
     FAULT,
@@ -118,8 +118,16 @@ def test_without_beats_it_stops_by_itself_within_a_second():
 
 @pytest.mark.parametrize(
     ("work", "says"),
-    [(lambda one: one.do("arm"), "home it first"), (lambda one: one.do("run"), "not armed"), (lambda one: one.do("go"), "not held"), (lambda one: one.do("dance"), "does not know"), (lambda one: one.upload(points(TIMES, [PATH * 1.1], [(-1, 901)])), "soft limits"), (lambda one: one.upload(points(TIMES[::-1], [PATH], [None])), "out of order"), (lambda one: one.upload(points(TIMES, [PATH] * 9, [None] * 9)), "8 axes")],
-)  # fmt: skip
+    [
+        (lambda one: one.do("arm"), "home it first"),
+        (lambda one: one.do("run"), "not armed"),
+        (lambda one: one.do("go"), "not held"),
+        (lambda one: one.do("dance"), "does not know"),
+        (lambda one: one.upload(points(TIMES, [PATH * 1.1], [(-1, 901)])), "soft limits"),
+        (lambda one: one.upload(points(TIMES[::-1], [PATH], [None])), "out of order"),
+        (lambda one: one.upload(points(TIMES, [PATH] * 9, [None] * 9)), "8 axes"),
+    ],
+)
 def test_what_must_not_be_is_refused_with_its_reason(work, says):
     _, device, one = made()
     with pytest.raises(RefusedByDeviceError, match=says):
@@ -131,9 +139,13 @@ def test_a_thousand_runs_with_faults_end_known_stopped_reported_and_no_take_is_l
     path, ends_of, rng = tmp_path / "day.takes.jsonl", Counter(), np.random.default_rng(9)
     runs = 0
     for seed in range(1000):
-        upsets = Upsets(power=float(rng.choice([0, 0.05])), steps=float(rng.choice([0, 0.05])), bounce=float(rng.choice([0, 0.3])))  # fmt: skip
+        upsets = Upsets(
+            power=float(rng.choice([0, 0.05])), steps=float(rng.choice([0, 0.05])), bounce=float(rng.choice([0, 0.3]))
+        )
         lost, garbled, late = (float(rng.choice([0, share])) for share in (0.1, 0.1, 0.05))
-        trouble = Trouble(seed, lost=lost, garbled=garbled, late=late, doubled=0.05, unplugged=float(rng.choice([0, 0.002])))  # fmt: skip
+        trouble = Trouble(
+            seed, lost=lost, garbled=garbled, late=late, doubled=0.05, unplugged=float(rng.choice([0, 0.002]))
+        )
         stop = {**AUTO, int(rng.integers(30, 90)): ("stop",)} if seed % 3 == 0 else AUTO
         try:
             clock, device, one = made(seed, upsets, trouble)
@@ -154,7 +166,18 @@ def test_a_thousand_runs_with_faults_end_known_stopped_reported_and_no_take_is_l
             assert end.words and (end.how == DONE or len(end.words) > 5)
             if end.trace:
                 runs += 1
-                takes.append(path, Take(number=runs, when="2027-04-08", rig="jib", shot="hives", how=MOTOR, lasted=end.lasted, fault="" if end.how == DONE else end.words))  # fmt: skip
+                takes.append(
+                    path,
+                    Take(
+                        number=runs,
+                        when="2027-04-08",
+                        rig="jib",
+                        shot="hives",
+                        how=MOTOR,
+                        lasted=end.lasted,
+                        fault="" if end.how == DONE else end.words,
+                    ),
+                )
     kept, bad = takes.load(path)
     assert len(kept) == runs > 500 and bad == 0
     assert {DONE, STOPPED, FAULT, "lost"} <= set(ends_of) and RUNNING not in ends_of

@@ -89,8 +89,14 @@ def test_lost_lines_are_asked_again_and_nothing_is_done_twice():
 
 @pytest.mark.parametrize(
     ("answer", "says"),
-    [(("ok", "2", "instrument", "scale", "N", "0.1"), "version 2"), (("ok", "1", "controller"), "not a instrument"), (("ok", "1", "instrument", "scale"), "does not say"), (("what",), "neither ok nor no"), (("no", "busy_now"), "busy now")],
-)  # fmt: skip
+    [
+        (("ok", "2", "instrument", "scale", "N", "0.1"), "version 2"),
+        (("ok", "1", "controller"), "not a instrument"),
+        (("ok", "1", "instrument", "scale"), "does not say"),
+        (("what",), "neither ok nor no"),
+        (("no", "busy_now"), "busy now"),
+    ],
+)
 def test_what_is_no_instrument_of_ours_is_not_used(answer, says):
     class Odd:
         def answer(self, words):

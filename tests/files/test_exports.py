@@ -227,12 +227,19 @@ def test_a_template_is_as_large_as_the_part(tmp_path):
 
 @pytest.mark.parametrize(("to", "page", "bar"), [("template", A4, 0.1), ("template-letter", LETTER, 0.099)])
 def test_a_part_larger_than_a_page_goes_over_several_that_join_to_a_tenth_of_a_millimetre(tmp_path, to, page, bar):
-    path, project = tmp_path / "t.pdf", changes.set_values(sample(), "hive-jib", [("printer.across", bar), ("printer.up", bar)])  # fmt: skip
+    path, project = (
+        tmp_path / "t.pdf",
+        changes.set_values(sample(), "hive-jib", [("printer.across", bar), ("printer.up", bar)]),
+    )
     export(project, SHELF, "hive-jib", to, path)
     sector = next(part for part in evaluate(project, SHELF, "hive-jib").parts if part.name.startswith("Sector"))
     outline = np.array(sector.solid.outline) * 1e3 + (0.0, sector.solid.width * 500)
     made = tiling(sector.length, sector.solid.width, page)
-    first = next(n for n, one in enumerate(PdfReader(path).pages) if "Sector" in one.extract_text() and " · A1 of " in one.extract_text())  # fmt: skip
+    first = next(
+        n
+        for n, one in enumerate(PdfReader(path).pages)
+        if "Sector" in one.extract_text() and " · A1 of " in one.extract_text()
+    )
     size, mm = np.array(page[::-1] if made.turned else page) * 1e3, 72 / 25.4
     seen = []
     for row in range(made.rows):

@@ -130,7 +130,12 @@ def test_strips_are_true_to_the_tenth_of_a_millimetre_on_the_page(tmp_path):
         found += [n * 160 + (a[0] - left) / mm for a, _ in upright if abs(a[1] - base) < 1e-3]
     result = evaluate(project, SHELF, "kitchen-gantry")
     times = [*range(10), 9.07]
-    ways = [shape("quintic").share(np.clip(t / 3.331, 0, 1)) * 0.4 if t < 4.831 else 0.4 + 0.6 * shape("eased", 0.35).share(np.array((t - 4.831) / (9.07 - 4.831))) for t in times]  # fmt: skip
+    ways = [
+        shape("quintic").share(np.clip(t / 3.331, 0, 1)) * 0.4
+        if t < 4.831
+        else 0.4 + 0.6 * shape("eased", 0.35).share(np.array((t - 4.831) / (9.07 - 4.831)))
+        for t in times
+    ]
     full = np.ptp(result.poses(np.linspace(0, 1, 5))[:, 0]) * 1e3
     wanted = sorted({round(float(way) * full, 1) for way in ways})
     assert len(pieces) == math.ceil(full / 160)
@@ -205,7 +210,11 @@ def test_a_time_lapse_says_what_an_interval_must_hold_and_its_remedy_does():
     assert next(f for f in after.findings if f.key == "drive.swing.interval_holds").state == "clear"
     shown = next(f for f in lapse(("drive.swing.interval", 60.0))[1].findings if f.key == "drive.swing.film_long")
     assert (shown.state, shown.value) == ("watch", pytest.approx(31 / 25))
-    longer = evaluate(changes.set_values(project, "hive-jib", [("drive.swing.interval", 60.0), *shown.remedies[0].changes]), SHELF, "hive-jib")  # fmt: skip
+    longer = evaluate(
+        changes.set_values(project, "hive-jib", [("drive.swing.interval", 60.0), *shown.remedies[0].changes]),
+        SHELF,
+        "hive-jib",
+    )
     assert longer.figures["drive.swing.film"].value >= 8.0
     _, glides, sharp = lapse(("drive.swing.lapse", "gliding"), ("drive.swing.exposed", 3.0))
     assert sharp.state == "clear"

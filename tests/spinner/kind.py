@@ -8,7 +8,8 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import asdict, replace
 
-from hazel_lantern.core.kinds.base import Action, Chapter, Kind, Member, Members, Poses, Standing, View
+from hazel_lantern.core.kinds.base import Action, Chapter, Kind, Member, Members, Standing, View
+from hazel_lantern.core.kinds.path import Poses
 from hazel_lantern.core.kinds.shared.props import camera_above
 from hazel_lantern.core.mechanics.track import headed, pitched
 from hazel_lantern.core.nouns.errors import GeometryError, InfeasibleError

@@ -72,9 +72,16 @@ def _section(s: sections.Section) -> Outputs:
 
 def jib_limits(i: Inputs) -> Outputs:
     found = linkage.jib_limits(
-        i["pivot_height"], i["front_length"], i["rear_length"], i.get("head_lowest_below_pin", 0.0), i.get("counterweight_radius", 0.0),
-        i.get("ground_clearance", 0.0), i["post_spacing"], i["bar_depth_lower"], i["bar_depth_upper"],
-    )  # fmt: skip
+        i["pivot_height"],
+        i["front_length"],
+        i["rear_length"],
+        i.get("head_lowest_below_pin", 0.0),
+        i.get("counterweight_radius", 0.0),
+        i.get("ground_clearance", 0.0),
+        i["post_spacing"],
+        i["bar_depth_lower"],
+        i["bar_depth_upper"],
+    )
     span = (i["front_length"], found.low, found.high)
     return {
         "angle_min": found.low,
@@ -115,9 +122,11 @@ def jib_balance(i: Inputs) -> Outputs:
     along, above = balance.static_moments(np.array(masses), np.array([*i["arm_fixed_s_n"], *pins_at]))
     arm = balance.Arm(along, above, i.get("friction_moment", 0.0))
     return {
-        "moment_front_up": balance.front_up_moment(arm, np.asarray(i.get("arm_angle", 0.0))), "equilibrium_angle": balance.equilibrium(arm),
-        "self_righting": balance.self_righting(arm), "stay_put_intervals": balance.stay_put(arm, *i["angle_range"]),
-    }  # fmt: skip
+        "moment_front_up": balance.front_up_moment(arm, np.asarray(i.get("arm_angle", 0.0))),
+        "equilibrium_angle": balance.equilibrium(arm),
+        "self_righting": balance.self_righting(arm),
+        "stay_put_intervals": balance.stay_put(arm, *i["angle_range"]),
+    }
 
 
 def profile(i: Inputs) -> Outputs:
@@ -147,10 +156,19 @@ def arm_modes(i: Inputs) -> Outputs:
     line = beam.arm_weight(i["front_arm_mass"], i["front_length"])
     load = i["tip_mass"] * GRAVITY
     return {
-        "front_tip_sag": beam.tip_sag(i["EI"], i["front_length"], load, line), "pivot_moment": beam.root_moment(i["front_length"], load, line),
+        "front_tip_sag": beam.tip_sag(i["EI"], i["front_length"], load, line),
+        "pivot_moment": beam.root_moment(i["front_length"], load, line),
         "f1_front_clamped": beam.clamped_frequency(i["EI"], i["front_length"], i["tip_mass"], i["front_arm_mass"]),
-        "f1_balanced": beam.balanced_frequency(i["EI"], i["front_length"], i["rear_length"], i["tip_mass"], i["front_arm_mass"], i["counterweight_mass"], i["rear_arm_mass"]),
-    }  # fmt: skip
+        "f1_balanced": beam.balanced_frequency(
+            i["EI"],
+            i["front_length"],
+            i["rear_length"],
+            i["tip_mass"],
+            i["front_arm_mass"],
+            i["counterweight_mass"],
+            i["rear_arm_mass"],
+        ),
+    }
 
 
 def footing_(i: Inputs) -> Outputs:
@@ -163,9 +181,15 @@ def footing_(i: Inputs) -> Outputs:
 
 def jib_footing(i: Inputs) -> Outputs:
     slew = footing.worst_slew(
-        i["contact_points_xy"], i.get("fixed_mass") or (), i.get("fixed_cg") or (), i.get("slew_axis_xy") or (0.0, 0.0), i["rotating_mass"], i["rotating_cg_arm_frame"],
-        i.get("rotating_force_and_point") or (), i.get("slew_range"),
-    )  # fmt: skip
+        i["contact_points_xy"],
+        i.get("fixed_mass") or (),
+        i.get("fixed_cg") or (),
+        i.get("slew_axis_xy") or (0.0, 0.0),
+        i["rotating_mass"],
+        i["rotating_cg_arm_frame"],
+        i.get("rotating_force_and_point") or (),
+        i.get("slew_range"),
+    )
     return {"worst_slew_angle": slew.angle, "worst_margin_moment": slew.moment, "worst_margin_distance": slew.distance}
 
 
@@ -218,9 +242,11 @@ def view(i: Inputs) -> Outputs:
     q = i.get("squeeze", 1.0)
     wide = lens.field(i["w"], i["f"], i["D"], squeeze=q)
     answer: Outputs = {
-        "aov_h": degrees(lens.angle_of_view(i["w"], i["f"], q)), "aov_v": degrees(lens.angle_of_view(i["h"], i["f"])),
-        "field_w": wide, "field_h": lens.field(i["h"], i["f"], i["D"]),
-    }  # fmt: skip
+        "aov_h": degrees(lens.angle_of_view(i["w"], i["f"], q)),
+        "aov_v": degrees(lens.angle_of_view(i["h"], i["f"])),
+        "field_w": wide,
+        "field_h": lens.field(i["h"], i["f"], i["D"]),
+    }
     return answer | ({"obj_mm_per_px": wide / i["px_wide"] * 1e3} if i.get("px_wide") is not None else {})
 
 
@@ -232,9 +258,12 @@ def flex_pixels(i: Inputs) -> Outputs:
     )
     moved = np.array(screen.pitched_point(focal, i["pitch"], *corner)) - corner
     return {
-        "sag_px": sag, "sag_pct_h": sag / i["H"] * 100, "pitch_px_centre": abs(screen.turn_shift(focal, i["pitch"])),
-        "pitch_px_corner": float(np.hypot(*moved)), "roll_px_corner": screen.roll_shift(i["roll"], float(np.hypot(*corner))),
-    }  # fmt: skip
+        "sag_px": sag,
+        "sag_pct_h": sag / i["H"] * 100,
+        "pitch_px_centre": abs(screen.turn_shift(focal, i["pitch"])),
+        "pitch_px_corner": float(np.hypot(*moved)),
+        "roll_px_corner": screen.roll_shift(i["roll"], float(np.hypot(*corner))),
+    }
 
 
 def focus(i: Inputs) -> Outputs:
@@ -297,9 +326,13 @@ def overcrank(i: Inputs) -> Outputs:
     p = screen.pace(speed, i["W"], i["fps_capture"], i["fps_play"], radians(i["shutter"]))
     slow = screen.slowed(i["fps_capture"], i["fps_play"])
     return {
-        "screen_duration": i["S"] / i["v"] / slow, "px_frame": p.gap, "gap_pct": p.gap / i["W"] * 100, "blur_px": p.blur,
-        "T_cross_screen": p.crossing, "apparent_speed": i["v"] * slow,
-    }  # fmt: skip
+        "screen_duration": i["S"] / i["v"] / slow,
+        "px_frame": p.gap,
+        "gap_pct": p.gap / i["W"] * 100,
+        "blur_px": p.blur,
+        "T_cross_screen": p.crossing,
+        "apparent_speed": i["v"] * slow,
+    }
 
 
 def _support(held: Any) -> frame.Support:
@@ -312,11 +345,18 @@ def _support(held: Any) -> frame.Support:
 def frame_(i: Inputs) -> Outputs:
     elements = [
         frame.Element(
-            m["name"], m["i"], m["j"], m["E"] * m["A"], m["E"] * m["Iy"], m["E"] * m["Iz"], m["G"] * m["J"],
-            roll=m.get("roll", 0.0), released=tuple(m.get("released_local_dofs", ())),
+            m["name"],
+            m["i"],
+            m["j"],
+            m["E"] * m["A"],
+            m["E"] * m["Iy"],
+            m["E"] * m["Iz"],
+            m["G"] * m["J"],
+            roll=m.get("roll", 0.0),
+            released=tuple(m.get("released_local_dofs", ())),
         )
         for m in i["members"]
-    ]  # fmt: skip
+    ]
     made = frame.frame(i["nodes"], elements, {name: _support(held) for name, held in i["supports"].items()})
     none = (0.0, 0.0, 0.0)
     points = [
@@ -361,7 +401,7 @@ def rail_drop(i: Inputs) -> Outputs:
     rests = tuple(
         rails.Rest(x, inf if k is None else k, i.get("support_pitch_stiffness", 0.0), pulls=pulls)
         for x, k in zip(i["support_positions"], stiffness, strict=True)
-    )  # fmt: skip
+    )
     rail = rails.Rail(i["rail_length"], i["EI"], i["EI"], i.get("rail_weight_per_m", 0.0), rests)
     front, rear = rails.axle_loads(i["payload_weight"], i["wheelbase"], i.get("cg_offset_x", 0.0))
     t = rails.travel(rail, np.array([i["carriage_centre_x"]]), i["wheelbase"], front, rear)
@@ -405,15 +445,26 @@ def deep_beam(i: Inputs) -> Outputs:
 def carriage_wheels(i: Inputs) -> Outputs:
     pushes = [(f, r) for f, r in i.get("push_force_and_point") or ()]
     w = carriage.wheel_loads(
-        i["wheel_xy"], i["mass"], i["cg"], i.get("acceleration_carriage_axes") or (0.0, 0.0, 0.0), i.get("pitch_nose_down", 0.0), i.get("roll_left_up", 0.0), pushes,
-    )  # fmt: skip
+        i["wheel_xy"],
+        i["mass"],
+        i["cg"],
+        i.get("acceleration_carriage_axes") or (0.0, 0.0, 0.0),
+        i.get("pitch_nose_down", 0.0),
+        i.get("roll_left_up", 0.0),
+        pushes,
+    )
     return {"normal_total": w.normal, "foot_point_xy": w.foot, "wheel_load": w.loads, "tip_margin_distance": w.margin}
 
 
 def groove_preload(i: Inputs) -> Outputs:
     p = carriage.groove_preload(
-        i["side_force"], i.get("side_force_x", 0.0), i["wheelbase"], i["vertical_load_per_wheel_FL_FR_RL_RR"], i["groove_half_angle"], i.get("rolling_coefficient", 0.0),
-    )  # fmt: skip
+        i["side_force"],
+        i.get("side_force_x", 0.0),
+        i["wheelbase"],
+        i["vertical_load_per_wheel_FL_FR_RL_RR"],
+        i["groove_half_angle"],
+        i.get("rolling_coefficient", 0.0),
+    )
     return {"lateral_preload_per_wheel": p.each, "drag_no_side_force": p.drag}
 
 
@@ -473,9 +524,17 @@ def boom_reach(i: Inputs) -> Outputs:
 
 def desk_frame(i: Inputs) -> Outputs:
     d = overhead.desk_frame(
-        i["payload_weight"], i["reach_a"], i["post_height"], i["EI_boom"], i["EI_post"], i["GJ_boom"], i.get("end_beam_length", 0.0), i.get("end_beam_angle_from_x", 0.0),
-        i.get("EI_end_beam", 0.0), i.get("base_rotation_stiffness", inf),
-    )  # fmt: skip
+        i["payload_weight"],
+        i["reach_a"],
+        i["post_height"],
+        i["EI_boom"],
+        i["EI_post"],
+        i["GJ_boom"],
+        i.get("end_beam_length", 0.0),
+        i.get("end_beam_angle_from_x", 0.0),
+        i.get("EI_end_beam", 0.0),
+        i.get("base_rotation_stiffness", inf),
+    )
     return {"drop_at_camera": d.drop, "base_moment_about_y_abs": d.about_y, "base_moment_about_x_abs": d.about_x}
 
 
@@ -560,21 +619,37 @@ def ties_lift_off(i: Inputs) -> Outputs:
     places = [n * i["tie_spacing"] for n in range(int(i["ties"]))]
     wheels = [tuple(i[name]) for name in ("wheel_1", "wheel_2") if i.get(name)]
     made = ties.laid(
-        places, i["support_stiffness"], i["EI"], i.get("self_weight", 0.0), wheels, held=bool(i.get("ties_hold_down", False))
-    )  # fmt: skip
+        places,
+        i["support_stiffness"],
+        i["EI"],
+        i.get("self_weight", 0.0),
+        wheels,
+        held=bool(i.get("ties_hold_down", False)),
+    )
     found: Outputs = {f"deflection_at_wheel_{n}": float(sag) for n, sag in enumerate(made.sag, 1)}
     return {**found, "ties_lifted": list(made.lifted)}
 
 
 def wheel_pair_on_pipe(i: Inputs) -> Outputs:
     p = wheel_pairs.on_pipe(
-        i["pipe_diameter"], radians(i["contact_normal_from_vertical"]), i["wheel_diameter"], i["tread_width"],
-        i["tread_centre_from_apex"], i["edge_margin"], i["pair_vertical_load"], i.get("pair_side_load", 0.0),
-    )  # fmt: skip
+        i["pipe_diameter"],
+        radians(i["contact_normal_from_vertical"]),
+        i["wheel_diameter"],
+        i["tread_width"],
+        i["tread_centre_from_apex"],
+        i["edge_margin"],
+        i["pair_vertical_load"],
+        i.get("pair_side_load", 0.0),
+    )
     return {
-        "apex_above_pipe_centre": p.apex, "contact_from_apex": p.contact, "wheel_low_edge_above_pipe_centre": p.low_edge,
-        "wheel_load_high": p.more, "wheel_load_low": p.less, "min_pipe_diameter": p.smallest, "max_pipe_diameter": p.largest,
-    }  # fmt: skip
+        "apex_above_pipe_centre": p.apex,
+        "contact_from_apex": p.contact,
+        "wheel_low_edge_above_pipe_centre": p.low_edge,
+        "wheel_load_high": p.more,
+        "wheel_load_low": p.less,
+        "min_pipe_diameter": p.smallest,
+        "max_pipe_diameter": p.largest,
+    }
 
 
 def packing(i: Inputs) -> Outputs:
@@ -610,9 +685,13 @@ def _spin(i: Inputs) -> float:
 
 def orbit_verdict(i: Inputs) -> Outputs:
     found = rotor.verdict(
-        i["tip_speed"], i["kinetic_energy"], i["radial_acceleration_over_g"], inside=bool(i["people_inside_exclusion"]),
-        drive=str(i.get("drive", "battery_limited")), rider=bool(i.get("rider", False)),
-    )  # fmt: skip
+        i["tip_speed"],
+        i["kinetic_energy"],
+        i["radial_acceleration_over_g"],
+        inside=bool(i["people_inside_exclusion"]),
+        drive=str(i.get("drive", "battery_limited")),
+        rider=bool(i.get("rider", False)),
+    )
     return {"verdict": found}
 
 
@@ -635,9 +714,13 @@ def lamp_flicker(i: Inputs) -> Outputs:
     lamp = flicker.flicker(i["capture_fps"], i["exposure"], i["mains"], i["lamp_modulation"])
     made = flicker.turns(_spin(i), i["capture_fps"], i["playback_fps"], i.get("record_buffer", 0.0))
     return {
-        "beat_frequency": lamp.beat, "exposure_ripple": lamp.ripple, "degrees_per_frame": degrees(made.per_frame),
-        "frames_per_orbit": made.frames, "orbit_playback_time": made.plays, "angle_in_buffer": degrees(made.recorded),
-    }  # fmt: skip
+        "beat_frequency": lamp.beat,
+        "exposure_ripple": lamp.ripple,
+        "degrees_per_frame": degrees(made.per_frame),
+        "frames_per_orbit": made.frames,
+        "orbit_playback_time": made.plays,
+        "angle_in_buffer": degrees(made.recorded),
+    }
 
 
 def three_run_balance(i: Inputs) -> Outputs:
@@ -671,11 +754,14 @@ def cable_carriage(i: Inputs) -> Outputs:
     hung, length = _hung(i, "clamp" in str(i.get("model", "rolling")))
     good = bool(hung.good[0])
     return {
-        "sag_below_chord": _one(hung.sag, good), "tension_A": _one(hung.pull_a), "tension_B": _one(hung.pull_b),
+        "sag_below_chord": _one(hung.sag, good),
+        "tension_A": _one(hung.pull_a),
+        "tension_B": _one(hung.pull_b),
         "angle_A_below_horizontal": degrees(np.arctan2(hung.down_a, hung.out_a)[0]),
         "angle_B_below_horizontal": degrees(np.arctan2(hung.down_b, hung.out_b)[0]),
-        "haul_force_along_path_towards_B": _one(hung.haul), "unstretched_length": float(length),
-    }  # fmt: skip
+        "haul_force_along_path_towards_B": _one(hung.haul),
+        "unstretched_length": float(length),
+    }
 
 
 def cable_clamped_load(i: Inputs) -> Outputs:
@@ -738,9 +824,16 @@ def gravity_run(i: Inputs) -> Outputs:
     x = np.linspace(start, span, 8001)
     slope = rise / span - 4 * bow * (span - 2 * x) / span**2
     run = rope_run.gravity_run(
-        x, slope, slope, i["mass"], rolling=i["rolling_coefficient"], moved=i.get("effective_mass"), drag=i.get("CdA", 0.0),
-        wind=i.get("head_wind", 0.0), start=i.get("start_speed", 0.0),
-    )  # fmt: skip
+        x,
+        slope,
+        slope,
+        i["mass"],
+        rolling=i["rolling_coefficient"],
+        moved=i.get("effective_mass"),
+        drag=i.get("CdA", 0.0),
+        wind=i.get("head_wind", 0.0),
+        start=i.get("start_speed", 0.0),
+    )
     answer: Outputs = {"max_speed": run.fastest}
     return {**answer, "speed_at_end": run.at_end} if run.stops_at is None else {**answer, "first_stop_x": run.stops_at}
 
@@ -826,9 +919,13 @@ def bogies(i: Inputs) -> Outputs:
     )
     off = i.get("subject_offset_from_arc_centre", 0.0)
     return {
-        "bogie_angle": degrees(made.turns), "scrub_angle": degrees(made.scrubs), "gauge_growth": made.gives, "camera_radius": camera,
-        "subject_distance_min": camera - off, "subject_distance_max": camera + off,
-    }  # fmt: skip
+        "bogie_angle": degrees(made.turns),
+        "scrub_angle": degrees(made.scrubs),
+        "gauge_growth": made.gives,
+        "camera_radius": camera,
+        "subject_distance_min": camera - off,
+        "subject_distance_max": camera + off,
+    }
 
 
 def motor_torque(i: Inputs) -> Outputs:
@@ -915,9 +1012,13 @@ def train_search(i: Inputs) -> Outputs:
         return {"count_at_min_stages": 0}
     best = found.trains[0]
     return {
-        "stages": len(best.drivers), "sum_teeth": best.teeth, "ratio": best.ratio, "drivers": list(best.drivers),
-        "driven": list(best.driven), "count_at_min_stages": found.count,
-    }  # fmt: skip
+        "stages": len(best.drivers),
+        "sum_teeth": best.teeth,
+        "ratio": best.ratio,
+        "drivers": list(best.drivers),
+        "driven": list(best.driven),
+        "count_at_min_stages": found.count,
+    }
 
 
 def change_gears(i: Inputs) -> Outputs:
@@ -930,9 +1031,13 @@ def spur_pair(i: Inputs) -> Outputs:
     one, other = (gears.gear(i["m"], i[f"z{n}"], radians(i["alpha"]), i[f"x{n}"], i["backlash_j"]) for n in (1, 2))
     found = gears.pair(one, other)
     return {
-        "a_w": found.apart, "alpha_w": degrees(found.angle), "eps": found.contact, "da1": 2 * found.first.tip,
-        "df1": 2 * found.first.root, "s_a1": found.first.land,
-    }  # fmt: skip
+        "a_w": found.apart,
+        "alpha_w": degrees(found.angle),
+        "eps": found.contact,
+        "da1": 2 * found.first.tip,
+        "df1": 2 * found.first.root,
+        "s_a1": found.first.land,
+    }
 
 
 def gear_outline_area(i: Inputs) -> Outputs:
@@ -961,7 +1066,13 @@ def time_lapse(i: Inputs) -> Outputs:
 def tiling(i: Inputs) -> Outputs:
     made = tiles.tiling(i["w"], i["h"], tuple(i["page"]), i["margin"], i["overlap"])
     scale = tiles.corrected(1.0, i["bar_measured"], i["bar_nominal"])
-    return {"pages": made.pages, "cols": made.columns, "rows": made.rows, "orientation": "landscape" if made.turned else "portrait", "scale": scale}  # fmt: skip
+    return {
+        "pages": made.pages,
+        "cols": made.columns,
+        "rows": made.rows,
+        "orientation": "landscape" if made.turned else "portrait",
+        "scale": scale,
+    }
 
 
 def _chance(count: int, seed: int) -> np.ndarray:
@@ -1010,7 +1121,9 @@ def roll_tests(i: Inputs) -> Outputs:
     if "rise_keeps" in i:
         made["rolling_coefficient"] = along.roll_angle(i["rise_keeps"], i["rail_length"])
     if "run_time" in i:
-        made["coefficient_from_timed_run"] = along.timed_roll(radians(i["run_angle"]), i["run_distance"], i["run_time"], i.get("inertia_factor", 1.0))  # fmt: skip
+        made["coefficient_from_timed_run"] = along.timed_roll(
+            radians(i["run_angle"]), i["run_distance"], i["run_time"], i.get("inertia_factor", 1.0)
+        )
     return made
 
 
@@ -1033,7 +1146,12 @@ def pull_test(i: Inputs) -> Outputs:
     found = along.pulls(i["station_x"], i["pull_forward"], i["pull_backward"], i["weight"])
     at = int(np.argmax(np.where(found.binds, found.coefficients, -inf))) if found.binds.any() else None
     rubs = None if at is None else float(found.coefficients[at])
-    return {"median_friction": float(np.median(found.coefficients)), "bind_station_index": at, "friction_at_bind": rubs, "end_height_from_slopes": float(found.heights[-1])}  # fmt: skip
+    return {
+        "median_friction": float(np.median(found.coefficients)),
+        "bind_station_index": at,
+        "friction_at_bind": rubs,
+        "end_height_from_slopes": float(found.heights[-1]),
+    }
 
 
 def coast_down_fit(i: Inputs) -> Outputs:
@@ -1045,14 +1163,31 @@ def coast_down_fit(i: Inputs) -> Outputs:
 def combine_measurements(i: Inputs) -> Outputs:
     found = repeats.combined(i["values"], i["standard_uncertainties"])
     verdict = "contradictory" if found.contradicts else "accept" if found.ratio <= repeats.AGREES else "inflate"
-    return {"weighted_mean": found.value, "birge_ratio": found.ratio, "inflated_uncertainty": found.doubt, "verdict": verdict}  # fmt: skip
+    return {
+        "weighted_mean": found.value,
+        "birge_ratio": found.ratio,
+        "inflated_uncertainty": found.doubt,
+        "verdict": verdict,
+    }
 
 
 def drift_test(i: Inputs) -> Outputs:
     angles = [radians(a) for a in i["angle"]]
-    found = drift.drift(angles, i.get("hold_force_perpendicular_up_at_camera_end", i.get("hold_force")), i["hold_radius"], i.get("scale_step", 0.0))  # fmt: skip
+    found = drift.drift(
+        angles,
+        i.get("hold_force_perpendicular_up_at_camera_end", i.get("hold_force")),
+        i["hold_radius"],
+        i.get("scale_step", 0.0),
+    )
     mend = drift.correction(found.along, found.above, i["counterweight_mass"], i["counterweight_radius"])
-    return {"Sx": found.along, "Sz": found.above, "add_counterweight": mend.add * 1e3, "slide_counterweight_out": mend.slide_out * 1e3, "move_counterweight_across": mend.across * 1e3, "outlier_index": found.dropped}  # fmt: skip
+    return {
+        "Sx": found.along,
+        "Sz": found.above,
+        "add_counterweight": mend.add * 1e3,
+        "slide_counterweight_out": mend.slide_out * 1e3,
+        "move_counterweight_across": mend.across * 1e3,
+        "outlier_index": found.dropped,
+    }
 
 
 def repeatability(i: Inputs) -> Outputs:
@@ -1060,7 +1195,14 @@ def repeatability(i: Inputs) -> Outputs:
     odd = repeats.outlier(i["readings"], sure)
     kept = [one for n, one in enumerate(i["readings"]) if n != odd.index]
     found = repeats.mean(kept, sure)
-    made = {"outlier_index": odd.index if odd.index >= 0 else None, "grubbs_critical": odd.critical, "mean": found.value, "half_width": found.half_width, "standard_deviation": found.spread, "prediction_half_width": found.next_within}  # fmt: skip
+    made = {
+        "outlier_index": odd.index if odd.index >= 0 else None,
+        "grubbs_critical": odd.critical,
+        "mean": found.value,
+        "half_width": found.half_width,
+        "standard_deviation": found.spread,
+        "prediction_half_width": found.next_within,
+    }
     if "wanted_half_width" in i:
         made["repeats_needed"] = repeats.repeats_for(found.spread, i["wanted_half_width"], sure)
     return made
@@ -1069,8 +1211,22 @@ def repeatability(i: Inputs) -> Outputs:
 def buy_list(i: Inputs) -> Outputs:
     lines = [money.Wanted(*line) for line in i["lines"]]
     found = money.summed(lines, i["tax"])
-    days = money.pays_from(found.gross, i["hire_day"], i.get("hire_week"), i.get("hire_fixed") or 0.0, i.get("resale") or 0.0, i.get("own_day") or 0.0)  # fmt: skip
-    return {"packs": list(found.packs), "net": found.net, "tax_amount": found.tax, "gross": found.gross, "break_even_days": days, "leftover_value": found.left_worth}  # fmt: skip
+    days = money.pays_from(
+        found.gross,
+        i["hire_day"],
+        i.get("hire_week"),
+        i.get("hire_fixed") or 0.0,
+        i.get("resale") or 0.0,
+        i.get("own_day") or 0.0,
+    )
+    return {
+        "packs": list(found.packs),
+        "net": found.net,
+        "tax_amount": found.tax,
+        "gross": found.gross,
+        "break_even_days": days,
+        "leftover_value": found.left_worth,
+    }
 
 
 def build_plan(i: Inputs) -> Outputs:
@@ -1079,7 +1235,12 @@ def build_plan(i: Inputs) -> Outputs:
     hours = {int(day): float(long) for day, long in i["hours"].items()}
     slots = schedule.calendar(tasks, datetime.fromisoformat(i["start"]), i["day_start"], hours)
     finish = max(slot.end for slot in slots) if slots else datetime.fromisoformat(i["start"])
-    return {"T_network": known.total, "slack": [known.slack[task.key] for task in tasks], "critical": list(known.critical), "finish": finish.isoformat()}  # fmt: skip
+    return {
+        "T_network": known.total,
+        "slack": [known.slack[task.key] for task in tasks],
+        "critical": list(known.critical),
+        "finish": finish.isoformat(),
+    }
 
 
 def pace_strip(i: Inputs) -> Outputs:

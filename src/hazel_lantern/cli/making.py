@@ -40,12 +40,26 @@ def size(args: argparse.Namespace) -> int:
         return {"cost": one.cost, "mass": one.mass, "wander": one.wander, "bounce": one.bounce, "sound": one.sound}
 
     if args.json:
-        answers = {one.aims[0]: {"aims": one.aims, **dict(zip(columns, one.told, strict=True)), "changes": dict(one.changes)} for one in found.answers}  # fmt: skip
+        answers = {
+            one.aims[0]: {"aims": one.aims, **dict(zip(columns, one.told, strict=True)), "changes": dict(one.changes)}
+            for one in found.answers
+        }
         trouble = found.trouble.text(show) if found.trouble else ""
-        print_json({"screened": found.screened, "now": dotted(found.now), "trouble": trouble, "answers": answers, "cloud": [dotted(one) for one in found.cloud]})  # fmt: skip
+        print_json(
+            {
+                "screened": found.screened,
+                "now": dotted(found.now),
+                "trouble": trouble,
+                "answers": answers,
+                "cloud": [dotted(one) for one in found.cloud],
+            }
+        )
     else:
         for one in found.answers:
-            print(f"{one.name}: {show.text(one.told[0], 'currency')}, {show.text(one.told[1], 'kg')}, longest {show.text(one.told[4], 'm')}; " + ", ".join(f"{key}={value}" for key, value in one.changes))  # fmt: skip
+            print(
+                f"{one.name}: {show.text(one.told[0], 'currency')}, {show.text(one.told[1], 'kg')}, longest {show.text(one.told[4], 'm')}; "
+                + ", ".join(f"{key}={value}" for key, value in one.changes)
+            )
         for words in (found.trouble, found.smaller):
             if words is not None:
                 print(words.text(show))
@@ -53,7 +67,11 @@ def size(args: argparse.Namespace) -> int:
         name = args.take or next((one.aims[0] for one in found.answers), "")
         answer = next((one for one in found.answers if name in one.aims), None)
         if answer is None:
-            raise InputError("--take", repr(name), "is none of the answers: " + ("; ".join(one.name for one in found.answers) or "there are none"))  # fmt: skip
+            raise InputError(
+                "--take",
+                repr(name),
+                "is none of the answers: " + ("; ".join(one.name for one in found.answers) or "there are none"),
+            )
         project_file.write(changes.set_values(project, rig, answer.changes), free(args.out, args.force))
     return DONE if found.answers else STOPPED
 
@@ -67,18 +85,49 @@ def shoot(args: argparse.Namespace) -> int:
     found = last(listed.shoot(project, load_shelf(), args.rig))
     show = Display(project.units, project.fraction, project.currency)
     if args.json:
-        carried = {row.rig: [{"sort": load.sort, "mass": load.mass, "longest": load.longest, "pieces": len(load.pieces)} for load in row.loads] for row in found.rows}  # fmt: skip
-        print_json({
-            "rigs": {row.rig: {"cost": row.cost, "mass": row.mass, "longest": row.longest, "people": row.people, "stops": row.stops, "trouble": row.trouble, "loads": carried[row.rig]} for row in found.rows},
-            "shared": [{"sort": one.sort, "name": one.name, "price": one.price, "counts": dict(one.counts), "saved": one.saved} for one in found.shared],
-            "people": found.people, "saved": found.saved,
-        })  # fmt: skip
+        carried = {
+            row.rig: [
+                {"sort": load.sort, "mass": load.mass, "longest": load.longest, "pieces": len(load.pieces)}
+                for load in row.loads
+            ]
+            for row in found.rows
+        }
+        print_json(
+            {
+                "rigs": {
+                    row.rig: {
+                        "cost": row.cost,
+                        "mass": row.mass,
+                        "longest": row.longest,
+                        "people": row.people,
+                        "stops": row.stops,
+                        "trouble": row.trouble,
+                        "loads": carried[row.rig],
+                    }
+                    for row in found.rows
+                },
+                "shared": [
+                    {
+                        "sort": one.sort,
+                        "name": one.name,
+                        "price": one.price,
+                        "counts": dict(one.counts),
+                        "saved": one.saved,
+                    }
+                    for one in found.shared
+                ],
+                "people": found.people,
+                "saved": found.saved,
+            }
+        )
     else:
         for row in found.rows:
             print(f"{row.name}: {listed.told(row, show)}")
         print(listed.summed(found, show))
         for one in found.shared:
-            print(f"  {one.sort}: {one.name}, {one.together} in place of {one.apart}: {', '.join(rig for rig, _ in one.counts)}")  # fmt: skip
+            print(
+                f"  {one.sort}: {one.name}, {one.together} in place of {one.apart}: {', '.join(rig for rig, _ in one.counts)}"
+            )
     if args.out is not None:
         atomic.write(free(args.out, args.force, args.file), shoot_csv.write(found))
     return DONE

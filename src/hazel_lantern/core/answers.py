@@ -17,7 +17,8 @@ from hazel_lantern.core.driving.driven import Broken, Driven
 from hazel_lantern.core.driving.gearbox import Box
 from hazel_lantern.core.driving.teeth import MESH, mesh_drawing, mesh_views
 from hazel_lantern.core.kinds import Kind
-from hazel_lantern.core.kinds.base import Carried, OtherKit, Path, reads
+from hazel_lantern.core.kinds.base import Carried, OtherKit, reads
+from hazel_lantern.core.kinds.path import Path
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.figure import Curve, Figure
 from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STOP, STRUCTURE, Finding, worst

@@ -14,7 +14,8 @@ from hazel_lantern.core.driving import chapters as driving
 from hazel_lantern.core.editing.bindings import declared_of
 from hazel_lantern.core.editing.built import overlaid, standing
 from hazel_lantern.core.kinds import KINDS, Kind
-from hazel_lantern.core.kinds.base import Carried, Chapter, Design, OtherKit, Owned, Path
+from hazel_lantern.core.kinds.base import Carried, Chapter, Design, OtherKit, Owned
+from hazel_lantern.core.kinds.path import Path
 from hazel_lantern.core.mechanics.payload import payload
 from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.motion.wanted import Move, Optics

@@ -78,7 +78,13 @@ class Controller:
         """I am here; how are you. A controller that hears none for half a second stops."""
         words = self._link.ask("beat")
         try:
-            return Status(words[0], float(words[1]), tuple(float(v) for v in words[2].split(",")), float(words[3]), heard(words[4]) if len(words) > 4 else "")  # fmt: skip
+            return Status(
+                words[0],
+                float(words[1]),
+                tuple(float(v) for v in words[2].split(",")),
+                float(words[3]),
+                heard(words[4]) if len(words) > 4 else "",
+            )
         except (IndexError, ValueError):
             raise DeviceError(f"its answer {' '.join(words)[:40]!r} is no state") from None
 
@@ -138,7 +144,11 @@ class SimulatedController:
         if what == "stop":
             self._stop(STOPPED, "asked to stop")
             return ("ok",)
-        found = getattr(self, f"_{what}", None) if what in ("limits", "move", "points", "check", "home", "arm", "run", "hold", "go", "disarm") else None  # fmt: skip
+        found = (
+            getattr(self, f"_{what}", None)
+            if what in ("limits", "move", "points", "check", "home", "arm", "run", "hold", "go", "disarm")
+            else None
+        )
         if found is None:
             return "no", said(f"it does not know {what}")
         answer: tuple[str, ...] = found(*words[1:])
@@ -285,10 +295,19 @@ class SimulatedController:
             self._state = DONE
 
     def _beyond(self) -> float:
-        return max((max(limits[0] - float(place), float(place) - limits[1]) for k, place in enumerate(self._places) if (limits := self._limits_of(k))), default=0.0)  # fmt: skip
+        return max(
+            (
+                max(limits[0] - float(place), float(place) - limits[1])
+                for k, place in enumerate(self._places)
+                if (limits := self._limits_of(k))
+            ),
+            default=0.0,
+        )
 
 
-def points(times: Sequence[float], columns: Sequence[Sequence[float]], limits: Sequence[tuple[float, float] | None]) -> Points:  # fmt: skip
+def points(
+    times: Sequence[float], columns: Sequence[Sequence[float]], limits: Sequence[tuple[float, float] | None]
+) -> Points:
     """A move from columns of places."""
     rows = tuple(zip(*(tuple(map(float, column)) for column in columns), strict=True))
     return Points(tuple(map(float, times)), rows, tuple(limits))

@@ -92,7 +92,13 @@ def _number(words: tuple[str, ...]) -> float:
 class SimulatedInstrument:
     """Answers as an instrument does: the truth it is given, with a zero that wandered, noise and its step."""
 
-    def __init__(self, sort: str, truth: Callable[[], float], seed: int, shake: Callable[[float], tuple[float, ...]] | None = None) -> None:  # fmt: skip
+    def __init__(
+        self,
+        sort: str,
+        truth: Callable[[], float],
+        seed: int,
+        shake: Callable[[float], tuple[float, ...]] | None = None,
+    ) -> None:
         self._sort, self._truth, self._shake = sort, truth, shake
         self._chance = random.Random(seed)
         made = SORTS[sort]
@@ -115,7 +121,10 @@ class SimulatedInstrument:
         if words[0] == "log" and self._shake is not None and len(words) == 2:
             rate, seconds = 100.0, min(120.0, float(words[1]))
             noise = made.give / NORMAL
-            self._log = [tuple(v + self._chance.gauss(0, noise) for v in self._shake(k / rate)) for k in range(int(rate * seconds))]  # fmt: skip
+            self._log = [
+                tuple(v + self._chance.gauss(0, noise) for v in self._shake(k / rate))
+                for k in range(int(rate * seconds))
+            ]
             return "ok", f"{rate:g}", str(len(self._log))
         if words[0] == "block" and len(words) == 2 and words[1].isdigit():
             first = int(words[1])

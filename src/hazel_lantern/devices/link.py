@@ -42,7 +42,9 @@ class Link:
                 if answer.number == self._number:
                     return self._taken(answer)
         if garbled:
-            raise DeviceError("what comes from the device is garbled: check its cable, and that it speaks this line protocol at 115200 baud")  # fmt: skip
+            raise DeviceError(
+                "what comes from the device is garbled: check its cable, and that it speaks this line protocol at 115200 baud"
+            )
         raise DeviceError("the device does not answer: check that it is switched on and speaks this line protocol")
 
     @staticmethod
@@ -59,7 +61,9 @@ class Link:
         """Who it is: what it says of itself after version and kind. Raises DeviceError for another version or kind."""
         words = self.ask("hello", VERSION)
         if len(words) < 2 or words[0] != VERSION:
-            raise DeviceError(f"it speaks version {words[0] if words else '?'} of the line protocol; this program speaks {VERSION}")  # fmt: skip
+            raise DeviceError(
+                f"it speaks version {words[0] if words else '?'} of the line protocol; this program speaks {VERSION}"
+            )
         if words[1] != kind:
             raise DeviceError(f"it is a {heard(words[1])}, not a {kind}")
         return words[2:]

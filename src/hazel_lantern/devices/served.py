@@ -82,7 +82,16 @@ class Beside:
 class Trouble:
     """What may happen to a line, each with a likelihood; seeded, so that it happens again."""
 
-    def __init__(self, seed: int = 0, *, lost: float = 0.0, garbled: float = 0.0, late: float = 0.0, doubled: float = 0.0, unplugged: float = 0.0) -> None:  # fmt: skip
+    def __init__(
+        self,
+        seed: int = 0,
+        *,
+        lost: float = 0.0,
+        garbled: float = 0.0,
+        late: float = 0.0,
+        doubled: float = 0.0,
+        unplugged: float = 0.0,
+    ) -> None:
         self._chance = random.Random(seed)
         self._lost, self._garbled, self._late, self._doubled, self._unplugged = lost, garbled, late, doubled, unplugged
 

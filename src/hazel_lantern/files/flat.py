@@ -77,7 +77,9 @@ def dxf(result: Evaluation, show: Display, title: str) -> bytes:
             space.add_circle((_mm(x), _mm(y)), _mm(size) / 2, dxfattribs={"layer": "HOLE"})
         text = space.add_text(one.words, height=LETTERS, dxfattribs={"layer": "TEXT"})
         text.set_placement((_mm(one.at[0]), _mm(one.at[1])))
-    said = space.add_text(f"{title}: finished sizes; the machine takes off its own cut", height=LETTERS, dxfattribs={"layer": "TEXT"})  # fmt: skip
+    said = space.add_text(
+        f"{title}: finished sizes; the machine takes off its own cut", height=LETTERS, dxfattribs={"layer": "TEXT"}
+    )
     said.set_placement((0.0, _mm(min(one.at[1] for one in laid)) - 4 * LETTERS))
     if document.audit().errors:
         raise RuntimeError("the drawing did not pass its own audit")

@@ -37,7 +37,10 @@ def taken(project: Project, rig: str, table: Path | None, rows: Sequence[Sequenc
             names = ", ".join(field.quantity.label for field in asked)
             raise InputError(f"--test {test}", f"{len(words)} readings", f"asks for {len(asked)}: {names}")
         given = dict(zip((field.quantity.key for field in asked), words, strict=True))
-        readings = (f.quantity.read(given[f.quantity.key], show) if f.quantity.key in given else f.quantity.default for f in fields)  # fmt: skip
+        readings = (
+            f.quantity.read(given[f.quantity.key], show) if f.quantity.key in given else f.quantity.default
+            for f in fields
+        )
         found.append(Proved(test=test, day=day, readings=tuple(readings)))
     return checking.check(lists.take_readings(project, rig, found), since=project) if found else project
 
@@ -67,9 +70,12 @@ def as_json(result: Evaluation, today: date) -> dict[str, Any]:
             "give": one.outcome.give if one.outcome else None,
             "says": one.outcome.words.text(Display()) if one.outcome else one.trouble,
             "changes": dict(one.outcome.changes) if one.outcome else {},
-            "corrections": [{"key": c.quantity.key, "value": c.value, "give": c.give, "tests": c.tests, "trouble": c.trouble} for c in one.corrections],
+            "corrections": [
+                {"key": c.quantity.key, "value": c.value, "give": c.give, "tests": c.tests, "trouble": c.trouble}
+                for c in one.corrections
+            ],
             "due": one.due,
             "overdue": one.overdue,
         }
         for one in told(result, today)
-    }  # fmt: skip
+    }

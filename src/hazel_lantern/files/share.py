@@ -20,9 +20,20 @@ def markdown(project: Project, result: Evaluation, show: Display) -> bytes:
         raise InputError("rig", result.rig.id, "has no parts to share: " + result.findings[0].sentence.text(show))
     lines = [f"# {_plain(result.rig.name)}", "", f"{_plain(project.name)}, for “{_plain(result.shot.name)}”.", ""]
     main = [figure for figure in result.figures.values() if figure.headline]
-    lines += ["## In figures", "", *(f"- {_plain(one.label)}: {_plain(show.text(float(one.value), one.unit))}" for one in main if isinstance(one.value, (int, float)))]  # fmt: skip
+    lines += [
+        "## In figures",
+        "",
+        *(
+            f"- {_plain(one.label)}: {_plain(show.text(float(one.value), one.unit))}"
+            for one in main
+            if isinstance(one.value, (int, float))
+        ),
+    ]
     lines += ["", "## Parts", "", "| Mark | Part | Cut from | Pieces | Length |", "|---|---|---|---|---|"]
-    lines += [f"| {p.mark} | {_plain(p.name)} | {_plain(p.solid.cut_from)} | {p.quantity} | {show.text(p.length, 'm', fine=True)} |" for p in result.parts]  # fmt: skip
+    lines += [
+        f"| {p.mark} | {_plain(p.name)} | {_plain(p.solid.cut_from)} | {p.quantity} | {show.text(p.length, 'm', fine=True)} |"
+        for p in result.parts
+    ]
     lines += ["", f"## Bought for {show.text(total(result.lines), 'currency')}", ""]
     lines += [f"- {line.quantity} × {_plain(line.name)}" for line in result.lines]
     read = [one for one in told(result) if one.outcome is not None]

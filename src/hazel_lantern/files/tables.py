@@ -146,5 +146,19 @@ def gears_csv(result: Evaluation, show: Display) -> bytes:
         ]
         for one in result.box.gears
     ]
-    head = ["mark", "teeth cut", "teeth of the whole", "module mm", "pressure angle", "shift", "pitch circle mm", "outside mm", "bore mm", "thick mm", "from", "play of the pair mm", "shafts apart mm"]  # fmt: skip
+    head = [
+        "mark",
+        "teeth cut",
+        "teeth of the whole",
+        "module mm",
+        "pressure angle",
+        "shift",
+        "pitch circle mm",
+        "outside mm",
+        "bore mm",
+        "thick mm",
+        "from",
+        "play of the pair mm",
+        "shafts apart mm",
+    ]
     return as_csv(head, rows)

@@ -111,7 +111,9 @@ def keep_trace(path: Path, take: Take, rows: tuple[tuple[float, ...], ...]) -> s
     name = f"{path.name.removesuffix('.takes.jsonl')}.{take.rig}-{take.number}.trace.csv"
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
-        path.with_name(name).write_bytes(as_csv(["time_s", *(f"axis {k + 1}" for k in range(len(rows[0]) - 1))], [list(row) for row in rows]))  # fmt: skip
+        path.with_name(name).write_bytes(
+            as_csv(["time_s", *(f"axis {k + 1}" for k in range(len(rows[0]) - 1))], [list(row) for row in rows])
+        )
     except OSError as error:
         raise FileError(path.with_name(name), error.strerror or "cannot be written") from error
     return name
@@ -121,7 +123,26 @@ def table(takes: tuple[Take, ...]) -> bytes:
     """One row for every take."""
     from hazel_lantern.files.tables import as_csv
 
-    return as_csv(HEAD, [[t.number, t.slate, t.when, t.rig, t.shot, t.kit, t.how, round(t.lasted, 2), t.points if t.points >= 0 else "", t.stars, t.note, t.fault] for t in takes])  # fmt: skip
+    return as_csv(
+        HEAD,
+        [
+            [
+                t.number,
+                t.slate,
+                t.when,
+                t.rig,
+                t.shot,
+                t.kit,
+                t.how,
+                round(t.lasted, 2),
+                t.points if t.points >= 0 else "",
+                t.stars,
+                t.note,
+                t.fault,
+            ]
+            for t in takes
+        ],
+    )
 
 
 def read_table(path: Path) -> tuple[tuple[Take, ...], tuple[str, ...]]:
@@ -142,7 +163,24 @@ def read_table(path: Path) -> tuple[tuple[Take, ...], tuple[str, ...]]:
             continue
         try:
             cells = dict(zip(HEAD, (cell.removeprefix("'") for cell in row), strict=True))
-            found.append(checked(Take(number=int(cells["take"]), slate=cells["slate"], when=cells["when"], rig=cells["rig"], shot=cells["shot"], kit=cells["kit"], how=cells["how"], lasted=float(cells["lasted s"] or 0), points=int(cells["points"] or -1), stars=int(cells["stars"] or 0), note=cells["note"], fault=cells["fault"])))  # fmt: skip
+            found.append(
+                checked(
+                    Take(
+                        number=int(cells["take"]),
+                        slate=cells["slate"],
+                        when=cells["when"],
+                        rig=cells["rig"],
+                        shot=cells["shot"],
+                        kit=cells["kit"],
+                        how=cells["how"],
+                        lasted=float(cells["lasted s"] or 0),
+                        points=int(cells["points"] or -1),
+                        stars=int(cells["stars"] or 0),
+                        note=cells["note"],
+                        fault=cells["fault"],
+                    )
+                )
+            )
         except (ValueError, InputError) as error:
             wrong.append(f"line {number}, {error}")
     return tuple(found), tuple(wrong)

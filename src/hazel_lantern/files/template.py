@@ -191,7 +191,15 @@ def _many(part: Part, page: Page) -> list[Flowable]:
     for row in range(made.rows):
         for column in range(made.columns):
             found += [NextPageTemplate("turned" if made.turned else "upright"), PageBreak()]
-            found.append(Tile(whole, made, column, row, f"{words} · {_label(column, row)} of {_label(made.columns - 1, made.rows - 1)}"))  # fmt: skip
+            found.append(
+                Tile(
+                    whole,
+                    made,
+                    column,
+                    row,
+                    f"{words} · {_label(column, row)} of {_label(made.columns - 1, made.rows - 1)}",
+                )
+            )
     return found
 
 

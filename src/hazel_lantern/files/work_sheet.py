@@ -28,14 +28,22 @@ def pdf(project: Project, result: Evaluation, show: Display) -> bytes:
 
     def flow() -> list[Flowable]:
         tools = ", ".join(made.tools)
-        found: list[Flowable] = [title(result.rig.name, f"{project.name} · order of work"), paragraph(f"{made.left:.1f} h of work left. Tools: {tools}.", QUIET)]  # fmt: skip
+        found: list[Flowable] = [
+            title(result.rig.name, f"{project.name} · order of work"),
+            paragraph(f"{made.left:.1f} h of work left. Tools: {tools}.", QUIET),
+        ]
         if made.trouble:
             found.append(paragraph(made.trouble, STRONG))
         for day, steps in groupby(made.steps, key=lambda step: _day(made.slots.get(step.key))):
             found.append(heading(day or "Done, or without a day"))
             found += [_step(step, step.key in made.done) for step in steps]
         cautions = tuple(dict.fromkeys(step.caution for step in made.steps if step.caution))
-        return [*found, heading("Cautions"), *(paragraph(words, QUIET) for words in cautions), paragraph(STATEMENT, QUIET)]  # fmt: skip
+        return [
+            *found,
+            heading("Cautions"),
+            *(paragraph(words, QUIET) for words in cautions),
+            paragraph(STATEMENT, QUIET),
+        ]
 
     return pages(f"{project.name} · {result.rig.name} · order of work", flow)
 
@@ -56,7 +64,13 @@ def _step(step: Step, done: bool) -> Flowable:
     tools = f" · {', '.join(step.tools)}" if step.tools else ""
     hold = " · HOLD: checked before anything after it" if step.hold else ""
     box = "[x]" if done else BOX
-    return KeepTogether([paragraph(f"{box}  {step.words}"), paragraph(f"{step.work * 60:.0f} min{wait}{tools}{hold}", QUIET), Spacer(0, 1.2 * mm)])  # fmt: skip
+    return KeepTogether(
+        [
+            paragraph(f"{box}  {step.words}"),
+            paragraph(f"{step.work * 60:.0f} min{wait}{tools}{hold}", QUIET),
+            Spacer(0, 1.2 * mm),
+        ]
+    )
 
 
 def ical(project: Project, result: Evaluation, show: Display) -> bytes:
@@ -134,7 +148,9 @@ def set_up(project: Project, result: Evaluation, show: Display) -> bytes:
             paragraph("Taken down in the opposite order; the camera comes off first, what holds it last.", QUIET)
         )
         found.append(heading("Cautions"))
-        found += [paragraph(f"{f.state.upper()}  {f.title}: {f.sentence.text(show)}") for f in bad] or [paragraph("Nothing stands open about people or structure.", QUIET)]  # fmt: skip
+        found += [paragraph(f"{f.state.upper()}  {f.title}: {f.sentence.text(show)}") for f in bad] or [
+            paragraph("Nothing stands open about people or structure.", QUIET)
+        ]
         found.append(paragraph(STATEMENT, QUIET))
         return found
 
@@ -160,7 +176,10 @@ def _bags(result: Evaluation, show: Display, bag: float) -> list[tuple[str, str]
         ("Long, tied together", ", ".join(f"{p.quantity} × {p.mark}" for p in long)),
         (f"Bag, up to {show.text(bag, 'm')}", ", ".join(f"{p.quantity} × {p.mark}" for p in short)),
         ("Weights, low in the car", ", ".join(f"{t.name.lower()} {show.text(t.mass, 'kg')}" for t in weights)),
-        ("Tin of fixings", f"{sum(item.quantity for item in fixings)} bolts, nuts, washers and fittings; spanner, spare of each"),
+        (
+            "Tin of fixings",
+            f"{sum(item.quantity for item in fixings)} bolts, nuts, washers and fittings; spanner, spare of each",
+        ),
         ("Camera case", "camera kit, quick-release plate, leash, batteries, card"),
-    )  # fmt: skip
+    )
     return [(bag, what) for bag, what in rows if what]

@@ -117,7 +117,9 @@ class Instruments(QObject):
 
     def _fail(self, error: Exception) -> None:
         words = str(error)
-        self.failed.emit(f"{words[:1].upper()}{words[1:]}" if isinstance(error, HazelError) else f"The instrument failed: {words}")  # fmt: skip
+        self.failed.emit(
+            f"{words[:1].upper()}{words[1:]}" if isinstance(error, HazelError) else f"The instrument failed: {words}"
+        )
 
     def let_go(self) -> None:
         """Leave it to others."""

@@ -47,7 +47,14 @@ class Rolling(QObject):
     taken = pyqtSignal()
     stopping = pyqtSignal()
 
-    def __init__(self, session: Session, parent: QObject | None = None, *, wait: Callable[[float], None] = time.sleep, upsets: Upsets | None = None) -> None:  # fmt: skip
+    def __init__(
+        self,
+        session: Session,
+        parent: QObject | None = None,
+        *,
+        wait: Callable[[float], None] = time.sleep,
+        upsets: Upsets | None = None,
+    ) -> None:
         super().__init__(parent)
         self.session, self._wait, self._upsets = session, wait, upsets
         self._commands: deque[str] = deque()
@@ -83,7 +90,11 @@ class Rolling(QObject):
         self.finish()
         self._commands.clear()
         self.of = self._here()
-        move = points(programme.times.tolist(), [one.places.tolist() for one in programme.channels], [one.limits for one in programme.channels])  # fmt: skip
+        move = points(
+            programme.times.tolist(),
+            [one.places.tolist() for one in programme.channels],
+            [one.limits for one in programme.channels],
+        )
         self._job.start(lambda: self._steps(name, move))
 
     def _steps(self, name: str, move: Points) -> Iterator[Progress[object]]:
@@ -139,7 +150,13 @@ class Rolling(QObject):
         self.how_it_ended = run.words
         if run.trace:
             try:
-                self.keep(MOTOR, run.trace[-1][0], run.trace, fault="" if run.how == DONE else f"{run.words} at {run.lasted:.1f} s", of=self.of)  # fmt: skip
+                self.keep(
+                    MOTOR,
+                    run.trace[-1][0],
+                    run.trace,
+                    fault="" if run.how == DONE else f"{run.words} at {run.lasted:.1f} s",
+                    of=self.of,
+                )
             except HazelError as error:  # the run is over all the same
                 self.failed.emit(f"The take could not be kept: {error}")
         self.ended.emit(run)
@@ -166,7 +183,17 @@ class Rolling(QObject):
     def _path(self) -> Path:
         return takes.beside(self.session.path, self.session.document.name)
 
-    def keep(self, how: str, lasted: float, trace: tuple[tuple[float, ...], ...], *, points: int = -1, fault: str = "", note: str = "", of: Led | None = None) -> Take:  # fmt: skip
+    def keep(
+        self,
+        how: str,
+        lasted: float,
+        trace: tuple[tuple[float, ...], ...],
+        *,
+        points: int = -1,
+        fault: str = "",
+        note: str = "",
+        of: Led | None = None,
+    ) -> Take:
         """One more take of what was led, or else of rig and shot at hand, flushed to the disk before this returns. Raises
         FileError.
         """
@@ -175,7 +202,20 @@ class Rolling(QObject):
         known = self.takes() if path == self._path() else takes.load(path)[0]
         number = 1 + max((one.number for one in known if one.rig == rig.id), default=0)
         design = f"{zlib.crc32(msgspec.json.encode(rig)):08x}"
-        take = Take(number=number, when=datetime.now().isoformat(timespec="seconds"), rig=rig.id, shot=of.shot.id, kit=rig.kit, how=how, lasted=lasted, points=points, fault=fault, note=note, design=design, slate=f"{of.shot.name} {number}")  # fmt: skip
+        take = Take(
+            number=number,
+            when=datetime.now().isoformat(timespec="seconds"),
+            rig=rig.id,
+            shot=of.shot.id,
+            kit=rig.kit,
+            how=how,
+            lasted=lasted,
+            points=points,
+            fault=fault,
+            note=note,
+            design=design,
+            slate=f"{of.shot.name} {number}",
+        )
         takes.append(path, take)
         if trace:
             take = msgspec.structs.replace(take, trace=takes.keep_trace(path, take, trace))

@@ -28,20 +28,12 @@ from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.files import project_file, takes
 from hazel_lantern.files.errors import ChangedError, FileError
 from hazel_lantern.session.cut_plans import CutPlans
+from hazel_lantern.session.history import History
 from hazel_lantern.session.jobs import Job
 from hazel_lantern.session.recovery import Journal
 
 NAME = 40  # characters of a name that the window shows
 REMEDY_DELAY, JOURNAL_DELAY = 120, 1500  # ms
-
-
-class Step(Struct):
-    """One undo step: what it did, the document before and after, the gesture it belongs to."""
-
-    words: str
-    before: Project
-    after: Project
-    gesture: int
 
 
 PREVIEW, LOOK, CUTS, SAVED, OPENED = "preview", "look", "cuts", "saved", "opened"
@@ -110,9 +102,7 @@ class Session(QObject):
         check_owned(project, self.catalogue)
         self.project, self.path, self._mark = project, path, mark
         self._saved: Project | None = project if saved else None
-        self._steps: list[Step] = []
-        self._at = 0
-        self._gesture = 0
+        self._history = History()
         self.in_gesture = False
         self._looked: dict[str, str] = {}
         self._at_hand: tuple[Project, str, str, Shot] | None = None
@@ -306,13 +296,7 @@ class Session(QObject):
         if project == before:
             self._refresh(before)
             return
-        del self._steps[self._at :]
-        last = self._steps[-1] if self._steps else None
-        if gesture and last and last.gesture == gesture:
-            last.after, last.words = project, words
-        else:
-            self._steps.append(Step(words, self.project, project, gesture))
-            self._at += 1
+        self._history.record(words, before, project, gesture)
         self.project = project
         self.in_gesture = bool(gesture)
         self._refresh(before)
@@ -320,16 +304,11 @@ class Session(QObject):
 
     def new_gesture(self) -> int:
         """A number that makes the changes of one drag one step."""
-        self._gesture += 1
-        return self._gesture
+        return self._history.new_gesture()
 
     def abandon(self, gesture: int) -> None:
         """Take back a drag as if it never was."""
-        if self._at and self._steps[self._at - 1].gesture == gesture:
-            self._at -= 1
-            step, before = self._steps.pop(), self.project
-            self.project, self._preview = step.before, None
-            self._refresh(before)
+        self._go_to(self._history.abandon(gesture))
 
     def set(self, key: str, value: object, gesture: int = 0) -> None:
         """Change one parameter of the current rig; raises InputError and changes nothing for a bad value."""
@@ -435,26 +414,25 @@ class Session(QObject):
 
     @property
     def undo_words(self) -> str:
-        return self._steps[self._at - 1].words if self._at else ""
+        return self._history.undo_words
 
     @property
     def redo_words(self) -> str:
-        return self._steps[self._at].words if self._at < len(self._steps) else ""
+        return self._history.redo_words
 
     def undo(self) -> None:
         """Back one step."""
-        if self._at:
-            self._at -= 1
-            before = self.project
-            self.project, self._preview = self._steps[self._at].before, None
-            self._refresh(before)
+        self._go_to(self._history.back())
 
     def redo(self) -> None:
         """Forward one step."""
-        if self._at < len(self._steps):
+        self._go_to(self._history.forward())
+
+    def _go_to(self, project: Project | None) -> None:
+        """Another state of the same document; None where there is none."""
+        if project is not None:
             before = self.project
-            self.project, self._preview = self._steps[self._at].after, None
-            self._at += 1
+            self.project, self._preview = project, None
             self._refresh(before)
 
     # Files

@@ -61,5 +61,16 @@ def would_do(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str =
                 continue
             states, old = [f.state for f in after.findings], [f.state for f in before.findings]
             cost, mass = (after.figures[k].value - before.figures[k].value for k in ("build.cost", "rig.mass"))
-            found.append(Tried(parameter.label, now.name, at_hand.name, ((key, at_hand.id),), states.count(STOP) - old.count(STOP), states.count(WATCH) - old.count(WATCH), cost, mass))  # fmt: skip
+            found.append(
+                Tried(
+                    parameter.label,
+                    now.name,
+                    at_hand.name,
+                    ((key, at_hand.id),),
+                    states.count(STOP) - old.count(STOP),
+                    states.count(WATCH) - old.count(WATCH),
+                    cost,
+                    mass,
+                )
+            )
     return tuple(sorted(found, key=lambda one: (not one.does, one.cost)))

@@ -51,7 +51,9 @@ def worst_finding(result: Evaluation) -> Finding | None:
     return max(numbered, key=lambda f: (RANK[f.state], f.use), default=None)
 
 
-def what_hurts(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, finding: Finding) -> Iterator[Progress[tuple[Hurt, ...]]]:  # fmt: skip
+def what_hurts(
+    project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, finding: Finding
+) -> Iterator[Progress[tuple[Hurt, ...]]]:
     """Steps of moving every number of rig, camera and shot by a tenth; the answer, the most first, grows with them."""
     known, memo = bindings(project, rig_id, shot_id), Memo()
     keys = [key for key, one in known.items() if _movable(project, one)]

@@ -61,7 +61,9 @@ def agenda(project: Project, result: Evaluation, show: Display, today: date) -> 
     rest = [step for step in steps if step.key not in done]
     tasks = [replace(step.task, after=tuple(key for key in step.after if key not in done)) for step in rest]
     slots, trouble = {}, ""
-    begins = datetime.combine(max(today, date.fromisoformat(project.begins) if project.begins else today), datetime.min.time())  # fmt: skip
+    begins = datetime.combine(
+        max(today, date.fromisoformat(project.begins) if project.begins else today), datetime.min.time()
+    )
     try:
         slots = {slot.key: slot for slot in calendar(tasks, begins, STARTS, dict(enumerate(project.hours_h)))}
     except InfeasibleError as error:

@@ -112,7 +112,7 @@ def summed(found: Shoot, show: Display) -> str:
     """All of it in a line."""
     cost, mass = sum(row.cost for row in found.rows), sum(row.mass for row in found.rows)
     spared = f"; {show.text(found.saved, 'currency')} less where one stands at a time" if found.saved > 0 else ""
-    return f"Together {show.text(cost, 'currency')}{spared}, {show.text(mass, 'kg')} in {sum(len(row.loads) for row in found.rows)} loads."  # fmt: skip
+    return f"Together {show.text(cost, 'currency')}{spared}, {show.text(mass, 'kg')} in {sum(len(row.loads) for row in found.rows)} loads."
 
 
 def _row(project: Project, result: Evaluation) -> Row:
@@ -158,5 +158,8 @@ def _shared(found: Iterable[Evaluation]) -> tuple[Shared, ...]:
 def _alike(part: Part) -> object:
     """What makes a piece take another's place: what it is made of, its size, its holes."""
     box = tuple(round(float(side), ALIKE) for side in part.solid.box)
-    marks = sorted((round(mark.at, ALIKE), mark.face, round(mark.size, ALIKE), round(mark.across or 0.0, ALIKE)) for mark in part.marks)  # fmt: skip
+    marks = sorted(
+        (round(mark.at, ALIKE), mark.face, round(mark.size, ALIKE), round(mark.across or 0.0, ALIKE))
+        for mark in part.marks
+    )
     return part.section, part.material, box, tuple(marks)

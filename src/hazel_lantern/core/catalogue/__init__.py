@@ -118,9 +118,15 @@ class StockSection(Row, frozen=True, kw_only=True):
     def section(self) -> Section:
         """Its computed section; raises InputError for sizes that make none."""
         shapes: dict[str, Callable[..., Section]] = {
-            "solid_round": sections.solid_round, "round_tube": sections.round_tube, "flat_bar": sections.flat_bar,
-            "rectangular_tube": sections.rectangular_tube, "oval_tube": sections.oval_tube, "angle": sections.angle, "channel": sections.channel, "profile": sections.profile,
-        }  # fmt: skip
+            "solid_round": sections.solid_round,
+            "round_tube": sections.round_tube,
+            "flat_bar": sections.flat_bar,
+            "rectangular_tube": sections.rectangular_tube,
+            "oval_tube": sections.oval_tube,
+            "angle": sections.angle,
+            "channel": sections.channel,
+            "profile": sections.profile,
+        }
         if self.shape not in shapes:
             raise InputError(f"section {self.id}, shape", self.shape, "must be one of " + ", ".join(shapes))
         return shapes[self.shape](**self.dims)

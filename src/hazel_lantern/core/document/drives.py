@@ -99,14 +99,34 @@ def _cut() -> tuple[Parameter, ...]:
     return (
         _size("angle", "Pressure angle", "rad", math.radians(14.5), math.radians(25), math.radians(20)),
         Choice("stuff", "Cut from", tuple((key, row[0]) for key, row in GEAR_STUFF.items()), "ply", "", "", "drive"),
-        Choice("tool", "Cut by", ((LASER, "a laser"), (ROUTER, "a router"), (PRINTER, "a printer"), (SAW, "a saw, by hand")), LASER, "", "", "drive"),
+        Choice(
+            "tool",
+            "Cut by",
+            ((LASER, "a laser"), (ROUTER, "a router"), (PRINTER, "a printer"), (SAW, "a saw, by hand")),
+            LASER,
+            "",
+            "",
+            "drive",
+        ),
         Quantity("kerf", "Width of its cut", "m:tooth", 0.0, 0.002, 0.0002, "", "", "drive", when=("tool", (LASER,))),
         Quantity("bit", "Bit", "m:tooth", 0.0004, 0.012, 0.002, "", "its diameter", "drive", when=("tool", (ROUTER,))),
         Quantity("nozzle", "Nozzle", "m:tooth", 0.0001, 0.0012, 0.0004, "", "", "drive", when=("tool", (PRINTER,))),
         _size("bore", "Bore", "m", 0.001, 0.06, 0.008, "of what sits on an 8 mm shaft"),
-        Choice("fixed", "Held on its shaft by", ((SCREWED, "a hub with a set screw on a flat"), (PINNED, "a pin through hub and shaft"), (INSERT, "a keyed insert, pressed and glued in")), SCREWED, "", "", "drive"),
+        Choice(
+            "fixed",
+            "Held on its shaft by",
+            (
+                (SCREWED, "a hub with a set screw on a flat"),
+                (PINNED, "a pin through hub and shaft"),
+                (INSERT, "a keyed insert, pressed and glued in"),
+            ),
+            SCREWED,
+            "",
+            "",
+            "drive",
+        ),
         Quantity("spokes", "Spokes of the large gear", "count", 0, 8, 5, "", "0 for a full disc", "drive"),
-    )  # fmt: skip
+    )
 
 
 def _grip(usual: float = 0.5) -> Quantity:
@@ -167,8 +187,17 @@ SORTS: Mapping[str, Sort] = {
 
 
 def _source(
-    key: str, label: str, unit: str, low: float, high: float, usual: float, words: str, *of: str, short: str = "", beside: bool = False
-) -> Quantity:  # fmt: skip
+    key: str,
+    label: str,
+    unit: str,
+    low: float,
+    high: float,
+    usual: float,
+    words: str,
+    *of: str,
+    short: str = "",
+    beside: bool = False,
+) -> Quantity:
     return Quantity(
         key, label, unit, low, high, usual, "", words, "drive", when=("by", of), short=short or label, beside=beside
     )

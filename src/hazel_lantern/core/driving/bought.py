@@ -11,8 +11,9 @@ from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.document import drives as d
 from hazel_lantern.core.document.project import Drive
 from hazel_lantern.core.driving.driven import refused
-from hazel_lantern.core.driving.made import Made, made, sizes_of
+from hazel_lantern.core.driving.made import made, sizes_of
 from hazel_lantern.core.driving.others import ROW_KEYS, ROWS
+from hazel_lantern.core.driving.piece import Made
 from hazel_lantern.core.driving.source import Settings
 from hazel_lantern.core.kinds.base import DriveAxis, Held
 from hazel_lantern.core.nouns.errors import HazelError
@@ -113,7 +114,10 @@ def _roller(one: Wanted) -> list[Buy]:
 
 def _screw(one: Wanted) -> list[Buy]:
     long = f"{(one.span + 0.1) * 1e3:.0f} mm long, with nut"
-    return [one.buy(f"Lead screw {one.mm('outer')} mm, lead {one.mm('lead')} mm, {long}", 18.0), one.buy("Bearing block for the screw", 4.5, 2)]  # fmt: skip
+    return [
+        one.buy(f"Lead screw {one.mm('outer')} mm, lead {one.mm('lead')} mm, {long}", 18.0),
+        one.buy("Bearing block for the screw", 4.5, 2),
+    ]
 
 
 def _drum(one: Wanted) -> list[Buy]:
@@ -140,7 +144,10 @@ def _beltway(one: Wanted) -> list[Buy]:
 
 def _rack(one: Wanted) -> list[Buy]:
     module = f"module {one.mm('module')}"
-    return [one.buy(f"Pinion {one.count('teeth')} teeth, {module}, to cut", 2.5), one.buy(f"Rack, {module}, metres", 12.0, math.ceil(one.span + 0.1))]  # fmt: skip
+    return [
+        one.buy(f"Pinion {one.count('teeth')} teeth, {module}, to cut", 2.5),
+        one.buy(f"Rack, {module}, metres", 12.0, math.ceil(one.span + 0.1)),
+    ]
 
 
 LISTS: Mapping[str, Callable[[Wanted], list[Buy]]] = {
@@ -165,8 +172,11 @@ def _element(drive: Drive, n: int, held: Held, what: str) -> list[Buy]:
 
 def _mounting(given: Settings, elements: int, what: str) -> list[Buy]:
     sits = dict(d.SITS)[given.text("sits")]
-    found = [Buy("Drive plate with a clamp, slotted", 1, 8.0, f"{what}, {sits}; slots set the mesh"), Buy("Bolt M5×35 with washers and lock nut", 4, 0.35, "drive plate, holes in slots")]  # fmt: skip
-    released = {d.LIFTED: "Hinge and catch", d.SLACKED: "Slackening lever", d.CLUTCH: "Clutch with a knob"}  # fmt: skip
+    found = [
+        Buy("Drive plate with a clamp, slotted", 1, 8.0, f"{what}, {sits}; slots set the mesh"),
+        Buy("Bolt M5×35 with washers and lock nut", 4, 0.35, "drive plate, holes in slots"),
+    ]
+    released = {d.LIFTED: "Hinge and catch", d.SLACKED: "Slackening lever", d.CLUTCH: "Clutch with a knob"}
     if given.text("release") in released:
         found.append(Buy(released[given.text("release")], 1, 5.0, f"takes the {what} out of gear"))
     if given.text("guard") == d.COVERED and elements:

@@ -15,7 +15,8 @@ from hazel_lantern.core.driving.gearbox import Box, boxes
 from hazel_lantern.core.driving.load import Moving, load, moving
 from hazel_lantern.core.driving.seen import lens_way, pixels
 from hazel_lantern.core.driving.told.telling import telling
-from hazel_lantern.core.kinds.base import Chapter, DriveAxis, Held, Kind, Path
+from hazel_lantern.core.kinds.base import Chapter, DriveAxis, Held, Kind
+from hazel_lantern.core.kinds.path import Path
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.told import Told
 from hazel_lantern.core.nouns.words import Words

@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from hazel_lantern.core.document import drives as d
 from hazel_lantern.core.driving.driven import Broken, Driven
-from hazel_lantern.core.driving.made import Disc, Made
+from hazel_lantern.core.driving.piece import Disc, Made
 from hazel_lantern.core.motion.gears import Gear, tooth
 from hazel_lantern.core.nouns.sketch import Item, Lines, Note, Ring, Shape, Sketch, Stroke, box_outline
 from hazel_lantern.core.nouns.words import Words
@@ -108,7 +108,11 @@ def _source(given: Driven, shaft: Shaft) -> list[Item]:
     half = motor.size / 2
     body = box_outline((-motor.length, 0.0), (-0.2 * motor.length, 0.0), motor.size)
     neck = box_outline((-0.2 * motor.length, 0.0), (0.0, 0.0), max(motor.shaft * 2, half * 0.8))
-    return [Shape(body, "steel"), Shape(neck, "aluminium"), Stroke(np.array([(0.0, 0.0), (0.004, 0.0)]), "steel", motor.shaft)]  # fmt: skip
+    return [
+        Shape(body, "steel"),
+        Shape(neck, "aluminium"),
+        Stroke(np.array([(0.0, 0.0), (0.004, 0.0)]), "steel", motor.shaft),
+    ]
 
 
 def _element(one: Made, first: Shaft, second: Shaft | None) -> list[Item]:
@@ -172,7 +176,11 @@ def _holes(disc: Disc, angle: float, at: float) -> list[Item]:
     for k in range(5) if not disc.sweep else ():
         around = angle + k * 2 * math.pi / 5
         spot = (at + 0.55 * disc.radius * math.cos(around), 0.55 * disc.radius * math.sin(around))
-        ring = 0.2 * disc.radius * np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 25)), np.sin(np.linspace(0, 2 * math.pi, 25))])  # fmt: skip
+        ring = (
+            0.2
+            * disc.radius
+            * np.column_stack([np.cos(np.linspace(0, 2 * math.pi, 25)), np.sin(np.linspace(0, 2 * math.pi, 25))])
+        )
         found.append(Shape(ring + spot, "ground"))
     return found
 
@@ -200,10 +208,18 @@ def _way(one: Made, shaft: Shaft, moved: float) -> list[Item]:
     step = 0.01
     start = shaft.at - long * 0.25 if one.kind != d.SCREW else shaft.at
     role = {d.SCREW: "steel", d.RACK: "steel", d.ROLLER: "aluminium"}.get(one.kind, "rope")
-    items: list[Item] = [Stroke(np.array([(start, y), (start + long, y)]), role, 2 * radius if one.kind == d.SCREW else 0.003)]  # fmt: skip
+    items: list[Item] = [
+        Stroke(np.array([(start, y), (start + long, y)]), role, 2 * radius if one.kind == d.SCREW else 0.003)
+    ]
     offset = moved % step
     marks = np.arange(start + offset, start + long, step)
-    ends = np.stack([np.column_stack([marks, np.full(len(marks), y - 0.002)]), np.column_stack([marks, np.full(len(marks), y + 0.004)])], axis=1)  # fmt: skip
+    ends = np.stack(
+        [
+            np.column_stack([marks, np.full(len(marks), y - 0.002)]),
+            np.column_stack([marks, np.full(len(marks), y + 0.004)]),
+        ],
+        axis=1,
+    )
     items.append(Lines(ends, "ink"))
     if one.kind in (d.CAPSTAN, d.BELTWAY):
         items.append(Stroke(np.array([(start, -y), (start + long, -y)]), role, 0.003))
@@ -216,11 +232,22 @@ def _arm(given: Driven, shaft: Shaft) -> list[Item]:
     radius = last.second.radius if last is not None and last.second is not None else 0.05
     out = 1.35 * radius
     return [
-        Stroke(np.array([(shaft.at, 0.0), (shaft.at - out * math.cos(shaft.angle + DIRECTION), -out * math.sin(shaft.angle + DIRECTION))]), "aluminium", 0.08 * radius)
-    ]  # fmt: skip
+        Stroke(
+            np.array(
+                [
+                    (shaft.at, 0.0),
+                    (shaft.at - out * math.cos(shaft.angle + DIRECTION), -out * math.sin(shaft.angle + DIRECTION)),
+                ]
+            ),
+            "aluminium",
+            0.08 * radius,
+        )
+    ]
 
 
-def _words(given: Driven, shafts: tuple[Shaft, ...], share: float, box: tuple[float, float, float], items: list[Item]) -> float:  # fmt: skip
+def _words(
+    given: Driven, shafts: tuple[Shaft, ...], share: float, box: tuple[float, float, float], items: list[Item]
+) -> float:
     """Under the drawing, a column for every shaft, and for the way: its name, its speed and torque at that moment; over
     it the ratios. Returns how far down it all goes [m].
     """
@@ -229,12 +256,20 @@ def _words(given: Driven, shafts: tuple[Shaft, ...], share: float, box: tuple[fl
     speed = float(np.interp(share, load.u, first.speed))
     torque = float(np.interp(share, load.u, first.asked))
     columns = [
-        (shaft.at, shaft.name, (abs(speed) / shaft.ratio, "rad/s:shaft"), (torque * shaft.ratio * shaft.lost, "N*m:shaft"))
+        (
+            shaft.at,
+            shaft.name,
+            (abs(speed) / shaft.ratio, "rad/s:shaft"),
+            (torque * shaft.ratio * shaft.lost, "N*m:shaft"),
+        )
         for shaft in shafts
-    ]  # fmt: skip
+    ]
     last = given.last
     if last is not None and last.gives == d.WAY:
-        efforts = (abs(float(np.interp(share, load.u, load.speed))), "m/s"), (float(np.interp(share, load.u, first.effort)), "N")  # fmt: skip
+        efforts = (
+            (abs(float(np.interp(share, load.u, load.speed))), "m/s"),
+            (float(np.interp(share, load.u, first.effort)), "N"),
+        )
         columns.append((shafts[-1].at + 0.04, d.SORTS[last.kind].name, *efforts))
     wide, rows = right - left, 1 if len(columns) <= COLUMNS else 2
     step = max(high * 2, wide * 0.45) * 0.075

@@ -12,8 +12,9 @@ from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.document import drives as d
 from hazel_lantern.core.document.project import Drive, Element
 from hazel_lantern.core.driving.load import Load
-from hazel_lantern.core.driving.made import Made, made, misplaced
+from hazel_lantern.core.driving.made import made, misplaced
 from hazel_lantern.core.driving.needs import Needs, asked, needs, reverses
+from hazel_lantern.core.driving.piece import Made
 from hazel_lantern.core.driving.source import Settings, Source, source_of
 from hazel_lantern.core.kinds.base import DriveAxis, Held
 from hazel_lantern.core.motion import drives

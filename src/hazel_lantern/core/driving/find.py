@@ -217,7 +217,9 @@ def _tried(
     elements = (*spurs, *rest)
     drive = replace(given.drive, elements=elements, changed=changed, times_s=tuple(sorted(times)))
     try:
-        found = put_together(given.axis, drive, replace(given.held, sprung=0.0), given.load, shelf, shot, (given.pixels, given.way))  # fmt: skip
+        found = put_together(
+            given.axis, drive, replace(given.held, sprung=0.0), given.load, shelf, shot, (given.pixels, given.way)
+        )
     except InputError:
         return None
     if isinstance(found, Broken):

@@ -22,8 +22,14 @@ def steps(given: Driven) -> tuple[Words, ...]:
     ]
     for n in reversed(range(len(given.made))):
         found += _element(given, n)
-    found.append(Words("Source on from outside, its screws reached with every wheel on; key or grub screw on the flat of its shaft"))  # fmt: skip
-    found.append(Words("Turn it by hand from end to end: nothing rubs, no place is stiffer; then the clamp and all slots tight"))  # fmt: skip
+    found.append(
+        Words(
+            "Source on from outside, its screws reached with every wheel on; key or grub screw on the flat of its shaft"
+        )
+    )
+    found.append(
+        Words("Turn it by hand from end to end: nothing rubs, no place is stiffer; then the clamp and all slots tight")
+    )
     if given.settings.text("guard") == d.COVERED:
         found.append(Words("Cover on; it comes off without taking anything else out"))
     if given.source.motor is not None:
@@ -34,7 +40,11 @@ def steps(given: Driven) -> tuple[Words, ...]:
         found.append(Words("Power off half-way: what holds it is tried before the camera is on"))
     released = {d.LIFTED: "Swing it out of mesh", d.SLACKED: "Slacken belt or cord", d.CLUTCH: "Let the clutch go"}
     if given.settings.text("release") in released:
-        found.append(Words(f"{released[given.settings.text('release')]} and work the rig by hand; back in, the mesh is as it was"))  # fmt: skip
+        found.append(
+            Words(
+                f"{released[given.settings.text('release')]} and work the rig by hand; back in, the mesh is as it was"
+            )
+        )
     return tuple(found)
 
 
@@ -48,14 +58,21 @@ def _element(given: Driven, n: int) -> list[Words]:
     if one.kind in MESHES:
         size = next(size for size in d.SORTS[one.kind].sizes if size.key == "play")
         play = float(values.get("play", size.default))  # type: ignore[arg-type]
-        found.append(Words(f"{name}: set the mesh with a strip of paper between the teeth, to {{}} of play at every place round", ((play, "m"),)))  # fmt: skip
+        found.append(
+            Words(
+                f"{name}: set the mesh with a strip of paper between the teeth, to {{}} of play at every place round",
+                ((play, "m"),),
+            )
+        )
     elif one.kind in TIGHTENS:
         found.append(Words(f"{name}: tighten the {TIGHTENS[one.kind]} with its tightener half-way through its range"))
     elif one.kind in PRESSES:
         press = float(values.get("press", next(s for s in d.SORTS[one.kind].sizes if s.key == "press").default))  # type: ignore[arg-type]
         found.append(Words(f"{name}: its spring presses with {{}}; wipe both faces", ((press, "N"),)))
     elif one.kind == d.DRUM:
-        found.append(Words(f"{name}: wind the cord on under a light pull, turn beside turn, its end knotted inside the flange"))  # fmt: skip
+        found.append(
+            Words(f"{name}: wind the cord on under a light pull, turn beside turn, its end knotted inside the flange")
+        )
     elif one.kind == d.SCREW:
         found.append(Words(f"{name}: nut screwed on last, with the carriage at either end, so that it cannot bind"))
     return found

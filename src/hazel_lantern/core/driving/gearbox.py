@@ -13,7 +13,8 @@ from hazel_lantern.core.catalogue import Catalogue, Material
 from hazel_lantern.core.document import drives as d
 from hazel_lantern.core.document.project import Drive, Element
 from hazel_lantern.core.driving.driven import first_pair, refused
-from hazel_lantern.core.driving.made import Made, made, sizes_of
+from hazel_lantern.core.driving.made import made, sizes_of
+from hazel_lantern.core.driving.piece import Made
 from hazel_lantern.core.kinds.base import DriveAxis, Held
 from hazel_lantern.core.motion import gears
 from hazel_lantern.core.motion.gears import Gear
@@ -142,7 +143,10 @@ def _gears(
         if whole:
             points = gears.outline(gear, FINE)
             shift = -float(points[:, 0].min())
-            marks = [_bore(shift, bore, values), *(_windows(gear, shift, bore, round(float(values["spokes"]))) if large else ())]  # fmt: skip
+            marks = [
+                _bore(shift, bore, values),
+                *(_windows(gear, shift, bore, round(float(values["spokes"]))) if large else ()),
+            ]
             name = f"Gear, {gear.teeth} teeth"
         else:
             inside = gear.root - RIM * gear.module
@@ -154,7 +158,9 @@ def _gears(
         outline = tuple((float(x) + shift, float(y)) for x, y in points)
         sheet = Sheet(stuff_of(stuff, shelf), wide, outline)
         said = f"module {gear.module * 1e3:g} mm, {math.degrees(gear.angle):g}°, shift {gear.shift:g}; finished size"
-        part = Part(f"{LETTER}{next(numbers)}", name, sheet, (Place(f"drive {axis.key}"),), tuple(marks), "tip of a tooth", said)  # fmt: skip
+        part = Part(
+            f"{LETTER}{next(numbers)}", name, sheet, (Place(f"drive {axis.key}"),), tuple(marks), "tip of a tooth", said
+        )
         found.append(Cut(part, gear, bore if whole else 0.0, cut, stuff, str(values["tool"]), one.apart))
     return found
 
@@ -220,16 +226,41 @@ def _plates(axis: DriveAxis, elements: list[Made], shelf: Catalogue, numbers: co
     open_end = any(one.kind == d.SECTOR or one.mesh for one in elements[-1:]) and axis.turns
     left, right = ends[0] + BESIDE, SEAT / 2 + 0.006 if open_end else max(ends[1], SEAT) + BESIDE
     long, wide = left + places[-1] + right, 2 * (reach + BESIDE)
-    seats = [Mark(left + x, HOLE, SEAT if n else SHAFT + 0.004, note="bearing of a shaft" if n else "shaft of the source, free", face=TOP) for n, x in enumerate(places)]  # fmt: skip
+    seats = [
+        Mark(
+            left + x,
+            HOLE,
+            SEAT if n else SHAFT + 0.004,
+            note="bearing of a shaft" if n else "shaft of the source, free",
+            face=TOP,
+        )
+        for n, x in enumerate(places)
+    ]
     corner = 0.009
-    spacers = [Mark(x, HOLE, SPACER, note="spacer M5", across=y, face=TOP) for x in (corner, long - corner) for y in (corner, wide - corner)]  # fmt: skip
+    spacers = [
+        Mark(x, HOLE, SPACER, note="spacer M5", across=y, face=TOP)
+        for x in (corner, long - corner)
+        for y in (corner, wide - corner)
+    ]
     sheet = Sheet.rectangle(replace(shelf.materials["plywood"]), PLATE, long, wide)
     marks = tuple(sorted((*seats, *spacers), key=lambda mark: mark.at))
     place = Place(f"drive {axis.key}")
-    return (Part(f"{LETTER}{next(numbers)}", "Gearbox plate", sheet, (place, replace(place, at=(0.0, 0.0, 0.1))), marks, "source end", "drill the pair together"),)  # fmt: skip
+    return (
+        Part(
+            f"{LETTER}{next(numbers)}",
+            "Gearbox plate",
+            sheet,
+            (place, replace(place, at=(0.0, 0.0, 0.1))),
+            marks,
+            "source end",
+            "drill the pair together",
+        ),
+    )
 
 
-def _bought(axis: DriveAxis, cuts: list[Cut], plates: tuple[Part, ...], elements: list[Made], drive: Drive) -> tuple[Buy, ...]:  # fmt: skip
+def _bought(
+    axis: DriveAxis, cuts: list[Cut], plates: tuple[Part, ...], elements: list[Made], drive: Drive
+) -> tuple[Buy, ...]:
     """Sheets to cut them from, hubs, spacers between the plates."""
     what, found = f"drive of the {axis.name.lower()}", []
     sheets: dict[tuple[str, float], float] = {}
@@ -254,6 +285,11 @@ def _bought(axis: DriveAxis, cuts: list[Cut], plates: tuple[Part, ...], elements
     stack = sum(width + AIR for width in widths) + AIR
     found += [
         Buy(f"Spacer M5, {math.ceil(stack * 1e3 - 1e-6)} mm", 4, 0.9, f"{what}, between the plates"),
-        Buy(f"Bolt M5×{math.ceil((stack + 2 * PLATE) * 1e3 / 5 + 2) * 5} with lock nut", 4, 0.45, f"{what}, through the spacers"),
-    ]  # fmt: skip
+        Buy(
+            f"Bolt M5×{math.ceil((stack + 2 * PLATE) * 1e3 / 5 + 2) * 5} with lock nut",
+            4,
+            0.45,
+            f"{what}, through the spacers",
+        ),
+    ]
     return tuple(found)

@@ -9,7 +9,8 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from hazel_lantern.core.kinds.base import DriveAxis, Held, Path
+from hazel_lantern.core.kinds.base import DriveAxis, Held
+from hazel_lantern.core.kinds.path import Path
 from hazel_lantern.core.motion.wanted import Move
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.workshop.laid import Bodies, Laid

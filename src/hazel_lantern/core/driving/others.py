@@ -48,5 +48,9 @@ def stepped_down(given: Driven, factor: float) -> list[Remedy]:
     teeth = math.ceil(PINION * factor)
     if d.SPUR in kinds or teeth > MOST or given.drive.source in d.BARE:
         return []
-    changes = ((f"{given.key}.chain", (d.SPUR, *kinds)), (f"{given.key}.1.driver", float(PINION)), (f"{given.key}.1.driven", float(teeth)))  # fmt: skip
+    changes = (
+        (f"{given.key}.chain", (d.SPUR, *kinds)),
+        (f"{given.key}.1.driver", float(PINION)),
+        (f"{given.key}.1.driven", float(teeth)),
+    )
     return [Remedy("pair", Words(f"Spur gears {PINION} : {teeth} between"), changes)]

@@ -7,7 +7,8 @@ from typing import Any
 
 import numpy as np
 
-from hazel_lantern.core.kinds.base import DriveAxis, Path
+from hazel_lantern.core.kinds.base import DriveAxis
+from hazel_lantern.core.kinds.path import Path
 from hazel_lantern.core.mechanics.track import Frames
 from hazel_lantern.core.motion.wanted import Optics
 from hazel_lantern.core.optics.lens import focal_pixels

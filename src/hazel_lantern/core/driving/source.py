@@ -73,7 +73,14 @@ def source_of(drive: Drive, shelf: Catalogue, turns: bool, ripple: float) -> Sou
     if drive.source in (d.HAND, d.GRAVITY):
         lever = given.number("lever") if turns else 1.0
         force = given.number("force")
-        return Source("hand", lambda w: np.full(np.shape(w), force * lever), HAND_SLOW / lever, HAND_FAST / lever, HANDED, force * lever)  # fmt: skip
+        return Source(
+            "hand",
+            lambda w: np.full(np.shape(w), force * lever),
+            HAND_SLOW / lever,
+            HAND_FAST / lever,
+            HANDED,
+            force * lever,
+        )
     if drive.source in (d.CRANK, d.REEL):
         torque = given.number("force") * given.number("radius")
         return Source("crank", lambda w: np.full(np.shape(w), torque), CRANK_SLOW, CRANK_FAST, HANDED, torque)
@@ -82,7 +89,20 @@ def source_of(drive: Drive, shelf: Catalogue, turns: bool, ripple: float) -> Sou
     if drive.source == d.SLOW:
         row = _row(given, shelf, "slow")
         one = row.no_load
-        return Source(row.name, lambda w: np.where(w <= one * 1.001, row.stall, 0.0), one, one, TURNED, row.stall, row.inertia, row.play, row.back, row.holds, row, one_speed=True)  # fmt: skip
+        return Source(
+            row.name,
+            lambda w: np.where(w <= one * 1.001, row.stall, 0.0),
+            one,
+            one,
+            TURNED,
+            row.stall,
+            row.inertia,
+            row.play,
+            row.back,
+            row.holds,
+            row,
+            one_speed=True,
+        )
     return _dialled(given, _own(given) if drive.source == d.OWN else _row(given, shelf, "gearmotor"), ripple)
 
 
@@ -106,9 +126,22 @@ def _own(given: Settings) -> Motor:
     per = max(0.0, a2 - a1) / (t2 - t1)
     stall, free = w1 / falls + t1, w1 + falls * t1
     return Motor(
-        id="own", name="Motor of your own", volts=given.number("volts"), mass=given.number("weighs"), size=0.04, length=0.06, shaft=0.006, sounds=given.number("sounds"), price=0.0,
-        no_load=free, stall=stall, free_current=max(0.01, a1 - per * t1), stall_current=max(0.01, a1 + per * (stall - t1)), back=0.5, play=0.03,
-    )  # fmt: skip
+        id="own",
+        name="Motor of your own",
+        volts=given.number("volts"),
+        mass=given.number("weighs"),
+        size=0.04,
+        length=0.06,
+        shaft=0.006,
+        sounds=given.number("sounds"),
+        price=0.0,
+        no_load=free,
+        stall=stall,
+        free_current=max(0.01, a1 - per * t1),
+        stall_current=max(0.01, a1 + per * (stall - t1)),
+        back=0.5,
+        play=0.03,
+    )
 
 
 def _dialled(given: Settings, row: Motor, ripple: float) -> Source:
@@ -117,8 +150,19 @@ def _dialled(given: Settings, row: Motor, ripple: float) -> Source:
     no_load, stall = row.no_load * share, row.stall * share
     slowest = sources.dialled_floor(no_load, stall, ripple, encoder=row.encoder)
     return Source(
-        row.name, lambda w: sources.dialled_torque(no_load, stall, w), slowest, DIAL * no_load, TURNED, stall, row.inertia, row.play, row.back, row.holds, row, dialled=not row.encoder,
-    )  # fmt: skip
+        row.name,
+        lambda w: sources.dialled_torque(no_load, stall, w),
+        slowest,
+        DIAL * no_load,
+        TURNED,
+        stall,
+        row.inertia,
+        row.play,
+        row.back,
+        row.holds,
+        row,
+        dialled=not row.encoder,
+    )
 
 
 def _stepper(given: Settings, row: Motor) -> Source:
@@ -128,8 +172,20 @@ def _stepper(given: Settings, row: Motor) -> Source:
     fastest = STEPS_FASTEST * 2 * math.pi * 200 / row.steps
     standing = float(sources.pull_out(motor, np.zeros(1))[0])
     return Source(
-        row.name, lambda w: sources.pull_out(motor, w), 0.0, fastest, STEPPED, standing, row.inertia, row.play, row.back, row.holds, row, motor, given.number("microsteps"),
-    )  # fmt: skip
+        row.name,
+        lambda w: sources.pull_out(motor, w),
+        0.0,
+        fastest,
+        STEPPED,
+        standing,
+        row.inertia,
+        row.play,
+        row.back,
+        row.holds,
+        row,
+        motor,
+        given.number("microsteps"),
+    )
 
 
 def draws(given: Source, torque: float, volts: float) -> float:

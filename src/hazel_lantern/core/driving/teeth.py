@@ -53,7 +53,13 @@ def mesh_drawing(found: tuple[Driven | Broken, ...], view: str, share: float) ->
     left, right = -small.tip - 0.35 * reach, min(apart + large.tip, small.pitch + 2.6 * reach) + 0.2 * reach
     high = 1.35 * max(reach, min(small.tip, 0.4 * (right - left)))
     items += _words(mesh, (left, right, high), given, n)
-    return Sketch(tuple(items), (left, -high * 1.15, right, high * 1.15), f"{d.SORTS[one.kind].name} {n + 1}", ground=False, framed=True)  # fmt: skip
+    return Sketch(
+        tuple(items),
+        (left, -high * 1.15, right, high * 1.15),
+        f"{d.SORTS[one.kind].name} {n + 1}",
+        ground=False,
+        framed=True,
+    )
 
 
 def _turned(made: Gear, angle: float) -> np.ndarray:
@@ -99,8 +105,13 @@ def _words(mesh: Pair, box: tuple[float, float, float], given: Driven, n: int) -
     step = 0.085 * high
     told = (
         (Words(f"{small.teeth} teeth, outside {{}}", ((2 * small.tip, "m"),)), "ink"),
-        (Words("shifted out by {}", ((small.shift * small.module, "m:tooth"),)) if small.shift else Words("not shifted"), "muted"),
-    )  # fmt: skip
+        (
+            Words("shifted out by {}", ((small.shift * small.module, "m:tooth"),))
+            if small.shift
+            else Words("not shifted"),
+            "muted",
+        ),
+    )
     items += [Note((0.0, -0.35 * small.pitch - step * k), words, role) for k, (words, role) in enumerate(told)]
     side = small.pitch + 0.55 * (right - small.pitch)
     of_large = Words(f"{large.teeth} teeth, outside {{}}", ((2 * large.tip, "m"),))

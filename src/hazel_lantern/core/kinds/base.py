@@ -13,9 +13,10 @@ from msgspec.structs import force_setattr
 from numpy.typing import ArrayLike
 
 from hazel_lantern.core.catalogue import Catalogue, Plate
+from hazel_lantern.core.kinds.fall import FallZone, Hangs
+from hazel_lantern.core.kinds.path import Asked, Poses
 from hazel_lantern.core.mechanics.payload import Payload
 from hazel_lantern.core.mechanics.track import Frames
-from hazel_lantern.core.motion.wanted import Move
 from hazel_lantern.core.nouns.figure import Figure, Given
 from hazel_lantern.core.nouns.quantity import Parameter, Value
 from hazel_lantern.core.nouns.sketch import Sketch
@@ -122,77 +123,6 @@ def reads(work: Callable[..., Any]) -> tuple[str, ...]:
 
 
 # Ways
-
-
-class Asked(Struct, frozen=True):
-    """What the lens is wanted to do: shares of the way (n,), places (n, 3) [m], the first and the last place of the
-    whole move (3,) [m], where the
-    lens sits in the mount frame as the head holds it (3,) [m], and how far it goes round what it looks at, 0 where it
-    does not [rad].
-
-    Where the rig stands follows from its own path: unless a kind lays itself, only heights, and distances between
-    places, mean anything to it.
-    """
-
-    share: np.ndarray
-    places: np.ndarray
-    first: np.ndarray
-    last: np.ndarray
-    lens: np.ndarray
-    arc: float = 0.0
-
-    def along(self, whole: float) -> np.ndarray:
-        """How far each place lies from the middle of the straight line from first to last (n,) [m]; a move that stays
-        over one place is taken as `whole`.
-        """
-        chord = self.last - self.first
-        if np.hypot(*chord[:2]) <= 1e-9:
-            return whole * (self.share - 0.5)
-        length = float(np.linalg.norm(chord))
-        return np.asarray((self.places - self.first) @ chord / length - length / 2)
-
-
-class Poses(Struct, frozen=True):
-    """Places of a mechanism's freedoms (n, dof), what a solver left over at each (n,), and which of them are good
-    (n,).
-    """
-
-    q: np.ndarray
-    residual: np.ndarray
-    good: np.ndarray
-
-    @classmethod
-    def of(cls, q: np.ndarray) -> Poses:
-        """Poses that a closed form gives."""
-        return cls(q, np.zeros(len(q)), np.ones(len(q), bool))
-
-
-class Path(Struct, frozen=True):
-    """The rig's own move: what `follow` makes of the shot's wish, at any share of its time."""
-
-    model: Any
-    move: Move
-    lens: np.ndarray
-    follow: Callable[[Any, Asked], Poses]
-
-    def asked(self, u: np.ndarray) -> Asked:
-        return self.wish(self.move.share(u))
-
-    def wish(self, share: np.ndarray) -> Asked:
-        """What the lens is wanted to do at shares of the way (n,)."""
-        return Asked(share, self.move.places(share), *self.move.ends, self.lens, self.move.arc_rad)
-
-    def poses(self, u: np.ndarray) -> Poses:
-        return self.follow(self.model, self.asked(u))
-
-    def at(self, u: np.ndarray) -> np.ndarray:
-        """Poses (n, dof) at shares u of the time."""
-        return self.poses(u).q
-
-    @property
-    def ends(self) -> np.ndarray:
-        """Poses (2, dof) where the move is least and furthest along its path."""
-        return self.at(self.move.far)
 
 
 class Standing(Struct, frozen=True):
@@ -406,48 +336,6 @@ class Limit(Struct, frozen=True):
     words: str
     value: float
     key: str
-
-
-class FallZone(Struct, frozen=True):
-    """Where something of a rig could fall, swing or fly to over its whole travel, seen from above: a convex outline
-    (k, 2) in the rig frame, in order, grown all round by so much [m]; `overhead` where it hangs there, else an arm
-    passes. What it `does` there in words, what the line on the plan is `called`, and the input with its value and words
-    that says people inside were reckoned with, none where nobody may be.
-    """
-
-    core: np.ndarray
-    grown: float
-    overhead: bool
-    does: str
-    called: str
-    reckons: tuple[str, str, str] | None = None
-
-
-class Hangs(Struct, frozen=True):
-    """The lowest of what hangs from a rig at n places of its whole travel (n, 3) in the rig frame [m], and how far it
-    must stay clear of what stands below at each (n,); how far aside it may reach [m].
-    """
-
-    places: np.ndarray
-    asks: np.ndarray
-    aside: float
-
-
-def falls_to(core: np.ndarray, grown: float) -> FallZone:
-    """Of what hangs overhead."""
-    return FallZone(core, grown, True, "could fall", "could fall to here")
-
-
-def swings_to(core: np.ndarray, grown: float) -> FallZone:
-    """Of an arm that swings past."""
-    return FallZone(
-        core,
-        grown,
-        False,
-        "swings or could fall",
-        "swings to here",
-        ("safety", "C", "Reckon with people near: class C"),
-    )
 
 
 class Kind(Declared, frozen=True, kw_only=True):

@@ -154,10 +154,19 @@ def framed(rail: Rail, extra: Sequence[float] = (), *, level: bool = False) -> t
         loose = ((10,) if level else (9, 10)) if hinged else ()
         elements.append(
             Element(
-                f"span {k + 1}", names[k], names[k + 1], stiff, ei, ei, rail.gj,
-                gaz=rail.ga, gay=rail.ga, mass=rail.weight / GRAVITY, released=loose,
+                f"span {k + 1}",
+                names[k],
+                names[k + 1],
+                stiff,
+                ei,
+                ei,
+                rail.gj,
+                gaz=rail.ga,
+                gay=rail.ga,
+                mass=rail.weight / GRAVITY,
+                released=loose,
             )
-        )  # fmt: skip
+        )
     return frame({name: (x, 0.0, 0.0) for name, x in zip(names, places, strict=True)}, elements, supports), places, at
 
 

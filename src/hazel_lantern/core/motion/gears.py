@@ -299,7 +299,13 @@ def sector_outline(made: Gear, teeth: int, inside: float, tolerance: float = 1e-
     turns = [pitch * (k - (teeth - 1) / 2) for k in range(teeth)]
     rim = np.vstack([_turned(one, turn) for turn in turns])
     ends = turns[-1] + pitch / 2, turns[0] - pitch / 2
-    inner = np.vstack([_polar(np.array([inside]), np.array([ends[0]])), _arc(inside, *ends, tolerance), _polar(np.array([inside]), np.array([ends[1]]))])  # fmt: skip
+    inner = np.vstack(
+        [
+            _polar(np.array([inside]), np.array([ends[0]])),
+            _arc(inside, *ends, tolerance),
+            _polar(np.array([inside]), np.array([ends[1]])),
+        ]
+    )
     last = _polar(np.array([float(np.hypot(*one[0]))]), np.array([ends[0]]))
     return _closed(np.vstack([rim, last, inner]))
 

@@ -32,9 +32,15 @@ def _step_time(step: float, speed: float, acceleration: float) -> float:
 
 
 def shoot_move_shoot(
-    places: np.ndarray, interval: float, exposure: float, settle: float, dead: float, fps: float,
-    acceleration: float, speed: float,
-) -> Lapse:  # fmt: skip
+    places: np.ndarray,
+    interval: float,
+    exposure: float,
+    settle: float,
+    dead: float,
+    fps: float,
+    acceleration: float,
+    speed: float,
+) -> Lapse:
     """A move made between the frames.
 
     places: at every frame (n,) [m]

@@ -49,7 +49,10 @@ def sagged(spans: Readings, load: Readings | float, drops: Readings) -> Sagged:
     soft, rest = (float(value) for value in found)
     left = gives - rows @ found
     if soft <= 0 or rest < -1e-3 * float(gives.max()):
-        raise InfeasibleError(f"the drops contradict one another: {', '.join(f'{value:+.2g}' for value in left)} m/N are left over", "CONTRADICTORY")  # fmt: skip
+        raise InfeasibleError(
+            f"the drops contradict one another: {', '.join(f'{value:+.2g}' for value in left)} m/N are left over",
+            "CONTRADICTORY",
+        )
     freedom, sides = len(long) - 2, np.full(2, math.inf)
     if freedom > 0:
         cov = float((left**2).sum()) / freedom * np.linalg.inv(rows.T @ rows)

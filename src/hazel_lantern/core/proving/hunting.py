@@ -86,7 +86,9 @@ def hunted(one: Hunt) -> tuple[int, Words]:
     early = len(one.felt) < STATIONS
     points = 100 * (1 - share) - EACH_STEP * max(0, one.steps - NEEDED) - (TOO_EARLY if early else 0)
     said = "Tightened before all of it was run: what binds further on is fixed in. " if early else ""
-    return max(0, round(points)), Words(said + "It drags with {} at its worst; {} is the best that this adjuster gives.", ((worst, "N"), (best, "N")))  # fmt: skip
+    return max(0, round(points)), Words(
+        said + "It drags with {} at its worst; {} is the best that this adjuster gives.", ((worst, "N"), (best, "N"))
+    )
 
 
 class Mishap(Struct, frozen=True):
@@ -108,45 +110,89 @@ def _edge(chance: np.random.Generator) -> Mishap:
     hole, off = 0.0064, float(chance.uniform(0.001, 0.007))
     left = 0.0125 - off
     asks = 1.5 * hole
-    return Mishap(Words("A hole of {} in a 25 mm aluminium tube was drilled {} off its middle.", ((hole, "m"), (off, "m"))), left >= asks, Words("{} is left from its middle to the edge; one and a half diameters, {}, hold.", ((left, "m"), (asks, "m"))))  # fmt: skip
+    return Mishap(
+        Words("A hole of {} in a 25 mm aluminium tube was drilled {} off its middle.", ((hole, "m"), (off, "m"))),
+        left >= asks,
+        Words(
+            "{} is left from its middle to the edge; one and a half diameters, {}, hold.", ((left, "m"), (asks, "m"))
+        ),
+    )
 
 
 def _short(chance: np.random.Generator) -> Mishap:
     short, spare = float(chance.uniform(0.004, 0.05)), 0.022
-    return Mishap(Words("A rail was cut {} too short; the move leaves {} of it unused.", ((short, "m"), (spare, "m"))), short <= spare, Words("{} of travel is left beyond the move.", ((spare - short, "m"),)))  # fmt: skip
+    return Mishap(
+        Words("A rail was cut {} too short; the move leaves {} of it unused.", ((short, "m"), (spare, "m"))),
+        short <= spare,
+        Words("{} of travel is left beyond the move.", ((spare - short, "m"),)),
+    )
 
 
 def _dent(chance: np.random.Generator) -> Mishap:
     deep, works = float(chance.uniform(0.0005, 0.005)), float(chance.uniform(0.4, 0.85))
     # A dent takes as much of the section modulus as twice its depth over the tube's.
     now = works / (1 - 2 * deep / 0.03)
-    return Mishap(Words("A 30 mm arm tube that works at {} of what it may got a dent {} deep at its most bent place.", ((works, "1"), (deep, "m"))), now <= 0.8, Words("It would work at {}; 0.8 leaves something to spare.", ((now, "1"),)))  # fmt: skip
+    return Mishap(
+        Words(
+            "A 30 mm arm tube that works at {} of what it may got a dent {} deep at its most bent place.",
+            ((works, "1"), (deep, "m")),
+        ),
+        now <= 0.8,
+        Words("It would work at {}; 0.8 leaves something to spare.", ((now, "1"),)),
+    )
 
 
 def _oval(chance: np.random.Generator) -> Mishap:
     oval, apart = float(chance.uniform(0.0001, 0.0012)), 0.11
     tilt = oval / apart
-    return Mishap(Words("A pivot hole of an arm kept level by two bars {} apart was drilled {} oval.", ((apart, "m"), (oval, "m"))), tilt <= math.radians(0.2), Words("The head may nod by {}; 0.2° is not minded.", ((tilt, "rad"),)))  # fmt: skip
+    return Mishap(
+        Words(
+            "A pivot hole of an arm kept level by two bars {} apart was drilled {} oval.", ((apart, "m"), (oval, "m"))
+        ),
+        tilt <= math.radians(0.2),
+        Words("The head may nod by {}; 0.2° is not minded.", ((tilt, "rad"),)),
+    )
 
 
 def _bow(chance: np.random.Generator) -> Mishap:
     bow, play = float(chance.uniform(0.0001, 0.0016)), 0.0006
-    return Mishap(Words("A rod for a bored shuttle is bowed by {} over the shuttle's length; the bore leaves {}.", ((bow, "m"), (play, "m"))), bow <= play, Words("Bow less play leaves {} of squeeze.", ((max(0.0, bow - play), "m"),)))  # fmt: skip
+    return Mishap(
+        Words(
+            "A rod for a bored shuttle is bowed by {} over the shuttle's length; the bore leaves {}.",
+            ((bow, "m"), (play, "m")),
+        ),
+        bow <= play,
+        Words("Bow less play leaves {} of squeeze.", ((max(0.0, bow - play), "m"),)),
+    )
 
 
 def _thread(chance: np.random.Generator) -> Mishap:
     deep = float(chance.uniform(0.003, 0.011))
-    return Mishap(Words("Of an M6 hole tapped in aluminium {} of thread turned out whole.", ((deep, "m"),)), deep >= 1.5 * 0.006, Words("One and a half diameters, {}, carry the screw's own strength.", ((1.5 * 0.006, "m"),)))  # fmt: skip
+    return Mishap(
+        Words("Of an M6 hole tapped in aluminium {} of thread turned out whole.", ((deep, "m"),)),
+        deep >= 1.5 * 0.006,
+        Words("One and a half diameters, {}, carry the screw's own strength.", ((1.5 * 0.006, "m"),)),
+    )
 
 
 def _split(chance: np.random.Generator) -> Mishap:
     long, wide = float(chance.uniform(0.005, 0.06)), 0.045
-    return Mishap(Words("A board {} wide split along its grain for {} from a screw at its end.", ((wide, "m"), (long, "m"))), False, Words("A split runs on under load: no length of it carries. Cut it off where there is length, else make it anew."))  # fmt: skip
+    return Mishap(
+        Words("A board {} wide split along its grain for {} from a screw at its end.", ((wide, "m"), (long, "m"))),
+        False,
+        Words(
+            "A split runs on under load: no length of it carries. Cut it off where there is length, else make it anew."
+        ),
+    )
 
 
 def _wide(chance: np.random.Generator) -> Mishap:
     wide = float(chance.uniform(0.0003, 0.003))
-    return Mishap(Words("A carriage plate came out {} too wide between its guides; its edge can be planed.", ((wide, "m"),)), True, Words("What is too large can be taken off; what is too small cannot be put back."))  # fmt: skip
+    return Mishap(
+        Words("A carriage plate came out {} too wide between its guides; its edge can be planed.", ((wide, "m"),)),
+        True,
+        Words("What is too large can be taken off; what is too small cannot be put back."),
+    )
 
 
 _MISHAPS = (_edge, _short, _dent, _oval, _bow, _thread, _split, _wide)

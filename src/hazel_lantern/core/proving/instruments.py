@@ -43,7 +43,13 @@ def held(sketch: Sketch, lens: np.ndarray, trial: Trial, own: Foreseen) -> Sketc
     """
     camera = (float(lens[0]), float(lens[2]))
     at = own.at or camera
-    items: list[Item] = [item for item in sketch.items if not isinstance(item, (Size, Handle, Note, Arrow)) and item.layer not in (GHOST, SWEEP) and item.role not in BESIDE]  # fmt: skip
+    items: list[Item] = [
+        item
+        for item in sketch.items
+        if not isinstance(item, (Size, Handle, Note, Arrow))
+        and item.layer not in (GHOST, SWEEP)
+        and item.role not in BESIDE
+    ]
     box = _framed(items, sketch.box)
     size, aside = SHARE * (box[3] - box[1]), -1.0 if at[0] > 0 else 1.0
     for k, name in enumerate(trial.instruments):
@@ -57,7 +63,13 @@ def held(sketch: Sketch, lens: np.ndarray, trial: Trial, own: Foreseen) -> Sketc
 
 def _framed(items: list[Item], whole: Box) -> Box:
     """The rig alone with room around it, the ground in sight, within what was drawn."""
-    points = np.vstack([item.points.reshape(-1, 2) for item in items if isinstance(item, (Shape, Stroke)) and not item.role.startswith("person")])  # fmt: skip
+    points = np.vstack(
+        [
+            item.points.reshape(-1, 2)
+            for item in items
+            if isinstance(item, (Shape, Stroke)) and not item.role.startswith("person")
+        ]
+    )
     (x0, z0), (x1, z1) = points.min(axis=0), points.max(axis=0)
     room = 0.16 * max(x1 - x0, z1 - z0)
     return (

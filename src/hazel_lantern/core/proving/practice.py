@@ -236,7 +236,9 @@ def explained(found: Signs, known: Mapping[str, Foreseen], most: int = 3) -> tup
 PENALTY = 9.0  # squares of three times what a test may be off by, that one more fault must explain
 
 
-def outcome_of(key: str, read_rows: tuple[Row, ...], known: Mapping[str, Foreseen], design: Mapping[str, object]) -> Outcome:  # fmt: skip
+def outcome_of(
+    key: str, read_rows: tuple[Row, ...], known: Mapping[str, Foreseen], design: Mapping[str, object]
+) -> Outcome:
     """What rows of a simulated test say. Raises what the test refuses."""
     return BY_KEY[key].outcome(read_rows, Reads(known[key], known, design))  # type: ignore[arg-type]
 

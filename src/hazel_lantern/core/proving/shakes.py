@@ -45,7 +45,11 @@ def predicted(result: Evaluation, speed: float) -> tuple[tuple[str, float], ...]
     Raises InputError for a speed below nought.
     """
     not_negative(speed=speed)
-    modes = [(within(f.label).removesuffix(" at"), f.value) for f in result.figures.values() if f.unit == "Hz" and math.isfinite(f.value) and f.value > 0]  # fmt: skip
+    modes = [
+        (within(f.label).removesuffix(" at"), f.value)
+        for f in result.figures.values()
+        if f.unit == "Hz" and math.isfinite(f.value) and f.value > 0
+    ]
     lines = [
         (f"{curve.label} at this speed", float(np.interp(speed, curve.x, curve.y)))
         for key, curve in result.curves.items()
@@ -68,7 +72,10 @@ def read_back(log: Log, result: Evaluation, speed: float) -> Shakes:
     shot = result.shot
     focal = focal_pixels(shot.focal_m, shot.pixels_wide, shot.sensor_width_m, shot.squeeze)
     far = distance(result)
-    lines = tuple(Shake(peak, peak.amplitude / (2 * math.pi * peak.frequency) ** 2 * focal / far) for peak in peaks(found, log.trusted, predicted(result, speed)))  # fmt: skip
+    lines = tuple(
+        Shake(peak, peak.amplitude / (2 * math.pi * peak.frequency) ** 2 * focal / far)
+        for peak in peaks(found, log.trusted, predicted(result, speed))
+    )
     rms = band_rms(found, BAND[0], min(BAND[1], log.trusted))
     return Shakes(log, found, lines[:MOST], rms, _words(lines, rms))
 
@@ -88,7 +95,12 @@ def _words(lines: tuple[Shake, ...], rms: float) -> Words:
     first = lines[0]
     told = ((first.peak.frequency, "Hz"), (first.pixels, "px"))
     if len(first.peak.causes) > 1:
-        return Words(f"Strongest at {{}}, {{}} in the picture: either {first.peak.causes[0]} or {first.peak.causes[1]}. Take one at another speed: what turns or rolls moves with it, what swings stays.", told)  # fmt: skip
+        return Words(
+            f"Strongest at {{}}, {{}} in the picture: either {first.peak.causes[0]} or {first.peak.causes[1]}. Take one at another speed: what turns or rolls moves with it, what swings stays.",
+            told,
+        )
     if first.peak.causes:
         return Words(f"Strongest at {{}}, {{}} in the picture: {first.peak.causes[0]}.", told)
-    return Words("Strongest at {}, {} in the picture: nothing of this rig is known to do that. Take one at another speed.", told)  # fmt: skip
+    return Words(
+        "Strongest at {}, {} in the picture: nothing of this rig is known to do that. Take one at another speed.", told
+    )

@@ -121,7 +121,13 @@ def _pull(trial: Trial, b: Bench, _n: int) -> list[Row]:
     places, own = np.linspace(-0.45, 0.45, STATIONS), b.known["pull"]
     drag = own.middle * b.built.rolls * (1 + b.chance.normal(0, 0.02, STATIONS)) + b.built.binds * _at(b, places)
     weight, give, slope = own.takes["weight"], trial.fields[1].give, math.sin(b.built.tilt)
-    return _stacked(places, weight * (drag + slope) + b.built.zero + b.off(give, STATIONS), weight * (drag - slope) + b.built.zero + b.off(give, STATIONS), b.built.zero, n=STATIONS)  # fmt: skip
+    return _stacked(
+        places,
+        weight * (drag + slope) + b.built.zero + b.off(give, STATIONS),
+        weight * (drag - slope) + b.built.zero + b.off(give, STATIONS),
+        b.built.zero,
+        n=STATIONS,
+    )
 
 
 def _softer(own: Foreseen, b: Bench) -> float:
@@ -144,7 +150,13 @@ def _bounce(trial: Trial, b: Bench, n: int) -> list[Row]:
     rate = own.middle / math.sqrt(_softer(own, b))
     damping = b.known["damping"].middle if "damping" in b.known else 0.02
     last = 0.012 * math.exp(-20 * 2 * math.pi * damping)
-    return _stacked(20.0, 20 / rate * (1 + b.chance.normal(0, 0.004, n)), 0.012, max(last, 2e-5) * (1 + b.chance.normal(0, 0.03, n)), n=n)  # fmt: skip
+    return _stacked(
+        20.0,
+        20 / rate * (1 + b.chance.normal(0, 0.004, n)),
+        0.012,
+        max(last, 2e-5) * (1 + b.chance.normal(0, 0.03, n)),
+        n=n,
+    )
 
 
 def _head(trial: Trial, b: Bench, n: int) -> list[Row]:

@@ -82,11 +82,18 @@ def _with_air(t: np.ndarray, angle: np.ndarray, inertia: float) -> Slowed | None
     def left(p: np.ndarray) -> np.ndarray:
         a, c = math.exp(p[2]), math.exp(p[3])
         away = _turned(t, p[0], p[1], a, c) - angle
-        now = np.sqrt(np.maximum(p[1] ** 2 * np.exp(-2 * c * (angle - p[0])) - a / c * (1 - np.exp(-2 * c * (angle - p[0]))), (0.05 * p[1]) ** 2))  # fmt: skip
+        now = np.sqrt(
+            np.maximum(
+                p[1] ** 2 * np.exp(-2 * c * (angle - p[0])) - a / c * (1 - np.exp(-2 * c * (angle - p[0]))),
+                (0.05 * p[1]) ** 2,
+            )
+        )
         return np.asarray(away / now)
 
     # Whatever share of its slowing is the bearings' that fits best is begun with.
-    starts = [np.array([0.0, 1.1 * fast, math.log(share * slows), math.log((1 - share) * slows / middle)]) for share in SHARES]  # fmt: skip
+    starts = [
+        np.array([0.0, 1.1 * fast, math.log(share * slows), math.log((1 - share) * slows / middle)]) for share in SHARES
+    ]
     at = min(starts, key=lambda one: float((left(one) ** 2).sum()))
     damp, now = 1e-3, left(at)
     steep = np.zeros((len(t), 4))

@@ -107,7 +107,11 @@ def first_of(every: tuple[Told, ...], here: Told) -> Told | None:
 
 def refusal(result: Evaluation) -> str:
     """Why no proof load may be hung yet: a stop about people or structure stands. "" where it may."""
-    stops = [f for f in result.findings if f.state == STOP and f.about in (PEOPLE, STRUCTURE) and not f.key.startswith("prove.")]  # fmt: skip
+    stops = [
+        f
+        for f in result.findings
+        if f.state == STOP and f.about in (PEOPLE, STRUCTURE) and not f.key.startswith("prove.")
+    ]
     if result.model is None:
         return "the rig cannot be built as it is drawn"
     return f"{within(stops[0].title)} is a stop: solve that first" if stops else ""
@@ -119,9 +123,14 @@ def as_built(result: Evaluation, here: Told, correction: Correction, day: str) -
     pieces = tuple(part.mark for part in result.laid.parts if not of or part.name.startswith(of))
     pieces = pieces or tuple(part.mark for part in result.laid.parts)
     return Measured(
-        key=correction.quantity.key, value=correction.value, date=day, pm=correction.give, test=within(here.trial.name),
-        pieces=pieces, fingerprint=fingerprint(result.laid, pieces),
-    )  # fmt: skip
+        key=correction.quantity.key,
+        value=correction.value,
+        date=day,
+        pm=correction.give,
+        test=within(here.trial.name),
+        pieces=pieces,
+        fingerprint=fingerprint(result.laid, pieces),
+    )
 
 
 def findings(result: Evaluation) -> tuple[Finding, ...]:

@@ -146,7 +146,10 @@ def corrected(own: Foreseen, value: float, give: float, reads: Reads) -> tuple[E
         return ()
     ratio = value / own.middle
     if not HALF <= ratio <= TWICE:
-        raise InfeasibleError(f"it comes out {ratio:.2f} times what was foreseen: beyond half to twice it corrects nothing; measure again", "BEYOND_REASON")  # fmt: skip
+        raise InfeasibleError(
+            f"it comes out {ratio:.2f} times what was foreseen: beyond half to twice it corrects nothing; measure again",
+            "BEYOND_REASON",
+        )
     now = reads.number(own.corrects)
     return (Estimate(own.corrects, now * ratio, abs(now * give / own.middle)),)
 
@@ -162,7 +165,10 @@ def stiffened(own: Foreseen, stiffer: float, give: float, reads: Reads) -> tuple
     rest = 1 / stiffer - (1 - own.due)
     times = own.due / rest if rest > 0 else math.inf
     if not HALF <= times <= TWICE:
-        raise InfeasibleError(f"it comes out {times:.2f} times as stiff as foreseen: beyond half to twice it corrects nothing; measure again", "BEYOND_REASON")  # fmt: skip
+        raise InfeasibleError(
+            f"it comes out {times:.2f} times as stiff as foreseen: beyond half to twice it corrects nothing; measure again",
+            "BEYOND_REASON",
+        )
     now = reads.number(own.corrects)
     return (Estimate(own.corrects, now * times, now * times * give / stiffer**2 / rest),)
 

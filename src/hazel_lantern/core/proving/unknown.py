@@ -56,20 +56,34 @@ def measured_bar(name: str, like: StockSection, read: Bent, catalogue: Catalogue
     if read.span > read.length:
         raise InputError("span", read.span, f"must be within the bar's length, {read.length} m")
     if read.span < SLENDER * like.depth:
-        raise InputError("span", read.span, f"must be {SLENDER:g} times the bar's depth, {SLENDER * like.depth:.2f} m, at the least")  # fmt: skip
+        raise InputError(
+            "span", read.span, f"must be {SLENDER:g} times the bar's depth, {SLENDER * like.depth:.2f} m, at the least"
+        )
     found, section = mean([read.load * GRAVITY * read.span**3 / (48 * drop) for drop in read.drops]), like.section()
     stuff = catalogue.materials[like.material]
     upright = float(section.upright)
     stiff, density = found.value / upright, read.mass / read.length / float(section.area)
     for what, value, usual in (("stiff", stiff, stuff.E), ("heavy", density, stuff.density)):
         if not WITHIN[0] <= value / usual <= WITHIN[1]:
-            raise InfeasibleError(f"it comes out {value / usual:.2f} times as {what} as {within(stuff.short)}: another stuff or another size; choose the row it looks like first", "UNLIKELY")  # fmt: skip
+            raise InfeasibleError(
+                f"it comes out {value / usual:.2f} times as {what} as {within(stuff.short)}: another stuff or another size; choose the row it looks like first",
+                "UNLIKELY",
+            )
     either = found.half_width / upright
     weakest = min((m for m in catalogue.materials.values() if m.fill == stuff.fill), key=lambda m: m.strength)
     key = "measured-" + (re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or "bar")
     material = replace(
-        stuff, id=key, name=f"{name.strip()}, measured", pack="", E=stiff, E_low=stiff - either, E_high=stiff + either,
-        G=stuff.G * stiff / stuff.E, density=density, strength=weakest.strength, long_load=min(stuff.long_load, weakest.long_load),
-    )  # fmt: skip
+        stuff,
+        id=key,
+        name=f"{name.strip()}, measured",
+        pack="",
+        E=stiff,
+        E_low=stiff - either,
+        E_high=stiff + either,
+        G=stuff.G * stiff / stuff.E,
+        density=density,
+        strength=weakest.strength,
+        long_load=min(stuff.long_load, weakest.long_load),
+    )
     of = f"{name.strip()}, measured: E {stiff / 1e9:.1f} ± {either / 1e9:.1f} GPa"
     return MeasuredBar(material, replace(like, id=key, name=of, material=key, pack=""), found.value, found.half_width)

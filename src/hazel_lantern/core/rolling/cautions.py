@@ -106,7 +106,14 @@ def accept(project: Project, rig_id: str, shot_id: str, finding: Finding, day: s
     if not name.strip():
         raise InputError("name", repr(name), "who accepts it types a name")
     rig = project.rig(rig_id)
-    row = Accepted(key=finding.key, shot=shot_id, value=_finite(finding.value), limit=_finite(finding.limit), day=day, name=name.strip())  # fmt: skip
+    row = Accepted(
+        key=finding.key,
+        shot=shot_id,
+        value=_finite(finding.value),
+        limit=_finite(finding.limit),
+        day=day,
+        name=name.strip(),
+    )
     return _with(project, rig, (*(one for one in rig.accepted if (one.key, one.shot) != (row.key, row.shot)), row))
 
 

@@ -42,8 +42,13 @@ class Pace(Struct, frozen=True):
 
 
 def scored(
-    times: np.ndarray, places: np.ndarray, way: Callable[[np.ndarray], np.ndarray], duration: float, length: float, pixels: float = 0.0
-) -> Pace:  # fmt: skip
+    times: np.ndarray,
+    places: np.ndarray,
+    way: Callable[[np.ndarray], np.ndarray],
+    duration: float,
+    length: float,
+    pixels: float = 0.0,
+) -> Pace:
     """A hand's trace held against the move.
 
     times, places: of the trace (n,), from the cue on [s, m]
@@ -83,10 +88,17 @@ def scored(
     arrives = float(at[-1] - length)
     middle = during & (even > 0.25 * duration) & (even < 0.9 * duration)
     gains = float(np.polyfit(even[middle], own[middle], 1)[0] * duration) if middle.sum() > 3 else 0.0
-    parts = (max(0.0, 1 - off / (0.06 * length)), within, max(0.0, 1 - uneven / (2.2 * top)), max(0.0, 1 - abs(arrives) / (0.06 * length)))  # fmt: skip
+    parts = (
+        max(0.0, 1 - off / (0.06 * length)),
+        within,
+        max(0.0, 1 - uneven / (2.2 * top)),
+        max(0.0, 1 - abs(arrives) / (0.06 * length)),
+    )
     points = round(100 * sum(share * part for share, part in zip(WEIGHS, parts, strict=True)))
     advice = _advice(late, uneven / top if top else 0.0, arrives / length, gains / length, within)
-    return Pace(points, within, off, off * pixels, speed_off, uneven, late, arrives, gains, advice, even, speed, wanted, band)  # fmt: skip
+    return Pace(
+        points, within, off, off * pixels, speed_off, uneven, late, arrives, gains, advice, even, speed, wanted, band
+    )
 
 
 def _late(even: np.ndarray, at: np.ndarray, wanted: np.ndarray, length: float) -> float:
@@ -102,22 +114,31 @@ def _advice(late: float, uneven: float, arrives: float, gains: float, within: fl
     faults = (
         (late / LATE, f"You began {late:.1f} s late: breathe in on the count, and be moving as the last number falls."),
         (-late / LATE, f"You began {-late:.1f} s early: let the cue come to you."),
-        (uneven / SAWTOOTH, "Your push saws: a longer grip, arm still, and go from the hips and feet; look at the next mark but one."),
+        (
+            uneven / SAWTOOTH,
+            "Your push saws: a longer grip, arm still, and go from the hips and feet; look at the next mark but one.",
+        ),
         (arrives / FAR, "You ran past the end: begin to ease off two marks before it."),
         (-arrives / FAR, "You stopped short of the end: keep going until the mark is under the pointer."),
         (gains / DRIFTS, "You grew faster on the way: count aloud with the beat, and touch each mark on it."),
         (-gains / DRIFTS, "You grew slower on the way: count aloud with the beat, and touch each mark on it."),
-    )  # fmt: skip
+    )
     size, words = max(faults)
     if size >= 1:
         return words
-    return "Steady. Do it once more like that." if within > 0.8 else "Near. Watch the speed, not the place: the place follows."  # fmt: skip
+    return (
+        "Steady. Do it once more like that."
+        if within > 0.8
+        else "Near. Watch the speed, not the place: the place follows."
+    )
 
 
 HANDS = ("steady", "late", "jerky", "drifting")
 
 
-def hand(sort: str, way: Callable[[np.ndarray], np.ndarray], duration: float, length: float, seed: int) -> tuple[np.ndarray, np.ndarray]:  # fmt: skip
+def hand(
+    sort: str, way: Callable[[np.ndarray], np.ndarray], duration: float, length: float, seed: int
+) -> tuple[np.ndarray, np.ndarray]:
     """A simulated hand on an encoder: times and places of one that is steady, late, jerky or drifting.
 
     Raises InputError for another sort.

@@ -145,7 +145,9 @@ def fits(one: Made, limits: np.ndarray, *, owned: bool) -> bool:
     return not one.stops and bool((one.told <= limits * (1 + 1e-9)).all()) and (one.owned or not owned)
 
 
-def picked(project: Project, rig_id: str, known: list[Made], now: Made, limits: np.ndarray, count: int, wish: Wish) -> Sizes:  # fmt: skip
+def picked(
+    project: Project, rig_id: str, known: list[Made], now: Made, limits: np.ndarray, count: int, wish: Wish
+) -> Sizes:
     """Answers that differ, and what is to be said where there is none."""
     good = [one for one in known if fits(one, limits, owned=wish.owned)]
     chosen: list[tuple[list[str], Made]] = []
@@ -163,7 +165,9 @@ def picked(project: Project, rig_id: str, known: list[Made], now: Made, limits: 
         Answer(tuple(names), changes(project, rig_id, one.evaluation), one.evaluation, tuple(one.told.tolist()))
         for names, one in chosen
     ]
-    unit = next((one.evaluation.figures[key].unit for one in known for key in WANDERS if key in one.evaluation.figures), "1")  # fmt: skip
+    unit = next(
+        (one.evaluation.figures[key].unit for one in known for key in WANDERS if key in one.evaluation.figures), "1"
+    )
     return Sizes(
         tuple(answers),
         tuple(dot(project, rig_id, one) for one in known),
@@ -218,4 +222,7 @@ def _trouble(known: list[Made], limits: np.ndarray, wish: Wish, wander: str) -> 
     near = min(sound, key=lambda one: float(np.max(one.told[:STOPS] / limits[:STOPS]))).told
     column = int(np.argmax(near[:STOPS] / limits[:STOPS]))
     unit = UNITS.get(column, wander)
-    return Words(f"No size{ending} keeps {names[column]} within {{}}; {{}} is the nearest.", ((float(limits[column]), unit), (float(near[column]), unit)))  # fmt: skip
+    return Words(
+        f"No size{ending} keeps {names[column]} within {{}}; {{}} is the nearest.",
+        ((float(limits[column]), unit), (float(near[column]), unit)),
+    )

@@ -57,7 +57,9 @@ def screened(base: np.ndarray, effects: Sequence[Effects]) -> Screened:
     return Screened(told, rows)
 
 
-def shortlist(found: Screened, column: int, limits: np.ndarray, count: int, of: np.ndarray | None = None, most_use: float = 1.1) -> np.ndarray:  # fmt: skip
+def shortlist(
+    found: Screened, column: int, limits: np.ndarray, count: int, of: np.ndarray | None = None, most_use: float = 1.1
+) -> np.ndarray:
     """The best combinations by one column that keep within limits (6,), least first; places (k,). `of` says which are
     looked at (m,), all where it is not given.
     """

@@ -53,7 +53,9 @@ class Survey(Struct):
     memo: Memo
 
 
-def size(project: Project, catalogue: Catalogue, rig_id: str, wish: Wish, shot_id: str = "") -> Iterator[Progress[Sizes]]:  # fmt: skip
+def size(
+    project: Project, catalogue: Catalogue, rig_id: str, wish: Wish, shot_id: str = ""
+) -> Iterator[Progress[Sizes]]:
     """Steps of sizing a rig for its shot, with answers as soon as there are some. Raises InputError for a limit or an
     input to keep that there is not, and what keeps the rig itself from being built.
     """
@@ -63,7 +65,9 @@ def size(project: Project, catalogue: Catalogue, rig_id: str, wish: Wish, shot_i
 class Search:
     """Sizing of one rig for one shot, some inputs kept: surveyed at the first wish, the next ones are quick."""
 
-    def __init__(self, project: Project, catalogue: Catalogue, rig_id: str, keep: tuple[str, ...] = (), shot_id: str = "") -> None:  # fmt: skip
+    def __init__(
+        self, project: Project, catalogue: Catalogue, rig_id: str, keep: tuple[str, ...] = (), shot_id: str = ""
+    ) -> None:
         self.asked = project, catalogue, rig_id, keep, shot_id
         self.survey: Survey | None = None
 
@@ -84,7 +88,14 @@ class Search:
             yield Progress(before + more.done, before + more.total, more.answer)
 
 
-def survey(project: Project, catalogue: Catalogue, rig_id: str, keep: tuple[str, ...] = (), shot_id: str = "", made: list[Made] | None = None) -> Iterator[Progress[Survey]]:  # fmt: skip
+def survey(
+    project: Project,
+    catalogue: Catalogue,
+    rig_id: str,
+    keep: tuple[str, ...] = (),
+    shot_id: str = "",
+    made: list[Made] | None = None,
+) -> Iterator[Progress[Survey]]:
     """Everything that may vary tried by itself, a step each; the last brings the survey. `made` gets what is worked out on
     the way, the rig at hand first. Raises as `size`.
     """
@@ -137,9 +148,7 @@ def survey(project: Project, catalogue: Catalogue, rig_id: str, keep: tuple[str,
         kept[longest] = Varied(every_other.parameter, every_other.values[::2], every_other.brings[::2])
     combinations = screened(told(base), effects)
     at_hand = _owned(project, tuple(kept), combinations.rows)
-    found = Survey(
-        project, catalogue, rig_id, shot_id, start, made[0], tuple(kept), combinations, at_hand, {}, memo
-    )  # fmt: skip
+    found = Survey(project, catalogue, rig_id, shot_id, start, made[0], tuple(kept), combinations, at_hand, {}, memo)
     work_out(found, 0)  # where it starts from
     _know(found, alone)
     yield Progress(total, total, found)
@@ -185,11 +194,25 @@ def _sought(found: Survey, column: int, limits: np.ndarray, *, owned: bool) -> I
     asked = np.isfinite(limits[:STOPS])
     if asked.any() and not any(fits(one, limits, owned=owned) for one in found.known.values() if one is not None):
         share = (found.every.told[:, :STOPS] / limits[:STOPS]).max(axis=1)
-        yield from _climbed(found, share, of, lambda one: float((one.told[:STOPS] / limits[:STOPS]).max()), lambda one: not one.stops and (one.owned or not owned))  # fmt: skip
-    yield from _climbed(found, found.every.told[:, column], of, lambda one: float(one.told[column]), lambda one: fits(one, limits, owned=owned))  # fmt: skip
+        yield from _climbed(
+            found,
+            share,
+            of,
+            lambda one: float((one.told[:STOPS] / limits[:STOPS]).max()),
+            lambda one: not one.stops and (one.owned or not owned),
+        )
+    yield from _climbed(
+        found,
+        found.every.told[:, column],
+        of,
+        lambda one: float(one.told[column]),
+        lambda one: fits(one, limits, owned=owned),
+    )
 
 
-def _climbed(found: Survey, estimates: np.ndarray, of: np.ndarray, exact: Callable[[Made], float], good: Callable[[Made], bool]) -> Iterator[None]:  # fmt: skip
+def _climbed(
+    found: Survey, estimates: np.ndarray, of: np.ndarray, exact: Callable[[Made], float], good: Callable[[Made], bool]
+) -> Iterator[None]:
     """From the best that is good to what differs from it in one input, or in two of one group, and should be better still,
     as long as there is such a one; a step for each that is worked out. The screen takes inputs as if they did not meddle
     with each other; this does not.
@@ -257,7 +280,9 @@ def _owned(project: Project, kept: tuple[Varied, ...], rows: np.ndarray) -> np.n
     return fine
 
 
-def _mended(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, memo: Memo, keep: tuple[str, ...]) -> Generator[Progress[Any], None, Project]:  # fmt: skip
+def _mended(
+    project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, memo: Memo, keep: tuple[str, ...]
+) -> Generator[Progress[Any], None, Project]:
     """The rig with remedies taken one after the other while something stops it."""
     for _ in range(MENDS):
         if not _stops(evaluate(project, catalogue, rig_id, shot_id, memo)):
@@ -318,7 +343,11 @@ def _fitted(
     after = set_values(project, rig_id, changes)
     suggested = evaluate(after, catalogue, rig_id, shot_id, memo, suggest=True)
     offered = (remedy for f in suggested.findings if f.state == STOP for remedy in f.remedies)
-    beside: Iterator[Any] = (remedy.changes for remedy in offered if all(key in design and key not in keep and key != changes[0][0] for key, _ in remedy.changes))  # fmt: skip
+    beside: Iterator[Any] = (
+        remedy.changes
+        for remedy in offered
+        if all(key in design and key not in keep and key != changes[0][0] for key, _ in remedy.changes)
+    )
     for more in itertools.islice(beside, BESIDE):
         mended = (*changes, *more)
         again = _tried(project, catalogue, rig_id, shot_id, memo, mended)
@@ -328,7 +357,9 @@ def _fitted(
     yield changes, found
 
 
-def _tried(project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, memo: Memo, changes: Changes) -> Evaluation | None:  # fmt: skip
+def _tried(
+    project: Project, catalogue: Catalogue, rig_id: str, shot_id: str, memo: Memo, changes: Changes
+) -> Evaluation | None:
     """What a rig comes to with some values, balanced again, those values as they were asked; None where it cannot be
     built so.
     """

@@ -79,7 +79,11 @@ def _rows(choice: Choice, catalogue: Catalogue, now: str, units: str, stock: Con
 
 def _lengths(quantity: Quantity, now: float) -> tuple[float, ...]:
     """Values about it within its bounds."""
-    tried = [now + more for more in MORE] if quantity.unit == "count" else [now, *(round(now * share, 3) for share in SHARES[1:])]  # fmt: skip
+    tried = (
+        [now + more for more in MORE]
+        if quantity.unit == "count"
+        else [now, *(round(now * share, 3) for share in SHARES[1:])]
+    )
     found = []
     for value in dict.fromkeys(tried):
         try:

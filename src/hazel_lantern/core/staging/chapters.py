@@ -9,7 +9,9 @@ import numpy as np
 from hazel_lantern.core.catalogue import Catalogue, Head
 from hazel_lantern.core.document.project import Drive, FilmSet, Shot, Thing
 from hazel_lantern.core.document.shot import LOOK_DOWN, PLACES
-from hazel_lantern.core.kinds.base import Carried, Chapter, Design, FallZone, Hangs, Kind, Limit, Members, Path
+from hazel_lantern.core.kinds.base import Carried, Chapter, Design, Kind, Limit, Members
+from hazel_lantern.core.kinds.fall import FallZone, Hangs
+from hazel_lantern.core.kinds.path import Path
 from hazel_lantern.core.motion.wanted import Move
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method

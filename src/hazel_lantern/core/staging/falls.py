@@ -7,7 +7,8 @@ import math
 import numpy as np
 
 from hazel_lantern.core.document.project import FilmSet, Thing
-from hazel_lantern.core.kinds.base import Design, FallZone, Standing
+from hazel_lantern.core.kinds.base import Design, Standing
+from hazel_lantern.core.kinds.fall import FallZone
 from hazel_lantern.core.nouns.figure import by_method
 from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STOP, WATCH, Remedy, set_one
 from hazel_lantern.core.nouns.sketch import SWEEP, Item, Note, Stroke

@@ -10,7 +10,8 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from hazel_lantern.core.document.project import FilmSet, Shot, Thing
-from hazel_lantern.core.kinds.base import Asked, Kind, Path, Poses, Standing
+from hazel_lantern.core.kinds.base import Kind, Standing
+from hazel_lantern.core.kinds.path import Asked, Path, Poses
 from hazel_lantern.core.mechanics.track import Frames
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.staging.head import Aim, Sight, on_head, set_once, sight

@@ -6,7 +6,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from hazel_lantern.core.document.project import FilmSet, Thing
-from hazel_lantern.core.kinds.base import Hangs
+from hazel_lantern.core.kinds.fall import Hangs
 from hazel_lantern.core.nouns.figure import Given, by_method
 from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, STOP, WATCH
 from hazel_lantern.core.nouns.told import Teller, Told

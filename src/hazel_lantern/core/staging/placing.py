@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from hazel_lantern.core.document.project import Shot
-from hazel_lantern.core.kinds.base import Asked
+from hazel_lantern.core.kinds.path import Asked
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
 from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, WATCH
 from hazel_lantern.core.nouns.formula import Formula

@@ -9,7 +9,8 @@ from msgspec.structs import replace
 
 from hazel_lantern.core.document.project import FilmSet, Shot, Thing
 from hazel_lantern.core.document.shot import ARC, CIRCLE, LOOK_DOWN
-from hazel_lantern.core.kinds.base import FallZone, Standing
+from hazel_lantern.core.kinds.base import Standing
+from hazel_lantern.core.kinds.fall import FallZone
 from hazel_lantern.core.kinds.shared.props import person
 from hazel_lantern.core.nouns.sketch import SIZES, SWEEP, Handle, Item, Note, Point, Ring, Shape, Size, Sketch, Stroke
 from hazel_lantern.core.nouns.words import Words

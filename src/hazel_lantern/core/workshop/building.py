@@ -120,34 +120,62 @@ def _carried(tell: Teller, laid: Laid, carry: Carry) -> None:
     every = loads(pieces_of(laid, carry.lift_kg), carry.bag_m, carry.lift_kg)
     lifted = Given("m", carry.lift_kg, "kg", "one person lifts", "carry.lift_kg")
     bag = Given("b", carry.bag_m, "m", "longest in the bag", "carry.bag_m")
-    sorts = tuple(Given(f"m_{n}", load.mass, "kg", f"{load.sort}: {len(load.pieces)} piece{'s' if len(load.pieces) > 1 else ''}") for n, load in enumerate(every, 1))  # fmt: skip
+    sorts = tuple(
+        Given(f"m_{n}", load.mass, "kg", f"{load.sort}: {len(load.pieces)} piece{'s' if len(load.pieces) > 1 else ''}")
+        for n, load in enumerate(every, 1)
+    )
     tell.add(
         by_method(
-            "build.longest", "Longest piece, for the car", longest.length, "m", f"{longest.mark} {longest.name.lower()}",
-            (Given("n", float(len(pieces)), "1", "pieces looked at"),), source="parts list",
-        ),
-        by_method(
-            "build.heaviest", "Heaviest piece", mass, "kg", name.lower(), (Given("n", float(len(pieces)), "1", "pieces looked at"),),
+            "build.longest",
+            "Longest piece, for the car",
+            longest.length,
+            "m",
+            f"{longest.mark} {longest.name.lower()}",
+            (Given("n", float(len(pieces)), "1", "pieces looked at"),),
             source="parts list",
         ),
         by_method(
-            "build.loads", "Carried in loads", len(every), "count", "heaviest first, each piece into the first load with room for it",
-            (lifted, bag, *sorts), source="geometry",
+            "build.heaviest",
+            "Heaviest piece",
+            mass,
+            "kg",
+            name.lower(),
+            (Given("n", float(len(pieces)), "1", "pieces looked at"),),
+            source="parts list",
         ),
-    )  # fmt: skip
+        by_method(
+            "build.loads",
+            "Carried in loads",
+            len(every),
+            "count",
+            "heaviest first, each piece into the first load with room for it",
+            (lifted, bag, *sorts),
+            source="geometry",
+        ),
+    )
     tell.hold(
-        "build.heaviest", "build.lifted", "Lifted by one person", BUILD, "carry.lift_kg",
-        "The heaviest piece weighs {}; up to {} one person lifts it, two carry more.", at_most=carry.lift_kg,
+        "build.heaviest",
+        "build.lifted",
+        "Lifted by one person",
+        BUILD,
+        "carry.lift_kg",
+        "The heaviest piece weighs {}; up to {} one person lifts it, two carry more.",
+        at_most=carry.lift_kg,
         state=CLEAR if mass <= carry.lift_kg else WATCH,
-    )  # fmt: skip
+    )
     way, what = longest_way(carry)
     if what:
         words = "go into the car" if what == "car" else "go level through the door and round its corner"
         tell.hold(
-            "build.longest", "build.in_car", "Comes along", BUILD, f"carry.{what}_m",
-            f"The longest piece is {{}}; up to {{}} {words}.", at_most=way,
+            "build.longest",
+            "build.in_car",
+            "Comes along",
+            BUILD,
+            f"carry.{what}_m",
+            f"The longest piece is {{}}; up to {{}} {words}.",
+            at_most=way,
             state=CLEAR if longest.length <= way + 1e-9 else WATCH,
-        )  # fmt: skip
+        )
 
 
 def _against_hire(tell: Teller, cost: float, terms: Hire) -> None:
@@ -155,15 +183,50 @@ def _against_hire(tell: Teller, cost: float, terms: Hire) -> None:
     price, tax = tell.given("c", "build.cost"), Given("t", terms.tax, "1", "tax, per cent", "hire.tax")
     gross = money.summed((money.Wanted(1.0, 0.0, 1.0, cost),), terms.tax).gross
     if terms.tax > 0:
-        tell.add(by_method("build.gross", "With tax", gross, "currency", "exact decimals, rounded half up once", (price, tax), source="drive 10.1"))  # fmt: skip
+        tell.add(
+            by_method(
+                "build.gross",
+                "With tax",
+                gross,
+                "currency",
+                "exact decimals, rounded half up once",
+                (price, tax),
+                source="drive 10.1",
+            )
+        )
     if terms.day <= 0:
         return
     days = money.pays_from(gross, terms.day, terms.week or None, terms.fixed, terms.resale)
-    given = (price, Given("d", terms.day, "currency", "hired for a day", "hire.day"), Given("w", terms.week, "currency", "for a week", "hire.week"), Given("f", terms.fixed, "currency", "once", "hire.fixed"), Given("r", terms.resale, "currency", "sold for after", "hire.resale"))  # fmt: skip
+    given = (
+        price,
+        Given("d", terms.day, "currency", "hired for a day", "hire.day"),
+        Given("w", terms.week, "currency", "for a week", "hire.week"),
+        Given("f", terms.fixed, "currency", "once", "hire.fixed"),
+        Given("r", terms.resale, "currency", "sold for after", "hire.resale"),
+    )
     if days is None:
-        tell.findings.append(Finding("build.hire", "Hire or build", BUILD, WATCH, "hire.day", Words("Building never pays against hiring at this price, however long it is used.")))  # fmt: skip
+        tell.findings.append(
+            Finding(
+                "build.hire",
+                "Hire or build",
+                BUILD,
+                WATCH,
+                "hire.day",
+                Words("Building never pays against hiring at this price, however long it is used."),
+            )
+        )
         return
-    tell.add(by_method("build.pays_from", "Building pays from", days, "count", "days of use, the first on which it costs no more than hiring", given, source="drive 10.2"))  # fmt: skip
+    tell.add(
+        by_method(
+            "build.pays_from",
+            "Building pays from",
+            days,
+            "count",
+            "days of use, the first on which it costs no more than hiring",
+            given,
+            source="drive 10.2",
+        )
+    )
 
 
 def _walls(parts: tuple[Part, ...]) -> Told:
@@ -205,9 +268,31 @@ def _ends(parts: tuple[Part, ...]) -> Told:
     from_end = min(mark.at, part.length - mark.at)
     asked = from_end - left
     given = (Given("d", mark.size, "m", mark.note), Given("x", from_end, "m", "hole's middle from the end"))
-    tell.add(by_method("build.from_end", "Bolt nearest to an end, beyond what is asked", left, "m", f"{part.mark} {part.name.lower()}: 1.5 diameters in metal, 3 in plywood, 4 in wood, 2.5 in plastic", given, source="drive 8.4"))  # fmt: skip
-    words = Words(f"{part.mark} {part.name.lower()}, {mark.note}: {{}} from its end; {{}} keep it from tearing out.", ((from_end, "m"), (asked, "m")))  # fmt: skip
-    tell.hold("build.from_end", "build.ends", "Bolts near an end", BUILD, "build.from_end", words, at_least=0.0, state=WATCH if left < -1e-6 else CLEAR)  # fmt: skip
+    tell.add(
+        by_method(
+            "build.from_end",
+            "Bolt nearest to an end, beyond what is asked",
+            left,
+            "m",
+            f"{part.mark} {part.name.lower()}: 1.5 diameters in metal, 3 in plywood, 4 in wood, 2.5 in plastic",
+            given,
+            source="drive 8.4",
+        )
+    )
+    words = Words(
+        f"{part.mark} {part.name.lower()}, {mark.note}: {{}} from its end; {{}} keep it from tearing out.",
+        ((from_end, "m"), (asked, "m")),
+    )
+    tell.hold(
+        "build.from_end",
+        "build.ends",
+        "Bolts near an end",
+        BUILD,
+        "build.from_end",
+        words,
+        at_least=0.0,
+        state=WATCH if left < -1e-6 else CLEAR,
+    )
     return tell.told()
 
 

@@ -357,7 +357,10 @@ def _dive(job: _Job, pool: list[_Pattern], used: np.ndarray) -> list[tuple[int, 
     while any(left.demand):
         whole = np.floor(used + 1e-6).astype(int)
         if not whole.any():
-            fill = [sum(s * min(c, d) for s, c, d in zip(left.sizes, p, left.demand, strict=True)) / max(1, left.room[j]) for j, p in pool]  # fmt: skip
+            fill = [
+                sum(s * min(c, d) for s, c, d in zip(left.sizes, p, left.demand, strict=True)) / max(1, left.room[j])
+                for j, p in pool
+            ]
             best = max(range(len(pool)), key=lambda k: (round(float(used[k]), 6), fill[k]))
             if used[best] <= 1e-9:
                 return None
@@ -415,7 +418,9 @@ def _mended(
             s if s.available is None else Stock(s.length, s.price, s.available - spent[j], s.name)
             for j, s in enumerate(job.stocks)
         ]
-        part = _Job([job.lengths[k] for k in some], [job.sizes[k] for k in some], [need[k] for k in some], stocks, job.room)  # fmt: skip
+        part = _Job(
+            [job.lengths[k] for k in some], [job.sizes[k] for k in some], [need[k] for k in some], stocks, job.room
+        )
         ways = [(j, tuple(min(p[k], need[k]) for k in some)) for j, p in pool]
         ways += [(j, tuple(Counter(kinds)[k] for k in some)) for j, kinds in apart]
         ways = [way for way in dict.fromkeys([*ways, *_singles(part)]) if any(way[1])]

@@ -113,15 +113,36 @@ def told(found: Sequence[Foul], shares: np.ndarray) -> Told:
     tell = Teller()
     deepest = found[0].deep if found else 0.0
     given = (Given("n", float(len(shares)), "count", "poses of the move looked at"),)
-    tell.add(by_method("build.foul", "Pieces in one another by", deepest, "m", "every two solids, at every pose looked at", given, source="geometry"))  # fmt: skip
+    tell.add(
+        by_method(
+            "build.foul",
+            "Pieces in one another by",
+            deepest,
+            "m",
+            "every two solids, at every pose looked at",
+            given,
+            source="geometry",
+        )
+    )
     clear = Words("No two pieces are in one another anywhere along the move.")
     words, amounts = [], []
     for foul in found[:NAMED]:
-        words.append(f"{foul.one} and {foul.other[:1].lower()}{foul.other[1:]} are in one another by {{}} at {shares[foul.pose]:.0%} of the move")  # fmt: skip
+        words.append(
+            f"{foul.one} and {foul.other[:1].lower()}{foul.other[1:]} are in one another by {{}} at {shares[foul.pose]:.0%} of the move"
+        )
         amounts.append((foul.deep, "m"))
     more = f"; {len(found) - NAMED} more." if len(found) > NAMED else "."
     said = Words("; ".join(words) + more, tuple(amounts)) if found else clear
-    tell.hold("build.foul", "build.fouls", "Pieces in the way", BUILD, "build.foul", said, at_most=TOUCHES, state=STOP if found else CLEAR)  # fmt: skip
+    tell.hold(
+        "build.foul",
+        "build.fouls",
+        "Pieces in the way",
+        BUILD,
+        "build.foul",
+        said,
+        at_most=TOUCHES,
+        state=STOP if found else CLEAR,
+    )
     return tell.told()
 
 
@@ -134,5 +155,8 @@ def marked(found: Sequence[Foul], view: str, share: float) -> tuple[Item, ...]:
     for foul in found:
         if foul.pose == nearest and view in (SIDE, ABOVE):
             at = (foul.at[0], foul.at[2] if view == SIDE else foul.at[1])
-            items += [Ring(at, max(0.02, foul.deep), "stop"), Note(at, Words(f"{foul.one} in {foul.other}: {{}}", ((foul.deep, "m"),)), "stop")]  # fmt: skip
+            items += [
+                Ring(at, max(0.02, foul.deep), "stop"),
+                Note(at, Words(f"{foul.one} in {foul.other}: {{}}", ((foul.deep, "m"),)), "stop"),
+            ]
     return tuple(items)

@@ -41,15 +41,21 @@ def cut_to(parts: Sequence[Part], mark: str, length: float, show: Display) -> Mi
     said = show.text(abs(off), "m", fine=True)
     if abs(off) <= within + 1e-9:
         return Mishap(False, (f"{said} off is within what it is kept to, {how}: leave it.",))
-    others = tuple(p.mark for p in parts if p is not part and p.section and p.section == part.section and p.length <= length)  # fmt: skip
+    others = tuple(
+        p.mark for p in parts if p is not part and p.section and p.section == part.section and p.length <= length
+    )
     if off > 0:
         return Mishap(True, (f"Saw {said} off the end that nothing is measured from; the marks stand.",), others)
     saves = []
     near = _ends_hold(part, -off)
     if near:
-        saves.append(f"Keep it: every hole is measured from {part.from_datum}, and the last still holds {near} from its end.")  # fmt: skip
+        saves.append(
+            f"Keep it: every hole is measured from {part.from_datum}, and the last still holds {near} from its end."
+        )
     if how == "match its twin":
-        saves.append(f"Cut all {part.quantity} of them to {show.text(length, 'm', fine=True)}: what matters is that they match; then set that size as built and look at the figures.")  # fmt: skip
+        saves.append(
+            f"Cut all {part.quantity} of them to {show.text(length, 'm', fine=True)}: what matters is that they match; then set that size as built and look at the figures."
+        )
     saves.append(f"Cut {part.mark} again; the short piece goes back to stock.")
     return Mishap(True, tuple(saves), others)
 
@@ -86,8 +92,20 @@ def hole_off(parts: Sequence[Part], mark: str, number: int, off: float, show: Di
     if abs(off) <= room:
         return Mishap(False, (f"{said} is less than the room of its bolt: leave it.",))
     wider = size + 2 * abs(off)
-    first = f"Drill both pieces to {show.text(wider, 'm', fine=True)} and bush it, or take the next bolt." if wider <= 1.4 * size else ""  # fmt: skip
-    saves = [words for words in (first, f"{PLUG[part.solid.material.family][:1].upper()}{PLUG[part.solid.material.family][1:]}.", f"Make {part.mark} again.") if words]  # fmt: skip
+    first = (
+        f"Drill both pieces to {show.text(wider, 'm', fine=True)} and bush it, or take the next bolt."
+        if wider <= 1.4 * size
+        else ""
+    )
+    saves = [
+        words
+        for words in (
+            first,
+            f"{PLUG[part.solid.material.family][:1].upper()}{PLUG[part.solid.material.family][1:]}.",
+            f"Make {part.mark} again.",
+        )
+        if words
+    ]
     if part.matched:
         saves.insert(0, f"Drill its twin through this one, so that both are off alike: {part.matched}.")
     return Mishap(True, tuple(saves))

@@ -69,7 +69,9 @@ def summed(lines: Sequence[Wanted], tax: float = 0.0, *, tax_inside: bool = Fals
     rate = Decimal(str(tax)) / 100
     net = whole / (1 + rate) if tax_inside else whole
     net_shown, tax_shown = _cents(net), _cents(net * rate)
-    left = sum((Decimal(str(line.left)) / Decimal(str(line.pack)) * Decimal(str(line.price)) for line in known), Decimal(0))  # fmt: skip
+    left = sum(
+        (Decimal(str(line.left)) / Decimal(str(line.pack)) * Decimal(str(line.price)) for line in known), Decimal(0)
+    )
     return Sum(
         tuple(line.packs for line in lines),
         float(net_shown),

@@ -96,8 +96,30 @@ def told(found: tuple[Through, ...]) -> Told:
         return tell.told()
     worst = found[0]
     given = (Given("s", worst.stack, "m", "pieces on its line"), Given("L", worst.long, "m", "as it is bought"))
-    tell.add(by_method("build.bolt_over", "Bolt that reaches least, beyond its nut", -worst.short, "m", f"{worst.name}: its length less the pieces on its line, its nut and what shows beyond it", given, source="drive 8.6"))  # fmt: skip
-    words = Words(f"{worst.name} goes through {' and '.join(name.lower() for name in worst.pieces)}, {{}}, and needs {{}} with its nut.", ((worst.stack, "m"), (worst.needs, "m")))  # fmt: skip
+    tell.add(
+        by_method(
+            "build.bolt_over",
+            "Bolt that reaches least, beyond its nut",
+            -worst.short,
+            "m",
+            f"{worst.name}: its length less the pieces on its line, its nut and what shows beyond it",
+            given,
+            source="drive 8.6",
+        )
+    )
+    words = Words(
+        f"{worst.name} goes through {' and '.join(name.lower() for name in worst.pieces)}, {{}}, and needs {{}} with its nut.",
+        ((worst.stack, "m"), (worst.needs, "m")),
+    )
     short = worst.short > SAME
-    tell.hold("build.bolt_over", "build.bolts", "Bolts are long enough", BUILD, "build.bolt_over", words, at_least=0.0, state=STOP if short else CLEAR)  # fmt: skip
+    tell.hold(
+        "build.bolt_over",
+        "build.bolts",
+        "Bolts are long enough",
+        BUILD,
+        "build.bolt_over",
+        words,
+        at_least=0.0,
+        state=STOP if short else CLEAR,
+    )
     return tell.told()

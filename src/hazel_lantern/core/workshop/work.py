@@ -58,7 +58,9 @@ def stuff(part: Part) -> str:
     return METAL if family == "ductile" else WOOD if family in WOODS else PLASTIC
 
 
-def steps_of(laid: Laid, cuts: Sequence[SectionPlan], loading: Sequence[str] = (), drive: Sequence[str] = ()) -> tuple[Step, ...]:  # fmt: skip
+def steps_of(
+    laid: Laid, cuts: Sequence[SectionPlan], loading: Sequence[str] = (), drive: Sequence[str] = ()
+) -> tuple[Step, ...]:
     """All steps of building a rig, in an order they can be done in.
 
     laid: its pieces and what goes through their holes
@@ -80,19 +82,52 @@ def steps_of(laid: Laid, cuts: Sequence[SectionPlan], loading: Sequence[str] = (
     woods = [part for part in laid.parts if stuff(part) == WOOD]
     if woods:
         after = tuple(dict.fromkeys(made[part.mark] for part in woods))
-        found.append(Step("paint", f"Oil or paint {_names(woods)}; not where wheels run or wood is glued", PAINT * len(woods), DRIES, after, ("brush",), (), (), "Air the room; rags with oil are laid flat outside, they can set themselves on fire."))  # fmt: skip
+        found.append(
+            Step(
+                "paint",
+                f"Oil or paint {_names(woods)}; not where wheels run or wood is glued",
+                PAINT * len(woods),
+                DRIES,
+                after,
+                ("brush",),
+                (),
+                (),
+                "Air the room; rags with oil are laid flat outside, they can set themselves on fire.",
+            )
+        )
         made.update({part.mark: "paint" for part in woods})
     found += _assembled(laid, made)
     last = found[-1].key
     for n, words in enumerate(drive, 1):
         found.append(Step(f"drive.{n}", words, LOOSE * 3, 0.0, (last,), ("spanner",)))
         last = f"drive.{n}"
-    found.append(Step("empty", "Move it from end to end empty, slowly, listening: it neither binds nor knocks anywhere", TRY, 0.0, (last,), (), hold=True))  # fmt: skip
+    found.append(
+        Step(
+            "empty",
+            "Move it from end to end empty, slowly, listening: it neither binds nor knocks anywhere",
+            TRY,
+            0.0,
+            (last,),
+            (),
+            hold=True,
+        )
+    )
     last = "empty"
     for n, words in enumerate(loading, 1):
         found.append(Step(f"load.{n}", words, 0.05, 0.0, (last,), (), hold=n == 1))
         last = f"load.{n}"
-    found.append(Step("proof", "Load it with half as much again as it will carry, sand in the camera's place, ten minutes; look at every joint, then unload", PROVE, 0.2, (last,), ("hanging scale",), hold=True, caution="Nobody under or beside it while it is loaded."))  # fmt: skip
+    found.append(
+        Step(
+            "proof",
+            "Load it with half as much again as it will carry, sand in the camera's place, ten minutes; look at every joint, then unload",
+            PROVE,
+            0.2,
+            (last,),
+            ("hanging scale",),
+            hold=True,
+            caution="Nobody under or beside it while it is loaded.",
+        )
+    )
     return tuple(found)
 
 
@@ -111,16 +146,50 @@ def _cut(parts: Sequence[Part], cuts: Sequence[SectionPlan]) -> Iterable[Step]:
             continue
         count = sum(part.quantity for part in some)
         kind = stuff(some[0])
-        free = "; measure each against the last: twins are cut from one setting" if any(part.matched and part.quantity > 1 for part in some) else ""  # fmt: skip
-        yield Step(f"cut.{made.section}", f"Cut {count} from {made.name}: {_names(some)}{free}", SET_UP + CUT * count, 0.0, (), (SAWS[kind], "tape", "square"), tuple(p.mark for p in some), (), CAUTIONS[kind])  # fmt: skip
+        free = (
+            "; measure each against the last: twins are cut from one setting"
+            if any(part.matched and part.quantity > 1 for part in some)
+            else ""
+        )
+        yield Step(
+            f"cut.{made.section}",
+            f"Cut {count} from {made.name}: {_names(some)}{free}",
+            SET_UP + CUT * count,
+            0.0,
+            (),
+            (SAWS[kind], "tape", "square"),
+            tuple(p.mark for p in some),
+            (),
+            CAUTIONS[kind],
+        )
     for part in parts:
         if part.section:
             continue
         kind, count = stuff(part), part.quantity
         if isinstance(part.solid, Turned):
-            yield Step(f"saw.{part.mark}", f"Turn or print {count} × {part.name.lower()}", TURN * count, STICKS, (), ("lathe or printer",), (part.mark,), (), CAUTIONS[kind])  # fmt: skip
+            yield Step(
+                f"saw.{part.mark}",
+                f"Turn or print {count} × {part.name.lower()}",
+                TURN * count,
+                STICKS,
+                (),
+                ("lathe or printer",),
+                (part.mark,),
+                (),
+                CAUTIONS[kind],
+            )
         else:
-            yield Step(f"saw.{part.mark}", f"Glue its template on and saw out {count} × {part.name.lower()}", SAW_OUT * count, 0.0, (), ("jigsaw" if isinstance(part.solid, Sheet) else SAWS[kind], "template"), (part.mark,), (), CAUTIONS[kind])  # fmt: skip
+            yield Step(
+                f"saw.{part.mark}",
+                f"Glue its template on and saw out {count} × {part.name.lower()}",
+                SAW_OUT * count,
+                0.0,
+                (),
+                ("jigsaw" if isinstance(part.solid, Sheet) else SAWS[kind], "template"),
+                (part.mark,),
+                (),
+                CAUTIONS[kind],
+            )
 
 
 def _worked(part: Part, cut: tuple[str, ...]) -> Iterable[Step]:
@@ -129,18 +198,53 @@ def _worked(part: Part, cut: tuple[str, ...]) -> Iterable[Step]:
     last, kind = cut, stuff(part)
     if part.marks:
         taken = part.kept
-        yield Step(f"mark.{part.mark}", f"Mark {part.mark} {part.name.lower()} from {part.from_datum}, {taken[0]}", HOLE / 3 * len(part.marks) * (1 if part.matched else part.quantity), 0.0, last, ("tape", "square", "punch"), (part.mark,))  # fmt: skip
+        yield Step(
+            f"mark.{part.mark}",
+            f"Mark {part.mark} {part.name.lower()} from {part.from_datum}, {taken[0]}",
+            HOLE / 3 * len(part.marks) * (1 if part.matched else part.quantity),
+            0.0,
+            last,
+            ("tape", "square", "punch"),
+            (part.mark,),
+        )
         last = (f"mark.{part.mark}",)
     if holes:
         pairs = f", {part.matched}" if part.matched else ""
         count = len(holes) * (1 if part.matched else part.quantity)
         bits = ", ".join(f"{size:g}" for size in sorted({round(mark.size * 1e3, 1) for mark in holes}))
-        yield Step(f"drill.{part.mark}", f"Drill {part.mark} {part.name.lower()}: {len(holes)} holes, {bits} mm{pairs}", HOLE * count, 0.0, last, ("drill press or drill with a guide", f"drill bits {bits} mm", "clamps"), (part.mark,), (), CAUTIONS[kind], hold="drill" in part.matched)  # fmt: skip
+        yield Step(
+            f"drill.{part.mark}",
+            f"Drill {part.mark} {part.name.lower()}: {len(holes)} holes, {bits} mm{pairs}",
+            HOLE * count,
+            0.0,
+            last,
+            ("drill press or drill with a guide", f"drill bits {bits} mm", "clamps"),
+            (part.mark,),
+            (),
+            CAUTIONS[kind],
+            hold="drill" in part.matched,
+        )
         last = (f"drill.{part.mark}",)
     if kind != WOOD or not isinstance(part.solid, Bar):
-        yield Step(f"clean.{part.mark}", f"Take the edges and burrs off {part.mark} {part.name.lower()}", DEBURR * part.quantity, 0.0, last, ("file", "countersink"), (part.mark,))  # fmt: skip
+        yield Step(
+            f"clean.{part.mark}",
+            f"Take the edges and burrs off {part.mark} {part.name.lower()}",
+            DEBURR * part.quantity,
+            0.0,
+            last,
+            ("file", "countersink"),
+            (part.mark,),
+        )
     elif last == cut:
-        yield Step(f"clean.{part.mark}", f"Break the edges of {part.mark} {part.name.lower()}", DEBURR * part.quantity, 0.0, last, ("sandpaper",), (part.mark,))  # fmt: skip
+        yield Step(
+            f"clean.{part.mark}",
+            f"Break the edges of {part.mark} {part.name.lower()}",
+            DEBURR * part.quantity,
+            0.0,
+            last,
+            ("sandpaper",),
+            (part.mark,),
+        )
 
 
 def _assembled(laid: Laid, made: dict[str, str]) -> list[Step]:
@@ -160,18 +264,60 @@ def _assembled(laid: Laid, made: dict[str, str]) -> list[Step]:
         inner = [key for key, where in on.items() if where == {body}]
         words = f"Put {body or 'the rest'} together, bolts finger tight: {_names(parts)}"
         after = tuple(dict.fromkeys(made[part.mark] for part in parts))
-        found.append(Step(f"loose.{body}", words, LOOSE * (len(parts) + len(inner)), 0.0, after, ("spanner", "screwdriver"), (), tuple(inner)))  # fmt: skip
+        found.append(
+            Step(
+                f"loose.{body}",
+                words,
+                LOOSE * (len(parts) + len(inner)),
+                0.0,
+                after,
+                ("spanner", "screwdriver"),
+                (),
+                tuple(inner),
+            )
+        )
         loose.append(f"loose.{body}")
     between = [key for key, where in on.items() if len(where) > 1]
     names = ", ".join(_bought(known[key]) for key in between) or "by their own fittings"
-    found.append(Step("join", f"Join them: {names}; still loose", LOOSE * (1 + len(between)), 0.0, tuple(loose), ("spanner",), (), tuple(between)))  # fmt: skip
-    found.append(Step("run", "Run everything that moves from end to end while it is loose: what binds is shifted now", TRY, 0.0, ("join",)))  # fmt: skip
+    found.append(
+        Step(
+            "join",
+            f"Join them: {names}; still loose",
+            LOOSE * (1 + len(between)),
+            0.0,
+            tuple(loose),
+            ("spanner",),
+            (),
+            tuple(between),
+        )
+    )
+    found.append(
+        Step(
+            "run",
+            "Run everything that moves from end to end while it is loose: what binds is shifted now",
+            TRY,
+            0.0,
+            ("join",),
+        )
+    )
     last = "run"
     for body in bodies:
         tight = f"Tighten {body or 'the rest'}: {LOCK}; clamps and screws until nothing shifts"
-        found.append(Step(f"tight.{body}", tight, TIGHT * max(1, len(bodies[body])), 0.0, (last,), ("spanner",), hold=True))  # fmt: skip
+        found.append(
+            Step(f"tight.{body}", tight, TIGHT * max(1, len(bodies[body])), 0.0, (last,), ("spanner",), hold=True)
+        )
         last = f"tight.{body}"
-    found.append(Step("pivots", f"Pivots, axles and pins last: {SPIN}; each stays where it is left", TIGHT * (1 + len(between)), 0.0, (last,), ("spanner",), hold=True))  # fmt: skip
+    found.append(
+        Step(
+            "pivots",
+            f"Pivots, axles and pins last: {SPIN}; each stays where it is left",
+            TIGHT * (1 + len(between)),
+            0.0,
+            (last,),
+            ("spanner",),
+            hold=True,
+        )
+    )
     return found
 
 

@@ -5,16 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QByteArray, QElapsedTimer, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QByteArray, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QCloseEvent, QPaintEvent
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QMessageBox, QVBoxLayout, QWidget
 
 from hazel_lantern.core.advice.proposals import Proposal
-from hazel_lantern.core.document.readable import plain
-from hazel_lantern.core.document.shot import MOVES
 from hazel_lantern.core.editing import changes
 from hazel_lantern.core.kinds.base import Action
-from hazel_lantern.core.nouns.errors import HazelError, InputError
+from hazel_lantern.core.nouns.errors import HazelError
 from hazel_lantern.core.nouns.figure import Figure
 from hazel_lantern.core.stations import RIG, station
 from hazel_lantern.desktop.shell import actions
@@ -24,11 +22,12 @@ from hazel_lantern.desktop.shell.centre import Centre
 from hazel_lantern.desktop.shell.drawer import Drawer, Side
 from hazel_lantern.desktop.shell.guide import Guide
 from hazel_lantern.desktop.shell.help import Help
-from hazel_lantern.desktop.shell.keys import KeyHand, bands_of
+from hazel_lantern.desktop.shell.keys import KeyHand
 from hazel_lantern.desktop.shell.look import Look
 from hazel_lantern.desktop.shell.pages import Pages
 from hazel_lantern.desktop.shell.project_files import ProjectFiles
 from hazel_lantern.desktop.shell.rigs import Rigs
+from hazel_lantern.desktop.shell.showing import Showing
 from hazel_lantern.desktop.shell.top_line import TopLine
 from hazel_lantern.desktop.shell.trail import Trail
 from hazel_lantern.desktop.shell.voice import Voice
@@ -36,23 +35,23 @@ from hazel_lantern.desktop.stations import page
 from hazel_lantern.desktop.stations.page import Extras, StationPage
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
-from hazel_lantern.desktop.widgets.words import Label, face
+from hazel_lantern.desktop.widgets.words import Label
 from hazel_lantern.files.errors import FileError
 from hazel_lantern.session import settings as preferences
-from hazel_lantern.session.session import Change, Session
+from hazel_lantern.session.session import Session
 from hazel_lantern.session.settings import Settings
 
 if TYPE_CHECKING:
     from hazel_lantern.desktop.shell.compare import Compare
     from hazel_lantern.desktop.shell.why import WhyPanel
 
-ASIDE = 80  # ms at most that what follows a drag may rest
-QUICK = 8  # ms, half a frame
 TOLD = 9000  # ms that a sentence stays at the foot
 
 
 class Window(QMainWindow):
     """One window on one session."""
+
+    message: Label
 
     painted = pyqtSignal()
 
@@ -66,25 +65,14 @@ class Window(QMainWindow):
         self._was_painted = False
         self.extras: Extras | None = None
         self._station_pages: dict[str, StationPage] = {}
-        self._aside = QTimer(self)
-        self._aside.setSingleShot(True)
-        self._aside.setInterval(ASIDE)
-        self._aside.timeout.connect(self.refresh_aside)
-        self._follow = QTimer(self)
-        self._follow.setSingleShot(True)
-        self._follow.timeout.connect(self.refresh_findings)
-        self._clock = QElapsedTimer()
         self._said = QTimer(self)
         self._said.setSingleShot(True)
         self._said.timeout.connect(lambda: self.message.hide())
-        self._anew = QTimer(self)
-        self._anew.setSingleShot(True)
-        self._anew.timeout.connect(lambda: self.show_station(self.station))
-        self._settle = QTimer(self)
-        self._settle.setSingleShot(True)
-        self._settle.setInterval(400)
-        self._settle.timeout.connect(lambda: self.page.settled())
+        self.anew = QTimer(self)
+        self.anew.setSingleShot(True)
+        self.anew.timeout.connect(lambda: self.show_station(self.station))
         self.welcome_open = welcome
+        self.showing = Showing(self, self)
         self._voice = Voice(self, self.tell, self.attempt)
         self.menu, self.actions_by_name = actions.build(self, self.take_typed)
         self.files = ProjectFiles(session, settings, self._voice, self.leave_welcome, self.take_typed)
@@ -93,7 +81,7 @@ class Window(QMainWindow):
         self._comparing: Compare | None = None
         self.arrivals = Arrivals(session, self.files, self.rigs, self)
         self._build()
-        session.changed.connect(self._changed)
+        session.changed.connect(self.showing.changed)
         session.cuts.found.connect(self.files.cuts_found)
         session.remedies_grown.connect(self._grown)
         session.remedies_ready.connect(self._remedies)
@@ -136,7 +124,7 @@ class Window(QMainWindow):
         self.stage.taken.connect(self._picked)
         self.plot = self.reading.plot
         self.strip.reduced = self.settings.reduced_motion
-        self.strip.moved.connect(self._moved)
+        self.strip.moved.connect(self.showing.moved)
         self.keys = KeyHand(session, self.strip)
         self.keys.refused.connect(self.stage.say)
         self.bench = Bench(session, theme)
@@ -235,7 +223,7 @@ class Window(QMainWindow):
         """The bench is made anew, though not within a signal that may come from one of its own fields."""
         if not self.welcome_open:
             self.bench.drop_typed()
-            self._anew.start()
+            self.anew.start()
 
     def take_typed(self) -> bool:
         """Take what stands half-typed in a field, before anything else is done. What is wrong stays in its field, and
@@ -261,7 +249,7 @@ class Window(QMainWindow):
         if self.welcome_open:
             return
         self.take_typed()
-        self._anew.stop()
+        self.anew.stop()
         result = self.session.evaluation
         if result is not None:
             own = result.kind.stations
@@ -300,7 +288,7 @@ class Window(QMainWindow):
             thing = key.split(".")[1]
             if thing != self.session.thing:
                 self.session.thing = thing
-                self._anew.start()
+                self.anew.start()
 
     def _action(self) -> Action | None:
         result = self.session.evaluation
@@ -308,110 +296,9 @@ class Window(QMainWindow):
 
     # Showing
 
-    def _changed(self, change: Change) -> None:
-        """The session has something new: during a gesture the hand comes first."""
-        if self.welcome_open:
-            return
-        if self._anew.isActive() and not change.gesture:
-            return  # another rig: all of it follows
-        if not change.gesture and not self.bench.fits():
-            self._draw()
-            self._anew.start()
-            return
-        self._draw(gesture=change.gesture)
-        if not change.gesture:
-            self.refresh_aside()
-            return
-        for timer in (self._follow, self._aside):
-            if not timer.isActive():
-                timer.start()
-
     def refresh(self) -> None:
         """Everything as the session has it now."""
-        if not self.welcome_open:
-            self._draw()
-            self.refresh_aside()
-
-    def refresh_findings(self) -> None:
-        """What it comes to, at this station: during a drag in the same frame as the drawing, unless it takes long
-        enough to be in the way of the hand.
-        """
-        self._follow.stop()
-        self._clock.start()
-        self.drawer.refresh()
-        spent = self._clock.elapsed()
-        self._follow.setInterval(0 if spent <= QUICK else min(ASIDE, 2 * spent))
-
-    def refresh_aside(self) -> None:
-        """All but the drawing, and the findings anew. During a drag it follows as often as the drawing can still keep
-        up with the hand.
-        """
-        self._aside.stop()
-        if self._anew.isActive():
-            return
-        self._clock.start()
-        self._read()
-        result = self.session.evaluation
-        if result is not None and (result.model is not None or not self.centre.draws(self.station)):
-            self.page.refreshed(result, self.strip.share, self.session.display)
-        self.trail.refresh()
-        self.bench.refresh()
-        self.drawer.refresh()
-        self.top.refresh()
-        if self.extras is not None:
-            self.extras.refresh()
-        self._settle.start()
-        dirty = "*" if self.session.dirty else ""
-        title = self.session.shown.name.replace("[*]", "[*][*]")
-        self.setWindowTitle(f"{title}{dirty} — Hazel Lantern")
-        for words, name in (("Undo", self.session.undo_words), ("Redo", self.session.redo_words)):
-            self.actions_by_name[words].setText(face(plain(f"{words} {name[:1].lower()}{name[1:]}")) if name else words)
-            self.actions_by_name[words].setEnabled(bool(name))
-        # During a drag it rests twice as long as it worked: close behind the hand, never in its way.
-        self._aside.setInterval(min(ASIDE, 2 * self._clock.elapsed()))
-
-    def _draw(self, *, gesture: bool = False) -> None:
-        """The stage. A drag draws the mechanism alone; what it comes to follows aside."""
-        if not self.centre.draws(self.station):
-            return
-        alone = gesture and not self.page.whole(self.view)
-        result = self.session.outline(on_set=self.page.on_set) if alone else self.session.evaluation
-        if result is None:
-            self.stage.clear("No rig yet. Use + rig above to begin.")
-            return
-        if result.model is None:
-            finding = self.session.evaluation.findings[0]
-            self.stage.show_sketch(
-                None, self.station, f"{finding.title}. {finding.sentence.text(self.session.display)}"
-            )
-            return
-        try:
-            share = self.strip.share
-            sketch = result.draw(share, self.view, self.session.thing)
-            self.stage.show_sketch(self.page.dressed(sketch, result, share, self.view), self.station)
-        except InputError as error:
-            self.stage.show_sketch(None, self.station, f"{error.allowed[:1].upper()}{error.allowed[1:]}.")
-        self.page.drawn(result, self.strip.share, self.session.display)
-
-    def _moved(self) -> None:
-        self._draw()
-        self._read()
-
-    def _read(self) -> None:
-        """The plot under the stage and the strip."""
-        result, show = self.session.evaluation, self.session.display
-        if not self.centre.draws(self.station):
-            return
-        if result is None:
-            self.reading.show_page(self.page, None, 0.0, show)
-            return
-        shot = result.shot
-        peak = (
-            f" · peak {show.text(result.figures['shot.speed'].value, 'm/s')}" if "shot.speed" in result.figures else ""
-        )
-        shapes = ", ".join(dict.fromkeys(one.shape for one in shot.segments))
-        self.strip.show_move(shot, f"{dict(MOVES)[shot.move]}, {shapes}{peak}", show, bands_of(result.figures))
-        self.reading.show_page(self.page, result, self.strip.share, show)
+        self.showing.refresh()
 
     def _grown(self) -> None:
         """One more remedy was tried."""
@@ -474,7 +361,7 @@ class Window(QMainWindow):
     def use_view(self, key: str) -> None:
         self.view = key
         self._offer_views()
-        self._draw()
+        self.showing.draw()
 
     def next_view(self) -> None:
         if self.session.evaluation:
@@ -550,10 +437,8 @@ class Window(QMainWindow):
         if not self.welcome_open and not self.files.leave():
             event.ignore()
             return
-        self._settle.stop()
-        self._follow.stop()
-        self._aside.stop()
-        self._anew.stop()
+        self.showing.halt()
+        self.anew.stop()
         self._said.stop()
         self.session.journal.clear()
         self.settings.window = bytes(self.saveGeometry().toBase64().data()).decode()

@@ -181,7 +181,14 @@ class Plot(QWidget):
         low, high = (min(max(at(x, 0.0).x(), area.left()), area.right()) for x in r.safe)
         painter.fillRect(QRectF(low, area.top(), max(0.0, high - low), area.height()), theme.color("clear", 30))
         hatch = (Qt.BrushStyle.DiagCrossPattern, Qt.BrushStyle.FDiagPattern)
-        for words, a, b, style, role in zip(r.outside, (area.left(), max(high, low)), (min(low, high), area.right()), hatch, ("stop", "stop"), strict=True):  # fmt: skip
+        for words, a, b, style, role in zip(
+            r.outside,
+            (area.left(), max(high, low)),
+            (min(low, high), area.right()),
+            hatch,
+            ("stop", "stop"),
+            strict=True,
+        ):
             if not words or b - a < 1.0:
                 continue
             box = QRectF(a, area.top(), b - a, area.height())

@@ -59,7 +59,9 @@ class Rows(QAbstractTableModel):
 class Table(QTableView):
     """Shows rows; the first column takes what room is left. `headed` where the columns do not speak for themselves."""
 
-    def __init__(self, heads: Sequence[str], theme: Theme, parent: QWidget | None = None, *, headed: bool = False) -> None:  # fmt: skip
+    def __init__(
+        self, heads: Sequence[str], theme: Theme, parent: QWidget | None = None, *, headed: bool = False
+    ) -> None:
         super().__init__(parent)
         self._rows = Rows(heads, theme)
         self.setModel(self._rows)

@@ -56,7 +56,11 @@ class UnknownBar(QFrame):
         column.setContentsMargins(theme.px(18), theme.px(14), theme.px(18), theme.px(14))
         column.setSpacing(theme.px(8))
         row = session.catalogue.sections[like]
-        for size, weight, role, words in ((15, 700, "ink", "A bar of unknown stuff"), (12.5, 400, "ink", DOES), (12, 400, "muted", f"As large, and of such stuff as looks, as: {row.name}")):  # fmt: skip
+        for size, weight, role, words in (
+            (15, 700, "ink", "A bar of unknown stuff"),
+            (12.5, 400, "ink", DOES),
+            (12, 400, "muted", f"As large, and of such stuff as looks, as: {row.name}"),
+        ):
             column.addWidget(self._label(words, size, weight, role))
         self._name = QLineEdit("Bar from the shed")
         self._name.setObjectName("bar.name")
@@ -76,7 +80,14 @@ class UnknownBar(QFrame):
         self._said = self._label("", 13, 600, "lantern")
         self._said.setObjectName("bar.said")
         column.addWidget(self._said)
-        column.addWidget(self._label("Its strength is not measured so: it is reckoned as weak as the weakest stuff of its looks.", 12, 400, "muted"))  # fmt: skip
+        column.addWidget(
+            self._label(
+                "Its strength is not measured so: it is reckoned as weak as the weakest stuff of its looks.",
+                12,
+                400,
+                "muted",
+            )
+        )
         line = QHBoxLayout()
         self._put, close = QPushButton("Lay it on the shelf and take it"), QPushButton("Close")
         self._put.setObjectName("bar.put")
@@ -95,7 +106,9 @@ class UnknownBar(QFrame):
         parent = self.parentWidget()
         self.adjustSize()
         self.resize(self.width(), max(self.sizeHint().height(), self.heightForWidth(self.width())))
-        self.move((parent.width() - self.width()) // 2 - self._theme.px(58), max(50, (parent.height() - self.height()) // 2))  # fmt: skip
+        self.move(
+            (parent.width() - self.width()) // 2 - self._theme.px(58), max(50, (parent.height() - self.height()) // 2)
+        )
         self.show()
         self.raise_()
         self._fields[0].setFocus()
@@ -120,10 +133,20 @@ class UnknownBar(QFrame):
         span, load, *drops, mass, length, edge, turned = (float(edit._value) for edit in self._fields)  # noqa: SLF001
         self._found = None
         try:
-            found = measured_bar(self._name.text(), session.catalogue.sections[self._like], Bent(span, load, tuple(drops), mass, length), session.catalogue)  # fmt: skip
-            said = Words("Stiffness {}; that of its row is {}.", ((found.stiffness, "N*m^2", found.give if isfinite(found.give) else 0.0), (self._usual(), "N*m^2"))).text(show)  # fmt: skip
+            found = measured_bar(
+                self._name.text(),
+                session.catalogue.sections[self._like],
+                Bent(span, load, tuple(drops), mass, length),
+                session.catalogue,
+            )
+            said = Words(
+                "Stiffness {}; that of its row is {}.",
+                ((found.stiffness, "N*m^2", found.give if isfinite(found.give) else 0.0), (self._usual(), "N*m^2")),
+            ).text(show)
             if edge > 0 and turned > 0:
-                said += Words(" Its middle of mass lies {} from that end.", ((on_edge(mass, edge, turned, length).at, "m"),)).text(show)  # fmt: skip
+                said += Words(
+                    " Its middle of mass lies {} from that end.", ((on_edge(mass, edge, turned, length).at, "m"),)
+                ).text(show)
             self._found = found
         except HazelError as error:
             said = str(error)

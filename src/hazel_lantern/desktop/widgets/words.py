@@ -21,7 +21,9 @@ class Label(QLabel):
         self.setText(words)
 
 
-def worded(theme: Theme, words: str = "", size: float = 12.5, weight: int = 400, role: str = "ink", name: str = "") -> Label:  # fmt: skip
+def worded(
+    theme: Theme, words: str = "", size: float = 12.5, weight: int = 400, role: str = "ink", name: str = ""
+) -> Label:
     """A label in one of the looks, going on in the next line where it is long."""
     label = Label(words)
     label.setObjectName(name)

@@ -33,19 +33,58 @@ def enough(given: Driven, shelf: Catalogue, *, suggest: bool) -> Told:
     k = worst.worst
     inputs = (
         Given("F", float(worst.effort[k]), given.effort_unit, "asked for at the axis, its inertia in it"),
-        Given("R", given.chain.per_output, "1" if given.axis.turns else "rad/m", "turns of the source for it", f"{key}.ratio"),
+        Given(
+            "R",
+            given.chain.per_output,
+            "1" if given.axis.turns else "rad/m",
+            "turns of the source for it",
+            f"{key}.ratio",
+        ),
         Given("eta", given.chain.efficiency, "1", "efficiency of the chain", f"{key}.efficiency"),
         Given("T", worst.time, "s", "time of the move", "shot.time"),
-    )  # fmt: skip
+    )
     how = "weight and inertia of every piece by d'Alembert, friction on top, through the stages one by one; where least is left"
     tell.add(
-        by_method(f"{key}.needs", "Asked of it, where least is left", abs(float(worst.asked[k])), given.unit, how, inputs, source="drive 1.2, 1.3"),
-        by_method(f"{key}.gives", "It gives there", float(worst.given[k]), given.unit, f"the {given.source.name.lower()} at its speed then", (Given("w", float(worst.speed[k]), "rad/s:shaft" if not given.pushed else "1", "its speed"),), source="drive 1.9"),
-    )  # fmt: skip
+        by_method(
+            f"{key}.needs",
+            "Asked of it, where least is left",
+            abs(float(worst.asked[k])),
+            given.unit,
+            how,
+            inputs,
+            source="drive 1.2, 1.3",
+        ),
+        by_method(
+            f"{key}.gives",
+            "It gives there",
+            float(worst.given[k]),
+            given.unit,
+            f"the {given.source.name.lower()} at its speed then",
+            (Given("w", float(worst.speed[k]), "rad/s:shaft" if not given.pushed else "1", "its speed"),),
+            source="drive 1.9",
+        ),
+    )
     tell.add(
-        by_method(f"{key}.spare", "Least to spare", float(worst.spare[k]), "1", "what it gives over what is asked", (tell.given("T_a", f"{key}.gives"), tell.given("T_n", f"{key}.needs")), source="drive 1.3", headline=True),
-        by_method(f"{key}.least_at", "at", float(worst.clock[k]), "s", "of the move", (Given("T", worst.time, "s", "in the time of"),), source="drive 1.3"),
-    )  # fmt: skip
+        by_method(
+            f"{key}.spare",
+            "Least to spare",
+            float(worst.spare[k]),
+            "1",
+            "what it gives over what is asked",
+            (tell.given("T_a", f"{key}.gives"), tell.given("T_n", f"{key}.needs")),
+            source="drive 1.3",
+            headline=True,
+        ),
+        by_method(
+            f"{key}.least_at",
+            "at",
+            float(worst.clock[k]),
+            "s",
+            "of the move",
+            (Given("T", worst.time, "s", "in the time of"),),
+            source="drive 1.3",
+        ),
+    )
     _strong(tell, given, shelf, suggest=suggest)
     _starts(tell, given, suggest=suggest)
     _grips(tell, given)
@@ -55,17 +94,65 @@ def enough(given: Driven, shelf: Catalogue, *, suggest: bool) -> Told:
 
 def _chain(tell: Teller, given: Driven) -> None:
     key, chain = given.key, given.chain
-    stages = tuple(Given(f"i_{n}", one.stage.ratio, "1", d.SORTS[one.kind].name.lower(), f"{key}.{n}.{d.SORTS[one.kind].gears[0]}") for n, one in enumerate(given.made, 1))  # fmt: skip
+    stages = tuple(
+        Given(f"i_{n}", one.stage.ratio, "1", d.SORTS[one.kind].name.lower(), f"{key}.{n}.{d.SORTS[one.kind].gears[0]}")
+        for n, one in enumerate(given.made, 1)
+    )
     if given.axis.turns or not chain.travel:
-        tell.add(by_method(f"{key}.ratio", "Turns for one of the axis", chain.ratio, "1", "all ratios together", stages, source="drive 1.1", headline=bool(given.made)))  # fmt: skip
+        tell.add(
+            by_method(
+                f"{key}.ratio",
+                "Turns for one of the axis",
+                chain.ratio,
+                "1",
+                "all ratios together",
+                stages,
+                source="drive 1.1",
+                headline=bool(given.made),
+            )
+        )
     else:
-        tell.add(by_method(f"{key}.ratio", "Way for a turn of it", chain.travel / chain.ratio, "m", "way for a turn of the last shaft, over all ratios", stages, source="drive 1.1", headline=True))  # fmt: skip
-    tell.add(by_method(f"{key}.efficiency", "Efficiency of the chain", chain.efficiency, "1", "all efficiencies together", stages, source="drive 1.1"))  # fmt: skip
+        tell.add(
+            by_method(
+                f"{key}.ratio",
+                "Way for a turn of it",
+                chain.travel / chain.ratio,
+                "m",
+                "way for a turn of the last shaft, over all ratios",
+                stages,
+                source="drive 1.1",
+                headline=True,
+            )
+        )
+    tell.add(
+        by_method(
+            f"{key}.efficiency",
+            "Efficiency of the chain",
+            chain.efficiency,
+            "1",
+            "all efficiencies together",
+            stages,
+            source="drive 1.1",
+        )
+    )
     if given.made:
         moved = float(given.load.inertia.max())
         felt = drives.reflected_inertia(chain, moved, given.source.inertia)
         unit = "kg*m^2" if given.axis.turns else "kg"
-        tell.add(by_method(f"{key}.felt", "Inertia that it feels", felt, "kg*m^2", "what is moved and all that turns, over the ratios squared", (Given("J", moved, unit, "moved"), Given("J_s", given.source.inertia, "kg*m^2", "of the source itself")), source="drive 1.1"))  # fmt: skip
+        tell.add(
+            by_method(
+                f"{key}.felt",
+                "Inertia that it feels",
+                felt,
+                "kg*m^2",
+                "what is moved and all that turns, over the ratios squared",
+                (
+                    Given("J", moved, unit, "moved"),
+                    Given("J_s", given.source.inertia, "kg*m^2", "of the source itself"),
+                ),
+                source="drive 1.1",
+            )
+        )
 
 
 def _strong(tell: Teller, given: Driven, shelf: Catalogue, *, suggest: bool) -> None:
@@ -79,14 +166,32 @@ def _strong(tell: Teller, given: Driven, shelf: Catalogue, *, suggest: bool) -> 
     if spare < 1:
         words = Words(
             f"Too weak: {{}} is asked {{}} into the move of {{}}, and {who.lower()} {give} {{}} at that speed.",
-            ((tell.value(f"{key}.needs"), given.unit), (tell.value(f"{key}.least_at"), "s"), (given.worst.time, "s"), (tell.value(f"{key}.gives"), given.unit)),
-        )  # fmt: skip
+            (
+                (tell.value(f"{key}.needs"), given.unit),
+                (tell.value(f"{key}.least_at"), "s"),
+                (given.worst.time, "s"),
+                (tell.value(f"{key}.gives"), given.unit),
+            ),
+        )
     if tell.value(f"{key}.gives") == 0:
         fast = given.worst.speed[given.worst.worst]
-        words = Words("So fast it gives nothing: it would have to run at {}, and {} is the most.", ((float(fast), "rad/s:shaft"), (given.source.fastest, "rad/s:shaft")))  # fmt: skip
+        words = Words(
+            "So fast it gives nothing: it would have to run at {}, and {} is the most.",
+            ((float(fast), "rad/s:shaft"), (given.source.fastest, "rad/s:shaft")),
+        )
     state = STOP if spare < 1 else WATCH if spare < asks else CLEAR
     mend = _stronger(given, shelf, asks, spare) if suggest and state != CLEAR else ()
-    tell.hold(f"{key}.spare", f"{key}.strong", f"{given.axis.name}: strong enough", PICTURE, f"{key}.by", words, at_least=asks, state=state, remedies=mend)  # fmt: skip
+    tell.hold(
+        f"{key}.spare",
+        f"{key}.strong",
+        f"{given.axis.name}: strong enough",
+        PICTURE,
+        f"{key}.by",
+        words,
+        at_least=asks,
+        state=state,
+        remedies=mend,
+    )
 
 
 def _stronger(given: Driven, shelf: Catalogue, asks: float, spare: float) -> tuple[Remedy, ...]:
@@ -119,13 +224,35 @@ def _starts(tell: Teller, given: Driven, *, suggest: bool) -> None:
         Given("F_s", given.held.starts, given.effort_unit, "rubs with as it starts"),
         Given("W", float(np.abs(given.load.anywhere).max()), given.effort_unit, "weight asks for, at its worst place"),
     )
-    tell.add(by_method(f"{key}.starts", "To break it loose", most, given.unit, "weight at its worst place, and what it rubs with from standing, through the chain", inputs, source="drive 1.3"))  # fmt: skip
+    tell.add(
+        by_method(
+            f"{key}.starts",
+            "To break it loose",
+            most,
+            given.unit,
+            "weight at its worst place, and what it rubs with from standing, through the chain",
+            inputs,
+            source="drive 1.3",
+        )
+    )
     has = given.source.standing
     state = STOP if has < most else WATCH if has < SLIP * most else CLEAR
-    words = Words("Breaking it loose takes {}, wherever it stands; {} is there.", ((most, given.unit), (has, given.unit)))  # fmt: skip
+    words = Words(
+        "Breaking it loose takes {}, wherever it stands; {} is there.", ((most, given.unit), (has, given.unit))
+    )
     size = geared(given, 1.1 * SLIP * most / max(has, 1e-9)) if suggest and given.made and state != CLEAR else None
     mend = (set_one("geared", f"{_said(given, size[0])}: {{}}", size[0], size[1], size[2]),) if size else ()
-    tell.hold(f"{key}.starts", f"{key}.breaks_loose", f"{given.axis.name}: starts anywhere", PICTURE, f"{key}.by", words, at_most=has / SLIP, state=state, remedies=mend)  # fmt: skip
+    tell.hold(
+        f"{key}.starts",
+        f"{key}.breaks_loose",
+        f"{given.axis.name}: starts anywhere",
+        PICTURE,
+        f"{key}.by",
+        words,
+        at_most=has / SLIP,
+        state=state,
+        remedies=mend,
+    )
 
 
 def pulls(given: Driven) -> float:
@@ -145,9 +272,23 @@ def _grips(tell: Teller, given: Driven) -> None:
         unit, name = "N" if one.gives == d.WAY else "N*m", d.SORTS[one.kind].name
         inputs = (Given("F", most, given.effort_unit, "most at the axis"),)
         if math.isfinite(one.slips):
-            tell.add(by_method(f"{key}.{n}.grips", f"{name} holds", one.slips, unit, "before it slips", inputs, source="drive 1.4"))  # fmt: skip
+            tell.add(
+                by_method(
+                    f"{key}.{n}.grips", f"{name} holds", one.slips, unit, "before it slips", inputs, source="drive 1.4"
+                )
+            )
             words = Words(f"{name}: up to {{}} is pulled, and it slips at {{}}.", ((felt, unit), (one.slips, unit)))
-            tell.hold(f"{key}.{n}.grips", f"{key}.{n}.slips", f"{name} does not slip", PICTURE, _grip(key, n, one.kind), words, at_least=SLIP * felt, state=STOP if one.slips < felt else WATCH if one.slips < SLIP * felt else CLEAR, remedies=_harder(given, n, SLIP * felt / one.slips))  # fmt: skip
+            tell.hold(
+                f"{key}.{n}.grips",
+                f"{key}.{n}.slips",
+                f"{name} does not slip",
+                PICTURE,
+                _grip(key, n, one.kind),
+                words,
+                at_least=SLIP * felt,
+                state=STOP if one.slips < felt else WATCH if one.slips < SLIP * felt else CLEAR,
+                remedies=_harder(given, n, SLIP * felt / one.slips),
+            )
         if math.isfinite(one.breaks):
             _bears(tell, given, n, felt)
 
@@ -156,17 +297,54 @@ def _bears(tell: Teller, given: Driven, n: int, felt: float) -> None:
     """Teeth, cords, belts and screws under what they are asked, and teeth under a motor that is stalled."""
     key, one, name = given.key, given.made[n - 1], d.SORTS[given.made[n - 1].kind].name
     unit, where = "N" if one.gives == d.WAY else "N*m", f"{key}.{n}.{WEAK.get(one.kind, 'breaks')}"
-    how = "the weaker gear's tooth broken off, by Lewis" if one.mesh else "a fifth of what a cord breaks at, a third of what a belt breaks or a screw buckles at"  # fmt: skip
+    how = (
+        "the weaker gear's tooth broken off, by Lewis"
+        if one.mesh
+        else "a fifth of what a cord breaks at, a third of what a belt breaks or a screw buckles at"
+    )
     inputs = (Given("F", felt, unit, "most it is asked"),)
-    tell.add(by_method(f"{key}.{n}.bears", f"{name}: {'bear' if one.mesh else 'bears'}", one.breaks, unit, how, inputs, source="drive 3.6" if one.mesh else "drive 1.4, statics 9"))  # fmt: skip
+    tell.add(
+        by_method(
+            f"{key}.{n}.bears",
+            f"{name}: {'bear' if one.mesh else 'bears'}",
+            one.breaks,
+            unit,
+            how,
+            inputs,
+            source="drive 3.6" if one.mesh else "drive 1.4, statics 9",
+        )
+    )
     mend = _thicker(given, n, felt / one.breaks)
-    tell.hold(f"{key}.{n}.bears", f"{key}.{n}.breaks", f"{name}: strong enough", STRUCTURE, where, f"{name}: {{}} is borne; {{}} is asked.", at_least=felt, remedies=mend)  # fmt: skip
+    tell.hold(
+        f"{key}.{n}.bears",
+        f"{key}.{n}.breaks",
+        f"{name}: strong enough",
+        STRUCTURE,
+        where,
+        f"{name}: {{}} is borne; {{}} is asked.",
+        at_least=felt,
+        remedies=mend,
+    )
     if one.mesh is None or given.source.motor is None:
         return
     before = math.prod(other.stage.ratio * other.stage.efficiency for other in given.made[:n])
     stalled = given.source.standing * before
-    words = Words(f"{name}: a motor that is stopped by something turns it with {{}}; its teeth break at {{}}." + ("" if stalled <= one.breaks else " A fuse that blows, or a clutch, before they do."), ((stalled, unit), (one.breaks, unit)))  # fmt: skip
-    tell.hold(f"{key}.{n}.bears", f"{key}.{n}.stalled", f"{name}: motor stopped", STRUCTURE, where, words, at_least=stalled, state=WATCH if stalled > one.breaks else CLEAR, remedies=_thicker(given, n, stalled / one.breaks))  # fmt: skip
+    words = Words(
+        f"{name}: a motor that is stopped by something turns it with {{}}; its teeth break at {{}}."
+        + ("" if stalled <= one.breaks else " A fuse that blows, or a clutch, before they do."),
+        ((stalled, unit), (one.breaks, unit)),
+    )
+    tell.hold(
+        f"{key}.{n}.bears",
+        f"{key}.{n}.stalled",
+        f"{name}: motor stopped",
+        STRUCTURE,
+        where,
+        words,
+        at_least=stalled,
+        state=WATCH if stalled > one.breaks else CLEAR,
+        remedies=_thicker(given, n, stalled / one.breaks),
+    )
 
 
 def _grip(key: str, n: int, kind: str) -> str:
@@ -193,12 +371,25 @@ def _thicker(given: Driven, n: int, factor: float) -> tuple[Remedy, ...]:
         return (Remedy("thicker", Words("A screw of {}", ((outer, "m"),)), changes),) if outer <= 0.06 else ()
     if "width" in values and "module" in values:
         wide = math.ceil(1.15 * factor * float(values["width"]) * 1e3) / 1e3
-        stuff = next((k for k, row in d.GEAR_STUFF.items() if row[1] >= 1.1 * factor * d.GEAR_STUFF[str(values["stuff"])][1]), None)  # fmt: skip
-        wider = (set_one("wider", "Gears {} wide", f"{given.key}.{n}.width", wide, "m"),) if 0 < wide <= WIDEST * float(values["module"]) else ()  # fmt: skip
-        other = (set_one("stuff", f"Cut from {d.GEAR_STUFF[stuff][0].lower()}", f"{given.key}.{n}.stuff", stuff),) if stuff and factor > 0.8 else ()  # fmt: skip
+        stuff = next(
+            (k for k, row in d.GEAR_STUFF.items() if row[1] >= 1.1 * factor * d.GEAR_STUFF[str(values["stuff"])][1]),
+            None,
+        )
+        wider = (
+            (set_one("wider", "Gears {} wide", f"{given.key}.{n}.width", wide, "m"),)
+            if 0 < wide <= WIDEST * float(values["module"])
+            else ()
+        )
+        other = (
+            (set_one("stuff", f"Cut from {d.GEAR_STUFF[stuff][0].lower()}", f"{given.key}.{n}.stuff", stuff),)
+            if stuff and factor > 0.8
+            else ()
+        )
         return (*wider, *other)
     breaks = math.ceil(1.3 * factor * float(values["breaks"]) / 10) * 10.0
-    return (set_one("stronger", "One that breaks at {}", f"{given.key}.{n}.breaks", breaks, "N"),) if breaks <= 1e5 else ()  # fmt: skip
+    return (
+        (set_one("stronger", "One that breaks at {}", f"{given.key}.{n}.breaks", breaks, "N"),) if breaks <= 1e5 else ()
+    )
 
 
 def _curves(tell: Teller, given: Driven) -> None:

@@ -45,7 +45,17 @@ def _power_off(tell: Teller, given: Driven) -> None:
         Given("F", held.rubs, given.effort_unit, "its own friction holds"),
         Given("r", lever, "m", "lens goes for a metre of it, or a radian"),
     )
-    tell.add(by_method(f"{key}.runs_off", "Nothing driving it, it pulls at the lens with", at_lens, "N", "weight at its worst place beyond its friction", inputs, source="drive 1.2"))  # fmt: skip
+    tell.add(
+        by_method(
+            f"{key}.runs_off",
+            "Nothing driving it, it pulls at the lens with",
+            at_lens,
+            "N",
+            "weight at its worst place beyond its friction",
+            inputs,
+            source="drive 1.2",
+        )
+    )
     tell.findings.append(_verdict(given, pulled, at_lens, lever))
 
 
@@ -61,7 +71,13 @@ def _verdict(given: Driven, pulled: float, at_lens: float, lever: float) -> Find
     if pulled <= 1e-9:
         return said(CLEAR, Words("With the power off its own friction holds it wherever it stands."), 1.0)
     asks = max(LEAST, math.ceil(1.25 * TWICE * at_lens))
-    pin = (Remedy("pin", Words("A lock pin that holds {}", ((float(asks), "N"),)), ((where, d.PIN), (f"{given.key}.holds", float(asks)))),)  # fmt: skip
+    pin = (
+        Remedy(
+            "pin",
+            Words("A lock pin that holds {}", ((float(asks), "N"),)),
+            ((where, d.PIN), (f"{given.key}.holds", float(asks))),
+        ),
+    )
     by = given.settings.text("held")
     holds = given.settings.number("holds") if by != d.NO_HOLD else 0.0
     name = HOLDS.get(by, "")
@@ -70,15 +86,36 @@ def _verdict(given: Driven, pulled: float, at_lens: float, lever: float) -> Find
     if holds > 0:
         state = CLEAR if holds >= TWICE * at_lens else WATCH if holds >= at_lens else STOP
         amounts = ((holds, "N"), *weight)
-        return said(state, Words(f"With the power off {name} holds {{}} at the lens; it pulls with {{}}.", amounts), holds / TWICE, pin if state != CLEAR else ())  # fmt: skip
+        return said(
+            state,
+            Words(f"With the power off {name} holds {{}} at the lens; it pulls with {{}}.", amounts),
+            holds / TWICE,
+            pin if state != CLEAR else (),
+        )
     back = comes_back(given.chain, pulled)
     locks = [one for one in given.made if one.holds != screws.RUNS] or given.source.back == 0
     if locks:
         creeps = any(one.holds == screws.CREEPS for one in given.made)
         how = "may creep as it is shaken" if creeps else "holds as long as nothing shakes or oils it"
-        return said(WATCH, Words(f"With the power off only what locks by itself keeps it, against {{}}: that {how}; a brake, a lock pin or a tether is asked for.", weight), at_lens, pin)  # fmt: skip
+        return said(
+            WATCH,
+            Words(
+                f"With the power off only what locks by itself keeps it, against {{}}: that {how}; a brake, a lock pin or a tether is asked for.",
+                weight,
+            ),
+            at_lens,
+            pin,
+        )
     if TWICE * back <= given.source.holds:
-        return said(WATCH, Words("With the power off only the motor's own drag keeps it, against {}: a brake, a lock pin or a tether is asked for.", weight), at_lens, pin)  # fmt: skip
+        return said(
+            WATCH,
+            Words(
+                "With the power off only the motor's own drag keeps it, against {}: a brake, a lock pin or a tether is asked for.",
+                weight,
+            ),
+            at_lens,
+            pin,
+        )
     return said(STOP, Words("With the power off it runs away with {} at the lens: nothing holds it.", weight), 0.0, pin)
 
 
@@ -90,7 +127,17 @@ def _guarded(tell: Teller, given: Driven) -> None:
     open_to = f"Fingers, hair and cords: {what} whatever comes between.{cut}"
     words = Words("Covered where wheels run together." if covered else open_to)
     mend = () if covered else (set_one("cover", "Cover it", f"{key}.guard", d.COVERED),)
-    tell.findings.append(Finding(f"{key}.pinch", f"{given.axis.name}: pinch points", PEOPLE, CLEAR if covered else WATCH, f"{key}.guard", words, remedies=mend))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            f"{key}.pinch",
+            f"{given.axis.name}: pinch points",
+            PEOPLE,
+            CLEAR if covered else WATCH,
+            f"{key}.guard",
+            words,
+            remedies=mend,
+        )
+    )
 
 
 def _ends(tell: Teller, given: Driven) -> None:
@@ -105,16 +152,56 @@ def _ends(tell: Teller, given: Driven) -> None:
     if slips and given.chain.travel:
         force = min(force, *slips)
     if not (given.axis.turns and span > ALL_ROUND):
-        tell.add(by_method(f"{key}.shoves", "Run on into a stop it shoves with", force, "N", "its stall torque through the chain, at the lens of what turns", (Given("T", stall, "N*m:shaft", "stalls at"), Given("R", given.chain.per_output, "1" if given.axis.turns else "rad/m", "turns of the source for it")), source="drive 1.1"))  # fmt: skip
+        tell.add(
+            by_method(
+                f"{key}.shoves",
+                "Run on into a stop it shoves with",
+                force,
+                "N",
+                "its stall torque through the chain, at the lens of what turns",
+                (
+                    Given("T", stall, "N*m:shaft", "stalls at"),
+                    Given(
+                        "R", given.chain.per_output, "1" if given.axis.turns else "rad/m", "turns of the source for it"
+                    ),
+                ),
+                source="drive 1.1",
+            )
+        )
         both = given.settings.text("switches") == d.BOTH_ENDS
-        words = Words("End switches cut it before its stops; without them it shoves with {}." if both else "Nothing cuts it at the ends: run on, it shoves its stop with {}.", ((force, "N"),))  # fmt: skip
+        words = Words(
+            "End switches cut it before its stops; without them it shoves with {}."
+            if both
+            else "Nothing cuts it at the ends: run on, it shoves its stop with {}.",
+            ((force, "N"),),
+        )
         mend = () if both else (set_one("switches", "A switch at both ends", f"{key}.switches", d.BOTH_ENDS),)
-        tell.findings.append(Finding(f"{key}.ends", f"{given.axis.name}: ends of its way", STRUCTURE, CLEAR if both else WATCH, f"{key}.switches", words, remedies=mend))  # fmt: skip
+        tell.findings.append(
+            Finding(
+                f"{key}.ends",
+                f"{given.axis.name}: ends of its way",
+                STRUCTURE,
+                CLEAR if both else WATCH,
+                f"{key}.switches",
+                words,
+                remedies=mend,
+            )
+        )
     locked = given.chain.returned == 0 or given.source.back == 0
     if locked and given.settings.text("release") == d.LEFT_IN:
         words = Words("Geared in, hands cannot move it, not even away from somebody: let it be taken out of gear.")
         mend = (set_one("release", "Swung out of mesh", f"{key}.release", d.LIFTED),)
-        tell.findings.append(Finding(f"{key}.by_hand", f"{given.axis.name}: moved by hand", PEOPLE, WATCH, f"{key}.release", words, remedies=mend))  # fmt: skip
+        tell.findings.append(
+            Finding(
+                f"{key}.by_hand",
+                f"{given.axis.name}: moved by hand",
+                PEOPLE,
+                WATCH,
+                f"{key}.release",
+                words,
+                remedies=mend,
+            )
+        )
 
 
 def _soft(tell: Teller, given: Driven) -> None:
@@ -128,6 +215,27 @@ def _soft(tell: Teller, given: Driven) -> None:
     edge = float(np.ptp(given.load.at)) * STEP / (1 - 2 * STEP)
     near = max(0.0, float(min(given.load.at.min() - low, high - given.load.at.max()) - edge) * lever)
     ends = (Given("a", low * lever, "m", "one end, at the lens"), Given("b", high * lever, "m", "the other"))
-    tell.add(by_method(f"{key}.nears", "The shot comes to its ends by", near, "m", "nearest place of the move to an end of the axis, at the lens", ends, source="drive 6"))  # fmt: skip
+    tell.add(
+        by_method(
+            f"{key}.nears",
+            "The shot comes to its ends by",
+            near,
+            "m",
+            "nearest place of the move to an end of the axis, at the lens",
+            ends,
+            source="drive 6",
+        )
+    )
     fits = math.floor(near * 1e3) / 1e3
-    tell.hold(f"{key}.nears", f"{key}.soft", f"{given.axis.name}: soft limits", STRUCTURE, f"{key}.margin", "The shot comes to {} from an end; soft limits stop it {} before.", at_least=margin, watch_at=1.0, state=CLEAR if near >= margin else STOP, remedies=(set_one("nearer", "Soft limits {} inside", f"{key}.margin", fits, "m"),) if near < margin else ())  # fmt: skip
+    tell.hold(
+        f"{key}.nears",
+        f"{key}.soft",
+        f"{given.axis.name}: soft limits",
+        STRUCTURE,
+        f"{key}.margin",
+        "The shot comes to {} from an end; soft limits stop it {} before.",
+        at_least=margin,
+        watch_at=1.0,
+        state=CLEAR if near >= margin else STOP,
+        remedies=(set_one("nearer", "Soft limits {} inside", f"{key}.margin", fits, "m"),) if near < margin else (),
+    )

@@ -48,7 +48,13 @@ def picture(given: Driven, shot: Shot, *, suggest: bool) -> Told:
 
 
 def _pixels(given: Driven) -> Given:
-    return Given("p", float(given.pixels.max()), "1", "pixels for a metre of the axis, or a radian, where it shows most", "shot.focal")  # fmt: skip
+    return Given(
+        "p",
+        float(given.pixels.max()),
+        "1",
+        "pixels for a metre of the axis, or a radian, where it shows most",
+        "shot.focal",
+    )
 
 
 def _unit(given: Driven) -> str:
@@ -57,13 +63,47 @@ def _unit(given: Driven) -> str:
 
 def _play(tell: Teller, given: Driven) -> None:
     key, play, unit = given.key, given.play, _unit(given)
-    parts = tuple(Given(f"b_{n}", one.stage.play if one.gives == d.TURN else one.play, "rad" if one.gives == d.TURN else "m", d.SORTS[one.kind].name.lower(), _play_of(key, n, one.kind)) for n, one in enumerate(given.made, 1))  # fmt: skip
-    tell.add(by_method(f"{key}.slack", "Free play of the axis", play, unit, "of each stage over all ratios behind it, the source's own ahead", parts, source="drive 1.1"))  # fmt: skip
+    parts = tuple(
+        Given(
+            f"b_{n}",
+            one.stage.play if one.gives == d.TURN else one.play,
+            "rad" if one.gives == d.TURN else "m",
+            d.SORTS[one.kind].name.lower(),
+            _play_of(key, n, one.kind),
+        )
+        for n, one in enumerate(given.made, 1)
+    )
+    tell.add(
+        by_method(
+            f"{key}.slack",
+            "Free play of the axis",
+            play,
+            unit,
+            "of each stage over all ratios behind it, the source's own ahead",
+            parts,
+            source="drive 1.1",
+        )
+    )
     lens = play * float(given.way.max())
     tell.add(
-        by_method(f"{key}.play", "Play at the lens", lens, "m", "that, by how far the lens goes for it", (tell.given("b", f"{key}.slack"),), source="drive 1.1"),
-        by_formula(f"{key}.play_px", "in the picture", "px", PLAY_PX, (tell.given("b", f"{key}.slack"), _pixels(given)), source="drive 5.3"),
-    )  # fmt: skip
+        by_method(
+            f"{key}.play",
+            "Play at the lens",
+            lens,
+            "m",
+            "that, by how far the lens goes for it",
+            (tell.given("b", f"{key}.slack"),),
+            source="drive 1.1",
+        ),
+        by_formula(
+            f"{key}.play_px",
+            "in the picture",
+            "px",
+            PLAY_PX,
+            (tell.given("b", f"{key}.slack"), _pixels(given)),
+            source="drive 5.3",
+        ),
+    )
     turns_over = _turns_over(given)
     shown = tell.value(f"{key}.play_px")
     state = WATCH if shown > SEEN and turns_over else CLEAR
@@ -84,7 +124,17 @@ def _play(tell: Teller, given: Driven) -> None:
             name = d.SORTS[element.kind].name.lower()
             mend = (*mend, set_one("closer", f"Set the {name} to {{}} of play", f"{key}.{n}.play", closer, "m"))
     where = f"{key}.{n}.play" if size is not None else f"{key}.by"
-    tell.hold(f"{key}.play_px", f"{key}.plays_px", f"{given.axis.name}: play in the picture", PICTURE, where, words, at_most=SEEN, state=state, remedies=mend)  # fmt: skip
+    tell.hold(
+        f"{key}.play_px",
+        f"{key}.plays_px",
+        f"{given.axis.name}: play in the picture",
+        PICTURE,
+        where,
+        words,
+        at_most=SEEN,
+        state=state,
+        remedies=mend,
+    )
 
 
 def _sprung(given: Driven) -> tuple[Remedy, ...]:
@@ -126,12 +176,39 @@ def _steps(tell: Teller, given: Driven, motor: sources.Stepper) -> None:
     lag = sources.step_lag(motor, min(rubs, motor.holding))
     angle = max(full / micro, lag)
     step = angle / given.chain.per_output
-    inputs = (Given("N", motor.steps, "1", "steps a turn"), Given("u", micro, "1", "microsteps", f"{key}.microsteps"), Given("T_f", rubs, "N*m:shaft", "friction at its shaft"))  # fmt: skip
-    tell.add(by_method(f"{key}.step", "A step of the axis", step, _unit(given), "one microstep through the chain, or what friction holds back where that is more", inputs, source="drive 1.9"))  # fmt: skip
-    tell.add(by_formula(f"{key}.step_px", "A step in the picture", "px", STEP_PX, (tell.given("s", f"{key}.step"), _pixels(given)), source="drive 5.3, 4.7"))  # fmt: skip
+    inputs = (
+        Given("N", motor.steps, "1", "steps a turn"),
+        Given("u", micro, "1", "microsteps", f"{key}.microsteps"),
+        Given("T_f", rubs, "N*m:shaft", "friction at its shaft"),
+    )
+    tell.add(
+        by_method(
+            f"{key}.step",
+            "A step of the axis",
+            step,
+            _unit(given),
+            "one microstep through the chain, or what friction holds back where that is more",
+            inputs,
+            source="drive 1.9",
+        )
+    )
+    tell.add(
+        by_formula(
+            f"{key}.step_px",
+            "A step in the picture",
+            "px",
+            STEP_PX,
+            (tell.given("s", f"{key}.step"), _pixels(given)),
+            source="drive 5.3, 4.7",
+        )
+    )
     shown = tell.value(f"{key}.step_px")
     bunched = lag > full / micro
-    words = Words("A step is {} in the picture" + ("; friction bunches microsteps, finer ones change nothing." if bunched else "."), ((shown, "px"),))  # fmt: skip
+    words = Words(
+        "A step is {} in the picture"
+        + ("; friction bunches microsteps, finer ones change nothing." if bunched else "."),
+        ((shown, "px"),),
+    )
     finer = 2.0 ** math.ceil(math.log2(max(1.0, micro * shown / STEP_SEEN)))
     mend: tuple[Remedy, ...] = ()
     if not bunched and micro < finer <= MOST_MICRO:
@@ -139,7 +216,16 @@ def _steps(tell: Teller, given: Driven, motor: sources.Stepper) -> None:
     size = geared(given, 1.1 * shown / STEP_SEEN)
     if size is not None and shown > STEP_SEEN:
         mend = (*mend, set_one("geared", "Geared down: {}", size[0], size[1], size[2]))
-    tell.hold(f"{key}.step_px", f"{key}.steps", f"{given.axis.name}: steps in the picture", PICTURE, f"{key}.microsteps", words, at_most=STEP_SEEN, remedies=mend)  # fmt: skip
+    tell.hold(
+        f"{key}.step_px",
+        f"{key}.steps",
+        f"{given.axis.name}: steps in the picture",
+        PICTURE,
+        f"{key}.microsteps",
+        words,
+        at_most=STEP_SEEN,
+        remedies=mend,
+    )
     if given.load.moves:
         _rings(tell, given, motor, full, micro, step)
 
@@ -151,14 +237,40 @@ def _rings(tell: Teller, given: Driven, motor: sources.Stepper, full: float, mic
     own = sources.rotor_resonance(motor, felt)
     rate = fast / full
     tell.add(
-        by_method(f"{key}.own", "The motor rings at", own, "Hz", "its shaft about a step, with all that it feels", (Given("J", felt, "kg*m^2", "felt"), Given("T_h", motor.holding, "N*m:shaft", "holding torque")), source="drive 1.9"),
-        by_method(f"{key}.rate", "Full steps come at", rate, "Hz", "at the move's fastest", (Given("w", fast, "rad/s:shaft", "its speed", f"{key}.runs"),), source="drive 4.7"),
-    )  # fmt: skip
+        by_method(
+            f"{key}.own",
+            "The motor rings at",
+            own,
+            "Hz",
+            "its shaft about a step, with all that it feels",
+            (Given("J", felt, "kg*m^2", "felt"), Given("T_h", motor.holding, "N*m:shaft", "holding torque")),
+            source="drive 1.9",
+        ),
+        by_method(
+            f"{key}.rate",
+            "Full steps come at",
+            rate,
+            "Hz",
+            "at the move's fastest",
+            (Given("w", fast, "rad/s:shaft", "its speed", f"{key}.runs"),),
+            source="drive 4.7",
+        ),
+    )
     near = abs(rate / own - 1) < AROUND if own > 0 else False
     words = Words("Full steps come at {} and its shaft rings at {}", ((rate, "Hz"), (own, "Hz")))
     said = "; from eight microsteps on that is no matter." if near else "."
     mend = (set_one("finer", "{} microsteps", f"{key}.microsteps", float(FINE), "count"),)
-    tell.hold(f"{key}.own", f"{key}.ringing", f"{given.axis.name}: away from its own ringing", PICTURE, f"{key}.microsteps", Words(words.template + said, words.amounts), at_least=rate, state=WATCH if near and micro < FINE else CLEAR, remedies=mend)  # fmt: skip
+    tell.hold(
+        f"{key}.own",
+        f"{key}.ringing",
+        f"{given.axis.name}: away from its own ringing",
+        PICTURE,
+        f"{key}.microsteps",
+        Words(words.template + said, words.amounts),
+        at_least=rate,
+        state=WATCH if near and micro < FINE else CLEAR,
+        remedies=mend,
+    )
     first, top = given.needs[0], 0.0
     for n, (name, natural) in enumerate(given.held.rings, 1):
         if natural <= 0:
@@ -166,13 +278,39 @@ def _rings(tell: Teller, given: Driven, motor: sources.Stepper, full: float, mic
         low, high = pulses.shaken(step, float(given.pixels.max()), natural)
         steps = fast / (full / micro)
         top = max(top, 3 * high)
-        tell.curves[f"{key}.rates.avoid_{n}"] = Curve(f"{key}.rates.avoid_{n}", f"{name}: not near", first.clock, np.full(len(first.clock), natural), "s", "Hz")  # fmt: skip
-        tell.add(by_method(f"{key}.shakes_{n}", f"Steps to avoid, where {name}, up to", high, "Hz", "rates that swing it further than a quarter of a pixel", (Given("f_n", natural, "Hz", name), tell.given("s", f"{key}.step")), source="drive 4.7"))  # fmt: skip
+        tell.curves[f"{key}.rates.avoid_{n}"] = Curve(
+            f"{key}.rates.avoid_{n}", f"{name}: not near", first.clock, np.full(len(first.clock), natural), "s", "Hz"
+        )
+        tell.add(
+            by_method(
+                f"{key}.shakes_{n}",
+                f"Steps to avoid, where {name}, up to",
+                high,
+                "Hz",
+                "rates that swing it further than a quarter of a pixel",
+                (Given("f_n", natural, "Hz", name), tell.given("s", f"{key}.step")),
+                source="drive 4.7",
+            )
+        )
         inside = low <= steps <= high and low < high
-        words = Words(f"Steps come at {{}} at the fastest; between {{}} and {{}} {name} with them.", ((steps, "Hz"), (low, "Hz"), (high, "Hz")))  # fmt: skip
+        words = Words(
+            f"Steps come at {{}} at the fastest; between {{}} and {{}} {name} with them.",
+            ((steps, "Hz"), (low, "Hz"), (high, "Hz")),
+        )
         finer = min(float(MOST_MICRO), 2 * micro)
         more = (set_one("finer", "{} microsteps", f"{key}.microsteps", finer, "count"),) if finer > micro else ()
-        tell.hold(f"{key}.shakes_{n}", f"{key}.rings_{n}", f"{given.axis.name}: steps away from where {name}", PICTURE, f"{key}.microsteps", words, at_most=high, value=steps, state=WATCH if inside else CLEAR, remedies=more)  # fmt: skip
+        tell.hold(
+            f"{key}.shakes_{n}",
+            f"{key}.rings_{n}",
+            f"{given.axis.name}: steps away from where {name}",
+            PICTURE,
+            f"{key}.microsteps",
+            words,
+            at_most=high,
+            value=steps,
+            state=WATCH if inside else CLEAR,
+            remedies=more,
+        )
     if top > 0:
         rates = np.minimum(first.speed / (full / micro), top)
         tell.curves[f"{key}.rates"] = Curve(f"{key}.rates", "steps come at", first.clock, rates, "s", "Hz")
@@ -180,24 +318,71 @@ def _rings(tell: Teller, given: Driven, motor: sources.Stepper, full: float, mic
 
 def _cogs(tell: Teller, given: Driven, *, suggest: bool) -> None:
     key = given.key
-    inputs = (Given("r", CRANKED, "1", "uneven by, of its speed, once a turn"), _pixels(given), Given("R", given.chain.per_output, "1" if given.axis.turns else "rad/m", "turns of the crank for it", f"{key}.ratio"))  # fmt: skip
-    tell.add(by_formula(f"{key}.cogs_px", "A hand on the crank wobbles the picture by", "px", WOBBLE, inputs, source="drive 1.4"))  # fmt: skip
+    inputs = (
+        Given("r", CRANKED, "1", "uneven by, of its speed, once a turn"),
+        _pixels(given),
+        Given(
+            "R",
+            given.chain.per_output,
+            "1" if given.axis.turns else "rad/m",
+            "turns of the crank for it",
+            f"{key}.ratio",
+        ),
+    )
+    tell.add(
+        by_formula(
+            f"{key}.cogs_px", "A hand on the crank wobbles the picture by", "px", WOBBLE, inputs, source="drive 1.4"
+        )
+    )
     shown = tell.value(f"{key}.cogs_px")
     size = geared(given, 1.1 * shown / SEEN) if suggest and shown > SEEN else None
     mend = (set_one("geared", "Geared down: {}", size[0], size[1], size[2]),) if size else ()
     mend = (*mend, set_one("motor", "Let a gearmotor turn it", f"{key}.by", d.GEARMOTOR))
-    tell.hold(f"{key}.cogs_px", f"{key}.cogs", f"{given.axis.name}: even on the crank", PICTURE, f"{key}.radius", "Once a turn the picture swings by {} to either side; {} is seen.", at_most=SEEN, watch_at=1.0, remedies=mend)  # fmt: skip
+    tell.hold(
+        f"{key}.cogs_px",
+        f"{key}.cogs",
+        f"{given.axis.name}: even on the crank",
+        PICTURE,
+        f"{key}.radius",
+        "Once a turn the picture swings by {} to either side; {} is seen.",
+        at_most=SEEN,
+        watch_at=1.0,
+        remedies=mend,
+    )
 
 
 def _shakes(tell: Teller, given: Driven, shot: Shot) -> None:
     """A hand that pushes is uneven; shot faster and shown slower, less of it falls between two frames."""
     key, fast = given.key, float(np.abs(given.load.speed).max())
-    inputs = (Given("r", PUSHED, "1", "uneven by, of its speed"), Given("v", fast, "rad/s" if given.axis.turns else "m/s", "fastest of the axis"), _pixels(given), Given("f", shot.capture_fps, "1/s", "frame rate shot", "shot.capture"))  # fmt: skip
-    tell.add(by_formula(f"{key}.shake_px", "A hand's unevenness, from frame to frame", "px", SHAKE, inputs, source="drive 1.4, 5.7"))  # fmt: skip
+    inputs = (
+        Given("r", PUSHED, "1", "uneven by, of its speed"),
+        Given("v", fast, "rad/s" if given.axis.turns else "m/s", "fastest of the axis"),
+        _pixels(given),
+        Given("f", shot.capture_fps, "1/s", "frame rate shot", "shot.capture"),
+    )
+    tell.add(
+        by_formula(
+            f"{key}.shake_px", "A hand's unevenness, from frame to frame", "px", SHAKE, inputs, source="drive 1.4, 5.7"
+        )
+    )
     shown = tell.value(f"{key}.shake_px")
     rate = next((r for r in (50.0, 60.0, 100.0, 120.0, 240.0) if r >= shot.capture_fps * shown / SHAKEN), None)
-    mend = (set_one("faster", "Shoot at {} and show it slower", "shot.capture", rate, "1/s"),) if rate and rate > shot.capture_fps else ()  # fmt: skip
-    tell.hold(f"{key}.shake_px", f"{key}.shakes", f"{given.axis.name}: calm by hand", PICTURE, f"{key}.by", "A push by hand is uneven by {} from frame to frame; from {} on it is seen.", at_most=SHAKEN, watch_at=1.0, remedies=mend)  # fmt: skip
+    mend = (
+        (set_one("faster", "Shoot at {} and show it slower", "shot.capture", rate, "1/s"),)
+        if rate and rate > shot.capture_fps
+        else ()
+    )
+    tell.hold(
+        f"{key}.shake_px",
+        f"{key}.shakes",
+        f"{given.axis.name}: calm by hand",
+        PICTURE,
+        f"{key}.by",
+        "A push by hand is uneven by {} from frame to frame; from {} on it is seen.",
+        at_most=SHAKEN,
+        watch_at=1.0,
+        remedies=mend,
+    )
 
 
 def _sticks(tell: Teller, given: Driven) -> None:
@@ -206,7 +391,33 @@ def _sticks(tell: Teller, given: Driven) -> None:
     assert last is not None
     lost, mass = given.held.starts - given.held.rubs, float(given.load.inertia.max())
     critical = rolling.stick_slip(max(0.0, lost), last.stiff, mass, CORD_DAMPING)
-    inputs = (Given("dF", lost, "N", "starting less running friction"), Given("k", last.stiff, "N/m", "how stiff the last element is"), Given("m", mass, "kg", "moved"))  # fmt: skip
-    tell.add(by_method(f"{key}.sticks_below", "On this it sticks below", critical, "m/s", "exact cycle of a load pulled through a spring", inputs, source="dynamics 3.6"))  # fmt: skip
+    inputs = (
+        Given("dF", lost, "N", "starting less running friction"),
+        Given("k", last.stiff, "N/m", "how stiff the last element is"),
+        Given("m", mass, "kg", "moved"),
+    )
+    tell.add(
+        by_method(
+            f"{key}.sticks_below",
+            "On this it sticks below",
+            critical,
+            "m/s",
+            "exact cycle of a load pulled through a spring",
+            inputs,
+            source="dynamics 3.6",
+        )
+    )
     slowest = given.cruises[0] / given.chain.per_output
-    tell.hold(f"{key}.sticks_below", f"{key}.sticks", f"{given.axis.name}: no sticking", PICTURE, f"{key}.by", Words("Pulled through what gives it sticks and jumps below {}; its slowest move goes at {}.", ((critical, "m/s"), (slowest, "m/s"))), at_most=slowest / 2, state=WATCH if critical > slowest / 2 else CLEAR)  # fmt: skip
+    tell.hold(
+        f"{key}.sticks_below",
+        f"{key}.sticks",
+        f"{given.axis.name}: no sticking",
+        PICTURE,
+        f"{key}.by",
+        Words(
+            "Pulled through what gives it sticks and jumps below {}; its slowest move goes at {}.",
+            ((critical, "m/s"), (slowest, "m/s")),
+        ),
+        at_most=slowest / 2,
+        state=WATCH if critical > slowest / 2 else CLEAR,
+    )

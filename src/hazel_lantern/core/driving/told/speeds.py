@@ -31,13 +31,50 @@ def speeds(given: Driven, shot: Shot, shelf: Catalogue, *, suggest: bool) -> Tol
     unit = "m/s" if given.pushed and not given.axis.turns else "rad/s:shaft"
     key, source = given.key, given.source
     tell.add(
-        by_method(f"{key}.runs", "It runs at, at the move's fastest", fast, unit, "fastest of the axis through the chain, of all wanted times", (Given("R", given.chain.per_output, "1" if given.axis.turns else "rad/m", "turns of the source for it", f"{key}.ratio"),), source="drive 1.1"),
-    )  # fmt: skip
+        by_method(
+            f"{key}.runs",
+            "It runs at, at the move's fastest",
+            fast,
+            unit,
+            "fastest of the axis through the chain, of all wanted times",
+            (
+                Given(
+                    "R",
+                    given.chain.per_output,
+                    "1" if given.axis.turns else "rad/m",
+                    "turns of the source for it",
+                    f"{key}.ratio",
+                ),
+            ),
+            source="drive 1.1",
+        ),
+    )
     if len(given.needs) > 1:
-        tell.add(by_method(f"{key}.creeps", "and at its slowest", slow, unit, "fastest of the slowest of all wanted times", (Given("T", max(one.time for one in given.needs), "s", "in the time of"),), source="drive 1.1"))  # fmt: skip
+        tell.add(
+            by_method(
+                f"{key}.creeps",
+                "and at its slowest",
+                slow,
+                unit,
+                "fastest of the slowest of all wanted times",
+                (Given("T", max(one.time for one in given.needs), "s", "in the time of"),),
+                source="drive 1.1",
+            )
+        )
     if source.slowest > 0:
         lens = source.slowest / given.chain.per_output * float(given.way.max())
-        tell.add(by_method(f"{key}.smooth", "Smallest smooth speed of the lens", lens, "m/s", "the slowest that it runs evenly at, through the chain", (Given("w", source.slowest, unit, "the slowest it runs evenly at"),), source="drive 1.4, 1.9", headline=True))  # fmt: skip
+        tell.add(
+            by_method(
+                f"{key}.smooth",
+                "Smallest smooth speed of the lens",
+                lens,
+                "m/s",
+                "the slowest that it runs evenly at, through the chain",
+                (Given("w", source.slowest, unit, "the slowest it runs evenly at"),),
+                source="drive 1.4, 1.9",
+                headline=True,
+            )
+        )
     if source.one_speed:
         _one_speed(tell, given, shot)
     else:
@@ -52,21 +89,35 @@ def speeds(given: Driven, shot: Shot, shelf: Catalogue, *, suggest: bool) -> Tol
         if source.one_speed:
             words = Words("It has one speed and starts and stops at once; this move is shaped.")
         mend = (Remedy("even", Words(said), changes),)
-        tell.findings.append(Finding(f"{key}.plays", f"{given.axis.name}: plays this move", PICTURE, WATCH, f"{key}.by", words, remedies=mend))  # fmt: skip
+        tell.findings.append(
+            Finding(
+                f"{key}.plays", f"{given.axis.name}: plays this move", PICTURE, WATCH, f"{key}.by", words, remedies=mend
+            )
+        )
     return tell.told()
 
 
-def _span(tell: Teller, given: Driven, cruises: tuple[float, float], unit: str, shelf: Catalogue, *, suggest: bool) -> None:  # fmt: skip
+def _span(
+    tell: Teller, given: Driven, cruises: tuple[float, float], unit: str, shelf: Catalogue, *, suggest: bool
+) -> None:
     key, source, (slow, fast) = given.key, given.source, cruises
     low, high = source.slowest, source.fastest
     too_slow, too_fast = slow < low * (1 - 1e-9), fast > high * (1 + 1e-9)
     state = WATCH if too_slow or too_fast else CLEAR
-    words = Words("It runs at {} to {}, and smoothly from {} up to {}.", tuple((v, unit) for v in (slow, fast, low, high)))  # fmt: skip
+    words = Words(
+        "It runs at {} to {}, and smoothly from {} up to {}.", tuple((v, unit) for v in (slow, fast, low, high))
+    )
     if low > high:
-        words = Words("What it is asked changes by {} over the move: on a dial its speed would follow that, however fast it runs.", ((given.ripple, "N*m:shaft"),))  # fmt: skip
+        words = Words(
+            "What it is asked changes by {} over the move: on a dial its speed would follow that, however fast it runs.",
+            ((given.ripple, "N*m:shaft"),),
+        )
     elif too_slow and too_fast:
         settings = math.ceil(math.log(fast / slow) / math.log(high / low) - 1e-9)
-        words = Words("Its times ask for {} to {}, more than one ratio gives: {} sets of change gears do, or another stage.", ((slow, unit), (fast, unit), (float(max(2, settings)), "count")))  # fmt: skip
+        words = Words(
+            "Its times ask for {} to {}, more than one ratio gives: {} sets of change gears do, or another stage.",
+            ((slow, unit), (fast, unit), (float(max(2, settings)), "count")),
+        )
     elif too_slow:
         words = Words("At the slowest it runs at {}, and jerks below {}.", ((slow, unit), (low, unit)))
     elif too_fast:
@@ -78,7 +129,18 @@ def _span(tell: Teller, given: Driven, cruises: tuple[float, float], unit: str, 
         mend = (*mend, *another(given, shelf))
     sense = {"at_least": low} if too_slow else {"at_most": high}
     figure = f"{key}.creeps" if too_slow and len(given.needs) > 1 else f"{key}.runs"
-    tell.hold(figure, f"{key}.everywhere", f"{given.axis.name}: runs smoothly", PICTURE, f"{key}.by", words, value=slow if too_slow else fast, state=state, remedies=mend, **sense)  # fmt: skip
+    tell.hold(
+        figure,
+        f"{key}.everywhere",
+        f"{given.axis.name}: runs smoothly",
+        PICTURE,
+        f"{key}.by",
+        words,
+        value=slow if too_slow else fast,
+        state=state,
+        remedies=mend,
+        **sense,
+    )
 
 
 def _regeared(given: Driven, factor: float) -> tuple[Remedy, ...]:
@@ -97,9 +159,33 @@ def _one_speed(tell: Teller, given: Driven, shot: Shot) -> None:
     first = given.needs[0]
     turns = float(np.trapezoid(first.speed, first.clock))
     takes = turns / only
-    tell.add(by_method(f"{key}.takes", "The move takes, at its one speed", takes, "s", "all that it has to turn, over its speed", (Given("q", turns, "rad", "to turn"), Given("w", only, "rad/s:shaft", "its speed")), source="drive 1.9"))  # fmt: skip
+    tell.add(
+        by_method(
+            f"{key}.takes",
+            "The move takes, at its one speed",
+            takes,
+            "s",
+            "all that it has to turn, over its speed",
+            (Given("q", turns, "rad", "to turn"), Given("w", only, "rad/s:shaft", "its speed")),
+            source="drive 1.9",
+        )
+    )
     off = abs(takes / shot.duration_s - 1)
-    words = Words("It has one speed: the move then takes {}, the shot asks for {}.", ((takes, "s"), (shot.duration_s, "s")))  # fmt: skip
-    time = (set_one("time", "A move of {}", "shot.time", round(takes, 1), "s"),) if TIME.low <= takes <= TIME.high else ()  # fmt: skip
+    words = Words(
+        "It has one speed: the move then takes {}, the shot asks for {}.", ((takes, "s"), (shot.duration_s, "s"))
+    )
+    time = (
+        (set_one("time", "A move of {}", "shot.time", round(takes, 1), "s"),) if TIME.low <= takes <= TIME.high else ()
+    )
     mend = (*time, *_regeared(given, shot.duration_s / takes))
-    tell.hold(f"{key}.takes", f"{key}.one_speed", f"{given.axis.name}: its one speed", PICTURE, f"{key}.by", words, at_most=shot.duration_s * (1 + ONE_SPEED), state=WATCH if off > ONE_SPEED else CLEAR, remedies=mend)  # fmt: skip
+    tell.hold(
+        f"{key}.takes",
+        f"{key}.one_speed",
+        f"{given.axis.name}: its one speed",
+        PICTURE,
+        f"{key}.by",
+        words,
+        at_most=shot.duration_s * (1 + ONE_SPEED),
+        state=WATCH if off > ONE_SPEED else CLEAR,
+        remedies=mend,
+    )

@@ -7,7 +7,7 @@ import math
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.cable_cam.model import Cable, dynamic
 from hazel_lantern.core.kinds.cable_cam.parts import BESIDE, THICK
-from hazel_lantern.core.kinds.cable_cam.running import Ran
+from hazel_lantern.core.kinds.cable_cam.ride import Ran
 from hazel_lantern.core.kinds.shared.drop_post import post_figures
 from hazel_lantern.core.kinds.shared.holes import board_modulus
 from hazel_lantern.core.kinds.shared.works import bears, bolt_bears, works
@@ -30,22 +30,38 @@ def carriage_figures(design: Design, kit: Carried, cable: Cable, ride: Ran, laid
     load = times * cable.moving * GRAVITY
     each, span = load / (WHEELS * cable.count), 2 * (BESIDE + THICK / 2)
     works(
-        tell, "rig.axle", "axle of a wheel", HAND_SWING * each * span / 4 / AXLE_CORE, bolt_bears(design),
+        tell,
+        "rig.axle",
+        "axle of a wheel",
+        HAND_SWING * each * span / 4 / AXLE_CORE,
+        bolt_bears(design),
         "its share of the load, times what moves it and 1.5, in the middle between its cheeks, on one M8 in its thread",
-        (Given("F", each, "N", "on a wheel", "carriage.mass"), Given("l", span, "m", "between its cheeks")), "carriage.mass", source="statics 3, 13", about=PEOPLE,
-    )  # fmt: skip
+        (Given("F", each, "N", "on a wheel", "carriage.mass"), Given("l", span, "m", "between its cheeks")),
+        "carriage.mass",
+        source="statics 3, 13",
+        about=PEOPLE,
+    )
     board = next(part for part in laid.parts if part.name == "Board of the carriage")
     modulus = board_modulus(board)
     held = cable.apart if cable.count == 2 else span
     bent = HAND_SWING * (load * held / 4 + kit.payload.mass * slows * cable.drop)
     works(
-        tell, "rig.board", "board of the carriage", bent / modulus, bears(design, board.solid.material),
+        tell,
+        "rig.board",
+        "board of the carriage",
+        bent / modulus,
+        bears(design, board.solid.material),
         "the load between its cheeks and a hard stop at the camera, times 1.5, over what its holes leave",
         (
-            Given("W", load, "N", "what hangs, times what moves it", "carriage.mass"), Given("b", held, "m", "between its cheeks or ropes"),
-            Given("a", slows, "m/s^2", "braked, or caught by a stop", "brake.slows"), Given("d", cable.drop, "m", "camera below it", "carriage.drop"),
-        ), "carriage.drop", source="statics 3, 9", about=PEOPLE,
-    )  # fmt: skip
+            Given("W", load, "N", "what hangs, times what moves it", "carriage.mass"),
+            Given("b", held, "m", "between its cheeks or ropes"),
+            Given("a", slows, "m/s^2", "braked, or caught by a stop", "brake.slows"),
+            Given("d", cable.drop, "m", "camera below it", "carriage.drop"),
+        ),
+        "carriage.drop",
+        source="statics 3, 9",
+        about=PEOPLE,
+    )
     tell.take(post_figures(design, laid, kit.payload.mass, PUSHED, slows, ("carriage.drop", -1.0), "end.a"))
     return tell.told()
 

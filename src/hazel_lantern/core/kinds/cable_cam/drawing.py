@@ -7,11 +7,12 @@ import math
 import numpy as np
 from msgspec.structs import replace
 
-from hazel_lantern.core.kinds.base import Carried, Design, Figures, Path
+from hazel_lantern.core.kinds.base import Carried, Design, Figures
 from hazel_lantern.core.kinds.cable_cam.design import FRAME, POSTS, TREE
 from hazel_lantern.core.kinds.cable_cam.fittings import guys_of
 from hazel_lantern.core.kinds.cable_cam.model import CARRIAGE, GROUND, Cable, frames, lens_heights, mount, side
 from hazel_lantern.core.kinds.cable_cam.parts import ROPE
+from hazel_lantern.core.kinds.path import Path
 from hazel_lantern.core.kinds.shared.props import camera_above, camera_side, person, person_above
 from hazel_lantern.core.kinds.shared.weighed import KIT, REST
 from hazel_lantern.core.motion.wanted import Optics

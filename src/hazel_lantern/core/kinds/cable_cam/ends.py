@@ -11,7 +11,7 @@ from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.cable_cam.design import FRAME, POSTS, STAKES, TREE
 from hazel_lantern.core.kinds.cable_cam.fittings import guys_of
 from hazel_lantern.core.kinds.cable_cam.model import Cable
-from hazel_lantern.core.kinds.cable_cam.running import Ran
+from hazel_lantern.core.kinds.cable_cam.ride import Ran
 from hazel_lantern.core.kinds.shared.pressed import PINNED, pressed
 from hazel_lantern.core.mechanics import rigging
 from hazel_lantern.core.mechanics.safety import safety_class
@@ -39,15 +39,31 @@ def ends_figures(design: Design, cable: Cable, ride: Ran) -> Told:
         else:
             tell.findings.append(
                 Finding(
-                    f"balance.wall_{end}", f"Wall at end {end.upper()}", PEOPLE, STOP, f"anchor.{end}",
-                    Words("A wall or building is not judged here: a qualified person decides what it holds. Stand a guyed post before it."),
+                    f"balance.wall_{end}",
+                    f"Wall at end {end.upper()}",
+                    PEOPLE,
+                    STOP,
+                    f"anchor.{end}",
+                    Words(
+                        "A wall or building is not judged here: a qualified person decides what it holds. Stand a guyed post before it."
+                    ),
                     remedies=(set_one("post", "A post with two guys", f"anchor.{end}", "two_guys"),),
                 )
-            )  # fmt: skip
+            )
     if max(cable.ends) > HIGH:
         tell.findings.append(
-            Finding("balance.height", "Working at height", PEOPLE, WATCH, "end.a", Words("An end is {} up: a standing ladder held by a second person, or a platform, as local rules ask.", ((max(cable.ends), "m"),)))
-        )  # fmt: skip
+            Finding(
+                "balance.height",
+                "Working at height",
+                PEOPLE,
+                WATCH,
+                "end.a",
+                Words(
+                    "An end is {} up: a standing ladder held by a second person, or a platform, as local rules ask.",
+                    ((max(cable.ends), "m"),),
+                ),
+            )
+        )
     return tell.told()
 
 
@@ -73,8 +89,16 @@ def _tree(tell: Teller, design: Design, cable: Cable, ride: Ran, end: str) -> No
 
 def _asked(tell: Teller, end: str, pull: float, what: str) -> None:
     tell.add(
-        by_formula(f"balance.test_{end}", f"Test end {end.upper()} with", "N", Formula("n*T"), (Given("n", TESTED, "1", "times its pull"), Given("T", pull, "N", what)), source="dynamics 1.5", headline=end == "a")
-    )  # fmt: skip
+        by_formula(
+            f"balance.test_{end}",
+            f"Test end {end.upper()} with",
+            "N",
+            Formula("n*T"),
+            (Given("n", TESTED, "1", "times its pull"), Given("T", pull, "N", what)),
+            source="dynamics 1.5",
+            headline=end == "a",
+        )
+    )
 
 
 def _held(tell: Teller, design: Design, end: str, what: str, where: str) -> None:
@@ -91,9 +115,16 @@ def _held(tell: Teller, design: Design, end: str, what: str, where: str) -> None
         )
     done = set_one("tested", "It held {} for five minutes", f"tested.{end}", math.ceil(asked / 10) * 10.0, "N")
     tell.hold(
-        f"balance.test_{end}", f"balance.tested_{end}", f"Pull test of end {end.upper()}", PEOPLE, f"tested.{end}", words,
-        at_most=tested, state=CLEAR if tested >= asked else STOP, remedies=(done,),
-    )  # fmt: skip
+        f"balance.test_{end}",
+        f"balance.tested_{end}",
+        f"Pull test of end {end.upper()}",
+        PEOPLE,
+        f"tested.{end}",
+        words,
+        at_most=tested,
+        state=CLEAR if tested >= asked else STOP,
+        remedies=(done,),
+    )
 
 
 def _post(tell: Teller, design: Design, cable: Cable, ride: Ran, k: int, end: str) -> None:
@@ -105,14 +136,45 @@ def _post(tell: Teller, design: Design, cable: Cable, ride: Ran, k: int, end: st
     n, c = int(np.argmax([post.guy for post in posts])), int(np.argmax([post.pressed for post in posts]))
     least = min(post.pressed for post in posts)
     given = (
-        Given("H", float(out[n]), "N", "pull across, at the worst, of rope and line"), Given("F", ride.at_ends, "N", "of it the haul line", "haul.tight"), Given("V", float(down[n]), "N", "pull down"), design.given("g", "guy.slope", "rises at", "rad"),
+        Given("H", float(out[n]), "N", "pull across, at the worst, of rope and line"),
+        Given("F", ride.at_ends, "N", "of it the haul line", "haul.tight"),
+        Given("V", float(down[n]), "N", "pull down"),
+        design.given("g", "guy.slope", "rises at", "rad"),
         *((design.given("s", "guy.spread", "apart by", "rad"),) if guys == 2 else ()),
-    )  # fmt: skip
+    )
     tell.add(
-        by_method(f"balance.guy_{end}", f"A guy of {named} pulls with", posts[n].guy, "N", "the rope's pull across, over its guys, as they lie and rise", given, source="dynamics 1.5"),
-        by_method(f"balance.pressed_{end}", f"The post of {named} is pressed with", posts[c].pressed, "N", "pull down of rope and guys", (Given("H", float(out[c]), "N", "pull across, at the worst"), Given("V", float(down[c]), "N", "pull down"), *given[2:]), source="dynamics 1.5"),
-        by_method(f"rig.guy_{end}", f"Guys of {named} meet the ground", high / math.tan(slope), "m", "behind the post, along its guy's own line", (Given("z", high, "m", "end above the ground", f"end.{end}"), given[2]), source="geometry"),
-    )  # fmt: skip
+        by_method(
+            f"balance.guy_{end}",
+            f"A guy of {named} pulls with",
+            posts[n].guy,
+            "N",
+            "the rope's pull across, over its guys, as they lie and rise",
+            given,
+            source="dynamics 1.5",
+        ),
+        by_method(
+            f"balance.pressed_{end}",
+            f"The post of {named} is pressed with",
+            posts[c].pressed,
+            "N",
+            "pull down of rope and guys",
+            (
+                Given("H", float(out[c]), "N", "pull across, at the worst"),
+                Given("V", float(down[c]), "N", "pull down"),
+                *given[2:],
+            ),
+            source="dynamics 1.5",
+        ),
+        by_method(
+            f"rig.guy_{end}",
+            f"Guys of {named} meet the ground",
+            high / math.tan(slope),
+            "m",
+            "behind the post, along its guy's own line",
+            (Given("z", high, "m", "end above the ground", f"end.{end}"), given[2]),
+            source="geometry",
+        ),
+    )
     _stands(tell, design, kind, end)
     _guy(tell, design, end)
     _buckles(tell, design, kind, end, high)
@@ -128,7 +190,17 @@ def _post(tell: Teller, design: Design, cable: Cable, ride: Ran, k: int, end: st
             )
         )
     if slope > rigging.STEEP_GUY:
-        tell.findings.append(Finding(f"balance.steep_guy_{end}", f"Guys of {named} too steep", STRUCTURE, WATCH, "guy.slope", Words("Guys at {} pull with more than twice the rope; further out they pull less.", ((slope, "rad"),)), remedies=(set_one("flatter", "Guys at 45°", "guy.slope", math.radians(45), "rad"),)))  # fmt: skip
+        tell.findings.append(
+            Finding(
+                f"balance.steep_guy_{end}",
+                f"Guys of {named} too steep",
+                STRUCTURE,
+                WATCH,
+                "guy.slope",
+                Words("Guys at {} pull with more than twice the rope; further out they pull less.", ((slope, "rad"),)),
+                remedies=(set_one("flatter", "Guys at 45°", "guy.slope", math.radians(45), "rad"),),
+            )
+        )
     still, still_down = pulls_at(cable, ride, end, worst=False)
     rests = max(
         rigging.guyed_post(float(o), float(d), slope, guys, half).guy for o, d in zip(still, still_down, strict=True)
@@ -164,21 +236,47 @@ def _stands(tell: Teller, design: Design, kind: str, end: str) -> None:
     )
     wider = math.ceil(1.12 * side * 20) / 20
     tell.hold(
-        f"balance.ground_{end}", f"balance.sinks_{end}", f"Post of end {end.upper()} does not sink", STRUCTURE, "post.plate",
-        "It presses the ground with {}; soft ground bears about {}.", at_most=SOFT,
+        f"balance.ground_{end}",
+        f"balance.sinks_{end}",
+        f"Post of end {end.upper()} does not sink",
+        STRUCTURE,
+        "post.plate",
+        "It presses the ground with {}; soft ground bears about {}.",
+        at_most=SOFT,
         remedies=(set_one("wider", "Plates of {}", "post.plate", wider, "m"),) if wider <= 1.2 else (),
-    )  # fmt: skip
+    )
 
 
 def _guy(tell: Teller, design: Design, end: str) -> None:
     line: TightRope = design.row("lines", "guy.line")
     pull = tell.value(f"balance.guy_{end}")
     if line.sort == "nylon":
-        tell.findings.append(Finding(f"balance.nylon_{end}", "Nylon as a guy", PEOPLE, STOP, "guy.line", Words("Nylon is no guy: it stretches, and the post leans in."), remedies=(set_one("polyester", "Polyester braid 6 mm", "guy.line", "polyester-6"),)))  # fmt: skip
+        tell.findings.append(
+            Finding(
+                f"balance.nylon_{end}",
+                "Nylon as a guy",
+                PEOPLE,
+                STOP,
+                "guy.line",
+                Words("Nylon is no guy: it stretches, and the post leans in."),
+                remedies=(set_one("polyester", "Polyester braid 6 mm", "guy.line", "polyester-6"),),
+            )
+        )
     asked = rigging.LEAST[rigging.stock(line.sort).family]
     tell.add(
-        by_formula(f"balance.guy_factor_{end}", f"A guy of end {end.upper()} is stronger by", "1", Formula("k*B/T"), (Given("k", rigging.tied_left(line.sort), "1", "its hitches or clips leave"), Given("B", line.breaking, "N", "breaks at", "guy.line"), tell.given("T", f"balance.guy_{end}")), source="dynamics 1.3, 1.4")
-    )  # fmt: skip
+        by_formula(
+            f"balance.guy_factor_{end}",
+            f"A guy of end {end.upper()} is stronger by",
+            "1",
+            Formula("k*B/T"),
+            (
+                Given("k", rigging.tied_left(line.sort), "1", "its hitches or clips leave"),
+                Given("B", line.breaking, "N", "breaks at", "guy.line"),
+                tell.given("T", f"balance.guy_{end}"),
+            ),
+            source="dynamics 1.3, 1.4",
+        )
+    )
     enough = [
         row
         for row in design.catalogue.lines.values()
@@ -187,9 +285,18 @@ def _guy(tell: Teller, design: Design, end: str) -> None:
     ]
     best = min(enough, key=lambda row: row.price, default=None)
     tell.hold(
-        f"balance.guy_factor_{end}", f"balance.guys_{end}", f"Guys of end {end.upper()}", PEOPLE, "guy.line", "With its ends a guy is {} times as strong as it is pulled; {} is asked.", at_least=asked, watch_at=0.9,
-        remedies=(set_one("stronger", best.name, "guy.line", best.id),) if best is not None and best.id != line.id else (),
-    )  # fmt: skip
+        f"balance.guy_factor_{end}",
+        f"balance.guys_{end}",
+        f"Guys of end {end.upper()}",
+        PEOPLE,
+        "guy.line",
+        "With its ends a guy is {} times as strong as it is pulled; {} is asked.",
+        at_least=asked,
+        watch_at=0.9,
+        remedies=(set_one("stronger", best.name, "guy.line", best.id),)
+        if best is not None and best.id != line.id
+        else (),
+    )
 
 
 def _buckles(tell: Teller, design: Design, kind: str, end: str, high: float) -> None:
@@ -228,9 +335,16 @@ def _buckles(tell: Teller, design: Design, kind: str, end: str, high: float) -> 
         else ()
     )
     pressed(
-        tell, design.text("safety"), (f"balance.{'leg' if half else 'pressed'}_{end}", f"balance.bows_{end}", f"balance.buckles_{end}"),
-        f"{'leg' if half else 'post'} of end {end.upper()}", weak, Given("L", long, "m", "from its foot to where the rope leaves", f"end.{end}"), PINNED, "post.section", mend,
-    )  # fmt: skip
+        tell,
+        design.text("safety"),
+        (f"balance.{'leg' if half else 'pressed'}_{end}", f"balance.bows_{end}", f"balance.buckles_{end}"),
+        f"{'leg' if half else 'post'} of end {end.upper()}",
+        weak,
+        Given("L", long, "m", "from its foot to where the rope leaves", f"end.{end}"),
+        PINNED,
+        "post.section",
+        mend,
+    )
 
 
 def _bows(design: Design, row: StockSection, long: float) -> float:
@@ -252,9 +366,30 @@ def _weight(tell: Teller, design: Design, pull: float, slope: float, end: str) -
     asked = rigging.dead_weight(pull, slope, design.number("guy.grip"))
     has = design.number("guy.weight")
     tell.add(
-        by_method(f"balance.dead_{end}", f"Dead weight at each guy of end {end.upper()}", asked, "kg", "neither dragged, with half as much again to spare, nor lifted", (tell.given("T", f"balance.guy_{end}"), design.given("g", "guy.slope", "rises at", "rad"), design.given("mu", "guy.grip", "grips the ground with", "1")), source="dynamics 1.5"),
-    )  # fmt: skip
+        by_method(
+            f"balance.dead_{end}",
+            f"Dead weight at each guy of end {end.upper()}",
+            asked,
+            "kg",
+            "neither dragged, with half as much again to spare, nor lifted",
+            (
+                tell.given("T", f"balance.guy_{end}"),
+                design.given("g", "guy.slope", "rises at", "rad"),
+                design.given("mu", "guy.grip", "grips the ground with", "1"),
+            ),
+            source="dynamics 1.5",
+        ),
+    )
     tell.hold(
-        f"balance.dead_{end}", f"balance.weighs_{end}", f"Dead weights of end {end.upper()}", PEOPLE, "guy.weight", "A guy asks for {} on the ground; {} lies there.", at_most=has, watch_at=1.0,
-        remedies=(set_one("heavier", "Dead weights of {}", "guy.weight", math.ceil(asked / 5) * 5.0, "kg"),) if asked <= 2995 else (),
-    )  # fmt: skip
+        f"balance.dead_{end}",
+        f"balance.weighs_{end}",
+        f"Dead weights of end {end.upper()}",
+        PEOPLE,
+        "guy.weight",
+        "A guy asks for {} on the ground; {} lies there.",
+        at_most=has,
+        watch_at=1.0,
+        remedies=(set_one("heavier", "Dead weights of {}", "guy.weight", math.ceil(asked / 5) * 5.0, "kg"),)
+        if asked <= 2995
+        else (),
+    )

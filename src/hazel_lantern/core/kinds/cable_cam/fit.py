@@ -7,9 +7,10 @@ import math
 import numpy as np
 from msgspec.structs import replace
 
-from hazel_lantern.core.kinds.base import Carried, Changes, Design, Path
+from hazel_lantern.core.kinds.base import Carried, Changes, Design
 from hazel_lantern.core.kinds.cable_cam.design import BY_SAG
 from hazel_lantern.core.kinds.cable_cam.model import Cable, lens_heights, sized
+from hazel_lantern.core.kinds.path import Path
 from hazel_lantern.core.kinds.shared.moving import long_enough, move_figures
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.errors import InfeasibleError
@@ -30,17 +31,49 @@ def fit_figures(move: Move, optics: Optics, cable: Cable, path: Path) -> Told:
     tell = Teller()
     have, want = cable.high - cable.low, move.chord
     tell.add(
-        by_method("rig.travel", "Run between its stops", have, "m", "span less both stops and half the wheels' distance at either end", (Given("l", cable.span, "m", "span", "rope.span"), Given("b", cable.wheelbase, "m", "wheels apart", "carriage.wheelbase")), source="geometry", headline=True)
-    )  # fmt: skip
+        by_method(
+            "rig.travel",
+            "Run between its stops",
+            have,
+            "m",
+            "span less both stops and half the wheels' distance at either end",
+            (
+                Given("l", cable.span, "m", "span", "rope.span"),
+                Given("b", cable.wheelbase, "m", "wheels apart", "carriage.wheelbase"),
+            ),
+            source="geometry",
+            headline=True,
+        )
+    )
     if want > 0:
         longer = math.ceil((cable.span + want - have + 0.1) * 10) / 10
         tell.findings.append(long_enough(want, have, "span", "rope.span", longer, LONGEST))
     off, slanted, bows = _off(move, cable, path)
-    given = (Given("h_start", move.start_height_m, "m", "lens at the start", "shot.start"), Given("h_end", move.end_height_m, "m", "lens at the end", "shot.end"), Given("s", float(cable.now.sag.max()), "m", "sag with the camera", "rope.sag"))  # fmt: skip
+    given = (
+        Given("h_start", move.start_height_m, "m", "lens at the start", "shot.start"),
+        Given("h_end", move.end_height_m, "m", "lens at the end", "shot.end"),
+        Given("s", float(cable.now.sag.max()), "m", "sag with the camera", "rope.sag"),
+    )
     tell.add(
-        by_method("shot.lens_off", "Lens off its wished height by", float(np.abs(off).max()), "m", "the most over the move", given, source="geometry"),
-        by_method("shot.bows", "Its way bows by", bows, "m", "the most it lies off the straight line from where it starts to where it ends", given[2:], source="geometry"),
-    )  # fmt: skip
+        by_method(
+            "shot.lens_off",
+            "Lens off its wished height by",
+            float(np.abs(off).max()),
+            "m",
+            "the most over the move",
+            given,
+            source="geometry",
+        ),
+        by_method(
+            "shot.bows",
+            "Its way bows by",
+            bows,
+            "m",
+            "the most it lies off the straight line from where it starts to where it ends",
+            given[2:],
+            source="geometry",
+        ),
+    )
     worst = tell.value("shot.lens_off")
     mend: tuple[Remedy, ...] = ()
     up_a, up_b = (round(end + by, 3) for end, by in zip(cable.ends, slanted, strict=True))
@@ -50,10 +83,19 @@ def fit_figures(move: Move, optics: Optics, cable: Cable, path: Path) -> Told:
         )
     allowed = max(OFF, 0.6 * bows)
     tell.hold(
-        "shot.lens_off", "shot.height", "Height of the lens", PICTURE, "end.a",
-        Words("Over the move the lens is up to {} off its wish; its way bows by {}, which no height of the ends takes away.", ((worst, "m"), (bows, "m"))),
-        at_most=allowed, state=CLEAR if worst <= allowed else WATCH, remedies=mend,
-    )  # fmt: skip
+        "shot.lens_off",
+        "shot.height",
+        "Height of the lens",
+        PICTURE,
+        "end.a",
+        Words(
+            "Over the move the lens is up to {} off its wish; its way bows by {}, which no height of the ends takes away.",
+            ((worst, "m"), (bows, "m")),
+        ),
+        at_most=allowed,
+        state=CLEAR if worst <= allowed else WATCH,
+        remedies=mend,
+    )
     tell.take(move_figures(move, optics, min(want or have, have), "way along the rope", ""))
     return tell.told()
 

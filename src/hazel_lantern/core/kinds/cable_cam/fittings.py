@@ -50,7 +50,14 @@ def bought(design: Design, cable: Cable) -> tuple[Buy, ...]:
 def _rope(design: Design, cable: Cable) -> list[Buy]:
     eyes, count, cut = design.text("rope.eyes"), cable.count, cut_length(design, cable)
     mm, thimble = f"{cable.stock.d * 1e3:.0f} mm", f"{design.number('rope.over') * 1e3:.0f} mm"
-    found = [Buy(f"{cable.stock.name}, by the metre", count * math.ceil(cut), cable.stock.price, f"{'each ' if count > 1 else ''}{cut:.2f} m with both eyes")]  # fmt: skip
+    found = [
+        Buy(
+            f"{cable.stock.name}, by the metre",
+            count * math.ceil(cut),
+            cable.stock.price,
+            f"{'each ' if count > 1 else ''}{cut:.2f} m with both eyes",
+        )
+    ]
     if eyes != "bowline":
         found.append(Buy(f"Thimble {thimble} for {mm}", 2 * count, 1.2, "in every eye"))
     if eyes == "clips":
@@ -61,8 +68,13 @@ def _rope(design: Design, cable: Cable) -> list[Buy]:
     return [
         *found,
         Buy("Shackle, stamped", 4 * count, 4.5, "at both ends, pins secured with wire"),
-        Buy("Turnbuckle or lever, stamped", count, 16.0, f"takes up {design.number('rope.tensioner'):.2f} m, at end B; secured when tight"),
-    ]  # fmt: skip
+        Buy(
+            "Turnbuckle or lever, stamped",
+            count,
+            16.0,
+            f"takes up {design.number('rope.tensioner'):.2f} m, at end B; secured when tight",
+        ),
+    ]
 
 
 def _end(design: Design, end: str, high: float) -> list[Buy]:
@@ -78,9 +90,14 @@ def _end(design: Design, end: str, high: float) -> list[Buy]:
     line, long = design.row("lines", "guy.line"), guy_length(design, high) + GUY_ENDS
     found = [
         Buy("Round sling 0.5 m, stamped", 1, 8.0, f"round the {'legs' if kind == FRAME else 'post'}, {named}"),
-        Buy(f"{line.name}, by the metre", (guys + sides) * math.ceil(long), line.price, f"{guys} guys and {sides} to its sides, {long:.2f} m each, {named}"),
+        Buy(
+            f"{line.name}, by the metre",
+            (guys + sides) * math.ceil(long),
+            line.price,
+            f"{guys} guys and {sides} to its sides, {long:.2f} m each, {named}",
+        ),
         Buy("Guy tensioner, stamped", guys + sides, 6.0, named),
-    ]  # fmt: skip
+    ]
     staked = guys + sides if design.text("guy.held") == STAKES else sides
     if staked:
         found.append(Buy("Steel stake 25 mm, 1 m", staked, 9.5, f"{named}; more of them where the pull test asks"))
@@ -116,6 +133,11 @@ def _haul(design: Design, cable: Cable) -> list[Buy]:
     return [
         *found,
         Buy("Stop clamped on the rope, rubber-faced", 2 * cable.count, 6.5, "at both ends of the run"),
-        Buy(f"Buffer giving {design.number('buffer.stroke') * 1e3:.0f} mm", 2, 5.0, f"{design.number('buffer.rate'):.0f} N/m, before each stop"),
+        Buy(
+            f"Buffer giving {design.number('buffer.stroke') * 1e3:.0f} mm",
+            2,
+            5.0,
+            f"{design.number('buffer.rate'):.0f} N/m, before each stop",
+        ),
         Buy("Safety cable with two shackles, stamped", 1, 14.0, "from the camera round the rope"),
-    ]  # fmt: skip
+    ]

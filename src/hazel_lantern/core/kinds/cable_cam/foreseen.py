@@ -25,11 +25,20 @@ def foreseen(design: Design, cable: Cable, ends: Told, swings: Told) -> Forecast
     middle = (0.0, cable.ends[0] + float(cable.now.height[cable.middle]))
     empty = Words("Carriage off or at a stop with its rope clamped: the rope swings from end to end.")
     found = {
-        "pluck": around(cable.bare, takes={"line": mass, "length": cable.span}, corrects=PULL if design.text("rope.set") != BY_SAG else "", where=empty, at=middle),
+        "pluck": around(
+            cable.bare,
+            takes={"line": mass, "length": cable.span},
+            corrects=PULL if design.text("rope.set") != BY_SAG else "",
+            where=empty,
+            at=middle,
+        ),
         "hangs": around(float(cable.now.sag[cable.middle]), NEAR, at=middle),
         "bounce": around(swings.number("travel.bounce"), at=middle),
-    }  # fmt: skip
-    for end, key, at in (("a", ENDS[0], (-cable.span / 2, cable.ends[0])), ("b", ENDS[1], (cable.span / 2, cable.ends[1]))):  # fmt: skip
+    }
+    for end, key, at in (
+        ("a", ENDS[0], (-cable.span / 2, cable.ends[0])),
+        ("b", ENDS[1], (cable.span / 2, cable.ends[1])),
+    ):
         if pulled(design, end):
             asked = ends.value(f"balance.test_{end}")
             found[f"stake_{end}"] = Foreseen(asked, 2 * asked, asked, corrects=key, at=at)

@@ -9,7 +9,7 @@ from msgspec.structs import asdict
 
 from hazel_lantern.core.document.drives import CAPSTAN, SORTS
 from hazel_lantern.core.document.project import Drive
-from hazel_lantern.core.kinds.base import Action, Chapter, Design, FallZone, Figures, Hangs, Held, Kind, Limit, View
+from hazel_lantern.core.kinds.base import Action, Chapter, Design, Figures, Held, Kind, Limit, View
 from hazel_lantern.core.kinds.cable_cam.carriage import carriage_figures
 from hazel_lantern.core.kinds.cable_cam.design import DECLARED, GRAVITY_RUN, LOOP, SCHOOLS, TOLD_APART_BY
 from hazel_lantern.core.kinds.cable_cam.drawing import draw, strip
@@ -23,7 +23,6 @@ from hazel_lantern.core.kinds.cable_cam.line import (
     lowest,
     sag_curve,
     sag_for,
-    wind_aside,
 )
 from hazel_lantern.core.kinds.cable_cam.model import (
     CARRIAGE,
@@ -36,8 +35,11 @@ from hazel_lantern.core.kinds.cable_cam.model import (
     wind_on,
 )
 from hazel_lantern.core.kinds.cable_cam.parts import build
-from hazel_lantern.core.kinds.cable_cam.running import ran, running_figures
+from hazel_lantern.core.kinds.cable_cam.ride import ran
+from hazel_lantern.core.kinds.cable_cam.running import running_figures
 from hazel_lantern.core.kinds.cable_cam.swings import Swung, swing_figures, swung
+from hazel_lantern.core.kinds.cable_cam.tight import wind_aside
+from hazel_lantern.core.kinds.fall import FallZone, Hangs
 from hazel_lantern.core.kinds.shared.headline import headlines
 from hazel_lantern.core.kinds.shared.lead import drag, drawn
 from hazel_lantern.core.kinds.shared.weighed import weighed
@@ -72,15 +74,29 @@ def _headlines(design: Design, move: Move, optics: Optics, cable: Cable, figures
 def _loading(design: Design, cable: Cable) -> tuple[Words, ...]:
     """Setting up, in order; it is taken down backwards."""
     steps = [
-        Words("Rope off the strip, half of its height to either side and {} out behind both ends; nobody in it from here on", ((1.5 * cable.span, "m"),)),
+        Words(
+            "Rope off the strip, half of its height to either side and {} out behind both ends; nobody in it from here on",
+            ((1.5 * cable.span, "m"),),
+        ),
         Words("Look over rope, eyes, shackles, stakes: broken wires, loose clips and bent pins are thrown away"),
         Words("Ends first: posts on their plates, side guys, then guys; pull-test each stake or tree, five minutes"),
-        Words("Rope out along the ground, both ends on with their shackles secured, tensioner open; haul line beside it"),
-        Words("Tighten by hand, gloves and glasses on, from beside the line, never in it; read {} across while empty", ((cable.bare, "N"),)),
-        Words("Stops and buffers on; carriage on with a sandbag of {} in the camera's place, safety cable round the rope", ((cable.moving, "kg"),)),
-        Words("Run it from stop to stop; measure {} of sag in the middle; look at the ends again", ((float(cable.now.sag[cable.middle]), "m"),)),
+        Words(
+            "Rope out along the ground, both ends on with their shackles secured, tensioner open; haul line beside it"
+        ),
+        Words(
+            "Tighten by hand, gloves and glasses on, from beside the line, never in it; read {} across while empty",
+            ((cable.bare, "N"),),
+        ),
+        Words(
+            "Stops and buffers on; carriage on with a sandbag of {} in the camera's place, safety cable round the rope",
+            ((cable.moving, "kg"),),
+        ),
+        Words(
+            "Run it from stop to stop; measure {} of sag in the middle; look at the ends again",
+            ((float(cable.now.sag[cable.middle]), "m"),),
+        ),
         Words("Let the sandbag hang for ten minutes, tighten clips and rope once more, then the camera"),
-    ]  # fmt: skip
+    ]
     by = design.text("haul.by")
     if by == LOOP:
         steps.append(Words("Loop tightened, drive tried slowly, emergency stop tried"))
@@ -154,11 +170,26 @@ def _same_loop(design: Design, drives: tuple[Drive, ...]) -> Told:
     wheel, wraps = float(values["wheel"]), float(values["wraps"])
     here, wrapped = design.number("haul.wheel"), design.number("haul.wrap")
     same = design.text("haul.by") == LOOP and abs(wheel - here) < 5e-4 and abs(wraps - wrapped) < 0.01
-    words = Words("Drive and haul line agree." if same else "The haul line runs round a wheel of {} by {}; the drive reckons with {} by {}.", () if same else ((here, "m"), (wrapped, "rad"), (wheel, "m"), (wraps, "rad")))  # fmt: skip
+    words = Words(
+        "Drive and haul line agree."
+        if same
+        else "The haul line runs round a wheel of {} by {}; the drive reckons with {} by {}.",
+        () if same else ((here, "m"), (wrapped, "rad"), (wheel, "m"), (wraps, "rad")),
+    )
     changes = (("haul.by", LOOP), ("haul.wheel", wheel), ("haul.wrap", wraps))
     fits = 0.02 <= wheel <= 0.5 and wraps <= math.radians(1440)
     mend = (Remedy("same", Words("The haul line as the drive has it"), changes),) if fits and not same else ()
-    tell.findings.append(Finding("drive.travel.line", "Travel: one haul line", BUILD, CLEAR if same else WATCH, "haul.wheel", words, remedies=mend))  # fmt: skip
+    tell.findings.append(
+        Finding(
+            "drive.travel.line",
+            "Travel: one haul line",
+            BUILD,
+            CLEAR if same else WATCH,
+            "haul.wheel",
+            words,
+            remedies=mend,
+        )
+    )
     return tell.told()
 
 

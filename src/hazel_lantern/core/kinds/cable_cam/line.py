@@ -7,58 +7,55 @@ import math
 import numpy as np
 
 from hazel_lantern.core.kinds.base import Changes, Design
-from hazel_lantern.core.kinds.cable_cam.design import BY_SAG, PEOPLE_BELOW, STEADIEST, SWINGS
+from hazel_lantern.core.kinds.cable_cam.design import BY_SAG, PEOPLE_BELOW, SWINGS
 from hazel_lantern.core.kinds.cable_cam.fittings import cut_length
 from hazel_lantern.core.kinds.cable_cam.model import (
     BELOW_MOUNT,
-    NEAR_PULL,
     Cable,
     Lanes,
     dynamic,
-    warms,
     wind_on,
+)
+from hazel_lantern.core.kinds.cable_cam.tight import (
+    left_of,
+    needed,
+    stored_told,
+    strength_told,
+    tightening_told,
+    weather_told,
 )
 from hazel_lantern.core.kinds.shared.hung import caution, refusal, tether_figures
 from hazel_lantern.core.mechanics import rigging, rope
-from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.nouns.errors import InputError, RefusedError
 from hazel_lantern.core.nouns.figure import Curve, Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STOP, STRUCTURE, WATCH, Finding, Remedy, set_one
+from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STRUCTURE, WATCH, Finding, Remedy, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
 
 SAGS = (0.008, 0.12)  # of the span, from where to where its pull is shown
-STORES = (50.0, 500.0)  # joules: stand clear of its line; strongly
-FACTOR = Formula("eta*B/T")
-STORED = Formula("n*T**2*L/(2*EA)")
 SLIGHT = 0.5  # of what a pulley asks for, that a wheel does round which the rope hardly turns, workshop judgement
 PARABOLA = 0.03  # of the sag, by which the quick sum may differ where the rope is flat
 FLAT = 0.08  # of the span
 
 
-def needed(design: Design, sort: str) -> float:
-    """How many times stronger than its worst pull a rope must be."""
-    return max(rigging.LEAST[rigging.stock(sort).family], safety_class(design.text("safety")).rope)
-
-
-def left_of(design: Design, sort: str, thick: float) -> float:
-    """What its weakest end leaves of it [-]. Raises RefusedError, InputError."""
-    bent = 1.0 if design.text("rope.eyes") == "bowline" else rigging.bend_left(thick, design.number("rope.over"))
-    return min(rigging.end_left(sort, design.text("rope.eyes")), bent)
-
-
 def line_figures(design: Design, cable: Cable, suggest: bool) -> Told:
     """Sag, pull, strength, what is stored, weather, tightening, refusals."""
     tell = Teller()
-    tell.findings.append(caution(cable.moving, "a rope tight over the ground, nobody under it or in line with it, tightened in gloves and glasses", "rig.moving"))  # fmt: skip
+    tell.findings.append(
+        caution(
+            cable.moving,
+            "a rope tight over the ground, nobody under it or in line with it, tightened in gloves and glasses",
+            "rig.moving",
+        )
+    )
     _mass(tell, cable)
     _hangs(tell, design, cable)
     _pulls(tell, design, cable)
-    _strength(tell, design, cable)
-    _stored(tell, cable)
-    _weather(tell, design, cable)
-    _tightening(tell, design, cable)
+    strength_told(tell, design, cable)
+    stored_told(tell, cable)
+    weather_told(tell, design, cable)
+    tightening_told(tell, design, cable)
     _wheels(tell, design, cable)
     _below(tell, design)
     tell.take(tether_figures(design, cable.moving, "carriage with camera"))
@@ -68,34 +65,113 @@ def line_figures(design: Design, cable: Cable, suggest: bool) -> Told:
 def _mass(tell: Teller, cable: Cable) -> None:
     given = (Given("m", cable.moving, "kg", "carriage with camera", "carriage.mass"),)
     tell.add(
-        by_method("rig.mass", "Everything weighs", cable.laid.mass, "kg", "carriage, camera kit, rope and posts; without guys and lines", given, source="catalogue"),
-        by_method("rig.moving", "Carriage with the camera", cable.moving, "kg", "what runs on the rope", given, source="geometry"),
-    )  # fmt: skip
+        by_method(
+            "rig.mass",
+            "Everything weighs",
+            cable.laid.mass,
+            "kg",
+            "carriage, camera kit, rope and posts; without guys and lines",
+            given,
+            source="catalogue",
+        ),
+        by_method(
+            "rig.moving",
+            "Carriage with the camera",
+            cable.moving,
+            "kg",
+            "what runs on the rope",
+            given,
+            source="geometry",
+        ),
+    )
 
 
 def _hangs(tell: Teller, design: Design, cable: Cable) -> None:
     middle, source = cable.middle, "dynamics 1.1"
     given = (
-        Given("P", cable.load, "N", "on a rope, with half of its haul line", "carriage.mass"), design.given("l", "rope.span", "span", "m"),
-        Given("h", cable.rise, "m", "end B over end A", "end.b"), Given("w", float(cable.line.weight), "N/m", "rope a metre", "rope.line"), Given("EA", float(cable.line.ea), "N", "stiffness, with what the ends give"),
-    )  # fmt: skip
+        Given("P", cable.load, "N", "on a rope, with half of its haul line", "carriage.mass"),
+        design.given("l", "rope.span", "span", "m"),
+        Given("h", cable.rise, "m", "end B over end A", "end.b"),
+        Given("w", float(cable.line.weight), "N/m", "rope a metre", "rope.line"),
+        Given("EA", float(cable.line.ea), "N", "stiffness, with what the ends give"),
+    )
     left = float(cable.now.residual.max())
     how = "elastic catenary, the carriage on free wheels, by Newton's iteration"
     deepest = int(cable.now.sag.argmax())
     tell.add(
-        by_method("balance.sag", "Sag with the camera, in the middle", float(cable.now.sag[middle]), "m", how, given, residual=left, source=source, headline=True),
-        by_method("balance.sag_most", "at the most", float(cable.now.sag[deepest]), "m", f"{how}; at every place of the run", (*given, Given("x", float(cable.at[deepest]), "m", "from end A")), residual=left, source=source),
-        by_method("balance.sag_empty", "while empty", cable.states.empty, "m", "the rope alone, in its middle", given[1:], residual=left, source=source),
-        by_method("balance.rope", "Rope from end to end, not stretched", cable.length, "m", how, given, residual=left, source="dynamics 1.2"),
-        by_method("rig.cut", "Rope to cut, with both eyes", cut_length(design, cable), "m", "that, less what shackles and tensioner reach, and what its eyes take", (Given("L", cable.length, "m", "rope from end to end", "balance.rope"),), source="geometry"),
-        by_method("balance.quick", "A quick sum says", _quick(cable), "m", "parabola with the rope's stretch, in the middle", given, source="dynamics 1.2"),
-    )  # fmt: skip
+        by_method(
+            "balance.sag",
+            "Sag with the camera, in the middle",
+            float(cable.now.sag[middle]),
+            "m",
+            how,
+            given,
+            residual=left,
+            source=source,
+            headline=True,
+        ),
+        by_method(
+            "balance.sag_most",
+            "at the most",
+            float(cable.now.sag[deepest]),
+            "m",
+            f"{how}; at every place of the run",
+            (*given, Given("x", float(cable.at[deepest]), "m", "from end A")),
+            residual=left,
+            source=source,
+        ),
+        by_method(
+            "balance.sag_empty",
+            "while empty",
+            cable.states.empty,
+            "m",
+            "the rope alone, in its middle",
+            given[1:],
+            residual=left,
+            source=source,
+        ),
+        by_method(
+            "balance.rope",
+            "Rope from end to end, not stretched",
+            cable.length,
+            "m",
+            how,
+            given,
+            residual=left,
+            source="dynamics 1.2",
+        ),
+        by_method(
+            "rig.cut",
+            "Rope to cut, with both eyes",
+            cut_length(design, cable),
+            "m",
+            "that, less what shackles and tensioner reach, and what its eyes take",
+            (Given("L", cable.length, "m", "rope from end to end", "balance.rope"),),
+            source="geometry",
+        ),
+        by_method(
+            "balance.quick",
+            "A quick sum says",
+            _quick(cable),
+            "m",
+            "parabola with the rope's stretch, in the middle",
+            given,
+            source="dynamics 1.2",
+        ),
+    )
     off = abs(tell.value("balance.quick") / tell.value("balance.sag") - 1)
     flat = tell.value("balance.sag") < FLAT * cable.span and abs(cable.rise) < 0.3 * cable.span
     if flat and off > PARABOLA * 3:
         tell.findings.append(
-            Finding("balance.two_ways", "Two ways to reckon", STRUCTURE, WATCH, "rope.sag", Words("The exact shape and a quick sum differ by {}: check rope and carriage.", ((off, "1"),)))
-        )  # fmt: skip
+            Finding(
+                "balance.two_ways",
+                "Two ways to reckon",
+                STRUCTURE,
+                WATCH,
+                "rope.sag",
+                Words("The exact shape and a quick sum differ by {}: check rope and carriage.", ((off, "1"),)),
+            )
+        )
 
 
 def _quick(cable: Cable) -> float:
@@ -128,167 +204,93 @@ def _pulls(tell: Teller, design: Design, cable: Cable) -> None:
         pull = np.hypot(out, down)
         n = int(pull.argmax())
         tell.add(
-            by_method(f"balance.pull_{end}", f"End {end.upper()} is pulled with", float(pull[n]), "N", f"the most over the run{ropes}", (Given("x", float(cable.at[n]), "m", "carriage from end A"),), source="dynamics 1.1"),
-            by_method(f"balance.angle_{end}", "downwards by", float(np.arctan2(down, out)[n]), "rad", "below level, where it pulls most; minus for upwards", (Given("x", float(cable.at[n]), "m", "carriage from end A"),), source="dynamics 1.1"),
-        )  # fmt: skip
+            by_method(
+                f"balance.pull_{end}",
+                f"End {end.upper()} is pulled with",
+                float(pull[n]),
+                "N",
+                f"the most over the run{ropes}",
+                (Given("x", float(cable.at[n]), "m", "carriage from end A"),),
+                source="dynamics 1.1",
+            ),
+            by_method(
+                f"balance.angle_{end}",
+                "downwards by",
+                float(np.arctan2(down, out)[n]),
+                "rad",
+                "below level, where it pulls most; minus for upwards",
+                (Given("x", float(cable.at[n]), "m", "carriage from end A"),),
+                source="dynamics 1.1",
+            ),
+        )
     pushed, _ = wind_on(design, cable.stock)
     tell.add(
-        by_method("balance.pull", "Most pull on an end", float(hung.pull[k]), "N", f"of both ends, over the run{ropes}", where, source="dynamics 1.1", headline=True),
-        by_method("balance.bare", "Pull across while empty", cable.bare, "N", f"read with a scale in the line{ropes}", (Given("L", cable.length, "m", "rope from end to end", "balance.rope"),), source="dynamics 1.2"),
         by_method(
-            "balance.worst", "Pull it is designed for", float(worst.pull[w]), "N", f"the most over the run with its load times phi, gusts across it, and the rope as short as the weather makes it{ropes}",
-            (
-                Given("phi", dynamic(design), "1", "1.25 eased by a loop, 2 where a stop is hit or a line breaks", "haul.by"), Given("P", cable.load, "N", "on a rope", "carriage.mass"),
-                Given("F_w", pushed, "N", "wind on the carriage", "wind.speed"), Given("x", float(cable.at[w]), "m", "carriage from end A"),
-            ), source="dynamics 1.4, 1.9",
+            "balance.pull",
+            "Most pull on an end",
+            float(hung.pull[k]),
+            "N",
+            f"of both ends, over the run{ropes}",
+            where,
+            source="dynamics 1.1",
+            headline=True,
         ),
-    )  # fmt: skip
-
-
-def _strength(tell: Teller, design: Design, cable: Cable) -> None:
-    stock, worst = cable.stock, tell.value("balance.worst")
-    kind = rigging.stock(stock.sort)
-    if not kind.track:
-        tell.findings.append(
-            Finding("balance.stuff", "Rope to run on", PEOPLE, STOP, "rope.line", Words("Nylon is no track: it stretches, bounces and whips back."), remedies=(set_one("steel", "Steel rope 4 mm", "rope.line", "wire7x7-4"),))
-        )  # fmt: skip
-    try:
-        left = left_of(design, stock.sort, stock.d)
-    except (RefusedError, InputError) as error:
-        better = "clips" if kind.family == rigging.WIRE else "splice"
-        mend: tuple[Remedy, ...] = (Remedy("eyes", Words("Thimbles with three clips" if better == "clips" else "Spliced eyes"), (("rope.eyes", better), ("rope.over", max(design.number("rope.over"), round(10 * stock.d, 3))))),)  # fmt: skip
-        why = (
-            str(error)
-            if isinstance(error, RefusedError)
-            else f"this end {error.allowed}"
-            if error.field == "end"
-            else str(error)
-        )
-        tell.findings.append(
-            Finding("balance.eyes", "Ends of the rope", PEOPLE, STOP, "rope.eyes", Words(f"{why[:1].upper()}{why[1:]}."), remedies=mend)
-        )  # fmt: skip
-        return
-    asked = needed(design, stock.sort)
-    tell.add(
-        by_method("balance.left", "Its ends leave of its strength", left, "1", "the weakest of eye and bend over its thimble", (design.given("D", "rope.over", "thimble", "m"), Given("d", stock.d, "m", "rope", "rope.line")), source="dynamics 1.3"),
-        by_formula("balance.factor", "Stronger than its worst pull", "1", FACTOR, (Given("eta", left, "1", "its ends leave", "balance.left"), Given("B", stock.breaking, "N", "breaks at", "rope.line"), tell.given("T", "balance.worst")), source="dynamics 1.4", headline=True),
-    )  # fmt: skip
-    tell.hold(
-        "balance.factor", "balance.strong", "Strength of the rope", PEOPLE, "rope.line",
-        "With its ends the rope is {} times as strong as its worst pull; {} is asked.", at_least=asked, watch_at=0.9, remedies=_stronger(design, cable, worst, asked, left),
-    )  # fmt: skip
-    rated = design.number("rope.fitting")
-    tell.hold(
-        "balance.worst", "balance.fittings", "Weakest fitting", PEOPLE, "rope.fitting",
-        "Its worst pull is {}; the weakest fitting is stamped {}." if rated else "Nothing is stamped on its fittings: none is judged to hold {}.", at_most=rated,
-        state="" if rated else STOP, remedies=(set_one("stamped", "Fittings stamped {}", "rope.fitting", math.ceil(1.25 * worst / 500) * 500.0, "N"),),
-    )  # fmt: skip
-
-
-def _stronger(design: Design, cable: Cable, worst: float, asked: float, left: float) -> tuple[Remedy, ...]:
-    """The cheapest rope of its family that is strong enough for that pull, and more sag."""
-    found: list[Remedy] = []
-    family = rigging.stock(cable.stock.sort).family
-    fit = [
-        row
-        for row in design.catalogue.lines.values()
-        if rigging.stock(row.sort).family == family
-        and rigging.stock(row.sort).track
-        and left * row.breaking >= 1.05 * asked * worst
-    ]
-    best = min(fit, key=lambda row: row.price, default=None)
-    if best is not None and best.id != cable.stock.id:
-        found.append(set_one("stronger", best.name, "rope.line", best.id))
-    if design.text("rope.set") == BY_SAG:
-        now = design.number("rope.sag")
-        deeper = math.ceil(1.1 * now * asked * worst / (left * cable.stock.breaking) * 20) / 20
-        if now < deeper <= 0.25 * cable.span:
-            found.append(set_one("deeper", "Let it sag {}", "rope.sag", deeper, "m"))
-    else:
-        share = left * cable.stock.breaking / asked / worst
-        found.append(
-            set_one(
-                "slacker",
-                "Tighten it to {} while empty",
-                "rope.pull",
-                max(10.0, round(0.8 * share * cable.bare, -1)),
-                "N",
-            )
-        )
-    return tuple(found)
-
-
-def _stored(tell: Teller, cable: Cable) -> None:
-    pull = float(cable.now.pull.max())
-    tell.add(
-        by_formula("balance.stored", "Stored in the tight rope", "J", STORED, (Given("n", float(cable.count), "count", "ropes"), Given("T", pull, "N", "most pull on an end", "balance.pull"), Given("L", cable.length, "m", "rope", "balance.rope"), Given("EA", cable.stock.ea, "N", "stiffness", "rope.line")), source="dynamics 1.4"),
-        by_method("balance.stretch", "It is stretched by", float(cable.states.worst.stretch.max()), "1", "its worst pull over its stiffness", (tell.given("T", "balance.worst"),), source="dynamics 1.1"),
-    )  # fmt: skip
-    held = tell.value("balance.stored")
-    strongly = "far from its line, both sides and behind the ends" if held > STORES[1] else "clear of its line"
-    tell.hold(
-        "balance.stored", "balance.whips", "A rope that breaks", PEOPLE, "rope.sag",
-        Words(f"{{}} are stored in it: stand {strongly} as it is tightened and while it is tight, gloves and glasses on." if held > STORES[0] else "{} are stored in it; stand clear of its line all the same.", ((held, "J"),)),
-        at_most=STORES[0], state=WATCH if held > STORES[0] else CLEAR,
-    )  # fmt: skip
-    tell.hold("balance.stretch", "balance.stretches", "Stretch of the rope", STRUCTURE, "rope.line", "At its worst pull it is stretched by {}; beyond {} these figures are rough.", at_most=rope.STRETCH[0], state=WATCH if tell.value("balance.stretch") > rope.STRETCH[0] else CLEAR)  # fmt: skip
-
-
-def _weather(tell: Teller, design: Design, cable: Cable) -> None:
-    grows, speed = warms(design, cable.stock), design.number("wind.speed")
-    expands = rigging.stock(cable.stock.sort).expands
-    given = (
-        Given("a", expands, "1/K", "grows a degree, minus where it shrinks", "rope.line"),
-        design.given("dT", "weather.range", "warmer or colder by", "K"),
+        by_method(
+            "balance.bare",
+            "Pull across while empty",
+            cable.bare,
+            "N",
+            f"read with a scale in the line{ropes}",
+            (Given("L", cable.length, "m", "rope from end to end", "balance.rope"),),
+            source="dynamics 1.2",
+        ),
+        by_method(
+            "balance.worst",
+            "Pull it is designed for",
+            float(worst.pull[w]),
+            "N",
+            f"the most over the run with its load times phi, gusts across it, and the rope as short as the weather makes it{ropes}",
+            (
+                Given(
+                    "phi",
+                    dynamic(design),
+                    "1",
+                    "1.25 eased by a loop, 2 where a stop is hit or a line breaks",
+                    "haul.by",
+                ),
+                Given("P", cable.load, "N", "on a rope", "carriage.mass"),
+                Given("F_w", pushed, "N", "wind on the carriage", "wind.speed"),
+                Given("x", float(cable.at[w]), "m", "carriage from end A"),
+            ),
+            source="dynamics 1.4, 1.9",
+        ),
     )
-    pulls = (
-        [float(v) for v in rope.bare_pull(cable.line, cable.length * np.array([1 - grows, 1 + grows]))]
-        if grows
-        else [cable.bare] * 2
-    )
-    pushed, blown = wind_on(design, cable.stock)
-    tell.add(
-        by_method("balance.tightest", "Empty, at its tightest", pulls[0], "N", "shorter by the weather; steel in the cold, light fibre in the warm", given, source="dynamics 1.2"),
-        by_method("balance.slackest", "and at its slackest", pulls[1], "N", "longer by the weather", given, source="dynamics 1.2"),
-        by_method("balance.sag_longest", "Sags, warm and grown", float(cable.states.longest.sag.max()), "m", "at the most, its rope longer by weather and growth", (*given, design.given("g", "rope.creep", "grows under load by", "1")), source="dynamics 1.1, 1.2"),
-        by_method("travel.aside", "Wind pushes it aside by", wind_aside(design, cable), "m", "in the middle, across the run; two ropes do not stop it", (Given("F", pushed, "N", "on the carriage", "wind.area"), Given("w", blown, "N/m", "on the rope"), Given("H", cable.states.windy, "N", "pull across, in the wind")), source="dynamics 1.9"),
-    )  # fmt: skip
-    state = STOP if speed > STEADIEST else WATCH if speed > STEADIEST / 2 else CLEAR
-    tell.findings.append(
-        Finding("balance.wind", "Wind and lightning", PEOPLE, state, "wind.speed", Words("In {} it is not run, and taken down; so it is when thunder is heard." if state == STOP else "In gusts of {} watch it; from 8 m/s, and when thunder is heard, it is taken down.", ((speed, "m/s"),)), speed, STEADIEST, "at_most", "m/s", (set_one("calm", "Wait for {}", "wind.speed", 4.0, "m/s"),) if state == STOP else ())
-    )  # fmt: skip
-
-
-def wind_aside(design: Design, cable: Cable) -> float:
-    """How far wind pushes the middle of the run aside [m]. Source: dynamics 1.9."""
-    pushed, blown = wind_on(design, cable.stock)
-    return (cable.span / 2) ** 2 * (pushed / cable.count / cable.span + blown / 2) / cable.states.windy
-
-
-def _tightening(tell: Teller, design: Design, cable: Cable) -> None:
-    """From laid by hand to tight, and what it grows."""
-    laid = float(rope.bare_length(cable.line, NEAR_PULL)[0][0]) if cable.bare > NEAR_PULL else cable.length
-    asks = max(0.0, laid - cable.length) + design.number("rope.creep") * cable.length
-    has = design.number("rope.tensioner")
-    tell.add(
-        by_method("balance.takes", "Tensioner must take up", asks, "m", "rope from laid by hand with 100 N to its length, and what it grows", (Given("L", cable.length, "m", "rope", "balance.rope"), design.given("g", "rope.creep", "grows under load by", "1"), Given("H", cable.bare, "N", "pull across while empty", "balance.bare")), source="dynamics 1.2"),
-    )  # fmt: skip
-    tell.hold(
-        "balance.takes", "balance.tensioner", "Tensioner", STRUCTURE, "rope.tensioner", "It must take up {} and takes up {}.", at_most=has, watch_at=0.9,
-        remedies=(set_one("longer", "One that takes up {}", "rope.tensioner", math.ceil(1.2 * asks * 20) / 20, "m"),) if 1.2 * asks <= 4.0 else (),
-    )  # fmt: skip
 
 
 def _wheels(tell: Teller, design: Design, cable: Cable) -> None:
     ratio, least = design.number("carriage.wheel") / cable.stock.d, SLIGHT * rigging.stock(cable.stock.sort).wheel
     tell.add(
-        by_formula("rig.wheel_ratio", "Wheels over the rope's thickness", "1", Formula("D/d"), (design.given("D", "carriage.wheel", "wheel", "m"), Given("d", cable.stock.d, "m", "rope", "rope.line")), source="dynamics 1.3"),
-    )  # fmt: skip
+        by_formula(
+            "rig.wheel_ratio",
+            "Wheels over the rope's thickness",
+            "1",
+            Formula("D/d"),
+            (design.given("D", "carriage.wheel", "wheel", "m"), Given("d", cable.stock.d, "m", "rope", "rope.line")),
+            source="dynamics 1.3",
+        ),
+    )
     better = math.ceil(least * cable.stock.d * 200) / 200
     tell.hold(
-        "rig.wheel_ratio", "rig.wheels", "Wheels large enough", STRUCTURE, "carriage.wheel", "A wheel is {} times as wide as the rope is thick; under {} it wears the rope.", at_least=least,
-        state=CLEAR if ratio >= least else WATCH, remedies=(set_one("larger", "Wheels of {}", "carriage.wheel", better, "m"),) if better <= 0.2 else (),
-    )  # fmt: skip
+        "rig.wheel_ratio",
+        "rig.wheels",
+        "Wheels large enough",
+        STRUCTURE,
+        "carriage.wheel",
+        "A wheel is {} times as wide as the rope is thick; under {} it wears the rope.",
+        at_least=least,
+        state=CLEAR if ratio >= least else WATCH,
+        remedies=(set_one("larger", "Wheels of {}", "carriage.wheel", better, "m"),) if better <= 0.2 else (),
+    )
 
 
 def _below(tell: Teller, design: Design) -> None:
@@ -306,11 +308,34 @@ def clearance_figures(design: Design, cable: Cable, swings: float) -> Told:
     k = int(low.argmin())
     asks = clear_asked(design, cable, at, swings)
     tell.add(
-        by_method("balance.low", "Passes over the ground at", float(low[k]), "m", "the lowest of what hangs, between its stops, the rope warm and grown", (Given("x", float(at[k]), "m", "from end A"), design.given("d", "carriage.drop", "mount below the rope", "m"), Given("s", float(cable.states.longest.sag.max()), "m", "sags, warm and grown", "balance.sag_longest")), source="dynamics 1.2", headline=True),
-    )  # fmt: skip
+        by_method(
+            "balance.low",
+            "Passes over the ground at",
+            float(low[k]),
+            "m",
+            "the lowest of what hangs, between its stops, the rope warm and grown",
+            (
+                Given("x", float(at[k]), "m", "from end A"),
+                design.given("d", "carriage.drop", "mount below the rope", "m"),
+                Given("s", float(cable.states.longest.sag.max()), "m", "sags, warm and grown", "balance.sag_longest"),
+            ),
+            source="dynamics 1.2",
+            headline=True,
+        ),
+    )
     up = math.ceil((float(asks.max()) - float(low[k])) * 20) / 20
     highest = max(cable.ends) + up
-    mend = (Remedy("raise", Words("Both ends {} higher", ((up, "m"),)), (("end.a", round(cable.ends[0] + up, 3)), ("end.b", round(cable.ends[1] + up, 3)))),) if up > 0 and highest <= 12 else ()  # fmt: skip
+    mend = (
+        (
+            Remedy(
+                "raise",
+                Words("Both ends {} higher", ((up, "m"),)),
+                (("end.a", round(cable.ends[0] + up, 3)), ("end.b", round(cable.ends[1] + up, 3))),
+            ),
+        )
+        if up > 0 and highest <= 12
+        else ()
+    )
     if float(low[k]) <= 0:
         words = Words(
             "On its way it would lie on the ground, {} deep: higher ends, or less sag.", ((-float(low[k]), "m"),)
@@ -381,9 +406,18 @@ def sag_curve(design: Design, cable: Cable) -> Told:
     tight = float(np.interp(-strong, -worst, sags)) if worst.min() < strong else math.inf
     deep = float(np.interp(0.0, -spare, sags)) if spare.max() > 0 else -math.inf
     curve = Curve(
-        "balance.sags", "Pull on an end, camera in the middle", sags, pull, "m", "N", "sag with the camera", now,
-        (tight, deep), ("too tight for the rope", "too low over the ground"), "rope.sag",
-    )  # fmt: skip
+        "balance.sags",
+        "Pull on an end, camera in the middle",
+        sags,
+        pull,
+        "m",
+        "N",
+        "sag with the camera",
+        now,
+        (tight, deep),
+        ("too tight for the rope", "too low over the ground"),
+        "rope.sag",
+    )
     return Told(curves=(curve,))
 
 

@@ -8,8 +8,9 @@ import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.catalogue import TightRope
-from hazel_lantern.core.kinds.base import Asked, Carried, Design, Member, Members, Poses, Run
+from hazel_lantern.core.kinds.base import Carried, Design, Member, Members, Run
 from hazel_lantern.core.kinds.cable_cam.design import BY_SAG, GRAVITY_RUN, LOOP, STIFF, TWIN
+from hazel_lantern.core.kinds.path import Asked, Poses
 from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.mechanics import rigging, rope
 from hazel_lantern.core.mechanics.smooth import Smooth
@@ -145,10 +146,32 @@ def sized(design: Design, kit: Carried) -> Cable:
     own = number("carriage.mass")
     hangs = (kit.payload.mass * (drop - float(cg[2])) + own * drop / 2) / (kit.payload.mass + own)
     return Cable(
-        span, ends, stock, count, number("twin.apart") if count == 2 else 0.0, line, moving, load, length, bare, at, states,
-        Smooth.through(first, last, states.now.height + ends[0]), Smooth.through(first, last, states.now.way),
-        low, high, drop, design.text("carriage.hang") == STIFF, number("camera.heading"), 2 * half, number("carriage.wheel"), np.asarray(kit.lens_at_m), hangs, hauled, Laid(),
-    )  # fmt: skip
+        span,
+        ends,
+        stock,
+        count,
+        number("twin.apart") if count == 2 else 0.0,
+        line,
+        moving,
+        load,
+        length,
+        bare,
+        at,
+        states,
+        Smooth.through(first, last, states.now.height + ends[0]),
+        Smooth.through(first, last, states.now.way),
+        low,
+        high,
+        drop,
+        design.text("carriage.hang") == STIFF,
+        number("camera.heading"),
+        2 * half,
+        number("carriage.wheel"),
+        np.asarray(kit.lens_at_m),
+        hangs,
+        hauled,
+        Laid(),
+    )
 
 
 def haul_mass(design: Design) -> float:
@@ -270,9 +293,14 @@ def _states(
     found = lanes.solve()
     softer, harder = (float(found.sag[rows][0]) for rows in spring)
     return States(
-        some(found, now), some(found, worst), some(found, longest), 0.02 * load / (harder - softer), float(found.sag[empty][0]),
-        float(found.out_a[blown_aside][0]), float(found.sag[pair[0]][0] - found.sag[pair[1]][0]) if pair else 0.0,
-    )  # fmt: skip
+        some(found, now),
+        some(found, worst),
+        some(found, longest),
+        0.02 * load / (harder - softer),
+        float(found.sag[empty][0]),
+        float(found.out_a[blown_aside][0]),
+        float(found.sag[pair[0]][0] - found.sag[pair[1]][0]) if pair else 0.0,
+    )
 
 
 def follow(cable: Cable, asked: Asked) -> Poses:

@@ -54,17 +54,44 @@ def _carriage(design: Design, kit: Carried, cable: Cable) -> Pieces:
         for side in (-1, 1)
     )
     axles = tuple(
-        Mark(long / 2 + side * cable.wheelbase / 2, HOLE, AXLE, note="wheel axle", across=UNDER_ROPE + wheel / 2, face=TOP, fastening="axle")
+        Mark(
+            long / 2 + side * cable.wheelbase / 2,
+            HOLE,
+            AXLE,
+            note="wheel axle",
+            across=UNDER_ROPE + wheel / 2,
+            face=TOP,
+            fastening="axle",
+        )
         for side in (-1, 1)
-    )  # fmt: skip
+    )
     screws = sorted(
-        (Mark(long / 2 + x, HOLE, 0.0055, note="post bracket", across=wide / 2 + y, face=TOP, fastening="post foot") for x, y in feet),
+        (
+            Mark(long / 2 + x, HOLE, 0.0055, note="post bracket", across=wide / 2 + y, face=TOP, fastening="post foot")
+            for x, y in feet
+        ),
         key=lambda mark: mark.at,
-    )  # fmt: skip
+    )
     parts = (
-        Part("C1", "Cheek", Sheet.rectangle(ply, THICK, long, high + UNDER_ROPE), cheeks, axles, "one end", "all drilled together"),
-        Part("C2", "Board of the carriage", Sheet.rectangle(ply, THICK, long, wide), (Place(CARRIAGE, (-long / 2, 0.0, -UNDER_ROPE - THICK / 2)),), tuple(screws), "one end", ""),
-    )  # fmt: skip
+        Part(
+            "C1",
+            "Cheek",
+            Sheet.rectangle(ply, THICK, long, high + UNDER_ROPE),
+            cheeks,
+            axles,
+            "one end",
+            "all drilled together",
+        ),
+        Part(
+            "C2",
+            "Board of the carriage",
+            Sheet.rectangle(ply, THICK, long, wide),
+            (Place(CARRIAGE, (-long / 2, 0.0, -UNDER_ROPE - THICK / 2)),),
+            tuple(screws),
+            "one end",
+            "",
+        ),
+    )
     runs = (
         Buy(f"Grooved wheel {wheel * 1e3:.0f} mm on ball bearings", 1, 7.5, "on top of the rope"),
         bolt(row, 2 * (BESIDE + THICK) + 2 * row.washer_t, " with lock nut and spacers", "axle"),
@@ -141,6 +168,10 @@ def _legs(design: Design, cable: Cable, k: int, end: str) -> list[Leg]:
     lean = math.atan2(half, high)
     cos, sin = math.cos(lean), math.sin(lean)
     return [
-        ((high + ABOVE_ROPE) / cos, high / cos, Place(GROUND, (x, side * half, THICK), (0.0, -side * sin, cos), (1.0, 0.0, 0.0)))
+        (
+            (high + ABOVE_ROPE) / cos,
+            high / cos,
+            Place(GROUND, (x, side * half, THICK), (0.0, -side * sin, cos), (1.0, 0.0, 0.0)),
+        )
         for side in ((-1.0, 1.0) if half else (0.0,))
-    ]  # fmt: skip
+    ]

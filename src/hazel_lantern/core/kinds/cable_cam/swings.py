@@ -7,10 +7,11 @@ import math
 import numpy as np
 from msgspec import Struct
 
-from hazel_lantern.core.kinds.base import Design, Path
+from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.cable_cam.design import SWINGS
 from hazel_lantern.core.kinds.cable_cam.model import Cable
-from hazel_lantern.core.kinds.cable_cam.running import Ran
+from hazel_lantern.core.kinds.cable_cam.ride import Ran
+from hazel_lantern.core.kinds.path import Path
 from hazel_lantern.core.mechanics import rope_run
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.errors import InfeasibleError
@@ -86,26 +87,80 @@ def swing_figures(
 
 def _along(tell: Teller, move: Move, cable: Cable, swing: Swung, focal: float, optics: Optics, suggest: bool) -> None:
     given = (
-        Given("L", swing.length, "m", "centre of all that hangs, below the rope", "carriage.drop"), Given("m", cable.moving, "kg", "carriage with camera", "carriage.mass"),
-        Given("T", cable.count * float(cable.now.pull[cable.middle]) if cable.stiff else 0.0, "N", "rope, where it holds two wheels"), Given("b", cable.wheelbase, "m", "wheels apart", "carriage.wheelbase"),
+        Given("L", swing.length, "m", "centre of all that hangs, below the rope", "carriage.drop"),
+        Given("m", cable.moving, "kg", "carriage with camera", "carriage.mass"),
+        Given(
+            "T",
+            cable.count * float(cable.now.pull[cable.middle]) if cable.stiff else 0.0,
+            "N",
+            "rope, where it holds two wheels",
+        ),
+        Given("b", cable.wheelbase, "m", "wheels apart", "carriage.wheelbase"),
         Given("g", GRAVITY, "m/s^2", "gravity"),
-    )  # fmt: skip
+    )
     tell.add(
-        by_formula("travel.period", "Swings along the run once in", "s", PERIOD, given, assumptions=("its mass at its centre",), source="dynamics 1.7"),
-        by_method("travel.swing_most", "Swings, as it starts and stops, by", swing.most, "rad", "a pendulum under a carriage that goes as the move says", given[:4], valid="up to 14°", source="dynamics 1.7, 12", headline=True),
-        by_method("travel.swing", "and is left swinging by", swing.after, "rad", "to either side, when the move is over, without damping", given[:4], valid="up to 14°", source="dynamics 1.7, 12"),
-        by_method("travel.swing_px", "in the picture, at the most", focal * math.tan(min(swing.about, 1.5)), "px", "to either side, its length up to an eighth off", (Given("F", focal, "px", "focal length"), Given("L", swing.length, "m", "centre of all that hangs, below the rope", "carriage.drop")), source="drive 5.3"),
-    )  # fmt: skip
+        by_formula(
+            "travel.period",
+            "Swings along the run once in",
+            "s",
+            PERIOD,
+            given,
+            assumptions=("its mass at its centre",),
+            source="dynamics 1.7",
+        ),
+        by_method(
+            "travel.swing_most",
+            "Swings, as it starts and stops, by",
+            swing.most,
+            "rad",
+            "a pendulum under a carriage that goes as the move says",
+            given[:4],
+            valid="up to 14°",
+            source="dynamics 1.7, 12",
+            headline=True,
+        ),
+        by_method(
+            "travel.swing",
+            "and is left swinging by",
+            swing.after,
+            "rad",
+            "to either side, when the move is over, without damping",
+            given[:4],
+            valid="up to 14°",
+            source="dynamics 1.7, 12",
+        ),
+        by_method(
+            "travel.swing_px",
+            "in the picture, at the most",
+            focal * math.tan(min(swing.about, 1.5)),
+            "px",
+            "to either side, its length up to an eighth off",
+            (
+                Given("F", focal, "px", "focal length"),
+                Given("L", swing.length, "m", "centre of all that hangs, below the rope", "carriage.drop"),
+            ),
+            source="drive 5.3",
+        ),
+    )
     tell.curves["travel.path"] = Curve("travel.path", "Swings along the run", swing.times, swing.angle, "s", "rad")
     unseen = UNSEEN * optics.pixels_high
     mend: tuple[Remedy, ...] = ()
     if suggest and tell.value("travel.swing_px") > unseen:
         mend = _eased(move, swing, unseen / focal)
     tell.hold(
-        "travel.swing_px", "travel.settles", "Still when it stops", PICTURE, "shot.time",
-        Words("When it stops the picture is left swinging by up to {}, in {} a swing; {} is not minded: a longer ease.", ((tell.value("travel.swing_px"), "px"), (tell.value("travel.period"), "s"), (unseen, "px"))),
-        at_most=unseen, state=CLEAR if tell.value("travel.swing_px") <= unseen else WATCH, remedies=mend,
-    )  # fmt: skip
+        "travel.swing_px",
+        "travel.settles",
+        "Still when it stops",
+        PICTURE,
+        "shot.time",
+        Words(
+            "When it stops the picture is left swinging by up to {}, in {} a swing; {} is not minded: a longer ease.",
+            ((tell.value("travel.swing_px"), "px"), (tell.value("travel.period"), "s"), (unseen, "px")),
+        ),
+        at_most=unseen,
+        state=CLEAR if tell.value("travel.swing_px") <= unseen else WATCH,
+        remedies=mend,
+    )
     if swing.most > rope_run.SMALL:
         tell.findings.append(
             Finding(
@@ -150,32 +205,85 @@ def _tilt(tell: Teller, cable: Cable, ride: Ran) -> None:
             source="dynamics 1.1",
         )
     )
-    tell.hold("travel.tilts", "travel.tilt", "Tilt of the camera", PICTURE, "carriage.hang", "Along the run the camera tilts by {} with the rope; {} is followed by a head or cut round.", at_most=TILTS, state=CLEAR if most - least <= TILTS else WATCH, remedies=(set_one("pivot", "Hang it from a pivot", "carriage.hang", SWINGS),))  # fmt: skip
+    tell.hold(
+        "travel.tilts",
+        "travel.tilt",
+        "Tilt of the camera",
+        PICTURE,
+        "carriage.hang",
+        "Along the run the camera tilts by {} with the rope; {} is followed by a head or cut round.",
+        at_most=TILTS,
+        state=CLEAR if most - least <= TILTS else WATCH,
+        remedies=(set_one("pivot", "Hang it from a pivot", "carriage.hang", SWINGS),),
+    )
 
 
 def _bounce(tell: Teller, design: Design, cable: Cable, ride: Ran) -> None:
     mass = float(cable.line.weight) / GRAVITY
     tell.add(
-        by_method("travel.rate", "Rope gives up and down with", cable.count * cable.states.rate, "N/m", "one hundredth of its load more and less, in the middle", (Given("P", cable.load, "N", "on a rope", "carriage.mass"),), source="dynamics 1.7"),
-    )  # fmt: skip
+        by_method(
+            "travel.rate",
+            "Rope gives up and down with",
+            cable.count * cable.states.rate,
+            "N/m",
+            "one hundredth of its load more and less, in the middle",
+            (Given("P", cable.load, "N", "on a rope", "carriage.mass"),),
+            source="dynamics 1.7",
+        ),
+    )
     tell.add(
-        by_formula("travel.bounce", "Bounces at", "Hz", BOUNCE, (tell.given("k", "travel.rate"), Given("m", cable.moving, "kg", "carriage with camera", "carriage.mass"), Given("mu", cable.count * mass, "kg/m", "rope a metre", "rope.line"), design.given("l", "rope.span", "span", "m")), source="dynamics 1.7"),
-    )  # fmt: skip
+        by_formula(
+            "travel.bounce",
+            "Bounces at",
+            "Hz",
+            BOUNCE,
+            (
+                tell.given("k", "travel.rate"),
+                Given("m", cable.moving, "kg", "carriage with camera", "carriage.mass"),
+                Given("mu", cable.count * mass, "kg/m", "rope a metre", "rope.line"),
+                design.given("l", "rope.span", "span", "m"),
+            ),
+            source="dynamics 1.7",
+        ),
+    )
     tell.add(
-        by_formula("travel.wheel_turns", "A wheel turns with it at", "m/s", Formula("f*pi*D"), (Given("f", tell.value("travel.bounce"), "Hz", "bounces at", "travel.bounce"), design.given("D", "carriage.wheel", "wheel", "m")), source="dynamics 3.4"),
-    )  # fmt: skip
+        by_formula(
+            "travel.wheel_turns",
+            "A wheel turns with it at",
+            "m/s",
+            Formula("f*pi*D"),
+            (
+                Given("f", tell.value("travel.bounce"), "Hz", "bounces at", "travel.bounce"),
+                design.given("D", "carriage.wheel", "wheel", "m"),
+            ),
+            source="dynamics 3.4",
+        ),
+    )
     meets = tell.value("travel.wheel_turns")
     near = 0.8 * meets <= ride.fastest <= 1.25 * meets
     tell.findings.append(
-        Finding("travel.shakes", "Speed at which it bounces", PICTURE, WATCH if near else CLEAR, "shot.time", Words("At {} a wheel turns once a bounce; the move's fastest is {}.", ((meets, "m/s"), (ride.fastest, "m/s"))))
-    )  # fmt: skip
+        Finding(
+            "travel.shakes",
+            "Speed at which it bounces",
+            PICTURE,
+            WATCH if near else CLEAR,
+            "shot.time",
+            Words(
+                "At {} a wheel turns once a bounce; the move's fastest is {}.", ((meets, "m/s"), (ride.fastest, "m/s"))
+            ),
+        )
+    )
 
 
 def _across(tell: Teller, design: Design, cable: Cable) -> None:
     """Rolled by a centre that lies aside; one rope lets it hang, two hold it as far as they are stiff."""
     off, below = design.number("carriage.off"), cable.hangs
     moment = cable.moving * GRAVITY * off
-    given = (design.given("e", "carriage.off", "centre aside", "m"), Given("h", below, "m", "centre below the rope", "carriage.drop"), *((design.given("b", "twin.apart", "ropes apart", "m"),) if cable.count == 2 else ()))  # fmt: skip
+    given = (
+        design.given("e", "carriage.off", "centre aside", "m"),
+        Given("h", below, "m", "centre below the rope", "carriage.drop"),
+        *((design.given("b", "twin.apart", "ropes apart", "m"),) if cable.count == 2 else ()),
+    )
     try:
         roll = rope_run.twin_roll(
             moment, cable.states.rate if cable.count == 2 else 0.0, cable.apart, cable.moving, below
@@ -195,8 +303,18 @@ def _across(tell: Teller, design: Design, cable: Cable) -> None:
     uneven = cable.states.uneven / cable.apart if cable.count == 2 else 0.0
     rolled = abs(roll) + abs(uneven)
     tell.add(
-        by_method("travel.roll", "Rolls by", rolled, "rad", "its centre aside, held by its weight and by two ropes, and what their pulls differ by" if cable.count == 2 else "its centre aside, held by its weight", given, source="dynamics 1.7"),
-    )  # fmt: skip
+        by_method(
+            "travel.roll",
+            "Rolls by",
+            rolled,
+            "rad",
+            "its centre aside, held by its weight and by two ropes, and what their pulls differ by"
+            if cable.count == 2
+            else "its centre aside, held by its weight",
+            given,
+            source="dynamics 1.7",
+        ),
+    )
     if cable.count == 2:
         tell.add(
             by_method(
@@ -211,10 +329,18 @@ def _across(tell: Teller, design: Design, cable: Cable) -> None:
         )
     less = round(off * HORIZON / max(rolled, HORIZON) * 0.9, 4)
     tell.hold(
-        "travel.roll", "travel.horizon", "Level picture", PICTURE, "carriage.off" if abs(roll) >= abs(uneven) else "twin.uneven",
-        "It hangs rolled by {}; {} passes.", at_most=HORIZON, state=CLEAR if rolled <= HORIZON else WATCH,
-        remedies=(set_one("centre", "Its centre within {}", "carriage.off", less, "m"),) if abs(roll) >= abs(uneven) else (set_one("alike", "Tighten them alike to a hundredth", "twin.uneven", 0.01),),
-    )  # fmt: skip
+        "travel.roll",
+        "travel.horizon",
+        "Level picture",
+        PICTURE,
+        "carriage.off" if abs(roll) >= abs(uneven) else "twin.uneven",
+        "It hangs rolled by {}; {} passes.",
+        at_most=HORIZON,
+        state=CLEAR if rolled <= HORIZON else WATCH,
+        remedies=(set_one("centre", "Its centre within {}", "carriage.off", less, "m"),)
+        if abs(roll) >= abs(uneven)
+        else (set_one("alike", "Tighten them alike to a hundredth", "twin.uneven", 0.01),),
+    )
     if cable.count == 1:
         tell.add(
             by_formula(

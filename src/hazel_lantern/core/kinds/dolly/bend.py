@@ -10,7 +10,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from hazel_lantern.core.kinds.base import Carried, Design
-from hazel_lantern.core.kinds.dolly.design import BY_CHORD, BY_CORD, BY_DISTANCE, CLIPPED, LEFT, SWIVEL
+from hazel_lantern.core.kinds.dolly.inputs import BY_CHORD, BY_CORD, BY_DISTANCE, CLIPPED, LEFT, SWIVEL
 from hazel_lantern.core.kinds.rail.model import Straight, turned
 from hazel_lantern.core.kinds.rail.parts import JOINT_SCREW, RAIL, RAIL_NAME
 from hazel_lantern.core.mechanics import arcs

@@ -8,7 +8,7 @@ import numpy as np
 
 from hazel_lantern.core.kinds.base import Carried
 from hazel_lantern.core.kinds.dolly.bend import Bend, inner_cuts
-from hazel_lantern.core.kinds.dolly.design import BY_CHORD, BY_DISTANCE
+from hazel_lantern.core.kinds.dolly.inputs import BY_CHORD, BY_DISTANCE
 from hazel_lantern.core.kinds.dolly.model import Dolly
 from hazel_lantern.core.kinds.rail import model
 from hazel_lantern.core.kinds.rail.model import Straight

@@ -79,10 +79,14 @@ def bracketed(design: Design, way: Straight, runs: Runs) -> Runs:
         )
     height = runs.height - BOARD / 2 - bar.thickness / 2
     part = Part(
-        "W1", NAME, Sheet.of(design.catalogue, STOCK, made.length),
+        "W1",
+        NAME,
+        Sheet.of(design.catalogue, STOCK, made.length),
         tuple(Place(CARRIAGE, (x, y - middle, height), ACROSS) for x, y, _ in (place.at for place in bought.places)),
-        tuple(sorted(marks, key=lambda mark: mark.at)), "one end", "drill flat, then bend; all from one template",
-    )  # fmt: skip
+        tuple(sorted(marks, key=lambda mark: mark.at)),
+        "one end",
+        "drill flat, then bend; all from one template",
+    )
     things = tuple(thing for thing in runs.pieces.things if thing is not bought)
     # Its axles are counted by their holes.
     through = Fastening("axle", (bracket_axles(design.catalogue, way.wheel, 1),))
@@ -105,12 +109,18 @@ def bracket_figures(design: Design, rail: Straight, laid: Laid, wheels: Told) ->
     bar, pressed = part.solid, wheels.value("balance.pressed")
     off = rail.wheel.width / 2 + SPACER + bar.thickness / 2
     works(
-        tell, "rig.bracket", "wheel bracket", pressed * off / (bar.width * bar.thickness**2 / 6), bears(design, bar.material),
+        tell,
+        "rig.bracket",
+        "wheel bracket",
+        pressed * off / (bar.width * bar.thickness**2 / 6),
+        bears(design, bar.material),
         "a wheel pressed along its bracket's wing, beside it by half its width and the spacer",
         (
-            Given("N", pressed, "N", "most a wheel bears", "balance.pressed"), Given("a", off, "m", "from wing to wheel", "carriage.wheel"),
+            Given("N", pressed, "N", "most a wheel bears", "balance.pressed"),
+            Given("a", off, "m", "from wing to wheel", "carriage.wheel"),
             Given("Z", bar.width * bar.thickness**2 / 6, "m^3", "section modulus of the bar"),
         ),
-        "carriage.wheel", source="statics 3",
-    )  # fmt: skip
+        "carriage.wheel",
+        source="statics 3",
+    )
     return tell.told()

@@ -10,7 +10,7 @@ from msgspec.structs import replace
 from hazel_lantern.core.catalogue import Stand, Wheel
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.dolly.bracket import bracketed
-from hazel_lantern.core.kinds.dolly.design import (
+from hazel_lantern.core.kinds.dolly.inputs import (
     FOUR,
     FRAME,
     NOBODY,
@@ -183,9 +183,14 @@ def _on_floor(design: Design, way: Carriage, top: float) -> Runs:
         spots, off, name = [(float(x), float(y)) for x, y in way.wheels], 0.04, "Fixed wheel fork with plate"
         high = max(0.02, under - wheel.d / 2)
         held = ReadyMade(
-            name, Block((0.06, way.wheel.width + FORK_ROOM, high)), 0.25, "steel",
-            tuple(Place(CARRIAGE, (x, y, under - high / 2)) for x, y in spots), 4.2, "to the wheel's width",
-        )  # fmt: skip
+            name,
+            Block((0.06, way.wheel.width + FORK_ROOM, high)),
+            0.25,
+            "steel",
+            tuple(Place(CARRIAGE, (x, y, under - high / 2)) for x, y in spots),
+            4.2,
+            "to the wheel's width",
+        )
     side = 0.02 if trucks else 0.03
     where = {True: "front", False: "rear"}
     holes = tuple(
@@ -272,18 +277,32 @@ def _handle(design: Design, way: Carriage, top: float) -> Pieces:
 
     parts = (
         Part(
-            "H1", "Handle upright", Bar.of(catalogue, HANDLE, high), tuple(Place(CARRIAGE, (x, y, top), UP, (-1.0, 0.0, 0.0)) for y, _ in sides),
-            (bolted(END, "foot bracket", "handle foot"), bolted(up, "brace", "handle brace")), "lower end", "drill the pair together",
+            "H1",
+            "Handle upright",
+            Bar.of(catalogue, HANDLE, high),
+            tuple(Place(CARRIAGE, (x, y, top), UP, (-1.0, 0.0, 0.0)) for y, _ in sides),
+            (bolted(END, "foot bracket", "handle foot"), bolted(up, "brace", "handle brace")),
+            "lower end",
+            "drill the pair together",
         ),
         Part(
-            "H2", "Handle bar", Bar.of(catalogue, HANDLE, apart + 0.12), (Place(CARRIAGE, (x - bar_wide, middle - apart / 2 - 0.06, top + high - bar_wide / 2), ACROSS),),
-            tuple(bolted(at, "clip", "handle clip") for at in (0.06, apart + 0.06)), "one end",
+            "H2",
+            "Handle bar",
+            Bar.of(catalogue, HANDLE, apart + 0.12),
+            (Place(CARRIAGE, (x - bar_wide, middle - apart / 2 - 0.06, top + high - bar_wide / 2), ACROSS),),
+            tuple(bolted(at, "clip", "handle clip") for at in (0.06, apart + 0.06)),
+            "one end",
         ),
         Part(
-            "H3", "Handle brace", Bar.of(catalogue, HANDLE, brace), tuple(tops),
-            (bolted(END, "upright", "handle brace"), bolted(brace - END, "foot bracket", "brace foot")), "upper end", "drill the pair together",
+            "H3",
+            "Handle brace",
+            Bar.of(catalogue, HANDLE, brace),
+            tuple(tops),
+            (bolted(END, "upright", "handle brace"), bolted(brace - END, "foot bracket", "brace foot")),
+            "upper end",
+            "drill the pair together",
         ),
-    )  # fmt: skip
+    )
     row = catalogue.bolts["M6"]
     one, two = (bolt(row, n * wide + 2 * row.washer_t, " with lock nut", "handle") for n in (1, 2))
     foot, bracket = (
@@ -291,10 +310,11 @@ def _handle(design: Design, way: Carriage, top: float) -> Pieces:
         Buy("Pipe foot bracket with four screws 6×18", 1, 2.4, "handle to the deck"),
     )
     held = (
-        Fastening("handle foot", (foot, bracket), reach=2 * wide), Fastening("brace foot", (foot, bracket), reach=2 * wide),
+        Fastening("handle foot", (foot, bracket), reach=2 * wide),
+        Fastening("brace foot", (foot, bracket), reach=2 * wide),
         Fastening("handle brace", (two,), reach=3 * wide),
         Fastening("handle clip", (Buy("Pipe clip with bolt M6", 1, 1.3, "bar to its uprights"),)),
-    )  # fmt: skip
+    )
     return Pieces(parts, (), held)
 
 
@@ -330,14 +350,24 @@ def _frame(design: Design, kit: Carried, way: Straight, cups: tuple[Wanted, ...]
             )
         )
     along = Part(
-        "F1", "Frame pipe, along", Bar.of(catalogue, stock.id, 2 * half + TROLLEY[0]),
-        (Place(CARRIAGE, (-half - TROLLEY[0] / 2, inside, lies)),), (), "one end", "U-bolts grip it; nothing is drilled",
-    )  # fmt: skip
+        "F1",
+        "Frame pipe, along",
+        Bar.of(catalogue, stock.id, 2 * half + TROLLEY[0]),
+        (Place(CARRIAGE, (-half - TROLLEY[0] / 2, inside, lies)),),
+        (),
+        "one end",
+        "U-bolts grip it; nothing is drilled",
+    )
     reach = inside - stock.width / 2 + lane - 0.03
     across = Part(
-        "F2", "Frame pipe, across", Bar.of(catalogue, stock.id, reach), (Place(CARRIAGE, (0.0, -lane + 0.03, lies), ACROSS),),
-        (), "one end", "butts against the pipe along, square to it",
-    )  # fmt: skip
+        "F2",
+        "Frame pipe, across",
+        Bar.of(catalogue, stock.id, reach),
+        (Place(CARRIAGE, (0.0, -lane + 0.03, lies), ACROSS),),
+        (),
+        "one end",
+        "butts against the pipe along, square to it",
+    )
     grips = [leg for a in (-0.07, 0.07) for leg in _grip(a, inside, saddle)]
     grips += [leg for b in (0.06, 0.12) for leg in _grip(0.0, inside - b, saddle, across=True)]
     gusset = plate(

@@ -7,10 +7,11 @@ import math
 import numpy as np
 from msgspec.structs import replace
 
-from hazel_lantern.core.kinds.base import Carried, Design, Path
+from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.dolly.bent_drawing import bent_above
 from hazel_lantern.core.kinds.dolly.deck import BAG, RIDER
 from hazel_lantern.core.kinds.dolly.model import Dolly
+from hazel_lantern.core.kinds.path import Path
 from hazel_lantern.core.kinds.rail import drawing
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.shared.props import PERSON, person

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from hazel_lantern.core.kinds.base import Design
-from hazel_lantern.core.kinds.dolly.design import LONE, ON_PIPE
+from hazel_lantern.core.kinds.dolly.design import LONE
+from hazel_lantern.core.kinds.dolly.inputs import ON_PIPE
 from hazel_lantern.core.kinds.dolly.model import Dolly
 from hazel_lantern.core.kinds.foreseen import Forecast
 from hazel_lantern.core.kinds.rail.driven import bounce

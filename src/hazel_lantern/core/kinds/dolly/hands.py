@@ -26,21 +26,39 @@ def hand_figures(design: Design, rail: Carriage, pushes: Told) -> Told:
     slope = Given("alpha", rail.slope, "rad", "slope", "rail.slope")
     tell.add(
         by_method(
-            "travel.hand", "Push to start it", start, "N", f"start on the level and the slope: {words}", (weight, slope),
+            "travel.hand",
+            "Push to start it",
+            start,
+            "N",
+            f"start on the level and the slope: {words}",
+            (weight, slope),
             source="dynamics 3.2",
         )
-    )  # fmt: skip
+    )
     tell.hold(
-        "travel.hand", "travel.by_hand", "By hand", PICTURE, "ballast.mass",
-        f"It starts with {{}}: {words}. Up to {{}} one person pushes it evenly.", at_most=ONE_PERSON, watch_at=1.0,
-    )  # fmt: skip
+        "travel.hand",
+        "travel.by_hand",
+        "By hand",
+        PICTURE,
+        "ballast.mass",
+        f"It starts with {{}}: {words}. Up to {{}} one person pushes it evenly.",
+        at_most=ONE_PERSON,
+        watch_at=1.0,
+    )
     push, lower = KNOCKED * rail.weight * steep + LEANS, min(rail.axles())
     tell.add(
         by_method(
-            "balance.chock", "A chock at least", max(rail.wheel.d / 8, platform.chock(rail.wheel.d, max(1.0, lower), push)), "m",
+            "balance.chock",
+            "A chock at least",
+            max(rail.wheel.d / 8, platform.chock(rail.wheel.d, max(1.0, lower), push)),
+            "m",
             "an eighth of the wheel; more where twice the slope's pull and a leaning hand push the lighter axle over that",
-            (Given("D", rail.wheel.d, "m", "wheel", "carriage.wheel"), Given("N", lower, "N", "lighter axle", "kit"), Given("F", push, "N", "pushed with", "rail.slope")),
+            (
+                Given("D", rail.wheel.d, "m", "wheel", "carriage.wheel"),
+                Given("N", lower, "N", "lighter axle", "kit"),
+                Given("F", push, "N", "pushed with", "rail.slope"),
+            ),
             source="dynamics 3.1",
         )
-    )  # fmt: skip
+    )
     return tell.told()

@@ -7,41 +7,15 @@ import math
 import numpy as np
 from msgspec.structs import asdict, replace
 
-from hazel_lantern.core.kinds.base import (
-    Action,
-    Asked,
-    Carried,
-    Changes,
-    Chapter,
-    Design,
-    Figures,
-    Kind,
-    OtherKit,
-    Path,
-    Poses,
-    Swap,
-    View,
-)
+from hazel_lantern.core.kinds.base import Action, Carried, Changes, Chapter, Design, Figures, Kind, OtherKit, Swap, View
 from hazel_lantern.core.kinds.dolly.bend import Bend
 from hazel_lantern.core.kinds.dolly.bracket import bracket_figures
 from hazel_lantern.core.kinds.dolly.deck import rides
-from hazel_lantern.core.kinds.dolly.design import (
-    ARC,
-    DECLARED,
-    FLOOR,
-    FRAME,
-    GAUGED,
-    ON_FLOOR,
-    ON_PIPE,
-    PEGGED,
-    SCHOOLS,
-    STRAIGHT,
-    TOLD_APART_BY,
-    VARIANTS,
-)
+from hazel_lantern.core.kinds.dolly.design import DECLARED, SCHOOLS, STRAIGHT, TOLD_APART_BY, VARIANTS
 from hazel_lantern.core.kinds.dolly.drawing import draw
 from hazel_lantern.core.kinds.dolly.foreseen import foreseen, tested
 from hazel_lantern.core.kinds.dolly.hands import hand_figures
+from hazel_lantern.core.kinds.dolly.inputs import ARC, FLOOR, FRAME, GAUGED, ON_FLOOR, ON_PIPE, PEGGED
 from hazel_lantern.core.kinds.dolly.model import Dolly, build, feet_inside, frames, members, rests_for
 from hazel_lantern.core.kinds.dolly.sag import sag_figures
 from hazel_lantern.core.kinds.dolly.standing import dolly_limits, standing_figures
@@ -49,6 +23,7 @@ from hazel_lantern.core.kinds.dolly.under.arc import arc_figures, arc_fits, size
 from hazel_lantern.core.kinds.dolly.under.floor import floor_figures, springs
 from hazel_lantern.core.kinds.dolly.under.ground import TAPER, ground_figures
 from hazel_lantern.core.kinds.dolly.under.track import track_figures
+from hazel_lantern.core.kinds.path import Asked, Path, Poses
 from hazel_lantern.core.kinds.rail import bends, fit, model, rolling
 from hazel_lantern.core.kinds.rail.binding import fit_figures
 from hazel_lantern.core.kinds.rail.driven import bounce, meets
@@ -204,10 +179,18 @@ def _set_out(bend: Bend, dolly: Dolly) -> tuple[Words, ...]:
     spacing = max(dolly.spans)
     outside = bend.radius + dolly.way.spacing / 2
     steps = [
-        Words("A line of {} between two pegs; from its middle out by {}, from its quarters by {}: three marks of the arc", ((bend.chord, "m"), (bend.rise, "m"), (quarter, "m"))),
-        Words("Middle tie first, then to both sides, square to the arc: every {} on the outer pipe, {} on the inner", ((spacing, "m"), (spacing * bend.inner / bend.outer, "m"))),
-        Words("One person at each end: clip the outer pipe from the middle outwards, then the inner; the ends last, and freed last when it is taken up"),
-    ]  # fmt: skip
+        Words(
+            "A line of {} between two pegs; from its middle out by {}, from its quarters by {}: three marks of the arc",
+            ((bend.chord, "m"), (bend.rise, "m"), (quarter, "m")),
+        ),
+        Words(
+            "Middle tie first, then to both sides, square to the arc: every {} on the outer pipe, {} on the inner",
+            ((spacing, "m"), (spacing * bend.inner / bend.outer, "m")),
+        ),
+        Words(
+            "One person at each end: clip the outer pipe from the middle outwards, then the inner; the ends last, and freed last when it is taken up"
+        ),
+    ]
     for times in (0.8, 1.25, 1.6):
         angle = bend.outer / (times * outside)
         if angle < 2 * math.pi * 0.9:

@@ -13,7 +13,8 @@ from hazel_lantern.core.catalogue import Stand
 from hazel_lantern.core.kinds.base import Carried, Design, Member, Members, Run
 from hazel_lantern.core.kinds.dolly.bend import Bend, bend_of, bent, holds
 from hazel_lantern.core.kinds.dolly.deck import BAG, LOAD, bears, deck_top, feet, pieces
-from hazel_lantern.core.kinds.dolly.design import (
+from hazel_lantern.core.kinds.dolly.design import LONE
+from hazel_lantern.core.kinds.dolly.inputs import (
     ARC,
     AS_IT_LIES,
     BOARDS,
@@ -21,7 +22,6 @@ from hazel_lantern.core.kinds.dolly.design import (
     CONCRETE,
     FLOOR,
     FRAME,
-    LONE,
     NOBODY,
     NONE,
     ON_FLOOR,
@@ -184,9 +184,18 @@ def build(design: Design, kit: Carried) -> Dolly:
     stand, top = design.row("stands", "stand"), deck_top(design, pipe.depth, wheel)
     borne = bears(design, stand, top, middle, base[1])
     way = straight(
-        design, kit, 2, rests, three, "dolly",
-        base=base, height=height, borne=borne, lift=LIFT, middle=middle,
-    )  # fmt: skip
+        design,
+        kit,
+        2,
+        rests,
+        three,
+        "dolly",
+        base=base,
+        height=height,
+        borne=borne,
+        lift=LIFT,
+        middle=middle,
+    )
     if bend is not None:
         way = replace(way, radius=bend.side * bend.radius, measured=bend.radius + gauge / 2)
     track = rails(design, way, (), Held(0.0), ties, (design.text("tie.section"), TIE_LONGER))
@@ -224,13 +233,22 @@ def _on_floor(design: Design, kit: Carried) -> Dolly:
     stand = design.row("stands", "stand")
     borne = bears(design, stand, top, (0.0, 0.0), base)
     way = loaded(
-        design, kit, corners(base, gauge, three=False), wheel, "dolly",
-        base=("carriage.wheelbase", base), beyond=wheel.d / 2, pressed=1.0, spacing=gauge,
+        design,
+        kit,
+        corners(base, gauge, three=False),
+        wheel,
+        "dolly",
+        base=("carriage.wheelbase", base),
+        beyond=wheel.d / 2,
+        pressed=1.0,
+        spacing=gauge,
         drag=(times * wheel.rolling, times * wheel.rolling_high),
         # On a slope its middle stands half-way up.
-        height=design.number("rail.length") / 2 * abs(math.sin(design.number("rail.slope"))), borne=borne, lift=LIFT,
+        height=design.number("rail.length") / 2 * abs(math.sin(design.number("rail.slope"))),
+        borne=borne,
+        lift=LIFT,
         forked=design.variant == FLOOR,
-    )  # fmt: skip
+    )
     none = np.zeros((0, 2))
     return _put_together(design, kit, way, (), stand, top, 0.0, borne, Pieces(), none, none)
 

@@ -41,20 +41,32 @@ def sag_figures(design: Design, rail: Carriage, laid: Laid) -> Told:
     how = "a board carried along two edges, loaded in its middle, times its share beside battens"
     tell.add(
         by_method("rig.deck_sag", "Deck sags by", share * bare.sag, "m", how, given, source="dynamics 6.3"),
-        by_method("rig.deck_tilt", "and tilts at its quarters by", share * bare.tilt, "rad", how, given, source="dynamics 6.3"),
-    )  # fmt: skip
+        by_method(
+            "rig.deck_tilt", "and tilts at its quarters by", share * bare.tilt, "rad", how, given, source="dynamics 6.3"
+        ),
+    )
     if rides(design):
         person = design.number("rider.mass") * GRAVITY
         shifts = share * platform.deck(person, rail.wheelbase, wide, sheet.thickness, sheet.material.E, PATCH).tilt
         tell.add(
             by_method(
-                "travel.steps", "A step of the person tilts the deck by", shifts, "rad", how,
-                (Given("P", person, "N", "person", "rider.mass"), *given[1:]), source="dynamics 6.3",
+                "travel.steps",
+                "A step of the person tilts the deck by",
+                shifts,
+                "rad",
+                how,
+                (Given("P", person, "N", "person", "rider.mass"), *given[1:]),
+                source="dynamics 6.3",
             )
-        )  # fmt: skip
+        )
         tell.hold(
-            "travel.steps", "travel.stepped", "Deck under a person", PICTURE, "deck.ribs",
-            "Who rides tilts the deck by {} with a step; {} passes.", at_most=HORIZON,
+            "travel.steps",
+            "travel.stepped",
+            "Deck under a person",
+            PICTURE,
+            "deck.ribs",
+            "Who rides tilts the deck by {} with a step; {} passes.",
+            at_most=HORIZON,
             remedies=(set_one("four", "Four battens along it", "deck.ribs", "four"),),
-        )  # fmt: skip
+        )
     return tell.told()

@@ -10,7 +10,7 @@ from msgspec.structs import replace
 
 from hazel_lantern.core.kinds.base import Design, Limit
 from hazel_lantern.core.kinds.dolly.deck import BRACE, HANDLE, REACHES, rides
-from hazel_lantern.core.kinds.dolly.design import DECKED, NOBODY, STRAPPED, TRIPOD
+from hazel_lantern.core.kinds.dolly.inputs import DECKED, NOBODY, STRAPPED, TRIPOD
 from hazel_lantern.core.kinds.dolly.model import Dolly
 from hazel_lantern.core.kinds.rail.limits import SAFE, limits
 from hazel_lantern.core.kinds.rail.model import Carriage
@@ -52,25 +52,65 @@ def standing_figures(design: Design, move: Move, suggest: bool, rail: Carriage, 
         Given("g", rail.spacing, "m", "gauge", "rail.spacing"),
     )
     tell.add(
-        by_method("balance.tips_from", "Speeding up or stopping tips it from", stops, "m/s^2", "foot of the weight at the edge of its wheels, either way on the slope", given, source="dynamics 6.1", headline=True),
-        by_method("balance.footing", "Footing", stood.factor, "1", "stabilising over overturning moment about the weakest edge of its wheels", given, source="statics 6"),
-        by_method("balance.tips_at", "A push at the lens that tips it", pushed, "N", "margin about the weakest edge over the lens height", given, source="statics 6"),
-    )  # fmt: skip
+        by_method(
+            "balance.tips_from",
+            "Speeding up or stopping tips it from",
+            stops,
+            "m/s^2",
+            "foot of the weight at the edge of its wheels, either way on the slope",
+            given,
+            source="dynamics 6.1",
+            headline=True,
+        ),
+        by_method(
+            "balance.footing",
+            "Footing",
+            stood.factor,
+            "1",
+            "stabilising over overturning moment about the weakest edge of its wheels",
+            given,
+            source="statics 6",
+        ),
+        by_method(
+            "balance.tips_at",
+            "A push at the lens that tips it",
+            pushed,
+            "N",
+            "margin about the weakest edge over the lens height",
+            given,
+            source="statics 6",
+        ),
+    )
     mend = _mend(design, rail) if suggest else ()
     tell.findings += standing_findings(
-        stood.factor, needed, pushed, knock, where="On its wheels", field="rail.spacing", mend=mend,
+        stood.factor,
+        needed,
+        pushed,
+        knock,
+        where="On its wheels",
+        field="rail.spacing",
+        mend=mend,
         bumped=("Bumped at the camera", "A push of {} at the lens tips it; it must stand {}."),
-    )  # fmt: skip
+    )
     brake = design.number("push.brake")
     softer = math.floor(stops / (1.26 * SAFE) * 100) / 100
     tell.hold(
-        "balance.tips_from", "balance.braked", "Its own hard stop", PEOPLE, "push.brake",
-        "It tips when stopped with {}; one and a half times its hard stop is {}.", at_least=SAFE * brake,
+        "balance.tips_from",
+        "balance.braked",
+        "Its own hard stop",
+        PEOPLE,
+        "push.brake",
+        "It tips when stopped with {}; one and a half times its hard stop is {}.",
+        at_least=SAFE * brake,
         remedies=(
-            *((set_one("softer", "Stop with {} at most", "push.brake", softer, "m/s^2"),) if 0 < softer < brake else ()),
+            *(
+                (set_one("softer", "Stop with {} at most", "push.brake", softer, "m/s^2"),)
+                if 0 < softer < brake
+                else ()
+            ),
             *mend,
         ),
-    )  # fmt: skip
+    )
     _tripped(tell, move, dolly, mend)
     if design.variant in DECKED:
         if design.number("handle.height"):
@@ -91,22 +131,31 @@ def _tripped(tell: Teller, move: Move, dolly: Dolly, mend: tuple[Remedy, ...]) -
     fastest = way.way_of(move) * move.profile.peak_speed
     tell.add(
         by_method(
-            "balance.trips_from", "Stopped dead at its wheels it goes over from", trips, "m/s",
+            "balance.trips_from",
+            "Stopped dead at its wheels it goes over from",
+            trips,
+            "m/s",
             "momentum about the wheels against the lift of its weight over them, the worse way",
             (
                 Given("h", up, "m", "its centre above the track", "camera.rise"),
                 Given("c", way.wheelbase, "m", "wheels apart, along", way.base_key),
             ),
-            assumptions=("all mass in one point",), source="momentum and energy",
+            assumptions=("all mass in one point",),
+            source="momentum and energy",
         )
-    )  # fmt: skip
+    )
     if not math.isfinite(fastest) or fastest <= 0:
         return
     tell.hold(
-        "balance.trips_from", "balance.trips", "A stone before its wheels", PEOPLE, "shot.time",
+        "balance.trips_from",
+        "balance.trips",
+        "A stone before its wheels",
+        PEOPLE,
+        "shot.time",
         "Stopped dead by a stone or an end stop it goes over from {}; one and a half times the move's speed is {}.",
-        at_least=SAFE * fastest, remedies=mend,
-    )  # fmt: skip
+        at_least=SAFE * fastest,
+        remedies=mend,
+    )
 
 
 def _trips(way: Carriage, sign: float) -> float:
@@ -133,23 +182,47 @@ def _by_handle(
     start = pushes.value("travel.start") + way.weight * abs(math.sin(way.slope))
     tell.add(
         by_method(
-            "balance.handle", "A push at the handle tips it from", tips, "N", "margin over its wheels over the handle's height",
-            (design.given("h", "handle.height", "handle above the deck", "m"), Given("c", way.wheelbase, "m", "wheels apart, along", way.base_key)),
+            "balance.handle",
+            "A push at the handle tips it from",
+            tips,
+            "N",
+            "margin over its wheels over the handle's height",
+            (
+                design.given("h", "handle.height", "handle above the deck", "m"),
+                Given("c", way.wheelbase, "m", "wheels apart, along", way.base_key),
+            ),
             source="statics 6",
         )
-    )  # fmt: skip
+    )
     tell.hold(
-        "balance.handle", "balance.pushed", "Pushed at the handle", PEOPLE, "handle.height",
-        "At its handle {} tips it; twice the push that starts it is {}.", at_least=2 * start,
-        remedies=(*((set_one("lower", "Handle at {}", "handle.height", 0.6, "m"),) if design.number("handle.height") > 0.6 else ()), *mend),
-    )  # fmt: skip
+        "balance.handle",
+        "balance.pushed",
+        "Pushed at the handle",
+        PEOPLE,
+        "handle.height",
+        "At its handle {} tips it; twice the push that starts it is {}.",
+        at_least=2 * start,
+        remedies=(
+            *(
+                (set_one("lower", "Handle at {}", "handle.height", 0.6, "m"),)
+                if design.number("handle.height") > 0.6
+                else ()
+            ),
+            *mend,
+        ),
+    )
     upright = design.catalogue.sections[HANDLE]
     works(
-        tell, "rig.handle", "handle", HARD_PUSH / 2 * (1 - BRACE) * design.number("handle.height") / upright.section().modulus,
-        bears(design, design.catalogue.materials[upright.material]), "a shove of 200 N at the bar, either upright bent above its brace",
+        tell,
+        "rig.handle",
+        "handle",
+        HARD_PUSH / 2 * (1 - BRACE) * design.number("handle.height") / upright.section().modulus,
+        bears(design, design.catalogue.materials[upright.material]),
+        "a shove of 200 N at the bar, either upright bent above its brace",
         (Given("F", HARD_PUSH, "N", "a shove"), design.given("h", "handle.height", "handle above the deck", "m")),
-        "handle.height", source="statics 3",
-    )  # fmt: skip
+        "handle.height",
+        source="statics 3",
+    )
 
 
 def _rider(tell: Teller, design: Design, dolly: Dolly) -> Finding:
@@ -177,8 +250,16 @@ def _rider(tell: Teller, design: Design, dolly: Dolly) -> Finding:
         ),
     )
     tell.add(
-        by_method("balance.rider_margin", "Over its hard stop", margin, "1", "that over the hard stop", (tell.given("a", "balance.rider"), Given("b", brake, "m/s^2", "hard stop", "push.brake")), source="dynamics 6.1, 9"),
-    )  # fmt: skip
+        by_method(
+            "balance.rider_margin",
+            "Over its hard stop",
+            margin,
+            "1",
+            "that over the hard stop",
+            (tell.given("a", "balance.rider"), Given("b", brake, "m/s^2", "hard stop", "push.brake")),
+            source="dynamics 6.1, 9",
+        ),
+    )
     braked = design.text("place.kept") == BY_LOCK
     mend: tuple[Remedy, ...] = (set_one("nobody", "Nobody rides", "rider", NOBODY),)
     if margin < SAFE:
@@ -196,8 +277,19 @@ def _rider(tell: Teller, design: Design, dolly: Dolly) -> Finding:
         )
     state = WATCH if margin >= SAFE and braked else STOP
     return Finding(
-        "balance.rides", "A person aboard", PEOPLE, state, "rider", words, margin, SAFE, "at_least", "1", mend, figure="balance.rider_margin"
-    )  # fmt: skip
+        "balance.rides",
+        "A person aboard",
+        PEOPLE,
+        state,
+        "rider",
+        words,
+        margin,
+        SAFE,
+        "at_least",
+        "1",
+        mend,
+        figure="balance.rider_margin",
+    )
 
 
 def _as_plumb(rail: Carriage, places: np.ndarray) -> np.ndarray:
@@ -244,12 +336,25 @@ def _tripod(design: Design, dolly: Dolly, knock: float) -> Told:
     tell, way = Teller(), dolly.way
     carried = way.moving - sum(one.mass for one in dolly.borne)
     tell.add(
-        by_method("balance.carried", "The tripod carries", carried, "kg", "the camera kit", (Given("W", carried * GRAVITY, "N", "its weight", "kit"),), source="sum")
-    )  # fmt: skip
+        by_method(
+            "balance.carried",
+            "The tripod carries",
+            carried,
+            "kg",
+            "the camera kit",
+            (Given("W", carried * GRAVITY, "N", "its weight", "kit"),),
+            source="sum",
+        )
+    )
     tell.hold(
-        "balance.carried", "balance.limit", "Load limit of the tripod", STRUCTURE, "stand",
-        "The tripod carries {}; it is good for {}.", at_most=dolly.stand.load_limit,
-    )  # fmt: skip
+        "balance.carried",
+        "balance.limit",
+        "Load limit of the tripod",
+        STRUCTURE,
+        "stand",
+        "The tripod carries {}; it is good for {}.",
+        at_most=dolly.stand.load_limit,
+    )
     if design.variant in DECKED:  # on trolleys of its own it stands and falls with them
         _in_its_cups(tell, design, dolly, knock)
     high = (design.given("z", "camera.rise", "mount above the pipes", "m"),)
@@ -278,11 +383,20 @@ def _low(design: Design) -> Told:
         (),
         (
             Finding(
-                "rig.low", "Camera on the deck", BUILD, STOP if too_high else CLEAR, "camera.rise", words, high, LOW,
-                "at_most", "m", mend if too_high else (),
+                "rig.low",
+                "Camera on the deck",
+                BUILD,
+                STOP if too_high else CLEAR,
+                "camera.rise",
+                words,
+                high,
+                LOW,
+                "at_most",
+                "m",
+                mend if too_high else (),
             ),
         ),
-    )  # fmt: skip
+    )
 
 
 def _in_its_cups(tell: Teller, design: Design, dolly: Dolly, knock: float) -> None:
@@ -298,7 +412,10 @@ def _in_its_cups(tell: Teller, design: Design, dolly: Dolly, knock: float) -> No
     asked = max(knock, stop)
     tell.add(
         by_method(
-            "balance.cups", "A push at the lens lifts the tripod out", stood.knock(high), "N",
+            "balance.cups",
+            "A push at the lens lifts the tripod out",
+            stood.knock(high),
+            "N",
             "camera kit and tripod about the weakest edge of its feet, over the lens height, without a strap",
             (
                 Given("m", float(masses.sum()), "kg", "camera kit and tripod", "kit"),
@@ -307,29 +424,43 @@ def _in_its_cups(tell: Teller, design: Design, dolly: Dolly, knock: float) -> No
             ),
             source="statics 6",
         )
-    )  # fmt: skip
+    )
     if strapped:
         lever = design.number("stand.radius") / 2  # from the middle of three feet to the line between two
         tell.add(
             by_method(
-                "balance.strap", "Its strap must hold", max(0.0, asked - stood.knock(high)) * high / lever, "N",
+                "balance.strap",
+                "Its strap must hold",
+                max(0.0, asked - stood.knock(high)) * high / lever,
+                "N",
                 "what a bump or a hard stop asks beyond that, about the line between two feet",
-                (tell.given("F", "balance.cups"), Given("F_b", asked, "N", "bump or hard stop at the lens", "push.brake")),
+                (
+                    tell.given("F", "balance.cups"),
+                    Given("F_b", asked, "N", "bump or hard stop at the lens", "push.brake"),
+                ),
                 source="statics 6",
             )
-        )  # fmt: skip
+        )
         tell.hold(
-            "balance.strap", "balance.in_cups", "Tripod stays in its cups", PEOPLE, "stand.radius",
+            "balance.strap",
+            "balance.in_cups",
+            "Tripod stays in its cups",
+            PEOPLE,
+            "stand.radius",
             "Bumped or stopped hard, the tripod pulls its strap with {}; a narrow lashing strap is good for {}.",
             at_most=LASHING,
-        )  # fmt: skip
+        )
         return
     tell.hold(
-        "balance.cups", "balance.in_cups", "Tripod stays in its cups", PEOPLE, "stand.held",
+        "balance.cups",
+        "balance.in_cups",
+        "Tripod stays in its cups",
+        PEOPLE,
+        "stand.held",
         "A push of {} at the lens lifts it out of its cups; a bump or a hard stop asks {}.",
         at_least=asked,
         remedies=(set_one("strap", "Strap it down to the deck", "stand.held", STRAPPED),),
-    )  # fmt: skip
+    )
 
 
 def dolly_limits(design: Design, dolly: Dolly) -> tuple[Limit, ...]:

@@ -6,8 +6,9 @@ import math
 
 import numpy as np
 
-from hazel_lantern.core.kinds.base import Carried, Design, Figures, Path
+from hazel_lantern.core.kinds.base import Carried, Design, Figures
 from hazel_lantern.core.kinds.gantry.model import FRAME, MOVES, Gantry, camera, frames
+from hazel_lantern.core.kinds.path import Path
 from hazel_lantern.core.kinds.shared.props import camera_above, camera_side, person, person_above
 from hazel_lantern.core.kinds.shared.weighed import KIT
 from hazel_lantern.core.motion.wanted import Move

@@ -38,7 +38,16 @@ def foreseen(design: Design, gantry: Gantry) -> Forecast:
     top = (0.0, gantry.height)
     return {
         "level": Foreseen(-LEVEL, LEVEL, at=top),
-        "sag": around(GRAVITY * gives, corrects=STIFFNESS, where=where, of=("Bridge",), due=due, pose=tuple(float(v) for v in pose[0])),
-        "gauge": around(gantry.span, (STICK + FLOATS / 2) / gantry.span, takes={"float": FLOATS, "length": gantry.length}, at=top),
+        "sag": around(
+            GRAVITY * gives,
+            corrects=STIFFNESS,
+            where=where,
+            of=("Bridge",),
+            due=due,
+            pose=tuple(float(v) for v in pose[0]),
+        ),
+        "gauge": around(
+            gantry.span, (STICK + FLOATS / 2) / gantry.span, takes={"float": FLOATS, "length": gantry.length}, at=top
+        ),
         "crosswise": Foreseen(-LEVEL, LEVEL, takes={"spacing": gantry.span, "length": gantry.length}, at=top),
-    }  # fmt: skip
+    }

@@ -8,8 +8,10 @@ import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.catalogue import TUBES, Material, StockSection, Wheel
-from hazel_lantern.core.kinds.base import Asked, Carried, Design, FallZone, Members, Poses, falls_to
+from hazel_lantern.core.kinds.base import Carried, Design, Members
+from hazel_lantern.core.kinds.fall import FallZone, falls_to
 from hazel_lantern.core.kinds.gantry.design import BOARDS, BUILDING
+from hazel_lantern.core.kinds.path import Asked, Poses
 from hazel_lantern.core.kinds.shared.drop_post import BEHIND
 from hazel_lantern.core.kinds.shared.inputs import STIFFNESS, as_found
 from hazel_lantern.core.kinds.shared.pieces import members_of
@@ -229,9 +231,10 @@ def _stages(design: Design, boom: StockSection) -> tuple[StockSection, ...]:
     for _ in range(count - 1):
         room = min(found[-1].width, found[-1].depth) - 2 * found[-1].wall
         fits = [
-            row for row in design.catalogue.sections.values()
+            row
+            for row in design.catalogue.sections.values()
             if (row.shape, row.material) == (boom.shape, boom.material) and max(row.width, row.depth) <= room - SLIDES
-        ]  # fmt: skip
+        ]
         if not fits:
             raise GeometryError(
                 f"nothing in the catalogue slides into {found[-1].name[:1].lower()}{found[-1].name[1:]}: fewer stages, or a larger boom"

@@ -249,13 +249,17 @@ def _trolley(design: Design, rig: Gantry) -> Pieces:
     wheel, r, high = rig.wheel, rig.wheel.d / 2, rig.bridge.depth / 2
     runs = [
         Place(TROLLEY, (side * rig.wheels_apart / 2, y, up * (high + r)), ALONG)
-        for side in (-1, 1) for y in ends for up in (1, -1)
-    ]  # fmt: skip
+        for side in (-1, 1)
+        for y in ends
+        for up in (1, -1)
+    ]
     if rig.side_rollers:
         runs += [
             Place(TROLLEY, (side * (half + r), y, up * (high - r)), UP, ALONG)
-            for side in (-1, 1) for y in ends for up in (1, -1)
-        ]  # fmt: skip
+            for side in (-1, 1)
+            for y in ends
+            for up in (1, -1)
+        ]
     things = (
         _wheels(wheel, runs),
         ReadyMade(

@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from hazel_lantern.core.kinds.base import Carried, Design, Path
+from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.jib.design import BAG, HANGING
 from hazel_lantern.core.kinds.jib.model import (
     ARM,
@@ -24,6 +24,7 @@ from hazel_lantern.core.kinds.jib.model import (
     Jib,
     frames,
 )
+from hazel_lantern.core.kinds.path import Path
 from hazel_lantern.core.kinds.shared.home_built import BUILT
 from hazel_lantern.core.kinds.shared.props import CIRCLE, PERSON, camera_above, camera_side, person, person_above
 from hazel_lantern.core.motion.wanted import Move, Optics

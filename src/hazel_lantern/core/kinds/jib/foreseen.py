@@ -31,7 +31,10 @@ def foreseen(design: Design, jib: Jib, flattest: float, at_flattest: Flat) -> Fo
     rubs = max(LEAST_FRICTION, jib.arm_balance.friction)
     off = GRAVITY * jib.arm_balance.along
     pivot = jib.pivots()[0]
-    hooked = (float(pivot[0]) + HANGS_AT * jib.front * math.cos(flattest), float(pivot[1]) + HANGS_AT * jib.front * math.sin(flattest))  # fmt: skip
+    hooked = (
+        float(pivot[0]) + HANGS_AT * jib.front * math.cos(flattest),
+        float(pivot[1]) + HANGS_AT * jib.front * math.sin(flattest),
+    )
     level = (flattest, 0.0)
     sinks = gives(build_frame(design, jib, flattest))
     stiffer = replace(jib, arm_material=as_found(jib.arm_material, TRIED))

@@ -8,8 +8,10 @@ import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.catalogue import Bearing, Bolt, Grade, Material, Rope, Stand, StockSection, Turntable
-from hazel_lantern.core.kinds.base import Asked, Design, FallZone, Limit, Member, Members, Poses, swings_to
+from hazel_lantern.core.kinds.base import Design, Limit, Member, Members
+from hazel_lantern.core.kinds.fall import FallZone, swings_to
 from hazel_lantern.core.kinds.jib.design import BETWEEN, CLAMPED, SINGLE
+from hazel_lantern.core.kinds.path import Asked, Poses
 from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.kinds.shared.plates import BOARD
 from hazel_lantern.core.mechanics import balance, linkage

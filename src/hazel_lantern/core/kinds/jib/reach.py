@@ -6,9 +6,10 @@ import math
 
 import numpy as np
 
-from hazel_lantern.core.kinds.base import Asked, Changes, Design, Path
+from hazel_lantern.core.kinds.base import Changes, Design
 from hazel_lantern.core.kinds.jib.design import RISER
 from hazel_lantern.core.kinds.jib.model import BY_BARS, Jib
+from hazel_lantern.core.kinds.path import Asked, Path
 from hazel_lantern.core.kinds.shared.home_built import built_figures
 from hazel_lantern.core.kinds.shared.moving import move_figures
 from hazel_lantern.core.kinds.shared.stand import stand_fits

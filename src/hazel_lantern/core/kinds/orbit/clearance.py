@@ -8,8 +8,8 @@ import math
 
 import numpy as np
 
-from hazel_lantern.core.kinds.base import Path
 from hazel_lantern.core.kinds.orbit.model import ENDS, STANDS_ON, THICK, DeskFrame, Orbit
+from hazel_lantern.core.kinds.path import Path
 from hazel_lantern.core.nouns.figure import Given, by_method
 from hazel_lantern.core.nouns.finding import STRUCTURE, Remedy, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
@@ -73,16 +73,32 @@ def _past_table(tell: Teller, orbit: Orbit, name: str, ring: Swept) -> None:
         Given("R", orbit.table_radius, "m", "its radius", "table.radius"),
     )
     tell.add(
-        by_method(f"rig.past_{name}", f"The {name} passes the table by", gap, "m", "beside, under or over it, whichever is most", table, source="geometry")
-    )  # fmt: skip
+        by_method(
+            f"rig.past_{name}",
+            f"The {name} passes the table by",
+            gap,
+            "m",
+            "beside, under or over it, whichever is most",
+            table,
+            source="geometry",
+        )
+    )
     where = {"riser": "arm.front", "camera": "arm.front", "weights": "arm.rear"}.get(name, _lifts(orbit))
     passes = "pass" if name == "weights" else "passes"
     meets = "meet" if name == "weights" else "meets"
     tell.hold(
-        f"rig.past_{name}", f"rig.clears_{name}", f"The {name} and the table", STRUCTURE, where,
-        f"The {name} {passes} the table by {{}}; {{}} is wanted." if gap >= 0 else f"The {name} {meets} the table: {{}} is missing with the {{}} that is wanted.",
-        at_least=CLEAR, watch_at=1.0, remedies=_mends(orbit, name, ring, gap),
-    )  # fmt: skip
+        f"rig.past_{name}",
+        f"rig.clears_{name}",
+        f"The {name} and the table",
+        STRUCTURE,
+        where,
+        f"The {name} {passes} the table by {{}}; {{}} is wanted."
+        if gap >= 0
+        else f"The {name} {meets} the table: {{}} is missing with the {{}} that is wanted.",
+        at_least=CLEAR,
+        watch_at=1.0,
+        remedies=_mends(orbit, name, ring, gap),
+    )
 
 
 def _lifts(orbit: Orbit) -> str:
@@ -115,9 +131,11 @@ def _mends(orbit: Orbit, name: str, ring: Swept, gap: float) -> tuple[Remedy, ..
 
 
 def _raised(orbit: Orbit, by: float) -> tuple[Remedy, ...]:
-    key, most = {"beam.height": ("beam.height", 4.5), "hung.height": ("hung.height", 6.0), "frame.height": ("frame.height", 2.4)}.get(
-        _lifts(orbit), ("", 0.0)
-    )  # fmt: skip
+    key, most = {
+        "beam.height": ("beam.height", 4.5),
+        "hung.height": ("hung.height", 6.0),
+        "frame.height": ("frame.height", 2.4),
+    }.get(_lifts(orbit), ("", 0.0))
     if not key:
         return ()
     now = {
@@ -143,13 +161,32 @@ def _past_subject(tell: Teller, orbit: Orbit, rings: dict[str, Swept]) -> None:
     name = min(gaps, key=lambda key: gaps[key])
     gap = gaps[name]
     tell.add(
-        by_method("rig.past_subject", "Passes what is filmed by", gap, "m", f"the {name}, beside or over it", (Given("R", reach, "m", "reaching out to", "table.subject"), Given("h", tall - orbit.table, "m", "and up to", "table.tall")), source="geometry")
-    )  # fmt: skip
+        by_method(
+            "rig.past_subject",
+            "Passes what is filmed by",
+            gap,
+            "m",
+            f"the {name}, beside or over it",
+            (
+                Given("R", reach, "m", "reaching out to", "table.subject"),
+                Given("h", tall - orbit.table, "m", "and up to", "table.tall"),
+            ),
+            source="geometry",
+        )
+    )
     tell.hold(
-        "rig.past_subject", "rig.clears_subject", "What turns and what is filmed", STRUCTURE, "table.tall",
-        f"The {name} passes what is filmed by {{}}; {{}} is wanted." if gap >= 0 else f"The {name} meets what is filmed: {{}} is missing with the {{}} that is wanted.",
-        at_least=CLEAR, watch_at=1.0, remedies=_raised(orbit, CLEAR - gap + 0.01) if orbit.overhead else (),
-    )  # fmt: skip
+        "rig.past_subject",
+        "rig.clears_subject",
+        "What turns and what is filmed",
+        STRUCTURE,
+        "table.tall",
+        f"The {name} passes what is filmed by {{}}; {{}} is wanted."
+        if gap >= 0
+        else f"The {name} meets what is filmed: {{}} is missing with the {{}} that is wanted.",
+        at_least=CLEAR,
+        watch_at=1.0,
+        remedies=_raised(orbit, CLEAR - gap + 0.01) if orbit.overhead else (),
+    )
 
 
 def _over_floor(tell: Teller, orbit: Orbit, rings: dict[str, Swept]) -> None:
@@ -162,13 +199,29 @@ def _over_floor(tell: Teller, orbit: Orbit, rings: dict[str, Swept]) -> None:
     name = min(lowest, key=lambda key: lowest[key])
     floor = lowest[name]
     tell.add(
-        by_method("rig.over_floor", "What turns clears base and floor by", floor, "m", f"the {name} comes nearest: arms and hub over the base, all else over the floor", (Given("z", orbit.beam, "m", "arms"),), source="geometry")
-    )  # fmt: skip
+        by_method(
+            "rig.over_floor",
+            "What turns clears base and floor by",
+            floor,
+            "m",
+            f"the {name} comes nearest: arms and hub over the base, all else over the floor",
+            (Given("z", orbit.beam, "m", "arms"),),
+            source="geometry",
+        )
+    )
     tell.hold(
-        "rig.over_floor", "rig.clears_floor", "What turns and the floor", STRUCTURE, _lifts(orbit),
-        "What turns clears base and floor by {}; {} is wanted." if floor >= 0 else "What turns meets base or floor: {} is missing with the {} that is wanted.",
-        at_least=CLEAR, watch_at=1.0, remedies=_raised(orbit, CLEAR - floor + 0.01),
-    )  # fmt: skip
+        "rig.over_floor",
+        "rig.clears_floor",
+        "What turns and the floor",
+        STRUCTURE,
+        _lifts(orbit),
+        "What turns clears base and floor by {}; {} is wanted."
+        if floor >= 0
+        else "What turns meets base or floor: {} is missing with the {} that is wanted.",
+        at_least=CLEAR,
+        watch_at=1.0,
+        remedies=_raised(orbit, CLEAR - floor + 0.01),
+    )
 
 
 def _under_structure(tell: Teller, orbit: Orbit, rings: dict[str, Swept]) -> None:
@@ -188,10 +241,20 @@ def _under_structure(tell: Teller, orbit: Orbit, rings: dict[str, Swept]) -> Non
         )
     )
     tell.hold(
-        "rig.under_structure", "rig.clears_structure", "What turns and the ceiling", STRUCTURE, "hung.height",
-        "What turns passes under the structure by {}; {} is wanted." if gap >= 0 else "What turns meets the structure: {} is missing with the {} that is wanted.",
-        at_least=CLEAR, watch_at=1.0, remedies=(set_one("lower", "Arms at {}", "beam.height", lower, "m"),) if orbit.ring is None and lower >= 0.1 else (),
-    )  # fmt: skip
+        "rig.under_structure",
+        "rig.clears_structure",
+        "What turns and the ceiling",
+        STRUCTURE,
+        "hung.height",
+        "What turns passes under the structure by {}; {} is wanted."
+        if gap >= 0
+        else "What turns meets the structure: {} is missing with the {} that is wanted.",
+        at_least=CLEAR,
+        watch_at=1.0,
+        remedies=(set_one("lower", "Arms at {}", "beam.height", lower, "m"),)
+        if orbit.ring is None and lower >= 0.1
+        else (),
+    )
 
 
 def past_post(orbit: Orbit, angles: np.ndarray) -> tuple[str, float]:
@@ -225,13 +288,32 @@ def _past_post(tell: Teller, orbit: Orbit, path: Path) -> None:
     name, gap = past_post(orbit, angles)
     reach = round(orbit.frame.reach + CLEAR - gap + 0.01, 3)
     tell.add(
-        by_method("rig.past_post", "Passes the post of its frame by", gap, "m", f"the {name}, at every angle that the move turns through", (Given("a", orbit.frame.reach, "m", "reaches over", "frame.reach"), Given("r", orbit.radius, "m", "camera arm", "arm.front")), source="geometry")
-    )  # fmt: skip
+        by_method(
+            "rig.past_post",
+            "Passes the post of its frame by",
+            gap,
+            "m",
+            f"the {name}, at every angle that the move turns through",
+            (
+                Given("a", orbit.frame.reach, "m", "reaches over", "frame.reach"),
+                Given("r", orbit.radius, "m", "camera arm", "arm.front"),
+            ),
+            source="geometry",
+        )
+    )
     tell.hold(
-        "rig.past_post", "rig.clears_post", "What turns and the post", STRUCTURE, "frame.reach",
-        f"The {name} passes the post by {{}}; {{}} is wanted." if gap >= 0 else f"The {name} meets the post: {{}} is missing with the {{}} that is wanted.",
-        at_least=CLEAR, watch_at=1.0, remedies=(set_one("reach", "Reach over by {}", "frame.reach", reach, "m"),) if reach <= 1.6 else (),
-    )  # fmt: skip
+        "rig.past_post",
+        "rig.clears_post",
+        "What turns and the post",
+        STRUCTURE,
+        "frame.reach",
+        f"The {name} passes the post by {{}}; {{}} is wanted."
+        if gap >= 0
+        else f"The {name} meets the post: {{}} is missing with the {{}} that is wanted.",
+        at_least=CLEAR,
+        watch_at=1.0,
+        remedies=(set_one("reach", "Reach over by {}", "frame.reach", reach, "m"),) if reach <= 1.6 else (),
+    )
 
 
 def _on_desk(tell: Teller, orbit: Orbit, frame: DeskFrame) -> None:
@@ -239,10 +321,31 @@ def _on_desk(tell: Teller, orbit: Orbit, frame: DeskFrame) -> None:
     spare = min(frame.deep - frame.reach, frame.wide / 2) - orbit.subject[0]
     deeper = math.ceil((frame.reach + orbit.subject[0] + 0.02) * 100) / 100
     tell.add(
-        by_method("rig.on_desk", "Desk reaches beyond what is filmed by", spare, "m", "its depth less the reach of the frame, and what is filmed", (Given("d", frame.deep, "m", "desk deep", "desk.deep"), Given("a", frame.reach, "m", "reaches over", "frame.reach")), source="geometry")
-    )  # fmt: skip
+        by_method(
+            "rig.on_desk",
+            "Desk reaches beyond what is filmed by",
+            spare,
+            "m",
+            "its depth less the reach of the frame, and what is filmed",
+            (
+                Given("d", frame.deep, "m", "desk deep", "desk.deep"),
+                Given("a", frame.reach, "m", "reaches over", "frame.reach"),
+            ),
+            source="geometry",
+        )
+    )
     tell.hold(
-        "rig.on_desk", "rig.desk_below", "Desk under what is filmed", STRUCTURE, "desk.deep",
-        "The desk reaches {} beyond what is filmed." if spare >= 0 else Words("What is filmed does not stand on the desk: the frame reaches {} too far over it.", ((-spare, "m"),)),
-        at_least=0.0, value=spare, remedies=(set_one("deeper", "A desk {} deep", "desk.deep", deeper, "m"),) if deeper <= 2.0 else (),
-    )  # fmt: skip
+        "rig.on_desk",
+        "rig.desk_below",
+        "Desk under what is filmed",
+        STRUCTURE,
+        "desk.deep",
+        "The desk reaches {} beyond what is filmed."
+        if spare >= 0
+        else Words(
+            "What is filmed does not stand on the desk: the frame reaches {} too far over it.", ((-spare, "m"),)
+        ),
+        at_least=0.0,
+        value=spare,
+        remedies=(set_one("deeper", "A desk {} deep", "desk.deep", deeper, "m"),) if deeper <= 2.0 else (),
+    )

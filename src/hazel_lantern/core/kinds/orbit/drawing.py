@@ -6,8 +6,9 @@ import math
 
 import numpy as np
 
-from hazel_lantern.core.kinds.base import Carried, Figures, Path
+from hazel_lantern.core.kinds.base import Carried, Figures
 from hazel_lantern.core.kinds.orbit.model import FLOOR, ROTOR, THICK, DeskFrame, Orbit, frames, mount
+from hazel_lantern.core.kinds.path import Path
 from hazel_lantern.core.kinds.shared.props import CIRCLE, PERSON, camera_above, camera_side, person, person_above
 from hazel_lantern.core.kinds.shared.weighed import KIT
 from hazel_lantern.core.motion.wanted import Optics

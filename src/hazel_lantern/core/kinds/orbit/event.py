@@ -7,7 +7,7 @@ import numpy as np
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.orbit.clearance import swept
 from hazel_lantern.core.kinds.orbit.model import Orbit
-from hazel_lantern.core.kinds.orbit.turning import Spun
+from hazel_lantern.core.kinds.orbit.spun import Spun
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.figure import Given, by_method
 from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, PICTURE, STRUCTURE, WATCH, Finding, set_one
@@ -32,14 +32,30 @@ def event_figures(design: Design, move: Move, optics: Optics, orbit: Orbit, spin
     near = min(above, default=orbit.radius)
     gap = min(near, orbit.lens_at if orbit.inward else near) - reach
     tell.add(
-        by_method("travel.splash", "Splash stays short of the camera by", gap, "m", "the nearest of camera, riser and weights above the table, less how far it splashes", (splash, Given("r", orbit.lens_at, "m", "lens goes round at", "rig.radius")), source="geometry")
-    )  # fmt: skip
+        by_method(
+            "travel.splash",
+            "Splash stays short of the camera by",
+            gap,
+            "m",
+            "the nearest of camera, riser and weights above the table, less how far it splashes",
+            (splash, Given("r", orbit.lens_at, "m", "lens goes round at", "rig.radius")),
+            source="geometry",
+        )
+    )
     arm = round(orbit.radius + SPARE - gap + 0.01, 3)
     tell.hold(
-        "travel.splash", "travel.room", "Room for what happens", STRUCTURE, "event.reach",
-        "It splashes to {} short of what turns; {} is wanted, and a clear pane before the lens." if gap >= 0 else "It splashes onto what turns: {} short of it; {} is wanted, and a clear pane before the lens.",
-        at_least=SPARE, watch_at=1.0, remedies=(set_one("out", "Camera arm {}", "arm.front", arm, "m"),) if arm <= 2.5 else (),
-    )  # fmt: skip
+        "travel.splash",
+        "travel.room",
+        "Room for what happens",
+        STRUCTURE,
+        "event.reach",
+        "It splashes to {} short of what turns; {} is wanted, and a clear pane before the lens."
+        if gap >= 0
+        else "It splashes onto what turns: {} short of it; {} is wanted, and a clear pane before the lens.",
+        at_least=SPARE,
+        watch_at=1.0,
+        remedies=(set_one("out", "Camera arm {}", "arm.front", arm, "m"),) if arm <= 2.5 else (),
+    )
     _cues(tell, design, move, optics, spin, lasts)
     words = Words(
         "Glass, sparks and splinters: screens for everybody, glasses for who lets it go; nobody nearer than the circle."
@@ -74,17 +90,53 @@ def _cues(tell: Teller, design: Design, move: Move, optics: Optics, spin: Spun, 
     )
     turned = lasts * spin.fastest
     tell.add(
-        by_method("travel.cue_record", "Start the recorder at", start, "s", "as soon as it turns within a fiftieth of its fastest", given, source="dynamics 2"),
-        by_method("travel.cue_trigger", "Let it go at", trigger, "s", "half a second after that", given, source="dynamics 2"),
-        by_method("travel.event_turn", "It is seen turning by", turned, "rad", "its time at the fastest turn", given, source="dynamics 2"),
-        by_method("travel.event_plays", "It plays for", lasts * optics.capture_fps / optics.shown_fps, "s", "its time at the rate shown", given, source="drive 5.7"),
-    )  # fmt: skip
+        by_method(
+            "travel.cue_record",
+            "Start the recorder at",
+            start,
+            "s",
+            "as soon as it turns within a fiftieth of its fastest",
+            given,
+            source="dynamics 2",
+        ),
+        by_method(
+            "travel.cue_trigger", "Let it go at", trigger, "s", "half a second after that", given, source="dynamics 2"
+        ),
+        by_method(
+            "travel.event_turn",
+            "It is seen turning by",
+            turned,
+            "rad",
+            "its time at the fastest turn",
+            given,
+            source="dynamics 2",
+        ),
+        by_method(
+            "travel.event_plays",
+            "It plays for",
+            lasts * optics.capture_fps / optics.shown_fps,
+            "s",
+            "its time at the rate shown",
+            given,
+            source="drive 5.7",
+        ),
+    )
     fits = over <= until
     tell.hold(
-        "travel.cue_trigger", "travel.cues", "Cues", PICTURE, "shot.time",
-        Words("Spin from 0, record from {}, let go at {}: over before it slows." if fits else "Spin from 0, record from {}, let go at {}: it slows before that is over; turn longer, or eased less.", ((start, "s"), (trigger, "s"))),
-        at_most=max(0.0, until - lasts), state=CLEAR if fits else WATCH,
-    )  # fmt: skip
+        "travel.cue_trigger",
+        "travel.cues",
+        "Cues",
+        PICTURE,
+        "shot.time",
+        Words(
+            "Spin from 0, record from {}, let go at {}: over before it slows."
+            if fits
+            else "Spin from 0, record from {}, let go at {}: it slows before that is over; turn longer, or eased less.",
+            ((start, "s"), (trigger, "s")),
+        ),
+        at_most=max(0.0, until - lasts),
+        state=CLEAR if fits else WATCH,
+    )
     holds = design.number("recorder.time")
     if holds > 0:
         needs = over - start
@@ -100,6 +152,12 @@ def _cues(tell: Teller, design: Design, move: Move, optics: Optics, spin: Spun, 
             )
         )
         tell.hold(
-            "travel.event_needs", "travel.event_buffer", "Recorder and what happens", PICTURE, "recorder.time",
-            "From record to the end it takes {}; the recorder holds {}.", at_most=holds, state=CLEAR if needs <= holds else WATCH,
-        )  # fmt: skip
+            "travel.event_needs",
+            "travel.event_buffer",
+            "Recorder and what happens",
+            PICTURE,
+            "recorder.time",
+            "From record to the end it takes {}; the recorder holds {}.",
+            at_most=holds,
+            state=CLEAR if needs <= holds else WATCH,
+        )

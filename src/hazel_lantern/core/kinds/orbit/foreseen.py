@@ -40,6 +40,10 @@ def foreseen(design: Design, orbit: Orbit, strength: Told) -> Forecast:
     }
     if orbit.cameras == 1:
         trial = design.number("trial.mass") * design.number("trial.arm")
-        found["heavy"] = Foreseen(0.0, felt, off, {**weighs, "inertia": turns.inertia, "gravity": GRAVITY}, WEIGHT_ARM, at=tip)  # fmt: skip
-        found["runs"] = Foreseen(0.0, felt, off, {**weighs, "trial": trial, "trial_mass": design.number("trial.mass")}, at=tip)  # fmt: skip
+        found["heavy"] = Foreseen(
+            0.0, felt, off, {**weighs, "inertia": turns.inertia, "gravity": GRAVITY}, WEIGHT_ARM, at=tip
+        )
+        found["runs"] = Foreseen(
+            0.0, felt, off, {**weighs, "trial": trial, "trial_mass": design.number("trial.mass")}, at=tip
+        )
     return found

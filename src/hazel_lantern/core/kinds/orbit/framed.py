@@ -11,7 +11,8 @@ from msgspec import Struct
 from hazel_lantern.core.catalogue import Material, StockSection
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.orbit.model import HUB_MASS, DeskFrame, Orbit
-from hazel_lantern.core.kinds.orbit.turning import OVERSHOOT, Spun
+from hazel_lantern.core.kinds.orbit.spun import Spun
+from hazel_lantern.core.kinds.orbit.turning import OVERSHOOT
 from hazel_lantern.core.kinds.shared.standing import bump, standing_findings
 from hazel_lantern.core.kinds.shared.works import bears, works
 from hazel_lantern.core.mechanics import footing, frame, frame_loads, modes, rotor
@@ -106,22 +107,43 @@ def _sways(tell: Teller, design: Design, optics: Optics, orbit: Orbit, spin: Spu
     )
     how = "a frame of post, pipe and shaft in space, its foot giving way by turning"
     tell.add(
-        by_method("rig.frame_sags", "Frame sags at the hub by", sway.sags, "m", how, given, source="statics 4.1, 8.2", headline=True),
+        by_method(
+            "rig.frame_sags",
+            "Frame sags at the hub by",
+            sway.sags,
+            "m",
+            how,
+            given,
+            source="statics 4.1, 8.2",
+            headline=True,
+        ),
         by_method("rig.frame_leans", "and leans the axis by", sway.leans, "rad", how, given, source="statics 4.1, 8.2"),
         by_method("travel.sways", "Frame sways at", sway.slowest, "Hz", how, given, source="statics 4.1"),
-    )  # fmt: skip
+    )
     shorter = round(max(0.3, 0.8 * made.reach), 3)
     mend = (set_one("shorter", "Reach over by {}", "frame.reach", shorter, "m"),) if shorter < made.reach else ()
     tell.hold(
-        "rig.frame_leans", "travel.frame_leans", "Axis under a loaded frame", PICTURE, "frame.section",
-        "Loaded, the frame leans the axis by {}; beyond {} pack its foot until it is upright with all on.", at_most=LEANS,
-        state=CLEAR if sway.leans <= LEANS else WATCH, remedies=mend,
-    )  # fmt: skip
+        "rig.frame_leans",
+        "travel.frame_leans",
+        "Axis under a loaded frame",
+        PICTURE,
+        "frame.section",
+        "Loaded, the frame leans the axis by {}; beyond {} pack its foot until it is upright with all on.",
+        at_most=LEANS,
+        state=CLEAR if sway.leans <= LEANS else WATCH,
+        remedies=mend,
+    )
     turns = OVERSHOOT * spin.fastest / (2 * math.pi)
     tell.hold(
-        "travel.sways", "travel.frame_sway", "Frame against its turning", STRUCTURE, "frame.section",
-        "The frame sways at {}; twice its turns a second is {}.", at_least=TWICE * turns, remedies=mend,
-    )  # fmt: skip
+        "travel.sways",
+        "travel.frame_sway",
+        "Frame against its turning",
+        STRUCTURE,
+        "frame.section",
+        "The frame sways at {}; twice its turns a second is {}.",
+        at_least=TWICE * turns,
+        remedies=mend,
+    )
     # A frame gives more one way than the other, so what is out of balance is seen twice a turn.
     share = turns / sway.slowest
     grows = 1 / (1 - share**2) if share < 1 else math.inf
@@ -132,17 +154,28 @@ def _sways(tell: Teller, design: Design, optics: Optics, orbit: Orbit, spin: Spu
     pixels = grows * focal * (tilts + moves / max(orbit.lens_at, 0.05))
     tell.add(
         by_method(
-            "travel.shake", "Picture shakes, twice a turn, by", 2 * pixels, "px",
+            "travel.shake",
+            "Picture shakes, twice a turn, by",
+            2 * pixels,
+            "px",
             "half of what the frame gives more one way than the other, under what is out of balance, as moved and as turned",
-            (Given("F", made_by.force, "N", "shakes sideways", "balance.shakes"), Given("M", made_by.moment, "N*m", "wobbles its hub", "balance.wobble")),
+            (
+                Given("F", made_by.force, "N", "shakes sideways", "balance.shakes"),
+                Given("M", made_by.moment, "N*m", "wobbles its hub", "balance.wobble"),
+            ),
             source="dynamics 2, drive 5.3",
         )
-    )  # fmt: skip
+    )
     tell.hold(
-        "travel.shake", "travel.steady", "Steady picture", PICTURE, "weights.mass",
-        "Out of balance as it is it shakes the picture by {}; {} is not seen.", at_most=2 * PIXELS,
+        "travel.shake",
+        "travel.steady",
+        "Steady picture",
+        PICTURE,
+        "weights.mass",
+        "Out of balance as it is it shakes the picture by {}; {} is not seen.",
+        at_most=2 * PIXELS,
         state=CLEAR if 2 * pixels <= 2 * PIXELS else WATCH,
-    )  # fmt: skip
+    )
 
 
 def _loads(design: Design, orbit: Orbit, spin: Spun) -> tuple[float, float, float]:
@@ -168,17 +201,26 @@ def _strength(tell: Teller, design: Design, orbit: Orbit, made: DeskFrame, spin:
     sideways = math.hypot(weigh, moment + (knock + force) * high)
     at_foot = max(ahead, math.sqrt(sideways**2 + TORSION * level**2))
     given = (
-        Given("W", load, "N", "all that turns, and the hub", "kit"), Given("a", made.reach, "m", "reaches over", "frame.reach"),
-        Given("F", knock, "N", "bump at the camera"), Given("Z", float(section.modulus), "m^3", "its section modulus", "frame.section"),
-    )  # fmt: skip
+        Given("W", load, "N", "all that turns, and the hub", "kit"),
+        Given("a", made.reach, "m", "reaches over", "frame.reach"),
+        Given("F", knock, "N", "bump at the camera"),
+        Given("Z", float(section.modulus), "m^3", "its section modulus", "frame.section"),
+    )
     shorter = round(max(0.3, 0.7 * made.reach), 3)
     mend = (set_one("shorter", "Reach over by {}", "frame.reach", shorter, "m"),) if shorter < made.reach else ()
     for key, name, bends in (("pipe", "upper pipe at the post", at_top), ("post", "post at its foot", at_foot)):
         works(
-            tell, f"rig.{key}", name, HAND_SWING * bends / float(section.modulus), bears(design, material),
-            "weight over its reach, wobble of the hub and a bump at the camera, bending and twisting, times 1.5", given, "frame.section",
-            source="statics 3, 8.2", remedies=mend,
-        )  # fmt: skip
+            tell,
+            f"rig.{key}",
+            name,
+            HAND_SWING * bends / float(section.modulus),
+            bears(design, material),
+            "weight over its reach, wobble of the hub and a bump at the camera, bending and twisting, times 1.5",
+            given,
+            "frame.section",
+            source="statics 3, 8.2",
+            remedies=mend,
+        )
     if made.clamped:
         _clamps(tell, design, at_foot)
 
@@ -189,14 +231,29 @@ def _clamps(tell: Teller, design: Design, moment: float) -> None:
     each = max(2.0, asked) * moment / (2 * lever)
     wider = round(min(0.4, 1.5 * lever), 3)
     tell.add(
-        by_method("rig.frame_clamp", "Each clamp must hold", each, "N", "the moment at the post's foot over twice the clamps' distance from the edge, with a factor of two",
-            (Given("M", moment, "N*m", "at the post's foot", "rig.post_stress"), design.given("c", "frame.lever", "clamps from the edge", "m")), source="statics 8.2")
-    )  # fmt: skip
+        by_method(
+            "rig.frame_clamp",
+            "Each clamp must hold",
+            each,
+            "N",
+            "the moment at the post's foot over twice the clamps' distance from the edge, with a factor of two",
+            (
+                Given("M", moment, "N*m", "at the post's foot", "rig.post_stress"),
+                design.given("c", "frame.lever", "clamps from the edge", "m"),
+            ),
+            source="statics 8.2",
+        )
+    )
     tell.hold(
-        "rig.frame_clamp", "rig.clamps", "Clamps on the desk", PEOPLE, "frame.lever",
-        "Each clamp must hold {}; it presses {}.", at_most=design.number("frame.clamp"),
+        "rig.frame_clamp",
+        "rig.clamps",
+        "Clamps on the desk",
+        PEOPLE,
+        "frame.lever",
+        "Each clamp must hold {}; it presses {}.",
+        at_most=design.number("frame.clamp"),
         remedies=(set_one("wider", "Clamps {} from the edge", "frame.lever", wider, "m"),) if wider > lever else (),
-    )  # fmt: skip
+    )
 
 
 def _stands(tell: Teller, design: Design, orbit: Orbit, made: DeskFrame, spin: Spun) -> None:
@@ -228,9 +285,26 @@ def _stands(tell: Teller, design: Design, orbit: Orbit, made: DeskFrame, spin: S
         Given("M", turned, "N*m", "about the floor, as it turns fastest"),
     )
     tell.add(
-        by_method("balance.footing", "Frame stands with a factor of", factor, "1", "what holds over what tips it, over the edge of its feet that holds least, what is out of balance towards it", given, source="statics 6, 8.2", headline=True),
-        by_method("balance.tips_at", "A push at the lens that tips it", tips, "N", "what is left over that edge, over the height of lens or arms", given, source="statics 6"),
-    )  # fmt: skip
+        by_method(
+            "balance.footing",
+            "Frame stands with a factor of",
+            factor,
+            "1",
+            "what holds over what tips it, over the edge of its feet that holds least, what is out of balance towards it",
+            given,
+            source="statics 6, 8.2",
+            headline=True,
+        ),
+        by_method(
+            "balance.tips_at",
+            "A push at the lens that tips it",
+            tips,
+            "N",
+            "what is left over that edge, over the height of lens or arms",
+            given,
+            source="statics 6",
+        ),
+    )
     mend: tuple[Remedy, ...] = ()
     if made.clamped:
         heavy = min(200.0, design.number("desk.mass") + 15.0)
@@ -251,6 +325,12 @@ def _stands(tell: Teller, design: Design, orbit: Orbit, made: DeskFrame, spin: S
         )
     field = "desk.mass" if made.clamped else "frame.legs"
     tell.findings += standing_findings(
-        factor, max(2.0, safety_class(design.text("safety")).tipping), tips, knock,
-        where="As it turns", bumped=("Bumped at the camera", "A push of {} at the lens tips it; it must stand {}."), field=field, mend=mend,
-    )  # fmt: skip
+        factor,
+        max(2.0, safety_class(design.text("safety")).tipping),
+        tips,
+        knock,
+        where="As it turns",
+        bumped=("Bumped at the camera", "A push of {} at the lens tips it; it must stand {}."),
+        field=field,
+        mend=mend,
+    )

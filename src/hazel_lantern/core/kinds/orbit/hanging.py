@@ -7,9 +7,10 @@ import math
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.orbit.design import MOUNTS
 from hazel_lantern.core.kinds.orbit.model import BOARD, HUB_MASS, THICK, Orbit
+from hazel_lantern.core.kinds.orbit.spun import Spun
 from hazel_lantern.core.kinds.orbit.strength import judged
 from hazel_lantern.core.kinds.orbit.supports import ANCHORS
-from hazel_lantern.core.kinds.orbit.turning import OVERSHOOT, Spun
+from hazel_lantern.core.kinds.orbit.turning import OVERSHOOT
 from hazel_lantern.core.kinds.shared.hung import caution, refusal, tether_figures
 from hazel_lantern.core.kinds.shared.standing import bump
 from hazel_lantern.core.kinds.shared.works import bears, works
@@ -71,14 +72,32 @@ def _anchors(tell: Teller, design: Design, orbit: Orbit, spin: Spun) -> None:
     tilts = moment + force * drop + knock * (orbit.structure - min(orbit.lens_high, orbit.beam))
     pull = orbit.weight * GRAVITY / 4 + HAND_SWING * tilts / (4 * ANCHORS)
     given = (
-        Given("W", orbit.weight * GRAVITY, "N", "all that hangs", "rig.mass"), Given("M", tilts, "N*m", "hub, shake and a bump, about the board"),
+        Given("W", orbit.weight * GRAVITY, "N", "all that hangs", "rig.mass"),
+        Given("M", tilts, "N*m", "hub, shake and a bump, about the board"),
         Given("a", ANCHORS, "m", "axis to each pair of anchors"),
-    )  # fmt: skip
+    )
     pulled = (Given("R", pull, "N", "an anchor is pulled with", "balance.anchor_pull"),)
     tell.add(
-        by_method("balance.anchor_pull", "An anchor is pulled with", pull, "N", "a quarter of the weight, and one and a half times the moment over four anchors", given, source="statics 8.3", headline=True),
-        by_method("balance.anchor", "Breaking load to ask of an anchor", ANCHOR * pull, "N", "eight times that, class D", pulled, source="statics 9, class D"),
-    )  # fmt: skip
+        by_method(
+            "balance.anchor_pull",
+            "An anchor is pulled with",
+            pull,
+            "N",
+            "a quarter of the weight, and one and a half times the moment over four anchors",
+            given,
+            source="statics 8.3",
+            headline=True,
+        ),
+        by_method(
+            "balance.anchor",
+            "Breaking load to ask of an anchor",
+            ANCHOR * pull,
+            "N",
+            "eight times that, class D",
+            pulled,
+            source="statics 9, class D",
+        ),
+    )
     board = design.catalogue.materials["plywood"]
     stress = 2 * pull * (ANCHORS - FLANGE) / (BOARD * THICK**2 / 6)
     works(
@@ -108,10 +127,17 @@ def _shaft(tell: Teller, design: Design, orbit: Orbit, spin: Spun) -> None:
         Given("m", orbit.turning, "kg", "all that turns", "kit"),
     )
     works(
-        tell, "rig.hub_shaft", "hub shaft", bends / float(section.modulus), bears(judged(design, orbit), material),
-        "wobble of the hub, its shake at the shaft's end and a bump at the camera, times 1.5", (Given("M", moment, "N*m", "wobble of the hub", "balance.wobble"), *where), "shaft.section",
-        source="dynamics 2, statics 3", remedies=mend,
-    )  # fmt: skip
+        tell,
+        "rig.hub_shaft",
+        "hub shaft",
+        bends / float(section.modulus),
+        bears(judged(design, orbit), material),
+        "wobble of the hub, its shake at the shaft's end and a bump at the camera, times 1.5",
+        (Given("M", moment, "N*m", "wobble of the hub", "balance.wobble"), *where),
+        "shaft.section",
+        source="dynamics 2, statics 3",
+        remedies=mend,
+    )
     sways = clamped_frequency(
         material.E * float(section.least), long, orbit.turning + HUB_MASS, orbit.shaft.line(material) * long
     )

@@ -7,7 +7,8 @@ from msgspec.structs import asdict
 
 from hazel_lantern.core.document.drives import MOTORS
 from hazel_lantern.core.document.project import Drive
-from hazel_lantern.core.kinds.base import Action, Carried, Chapter, Design, FallZone, Figures, Held, Kind, Limit, View
+from hazel_lantern.core.kinds.base import Action, Carried, Chapter, Design, Figures, Held, Kind, Limit, View
+from hazel_lantern.core.kinds.fall import FallZone
 from hazel_lantern.core.kinds.orbit.clearance import clearance_figures
 from hazel_lantern.core.kinds.orbit.design import (
     DECLARED,
@@ -21,6 +22,7 @@ from hazel_lantern.core.kinds.orbit.design import (
     TOLD_APART_BY,
 )
 from hazel_lantern.core.kinds.orbit.drawing import draw
+from hazel_lantern.core.kinds.orbit.evened import balance_it
 from hazel_lantern.core.kinds.orbit.event import cue_times, event_figures
 from hazel_lantern.core.kinds.orbit.foreseen import foreseen, tested
 from hazel_lantern.core.kinds.orbit.framed import frame_figures, sway
@@ -30,9 +32,10 @@ from hazel_lantern.core.kinds.orbit.parts import build
 from hazel_lantern.core.kinds.orbit.picture import fits_figures, sized_orbit
 from hazel_lantern.core.kinds.orbit.seen import keeps_figures, turn_figures
 from hazel_lantern.core.kinds.orbit.slides import slide_figures
+from hazel_lantern.core.kinds.orbit.spun import Spun, spun, twists
 from hazel_lantern.core.kinds.orbit.strength import strength_figures
 from hazel_lantern.core.kinds.orbit.trials import trial_figures
-from hazel_lantern.core.kinds.orbit.turning import Spun, balance_it, circle, speed_curve, spun, turning_figures, twists
+from hazel_lantern.core.kinds.orbit.turning import circle, speed_curve, turning_figures
 from hazel_lantern.core.kinds.shared.headline import headlines
 from hazel_lantern.core.kinds.shared.under_feet import under_feet
 from hazel_lantern.core.motion.wanted import Move, Optics
@@ -67,9 +70,11 @@ def _headlines(
         ),
     )
     lines = {
-        "balance": ("{} balance it, {} hang", ("balance.needed", "balance.hung")) if orbit.cameras == 1 else ("stands and turns within {}", ("balance.circle",)),
+        "balance": ("{} balance it, {} hang", ("balance.needed", "balance.hung"))
+        if orbit.cameras == 1
+        else ("stands and turns within {}", ("balance.circle",)),
         "travel": ("{} turns a minute, leans {}", ("travel.rpm", "travel.lean")),
-    }  # fmt: skip
+    }
     found = headlines(move, optics, figures, move.length, rig, lines)
     return {**found, "shot": _turns(spin.sweep, move, optics)}
 
@@ -153,9 +158,27 @@ def _driven_as(design: Design, drives: tuple[Drive, ...]) -> Told:
         return Told()
     asks, now = MOTOR if turned.source in MOTORS else HAND, design.text("drive.by")
     same = now == asks or now not in (MOTOR, HAND)
-    words = "Its limits are reckoned with what turns it." if same else "Its limits are reckoned with a hand, and a motor turns it." if asks == MOTOR else "Its limits are reckoned with a motor, and hands turn it."  # fmt: skip
+    words = (
+        "Its limits are reckoned with what turns it."
+        if same
+        else "Its limits are reckoned with a hand, and a motor turns it."
+        if asks == MOTOR
+        else "Its limits are reckoned with a motor, and hands turn it."
+    )
     mend = () if same else (set_one("same", "Reckon with what turns it", "drive.by", asks),)
-    return Told(findings=(Finding("drive.turn.reckoned", "Turn: limits", PEOPLE, CLEAR if same else WATCH, "drive.by", Words(words), remedies=mend),))  # fmt: skip
+    return Told(
+        findings=(
+            Finding(
+                "drive.turn.reckoned",
+                "Turn: limits",
+                PEOPLE,
+                CLEAR if same else WATCH,
+                "drive.by",
+                Words(words),
+                remedies=mend,
+            ),
+        )
+    )
 
 
 def _falls(orbit: Orbit, spin: Spun) -> FallZone:

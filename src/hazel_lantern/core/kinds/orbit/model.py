@@ -11,8 +11,9 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import Material, StockSection, Turntable
-from hazel_lantern.core.kinds.base import Asked, Carried, Design, Member, Members, Place3, Poses, Run, Standing
+from hazel_lantern.core.kinds.base import Carried, Design, Member, Members, Place3, Run, Standing
 from hazel_lantern.core.kinds.orbit.design import CAMERAS, CLAMPED, DESK, FOUR, HUNG, INWARD, RING, SLIDES
+from hazel_lantern.core.kinds.path import Asked, Poses
 from hazel_lantern.core.kinds.shared.inputs import STIFFNESS, as_found
 from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.mechanics.track import Frames, headed
@@ -206,12 +207,37 @@ def sized(design: Design, kit: Carried) -> Orbit:
     around = 2 * math.pi * np.arange(count) / count + math.pi / count
     feet = number("base.radius") * np.column_stack([np.cos(around), np.sin(around)])
     made = Orbit(
-        number("arm.front"), rear, beam, riser, inward, cameras, np.asarray(kit.lens_at_m), kit_at, bar, as_found(design.catalogue.materials[bar.material], number(STIFFNESS)),
-        rises, shaft, weights, number("weights.above"), (weights / WEIGHT_DENSITY) ** (1 / 3), (), 0.0, number("table.height"), number("table.radius"),
-        (number("table.subject"), number("table.height") + number("table.tall")), foot, ring,
-        bar.depth / 2 if ring else max(bar.depth / 2, number("hub.apart") / 2 + COLLAR), inner, ring is not None and design.text("arm.joint") == SLIDES,
-        feet, number("base.radius") * math.cos(math.pi / count), structure, frame, Laid(),
-    )  # fmt: skip
+        number("arm.front"),
+        rear,
+        beam,
+        riser,
+        inward,
+        cameras,
+        np.asarray(kit.lens_at_m),
+        kit_at,
+        bar,
+        as_found(design.catalogue.materials[bar.material], number(STIFFNESS)),
+        rises,
+        shaft,
+        weights,
+        number("weights.above"),
+        (weights / WEIGHT_DENSITY) ** (1 / 3),
+        (),
+        0.0,
+        number("table.height"),
+        number("table.radius"),
+        (number("table.subject"), number("table.height") + number("table.tall")),
+        foot,
+        ring,
+        bar.depth / 2 if ring else max(bar.depth / 2, number("hub.apart") / 2 + COLLAR),
+        inner,
+        ring is not None and design.text("arm.joint") == SLIDES,
+        feet,
+        number("base.radius") * math.cos(math.pi / count),
+        structure,
+        frame,
+        Laid(),
+    )
     _check(design, made)
     return replace(made, turns_as=_rows(design, made, load.mass), stands=_stands(design, made))
 
@@ -272,11 +298,21 @@ def _rows(design: Design, rig: Orbit, kit: float) -> tuple[Row, ...]:
     for n in range(rig.cameras):
         turned = 2 * math.pi * n / rig.cameras
         rows += [
-            (kit, math.hypot(rig.kit_at[0], rig.kit_at[1]), math.atan2(rig.kit_at[1], rig.kit_at[0]) + turned, float(rig.kit_at[2])),
+            (
+                kit,
+                math.hypot(rig.kit_at[0], rig.kit_at[1]),
+                math.atan2(rig.kit_at[1], rig.kit_at[0]) + turned,
+                float(rig.kit_at[2]),
+            ),
             (up * tall, math.hypot(rig.radius, aside), math.atan2(aside, rig.radius) + turned, middle),
-            (ply.density * PLATE * (PLATE + out) * THICK, math.hypot(rig.radius, out / 2), math.atan2(out / 2, rig.radius) + turned, rig.mount_high - THICK / 2),
+            (
+                ply.density * PLATE * (PLATE + out) * THICK,
+                math.hypot(rig.radius, out / 2),
+                math.atan2(out / 2, rig.radius) + turned,
+                rig.mount_high - THICK / 2,
+            ),
             (line * (rig.radius + ENDS - rig.inner), (rig.radius + ENDS + rig.inner) / 2, turned, rig.beam),
-        ]  # fmt: skip
+        ]
     if rig.cameras == 1:
         rows += [
             (line * (rig.rear + ENDS - rig.inner), (rig.rear + ENDS + rig.inner) / 2, math.pi, rig.beam),

@@ -82,20 +82,33 @@ def _pieces(design: Design, kit: Carried, rig: Orbit) -> Pieces:
     rise = [
         Mark(rig.radius - rig.inner, HOLE, 0.0065, note="riser", across=off, face=SIDE, fastening="riser bolt")
         for off in risen
-    ]  # fmt: skip
+    ]
     parts = [
         Part(
-            "A1", ARM, Bar.of(catalogue, rig.bar.id, rig.radius + ENDS - rig.inner), _round(rig, rig.inner, 0.0, 0.0, (1.0, 0.0, 0.0)),
-            tuple(sorted((*held, *rise), key=lambda mark: mark.at)), "hub's end", "its two hub bolts from one setting with the other arm",
+            "A1",
+            ARM,
+            Bar.of(catalogue, rig.bar.id, rig.radius + ENDS - rig.inner),
+            _round(rig, rig.inner, 0.0, 0.0, (1.0, 0.0, 0.0)),
+            tuple(sorted((*held, *rise), key=lambda mark: mark.at)),
+            "hub's end",
+            "its two hub bolts from one setting with the other arm",
         )
-    ]  # fmt: skip
+    ]
     if rig.cameras == 1:
         parts.append(
             Part(
-                "A2", "Weight arm", Bar.of(catalogue, rig.bar.id, rig.rear + ENDS - rig.inner), (Place(ROTOR, (-rig.inner, 0.0, 0.0), (-1.0, 0.0, 0.0)),),
-                (*held[:2], Mark(rig.rear - rig.inner, HOLE, 0.0125, note="weight pin", face=TOP, fastening="weight pin")), "hub's end", "",
+                "A2",
+                "Weight arm",
+                Bar.of(catalogue, rig.bar.id, rig.rear + ENDS - rig.inner),
+                (Place(ROTOR, (-rig.inner, 0.0, 0.0), (-1.0, 0.0, 0.0)),),
+                (
+                    *held[:2],
+                    Mark(rig.rear - rig.inner, HOLE, 0.0125, note="weight pin", face=TOP, fastening="weight pin"),
+                ),
+                "hub's end",
+                "",
             )
-        )  # fmt: skip
+        )
     if risen:
         way = UP if rig.riser > 0 else DOWN
         foot = -math.copysign(rig.bar.depth / 2, rig.riser)
@@ -104,20 +117,29 @@ def _pieces(design: Design, kit: Carried, rig: Orbit) -> Pieces:
         aside = rig.bar.width / 2 + packed(rig) + rig.rises.width / 2
         parts.append(
             Part(
-                "C1", "Riser", Bar.of(catalogue, rig.rises.id, tall), _round(rig, rig.radius, aside, foot, way, (-1.0, 0.0, 0.0)),
-                tuple(Mark(off, HOLE, 0.0065, note="beam", face=SIDE, fastening="riser bolt") for off in risen), "foot", "drill with the beam, square to it",
+                "C1",
+                "Riser",
+                Bar.of(catalogue, rig.rises.id, tall),
+                _round(rig, rig.radius, aside, foot, way, (-1.0, 0.0, 0.0)),
+                tuple(Mark(off, HOLE, 0.0065, note="beam", face=SIDE, fastening="riser bolt") for off in risen),
+                "foot",
+                "drill with the beam, square to it",
             )
-        )  # fmt: skip
+        )
     half = PLATE / 2
     # Out to a riser that hangs beside the camera.
     out = packed(rig) and rig.bar.width / 2 + packed(rig) + rig.rises.width - half
     parts.append(
         Part(
-            "C2", "Camera plate", Sheet.rectangle(catalogue.materials["plywood"], THICK, PLATE, PLATE + out),
+            "C2",
+            "Camera plate",
+            Sheet.rectangle(catalogue.materials["plywood"], THICK, PLATE, PLATE + out),
             _round(rig, rig.radius - half, out / 2, rig.riser - THICK / 2, (1.0, 0.0, 0.0)),
-            (Mark(half, HOLE, bolt.hole, note="camera screw", across=half, face=TOP, fastening="camera"),), "one end", "",
+            (Mark(half, HOLE, bolt.hole, note="camera screw", across=half, face=TOP, fastening="camera"),),
+            "one end",
+            "",
         )
-    )  # fmt: skip
+    )
     support = carried_by(design, rig)
     parts += support.parts
     things = (*_things(kit, rig), *support.things)

@@ -8,7 +8,7 @@ from hazel_lantern.core.document.shot import ARC, CIRCLE
 from hazel_lantern.core.kinds.base import Changes, Design
 from hazel_lantern.core.kinds.orbit.design import DESK, RING, SHAFT
 from hazel_lantern.core.kinds.orbit.model import Orbit
-from hazel_lantern.core.kinds.orbit.turning import Spun
+from hazel_lantern.core.kinds.orbit.spun import Spun
 from hazel_lantern.core.kinds.shared.moving import move_figures
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.errors import InfeasibleError
@@ -27,24 +27,62 @@ def fits_figures(move: Move, optics: Optics, orbit: Orbit, spin: Spun) -> Told:
     wish = math.dist(move.start_at_m, move.centre) if move.centre is not None else orbit.lens_at
     high = (move.start_height_m + move.end_height_m) / 2
     tell.add(
-        by_method("rig.radius", "Lens goes round at", orbit.lens_at, "m", "camera arm less the lens ahead of its mount", (Given("r", orbit.radius, "m", "camera arm", "arm.front"),), source="geometry", headline=True),
-        by_method("shot.lens_off", "Lens off its height, half-way", abs(orbit.lens_high - high), "m", "beam, riser and lens against the shot", (Given("z", orbit.lens_high, "m", "lens", "riser.height"), Given("h", high, "m", "asked for", "shot.start")), source="geometry"),
-        by_method("shot.radius_off", "Lens off its circle", abs(orbit.lens_at - wish), "m", "against the shot", (Given("r", orbit.lens_at, "m", "lens", "arm.front"), Given("R", wish, "m", "asked for", "shot.start")), source="geometry"),
-    )  # fmt: skip
+        by_method(
+            "rig.radius",
+            "Lens goes round at",
+            orbit.lens_at,
+            "m",
+            "camera arm less the lens ahead of its mount",
+            (Given("r", orbit.radius, "m", "camera arm", "arm.front"),),
+            source="geometry",
+            headline=True,
+        ),
+        by_method(
+            "shot.lens_off",
+            "Lens off its height, half-way",
+            abs(orbit.lens_high - high),
+            "m",
+            "beam, riser and lens against the shot",
+            (
+                Given("z", orbit.lens_high, "m", "lens", "riser.height"),
+                Given("h", high, "m", "asked for", "shot.start"),
+            ),
+            source="geometry",
+        ),
+        by_method(
+            "shot.radius_off",
+            "Lens off its circle",
+            abs(orbit.lens_at - wish),
+            "m",
+            "against the shot",
+            (Given("r", orbit.lens_at, "m", "lens", "arm.front"), Given("R", wish, "m", "asked for", "shot.start")),
+            source="geometry",
+        ),
+    )
     riser = round(orbit.riser + high - orbit.lens_high, 3)
     tell.hold(
-        "shot.lens_off", "shot.height", "Height of the lens", PICTURE, "riser.height",
-        Words("The lens goes round at {}; the shot asks for {}.", ((orbit.lens_high, "m"), (high, "m"))), at_most=NEAR,
+        "shot.lens_off",
+        "shot.height",
+        "Height of the lens",
+        PICTURE,
+        "riser.height",
+        Words("The lens goes round at {}; the shot asks for {}.", ((orbit.lens_high, "m"), (high, "m"))),
+        at_most=NEAR,
         state=CLEAR if tell.value("shot.lens_off") <= NEAR else WATCH,
         remedies=(set_one("riser", "Riser of {}", "riser.height", riser, "m"),) if -0.8 <= riser <= 1.2 else (),
-    )  # fmt: skip
+    )
     arm = round(orbit.radius + wish - orbit.lens_at, 3)
     tell.hold(
-        "shot.radius_off", "shot.circle", "Circle of the lens", PICTURE, "arm.front",
-        Words("The lens goes round at {} from the axis; the shot asks for {}.", ((orbit.lens_at, "m"), (wish, "m"))), at_most=NEAR,
+        "shot.radius_off",
+        "shot.circle",
+        "Circle of the lens",
+        PICTURE,
+        "arm.front",
+        Words("The lens goes round at {} from the axis; the shot asks for {}.", ((orbit.lens_at, "m"), (wish, "m"))),
+        at_most=NEAR,
         state=CLEAR if tell.value("shot.radius_off") <= NEAR else WATCH,
         remedies=(set_one("arm", "Camera arm {}", "arm.front", arm, "m"),) if 0.2 <= arm <= 2.5 else (),
-    )  # fmt: skip
+    )
     if move.centre is None:
         words = Words(
             "The shot looks at nothing to go round: choose what it looks at."

@@ -7,7 +7,7 @@ import math
 from hazel_lantern.core.document.project import Thing
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.orbit.model import Orbit
-from hazel_lantern.core.kinds.orbit.turning import Spun
+from hazel_lantern.core.kinds.orbit.spun import Spun
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.figure import Given, by_method
 from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, WATCH, set_one
@@ -47,14 +47,35 @@ def _leans(tell: Teller, design: Design, optics: Optics, orbit: Orbit) -> None:
         Given("f", optics.focal_m, "m:lens", "focal length", "shot.focal"),
     )
     tell.add(
-        by_method("travel.lean", "Picture leans, once a turn, by", 2 * lean, "rad", "twice what the axis is out of plumb, from one side to the other", given[:1], source="geometry"),
-        by_method("travel.shift", "and wanders by", 2 * shift, "px", "what stands above the beam goes aside as the axis leans; looking outward the horizon does", given, source="drive 5.3"),
-    )  # fmt: skip
+        by_method(
+            "travel.lean",
+            "Picture leans, once a turn, by",
+            2 * lean,
+            "rad",
+            "twice what the axis is out of plumb, from one side to the other",
+            given[:1],
+            source="geometry",
+        ),
+        by_method(
+            "travel.shift",
+            "and wanders by",
+            2 * shift,
+            "px",
+            "what stands above the beam goes aside as the axis leans; looking outward the horizon does",
+            given,
+            source="drive 5.3",
+        ),
+    )
     tell.hold(
-        "travel.lean", "travel.level", "Level picture", PICTURE, "axis.plumb",
-        "Once a turn the picture leans by {}; {} passes.", at_most=HORIZON,
+        "travel.lean",
+        "travel.level",
+        "Level picture",
+        PICTURE,
+        "axis.plumb",
+        "Once a turn the picture leans by {}; {} passes.",
+        at_most=HORIZON,
         remedies=(set_one("plumb", "Level the base to {}", "axis.plumb", math.radians(0.1), "rad"),),
-    )  # fmt: skip
+    )
 
 
 def _frames(tell: Teller, design: Design, optics: Optics, spin: Spun) -> None:
@@ -64,20 +85,58 @@ def _frames(tell: Teller, design: Design, optics: Optics, spin: Spun) -> None:
         Given("f", optics.capture_fps, "1/s", "frame rate shot", "shot.capture"),
     )
     tell.add(
-        by_method("travel.per_frame", "Turns between two frames by", made.per_frame, "rad", "speed over frame rate", w, source="dynamics 2"),
+        by_method(
+            "travel.per_frame",
+            "Turns between two frames by",
+            made.per_frame,
+            "rad",
+            "speed over frame rate",
+            w,
+            source="dynamics 2",
+        ),
         by_method("travel.frames", "Frames of a turn", made.frames, "1", "at its fastest", w, source="dynamics 2"),
-        by_method("travel.stops", "Light lost to the frame rate", max(0.0, math.log2(optics.capture_fps / optics.shown_fps)), "1", "doublings from the rate shown to the rate shot, in stops", (*w[1:], Given("p", optics.shown_fps, "1/s", "frame rate shown", "shot.shown")), source="drive 5.7"),
-        by_method("travel.plays", "One turn plays for", made.plays, "s", "its frames at the rate shown", (*w, Given("p", optics.shown_fps, "1/s", "frame rate shown", "shot.shown")), source="dynamics 2"),
-    )  # fmt: skip
+        by_method(
+            "travel.stops",
+            "Light lost to the frame rate",
+            max(0.0, math.log2(optics.capture_fps / optics.shown_fps)),
+            "1",
+            "doublings from the rate shown to the rate shot, in stops",
+            (*w[1:], Given("p", optics.shown_fps, "1/s", "frame rate shown", "shot.shown")),
+            source="drive 5.7",
+        ),
+        by_method(
+            "travel.plays",
+            "One turn plays for",
+            made.plays,
+            "s",
+            "its frames at the rate shown",
+            (*w, Given("p", optics.shown_fps, "1/s", "frame rate shown", "shot.shown")),
+            source="dynamics 2",
+        ),
+    )
     if design.number("recorder.time") > 0:
         tell.add(
-            by_method("travel.recorded", "Recorder holds a turn of", made.recorded, "rad", "speed times its time", (*w, design.given("t", "recorder.time", "recorder holds", "s")), source="dynamics 2")
-        )  # fmt: skip
+            by_method(
+                "travel.recorded",
+                "Recorder holds a turn of",
+                made.recorded,
+                "rad",
+                "speed times its time",
+                (*w, design.given("t", "recorder.time", "recorder holds", "s")),
+                source="dynamics 2",
+            )
+        )
         tell.hold(
-            "travel.recorded", "travel.buffer", "Recorder", PICTURE, "recorder.time",
-            "The recorder holds {} of the turn; the move goes round by {}: start it when the speed stands.", at_least=spin.sweep, watch_at=1.0,
+            "travel.recorded",
+            "travel.buffer",
+            "Recorder",
+            PICTURE,
+            "recorder.time",
+            "The recorder holds {} of the turn; the move goes round by {}: start it when the speed stands.",
+            at_least=spin.sweep,
+            watch_at=1.0,
             state=CLEAR if made.recorded >= spin.sweep else WATCH,
-        )  # fmt: skip
+        )
 
 
 def _lamps(tell: Teller, design: Design, optics: Optics) -> None:
@@ -93,17 +152,42 @@ def _lamps(tell: Teller, design: Design, optics: Optics) -> None:
         Given("f", optics.capture_fps, "1/s", "frame rate shot", "shot.capture"),
     )
     tell.add(
-        by_method("travel.ripple", "Lamps ripple the exposure by", lamp.ripple, "1", "what is left of their ripple over an exposure", light, source="dynamics 2"),
-        by_method("travel.beat", "at", lamp.beat, "Hz", "twice the mains against the frame rate; 0 is a steady level", light, source="dynamics 2"),
-    )  # fmt: skip
+        by_method(
+            "travel.ripple",
+            "Lamps ripple the exposure by",
+            lamp.ripple,
+            "1",
+            "what is left of their ripple over an exposure",
+            light,
+            source="dynamics 2",
+        ),
+        by_method(
+            "travel.beat",
+            "at",
+            lamp.beat,
+            "Hz",
+            "twice the mains against the frame rate; 0 is a steady level",
+            light,
+            source="dynamics 2",
+        ),
+    )
     better = round(1 / (2 * mains), 5)
     steady = lamp.beat < 1e-9
     tell.hold(
-        "travel.ripple", "travel.flicker", "Lamps", PICTURE, "camera.exposure",
-        "Lamps ripple the exposure by {} of it; {} passes." if not steady else "The lamps ripple by {} of the exposure in step with the frames, which is not seen; {} passes out of step.",
-        at_most=RIPPLE, state=CLEAR if steady or lamp.ripple <= RIPPLE else WATCH,
-        remedies=(set_one("exposure", "Expose for {}", "camera.exposure", better, "s"),) if better <= 1 / optics.capture_fps else (),
-    )  # fmt: skip
+        "travel.ripple",
+        "travel.flicker",
+        "Lamps",
+        PICTURE,
+        "camera.exposure",
+        "Lamps ripple the exposure by {} of it; {} passes."
+        if not steady
+        else "The lamps ripple by {} of the exposure in step with the frames, which is not seen; {} passes out of step.",
+        at_most=RIPPLE,
+        state=CLEAR if steady or lamp.ripple <= RIPPLE else WATCH,
+        remedies=(set_one("exposure", "Expose for {}", "camera.exposure", better, "s"),)
+        if better <= 1 / optics.capture_fps
+        else (),
+    )
 
 
 def keeps_figures(design: Design, move: Move, optics: Optics, subject: Thing | None, orbit: Orbit, spin: Spun) -> Told:
@@ -132,15 +216,41 @@ def _off_axis(tell: Teller, design: Design, optics: Optics, orbit: Orbit) -> Non
     near = orbit.lens_at - off
     size = (orbit.lens_at + off) / near - 1 if near > 0 else math.inf
     tell.add(
-        by_method("travel.wanders", "Subject wanders, once a turn, by", wanders, "px", "2 F e / R, from one side to the other", given, source="drive 5.3"),
-        by_method("travel.grows_by", "and grows and shrinks by", size, "1", "nearest against furthest", given, source="drive 5.3"),
-    )  # fmt: skip
+        by_method(
+            "travel.wanders",
+            "Subject wanders, once a turn, by",
+            wanders,
+            "px",
+            "2 F e / R, from one side to the other",
+            given,
+            source="drive 5.3",
+        ),
+        by_method(
+            "travel.grows_by",
+            "and grows and shrinks by",
+            size,
+            "1",
+            "nearest against furthest",
+            given,
+            source="drive 5.3",
+        ),
+    )
     most = OFF * optics.pixels_high
     tell.hold(
-        "travel.wanders", "travel.centred", "Subject on the axis", PICTURE, "table.off",
-        "Off the axis as it stands it wanders by {} once a turn; {} is not minded.", at_most=most, state=CLEAR if wanders <= most else WATCH,
-        remedies=(set_one("centre", "Set it to within {}", "table.off", round(0.4 * most / _focal(optics) * orbit.lens_at, 4), "m"),),
-    )  # fmt: skip
+        "travel.wanders",
+        "travel.centred",
+        "Subject on the axis",
+        PICTURE,
+        "table.off",
+        "Off the axis as it stands it wanders by {} once a turn; {} is not minded.",
+        at_most=most,
+        state=CLEAR if wanders <= most else WATCH,
+        remedies=(
+            set_one(
+                "centre", "Set it to within {}", "table.off", round(0.4 * most / _focal(optics) * orbit.lens_at, 4), "m"
+            ),
+        ),
+    )
 
 
 def _table_edge(tell: Teller, optics: Optics, subject: Thing, orbit: Orbit) -> None:
@@ -155,14 +265,33 @@ def _table_edge(tell: Teller, optics: Optics, subject: Thing, orbit: Orbit) -> N
         return
     share = 0.5 + _focal(optics) * math.tan(at) / optics.pixels_high
     tell.add(
-        by_method("travel.table_edge", "Table's near edge lies, of the picture's height, at", share, "1", "from the bottom, 0, to the top, 1; beyond them it is out of the picture",
-            (Given("h", orbit.table, "m", "table", "table.height"), Given("R", orbit.table_radius, "m", "its radius", "table.radius"), Given("z", orbit.lens_high, "m", "lens", "riser.height")), source="drive 5.9")
-    )  # fmt: skip
+        by_method(
+            "travel.table_edge",
+            "Table's near edge lies, of the picture's height, at",
+            share,
+            "1",
+            "from the bottom, 0, to the top, 1; beyond them it is out of the picture",
+            (
+                Given("h", orbit.table, "m", "table", "table.height"),
+                Given("R", orbit.table_radius, "m", "its radius", "table.radius"),
+                Given("z", orbit.lens_high, "m", "lens", "riser.height"),
+            ),
+            source="drive 5.9",
+        )
+    )
     seen = 0.0 <= share <= 1.0
     tell.hold(
-        "travel.table_edge", "travel.edge", "Table's edge in the picture", PICTURE, "table.radius",
-        "The table's near edge is seen, {} up the picture: dress it, or take a smaller table." if seen else "The table's edge stays out of the picture.", at_most=0.0, state=WATCH if seen else CLEAR,
-    )  # fmt: skip
+        "travel.table_edge",
+        "travel.edge",
+        "Table's edge in the picture",
+        PICTURE,
+        "table.radius",
+        "The table's near edge is seen, {} up the picture: dress it, or take a smaller table."
+        if seen
+        else "The table's edge stays out of the picture.",
+        at_most=0.0,
+        state=WATCH if seen else CLEAR,
+    )
 
 
 def _gives(tell: Teller, design: Design, move: Move, optics: Optics, orbit: Orbit, spin: Spun) -> None:
@@ -175,9 +304,29 @@ def _gives(tell: Teller, design: Design, move: Move, optics: Optics, orbit: Orbi
     turned, out = pull * high**2 / (2 * upright), pull * high**3 / (3 * upright)
     nods = focal * turned
     tell.add(
-        by_method("travel.nods", "Picture nods, from standing to its fastest, by", nods, "px", "the riser bent by the pull outwards, at its end; the camera moves out by F h³ / 3 EI", (Given("F", pull, "N", "pulled outwards", "shot.time"), Given("h", high, "m", "camera from the arm", "riser.height"), Given("EI", upright, "N*m^2", "bending stiffness", "riser.section")), source="dynamics 2, drive 5.3"),
-        by_method("travel.bent_out", "Camera is bent outwards by", out, "m", "F h³ / 3 EI", (Given("F", pull, "N", "pulled outwards", "shot.time"),), source="statics 4.1"),
-    )  # fmt: skip
+        by_method(
+            "travel.nods",
+            "Picture nods, from standing to its fastest, by",
+            nods,
+            "px",
+            "the riser bent by the pull outwards, at its end; the camera moves out by F h³ / 3 EI",
+            (
+                Given("F", pull, "N", "pulled outwards", "shot.time"),
+                Given("h", high, "m", "camera from the arm", "riser.height"),
+                Given("EI", upright, "N*m^2", "bending stiffness", "riser.section"),
+            ),
+            source="dynamics 2, drive 5.3",
+        ),
+        by_method(
+            "travel.bent_out",
+            "Camera is bent outwards by",
+            out,
+            "m",
+            "F h³ / 3 EI",
+            (Given("F", pull, "N", "pulled outwards", "shot.time"),),
+            source="statics 4.1",
+        ),
+    )
     _within(
         tell,
         optics,
@@ -195,8 +344,20 @@ def _gives(tell: Teller, design: Design, move: Move, optics: Optics, orbit: Orbi
     force = kit * hardest * radius
     yaw = force * orbit.radius**2 / (2 * sideways)
     tell.add(
-        by_method("travel.lags", "Arm lags, at its hardest ease, by", focal * yaw, "px", "bent sideways by what speeds the camera up", (Given("F", force, "N", "speeds the camera up", "shot.time"), Given("L", orbit.radius, "m", "camera arm", "arm.front"), Given("EI", sideways, "N*m^2", "sideways", "arm.section")), source="dynamics 2, drive 5.3")
-    )  # fmt: skip
+        by_method(
+            "travel.lags",
+            "Arm lags, at its hardest ease, by",
+            focal * yaw,
+            "px",
+            "bent sideways by what speeds the camera up",
+            (
+                Given("F", force, "N", "speeds the camera up", "shot.time"),
+                Given("L", orbit.radius, "m", "camera arm", "arm.front"),
+                Given("EI", sideways, "N*m^2", "sideways", "arm.section"),
+            ),
+            source="dynamics 2, drive 5.3",
+        )
+    )
     _within(
         tell,
         optics,
@@ -223,15 +384,32 @@ def _uneven(tell: Teller, design: Design, orbit: Orbit, spin: Spun) -> None:
     heavy, lean = abs(spin.hub.unbalance), design.number("axis.plumb")
     share = GRAVITY * heavy * math.sin(lean) / (spin.hub.inertia * spin.fastest**2) if spin.hub.inertia > 0 else 0.0
     given = (
-        Given("U", heavy, "kg*m", "out of balance by", "balance.off"), design.given("e", "axis.plumb", "axis out of plumb", "rad"),
+        Given("U", heavy, "kg*m", "out of balance by", "balance.off"),
+        design.given("e", "axis.plumb", "axis out of plumb", "rad"),
         Given("w", spin.fastest, "rad/s", "turns at its fastest", "travel.fastest"),
-    )  # fmt: skip
+    )
     tell.add(
-        by_method("travel.uneven", "Let go, it runs faster and slower by", share, "1", "weight of what is out of balance up and down a leaning axis, over the energy of the turn; either way", given, valid="small against 1", source="dynamics 2, energy")
-    )  # fmt: skip
+        by_method(
+            "travel.uneven",
+            "Let go, it runs faster and slower by",
+            share,
+            "1",
+            "weight of what is out of balance up and down a leaning axis, over the energy of the turn; either way",
+            given,
+            valid="small against 1",
+            source="dynamics 2, energy",
+        )
+    )
     tell.hold(
-        "travel.uneven", "travel.even", "Even turn", PICTURE, "weights.mass",
-        "Out of balance on a leaning axis it runs faster and slower by {} once a turn; {} is not seen." if share < 1 else "Out of balance on a leaning axis it does not come round by itself, it swings: {}, where {} is not seen.",
-        at_most=UNEVEN, state=CLEAR if share <= UNEVEN else WATCH,
+        "travel.uneven",
+        "travel.even",
+        "Even turn",
+        PICTURE,
+        "weights.mass",
+        "Out of balance on a leaning axis it runs faster and slower by {} once a turn; {} is not seen."
+        if share < 1
+        else "Out of balance on a leaning axis it does not come round by itself, it swings: {}, where {} is not seen.",
+        at_most=UNEVEN,
+        state=CLEAR if share <= UNEVEN else WATCH,
         remedies=(set_one("plumb", "Level its axis to {}", "axis.plumb", math.radians(0.1), "rad"),),
-    )  # fmt: skip
+    )

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.orbit.model import Orbit
-from hazel_lantern.core.kinds.orbit.turning import OVERSHOOT, Spun
+from hazel_lantern.core.kinds.orbit.spun import Spun
+from hazel_lantern.core.kinds.orbit.turning import OVERSHOOT
 from hazel_lantern.core.mechanics.safety import HAND_SWING
 from hazel_lantern.core.motion.wanted import Optics
 from hazel_lantern.core.nouns.figure import Given, by_method
@@ -31,37 +32,92 @@ def slide_figures(design: Design, optics: Optics, orbit: Orbit, spin: Spun) -> T
     )
     pull = max(speed**2 * sum(m * r for m, r, _, _ in side) for side in orbit.sides)
     tell.add(
-        by_method("rig.slide_pull", "An arm is pulled out of its slide with", pull, "N", "speed squared times mass and radius of the heavier side", (drawn,), source="dynamics 2")
-    )  # fmt: skip
+        by_method(
+            "rig.slide_pull",
+            "An arm is pulled out of its slide with",
+            pull,
+            "N",
+            "speed squared times mass and radius of the heavier side",
+            (drawn,),
+            source="dynamics 2",
+        )
+    )
     clamp = design.number("slide.clamp")
     tell.hold(
-        "rig.slide_pull", "rig.slide_clamp", "Clamps of the slides", STRUCTURE, "slide.clamp",
-        "An arm is pulled out of its slide with {}; half of what its clamp holds is {}. Put a stop pin through both, too.", at_most=clamp / HOLDS,
-    )  # fmt: skip
+        "rig.slide_pull",
+        "rig.slide_clamp",
+        "Clamps of the slides",
+        STRUCTURE,
+        "slide.clamp",
+        "An arm is pulled out of its slide with {}; half of what its clamp holds is {}. Put a stop pin through both, too.",
+        at_most=clamp / HOLDS,
+    )
     mouth = orbit.inner + overlap
     bends = max(GRAVITY * sum(m * max(0.0, r - mouth) for m, r, _, _ in side) for side in orbit.sides)
     press = HAND_SWING * bends / overlap
     tell.add(
-        by_method("rig.slide_press", "Slides of an arm are pressed with", press, "N", "weight beyond their mouth over what is held inside, times 1.5", (held, drawn), source="statics 5.3")
-    )  # fmt: skip
+        by_method(
+            "rig.slide_press",
+            "Slides of an arm are pressed with",
+            press,
+            "N",
+            "weight beyond their mouth over what is held inside, times 1.5",
+            (held, drawn),
+            source="statics 5.3",
+        )
+    )
     longer = round(min(0.6, 1.3 * overlap), 3)
     tell.hold(
-        "rig.slide_press", "rig.slides_bear", "Drawer slides", STRUCTURE, "slide.overlap",
-        "The slides of an arm are pressed with {}; a pair drawn half out bears about {}.", at_most=PAIR,
+        "rig.slide_press",
+        "rig.slides_bear",
+        "Drawer slides",
+        STRUCTURE,
+        "slide.overlap",
+        "The slides of an arm are pressed with {}; a pair drawn half out bears about {}.",
+        at_most=PAIR,
         remedies=(set_one("longer", "Held over {}", "slide.overlap", longer, "m"),) if longer > overlap else (),
-    )  # fmt: skip
+    )
     turns = play / overlap
     focal = lens.focal_pixels(optics.focal_m, optics.pixels_high, optics.sensor_height_m)
     beside = turns * (orbit.radius - orbit.inner)
     given = (design.given("p", "slide.play", "side play", "m"), held)
     tell.add(
-        by_method("travel.slide_play", "Play moves the camera to the side by", beside, "m", "play over what is held, times the arm", (*given, drawn), source="statics 5.3"),
-        by_method("travel.slide_px", "and what is far off in the picture by", focal * turns, "px", "F play / l", given, source="drive 5.3"),
-        by_method("balance.slide_uneven", "An arm drawn out 1 mm too far unbalances it by", UNEVEN * sum(row[0] for row in orbit.sides[0]), "kg*m", "mass of the camera's side times that millimetre", (drawn,), source="dynamics 2"),
-    )  # fmt: skip
+        by_method(
+            "travel.slide_play",
+            "Play moves the camera to the side by",
+            beside,
+            "m",
+            "play over what is held, times the arm",
+            (*given, drawn),
+            source="statics 5.3",
+        ),
+        by_method(
+            "travel.slide_px",
+            "and what is far off in the picture by",
+            focal * turns,
+            "px",
+            "F play / l",
+            given,
+            source="drive 5.3",
+        ),
+        by_method(
+            "balance.slide_uneven",
+            "An arm drawn out 1 mm too far unbalances it by",
+            UNEVEN * sum(row[0] for row in orbit.sides[0]),
+            "kg*m",
+            "mass of the camera's side times that millimetre",
+            (drawn,),
+            source="dynamics 2",
+        ),
+    )
     tell.hold(
-        "travel.slide_px", "travel.slides", "Play of the slides", PICTURE, "slide.play",
-        "Play of the slides moves the picture by {} as it starts and stops; {} is hardly seen: shim them, or wedge them with the clamp.", at_most=PIXELS,
+        "travel.slide_px",
+        "travel.slides",
+        "Play of the slides",
+        PICTURE,
+        "slide.play",
+        "Play of the slides moves the picture by {} as it starts and stops; {} is hardly seen: shim them, or wedge them with the clamp.",
+        at_most=PIXELS,
         state=CLEAR if focal * turns <= PIXELS else WATCH,
-    )  # fmt: skip
+    )
     return tell.told()

@@ -11,7 +11,8 @@ from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.orbit.design import TWO
 from hazel_lantern.core.kinds.orbit.model import ARM_HELD, Orbit, bolts_apart
 from hazel_lantern.core.kinds.orbit.parts import HELD
-from hazel_lantern.core.kinds.orbit.turning import OVERSHOOT, Spun
+from hazel_lantern.core.kinds.orbit.spun import Spun
+from hazel_lantern.core.kinds.orbit.turning import OVERSHOOT
 from hazel_lantern.core.kinds.shared.holes import Drilled, left_beside
 from hazel_lantern.core.kinds.shared.splices import ROUND
 from hazel_lantern.core.kinds.shared.standing import bump
@@ -98,37 +99,76 @@ def _beam(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: float
         HAND_SWING * max(sides) / upright + knock * max(0.0, orbit.radius - bolt) / aside if upright > 0 else math.inf
     )
     works(
-        tell, "rig.beam", "arm at the hub", stress, bears(design, orbit.material),
+        tell,
+        "rig.beam",
+        "arm at the hub",
+        stress,
+        bears(design, orbit.material),
         "weight and pull of the heavier side, times 1.5, over what the hub's bolts leave, and a bump sideways at the camera",
         (
-            Given("M", max(sides), "N*m", "bends it at the hub", "arm.front"), Given("Z", upright, "m^3", "left of it beside a bolt", "arm.section"),
-            Given("F", knock, "N", "bump at the camera"), Given("r", orbit.radius, "m", "camera arm", "arm.front"),
+            Given("M", max(sides), "N*m", "bends it at the hub", "arm.front"),
+            Given("Z", upright, "m^3", "left of it beside a bolt", "arm.section"),
+            Given("F", knock, "N", "bump at the camera"),
+            Given("r", orbit.radius, "m", "camera arm", "arm.front"),
         ),
-        "arm.section", source="dynamics 2, statics 3",
-    )  # fmt: skip
+        "arm.section",
+        source="dynamics 2, statics 3",
+    )
     works(
-        tell, "rig.hub_bolts", "bolt of an arm", HAND_SWING * max(sides) / ARM_HELD / M6, bolt_bears(design),
+        tell,
+        "rig.hub_bolts",
+        "bolt of an arm",
+        HAND_SWING * max(sides) / ARM_HELD / M6,
+        bolt_bears(design),
         "that moment over the two bolts' distance, times 1.5, pulling one M6",
-        (Given("M", max(sides), "N*m", "bends it at the hub", "arm.front"), Given("a", ARM_HELD, "m", "bolts apart")), "arm.front", source="statics 13",
-    )  # fmt: skip
+        (Given("M", max(sides), "N*m", "bends it at the hub", "arm.front"), Given("a", ARM_HELD, "m", "bolts apart")),
+        "arm.front",
+        source="statics 13",
+    )
     line = orbit.material.E * float(orbit.bar.section().upright)
     load = GRAVITY * sum(m for m, *_ in orbit.turns_as[:3])
     droop = load * orbit.radius**3 / (3 * line) + GRAVITY * orbit.turns_as[3][0] * orbit.radius**3 / (8 * line)
     tell.add(
-        by_method("rig.droop", "Camera arm droops by", droop, "m", "a beam held at its hub, the camera at its end",
-            (Given("P", load, "N", "camera and riser", "kit"), Given("L", orbit.radius, "m", "camera arm", "arm.front"), Given("EI", line, "N*m^2", "bending stiffness", "arm.section")), source="statics 4.1")
-    )  # fmt: skip
+        by_method(
+            "rig.droop",
+            "Camera arm droops by",
+            droop,
+            "m",
+            "a beam held at its hub, the camera at its end",
+            (
+                Given("P", load, "N", "camera and riser", "kit"),
+                Given("L", orbit.radius, "m", "camera arm", "arm.front"),
+                Given("EI", line, "N*m^2", "bending stiffness", "arm.section"),
+            ),
+            source="statics 4.1",
+        )
+    )
     mass = sum(m for m, *_ in orbit.turns_as[:3]) + 0.236 * orbit.turns_as[3][0]
     bounce = math.sqrt(3 * line / orbit.radius**3 / mass) / (2 * math.pi)
     turns = spin_turns(speed)
     tell.add(
-        by_method("travel.bounce", "Camera arm bounces at", bounce, "Hz", "that stiffness with the camera and a quarter of the arm",
-            (Given("m", mass, "kg", "camera, riser, a quarter of the arm", "kit"), Given("EI", line, "N*m^2", "bending stiffness", "arm.section")), source="statics 4.1")
-    )  # fmt: skip
+        by_method(
+            "travel.bounce",
+            "Camera arm bounces at",
+            bounce,
+            "Hz",
+            "that stiffness with the camera and a quarter of the arm",
+            (
+                Given("m", mass, "kg", "camera, riser, a quarter of the arm", "kit"),
+                Given("EI", line, "N*m^2", "bending stiffness", "arm.section"),
+            ),
+            source="statics 4.1",
+        )
+    )
     tell.hold(
-        "travel.bounce", "travel.own", "Arm against its turning", STRUCTURE, "arm.section",
-        "The camera arm bounces at {}; twice its turns a second is {}.", at_least=2 * turns,
-    )  # fmt: skip
+        "travel.bounce",
+        "travel.own",
+        "Arm against its turning",
+        STRUCTURE,
+        "arm.section",
+        "The camera arm bounces at {}; twice its turns a second is {}.",
+        at_least=2 * turns,
+    )
 
 
 def spin_turns(speed: float) -> float:
@@ -147,22 +187,38 @@ def _riser(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: floa
     modulus = left_beside(orbit.rises, Drilled(0.0, 0.0065, TOP, "beam"))
     stress = HAND_SWING * (out * high + off + knock * high) / modulus if modulus > 0 else math.inf
     works(
-        tell, "rig.riser", "riser at the beam", stress, bears(design, design.catalogue.materials[orbit.rises.material]),
+        tell,
+        "rig.riser",
+        "riser at the beam",
+        stress,
+        bears(design, design.catalogue.materials[orbit.rises.material]),
         "pull outwards, camera ahead of it and a bump, times 1.5, over what its bolts leave",
         (
-            Given("F", out, "N", "pulled outwards", "shot.time"), Given("h", high, "m", "camera above the beam", "riser.height"),
-            Given("F_b", knock, "N", "bump at the camera"), Given("Z", float(section.modulus), "m^3", "its section modulus", "riser.section"),
+            Given("F", out, "N", "pulled outwards", "shot.time"),
+            Given("h", high, "m", "camera above the beam", "riser.height"),
+            Given("F_b", knock, "N", "bump at the camera"),
+            Given("Z", float(section.modulus), "m^3", "its section modulus", "riser.section"),
         ),
-        "riser.section", source="dynamics 2, statics 3",
-    )  # fmt: skip
+        "riser.section",
+        source="dynamics 2, statics 3",
+    )
     apart, allowed = bolts_apart(orbit.bar.depth), SHEAR_OF_STEEL * bolt_bears(design)
     bent = HAND_SWING * (out * high + off + knock * high)
     works(
-        tell, "rig.riser_bolts", "bolt of the riser", bent / apart / M6, allowed,
+        tell,
+        "rig.riser_bolts",
+        "bolt of the riser",
+        bent / apart / M6,
+        allowed,
         "the same moment over the two bolts' distance, on one M6 cut across",
-        (Given("M", bent, "N*m", "at the riser's foot", "riser.height"), Given("a", apart, "m", "bolts apart", "arm.section")),
-        "arm.section", source="statics 13", remedies=_deeper(design, orbit, bent / M6 / allowed),
-    )  # fmt: skip
+        (
+            Given("M", bent, "N*m", "at the riser's foot", "riser.height"),
+            Given("a", apart, "m", "bolts apart", "arm.section"),
+        ),
+        "arm.section",
+        source="statics 13",
+        remedies=_deeper(design, orbit, bent / M6 / allowed),
+    )
 
 
 def _pin(tell: Teller, design: Design, orbit: Orbit, speed: float) -> None:
@@ -172,14 +228,21 @@ def _pin(tell: Teller, design: Design, orbit: Orbit, speed: float) -> None:
     out = orbit.weights * orbit.rear * speed**2
     along = orbit.weights * orbit.rear * speed / design.number("spin.up")
     works(
-        tell, "rig.pin", "pin of the weights", HAND_SWING * math.hypot(out, along) * orbit.pin_high / PIN_MODULUS, bears(design, design.catalogue.materials["steel"]),
+        tell,
+        "rig.pin",
+        "pin of the weights",
+        HAND_SWING * math.hypot(out, along) * orbit.pin_high / PIN_MODULUS,
+        bears(design, design.catalogue.materials["steel"]),
         "pull outwards and what speeds it up, at its height, times 1.5, over the core of an M12 rod",
         (
-            Given("m_w", orbit.weights, "kg", "weights", "weights.mass"), Given("r_w", orbit.rear, "m", "weight arm", "arm.rear"),
-            Given("h", orbit.pin_high, "m", "weights from the arm", "weights.above"), Given("w", speed, "rad/s", "a tenth over its fastest", "travel.fastest"),
+            Given("m_w", orbit.weights, "kg", "weights", "weights.mass"),
+            Given("r_w", orbit.rear, "m", "weight arm", "arm.rear"),
+            Given("h", orbit.pin_high, "m", "weights from the arm", "weights.above"),
+            Given("w", speed, "rad/s", "a tenth over its fastest", "travel.fastest"),
         ),
-        "weights.above", source="dynamics 2, statics 3",
-    )  # fmt: skip
+        "weights.above",
+        source="dynamics 2, statics 3",
+    )
 
 
 def _deeper(design: Design, orbit: Orbit, apart: float) -> tuple[Remedy, ...]:
@@ -205,32 +268,62 @@ def _shaft(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: floa
     material = design.catalogue.materials[orbit.shaft.material]
     modulus = float(orbit.shaft.section().modulus)
     works(
-        tell, "rig.shaft", "shaft at the base", HAND_SWING * moment / modulus, bears(design, material),
+        tell,
+        "rig.shaft",
+        "shaft at the base",
+        HAND_SWING * moment / modulus,
+        bears(design, material),
         "wobble of the hub, its sideways shake at its height and a bump at the camera, times 1.5",
         (
-            Given("M", hub, "N*m", "wobble of the hub", "balance.wobble"), Given("F", knock, "N", "bump at the camera"),
+            Given("M", hub, "N*m", "wobble of the hub", "balance.wobble"),
+            Given("F", knock, "N", "bump at the camera"),
             Given("Z", modulus, "m^3", "its section modulus", "shaft.section"),
         ),
-        "shaft.section", source="dynamics 2, statics 3",
-    )  # fmt: skip
+        "shaft.section",
+        source="dynamics 2, statics 3",
+    )
     pull = HAND_SWING * moment / (2 * FLANGE_LEVER)
     tell.add(
-        by_method("rig.flange", "A foot's screws are pulled with", pull, "N", "that moment over twice the lever of the base plate",
-            (Given("M", HAND_SWING * moment, "N*m", "at the base", "shaft.section"), Given("a", FLANGE_LEVER, "m", "axis to a foot's screws")), source="statics 8.3")
-    )  # fmt: skip
+        by_method(
+            "rig.flange",
+            "A foot's screws are pulled with",
+            pull,
+            "N",
+            "that moment over twice the lever of the base plate",
+            (
+                Given("M", HAND_SWING * moment, "N*m", "at the base", "shaft.section"),
+                Given("a", FLANGE_LEVER, "m", "axis to a foot's screws"),
+            ),
+            source="statics 8.3",
+        )
+    )
     tell.hold(
-        "rig.flange", "rig.flange_holds", "Shaft on its feet", STRUCTURE, "base.mass",
-        "The screws of one foot are pulled with {}; two coach screws in soft wood hold {} safely.", at_most=FOOT_SCREWS,
-    )  # fmt: skip
+        "rig.flange",
+        "rig.flange_holds",
+        "Shaft on its feet",
+        STRUCTURE,
+        "base.mass",
+        "The screws of one foot are pulled with {}; two coach screws in soft wood hold {} safely.",
+        at_most=FOOT_SCREWS,
+    )
     # Bumped, the foot on that side bears its share of the weight and all of the moment.
     load = orbit.weight * GRAVITY / len(orbit.feet) + base / float(math.hypot(*orbit.feet[0]))
     board = design.catalogue.materials[orbit.foot.material]
     works(
-        tell, "rig.foot", "foot of the base", HAND_SWING * load * float(math.hypot(*orbit.feet[0])) / float(orbit.foot.section().modulus), bears(design, board),
+        tell,
+        "rig.foot",
+        "foot of the base",
+        HAND_SWING * load * float(math.hypot(*orbit.feet[0])) / float(orbit.foot.section().modulus),
+        bears(design, board),
         "a foot held at the base plate, its share of the weight and the bumped moment at its end, times 1.5",
-        (Given("P", load, "N", "on one foot", "base.mass"), Given("R", float(math.hypot(*orbit.feet[0])), "m", "axis to foot", "base.radius"), Given("Z", float(orbit.foot.section().modulus), "m^3", "of a board on edge", "base.section")),
-        "base.section", source="statics 3",
-    )  # fmt: skip
+        (
+            Given("P", load, "N", "on one foot", "base.mass"),
+            Given("R", float(math.hypot(*orbit.feet[0])), "m", "axis to foot", "base.radius"),
+            Given("Z", float(orbit.foot.section().modulus), "m^3", "of a board on edge", "base.section"),
+        ),
+        "base.section",
+        source="statics 3",
+    )
 
 
 def _bearings(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: float) -> None:
@@ -243,22 +336,43 @@ def _bearings(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: f
     two = design.text("hub.bearings") == TWO
     load = moment / apart + (made.force + knock) / (2 if two else 1)
     tell.add(
-        by_method("rig.bearing", "A bearing is pressed with", load, "N", "moment of the hub over what they are apart, half of what shakes and bumps it",
-            (Given("M", moment, "N*m", "hub and bump", "balance.wobble"), Given("e", apart, "m", "bearings apart", "hub.apart")), source="dynamics 2, 3.3")
-    )  # fmt: skip
+        by_method(
+            "rig.bearing",
+            "A bearing is pressed with",
+            load,
+            "N",
+            "moment of the hub over what they are apart, half of what shakes and bumps it",
+            (
+                Given("M", moment, "N*m", "hub and bump", "balance.wobble"),
+                Given("e", apart, "m", "bearings apart", "hub.apart"),
+            ),
+            source="dynamics 2, 3.3",
+        )
+    )
     tell.hold(
-        "rig.bearing", "rig.bearings", "Bearings of the hub", STRUCTURE, "hub.apart",
-        "A bearing is pressed with {}; half of what a small flange bearing bears is {}.", at_most=BEARS / SAFE,
+        "rig.bearing",
+        "rig.bearings",
+        "Bearings of the hub",
+        STRUCTURE,
+        "hub.apart",
+        "A bearing is pressed with {}; half of what a small flange bearing bears is {}.",
+        at_most=BEARS / SAFE,
         remedies=(set_one("apart", "Bearings {} apart", "hub.apart", round(min(0.6, 2 * apart), 3), "m"),),
-    )  # fmt: skip
+    )
     if not two:
         tell.findings.append(
             Finding(
-                "rig.one_bearing", "One bearing", STRUCTURE, WATCH, "hub.bearings",
-                Words("One bearing takes the hub's moment over its own height only: its play shows at the camera; a ring bearing rated for moments, or two apart, does better."),
+                "rig.one_bearing",
+                "One bearing",
+                STRUCTURE,
+                WATCH,
+                "hub.bearings",
+                Words(
+                    "One bearing takes the hub's moment over its own height only: its play shows at the camera; a ring bearing rated for moments, or two apart, does better."
+                ),
                 remedies=(set_one("two", "Two bearings", "hub.bearings", TWO),),
             )
-        )  # fmt: skip
+        )
 
 
 def _ring(tell: Teller, orbit: Orbit, speed: float, knock: float) -> None:
@@ -268,19 +382,43 @@ def _ring(tell: Teller, orbit: Orbit, speed: float, knock: float) -> None:
     wobble = rotor.turning(orbit.turns_as, speed, orbit.beam).moment
     moment = wobble + knock * abs(orbit.lens_high - orbit.beam)
     tell.add(
-        by_method("rig.ring", "Ring is tilted with", moment, "N*m", "wobble of the hub and a bump at the camera",
-            (Given("M", wobble, "N*m", "hub", "balance.wobble"), Given("F", knock, "N", "bump at the camera")), source="dynamics 2")
-    )  # fmt: skip
+        by_method(
+            "rig.ring",
+            "Ring is tilted with",
+            moment,
+            "N*m",
+            "wobble of the hub and a bump at the camera",
+            (Given("M", wobble, "N*m", "hub", "balance.wobble"), Given("F", knock, "N", "bump at the camera")),
+            source="dynamics 2",
+        )
+    )
     tell.hold(
-        "rig.ring", "rig.ring_holds", "Ring bearing", STRUCTURE, "hub.ring",
+        "rig.ring",
+        "rig.ring_holds",
+        "Ring bearing",
+        STRUCTURE,
+        "hub.ring",
         "The ring is tilted with {}; half of what it is good for is {}.",
-        at_most=ring.moment / SAFE, remedies=(set_one("wide", "The wider ring", "hub.ring", "plate-300"),) if ring.id == "plate-150" else (set_one("both", "A ring held both ways", "hub.ring", "ring-200"),) if ring.id == "plate-300" else (),
-    )  # fmt: skip
+        at_most=ring.moment / SAFE,
+        remedies=(set_one("wide", "The wider ring", "hub.ring", "plate-300"),)
+        if ring.id == "plate-150"
+        else (set_one("both", "A ring held both ways", "hub.ring", "ring-200"),)
+        if ring.id == "plate-300"
+        else (),
+    )
     _pulled(tell, orbit, ring, wobble, moment)
     gives = wobble / ring.stiffness
     tell.add(
-        by_method("rig.ring_gives", "and leans by", gives, "rad", "the hub's moment over how stiff it is against tilting", (Given("k", ring.stiffness, "N*m/rad", "ring", "hub.ring"),), source="dynamics 2")
-    )  # fmt: skip
+        by_method(
+            "rig.ring_gives",
+            "and leans by",
+            gives,
+            "rad",
+            "the hub's moment over how stiff it is against tilting",
+            (Given("k", ring.stiffness, "N*m/rad", "ring", "hub.ring"),),
+            source="dynamics 2",
+        )
+    )
 
 
 def _pulled(tell: Teller, orbit: Orbit, ring: Turntable, wobble: float, bumped: float) -> None:
@@ -292,15 +430,35 @@ def _pulled(tell: Teller, orbit: Orbit, ring: Turntable, wobble: float, bumped: 
     # The moment as a pull round half of its edge, with or against the weight spread round all of it.
     pull = 4 * bumped / across + weight if orbit.overhead else 4 * wobble / across - weight
     tell.add(
-        by_method("rig.ring_pull", "Ring is pulled apart with", max(0.0, pull), "N", "the moment round its edge, with the weight that hangs from it and a bump, or less the weight that lies on it",
-            (Given("M", bumped if orbit.overhead else wobble, "N*m", "tilts it", "rig.ring"), Given("W", weight, "N", "all that turns", "kit"), Given("d", across, "m", "across its balls", "hub.ring")), source="dynamics 2")
-    )  # fmt: skip
+        by_method(
+            "rig.ring_pull",
+            "Ring is pulled apart with",
+            max(0.0, pull),
+            "N",
+            "the moment round its edge, with the weight that hangs from it and a bump, or less the weight that lies on it",
+            (
+                Given("M", bumped if orbit.overhead else wobble, "N*m", "tilts it", "rig.ring"),
+                Given("W", weight, "N", "all that turns", "kit"),
+                Given("d", across, "m", "across its balls", "hub.ring"),
+            ),
+            source="dynamics 2",
+        )
+    )
     both = (set_one("both", "A ring held both ways", "hub.ring", "ring-200"),) if ring.pull == 0 else ()
     tell.hold(
-        "rig.ring_pull", "rig.ring_pulled", "Ring pulled apart", PEOPLE if orbit.overhead else STRUCTURE, "hub.ring",
-        "The ring is pulled apart with {}; half of what its sheet states is {}." if ring.pull else "The ring is pulled apart with {}; one like this only presses, and {} may be asked of it." if pull > 0 else "The arms press the ring together all round.",
-        at_most=ring.pull / SAFE, remedies=both,
-    )  # fmt: skip
+        "rig.ring_pull",
+        "rig.ring_pulled",
+        "Ring pulled apart",
+        PEOPLE if orbit.overhead else STRUCTURE,
+        "hub.ring",
+        "The ring is pulled apart with {}; half of what its sheet states is {}."
+        if ring.pull
+        else "The ring is pulled apart with {}; one like this only presses, and {} may be asked of it."
+        if pull > 0
+        else "The arms press the ring together all round.",
+        at_most=ring.pull / SAFE,
+        remedies=both,
+    )
 
 
 def _screw(tell: Teller, orbit: Orbit, speed: float) -> None:
@@ -311,10 +469,25 @@ def _screw(tell: Teller, orbit: Orbit, speed: float) -> None:
     tips = (out * float(orbit.kit_at[2] - orbit.mount_high) - mass * GRAVITY * EDGE) / EDGE
     clamp = 2 * max(out / FRICTION, tips)
     tell.add(
-        by_method("rig.clamp", "Camera screw must clamp with", clamp, "N", "twice the larger of the pull outwards over a friction of 0.15 and what keeps it from tipping over its plate's edge",
-            (Given("m", mass, "kg", "camera kit", "kit"), Given("r", radius, "m", "its centre from the axis", "arm.front")), source="dynamics 2")
-    )  # fmt: skip
+        by_method(
+            "rig.clamp",
+            "Camera screw must clamp with",
+            clamp,
+            "N",
+            "twice the larger of the pull outwards over a friction of 0.15 and what keeps it from tipping over its plate's edge",
+            (
+                Given("m", mass, "kg", "camera kit", "kit"),
+                Given("r", radius, "m", "its centre from the axis", "arm.front"),
+            ),
+            source="dynamics 2",
+        )
+    )
     tell.hold(
-        "rig.clamp", "rig.screw", "Camera screw", STRUCTURE, "shot.time",
-        "The camera's screw must clamp with {}; drawn tight by hand it gives about {}: add a second screw or a strap.", at_most=SCREW,
-    )  # fmt: skip
+        "rig.clamp",
+        "rig.screw",
+        "Camera screw",
+        STRUCTURE,
+        "shot.time",
+        "The camera's screw must clamp with {}; drawn tight by hand it gives about {}: add a second screw or a strap.",
+        at_most=SCREW,
+    )

@@ -29,27 +29,58 @@ def _standing(design: Design, rig: Orbit) -> Pieces:
     around = 2 * math.pi * np.arange(FACETS) / FACETS
     outline = tuple((rig.table_radius * (1 + math.cos(a)), rig.table_radius * math.sin(a)) for a in around)
     table = Part(
-        "T1", "Table", Sheet(catalogue.materials["plywood"], THICK, outline),
+        "T1",
+        "Table",
+        Sheet(catalogue.materials["plywood"], THICK, outline),
         (Place(FLOOR, (-rig.table_radius, 0.0, rig.table - THICK / 2)),),
-        (Mark(rig.table_radius, HOLE, 0.0065, note="middle: flange of the shaft", across=rig.table_radius, face=TOP, fastening="flange"),),
-        "one edge", "round it from its middle",
-    )  # fmt: skip
+        (
+            Mark(
+                rig.table_radius,
+                HOLE,
+                0.0065,
+                note="middle: flange of the shaft",
+                across=rig.table_radius,
+                face=TOP,
+                fastening="flange",
+            ),
+        ),
+        "one edge",
+        "round it from its middle",
+    )
     stands = STANDS_ON + rig.foot.depth
     tall = rig.table - THICK - stands
     shaft = Part(
-        "S1", "Shaft", Bar.of(catalogue, rig.shaft.id, tall), (Place(FLOOR, (0.0, 0.0, stands), UP, (-1.0, 0.0, 0.0)),),
-        (Mark(rig.beam - stands, LINE, note="middle of the arms", face=SIDE),) if 0 < rig.beam - stands < tall else (), "foot", "straight within 0.5 mm a metre",
-    )  # fmt: skip
+        "S1",
+        "Shaft",
+        Bar.of(catalogue, rig.shaft.id, tall),
+        (Place(FLOOR, (0.0, 0.0, stands), UP, (-1.0, 0.0, 0.0)),),
+        (Mark(rig.beam - stands, LINE, note="middle of the arms", face=SIDE),) if 0 < rig.beam - stands < tall else (),
+        "foot",
+        "straight within 0.5 mm a metre",
+    )
     out = float(np.hypot(*rig.feet[0]))
     legs = Part(
-        "B1", "Foot of the base", Bar.of(catalogue, rig.foot.id, out),
-        tuple(Place(FLOOR, (float(x) * FOOT_FROM, float(y) * FOOT_FROM, STANDS_ON + rig.foot.depth / 2), (float(x), float(y), 0.0)) for x, y in rig.feet / out),
+        "B1",
+        "Foot of the base",
+        Bar.of(catalogue, rig.foot.id, out),
+        tuple(
+            Place(
+                FLOOR,
+                (float(x) * FOOT_FROM, float(y) * FOOT_FROM, STANDS_ON + rig.foot.depth / 2),
+                (float(x), float(y), 0.0),
+            )
+            for x, y in rig.feet / out
+        ),
         (
-            *(Mark(at, HOLE, 0.005, note="flange of the shaft, from above", face=TOP, fastening="foot screw") for at in (0.02, 0.06)),
+            *(
+                Mark(at, HOLE, 0.005, note="flange of the shaft, from above", face=TOP, fastening="foot screw")
+                for at in (0.02, 0.06)
+            ),
             Mark(out - FOOT_FROM, HOLE, 0.004, note="rubber foot, from below", face=TOP, fastening="rubber foot"),
         ),
-        "inner end", "on edge; all alike",
-    )  # fmt: skip
+        "inner end",
+        "on edge; all alike",
+    )
     things = [_ballast(design, (0.0, 0.0, 0.045), "bags over its feet")]
     if design.number("table.load") > 0:
         place = Place(FLOOR, (0.0, 0.0, rig.table + 0.05))
@@ -83,11 +114,18 @@ def _hung(design: Design, rig: Orbit) -> Pieces:
     spots = [(half + x, half + y) for x in (-ANCHORS, ANCHORS) for y in (-ANCHORS, ANCHORS)]
     parts = [
         Part(
-            "O1", "Board overhead", Sheet.rectangle(ply, THICK, BOARD, BOARD), (Place(FLOOR, (-half, 0.0, rig.structure - THICK / 2)),),
-            tuple(Mark(at, HOLE, 0.0105, note="anchor", across=across, face=TOP, fastening="anchor") for at, across in sorted(spots)),
-            "one end", "under the structure, not under its lining",
+            "O1",
+            "Board overhead",
+            Sheet.rectangle(ply, THICK, BOARD, BOARD),
+            (Place(FLOOR, (-half, 0.0, rig.structure - THICK / 2)),),
+            tuple(
+                Mark(at, HOLE, 0.0105, note="anchor", across=across, face=TOP, fastening="anchor")
+                for at, across in sorted(spots)
+            ),
+            "one end",
+            "under the structure, not under its lining",
         )
-    ]  # fmt: skip
+    ]
     loose = [Buy("Tether eye on another part of the structure", 1, 8.0, "for the safety cable")]
     if rig.ring is None:
         parts.append(_hub_shaft(design, rig, under))
@@ -102,10 +140,24 @@ def _hung(design: Design, rig: Orbit) -> Pieces:
 
 def _hub_shaft(design: Design, rig: Orbit, top: float) -> Part:
     return Part(
-        "S1", "Hub shaft", Bar.of(design.catalogue, rig.shaft.id, rig.hub_shaft_long), (Place(FLOOR, (0.0, 0.0, top), DOWN, (1.0, 0.0, 0.0)),),
-        (Mark(rig.hub_shaft, LINE, note="middle of the arms", face=SIDE), Mark(rig.hub_shaft_long - 0.01, HOLE, 0.0065, note="bolt that the hub cannot pass", face=SIDE, fastening="stop bolt")),
-        "upper end", "straight within 0.5 mm a metre",
-    )  # fmt: skip
+        "S1",
+        "Hub shaft",
+        Bar.of(design.catalogue, rig.shaft.id, rig.hub_shaft_long),
+        (Place(FLOOR, (0.0, 0.0, top), DOWN, (1.0, 0.0, 0.0)),),
+        (
+            Mark(rig.hub_shaft, LINE, note="middle of the arms", face=SIDE),
+            Mark(
+                rig.hub_shaft_long - 0.01,
+                HOLE,
+                0.0065,
+                note="bolt that the hub cannot pass",
+                face=SIDE,
+                fastening="stop bolt",
+            ),
+        ),
+        "upper end",
+        "straight within 0.5 mm a metre",
+    )
 
 
 def _framed(design: Design, rig: Orbit, frame: DeskFrame) -> Pieces:
@@ -116,15 +168,25 @@ def _framed(design: Design, rig: Orbit, frame: DeskFrame) -> Pieces:
     foot = frame.foot(rig.table)
     parts = [
         Part(
-            "F1", "Post", Bar.of(catalogue, frame.pipe.id, frame.height - foot), (Place(FLOOR, (x, y, foot), UP, aside),),
-            (Mark(rig.table - foot, LINE, note="top of the desk", face=SIDE),) if frame.clamped else (), "foot", "",
+            "F1",
+            "Post",
+            Bar.of(catalogue, frame.pipe.id, frame.height - foot),
+            (Place(FLOOR, (x, y, foot), UP, aside),),
+            (Mark(rig.table - foot, LINE, note="top of the desk", face=SIDE),) if frame.clamped else (),
+            "foot",
+            "",
         ),
         Part(
-            "F2", "Upper pipe", Bar.of(catalogue, frame.pipe.id, frame.reach + frame.pipe.depth), (Place(FLOOR, (x, y, frame.height), towards),),
-            (Mark(frame.reach, HOLE, 0.0085, note="flange of the shaft", face=TOP, fastening="shaft bolt"),), "post's end", "",
+            "F2",
+            "Upper pipe",
+            Bar.of(catalogue, frame.pipe.id, frame.reach + frame.pipe.depth),
+            (Place(FLOOR, (x, y, frame.height), towards),),
+            (Mark(frame.reach, HOLE, 0.0085, note="flange of the shaft", face=TOP, fastening="shaft bolt"),),
+            "post's end",
+            "",
         ),
         _hub_shaft(design, rig, frame.height - frame.pipe.depth / 2),
-    ]  # fmt: skip
+    ]
     loose = [
         Buy(
             f"Elbow clamp for a pipe of {frame.pipe.width * 1e3:.1f} mm",
@@ -151,9 +213,25 @@ def _framed(design: Design, rig: Orbit, frame: DeskFrame) -> Pieces:
             Place(FLOOR, (x + side * half * aside[0], y + side * half * aside[1], low), towards) for side in (-1, 1)
         )
         parts += [
-            Part("F3", "Foot of the frame", Bar.of(catalogue, pipe.id, design.number("frame.legs")), legs, (), "one end", "both alike"),
-            Part("F4", "Cross pipe", Bar.of(catalogue, pipe.id, 2 * half), (Place(FLOOR, (x - half * aside[0], y - half * aside[1], low + pipe.depth), aside),), (Mark(half, LINE, note="post", face=TOP),), "one end", ""),
-        ]  # fmt: skip
+            Part(
+                "F3",
+                "Foot of the frame",
+                Bar.of(catalogue, pipe.id, design.number("frame.legs")),
+                legs,
+                (),
+                "one end",
+                "both alike",
+            ),
+            Part(
+                "F4",
+                "Cross pipe",
+                Bar.of(catalogue, pipe.id, 2 * half),
+                (Place(FLOOR, (x - half * aside[0], y - half * aside[1], low + pipe.depth), aside),),
+                (Mark(half, LINE, note="post", face=TOP),),
+                "one end",
+                "",
+            ),
+        ]
         loose += [
             Buy(f"Tee clamp for a pipe of {pipe.width * 1e3:.1f} mm", 3, 15.0, "cross pipe to feet and post"),
             Buy("Pipe end of rubber", 4, 1.1, "feet of the frame"),

@@ -47,10 +47,28 @@ def trial_figures(design: Design, orbit: Orbit) -> Told:
     how = "how the three runs differ from the one without, all at one speed"
     tell.add(
         by_method("balance.heavy", "Heavy side is out by", found.unbalance, "kg*m", how, given, source=source),
-        by_method("balance.heavy_at", "It lies round from the camera arm by", found.angle, "rad", f"{how}; to the left, seen from above", given, source=source),
-        by_method("balance.against_at", "Put the trial weight round from it at", opposite, "rad", "opposite the heavy side", given, source=source),
-        by_method("balance.against_out", "at a radius of", out, "m", "unbalance over the trial weight", given, source=source),
-    )  # fmt: skip
+        by_method(
+            "balance.heavy_at",
+            "It lies round from the camera arm by",
+            found.angle,
+            "rad",
+            f"{how}; to the left, seen from above",
+            given,
+            source=source,
+        ),
+        by_method(
+            "balance.against_at",
+            "Put the trial weight round from it at",
+            opposite,
+            "rad",
+            "opposite the heavy side",
+            given,
+            source=source,
+        ),
+        by_method(
+            "balance.against_out", "at a radius of", out, "m", "unbalance over the trial weight", given, source=source
+        ),
+    )
     said = Words(
         "Fix the trial weight {} round from the camera arm, {} out, and run again.", ((opposite, "rad"), (out, "m"))
     )

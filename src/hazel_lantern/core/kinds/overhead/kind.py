@@ -7,28 +7,15 @@ import math
 import numpy as np
 from msgspec.structs import asdict
 
-from hazel_lantern.core.kinds.base import (
-    Action,
-    Asked,
-    Carried,
-    Chapter,
-    Design,
-    FallZone,
-    Figures,
-    Held,
-    Kind,
-    Members,
-    Path,
-    Poses,
-    View,
-    falls_to,
-)
+from hazel_lantern.core.kinds.base import Action, Carried, Chapter, Design, Figures, Held, Kind, Members, View
+from hazel_lantern.core.kinds.fall import FallZone, falls_to
 from hazel_lantern.core.kinds.foreseen import WIDE, Forecast, around
 from hazel_lantern.core.kinds.overhead.block import block_figures
 from hazel_lantern.core.kinds.overhead.design import DECLARED, SCHOOLS, SHUTTLE, TOLD_APART_BY, TUBE, TWIN, VARIANTS
 from hazel_lantern.core.kinds.overhead.fits import shuttle_fit
 from hazel_lantern.core.kinds.overhead.hanging import hanging_figures, shuttle_figures
 from hazel_lantern.core.kinds.overhead.model import Overhead, build, of_building, rests_for
+from hazel_lantern.core.kinds.path import Asked, Path, Poses
 from hazel_lantern.core.kinds.rail import bends, drawing, fit, model, rolling
 from hazel_lantern.core.kinds.rail.binding import fit_figures
 from hazel_lantern.core.kinds.rail.driven import bounce, meets

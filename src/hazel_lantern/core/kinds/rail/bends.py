@@ -81,9 +81,16 @@ def _both(rail: Straight, beam: Rail, x: np.ndarray, spots: tuple[float, ...]) -
         alone = replace(_half(beam), weight=0.0, rests=clamped)
         roll = roll - 2 * aside / rail.spacing**2 * rails.travel(alone, x, rail.wheelbase, front, rear).drop
     return Ride(
-        x, found.drop, found.pitch, roll, found.reactions, found.moments, found.lifted,
-        rail.share * found.bending, rail.share * found.spots,
-    )  # fmt: skip
+        x,
+        found.drop,
+        found.pitch,
+        roll,
+        found.reactions,
+        found.moments,
+        found.lifted,
+        rail.share * found.bending,
+        rail.share * found.spots,
+    )
 
 
 def _each(rail: Straight, beam: Rail, x: np.ndarray, spots: tuple[float, ...]) -> Ride:
@@ -94,10 +101,16 @@ def _each(rail: Straight, beam: Rail, x: np.ndarray, spots: tuple[float, ...]) -
     point = min(1e-3, rail.wheelbase / 10)
     lone = rails.travel(half, x, point, single / 2, single / 2, 0.0, spots)
     return Ride(
-        x, (pair.drop + lone.drop) / 2, pair.pitch, (lone.drop - pair.drop) / rail.spacing,
-        pair.reactions + lone.reactions, pair.moments + lone.moments, pair.lifted | lone.lifted,
-        np.maximum(pair.bending, lone.bending), np.maximum(pair.spots, lone.spots),
-    )  # fmt: skip
+        x,
+        (pair.drop + lone.drop) / 2,
+        pair.pitch,
+        (lone.drop - pair.drop) / rail.spacing,
+        pair.reactions + lone.reactions,
+        pair.moments + lone.moments,
+        pair.lifted | lone.lifted,
+        np.maximum(pair.bending, lone.bending),
+        np.maximum(pair.spots, lone.spots),
+    )
 
 
 def _half(beam: Rail) -> Rail:

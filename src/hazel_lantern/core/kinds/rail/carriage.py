@@ -144,8 +144,14 @@ def on_wheels(design: Design, rail: Straight) -> Runs:
     # Below the plate where it lies over the rail, from the axles up where it hangs.
     middle = (top + height) / 2 if hanging else height - BOARD / 2 - BRACKET / 2
     bracket = ReadyMade(
-        name, Block((0.05, 0.04, BRACKET)), 0.03, "steel", tuple(Place(CARRIAGE, (x, y, middle)) for x, y in spots), 2.6, note
-    )  # fmt: skip
+        name,
+        Block((0.05, 0.04, BRACKET)),
+        0.03,
+        "steel",
+        tuple(Place(CARRIAGE, (x, y, middle)) for x, y in spots),
+        2.6,
+        note,
+    )
     axles = bracket_axles(design.catalogue, wheel, len(placed))
     return Runs(
         tuple(holes),

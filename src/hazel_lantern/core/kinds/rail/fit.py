@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 
-from hazel_lantern.core.kinds.base import Changes, Path
+from hazel_lantern.core.kinds.base import Changes
+from hazel_lantern.core.kinds.path import Path
 from hazel_lantern.core.kinds.rail.model import Carriage
 from hazel_lantern.core.kinds.shared.moving import long_enough, move_figures
 from hazel_lantern.core.motion.wanted import Move, Optics

@@ -35,7 +35,12 @@ def on_way(design: Design, way: Carriage, friction: str = ROLLING) -> dict[str, 
         "pull": Foreseen(least, most, middle, {"weight": way.weight}, friction, at=(x, z), pose=(way.low,)),
     }
     if len(way.wheels) == 4 and not way.lone:
-        sizes = {"base": way.wheelbase, "across": float(np.ptp(way.wheels[:, 1])), "ahead": float(way.cg[0]), "left": float(way.cg[1])}  # fmt: skip
+        sizes = {
+            "base": way.wheelbase,
+            "across": float(np.ptp(way.wheels[:, 1])),
+            "ahead": float(way.cg[0]),
+            "left": float(way.cg[1]),
+        }
         found["rocking"] = Foreseen(0.0, ROCKS, 0.0, sizes, at=(x, z), pose=(way.low,))
     return found
 
@@ -71,7 +76,9 @@ def on_rails(design: Design, rail: Straight, bounces: float, rests: str = "") ->
     }
     if rail.count == 2:
         play = design.number("fit.play")
-        found["gauge"] = around(rail.spacing, (STICK + play / 2) / rail.spacing, takes={"float": play, "length": rail.length}, at=at)  # fmt: skip
+        found["gauge"] = around(
+            rail.spacing, (STICK + play / 2) / rail.spacing, takes={"float": play, "length": rail.length}, at=at
+        )
         found["crosswise"] = Foreseen(-LEVEL, LEVEL, takes={"spacing": rail.spacing, "length": rail.length}, at=at)
     return found
 

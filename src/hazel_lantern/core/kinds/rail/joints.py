@@ -96,7 +96,11 @@ def joined(design: Design, part: Part, sold: float) -> tuple[Remedy, ...]:
     if design.number("rail.joint_every") > 0:
         return (Remedy("shorter", Words("Pieces of {}", ((every, "m"),)), (("rail.joint_every", every),)),)
     return tuple(
-        Remedy(how, Words(f"Pieces of {{}}, {PLAIN[how]}", ((every, "m"),)), (("rail.joint_every", every), ("rail.joint", how)))
+        Remedy(
+            how,
+            Words(f"Pieces of {{}}, {PLAIN[how]}", ((every, "m"),)),
+            (("rail.joint_every", every), ("rail.joint", how)),
+        )
         for how in (SLEEVE, SPIGOT, PLATE)
         if splice(design.catalogue, bar, how, every, free=_wheels_reach(design, bar))
-    )  # fmt: skip
+    )

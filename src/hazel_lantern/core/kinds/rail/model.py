@@ -9,7 +9,8 @@ from msgspec import Struct
 from msgspec.structs import asdict, replace
 
 from hazel_lantern.core.catalogue import Material, StockSection, Wheel
-from hazel_lantern.core.kinds.base import Asked, Carried, Design, Member, Poses, Run
+from hazel_lantern.core.kinds.base import Carried, Design, Member, Run
+from hazel_lantern.core.kinds.path import Asked, Poses
 from hazel_lantern.core.kinds.rail.joints import Joints, joints_of
 from hazel_lantern.core.kinds.shared.inputs import ROLLING, STIFFNESS, as_found
 from hazel_lantern.core.mechanics import arcs, built_up, sections

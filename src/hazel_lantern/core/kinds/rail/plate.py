@@ -55,14 +55,19 @@ def plate_figures(design: Design, rail: Carriage, laid: Laid) -> Told:
     most = max((way for way in ways if way.ribs), key=lambda way: way.beside, default=None)
     if most and most.ribs:
         works(
-            tell, "rig.batten", "batten under the deck", most.beside, bears(design, most.ribs.material),
+            tell,
+            "rig.batten",
+            "batten under the deck",
+            most.beside,
+            bears(design, most.ribs.material),
             f"{most.name} the travel: what they take of the plate's bending, as much as they are stiffer",
             (
                 Given("c", most.span, "m", "between its wheels", rail.base_key),
                 Given("Z", most.ribs.modulus, "m^3", f"{most.ribs.count} battens together"),
             ),
-            "rig.batten_stress", source="statics 3, 9",
-        )  # fmt: skip
+            "rig.batten_stress",
+            source="statics 3, 9",
+        )
     return tell.told()
 
 

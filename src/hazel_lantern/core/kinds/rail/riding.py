@@ -72,9 +72,16 @@ def _never(tell: Teller, design: Design, words: str, shape: str) -> None:
         )
     )
     tell.hold(
-        "build.ride_room", "build.rides", "Wheels on their rail", STRUCTURE, "carriage.wheel", Words(words),
-        at_least=0.0, state=STOP, remedies=_like(design, shape),
-    )  # fmt: skip
+        "build.ride_room",
+        "build.rides",
+        "Wheels on their rail",
+        STRUCTURE,
+        "carriage.wheel",
+        Words(words),
+        at_least=0.0,
+        state=STOP,
+        remedies=_like(design, shape),
+    )
 
 
 def _spare(tell: Teller, design: Design, rail: Straight, spare: float, what: str, narrow: str) -> None:
@@ -90,9 +97,16 @@ def _spare(tell: Teller, design: Design, rail: Straight, spare: float, what: str
     words = "{} is left beside it." if spare >= 0 else narrow + ": it climbs out or rolls off."
     better = _wider(design, rail) if what == "rail" else ()
     tell.hold(
-        "build.ride_room", "build.rides", "Wheels on their rail", STRUCTURE, "carriage.wheel", Words(words, ((abs(spare), "m"),)),
-        at_least=0.0, state=CLEAR if spare >= 0 else STOP, remedies=(*_like(design, "round"), *better) if spare < 0 else (),
-    )  # fmt: skip
+        "build.ride_room",
+        "build.rides",
+        "Wheels on their rail",
+        STRUCTURE,
+        "carriage.wheel",
+        Words(words, ((abs(spare), "m"),)),
+        at_least=0.0,
+        state=CLEAR if spare >= 0 else STOP,
+        remedies=(*_like(design, "round"), *better) if spare < 0 else (),
+    )
 
 
 def _like(design: Design, shape: str) -> tuple[Remedy, ...]:
@@ -105,9 +119,11 @@ def _like(design: Design, shape: str) -> tuple[Remedy, ...]:
 def _wider(design: Design, rail: Straight) -> tuple[Remedy, ...]:
     """The lightest rail of the same stuff and shape that is wide enough."""
     good = [
-        row for row in design.catalogue.sections.values()
-        if (row.shape, row.material, row.system) == (rail.bar.shape, rail.bar.material, rail.bar.system) and row.width >= rail.wheel.width
-    ]  # fmt: skip
+        row
+        for row in design.catalogue.sections.values()
+        if (row.shape, row.material, row.system) == (rail.bar.shape, rail.bar.material, rail.bar.system)
+        and row.width >= rail.wheel.width
+    ]
     best = min(good, key=lambda row: (float(row.section().area), row.id), default=None)
     return (set_one("wide", f"Use {within(best.name)}", "rail.section", best.id),) if best else ()
 
@@ -124,23 +140,62 @@ def _pair(tell: Teller, design: Design, rail: Straight) -> None:
         Given("w", wheel.width, "m", "tread", "carriage.wheel"),
     )
     tell.add(
-        by_method("build.pair_least", "Smallest rail this pair fits", pair.smallest, "m", "the contact keeps 1 mm off either edge of the tread", given, source="dynamics 4.3"),
-        by_method("build.pair_most", "Largest rail it fits", pair.largest, "m", "the contact keeps 1 mm off either edge of the tread", given, source="dynamics 4.3"),
-        by_method("build.pair_apart", "Wheels of a pair, middle to middle", 2 * pair.aside, "m", "across the rail", given, source="dynamics 4.3"),
-        by_method("build.pair_off", "Rail meets the tread off its middle by", off, "m", "contact along the tread, from its middle", given, source="dynamics 4.3"),
-    )  # fmt: skip
+        by_method(
+            "build.pair_least",
+            "Smallest rail this pair fits",
+            pair.smallest,
+            "m",
+            "the contact keeps 1 mm off either edge of the tread",
+            given,
+            source="dynamics 4.3",
+        ),
+        by_method(
+            "build.pair_most",
+            "Largest rail it fits",
+            pair.largest,
+            "m",
+            "the contact keeps 1 mm off either edge of the tread",
+            given,
+            source="dynamics 4.3",
+        ),
+        by_method(
+            "build.pair_apart",
+            "Wheels of a pair, middle to middle",
+            2 * pair.aside,
+            "m",
+            "across the rail",
+            given,
+            source="dynamics 4.3",
+        ),
+        by_method(
+            "build.pair_off",
+            "Rail meets the tread off its middle by",
+            off,
+            "m",
+            "contact along the tread, from its middle",
+            given,
+            source="dynamics 4.3",
+        ),
+    )
     free = wheel.width / 2 - MARGIN
     tell.hold(
-        "build.pair_off", "build.pair", "Inclined pair on its rail", STRUCTURE, "carriage.wheel",
+        "build.pair_off",
+        "build.pair",
+        "Inclined pair on its rail",
+        STRUCTURE,
+        "carriage.wheel",
         Words(
             "The rail meets the treads {} off their middle; the pair fits rails from {} to {}."
             if pair.fits
             else "The rail meets the treads {} off their middle, over their edge; the pair fits rails from {} to {}.",
             ((off, "m"), (pair.smallest, "m"), (pair.largest, "m")),
         ),
-        at_most=free, state=CLEAR if pair.fits else STOP,
-        remedies=(set_one("set", "Set the wheels to this rail", "pair.apart", 0.0),) if not pair.fits and "pair.apart" in design.values else (),
-    )  # fmt: skip
+        at_most=free,
+        state=CLEAR if pair.fits else STOP,
+        remedies=(set_one("set", "Set the wheels to this rail", "pair.apart", 0.0),)
+        if not pair.fits and "pair.apart" in design.values
+        else (),
+    )
     above = rod / 2 + pair.low_edge
     if rail.base is not None:
         tell.add(
@@ -155,10 +210,15 @@ def _pair(tell: Teller, design: Design, rail: Straight) -> None:
             )
         )
         tell.hold(
-            "build.pair_clear", "build.pair_low", "Wheels over the board", BUILD, "carriage.wheel",
-            "The lower edge of a wheel clears the board under the rails by {}; {} passes.", at_least=0.002,
+            "build.pair_clear",
+            "build.pair_low",
+            "Wheels over the board",
+            BUILD,
+            "carriage.wheel",
+            "The lower edge of a wheel clears the board under the rails by {}; {} passes.",
+            at_least=0.002,
             state=judge(above, 0.002, "at_least", BUILD, watch_at=1.0),
-        )  # fmt: skip
+        )
 
 
 def caster_figures(design: Design, rail: Carriage) -> Told:

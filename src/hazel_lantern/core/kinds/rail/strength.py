@@ -192,9 +192,18 @@ def _carries_none(joints: Joints, mend: tuple[Remedy, ...]) -> Finding:
         state = STOP
         words = "Nothing in the catalogue joins this section so, clear of the wheels: its pieces are not held together."
     return Finding(
-        "rig.joint", "Joints of the rail", STRUCTURE, state, "rail.joint", Words(words),
-        float(state == CLEAR), 1.0, "at_least", "1", mend if state != CLEAR else (),
-    )  # fmt: skip
+        "rig.joint",
+        "Joints of the rail",
+        STRUCTURE,
+        state,
+        "rail.joint",
+        Words(words),
+        float(state == CLEAR),
+        1.0,
+        "at_least",
+        "1",
+        mend if state != CLEAR else (),
+    )
 
 
 def _twists(tell: Teller, rail: Straight, roll: float) -> None:

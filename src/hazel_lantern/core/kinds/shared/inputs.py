@@ -36,8 +36,10 @@ def home_built(group: str) -> tuple[Parameter, ...]:
 def kept_in_place(group: str, lock: float = 60.0) -> tuple[Parameter, ...]:
     """The inputs that say what keeps a camera where it was left."""
     ways = (
-        (BY_FRICTION, "Its friction"), (BY_LOCK, "A lock or brake"), (BY_HAND, "Nothing but a hand"),
-    )  # fmt: skip
+        (BY_FRICTION, "Its friction"),
+        (BY_LOCK, "A lock or brake"),
+        (BY_HAND, "Nothing but a hand"),
+    )
     return (
         Choice("place.kept", "Left where it is, kept by", ways, BY_FRICTION, group, "between moves, and when let go"),
         Quantity(
@@ -57,10 +59,28 @@ def kept_in_place(group: str, lock: float = 60.0) -> tuple[Parameter, ...]:
 def tether(group: str) -> tuple[Parameter, ...]:
     """The inputs of what catches a camera that falls."""
     return (
-        Quantity("tether.slack", "Slack of the tether", "m", 0.0, 0.5, 0.03, group, "how far the camera falls before it holds"),
+        Quantity(
+            "tether.slack",
+            "Slack of the tether",
+            "m",
+            0.0,
+            0.5,
+            0.03,
+            group,
+            "how far the camera falls before it holds",
+        ),
         Quantity("tether.stiffness", "Stiffness of the tether", "N/m", 500.0, 1e6, 20000.0, group, "with its anchor"),
-        Quantity("tether.rated", "Rated load of the tether", "N", 0.0, 50000.0, 1000.0, group, "as stamped on its weakest part"),
-    )  # fmt: skip
+        Quantity(
+            "tether.rated",
+            "Rated load of the tether",
+            "N",
+            0.0,
+            50000.0,
+            1000.0,
+            group,
+            "as stamped on its weakest part",
+        ),
+    )
 
 
 STIFFNESS, ROLLING = "built.stiffness", "built.rolling"

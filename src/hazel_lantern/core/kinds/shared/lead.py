@@ -86,20 +86,64 @@ def drawn(
     hangs = "hangs freely from beside the middle of the travel, over all its places"
     tell.add(
         by_method("travel.lead", "Lead, with its loop", lead.length, "m", how, given, source="geometry"),
-        by_method("travel.lead_pull", "It pulls the camera with", lead.pull, "N", hangs, (*weight, *given), source="drive 4.10")
+        by_method(
+            "travel.lead_pull",
+            "It pulls the camera with",
+            lead.pull,
+            "N",
+            hangs,
+            (*weight, *given),
+            source="drive 4.10",
+        )
         if hung
-        else by_formula("travel.lead_pull", "It pulls the camera with", "N", DRAGGED, (Given("mu", SCRAPES, "1", "scraping over the floor"), *weight, half), source="drive 4.10"),
-        by_method("travel.lead_down", "and down with", lead.down, "N", hangs if hung else "what hangs from the camera to the floor", (*weight, *given), source="drive 4.10"),
-    )  # fmt: skip
+        else by_formula(
+            "travel.lead_pull",
+            "It pulls the camera with",
+            "N",
+            DRAGGED,
+            (Given("mu", SCRAPES, "1", "scraping over the floor"), *weight, half),
+            source="drive 4.10",
+        ),
+        by_method(
+            "travel.lead_down",
+            "and down with",
+            lead.down,
+            "N",
+            hangs if hung else "what hangs from the camera to the floor",
+            (*weight, *given),
+            source="drive 4.10",
+        ),
+    )
     tell.hold(
-        "travel.lead_pull", "travel.lead_felt", "Camera lead", PICTURE, "lead.line",
+        "travel.lead_pull",
+        "travel.lead_felt",
+        "Camera lead",
+        PICTURE,
+        "lead.line",
         "At the end of the travel its lead pulls with {}; half of the push that rolls it is {}. Somebody carries it, or it hangs from above.",
-        at_most=HALF * push, watch_at=1.0,
-    )  # fmt: skip
+        at_most=HALF * push,
+        watch_at=1.0,
+    )
     if hung:
-        tell.add(by_method("travel.lead_loop", "Its loop hangs below the tie by", lead.loop, "m", "the camera beside its tie", given, source="drive 4.10"))  # fmt: skip
+        tell.add(
+            by_method(
+                "travel.lead_loop",
+                "Its loop hangs below the tie by",
+                lead.loop,
+                "m",
+                "the camera beside its tie",
+                given,
+                source="drive 4.10",
+            )
+        )
         tell.hold(
-            "travel.lead_loop", "travel.lead_low", "Loop of the lead", PICTURE, "lead.line",
-            "The loop hangs {} below where it is tied; the floor is {} below. Run it on rings along a cord in short loops.", at_most=over, watch_at=1.0,
-        )  # fmt: skip
+            "travel.lead_loop",
+            "travel.lead_low",
+            "Loop of the lead",
+            PICTURE,
+            "lead.line",
+            "The loop hangs {} below where it is tied; the floor is {} below. Run it on rings along a cord in short loops.",
+            at_most=over,
+            watch_at=1.0,
+        )
     return tell.told()

@@ -57,10 +57,13 @@ def splice(catalogue: Catalogue, bar: StockSection, how: str, room: float, free:
     if how == PLATE:
         # A round bar has no sides to plate.
         found = [
-            row for row in rows
-            if row.shape == FLAT and bar.shape not in ROUND and catalogue.materials[row.material].family == "ductile"
+            row
+            for row in rows
+            if row.shape == FLAT
+            and bar.shape not in ROUND
+            and catalogue.materials[row.material].family == "ductile"
             and row.depth <= bar.depth - free + 1e-9
-        ]  # fmt: skip
+        ]
     else:
         shapes = TUBES if how == SLEEVE else SOLID
         found = [row for row in rows if row.shape in shapes and _slides_in(row, bar)]

@@ -114,8 +114,9 @@ def _axle(
 def _stronger(design: Design, wheel: Wheel, most: float, key: str) -> tuple[Remedy, ...]:
     """The smallest wheel of the same sort that bears it soundly."""
     good = [
-        row for row in design.catalogue.wheels.values()
+        row
+        for row in design.catalogue.wheels.values()
         if row.shape == wheel.shape and 0.8 * row.carries * GRAVITY >= most
-    ]  # fmt: skip
+    ]
     best = min(good, key=lambda row: (row.d, row.id), default=None)
     return (set_one("stronger", f"Use {within(best.name)}", key, best.id),) if best else ()

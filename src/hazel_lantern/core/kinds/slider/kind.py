@@ -7,20 +7,9 @@ from contextlib import suppress
 import numpy as np
 from msgspec.structs import asdict
 
-from hazel_lantern.core.kinds.base import (
-    Action,
-    Asked,
-    Carried,
-    Chapter,
-    Design,
-    Figures,
-    Held,
-    Kind,
-    Path,
-    Poses,
-    View,
-)
+from hazel_lantern.core.kinds.base import Action, Carried, Chapter, Design, Figures, Held, Kind, View
 from hazel_lantern.core.kinds.foreseen import WIDE, Forecast, around
+from hazel_lantern.core.kinds.path import Asked, Path, Poses
 from hazel_lantern.core.kinds.rail import bends, drawing, fit, model, rolling
 from hazel_lantern.core.kinds.rail.binding import fit_figures
 from hazel_lantern.core.kinds.rail.driven import meets
@@ -183,7 +172,9 @@ def _foreseen(design: Design, slider: Slider, smooth: Told) -> Forecast:
     }
     if slider.held == TRIPOD:
         ahead = float(way.on_floor(slider.places[0])[0])
-        found["head"] = around(design.number("head.stiffness"), WIDE, corrects="head.stiffness", at=(ahead, way.height - 0.1))  # fmt: skip
+        found["head"] = around(
+            design.number("head.stiffness"), WIDE, corrects="head.stiffness", at=(ahead, way.height - 0.1)
+        )
     return found
 
 

@@ -9,7 +9,6 @@ from msgspec import Struct
 from msgspec.structs import asdict
 
 from hazel_lantern.core.kinds.base import (
-    Asked,
     Carried,
     Chapter,
     Design,
@@ -17,12 +16,11 @@ from hazel_lantern.core.kinds.base import (
     Kind,
     Member,
     Members,
-    Path,
     Place3,
-    Poses,
     Standing,
     View,
 )
+from hazel_lantern.core.kinds.path import Asked, Path, Poses
 from hazel_lantern.core.kinds.shared.headline import headlines
 from hazel_lantern.core.kinds.shared.moving import move_figures
 from hazel_lantern.core.kinds.shared.props import camera_above, camera_side

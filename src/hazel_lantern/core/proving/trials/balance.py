@@ -43,20 +43,37 @@ def _drift(rows: np.ndarray, reads: Reads) -> Outcome:
     target = round(takes["place"] + slide, 4)
     either = give / GRAVITY / weights
     way = "back" if heavy > 0 else "in"
-    words = Words(f"{end} end is {{}} heavy: slide the weights {{}} {way}. Friction holds {{}}.", (told[0], (abs(slide), "m", either), told[1]))  # fmt: skip
+    words = Words(
+        f"{end} end is {{}} heavy: slide the weights {{}} {way}. Friction holds {{}}.",
+        (told[0], (abs(slide), "m", either), told[1]),
+    )
     sure = abs(heavy) > give and NEAREST < target < FURTHEST
     # The weights are slid on the rig itself: the drawing then has them where they are.
     changes = ((reads.own.corrects, target),) if sure else ()
-    return Outcome(heavy, give, state, words, (), changes, Words("Weights slid to {}", ((target, "m"),)) if sure else None, spent=True)  # fmt: skip
+    return Outcome(
+        heavy,
+        give,
+        state,
+        words,
+        (),
+        changes,
+        Words("Weights slid to {}", ((target, "m"),)) if sure else None,
+        spent=True,
+    )
 
 
 def _coast(rows: np.ndarray, reads: Reads) -> Outcome:
     turns, times = rows[np.argsort(rows[:, 1], kind="stable")].T
     read = slowed(times, reads.own.takes["inertia"], turns)
     apart = "; air is told apart" if read.told_apart else ""
-    words = Words(f"Its bearings hold it back with {{}}; {{}} was drawn{apart}.", ((read.friction, "N*m", read.friction_give), (reads.own.middle, "N*m")))  # fmt: skip
+    words = Words(
+        f"Its bearings hold it back with {{}}; {{}} was drawn{apart}.",
+        ((read.friction, "N*m", read.friction_give), (reads.own.middle, "N*m")),
+    )
     measured = corrected(reads.own, read.friction, read.friction_give, reads)
-    return Outcome(read.friction, read.friction_give, judged(read.friction, read.friction_give, reads.own), words, measured)  # fmt: skip
+    return Outcome(
+        read.friction, read.friction_give, judged(read.friction, read.friction_give, reads.own), words, measured
+    )
 
 
 def _heavy(rows: np.ndarray, reads: Reads) -> Outcome:
@@ -65,7 +82,10 @@ def _heavy(rows: np.ndarray, reads: Reads) -> Outcome:
     off = mean([swings_about(takes["inertia"], row[0] / row[1], row[2]) for row in rows])
     low = {0.0: "camera arm", 1.0: "weight arm"}
     if len(set(rows[:, 3])) > 1:
-        raise InfeasibleError("it settled with another arm lowest each time: it is balanced to within its friction, or was not let settle", "CONTRADICTORY")  # fmt: skip
+        raise InfeasibleError(
+            "it settled with another arm lowest each time: it is balanced to within its friction, or was not let settle",
+            "CONTRADICTORY",
+        )
     heavy = low[float(rows[0, 3])]
     state = judged(off.value, off.half_width, reads.own)
     slide = off.value / takes["mass"] if takes["mass"] > 0 else math.inf
@@ -76,7 +96,16 @@ def _heavy(rows: np.ndarray, reads: Reads) -> Outcome:
     if not (off.value > off.half_width and 0.1 <= target <= 2.0):
         return Outcome(off.value, off.half_width, state, Words(f"The {heavy} is heavy by {{}}.", (told,)))
     words = Words(f"The {heavy} is heavy by {{}}: slide the weights {{}} {way}.", (told, (slide, "m", either)))
-    return Outcome(off.value, off.half_width, state, words, (), ((reads.own.corrects, target),), Words("Weights slid to {}", ((target, "m"),)), spent=True)  # fmt: skip
+    return Outcome(
+        off.value,
+        off.half_width,
+        state,
+        words,
+        (),
+        ((reads.own.corrects, target),),
+        Words("Weights slid to {}", ((target, "m"),)),
+        spent=True,
+    )
 
 
 def _runs(rows: np.ndarray, reads: Reads) -> Outcome:
@@ -100,7 +129,10 @@ def _runs(rows: np.ndarray, reads: Reads) -> Outcome:
     give = t_of((1 + SURE) / 2, freedom) * doubt
     opposite = math.remainder(found.angle + math.pi, 2 * math.pi)
     mass = reads.own.takes["trial_mass"]
-    words = Words("It is heavy by {}. Fix the trial weight {} round from the camera arm, to the left from above, {} out.", ((found.unbalance, "kg*m", give), (opposite, "rad"), (found.unbalance / mass, "m", give / mass)))  # fmt: skip
+    words = Words(
+        "It is heavy by {}. Fix the trial weight {} round from the camera arm, to the left from above, {} out.",
+        ((found.unbalance, "kg*m", give), (opposite, "rad"), (found.unbalance / mass, "m", give / mass)),
+    )
     return Outcome(found.unbalance, give, judged(found.unbalance, give, reads.own), words)
 
 

@@ -24,8 +24,11 @@ def _sag(rows: np.ndarray, reads: Reads) -> Outcome:
         raise InputError("sag", gives.value, "m/kg: it must sink under a weight")
     stiffer = reads.own.middle / gives.value
     measured = stiffened(reads.own, stiffer, stiffer * gives.half_width / gives.value, reads)
-    words = Words(f"It sinks {{}} for each kilogram: {stiffer:.2f} times as stiff as drawn.", ((gives.value, "m/kg", gives.half_width),))  # fmt: skip
-    return Outcome(gives.value, gives.half_width, judged(gives.value, gives.half_width, reads.own), words, measured)  # fmt: skip
+    words = Words(
+        f"It sinks {{}} for each kilogram: {stiffer:.2f} times as stiff as drawn.",
+        ((gives.value, "m/kg", gives.half_width),),
+    )
+    return Outcome(gives.value, gives.half_width, judged(gives.value, gives.half_width, reads.own), words, measured)
 
 
 def _bounce(rows: np.ndarray, reads: Reads) -> Outcome:
@@ -37,14 +40,23 @@ def _bounce(rows: np.ndarray, reads: Reads) -> Outcome:
     measured = stiffened(reads.own, stiffer, 2 * stiffer * rate.half_width / rate.value, reads)
     damped = reads.all.get(DAMPING)
     measured += () if damped is None else corrected(damped, loses.value, loses.half_width, reads)
-    words = Words(f"It bounces at {{}} and loses {{}} of critical damping: {stiffer:.2f} times as stiff as drawn.", ((rate.value, "Hz", rate.half_width), (loses.value, "1", loses.half_width)))  # fmt: skip
+    words = Words(
+        f"It bounces at {{}} and loses {{}} of critical damping: {stiffer:.2f} times as stiff as drawn.",
+        ((rate.value, "Hz", rate.half_width), (loses.value, "1", loses.half_width)),
+    )
     return Outcome(rate.value, rate.half_width, judged(rate.value, rate.half_width, reads.own), words, measured)
 
 
 def _head(rows: np.ndarray, reads: Reads) -> Outcome:
     stiff = mean([turned(row[0], row[1], row[2]) for row in rows])
     words = Words("It holds with {}.", ((stiff.value, "N*m/rad", stiff.half_width),))
-    return Outcome(stiff.value, stiff.half_width, judged(stiff.value, stiff.half_width, reads.own), words, corrected(reads.own, stiff.value, stiff.half_width, reads))  # fmt: skip
+    return Outcome(
+        stiff.value,
+        stiff.half_width,
+        judged(stiff.value, stiff.half_width, reads.own),
+        words,
+        corrected(reads.own, stiff.value, stiff.half_width, reads),
+    )
 
 
 def _hanger(rows: np.ndarray, reads: Reads) -> Outcome:
@@ -53,7 +65,13 @@ def _hanger(rows: np.ndarray, reads: Reads) -> Outcome:
         raise InputError("hanger", float(sinks.min()), "m: it must sink under a weight")
     stiff = mean(GRAVITY * loads / sinks)
     words = Words("A hanger gives with {}.", ((stiff.value, "N/m", stiff.half_width),))
-    return Outcome(stiff.value, stiff.half_width, judged(stiff.value, stiff.half_width, reads.own), words, corrected(reads.own, stiff.value, stiff.half_width, reads))  # fmt: skip
+    return Outcome(
+        stiff.value,
+        stiff.half_width,
+        judged(stiff.value, stiff.half_width, reads.own),
+        words,
+        corrected(reads.own, stiff.value, stiff.half_width, reads),
+    )
 
 
 TRIALS = (

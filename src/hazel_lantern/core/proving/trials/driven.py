@@ -20,16 +20,28 @@ def _repeat(rows: np.ndarray, _reads: Reads) -> Outcome:
     odd = outlier(values)
     kept = np.delete(values, odd.index) if odd.index >= 0 else values
     found = mean(kept, step=STEP)
-    left = f" Reading {odd.index + 1} does not belong to the others; it is kept in the file and not counted." if odd.index >= 0 else ""  # fmt: skip
-    words = Words(f"It stops {{}} off the mark, and the next time within {{}} of that.{left}", ((found.value, "m", found.half_width), (found.next_within, "m")))  # fmt: skip
+    left = (
+        f" Reading {odd.index + 1} does not belong to the others; it is kept in the file and not counted."
+        if odd.index >= 0
+        else ""
+    )
+    words = Words(
+        f"It stops {{}} off the mark, and the next time within {{}} of that.{left}",
+        ((found.value, "m", found.half_width), (found.next_within, "m")),
+    )
     return Outcome(found.value, found.half_width, CLEAR, words)
 
 
 def _play(rows: np.ndarray, _reads: Reads) -> Outcome:
     """How much further it stands when it comes from one side than from the other."""
     found = mean(rows[:, 0] - rows[:, 1], step=2 * STEP)
-    words = Words("It gives {} at reversal: come to marks always from one side, tighten the belt or the mesh, then look at the grub screws.", ((abs(found.value), "m", found.half_width),))  # fmt: skip
-    return Outcome(found.value, found.half_width, CLEAR if abs(found.value) <= 1e-3 + found.half_width else WATCH, words)  # fmt: skip
+    words = Words(
+        "It gives {} at reversal: come to marks always from one side, tighten the belt or the mesh, then look at the grub screws.",
+        ((abs(found.value), "m", found.half_width),),
+    )
+    return Outcome(
+        found.value, found.half_width, CLEAR if abs(found.value) <= 1e-3 + found.half_width else WATCH, words
+    )
 
 
 def _speed(rows: np.ndarray, _reads: Reads) -> Outcome:
@@ -39,7 +51,9 @@ def _speed(rows: np.ndarray, _reads: Reads) -> Outcome:
         raise InputError("wanted", float(wanted.max()), "must be one and the same for all rows")
     off = mean(distance / time / float(wanted[0]) - 1)
     state = CLEAR if abs(off.value) <= OFF + off.half_width else WATCH
-    words = Words(f"It goes {100 * abs(off.value):.1f} ± {100 * off.half_width:.1f} % {'slower' if off.value < 0 else 'faster'} than commanded: multiply steps for a metre by {1 / (1 + off.value):.4f}.")  # fmt: skip
+    words = Words(
+        f"It goes {100 * abs(off.value):.1f} ± {100 * off.half_width:.1f} % {'slower' if off.value < 0 else 'faster'} than commanded: multiply steps for a metre by {1 / (1 + off.value):.4f}."
+    )
     return Outcome(off.value, off.half_width, state, words)
 
 

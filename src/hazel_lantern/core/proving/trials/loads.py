@@ -18,13 +18,20 @@ def _proof(rows: np.ndarray, reads: Reads) -> Outcome:
     asks = reads.own.low
     enough = load >= asks - 1e-9
     kept = back <= KEEPS * max(sank, 1e-4) + LEAST
-    words = Words("Loaded with {} it sank {} and stayed {} down." + ("" if enough else " {} is asked for."), ((load, "kg"), (sank, "m"), (back, "m"), *(((asks, "kg"),) if not enough else ())))  # fmt: skip
+    words = Words(
+        "Loaded with {} it sank {} and stayed {} down." + ("" if enough else " {} is asked for."),
+        ((load, "kg"), (sank, "m"), (back, "m"), *(((asks, "kg"),) if not enough else ())),
+    )
     return Outcome(load, 0.0, CLEAR if kept and enough else STOP, words)
 
 
 def _wear(rows: np.ndarray, _reads: Reads) -> Outcome:
     found = round(float(rows[-1, 0]))
-    words = Words("Nothing worn, loose or cracked was found." if not found else f"{found} place{'s' if found > 1 else ''} worn, loose or cracked: put right before it carries a camera, then look again.")  # fmt: skip
+    words = Words(
+        "Nothing worn, loose or cracked was found."
+        if not found
+        else f"{found} place{'s' if found > 1 else ''} worn, loose or cracked: put right before it carries a camera, then look again."
+    )
     return Outcome(float(found), 0.0, CLEAR if not found else STOP, words)
 
 

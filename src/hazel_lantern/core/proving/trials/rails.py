@@ -23,14 +23,19 @@ def _level(rows: np.ndarray, reads: Reads) -> Outcome:
     found = mean(slopes) if len(rows) > 1 else Mean(float(slopes[0]), 0.0, LEVEL_GIVE / math.sqrt(2), 0.0)
     base, wrong = float(rows[:, 2].mean()), float((rows[:, 0] + rows[:, 1]).mean() / 2)
     pack, give = abs(found.value) * base, found.half_width * base
-    words = Words("It slopes by {}; pack the low end up by {}. The level itself is off by {}.", ((found.value, "rad", found.half_width), (pack, "m", give), (wrong, "rad")))  # fmt: skip
+    words = Words(
+        "It slopes by {}; pack the low end up by {}. The level itself is off by {}.",
+        ((found.value, "rad", found.half_width), (pack, "m", give), (wrong, "rad")),
+    )
     return Outcome(found.value, found.half_width, judged(found.value, found.half_width, reads.own), words)
 
 
 def _roll(rows: np.ndarray, reads: Reads) -> Outcome:
     starts = float(np.mean([along.roll_angle(row[0], row[2]) for row in rows]))
     keeps = mean([along.roll_angle(row[1], row[2]) for row in rows])
-    words = Words("It starts at {} and keeps rolling at {} of its weight.", ((starts, "1"), (keeps.value, "1", keeps.half_width)))  # fmt: skip
+    words = Words(
+        "It starts at {} and keeps rolling at {} of its weight.", ((starts, "1"), (keeps.value, "1", keeps.half_width))
+    )
     measured = corrected(reads.own, keeps.value, keeps.half_width, reads)
     return Outcome(keeps.value, keeps.half_width, judged(keeps.value, keeps.half_width, reads.own), words, measured)
 
@@ -48,10 +53,13 @@ def _pull(rows: np.ndarray, reads: Reads) -> Outcome:
     if not len(tight):
         words = Words("It rolls evenly with {} of its weight and slopes by {}: its end lies {} higher.", told)
         measured = corrected(reads.own, found.value, found.half_width, reads)
-        return Outcome(found.value, found.half_width, judged(found.value, found.half_width, reads.own), words, measured)  # fmt: skip
+        return Outcome(found.value, found.half_width, judged(found.value, found.half_width, reads.own), words, measured)
     over = (read.coefficients[tight] - float(np.median(read.coefficients))) * reads.own.takes["weight"]
     many = "" if len(tight) == 1 else f" and at {len(tight) - 1} more"
-    words = Words(f"It binds at {{}}{many}, {{}} too hard: check the gauge there, then the joint, then for a bent rail. Elsewhere {{}} of its weight, sloping by {{}}.", ((float(places[tight[0]]), "m"), (float(over.max()), "N"), *told[:2]))  # fmt: skip
+    words = Words(
+        f"It binds at {{}}{many}, {{}} too hard: check the gauge there, then the joint, then for a bent rail. Elsewhere {{}} of its weight, sloping by {{}}.",
+        ((float(places[tight[0]]), "m"), (float(over.max()), "N"), *told[:2]),
+    )
     return Outcome(found.value, found.half_width, WATCH, words)
 
 
@@ -63,10 +71,15 @@ def _gauge(rows: np.ndarray, reads: Reads) -> Outcome:
     worst = int(np.argmax(np.abs(off)))
     bad = np.flatnonzero(np.abs(off) > floats / 2 + TAPE)
     if not len(bad):
-        words = Words("Its gauge is {} and true to {} all along.", ((middle, "m", TAPE), (float(np.abs(off).max()), "m")))  # fmt: skip
+        words = Words(
+            "Its gauge is {} and true to {} all along.", ((middle, "m", TAPE), (float(np.abs(off).max()), "m"))
+        )
         return Outcome(middle, TAPE, judged(middle, TAPE, reads.own), words)
     way, more = "Open" if off[worst] < 0 else "Close", "" if len(bad) == 1 else f", and so at {len(bad) - 1} more"
-    words = Words(f"{way} it at {{}} by {{}}, by half of that at the places beside{more}.", ((float(places[worst]), "m"), (abs(float(off[worst])), "m", 2 * TAPE)))  # fmt: skip
+    words = Words(
+        f"{way} it at {{}} by {{}}, by half of that at the places beside{more}.",
+        ((float(places[worst]), "m"), (abs(float(off[worst])), "m", 2 * TAPE)),
+    )
     return Outcome(float(gauges[worst]), TAPE, WATCH, words)
 
 
@@ -80,7 +93,14 @@ def _crosswise(rows: np.ndarray, reads: Reads) -> Outcome:
     give = LEVEL_GIVE / math.sqrt(2)
     wedge = (abs(float(higher[worst])), "m", give * reads.own.takes["spacing"])
     state = judged(float(across[worst]), give, reads.own)
-    words = Words(f"Worst at {{}}: wedge its {side} end up by {{}}." if state != CLEAR else "Level across to {}; at {} the most, {}.", ((float(places[worst]), "m"), wedge) if state != CLEAR else ((float(np.abs(across).max()), "rad"), (float(places[worst]), "m"), wedge))  # fmt: skip
+    words = Words(
+        f"Worst at {{}}: wedge its {side} end up by {{}}."
+        if state != CLEAR
+        else "Level across to {}; at {} the most, {}.",
+        ((float(places[worst]), "m"), wedge)
+        if state != CLEAR
+        else ((float(np.abs(across).max()), "rad"), (float(places[worst]), "m"), wedge),
+    )
     return Outcome(float(across[worst]), give, state, words)
 
 
@@ -101,7 +121,10 @@ def _rocking(rows: np.ndarray, reads: Reads) -> Outcome:
         words = Words("All four stand; the free one hangs by {}.", ((gap, "m", give),))
         return Outcome(gap, give, CLEAR, words)
     name = ("left front", "right front", "left rear", "right rear")[found.free]
-    words = Words(f"The {name} wheel hangs free: it rocks. Put {{}} under it, or let that much of the others out.", ((found.gap, "m", give),))  # fmt: skip
+    words = Words(
+        f"The {name} wheel hangs free: it rocks. Put {{}} under it, or let that much of the others out.",
+        ((found.gap, "m", give),),
+    )
     return Outcome(gap, give, judged(gap, give, reads.own), words)
 
 

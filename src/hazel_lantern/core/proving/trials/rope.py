@@ -19,8 +19,17 @@ def _pluck(rows: np.ndarray, reads: Reads) -> Outcome:
     pull = mean([plucked(row[0] / row[1], takes["length"], takes["line"]) for row in rows])
     low, high = reads.own.low, reads.own.high
     side = "tighten it" if pull.value < low else "slacken it" if pull.value > high else "it stands as drawn"
-    words = Words(f"Empty it pulls with {{}}; {{}} was drawn: {side}.", ((pull.value, "N", pull.half_width), (reads.own.middle, "N")))  # fmt: skip
-    return Outcome(pull.value, pull.half_width, judged(pull.value, pull.half_width, reads.own), words, corrected(reads.own, pull.value, pull.half_width, reads))  # fmt: skip
+    words = Words(
+        f"Empty it pulls with {{}}; {{}} was drawn: {side}.",
+        ((pull.value, "N", pull.half_width), (reads.own.middle, "N")),
+    )
+    return Outcome(
+        pull.value,
+        pull.half_width,
+        judged(pull.value, pull.half_width, reads.own),
+        words,
+        corrected(reads.own, pull.value, pull.half_width, reads),
+    )
 
 
 def _hangs(rows: np.ndarray, reads: Reads) -> Outcome:
@@ -39,15 +48,40 @@ def _stake(rows: np.ndarray, reads: Reads) -> Outcome:
     state = STOP if not held else CLEAR if pull >= asked else STOP
     if not held:
         why = "moved by {}" if moved > MOVED else "was pulled for too short a time"
-        words = Words(f"It {why}: a deeper or another stake, or two of them; pull it again.", ((moved, "m"),) if moved > MOVED else ())  # fmt: skip
+        words = Words(
+            f"It {why}: a deeper or another stake, or two of them; pull it again.",
+            ((moved, "m"),) if moved > MOVED else (),
+        )
         return Outcome(pull, 0.0, STOP, words)
     enough = Words("It held {}; {} is asked.", ((pull, "N"), (asked, "N")))
-    return Outcome(pull, 0.0, state if state != WATCH else WATCH, enough, (), ((reads.own.corrects, pull),), Words("It held {} without moving", ((pull, "N"),)))  # fmt: skip
+    return Outcome(
+        pull,
+        0.0,
+        state if state != WATCH else WATCH,
+        enough,
+        (),
+        ((reads.own.corrects, pull),),
+        Words("It held {} without moving", ((pull, "N"),)),
+    )
 
 
 def _stakes(end: str) -> Trial:
-    return Trial(f"stake_{end}", f"Pull test of end {end.upper()}", "N", BALANCE, "A stake along its guy, a tree along the rope, with a lever hoist and a scale in line; everybody beside the line, never in it. Five minutes, with a mark on the ground.", ("scale",),
-                 (field("pull", "pulled with", "N", 10.0, 100000.0, 1000.0, 20.0), field("minutes", "minutes", "1", 0.0, 120.0, 5.0), field("moved", "moved by", "m", 0.0, 1.0, give=TAPE)), 1, _stake, once=True)  # fmt: skip
+    return Trial(
+        f"stake_{end}",
+        f"Pull test of end {end.upper()}",
+        "N",
+        BALANCE,
+        "A stake along its guy, a tree along the rope, with a lever hoist and a scale in line; everybody beside the line, never in it. Five minutes, with a mark on the ground.",
+        ("scale",),
+        (
+            field("pull", "pulled with", "N", 10.0, 100000.0, 1000.0, 20.0),
+            field("minutes", "minutes", "1", 0.0, 120.0, 5.0),
+            field("moved", "moved by", "m", 0.0, 1.0, give=TAPE),
+        ),
+        1,
+        _stake,
+        once=True,
+    )
 
 
 TRIALS = (

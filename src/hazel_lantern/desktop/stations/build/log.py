@@ -87,7 +87,9 @@ class LogView(Page):
     def note(self) -> None:
         """Put down what is typed, with today's date."""
         try:
-            made = lists.note_down(self._session.document, date.today().isoformat(), self._text.text(), self._session.rig_id)  # fmt: skip
+            made = lists.note_down(
+                self._session.document, date.today().isoformat(), self._text.text(), self._session.rig_id
+            )
         except HazelError as error:
             self.told.emit(str(error))
             return

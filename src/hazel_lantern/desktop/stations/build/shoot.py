@@ -92,16 +92,42 @@ class ShootView(Page):
             f"{summed(self.found, show)} Never more than {self.found.people} {'person' if self.found.people == 1 else 'people'} at a rig."
         )
         self._rigs.fill(
-            [(row.name, show.text(row.cost, "currency"), show.text(row.mass, "kg"), str(len(row.loads)), show.text(row.longest, "m"), str(row.people)) for row in rows],
-            [row.trouble or "; ".join(f"{load.sort} {show.text(load.mass, 'kg')}: {', '.join(dict.fromkeys(piece.name for piece in load.pieces))}" for load in row.loads) for row in rows],
-        )  # fmt: skip
+            [
+                (
+                    row.name,
+                    show.text(row.cost, "currency"),
+                    show.text(row.mass, "kg"),
+                    str(len(row.loads)),
+                    show.text(row.longest, "m"),
+                    str(row.people),
+                )
+                for row in rows
+            ],
+            [
+                row.trouble
+                or "; ".join(
+                    f"{load.sort} {show.text(load.mass, 'kg')}: {', '.join(dict.fromkeys(piece.name for piece in load.pieces))}"
+                    for load in row.loads
+                )
+                for row in rows
+            ],
+        )
         names = {row.rig: row.name for row in rows}
         shared = self.found.shared[:SHOWN]
         self._heads.setVisible(bool(shared))
         self._shared.fill(
-            [(f"{one.name}{', made' if one.sort == MADE else ''}", str(len(one.counts)), str(one.together), str(one.apart), show.text(one.saved, "currency") if one.saved else "") for one in shared],
+            [
+                (
+                    f"{one.name}{', made' if one.sort == MADE else ''}",
+                    str(len(one.counts)),
+                    str(one.together),
+                    str(one.apart),
+                    show.text(one.saved, "currency") if one.saved else "",
+                )
+                for one in shared
+            ],
             [", ".join(f"{names[rig]} {count}" for rig, count in one.counts) for one in shared],
-        )  # fmt: skip
+        )
 
     def _go(self, row: int) -> None:
         if self.found is not None and 0 <= row < len(self.found.rows):

@@ -42,7 +42,12 @@ class StockView(Page):
         line = QHBoxLayout()
         line.addWidget(self._section, 3)
         line.addWidget(self._length, 1)
-        for words, name, call in (("Add", "stock.add", self.add), ("Take one away", "stock.remove", self.remove), ("Read a table…", "stock.read", self.ask), ("Write a table…", "stock.write", self.ask_to_write)):  # fmt: skip
+        for words, name, call in (
+            ("Add", "stock.add", self.add),
+            ("Take one away", "stock.remove", self.remove),
+            ("Read a table…", "stock.read", self.ask),
+            ("Write a table…", "stock.write", self.ask_to_write),
+        ):
             button = QPushButton(words)
             button.setObjectName(name)
             button.clicked.connect(lambda _=False, call=call: call())
@@ -69,9 +74,16 @@ class StockView(Page):
         self._length.show_value(self._length._value, show)  # noqa: SLF001
         stock = self._session.document.stock
         self._list.fill(
-            [(rows[one.section].name if one.section in rows else one.section, show.text(one.length_m, "m"), str(one.count)) for one in stock],
+            [
+                (
+                    rows[one.section].name if one.section in rows else one.section,
+                    show.text(one.length_m, "m"),
+                    str(one.count),
+                )
+                for one in stock
+            ],
             [one.note for one in stock],
-        )  # fmt: skip
+        )
         self._title.setText(f"Stock at hand · {sum(one.count for one in stock)} pieces")
         if self._session.document is not self._tried:
             self._clear()
@@ -132,7 +144,9 @@ class StockView(Page):
         self._clear()
         self._tried = self._session.document
         try:
-            found = would_do(self._session.document, self._session.catalogue, self._session.rig_id, self._session.shot_id)  # fmt: skip
+            found = would_do(
+                self._session.document, self._session.catalogue, self._session.rig_id, self._session.shot_id
+            )
         except HazelError as error:
             self.told.emit(str(error))
             return
@@ -158,7 +172,13 @@ class StockView(Page):
 def _said(one, show: Display) -> str:  # type: ignore[no-untyped-def]
     """What taking it does, in a line."""
     money = f"{one.cost:+.2f} {show.currency}"
-    verdict = "does" if one.does and one.watches <= 0 else "does, with a watch more" if one.does else f"does not: {one.stops} stop{'s' if one.stops > 1 else ''} more"  # fmt: skip
+    verdict = (
+        "does"
+        if one.does and one.watches <= 0
+        else "does, with a watch more"
+        if one.does
+        else f"does not: {one.stops} stop{'s' if one.stops > 1 else ''} more"
+    )
     return f"{one.place}: {one.at_hand} in place of {one.now}; {verdict}; {money}, {one.mass:+.2f} kg".replace(
         " -", " −"
     )

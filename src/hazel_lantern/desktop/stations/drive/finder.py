@@ -119,7 +119,9 @@ class Finder(QWidget):
         asked = self._of
         if asked is None or now is None or self.job.running:
             return
-        same = (now.drive.source == asked.drive.source and now.load is asked.load) or any(t.answer.given.drive.elements == now.drive.elements for t in self.tiles)  # fmt: skip
+        same = (now.drive.source == asked.drive.source and now.load is asked.load) or any(
+            t.answer.given.drive.elements == now.drive.elements for t in self.tiles
+        )
         if not same:
             self._of = None
             self._show(())

@@ -63,7 +63,11 @@ class Bars(QWidget):
         painter.setFont(theme.font(12.5))
         if not self._told:
             painter.setPen(theme.color("muted"))
-            painter.drawText(self.rect().adjusted(px(LEFT), 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, "Nothing was measured yet: open a test and type its readings.")  # fmt: skip
+            painter.drawText(
+                self.rect().adjusted(px(LEFT), 0, 0, 0),
+                Qt.AlignmentFlag.AlignVCenter,
+                "Nothing was measured yet: open a test and type its readings.",
+            )
             return
         for n, one in enumerate(self._told):
             self._row(painter, one, QRectF(px(12), n * self._high, self.width() - px(24), self._high))
@@ -85,11 +89,17 @@ class Bars(QWidget):
         painter.setFont(theme.font(12.5))
         wide = box.width() - px(VALUE + 32) if self._stacked else px(NAME - 40)
         name = painter.fontMetrics().elidedText(one.trial.name, Qt.TextElideMode.ElideRight, int(wide))
-        painter.drawText(QRectF(box.left() + px(32), box.top(), wide, box.height()), Qt.AlignmentFlag.AlignVCenter, name)  # fmt: skip
+        painter.drawText(
+            QRectF(box.left() + px(32), box.top(), wide, box.height()), Qt.AlignmentFlag.AlignVCenter, name
+        )
         self._scale(painter, one, scale)
         painter.setFont(theme.font(12.5, weight=600, numbers=True))
         painter.setPen(theme.color(found.state))
-        painter.drawText(box.adjusted(0, 0, -px(10), 0), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, self._value(one))  # fmt: skip
+        painter.drawText(
+            box.adjusted(0, 0, -px(10), 0),
+            Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
+            self._value(one),
+        )
 
     def _scale(self, painter: QPainter, one: Told, box: QRectF) -> None:
         """The band with its ends in numbers, the dot with its give or take."""
@@ -115,7 +125,11 @@ class Bars(QWidget):
             painter.setPen(theme.color("muted"))
             painter.setFont(theme.font(11.5, numbers=True))
             for value in (own.low, own.high):
-                painter.drawText(QRectF(at(value) - px(50), middle + px(7), px(100), px(15)), Qt.AlignmentFlag.AlignCenter, self._show.number(value, one.trial.unit))  # fmt: skip
+                painter.drawText(
+                    QRectF(at(value) - px(50), middle + px(7), px(100), px(15)),
+                    Qt.AlignmentFlag.AlignCenter,
+                    self._show.number(value, one.trial.unit),
+                )
         painter.setPen(QPen(theme.color(found.state), 2))
         a, b = at(found.value - found.give), at(found.value + found.give)
         painter.drawLine(QPointF(a, middle), QPointF(b, middle))

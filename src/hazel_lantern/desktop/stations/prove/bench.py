@@ -44,7 +44,13 @@ class TrialRow(QAbstractButton):
         self._theme, self._number, self._told = theme, number, told
         self._state = told.outcome.state if told.outcome is not None else None
         over = bool(told.rows) and told.overdue
-        self._value = show.text(told.outcome.value, told.trial.unit) if told.outcome is not None else "to do" if not told.rows else "more rows"  # fmt: skip
+        self._value = (
+            show.text(told.outcome.value, told.trial.unit)
+            if told.outcome is not None
+            else "to do"
+            if not told.rows
+            else "more rows"
+        )
         self._value = "again" if over else self._value
         self.setObjectName(f"prove.test.{told.trial.key}")
         self.setCheckable(True)
@@ -67,7 +73,9 @@ class TrialRow(QAbstractButton):
         paint_lantern(painter, QRectF(px(27), (box.height() - px(16)) / 2, px(16), px(16)), self._state, theme)
         painter.setFont(theme.font(12.5, weight=600, numbers=True))
         painter.setPen(theme.color("muted" if self._state is None else self._state))
-        painter.drawText(box.adjusted(0, 0, -px(6), 0), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, self._value)  # fmt: skip
+        painter.drawText(
+            box.adjusted(0, 0, -px(6), 0), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, self._value
+        )
         room = int(box.width()) - px(56) - painter.fontMetrics().horizontalAdvance(self._value) - px(8)
         painter.setFont(theme.font(12.5))
         painter.setPen(theme.color("lantern" if live else "ink" if self.isChecked() else "muted"))
@@ -186,8 +194,20 @@ class ProveBench(Extras):
         self._proving.instruments.ask()
 
     def _came(self, value: float, unit: str, _give: float) -> None:
-        fits = [edit for edit, one in zip(self._fields, self._proving.here.trial.fields, strict=False) if edit.quantity.unit == unit and not one.kept] if self._proving.here else []  # fmt: skip
-        into = self._into if self._into in fits else next((edit for edit in fits if edit not in self._filled), fits[0] if fits else None)  # fmt: skip
+        fits = (
+            [
+                edit
+                for edit, one in zip(self._fields, self._proving.here.trial.fields, strict=False)
+                if edit.quantity.unit == unit and not one.kept
+            ]
+            if self._proving.here
+            else []
+        )
+        into = (
+            self._into
+            if self._into in fits
+            else next((edit for edit in fits if edit not in self._filled), fits[0] if fits else None)
+        )
         if into is None:
             self._proving.said.emit(f"No field of this test is read in {self._proving.session.display.symbol(unit)}")
             return
@@ -229,14 +249,30 @@ class ProveBench(Extras):
         self._name.setText(trial.name)
         self._does.setText(trial.does)
         low, high = here.foreseen.low, here.foreseen.high
-        foreseen = f"Foreseen {show.text(low, trial.unit)} to {show.text(high, trial.unit)}. " if abs(low) < 1e9 and abs(high) < 1e9 else ""  # fmt: skip
+        foreseen = (
+            f"Foreseen {show.text(low, trial.unit)} to {show.text(high, trial.unit)}. "
+            if abs(low) < 1e9 and abs(high) < 1e9
+            else ""
+        )
         rows = "One row" if trial.fewest == 1 else f"{trial.fewest} rows"
-        self._foreseen.setText(f"{foreseen}{rows} at the least.{' ' + here.due[:1].upper() + here.due[1:] + '.' if here.due else ''}")  # fmt: skip
+        self._foreseen.setText(
+            f"{foreseen}{rows} at the least.{' ' + here.due[:1].upper() + here.due[1:] + '.' if here.due else ''}"
+        )
         hindered = self._proving.hindrance()
         self._hindered.setText(hindered)
         self._hindered.setVisible(bool(hindered))
         mine = self._mine()
-        cells = [(f"{row.day}{', struck out' if row.struck else ''}", " · ".join(show.text(v, f.quantity.unit, fine=True) for f, v in zip(trial.fields, row.readings, strict=False) if not f.kept)) for _, row in mine]  # fmt: skip
+        cells = [
+            (
+                f"{row.day}{', struck out' if row.struck else ''}",
+                " · ".join(
+                    show.text(v, f.quantity.unit, fine=True)
+                    for f, v in zip(trial.fields, row.readings, strict=False)
+                    if not f.kept
+                ),
+            )
+            for _, row in mine
+        ]
         self._rows.fill(cells, [second for _, second in cells])
         self._rows.setVisible(bool(mine))
         self._strike.setEnabled(bool(mine))

@@ -91,8 +91,16 @@ class Practising(QScrollArea):
 
     def _lay_rig(self) -> None:
         self._column.addWidget(self._label("A practice rig: this rig, with faults that nobody sees", 15, 700))
-        self._column.addWidget(self._label("Test it, guess, mend, test again; then look inside. Points for what is no longer wrong, fewer for needless steps and hints.", role="muted"))  # fmt: skip
-        levels = [self._button(f"practice.level.{n}", f"{n} · {words}", partial(self.begin, n)) for n, words in practice.LEVELS.items()]  # fmt: skip
+        self._column.addWidget(
+            self._label(
+                "Test it, guess, mend, test again; then look inside. Points for what is no longer wrong, fewer for needless steps and hints.",
+                role="muted",
+            )
+        )
+        levels = [
+            self._button(f"practice.level.{n}", f"{n} · {words}", partial(self.begin, n))
+            for n, words in practice.LEVELS.items()
+        ]
         self._line(*levels)
         self._state = self._label("", 13, 600, "lantern", "practice.state")
         self._tests = QWidget()
@@ -171,8 +179,17 @@ class Practising(QScrollArea):
             return
         self._rig = practice.hinted(self._rig)
         found = practice.explained(practice.signs(self._outcomes, self._known), self._known)
-        named = [f"{practice.BY_FAULT[key].name.lower()} by {self._session.display.text(size, practice.BY_FAULT[key].unit)}" for key, size in found]  # fmt: skip
-        said = " and ".join(named) + " would explain all that was read" if named else "what was read shows nothing wrong" if self._outcomes else "test it first"  # fmt: skip
+        named = [
+            f"{practice.BY_FAULT[key].name.lower()} by {self._session.display.text(size, practice.BY_FAULT[key].unit)}"
+            for key, size in found
+        ]
+        said = (
+            " and ".join(named) + " would explain all that was read"
+            if named
+            else "what was read shows nothing wrong"
+            if self._outcomes
+            else "test it first"
+        )
         self._told(f"Hint: {said}.")
 
     def done(self) -> None:
@@ -185,7 +202,9 @@ class Practising(QScrollArea):
             for key, size in self._rig.now.items()
         ]
         self._log.setText("\n".join(lines))
-        self._state.setText(f"{points.points} of 100 points, {100 * points.left:.0f} % of it is left, {self._rig.steps} steps.")  # fmt: skip
+        self._state.setText(
+            f"{points.points} of 100 points, {100 * points.left:.0f} % of it is left, {self._rig.steps} steps."
+        )
         self._keep("practice rig", self._rig.seed, self._rig.level, points.points)
         self._rig = None
         self._mends.hide()
@@ -201,7 +220,9 @@ class Practising(QScrollArea):
         for widget in (self._tests, self._mends, self._way):
             widget.setVisible(on)
         if self._rig is not None:
-            self._state.setText(f"{practice.LEVELS[self._rig.level]}. Seed {self._rig.seed}, {self._rig.steps} steps so far.")  # fmt: skip
+            self._state.setText(
+                f"{practice.LEVELS[self._rig.level]}. Seed {self._rig.seed}, {self._rig.steps} steps so far."
+            )
             if self._amount is None:
                 self._ask_amount()
 
@@ -226,14 +247,21 @@ class Practising(QScrollArea):
             self._label("Before it is fixed: hunt the bind, adjust, decide when to tighten", 15, 700)
         )
         self._hunted = self._label("", 12.5, 400, "ink", "hunt.state")
-        stations = [self._button(f"hunt.station.{k}", f"At {k + 1}", partial(self.feel, k)) for k in range(hunting.STATIONS)]  # fmt: skip
+        stations = [
+            self._button(f"hunt.station.{k}", f"At {k + 1}", partial(self.feel, k)) for k in range(hunting.STATIONS)
+        ]
         self._by = QuantityEdit(BY, self._session.display)
         self._by.setFixedWidth(self._theme.px(96))
         self._by.show_value(0.0)
         self._line(
             self._button("hunt.begin", "Another pair of rails", self.begin_hunt), self._label("push it to"), *stations
         )
-        self._line(self._label("adjuster"), self._by, self._button("hunt.adjust", "Adjust", self.adjust), self._button("hunt.tighten", "Tighten", self.tighten, act=True))  # fmt: skip
+        self._line(
+            self._label("adjuster"),
+            self._by,
+            self._button("hunt.adjust", "Adjust", self.adjust),
+            self._button("hunt.tighten", "Tighten", self.tighten, act=True),
+        )
         self._column.addWidget(self._hunted)
 
     def begin_hunt(self, seed: int | None = None) -> None:
@@ -272,8 +300,15 @@ class Practising(QScrollArea):
     def _lay_mishap(self) -> None:
         self._column.addSpacing(self._theme.px(10))
         self._column.addWidget(self._label("Save or scrap", 15, 700))
-        self._happened, self._judged = self._label("", 12.5, 400, "ink", "mishap.happened"), self._label("", 13, 600, "lantern", "mishap.judged")  # fmt: skip
-        self._line(self._button("mishap.another", "A mishap", self.another), self._button("mishap.save", "Save it", lambda: self.judge(save=True)), self._button("mishap.scrap", "Scrap it", lambda: self.judge(save=False)))  # fmt: skip
+        self._happened, self._judged = (
+            self._label("", 12.5, 400, "ink", "mishap.happened"),
+            self._label("", 13, 600, "lantern", "mishap.judged"),
+        )
+        self._line(
+            self._button("mishap.another", "A mishap", self.another),
+            self._button("mishap.save", "Save it", lambda: self.judge(save=True)),
+            self._button("mishap.scrap", "Scrap it", lambda: self.judge(save=False)),
+        )
         self._column.addWidget(self._happened)
         self._column.addWidget(self._judged)
 
@@ -290,7 +325,9 @@ class Practising(QScrollArea):
             self.another()
             return
         right = save == self._mishap.saved
-        self._judged.setText(f"{'Right' if right else 'No'}: {'save' if self._mishap.saved else 'scrap'} it. {self._mishap.why.text(self._session.display)}")  # fmt: skip
+        self._judged.setText(
+            f"{'Right' if right else 'No'}: {'save' if self._mishap.saved else 'scrap'} it. {self._mishap.why.text(self._session.display)}"
+        )
         self._keep("save or scrap", self._seeded, 1, 100 if right else 0)
         self._mishap = None
 

@@ -78,7 +78,12 @@ class Proving(QObject):
         if here.trial.key == PROOF and refusal(result):
             self.said.emit(self.hindrance())
             return
-        self._change("Note readings", lambda: lists.read_off(self.session.document, self.session.rig_id, self._at, date.today().isoformat(), values))  # fmt: skip
+        self._change(
+            "Note readings",
+            lambda: lists.read_off(
+                self.session.document, self.session.rig_id, self._at, date.today().isoformat(), values
+            ),
+        )
 
     def strike(self, index: int) -> None:
         """Strike out a row of the rig's readings, or count it again; it stays in the file."""
@@ -102,14 +107,19 @@ class Proving(QObject):
 
     def correct(self, correction: Correction) -> None:
         """The drawing as it was measured."""
-        self._change(correction.words.text(self.session.display), lambda: changes.set_values(self.session.document, self.session.rig_id, correction.changes))  # fmt: skip
+        self._change(
+            correction.words.text(self.session.display),
+            lambda: changes.set_values(self.session.document, self.session.rig_id, correction.changes),
+        )
 
     def keep(self, correction: Correction) -> None:
         """Beside the drawing, as built."""
         here, result = self.here, self.session.evaluation
         if here is not None and result is not None:
             row = as_built(result, here, correction, date.today().isoformat())
-            self._change("Keep as built", lambda: lists.keep_measured(self.session.document, self.session.rig_id, (row,)))  # fmt: skip
+            self._change(
+                "Keep as built", lambda: lists.keep_measured(self.session.document, self.session.rig_id, (row,))
+            )
 
     def take(self, rows: tuple[Proved, ...], wrong: tuple[str, ...]) -> None:
         """Rows of a table, and what was wrong with others."""

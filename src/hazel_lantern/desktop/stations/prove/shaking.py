@@ -117,7 +117,9 @@ class Shaking(QWidget):
         """What the log says of the rig as it is."""
         result, show = self._session.evaluation, self._session.display
         if self._log is None or result is None:
-            self._meaning.setText("No log yet. A phone fixed hard to the camera's plate logs t, ax, ay, az while the rig runs, or while it is tapped.")  # fmt: skip
+            self._meaning.setText(
+                "No log yet. A phone fixed hard to the camera's plate logs t, ax, ay, az while the rig runs, or while it is tapped."
+            )
             self._plot.setVisible(False)
             self._lines.setVisible(False)
             return
@@ -130,15 +132,21 @@ class Shaking(QWidget):
         self._plot.setVisible(True)
         self._plot.show_reading(_spectrum(found, show), show)
         rows = [
-            (f"{show.text(one.peak.frequency, 'Hz')}  {', or '.join(one.peak.causes) or 'unknown'}", show.text(one.peak.amplitude, "m/s^2", fine=True), show.text(one.pixels, "px", fine=True))
+            (
+                f"{show.text(one.peak.frequency, 'Hz')}  {', or '.join(one.peak.causes) or 'unknown'}",
+                show.text(one.peak.amplitude, "m/s^2", fine=True),
+                show.text(one.pixels, "px", fine=True),
+            )
             for one in found.lines
-        ]  # fmt: skip
+        ]
         self._lines.fill(rows, [row[0] for row in rows])
         self._lines.setVisible(bool(rows))
         log = found.log
         seconds = show.text(len(log.samples) / log.sampling, "s")
         notes = "".join(f"; {note}" for note in log.notes)
-        self._notes.setText(f"{self._name}: {seconds} at {log.sampling:.0f} readings a second, trusted to {show.text(log.trusted, 'Hz')}; in all {show.text(found.rms, 'm/s^2', fine=True)}{notes}.")  # fmt: skip
+        self._notes.setText(
+            f"{self._name}: {seconds} at {log.sampling:.0f} readings a second, trusted to {show.text(log.trusted, 'Hz')}; in all {show.text(found.rms, 'm/s^2', fine=True)}{notes}."
+        )
 
     def finish(self) -> None:
         """Stop what works in the background."""
@@ -151,5 +159,14 @@ def _spectrum(found: Shakes, show: Display) -> Reading:
     f, power = found.spectrum.frequencies[inside], found.spectrum.power[inside]
     db = 10 * np.log10(np.maximum(power, 1e-12))
     low, high = float(db.min()), float(db.max())
-    marks = tuple(Line(np.array([one.peak.frequency] * 2), np.array([low, high]), one.peak.causes[0] if one.peak.causes else "", "water", dash=True) for one in found.lines[:4])  # fmt: skip
+    marks = tuple(
+        Line(
+            np.array([one.peak.frequency] * 2),
+            np.array([low, high]),
+            one.peak.causes[0] if one.peak.causes else "",
+            "water",
+            dash=True,
+        )
+        for one in found.lines[:4]
+    )
     return Reading("Shake over frequency, dB", "Hz", "dB", (Line(f, db, "log"), *marks), axis="Hz")

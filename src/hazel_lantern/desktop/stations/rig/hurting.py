@@ -122,7 +122,11 @@ class Bars(QWidget):
             painter.setPen(theme.color("ink"))
             name = painter.fontMetrics().elidedText(one.label, Qt.TextElideMode.ElideRight, px(NAME - 8))
             painter.drawText(QRectF(0, top, px(NAME), high), Qt.AlignmentFlag.AlignVCenter, name)
-            painter.drawText(QRectF(self.width() - px(SAID), top, px(SAID), high), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, _said(one))  # fmt: skip
+            painter.drawText(
+                QRectF(self.width() - px(SAID), top, px(SAID), high),
+                Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
+                _said(one),
+            )
             for move, share in ((one.more, 0.55), (one.less, 0.14)):
                 if move is not None:
                     long, thick = move / most * half, high * share

@@ -139,7 +139,13 @@ class Sizing(QWidget):
         for one in varied(session.document, session.catalogue, result):
             value = str(one.values[0])
             row = getattr(session.catalogue, getattr(one.parameter, "table", "") or "sections").get(value)
-            shown = row.name if row is not None else session.display.text(one.values[0], one.parameter.unit) if isinstance(one.parameter, Quantity) and isinstance(one.values[0], float) else value  # fmt: skip
+            shown = (
+                row.name
+                if row is not None
+                else session.display.text(one.values[0], one.parameter.unit)
+                if isinstance(one.parameter, Quantity) and isinstance(one.values[0], float)
+                else value
+            )
             action = menu.addAction(face(f"{one.parameter.label}: {shown}"))
             action.setCheckable(True)
             action.setChecked(one.key in self._kept)
@@ -208,7 +214,12 @@ class Sizing(QWidget):
         name.setFixedWidth(self._theme.px(152))
         column = QVBoxLayout(box)
         column.setContentsMargins(0, 0, 0, 0)
-        card = ProposalCard(self._session, self._theme, Proposal(rig.kind, rig.variant, answer.name, rig, answer.evaluation, Words("")), best=False)  # fmt: skip
+        card = ProposalCard(
+            self._session,
+            self._theme,
+            Proposal(rig.kind, rig.variant, answer.name, rig, answer.evaluation, Words("")),
+            best=False,
+        )
         card.setObjectName(f"size.take.{answer.aims[0]}")
         card.setToolTip("Press to take it; undo takes it back")
         card.clicked.connect(lambda _=False: self.take(answer.changes, answer.name))

@@ -32,7 +32,9 @@ class Card(QFrame):
         self._ticked: set[str] = set()
         t = theme.tokens
         self.setObjectName("roll.card")
-        self.setStyleSheet(f"#roll\\.card {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 10px; }} QCheckBox {{ spacing: 14px; }} QCheckBox::indicator {{ width: 24px; height: 24px; border: 2px solid {t.muted}; border-radius: 4px; }} QCheckBox::indicator:checked {{ background: {t.clear}; }}")  # fmt: skip
+        self.setStyleSheet(
+            f"#roll\\.card {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 10px; }} QCheckBox {{ spacing: 14px; }} QCheckBox::indicator {{ width: 24px; height: 24px; border: 2px solid {t.muted}; border-radius: 4px; }} QCheckBox::indicator:checked {{ background: {t.clear}; }}"
+        )
         column = QVBoxLayout(self)
         scroll = QScrollArea()
         scroll.setFrameShape(QFrame.Shape.NoFrame)
@@ -88,7 +90,17 @@ class Card(QFrame):
             self._line("Building up", 24, 700, "lantern")
             for n, words in enumerate(steps, 1):
                 self._box(f"{n}  {words.text(show)}")
-        for title, lines in (("Signals", SIGNALS), ("What stops the shoot", STOPS), ("Taking down", ("The camera comes off first, what holds it last", "Arm strapped, carriage locked, power off before hands go near what runs"))):  # fmt: skip
+        for title, lines in (
+            ("Signals", SIGNALS),
+            ("What stops the shoot", STOPS),
+            (
+                "Taking down",
+                (
+                    "The camera comes off first, what holds it last",
+                    "Arm strapped, carriage locked, power off before hands go near what runs",
+                ),
+            ),
+        ):
             self._line(title, 24, 700, "lantern")
             for words in lines:
                 self._line(f"·  {words}")

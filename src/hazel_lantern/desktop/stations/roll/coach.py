@@ -84,7 +84,9 @@ class Coach(QWidget):
         self._duration = move.duration_s
         self.track.show_move(lambda u: np.asarray(move.share(u)), self._duration, self._length, show)
         if self.last is None:
-            self._says.setText("Press Follow it; after the count keep the ring under the lantern mark, by dragging or with the arrow keys.")  # fmt: skip
+            self._says.setText(
+                "Press Follow it; after the count keep the ring under the lantern mark, by dragging or with the arrow keys."
+            )
 
     def go(self) -> None:
         """Count in, then follow."""
@@ -108,13 +110,17 @@ class Coach(QWidget):
         way, shot = result.path.move.share, result.shot
         focal = focal_pixels(shot.focal_m, shot.pixels_wide, shot.sensor_width_m, shot.squeeze)
         try:
-            self.last = pace.scored(times, places, lambda u: np.asarray(way(u)), self._duration, self._length, focal / distance(result))  # fmt: skip
+            self.last = pace.scored(
+                times, places, lambda u: np.asarray(way(u)), self._duration, self._length, focal / distance(result)
+            )
         except HazelError as error:
             self.said.emit(str(error))
             return
         self._trace = tuple(zip(times.tolist(), places.tolist(), strict=True))
         one, show = self.last, self._rolling.session.display
-        self._says.setText(f"{one.points} of 100: {100 * one.within:.0f} % within ±{show.text(one.band, 'm/s', fine=True)}; {show.text(one.off, 'm')} off its place, {show.text(one.pixels, 'px')}; began {one.late:+.2f} s; ended {show.text(one.arrives, 'm')} off the mark. {one.advice}")  # fmt: skip
+        self._says.setText(
+            f"{one.points} of 100: {100 * one.within:.0f} % within ±{show.text(one.band, 'm/s', fine=True)}; {show.text(one.off, 'm')} off its place, {show.text(one.pixels, 'px')}; began {one.late:+.2f} s; ended {show.text(one.arrives, 'm')} off the mark. {one.advice}"
+        )
         self.track.show_pace(one)
         self._keep.setEnabled(True)
 
@@ -256,11 +262,17 @@ class Track(QWidget):
             one = self._pace
             inside = one.times <= self._duration
             painter.setPen(QPen(theme.color("ink"), 1.6))
-            painter.drawPolyline(QPolygonF([at(float(t), float(v)) for t, v in zip(one.times[inside], one.speed[inside], strict=True)]))  # fmt: skip
+            painter.drawPolyline(
+                QPolygonF([at(float(t), float(v)) for t, v in zip(one.times[inside], one.speed[inside], strict=True)])
+            )
         painter.setFont(theme.font(11.5, numbers=True))
         painter.setPen(theme.color("muted"))
         if self._show is not None:
-            painter.drawText(QRectF(0, box.top() - 2, px(LEFT - 4), px(16)), Qt.AlignmentFlag.AlignLeft, self._show.text(top / 1.35, "m/s", fine=True))  # fmt: skip
+            painter.drawText(
+                QRectF(0, box.top() - 2, px(LEFT - 4), px(16)),
+                Qt.AlignmentFlag.AlignLeft,
+                self._show.text(top / 1.35, "m/s", fine=True),
+            )
         self._paint_way(painter)
 
     def _paint_way(self, painter: QPainter) -> None:
@@ -278,7 +290,11 @@ class Track(QWidget):
             painter.drawLine(QPointF(x, bar.bottom() + 2), QPointF(x, bar.bottom() + px(8)))
             if self._show is not None and x - told >= px(APART):
                 told = x
-                painter.drawText(QRectF(x - px(36), bar.bottom() + px(7), px(72), px(15)), Qt.AlignmentFlag.AlignCenter, self._show.text(t, "s"))  # fmt: skip
+                painter.drawText(
+                    QRectF(x - px(36), bar.bottom() + px(7), px(72), px(15)),
+                    Qt.AlignmentFlag.AlignCenter,
+                    self._show.text(t, "s"),
+                )
         t = self.time
         if not self._timer.isActive():
             return
@@ -286,10 +302,20 @@ class Track(QWidget):
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(theme.color("lantern"))
         x = bar.left() + share * bar.width()
-        painter.drawPolygon(QPolygonF([QPointF(x, bar.top() - 2), QPointF(x - px(7), bar.top() - px(14)), QPointF(x + px(7), bar.top() - px(14))]))  # fmt: skip
+        painter.drawPolygon(
+            QPolygonF(
+                [
+                    QPointF(x, bar.top() - 2),
+                    QPointF(x - px(7), bar.top() - px(14)),
+                    QPointF(x + px(7), bar.top() - px(14)),
+                ]
+            )
+        )
         painter.setPen(QPen(theme.color("ink"), 2))
         painter.setBrush(theme.color("ground"))
-        painter.drawEllipse(QPointF(bar.left() + self._place / self._length * bar.width(), bar.center().y()), px(8), px(8))  # fmt: skip
+        painter.drawEllipse(
+            QPointF(bar.left() + self._place / self._length * bar.width(), bar.center().y()), px(8), px(8)
+        )
         if t < 0:
             painter.setFont(theme.font(28, weight=700))
             painter.setPen(theme.color("lantern"))

@@ -58,7 +58,10 @@ class Controls(Piece):
         self._state.setObjectName("roll.state")
         self._held = self._label("", 12, 400, "muted")
         self._held.setObjectName("roll.held")
-        self._keys = {what: self._button(f"roll.{what}", words, partial(self.command, what)) for what, words in (("home", "Home"), ("arm", "Arm"), ("run", "Run"), ("hold", "Hold"))}  # fmt: skip
+        self._keys = {
+            what: self._button(f"roll.{what}", words, partial(self.command, what))
+            for what, words in (("home", "Home"), ("arm", "Arm"), ("run", "Run"), ("hold", "Hold"))
+        }
         for button in self._keys.values():
             keys.addWidget(button)
         stop = stop_button("roll.stop", self._rolling, theme, 46, 17)
@@ -68,7 +71,14 @@ class Controls(Piece):
         box.addLayout(keys)
         box.addLayout(self._alone())
         box.addWidget(stop)
-        box.addWidget(self._label("STOP works in any field and dialog. It is no emergency stop: a switch in the supply is, and it is on the parts list.", 11.5, 400, "muted"))  # fmt: skip
+        box.addWidget(
+            self._label(
+                "STOP works in any field and dialog. It is no emergency stop: a switch in the supply is, and it is on the parts list.",
+                11.5,
+                400,
+                "muted",
+            )
+        )
         return box
 
     def _alone(self) -> QHBoxLayout:

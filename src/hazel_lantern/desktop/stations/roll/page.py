@@ -75,7 +75,9 @@ class Page(StationPage):
             (x0 + 0.14 * wide, f"{clock} · {shot.capture_fps:g} fps, shown at {shot.shown_fps:g}"),
             (x1 - 0.21 * wide, f"{show.text(shot.focal_m, 'm:lens')}, lens {high} up · {told}"),
         )
-        notes = tuple(Note((x, y1 - 0.035 * wide), Words(words.replace("{", "(").replace("}", ")")), "ink") for x, words in lines)  # fmt: skip
+        notes = tuple(
+            Note((x, y1 - 0.035 * wide), Words(words.replace("{", "(").replace("}", ")")), "ink") for x, words in lines
+        )
         return replace(sketch, items=(*sketch.items, *notes))
 
     def reading(self, which: str, result: Evaluation, share: float, show: Display) -> None:

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 
-import numpy as np
-
-from hazel_lantern.core.kinds.base import Carried, Changes, Design, Path
+from hazel_lantern.core.kinds.base import Carried, Changes, Design
 from hazel_lantern.core.kinds.dolly.bend import CLOSES, Bend, radius_for
-from hazel_lantern.core.kinds.dolly.design import BY_CHORD, BY_CORD, BY_DISTANCE, BY_RADIUS, FIXED, LEFT, PEGGED, RIGHT
+from hazel_lantern.core.kinds.dolly.inputs import BY_CHORD, BY_CORD, BY_DISTANCE, BY_RADIUS, FIXED, LEFT, RIGHT
 from hazel_lantern.core.kinds.dolly.model import Dolly
+from hazel_lantern.core.kinds.dolly.under.bowed import bow_held, bow_of
+from hazel_lantern.core.kinds.path import Path
 from hazel_lantern.core.kinds.rail.model import Straight
 from hazel_lantern.core.kinds.shared.moving import long_enough, move_figures
 from hazel_lantern.core.kinds.shared.works import letter
@@ -18,7 +18,7 @@ from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.errors import GeometryError, InfeasibleError, InputError
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, set_one
+from hazel_lantern.core.nouns.finding import CLEAR, PICTURE, STOP, STRUCTURE, WATCH, Finding, Remedy, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
@@ -26,10 +26,8 @@ from hazel_lantern.core.nouns.words import Words
 
 SHARP = 3 - math.sqrt(3)  # of the arc's own curvature, at the second tie: 1.268
 BENT = "A"  # the class a pipe may be bent by: nothing falls, it is its own load
-SPRINGS = (50.0, 100.0)  # newtons of a cord, of an end tie, from which two people lay it
 SCRUBS = (math.radians(1), math.radians(2))  # of fixed axles: hardly felt, and the most for soft tyres
 GIVES = 0.001  # metres that a gauge gives by itself
-SLIPS = 1.5  # times what it is pushed with, that a tie holds
 SIDE = 0.05 * GRAVITY  # acceleration to the side that nobody minds
 OFF_ROUND = 0.02  # of its distance, that a lens may go off it
 LONGEST = 8.0
@@ -43,7 +41,7 @@ def arc_figures(design: Design, move: Move, rail: Straight, dolly: Dolly, strong
     tell = Teller()
     _sizes(tell, design, rail, dolly, bend)
     _bends(tell, design, rail, bend, strong)
-    _held(tell, design, rail, dolly, bend)
+    bow_held(tell, design, rail, dolly, bend)
     _wheels(tell, design, rail, bend)
     _aside(tell, move, rail)
     return tell.told()
@@ -59,16 +57,52 @@ def _sizes(tell: Teller, design: Design, rail: Straight, dolly: Dolly, bend: Ben
     quarter = bend.rise - (bend.radius - math.sqrt(bend.radius**2 - bend.chord**2 / 16))
     spans = dolly.spans
     tell.add(
-        by_method("rig.radius", "Radius of its middle", bend.radius, "m", "as set, or from what is set", given[1:], source="dynamics 5", headline=True),
-        by_method("rig.round", "Goes round by", bend.angle, "rad", "its length over its radius", given[:1], source="geometry"),
+        by_method(
+            "rig.radius",
+            "Radius of its middle",
+            bend.radius,
+            "m",
+            "as set, or from what is set",
+            given[1:],
+            source="dynamics 5",
+            headline=True,
+        ),
+        by_method(
+            "rig.round", "Goes round by", bend.angle, "rad", "its length over its radius", given[:1], source="geometry"
+        ),
         by_formula("rig.inner", "Inner pipe", "m", Formula("(R-G/2)*a"), given, source="dynamics 5"),
         by_formula("rig.outer", "Outer pipe", "m", Formula("(R+G/2)*a"), given, source="dynamics 5"),
         by_formula("rig.chord", "Chord of its middle", "m", Formula("2*R*sin(a/2)"), given[:2], source="geometry"),
         by_formula("rig.rise", "Rise in its middle", "m", Formula("R*(1-cos(a/2))"), given[:2], source="geometry"),
-        by_method("rig.quarter", "and a quarter along the chord", quarter, "m", "what a string from end to end must clear it by there", given[:2], source="dynamics 5"),
-        by_method("rig.tie_inner", "Ties on the inner pipe, at the most", max(spans) * bend.inner / bend.outer, "m", "at equal angles, so nearer there", (Given("s", max(spans), "m", "on the outer pipe", "tie.spacing"), *given), source="geometry"),
-        by_method("rig.goes_round", "Lens goes round at", rail.goes_round, "m", "the deck's middle cuts the corner between its axles; the lens lies off it", (given[0], Given("B", rail.wheelbase, "m", "wheels apart, along", "carriage.wheelbase")), source="dynamics 5", headline=True),
-    )  # fmt: skip
+        by_method(
+            "rig.quarter",
+            "and a quarter along the chord",
+            quarter,
+            "m",
+            "what a string from end to end must clear it by there",
+            given[:2],
+            source="dynamics 5",
+        ),
+        by_method(
+            "rig.tie_inner",
+            "Ties on the inner pipe, at the most",
+            max(spans) * bend.inner / bend.outer,
+            "m",
+            "at equal angles, so nearer there",
+            (Given("s", max(spans), "m", "on the outer pipe", "tie.spacing"), *given),
+            source="geometry",
+        ),
+        by_method(
+            "rig.goes_round",
+            "Lens goes round at",
+            rail.goes_round,
+            "m",
+            "the deck's middle cuts the corner between its axles; the lens lies off it",
+            (given[0], Given("B", rail.wheelbase, "m", "wheels apart, along", "carriage.wheelbase")),
+            source="dynamics 5",
+            headline=True,
+        ),
+    )
 
 
 def _bends(tell: Teller, design: Design, rail: Straight, bend: Bend, strong: Told) -> None:
@@ -77,7 +111,7 @@ def _bends(tell: Teller, design: Design, rail: Straight, bend: Bend, strong: Tol
     curved = SHARP / inside
     if design.text("bend.held") == BY_CORD:
         try:
-            curved = _bow(rail, bend, inside).curved
+            curved = bow_of(rail, bend, inside).curved
         except InputError:
             return  # said where it is held
     # Bent for hours, not for years.
@@ -87,18 +121,46 @@ def _bends(tell: Teller, design: Design, rail: Straight, bend: Bend, strong: Tol
     given = (Given("D", rail.bar.depth, "m", "pipe", "rail.section"), Given("e", most, "1", "strain it bears bent"))
     tell.add(
         by_formula("rig.tightest", "Tightest this pipe bends", "m", Formula("D/(2*e)"), given, source="dynamics 5"),
-        by_method("rig.sharpest", "Sharpest of the inner pipe", 1 / curved, "m", "at its second tie, 1.27 times as sharp as the arc; in the middle of a bow", (Given("R", inside, "m", "arc of the inner pipe"),), source="dynamics 5", headline=True),
-    )  # fmt: skip
+        by_method(
+            "rig.sharpest",
+            "Sharpest of the inner pipe",
+            1 / curved,
+            "m",
+            "at its second tie, 1.27 times as sharp as the arc; in the middle of a bow",
+            (Given("R", inside, "m", "arc of the inner pipe"),),
+            source="dynamics 5",
+            headline=True,
+        ),
+    )
     wider = math.ceil((least * curved * inside + rail.spacing / 2) * 20) / 20
     tell.hold(
-        "rig.sharpest", "rig.bends", "Bend within the pipe", STRUCTURE, "bend.radius", "Its inner pipe is bent to {}; {} is the least it bears.", at_least=least, watch_at=0.9, remedies=_wider(design, wider),
-    )  # fmt: skip
+        "rig.sharpest",
+        "rig.bends",
+        "Bend within the pipe",
+        STRUCTURE,
+        "bend.radius",
+        "Its inner pipe is bent to {}; {} is the least it bears.",
+        at_least=least,
+        watch_at=0.9,
+        remedies=_wider(design, wider),
+    )
     bent = rail.material.E * strain * (1.0 - design.number("bend.stays") / 2)
     loaded = {figure.key: figure.value for figure in strong.figures}.get("rig.stress", 0.0)
     bears = rail.material.allowed(safety_class(letter(design)).strength(rail.material.family))
     tell.add(
-        by_method("rig.bent_use", "Bent and loaded, of what it bears", math.hypot(bent / allowed, loaded / bears), "1", "bend across and load downwards, square to each other", (Given("b", bent, "Pa", "bent, what it keeps of it halved"), Given("s", loaded, "Pa", "loaded", "rig.stress")), source="dynamics 5, statics 3"),
-    )  # fmt: skip
+        by_method(
+            "rig.bent_use",
+            "Bent and loaded, of what it bears",
+            math.hypot(bent / allowed, loaded / bears),
+            "1",
+            "bend across and load downwards, square to each other",
+            (
+                Given("b", bent, "Pa", "bent, what it keeps of it halved"),
+                Given("s", loaded, "Pa", "loaded", "rig.stress"),
+            ),
+            source="dynamics 5, statics 3",
+        ),
+    )
     tell.hold(
         "rig.bent_use",
         "rig.bent_loaded",
@@ -118,87 +180,6 @@ def _wider(design: Design, radius: float) -> tuple[Remedy, ...]:
     return (
         Remedy("wider", Words("A radius of {}", ((radius, "m"),)), (("bend.by", BY_RADIUS), ("bend.radius", radius))),
     )
-
-
-def _bow(rail: Straight, bend: Bend, radius: float) -> arcs.Bow:
-    """One of its pipes as a bow of its own length and chord."""
-    long, chord = radius * bend.angle, 2 * radius * math.sin(bend.angle / 2)
-    return arcs.bow(long, chord, rail.material.E * rail.section.upright)
-
-
-def _held(tell: Teller, design: Design, rail: Straight, dolly: Dolly, bend: Bend) -> None:
-    """What holds both pipes bent, and flies back when it is let go."""
-    ei = rail.material.E * rail.section.upright
-    inside, outside = bend.radius - rail.spacing / 2, bend.radius + rail.spacing / 2
-    given = (
-        Given("EI", ei, "N*m^2", "bending stiffness of a pipe", "rail.section"),
-        Given("R", bend.radius, "m", "radius of its middle", "bend.radius"),
-    )
-    if design.text("bend.held") == BY_CORD:
-        try:
-            bows = [_bow(rail, bend, radius) for radius in (inside, outside)]
-        except InputError as error:
-            tell.findings.append(
-                Finding(
-                    "balance.cord",
-                    "Held by a cord",
-                    STRUCTURE,
-                    STOP,
-                    "bend.held",
-                    Words(f"A cord does not hold that arc: it {error.allowed}. Ties do."),
-                )
-            )
-            return
-        off = max(
-            abs(b.rise - r * (1 - math.cos(bend.angle / 2))) for b, r in zip(bows, (inside, outside), strict=True)
-        )
-        tell.add(
-            by_method("balance.cord_pull", "A cord is pulled with", max(b.pull for b in bows), "N", "a pipe as an elastic line, its ends drawn together", given, source="dynamics 5", headline=True),
-            by_method("rig.cord", "Cord of the inner pipe", 2 * inside * math.sin(bend.angle / 2), "m", "from end to end; a table of others is in the order of laying", given[1:], source="dynamics 5"),
-            by_method("rig.off_arc", "A bow lies off an arc by", off, "m", "rise of an elastic line against that of an arc: spacers to the set-out, not to the bow", given, source="dynamics 5"),
-        )  # fmt: skip
-        pull, most = tell.value("balance.cord_pull"), SPRINGS[0]
-    else:
-        spans = dolly.spans
-        spacing = min(float(np.mean(spans)) * bend.inner / bend.outer, 0.99 * inside)
-        ties = arcs.tie_forces(ei, inside, spacing)
-        tell.add(
-            by_method("balance.end_tie", "Last ties hold each pipe with", ties.end, "N", "three moments, the inner pipe, its ends free", (*given, Given("a", spacing, "m", "ties on the inner pipe", "tie.spacing")), source="dynamics 5", headline=True),
-            by_method("balance.second_tie", "those before them, the other way, with", ties.second, "N", "three moments", (*given, Given("a", spacing, "m", "ties on the inner pipe", "tie.spacing")), source="dynamics 5"),
-        )  # fmt: skip
-        pull, most = max(ties.end, ties.second), SPRINGS[1]
-        _ties_hold(tell, design, 2 * pull)
-    stays = design.number("bend.stays")
-    words = f"Let go, both pipes fly straight with {{}} each{': hold both ends' if pull > most else ''}; two people lay it, and the ends are freed last."
-    tell.findings.append(
-        Finding("balance.springs", "Springs back if let go", PEOPLE, WATCH if pull > most else CLEAR, "rail.section", Words(words, ((pull, "N"),)), pull, most, "at_most", "N")
-    )  # fmt: skip
-    if stays > 0:
-        tell.add(
-            by_method(
-                "balance.stays",
-                "Left bent it stays at a radius of",
-                bend.radius / stays,
-                "m",
-                "what it keeps of its bend; let it go and lie straight after the day",
-                (design.given("k", "bend.stays", "keeps of its bend", "1"), given[1]),
-                source="dynamics 5",
-            )
-        )
-
-
-def _ties_hold(tell: Teller, design: Design, pull: float) -> None:
-    """Two pipes on ties that only lie there straighten as one: something outside them must hold."""
-    tell.add(by_method("balance.tie_slips", "A tie is pushed sideways with", pull, "N", "by both pipes, the most of any tie", (tell.given("F", "balance.second_tie"), tell.given("E", "balance.end_tie")), source="dynamics 5"))  # fmt: skip
-    pegged = design.text("tie.held") == PEGGED
-    holds = design.number("bend.peg") / SLIPS if pegged else 0.0
-    firmer = set_one("firmer", "Ties that hold {}", "bend.peg", math.ceil(1.2 * SLIPS * pull / 10) * 10.0, "N")
-    mend = (firmer,) if pegged else (set_one("peg", "Peg or screw the ties down", "tie.held", PEGGED), set_one("cord", "A cord from end to end", "bend.held", BY_CORD))  # fmt: skip
-    tell.hold(
-        "balance.tie_slips", "balance.ties_hold", "Ties hold the bow", STRUCTURE, "bend.peg" if pegged else "tie.held",
-        "A tie is pushed sideways with {}; half as much again to spare, it holds {}." if pegged else "Ties that only lie there do not hold it bent: each is pushed with {} and holds {}.",
-        at_most=holds, state="" if pegged else STOP, remedies=mend,
-    )  # fmt: skip
 
 
 def _wheels(tell: Teller, design: Design, rail: Straight, bend: Bend) -> None:
@@ -225,16 +206,54 @@ def _wheels(tell: Teller, design: Design, rail: Straight, bend: Bend) -> None:
         Given("b", axles, "m", "axles that do not turn", "carriage.wheelbase" if fixed else "bend.axles"),
     )
     tell.add(
-        by_formula("travel.trolley_turns", "A trolley turns under the deck by", "rad", Formula("asin(B/(2*R))"), given[:2], source="dynamics 5"),
-        by_formula("travel.scrub", "Its axles scrub by", "rad", Formula("asin(b/(2*R))"), (given[0], given[2]), source="dynamics 5"),
-        by_method("travel.gives", "Its gauge must give", found.gives, "m", "chords of fixed axles on both pipes", (given[0], given[2], Given("G", rail.spacing, "m", "gauge", "rail.spacing")), source="dynamics 5"),
-        by_formula("travel.slip", "Outer wheels run faster by", "1", Formula("G/R"), (Given("G", rail.spacing, "m", "gauge", "rail.spacing"), given[0]), source="dynamics 5"),
-    )  # fmt: skip
+        by_formula(
+            "travel.trolley_turns",
+            "A trolley turns under the deck by",
+            "rad",
+            Formula("asin(B/(2*R))"),
+            given[:2],
+            source="dynamics 5",
+        ),
+        by_formula(
+            "travel.scrub",
+            "Its axles scrub by",
+            "rad",
+            Formula("asin(b/(2*R))"),
+            (given[0], given[2]),
+            source="dynamics 5",
+        ),
+        by_method(
+            "travel.gives",
+            "Its gauge must give",
+            found.gives,
+            "m",
+            "chords of fixed axles on both pipes",
+            (given[0], given[2], Given("G", rail.spacing, "m", "gauge", "rail.spacing")),
+            source="dynamics 5",
+        ),
+        by_formula(
+            "travel.slip",
+            "Outer wheels run faster by",
+            "1",
+            Formula("G/R"),
+            (Given("G", rail.spacing, "m", "gauge", "rail.spacing"), given[0]),
+            source="dynamics 5",
+        ),
+    )
     scrub = tell.value("travel.scrub")
     tell.hold(
-        "travel.scrub", "travel.scrubs", "Wheels turn with the arc", PICTURE, "bend.trolleys", "Axles that do not turn scrub by {}; up to {} soft wheels hardly mind.", at_most=SCRUBS[0],
-        state=CLEAR if scrub <= SCRUBS[0] else WATCH if scrub <= SCRUBS[1] else STOP, remedies=(set_one("swivel", "Trolleys that turn", "bend.trolleys", "swivel"),) if fixed else (set_one("single", "A single pair at each corner", "bend.axles", 0.0, "m"),),
-    )  # fmt: skip
+        "travel.scrub",
+        "travel.scrubs",
+        "Wheels turn with the arc",
+        PICTURE,
+        "bend.trolleys",
+        "Axles that do not turn scrub by {}; up to {} soft wheels hardly mind.",
+        at_most=SCRUBS[0],
+        state=CLEAR if scrub <= SCRUBS[0] else WATCH if scrub <= SCRUBS[1] else STOP,
+        remedies=(set_one("swivel", "Trolleys that turn", "bend.trolleys", "swivel"),)
+        if fixed
+        else (set_one("single", "A single pair at each corner", "bend.axles", 0.0, "m"),),
+    )
     tell.hold(
         "travel.gives",
         "travel.gauge",
@@ -250,8 +269,18 @@ def _wheels(tell: Teller, design: Design, rail: Straight, bend: Bend) -> None:
 def _aside(tell: Teller, move: Move, rail: Straight) -> None:
     around, fastest = rail.goes_round, move.profile.peak_speed * rail.way_of(move)
     tell.add(
-        by_formula("travel.aside", "Pulled outwards by", "m/s^2", Formula("v**2/R"), (Given("v", fastest, "m/s", "fastest of the move", "shot.time"), Given("R", around, "m", "lens goes round at", "rig.goes_round")), source="dynamics 5"),
-    )  # fmt: skip
+        by_formula(
+            "travel.aside",
+            "Pulled outwards by",
+            "m/s^2",
+            Formula("v**2/R"),
+            (
+                Given("v", fastest, "m/s", "fastest of the move", "shot.time"),
+                Given("R", around, "m", "lens goes round at", "rig.goes_round"),
+            ),
+            source="dynamics 5",
+        ),
+    )
     tell.hold(
         "travel.aside",
         "travel.outwards",
@@ -272,8 +301,17 @@ def arc_fits(design: Design, move: Move, optics: Optics, rail: Straight, dolly: 
     around = rail.goes_round
     have, want = around * (rail.high - rail.low) / rail.measured, move.length
     tell.add(
-        by_method("rig.travel", "Way of the lens", have, "m", "from end to end of the deck's travel, at the radius it goes round at", (Given("R", around, "m", "lens goes round at", "rig.goes_round"),), source="geometry", headline=True)
-    )  # fmt: skip
+        by_method(
+            "rig.travel",
+            "Way of the lens",
+            have,
+            "m",
+            "from end to end of the deck's travel, at the radius it goes round at",
+            (Given("R", around, "m", "lens goes round at", "rig.goes_round"),),
+            source="geometry",
+            headline=True,
+        )
+    )
     if want > 0:
         longer = math.ceil((bend.radius * bend.angle + (want - have) * bend.radius / around + 0.05) * 20) / 20
         by_chord = design.text("bend.by") == BY_CHORD
@@ -298,10 +336,22 @@ def arc_fits(design: Design, move: Move, optics: Optics, rail: Straight, dolly: 
             )
         )
         tell.hold(
-            "shot.round_off", "shot.round", "Keeps its distance", PICTURE, "bend.radius", Words("The lens goes round at {}; the shot keeps {}.", ((around, "m"), (wished, "m"))),
-            at_most=OFF_ROUND * wished, state=CLEAR if off <= OFF_ROUND * wished else WATCH,
-            remedies=(Remedy("keep", Words("Keep {}", ((round(wished, 3), "m"),)), (("bend.by", BY_DISTANCE), ("bend.away", round(wished, 3)))),),
-        )  # fmt: skip
+            "shot.round_off",
+            "shot.round",
+            "Keeps its distance",
+            PICTURE,
+            "bend.radius",
+            Words("The lens goes round at {}; the shot keeps {}.", ((around, "m"), (wished, "m"))),
+            at_most=OFF_ROUND * wished,
+            state=CLEAR if off <= OFF_ROUND * wished else WATCH,
+            remedies=(
+                Remedy(
+                    "keep",
+                    Words("Keep {}", ((round(wished, 3), "m"),)),
+                    (("bend.by", BY_DISTANCE), ("bend.away", round(wished, 3))),
+                ),
+            ),
+        )
     high = rail.height + float(rail.mount[2]) + float(path.lens[2])
     wish = (move.start_height_m + move.end_height_m) / 2
     tell.add(
@@ -316,9 +366,16 @@ def arc_fits(design: Design, move: Move, optics: Optics, rail: Straight, dolly: 
     )
     better = round(float(rail.mount[2]) + wish - high, 3)
     tell.hold(
-        "shot.lens_off", "shot.height", "Height of the lens", PICTURE, "camera.rise", Words("The lens is at {}; the shot asks for {}.", ((high, "m"), (wish, "m"))), at_most=0.05,
-        state=CLEAR if abs(high - wish) <= 0.05 else WATCH, remedies=(set_one("height", "Mount at {}", "camera.rise", better, "m"),) if 0.08 <= better <= 2.2 else (),
-    )  # fmt: skip
+        "shot.lens_off",
+        "shot.height",
+        "Height of the lens",
+        PICTURE,
+        "camera.rise",
+        Words("The lens is at {}; the shot asks for {}.", ((high, "m"), (wish, "m"))),
+        at_most=0.05,
+        state=CLEAR if abs(high - wish) <= 0.05 else WATCH,
+        remedies=(set_one("height", "Mount at {}", "camera.rise", better, "m"),) if 0.08 <= better <= 2.2 else (),
+    )
     tell.take(move_figures(move, optics, min(want or have, have), "way round", ""))
     return tell.told()
 
@@ -357,6 +414,10 @@ def sized_arc(design: Design, kit: Carried, move: Move, rail: Straight, path: Pa
     if not 0.08 <= rise <= 2.2:
         raise InfeasibleError(f"the mount would have to stand {rise:.2f} m above the pipes")
     return (
-        ("bend.by", BY_DISTANCE), ("bend.away", round(away, 3)), ("bend.turns", LEFT if side > 0 else RIGHT), ("camera.heading", heading),
-        ("rail.length", max(0.8, long)), ("camera.rise", rise),
-    )  # fmt: skip
+        ("bend.by", BY_DISTANCE),
+        ("bend.away", round(away, 3)),
+        ("bend.turns", LEFT if side > 0 else RIGHT),
+        ("camera.heading", heading),
+        ("rail.length", max(0.8, long)),
+        ("camera.rise", rise),
+    )

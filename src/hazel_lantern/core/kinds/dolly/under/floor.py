@@ -9,8 +9,8 @@ import numpy as np
 from msgspec import Struct
 
 from hazel_lantern.core.kinds.base import Design
-from hazel_lantern.core.kinds.dolly.design import BOARDS, CARPET, LOCKED, SOUND, TILES, TRUCKS
 from hazel_lantern.core.kinds.dolly.hands import ONE_PERSON
+from hazel_lantern.core.kinds.dolly.inputs import BOARDS, CARPET, LOCKED, SOUND, TILES, TRUCKS
 from hazel_lantern.core.kinds.dolly.model import BALLAST, Dolly
 from hazel_lantern.core.kinds.rail.bends import HORIZON
 from hazel_lantern.core.kinds.rail.model import Carriage
@@ -113,10 +113,15 @@ def _swing(tell: Teller, design: Design, rail: Carriage, tyres: Tyres) -> None:
     if slowest:
         tell.add(
             by_method(
-                "travel.settle", "Settles after a stop in", vibration.settle_time(slowest, design.number("tyre.damping")), "s",
-                "to a fiftieth of the first swing", (*given, design.given("zeta", "tyre.damping", "damping", "1")), source=source,
+                "travel.settle",
+                "Settles after a stop in",
+                vibration.settle_time(slowest, design.number("tyre.damping")),
+                "s",
+                "to a fiftieth of the first swing",
+                (*given, design.given("zeta", "tyre.damping", "damping", "1")),
+                source=source,
             )
-        )  # fmt: skip
+        )
 
 
 class Jolt(Struct, frozen=True):
@@ -161,39 +166,82 @@ def _kicks(
         said = Words(f"{str(error)[:1].upper()}{str(error)[1:]}.")
         tell.findings.append(
             Finding(
-                "travel.joint", "Steps and gaps", STRUCTURE, STOP, "floor.step", said, max(up, wide), rail.wheel.d / 2,
-                "at_most", "m", _over(design, rail, suggest=suggest),
+                "travel.joint",
+                "Steps and gaps",
+                STRUCTURE,
+                STOP,
+                "floor.step",
+                said,
+                max(up, wide),
+                rail.wheel.d / 2,
+                "at_most",
+                "m",
+                _over(design, rail, suggest=suggest),
             )
-        )  # fmt: skip
+        )
         return
     now = [(rail, tyres)]
     path, kick = max(met, key=lambda one: jolts(optics, away, now, damping, one[0], speed)[0].shift)
     (seen,) = jolts(optics, away, now, damping, path, speed)
     given = (
-        Given("D", rail.wheel.d, "m", "wheel", "carriage.wheel"), Given("v", speed, "m/s", "the move's fastest", "shot.time"),
-        design.given("h", "floor.step", "step", "m"), design.given("w", "floor.gap", "gap", "m"),
-    )  # fmt: skip
+        Given("D", rail.wheel.d, "m", "wheel", "carriage.wheel"),
+        Given("v", speed, "m/s", "the move's fastest", "shot.time"),
+        design.given("h", "floor.step", "step", "m"),
+        design.given("w", "floor.gap", "gap", "m"),
+    )
     rides = (Given("m", rail.moving, "kg", "all that rolls", "kit"), Given("f", tyres.nod, "Hz", "nods at"))
     assume = ("both wheels of an axle at once", "rigid wheel, what its tread swallows left out")
     tell.add(
-        by_method("travel.kick", "A step or gap kicks the axle with", kick, "m/s", "rigid wheel over step and gap", given, source="dynamics 3.1"),
         by_method(
-            "travel.kick_px", "and moves the picture by", seen.shift, "px",
-            "a rigid wheel's way over it swings the rig on its treads: nod, and half of it up, each at its worst", (*given, *rides),
-            assumptions=assume, source="dynamics 3.1, 7.1",
+            "travel.kick",
+            "A step or gap kicks the axle with",
+            kick,
+            "m/s",
+            "rigid wheel over step and gap",
+            given,
+            source="dynamics 3.1",
         ),
-        by_method("travel.kick_lean", "and leans it by", seen.lean, "rad", "nod seen by a camera that looks aside", (*given, *rides), assumptions=assume, source="dynamics 3.1, 7.1"),
-    )  # fmt: skip
+        by_method(
+            "travel.kick_px",
+            "and moves the picture by",
+            seen.shift,
+            "px",
+            "a rigid wheel's way over it swings the rig on its treads: nod, and half of it up, each at its worst",
+            (*given, *rides),
+            assumptions=assume,
+            source="dynamics 3.1, 7.1",
+        ),
+        by_method(
+            "travel.kick_lean",
+            "and leans it by",
+            seen.lean,
+            "rad",
+            "nod seen by a camera that looks aside",
+            (*given, *rides),
+            assumptions=assume,
+            source="dynamics 3.1, 7.1",
+        ),
+    )
     tell.hold(
-        "travel.kick_px", "travel.joint", "Steps and gaps", PICTURE, "floor.step",
+        "travel.kick_px",
+        "travel.joint",
+        "Steps and gaps",
+        PICTURE,
+        "floor.step",
         "Each step or gap of the floor moves the picture by {}; {} passes.",
-        at_most=SEEN, remedies=_over(design, rail, suggest=suggest),
-    )  # fmt: skip
-    tell.hold(
-        "travel.kick_lean", "travel.leans", "Level over steps", PICTURE, "floor.step",
-        "Over a step or gap the picture leans by {}; {} passes.", at_most=HORIZON,
+        at_most=SEEN,
         remedies=_over(design, rail, suggest=suggest),
-    )  # fmt: skip
+    )
+    tell.hold(
+        "travel.kick_lean",
+        "travel.leans",
+        "Level over steps",
+        PICTURE,
+        "floor.step",
+        "Over a step or gap the picture leans by {}; {} passes.",
+        at_most=HORIZON,
+        remedies=_over(design, rail, suggest=suggest),
+    )
     other = [dolly.ballasted(bag - dolly.ballast) for bag in BALLAST]
     rigs = [(one.way, springs(one.way, one)) for one in other]
     shifts = np.array([one.shift for one in jolts(optics, away, rigs, damping, path, speed)])
@@ -240,18 +288,41 @@ def _climbs(tell: Teller, design: Design, suggest: bool, rail: Carriage) -> None
     except InfeasibleError:
         return  # told with the kick
     given = (
-        Given("W", heavier, "N", "heavier axle", "kit"), design.given("h", "floor.step", "step", "m"),
+        Given("W", heavier, "N", "heavier axle", "kit"),
+        design.given("h", "floor.step", "step", "m"),
         Given("D", rail.wheel.d, "m", "wheel", "carriage.wheel"),
-    )  # fmt: skip
+    )
     tell.add(
-        by_method("travel.climb", "Push to climb the step from rest", climb, "N", "axle about the edge of the step", given, source="dynamics 3.1"),
-        by_method("travel.over_step", "Rolls over it by itself from", over, "m/s", "lifts the axle's load, loses its kick", given, source="dynamics 3.1"),
-    )  # fmt: skip
+        by_method(
+            "travel.climb",
+            "Push to climb the step from rest",
+            climb,
+            "N",
+            "axle about the edge of the step",
+            given,
+            source="dynamics 3.1",
+        ),
+        by_method(
+            "travel.over_step",
+            "Rolls over it by itself from",
+            over,
+            "m/s",
+            "lifts the axle's load, loses its kick",
+            given,
+            source="dynamics 3.1",
+        ),
+    )
     tell.hold(
-        "travel.climb", "travel.climbs", "Over the highest step", PICTURE, "floor.step",
+        "travel.climb",
+        "travel.climbs",
+        "Over the highest step",
+        PICTURE,
+        "floor.step",
         "To climb the highest step from rest it takes {}; {} is one person's even push.",
-        at_most=ONE_PERSON, watch_at=1.0, remedies=_over(design, rail, suggest=suggest),
-    )  # fmt: skip
+        at_most=ONE_PERSON,
+        watch_at=1.0,
+        remedies=_over(design, rail, suggest=suggest),
+    )
 
 
 def _rocks(tell: Teller, design: Design, suggest: bool, rail: Carriage, tyres: Tyres) -> None:
@@ -266,15 +337,27 @@ def _rocks(tell: Teller, design: Design, suggest: bool, rail: Carriage, tyres: T
     left = max(0.0, gap - gives)
     tell.add(
         by_method(
-            "travel.rocks", "A wheel hangs free by", left, "m", "four wheels on the floor less what their treads take up",
-            (design.given("w", "floor.uneven", "uneven by", "m"), Given("k", tyres.each, "N/m", "a wheel gives", "carriage.wheel")),
+            "travel.rocks",
+            "A wheel hangs free by",
+            left,
+            "m",
+            "four wheels on the floor less what their treads take up",
+            (
+                design.given("w", "floor.uneven", "uneven by", "m"),
+                Given("k", tyres.each, "N/m", "a wheel gives", "carriage.wheel"),
+            ),
             source="dynamics 6.2",
         ),
         by_method(
-            "travel.rocks_lean", "Rocks by", left / rail.spacing, "rad", "that gap over the gauge",
-            (Given("g", rail.spacing, "m", "gauge", "rail.spacing"),), source="dynamics 6.2",
+            "travel.rocks_lean",
+            "Rocks by",
+            left / rail.spacing,
+            "rad",
+            "that gap over the gauge",
+            (Given("g", rail.spacing, "m", "gauge", "rail.spacing"),),
+            source="dynamics 6.2",
         ),
-    )  # fmt: skip
+    )
     softer = [
         w
         for w in design.catalogue.wheels.values()
@@ -283,10 +366,15 @@ def _rocks(tell: Teller, design: Design, suggest: bool, rail: Carriage, tyres: T
     best = min(softer, key=lambda w: (-w.gives, w.id), default=None)
     mend = (set_one("softer", f"Use {within(best.name)}", "carriage.wheel", best.id),) if suggest and best else ()
     tell.hold(
-        "travel.rocks_lean", "travel.rocking", "Stands on all its wheels", PICTURE, "floor.uneven",
-        "On the uneven floor it rocks by {}; {} passes.", at_most=HORIZON / 2,
+        "travel.rocks_lean",
+        "travel.rocking",
+        "Stands on all its wheels",
+        PICTURE,
+        "floor.uneven",
+        "On the uneven floor it rocks by {}; {} passes.",
+        at_most=HORIZON / 2,
         remedies=mend,
-    )  # fmt: skip
+    )
 
 
 def _strays(tell: Teller, design: Design, suggest: bool, rail: Carriage) -> None:
@@ -298,17 +386,26 @@ def _strays(tell: Teller, design: Design, suggest: bool, rail: Carriage) -> None
     aside = math.tan(skew) * max(1.0, way / rail.wheelbase)
     tell.add(
         by_method(
-            "travel.drift", "Strays, of every metre", aside, "1",
+            "travel.drift",
+            "Strays, of every metre",
+            aside,
+            "1",
             "axles skewed alike go aside at that angle, skewed against each other curve: the worse over the whole way",
-            (off, base, Given("L", way, "m", "travel", "rail.length")), source="geometry",
+            (off, base, Given("L", way, "m", "travel", "rail.length")),
+            source="geometry",
         )
-    )  # fmt: skip
+    )
     square = math.floor(STRAYS * 0.75 / max(1.0, way / rail.wheelbase) * 1e4) / 1e4
     tell.hold(
-        "travel.drift", "travel.straight", "Runs straight", PICTURE, "truck.square",
-        "Left to itself it strays by {} of its way; a hand corrects {}: steer by a taped line.", at_most=STRAYS,
+        "travel.drift",
+        "travel.straight",
+        "Runs straight",
+        PICTURE,
+        "truck.square",
+        "Left to itself it strays by {} of its way; a hand corrects {}: steer by a taped line.",
+        at_most=STRAYS,
         remedies=(set_one("square", "Shim its axles true to {}", "truck.square", square, "rad"),) if suggest else (),
-    )  # fmt: skip
+    )
     if design.variant != TRUCKS:
         return
     if design.text("truck.lean") == LOCKED:
@@ -328,11 +425,20 @@ def _strays(tell: Teller, design: Design, suggest: bool, rail: Carriage) -> None
     tips = stiff <= rail.weight * float(rail.cg[2])
     tell.add(
         by_formula(
-            "travel.turns", "A careless push turns it in a circle of", "m", CURVES,
-            (base, Given("k", stiff, "N*m/rad", "both trucks resist leaning", "truck.stiffness"), Given("M", lean, "N*m", "careless push at the lens, weight aside", "push.side"), Given("p", KINGPIN, "rad", "slant of the kingpins")),
-            assumptions=("both trucks steer alike, small leans",), source="geometry",
+            "travel.turns",
+            "A careless push turns it in a circle of",
+            "m",
+            CURVES,
+            (
+                base,
+                Given("k", stiff, "N*m/rad", "both trucks resist leaning", "truck.stiffness"),
+                Given("M", lean, "N*m", "careless push at the lens, weight aside", "push.side"),
+                Given("p", KINGPIN, "rad", "slant of the kingpins"),
+            ),
+            assumptions=("both trucks steer alike, small leans",),
+            source="geometry",
         )
-    )  # fmt: skip
+    )
     mend = (set_one("lock", "Lock the trucks or shim them", "truck.lean", LOCKED),)
     radius = tell.value("travel.turns")
     bow = way**2 / (2 * radius)
@@ -379,5 +485,15 @@ def _heard(design: Design, rail: Carriage) -> Finding:
     best = max(soft, key=lambda w: (w.gives, w.id), default=None)
     mend = (set_one("soft", f"Use {within(best.name)}", "carriage.wheel", best.id),) if hard and best else ()
     return Finding(
-        "travel.heard", "Noise", PICTURE, CLEAR if found <= 0 else WATCH, "sound.recorded", words, float(found), 0.0, "at_most", "1", mend
-    )  # fmt: skip
+        "travel.heard",
+        "Noise",
+        PICTURE,
+        CLEAR if found <= 0 else WATCH,
+        "sound.recorded",
+        words,
+        float(found),
+        0.0,
+        "at_most",
+        "1",
+        mend,
+    )

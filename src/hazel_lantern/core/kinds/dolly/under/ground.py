@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from hazel_lantern.core.kinds.base import Design
-from hazel_lantern.core.kinds.dolly.design import AS_IT_LIES
+from hazel_lantern.core.kinds.dolly.inputs import AS_IT_LIES
 from hazel_lantern.core.kinds.dolly.model import Dolly
 from hazel_lantern.core.kinds.rail.bends import DRIFT, HORIZON
 from hazel_lantern.core.kinds.rail.model import Straight
@@ -62,14 +62,24 @@ def _wedges(
     most = float(dolly.wedges.max())
     tell.add(
         by_method(
-            "rig.wedge", "Thickest wedge", most, "m", "plane of the track over the ground measured, level across", given,
+            "rig.wedge",
+            "Thickest wedge",
+            most,
+            "m",
+            "plane of the track over the ground measured, level across",
+            given,
             source="dynamics 4.4",
         ),
         by_method(
-            "rig.wedge_push", "pushed in by", TAPER * most, "m", f"wedges of 1 in {TAPER:g}", given,
+            "rig.wedge_push",
+            "pushed in by",
+            TAPER * most,
+            "m",
+            f"wedges of 1 in {TAPER:g}",
+            given,
             source="dynamics 4.4",
         ),
-    )  # fmt: skip
+    )
     for side, name in ((0, "left"), (1, "right")):
         key = "rig.wedge.left" if side == 0 else "rig.wedge.right"
         tell.curves[key] = Curve(
@@ -85,8 +95,20 @@ def _wedges(
         mend = (set_one("follow", "Let it rise with the ground, {}", "rail.slope", round(slope, 5), "rad"),)
     state = CLEAR if most <= REACH else WATCH
     tell.findings.append(
-        Finding("rig.wedged", "Wedges under the ties", BUILD, state, "ground.heights", words, most, REACH, "at_most", "m", mend if state != CLEAR else ())
-    )  # fmt: skip
+        Finding(
+            "rig.wedged",
+            "Wedges under the ties",
+            BUILD,
+            state,
+            "ground.heights",
+            words,
+            most,
+            REACH,
+            "at_most",
+            "m",
+            mend if state != CLEAR else (),
+        )
+    )
 
 
 def _follows(rows: np.ndarray, dolly: Dolly) -> float:
@@ -122,32 +144,73 @@ def _as_it_lies(
     seen = focal * (nod * cos + lean * sin)
     turned = lean * cos - nod * sin
     tell.add(
-        by_method("travel.ground_px", "Ground moves the picture by", float(np.ptp(seen)), "px", "F times the tilt along the travel on a track that follows the ground", given, source="drive 5.3"),
-        by_method("travel.ground_lean", "and leans it by", float(np.ptp(turned)), "rad", "front and rear cross-levels over the gauge, along the travel", given, source="dynamics 4.4"),
-    )  # fmt: skip
+        by_method(
+            "travel.ground_px",
+            "Ground moves the picture by",
+            float(np.ptp(seen)),
+            "px",
+            "F times the tilt along the travel on a track that follows the ground",
+            given,
+            source="drive 5.3",
+        ),
+        by_method(
+            "travel.ground_lean",
+            "and leans it by",
+            float(np.ptp(turned)),
+            "rad",
+            "front and rear cross-levels over the gauge, along the travel",
+            given,
+            source="dynamics 4.4",
+        ),
+    )
     hangs = _hangs(rail, front, rear)
     if not rail.lone:
         tell.add(
-            by_method("travel.ground_rocks", "A corner hangs free by", hangs, "m", "four corners on the ground's twist, at its worst", given, source="dynamics 4.4, 6.2")
-        )  # fmt: skip
+            by_method(
+                "travel.ground_rocks",
+                "A corner hangs free by",
+                hangs,
+                "m",
+                "four corners on the ground's twist, at its worst",
+                given,
+                source="dynamics 4.4, 6.2",
+            )
+        )
     if not judged:
         return
     level = (Remedy("wedge", Words("Wedge it level"), (("ground.lies", "wedged"),)),)
     tell.hold(
-        "travel.ground_px", "travel.uneven", "Uneven ground in the picture", PICTURE, "ground.lies",
+        "travel.ground_px",
+        "travel.uneven",
+        "Uneven ground in the picture",
+        PICTURE,
+        "ground.lies",
         "The ground moves the picture by {} along the travel; a hundredth of its height passes.",
-        at_most=DRIFT * optics.pixels_high, remedies=level,
-    )  # fmt: skip
+        at_most=DRIFT * optics.pixels_high,
+        remedies=level,
+    )
     tell.hold(
-        "travel.ground_lean", "travel.unlevel", "Level picture on this ground", PICTURE, "ground.lies",
-        "The ground leans the picture by {} along the travel; {} passes.", at_most=HORIZON, remedies=level,
-    )  # fmt: skip
+        "travel.ground_lean",
+        "travel.unlevel",
+        "Level picture on this ground",
+        PICTURE,
+        "ground.lies",
+        "The ground leans the picture by {} along the travel; {} passes.",
+        at_most=HORIZON,
+        remedies=level,
+    )
     if not rail.lone:
         tell.hold(
-            "travel.ground_rocks", "travel.ground_twists", "Twist of the ground", STRUCTURE, "ground.lies",
+            "travel.ground_rocks",
+            "travel.ground_twists",
+            "Twist of the ground",
+            STRUCTURE,
+            "ground.lies",
             "Where the ground twists most a corner hangs free by {}: it rocks, and comes down with a knock.",
-            at_most=NOTICED, state=CLEAR if hangs <= NOTICED else WATCH, remedies=level,
-        )  # fmt: skip
+            at_most=NOTICED,
+            state=CLEAR if hangs <= NOTICED else WATCH,
+            remedies=level,
+        )
 
 
 def _hangs(rail: Straight, front: np.ndarray, rear: np.ndarray) -> float:

@@ -79,10 +79,15 @@ def _waves(tell: Teller, optics: Optics, away: float, suggest: bool, rail: Strai
     # The camera rides on both pipes: with the deck level it sinks by as much as they do.
     tell.add(
         by_method(
-            "travel.wave_px", "and the picture by", focal * tell.value("travel.wave") / away, "px", "F dip / D",
-            (tell.given("y", "travel.wave"), *seen), source="drive 5.3",
+            "travel.wave_px",
+            "and the picture by",
+            focal * tell.value("travel.wave") / away,
+            "px",
+            "F dip / D",
+            (tell.given("y", "travel.wave"), *seen),
+            source="drive 5.3",
         )
-    )  # fmt: skip
+    )
     # The heaviest corner's dip, as ballast in the middle is shared alike by all of them.
     more = (BALLAST - dolly.ballast) * GRAVITY / len(rail.wheels)
     waves = np.maximum(0.0, load + more) * tell.value("travel.wave") / load * focal / away
@@ -107,17 +112,29 @@ def _sinks(tell: Teller, design: Design, rail: Straight, ride: Ride) -> None:
     sinks = float(ride.reactions.max()) / k
     tell.add(
         by_method(
-            "travel.sinks", "A tie sinks by", sinks, "m", "largest load of a tie over how stiff the ground is under it",
-            (design.given("k", "ground.stiffness", "ground under a tie", "N/m"), Given("W", rail.weight, "N", "all that rolls", "kit")),
+            "travel.sinks",
+            "A tie sinks by",
+            sinks,
+            "m",
+            "largest load of a tie over how stiff the ground is under it",
+            (
+                design.given("k", "ground.stiffness", "ground under a tie", "N/m"),
+                Given("W", rail.weight, "N", "all that rolls", "kit"),
+            ),
             source="statics 4.3",
         )
-    )  # fmt: skip
+    )
     planks = min(1e8, 4 * k)
     tell.hold(
-        "travel.sinks", "travel.soft", "Ground under the ties", PICTURE, "ground.stiffness",
-        "A tie sinks by {}; up to {} the track lies well. Planks under the ties spread the load.", at_most=SINKS,
+        "travel.sinks",
+        "travel.soft",
+        "Ground under the ties",
+        PICTURE,
+        "ground.stiffness",
+        "A tie sinks by {}; up to {} the track lies well. Planks under the ties spread the load.",
+        at_most=SINKS,
         remedies=(set_one("planks", "Planks under the ties, ground of {}", "ground.stiffness", planks, "N/m"),),
-    )  # fmt: skip
+    )
 
 
 def _closer(optics: Optics, away: float, load: float, ei: float, span: float) -> tuple[Remedy, ...]:
@@ -141,58 +158,110 @@ def _pairs(tell: Teller, design: Design, rail: Straight) -> None:
         by_method("rig.pipe_from", "Its wheels take pipe from", pair.smallest, "m", how, sizes, source=source),
         by_method("rig.pipe_to", "to", pair.largest, "m", how, sizes, source=source),
         by_method(
-            "rig.over_tie", "Wheels clear the ties by", pair.low_edge + pipe / 2, "m", "lower edge of a tread over the tie",
-            sizes, source=source,
+            "rig.over_tie",
+            "Wheels clear the ties by",
+            pair.low_edge + pipe / 2,
+            "m",
+            "lower edge of a tread over the tie",
+            sizes,
+            source=source,
         ),
         by_method(
-            "rig.pair_gap", "Wheels of a pair clear each other by", 2 * (centre - wheel.width / 2) * math.cos(INCLINED), "m",
-            "inner edges of two treads that touch the pipe with their middles", sizes, source=source,
+            "rig.pair_gap",
+            "Wheels of a pair clear each other by",
+            2 * (centre - wheel.width / 2) * math.cos(INCLINED),
+            "m",
+            "inner edges of two treads that touch the pipe with their middles",
+            sizes,
+            source=source,
         ),
         by_formula(
-            "rig.gauge_within", "Gauge true within", "m", GAUGE,
+            "rig.gauge_within",
+            "Gauge true within",
+            "m",
+            GAUGE,
             (
-                Given("a", HORIZON, "rad", "lean that is seen"), Given("g", rail.spacing, "m", "gauge", "rail.spacing"),
+                Given("a", HORIZON, "rad", "lean that is seen"),
+                Given("g", rail.spacing, "m", "gauge", "rail.spacing"),
                 Given("beta", INCLINED, "rad", "contact from upright"),
             ),
             source=source,
         ),
         by_formula(
-            "balance.pair_stays", "A pair stays on its pipe up to", "N", STAYS,
+            "balance.pair_stays",
+            "A pair stays on its pipe up to",
+            "N",
+            STAYS,
             (
                 Given("W", _lightest(rail), "N", "lightest pair of wheels", "kit"),
                 Given("beta", INCLINED, "rad", "contact from upright"),
             ),
-            assumptions=("pushed sideways at that pair alone",), source=source,
+            assumptions=("pushed sideways at that pair alone",),
+            source=source,
         ),
-    )  # fmt: skip
+    )
     tell.hold(
-        "rig.over_tie", "rig.clears_ties", "Wheels clear the ties", BUILD, "carriage.wheel",
-        "The lower edge of a wheel passes {} over the ties; {} is wanted.", at_least=CLEAR_OF_TIE, watch_at=1.0,
-    )  # fmt: skip
+        "rig.over_tie",
+        "rig.clears_ties",
+        "Wheels clear the ties",
+        BUILD,
+        "carriage.wheel",
+        "The lower edge of a wheel passes {} over the ties; {} is wanted.",
+        at_least=CLEAR_OF_TIE,
+        watch_at=1.0,
+    )
     tell.hold(
-        "rig.pair_gap", "rig.pair_meets", "Room between the wheels of a pair", STRUCTURE, "carriage.wheel",
+        "rig.pair_gap",
+        "rig.pair_meets",
+        "Room between the wheels of a pair",
+        STRUCTURE,
+        "carriage.wheel",
         "The two wheels of a pair pass each other with {}; {} is wanted.",
-        at_least=BETWEEN, watch_at=1.0, remedies=_narrower(design, rail),
-    )  # fmt: skip
+        at_least=BETWEEN,
+        watch_at=1.0,
+        remedies=_narrower(design, rail),
+    )
     tell.findings.append(
         Finding(
-            "rig.edges", "Pipe on its treads", STRUCTURE, CLEAR if pair.fits else WATCH, "carriage.wheel",
-            Words("The pipe touches the middle of its treads." if pair.fits else
-                  "The treads are so narrow that the pipe touches near their edges: they wear and may chip."),
+            "rig.edges",
+            "Pipe on its treads",
+            STRUCTURE,
+            CLEAR if pair.fits else WATCH,
+            "carriage.wheel",
+            Words(
+                "The pipe touches the middle of its treads."
+                if pair.fits
+                else "The treads are so narrow that the pipe touches near their edges: they wear and may chip."
+            ),
         )
-    )  # fmt: skip
+    )
     tell.hold(
-        "balance.pair_stays", "balance.on_pipe", "Wheels stay on the pipe", PEOPLE, "push.side",
+        "balance.pair_stays",
+        "balance.on_pipe",
+        "Wheels stay on the pipe",
+        PEOPLE,
+        "push.side",
         "Pushed sideways with {} its lightest pair climbs off the pipe; a careless push gives {}.",
         at_least=design.number("push.side"),
-        remedies=(set_one("ballast", "Ballast {}", "ballast.mass", min(150.0, design.number("ballast.mass") + 10), "kg"),),
-    )  # fmt: skip
+        remedies=(
+            set_one("ballast", "Ballast {}", "ballast.mass", min(150.0, design.number("ballast.mass") + 10), "kg"),
+        ),
+    )
     works(
-        tell, "rig.wall", "wall of the pipe under a wheel", SHOCK * pressed_wall(rail.bar, pair.more, wheel.width),
-        allowed(design, rail), "a ring pressed by one wheel of the pair, times 1.5, as long as the tread and the pipe's width on either side",
-        (Given("N", pair.more, "N", "one wheel of the heaviest pair", "kit"), Given("t", rail.bar.wall, "m", "wall", "rail.section")),
-        "rail.section", source="Roark, ring", about=STRUCTURE,
-    )  # fmt: skip
+        tell,
+        "rig.wall",
+        "wall of the pipe under a wheel",
+        SHOCK * pressed_wall(rail.bar, pair.more, wheel.width),
+        allowed(design, rail),
+        "a ring pressed by one wheel of the pair, times 1.5, as long as the tread and the pipe's width on either side",
+        (
+            Given("N", pair.more, "N", "one wheel of the heaviest pair", "kit"),
+            Given("t", rail.bar.wall, "m", "wall", "rail.section"),
+        ),
+        "rail.section",
+        source="Roark, ring",
+        about=STRUCTURE,
+    )
 
 
 def _narrower(design: Design, rail: Straight) -> tuple[Remedy, ...]:

@@ -8,8 +8,9 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from hazel_lantern.core.kinds.base import Design, Path
+from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.gantry.model import Gantry
+from hazel_lantern.core.kinds.path import Path
 from hazel_lantern.core.mechanics.frame import Element, Frame, Support, frame
 from hazel_lantern.core.mechanics.frame_loads import inside, loads, solve
 from hazel_lantern.core.nouns.units import GRAVITY

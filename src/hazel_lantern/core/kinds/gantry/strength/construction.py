@@ -49,7 +49,19 @@ def _owner(rig: Gantry) -> Finding:
         "{} roll on beams that belong to the building: ask who answers for them what they may carry, in writing, and keep to it.",
         ((hangs, "kg"),),
     )
-    return Finding("balance.owner", "Beams of the building", PEOPLE, WATCH, "runway.is", words, hangs, 0.0, "at_most", "kg", figure="rig.mass")  # fmt: skip
+    return Finding(
+        "balance.owner",
+        "Beams of the building",
+        PEOPLE,
+        WATCH,
+        "runway.is",
+        words,
+        hangs,
+        0.0,
+        "at_most",
+        "kg",
+        figure="rig.mass",
+    )
 
 
 def _stages(tell: Teller, design: Design, rig: Gantry) -> None:
@@ -92,10 +104,13 @@ def _stages(tell: Teller, design: Design, rig: Gantry) -> None:
             sum(room / OVERLAP * (out + OVERLAP) for _, out, _, room, _ in rows),
             "m",
             "room of every tube in the one before, over their overlap, times how far the camera is from its far end; summed",
-            tuple(Given(f"p_{k}", room, "m", f"room of tube {k + 1}", "boom.section") for k, (_, _, _, room, _) in enumerate(rows, 1)),
+            tuple(
+                Given(f"p_{k}", room, "m", f"room of tube {k + 1}", "boom.section")
+                for k, (_, _, _, room, _) in enumerate(rows, 1)
+            ),
             source="geometry",
         )
-    )  # fmt: skip
+    )
     tell.hold(
         "travel.stage_drop",
         "travel.stage_loose",
@@ -129,7 +144,17 @@ def _pinned(tell: Teller) -> None:
         ((rocks, "rad"),),
     )
     bolted = (set_one("bolt", "Bolt it", "boom.end", "bolted"),)
-    tell.hold("travel.end_rocks", "travel.end_loose", "End of the boom", PICTURE, "boom.end", words, at_most=0.002, state=WATCH, remedies=bolted)  # fmt: skip
+    tell.hold(
+        "travel.end_rocks",
+        "travel.end_loose",
+        "End of the boom",
+        PICTURE,
+        "boom.end",
+        words,
+        at_most=0.002,
+        state=WATCH,
+        remedies=bolted,
+    )
 
 
 def _bowed(tell: Teller, design: Design, worst: Bent) -> None:

@@ -65,11 +65,22 @@ def _has_room(tell: Teller, design: Design, rig: Gantry) -> None:
     better = math.ceil(need * 200) / 200
     tell.findings.append(
         Finding(
-            "rig.trolley_room", "Trolley clear of the trucks", BUILD, STOP, "trolley.edge",
-            Words("The trolley stops {} short of the runways; under {} it runs into the end trucks.", ((rig.edge, "m"), (need, "m"))),
-            rig.edge, need, "at_least", "m", (set_one("edge", "Stop it {} short", "trolley.edge", better, "m"),),
+            "rig.trolley_room",
+            "Trolley clear of the trucks",
+            BUILD,
+            STOP,
+            "trolley.edge",
+            Words(
+                "The trolley stops {} short of the runways; under {} it runs into the end trucks.",
+                ((rig.edge, "m"), (need, "m")),
+            ),
+            rig.edge,
+            need,
+            "at_least",
+            "m",
+            (set_one("edge", "Stop it {} short", "trolley.edge", better, "m"),),
         )
-    )  # fmt: skip
+    )
 
 
 def _stays_down(tell: Teller, design: Design, rig: Gantry, every: Bent) -> None:
@@ -111,10 +122,14 @@ def _stays_down(tell: Teller, design: Design, rig: Gantry, every: Bent) -> None:
         at_least=floor,
         state=STOP if least < 0 else WATCH if least < floor else CLEAR,
         remedies=(
-            *((set_one("longer", "End wheels {} apart", "bridge.wheelbase", longer, "m"),) if longer <= min(1.0, rig.length - 0.05) else ()),
+            *(
+                (set_one("longer", "End wheels {} apart", "bridge.wheelbase", longer, "m"),)
+                if longer <= min(1.0, rig.length - 0.05)
+                else ()
+            ),
             *_lighter(rig),
         ),
-    )  # fmt: skip
+    )
 
 
 def _lighter(rig: Gantry) -> tuple[Remedy, ...]:
@@ -197,11 +212,14 @@ def _board(tell: Teller, design: Design, rig: Gantry, weight: float, turned: flo
         source="statics 3, 9",
         about=PEOPLE,
         remedies=(
-            *((set_one("wheels", "Wheels of the trolley {} apart", "trolley.wheelbase", base, "m"),)
-              if (base := round(1.4 * rig.trolley_base, 3)) <= 0.6 else ()),
+            *(
+                (set_one("wheels", "Wheels of the trolley {} apart", "trolley.wheelbase", base, "m"),)
+                if (base := round(1.4 * rig.trolley_base, 3)) <= 0.6
+                else ()
+            ),
             *_lighter(rig),
         ),
-    )  # fmt: skip
+    )
 
 
 def _screws(tell: Teller, design: Design, rig: Gantry, shear: float) -> None:

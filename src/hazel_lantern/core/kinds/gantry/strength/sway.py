@@ -33,11 +33,15 @@ def sway_figures(design: Design, laid: Laid, gantry: Gantry) -> Told:
     if not legs.out:
         tell.findings.append(
             Finding(
-                "rig.sways", "Held sideways", PEOPLE, STOP, "foot.rake",
+                "rig.sways",
+                "Held sideways",
+                PEOPLE,
+                STOP,
+                "foot.rake",
                 Words("Nothing keeps the frame from falling over sideways: give its posts raking legs."),
                 remedies=(set_one("rake", "Legs that rake out {}", "foot.rake", RAKE, "m"),),
             )
-        )  # fmt: skip
+        )
         return tell.told()
     runs = rig.trolley + rig.tip + rig.boom_mass(rig.longest) + rig.counter + rig.bridge.line * rig.span
     push = max(bump(design, laid.mass), BRAKE * (runs + 2 * rig.bridge_ends))

@@ -7,13 +7,14 @@ import math
 import numpy as np
 
 from hazel_lantern.core.document.project import Thing
-from hazel_lantern.core.kinds.base import Carried, Design, Path
+from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.gantry.design import BOARDS
 from hazel_lantern.core.kinds.gantry.legs import EDGE, inset
 from hazel_lantern.core.kinds.gantry.model import Gantry
 from hazel_lantern.core.kinds.gantry.parts import TRUCK_HOLE
 from hazel_lantern.core.kinds.gantry.strength.bending import MOMENTS, Bent, both, worst_poses
 from hazel_lantern.core.kinds.gantry.strength.members import frame_figures
+from hazel_lantern.core.kinds.path import Path
 from hazel_lantern.core.kinds.shared.creep import creeps
 from hazel_lantern.core.kinds.shared.holes import stress as stress_at
 from hazel_lantern.core.kinds.shared.hung import caution, refusal, tether_figures

@@ -21,13 +21,22 @@ def along_arm(design: Design) -> Told:
     length = Given("L", arm, "m", "arm, camera side", "arm.front")
     tell.add(
         by_method(
-            "balance.lead", "Lead, with its loop", arm + post + 2 * SPARE, "m", "along the arm, a loop at the pivot, down the post",
-            (length, Given("h", post, "m", "pivot above the ground", "pivot.height")), source="geometry",
+            "balance.lead",
+            "Lead, with its loop",
+            arm + post + 2 * SPARE,
+            "m",
+            "along the arm, a loop at the pivot, down the post",
+            (length, Given("h", post, "m", "pivot above the ground", "pivot.height")),
+            source="geometry",
         ),
         by_formula(
-            "balance.lead_moment", "It weighs down the arm by", "N*m", ON_ARM,
+            "balance.lead_moment",
+            "It weighs down the arm by",
+            "N*m",
+            ON_ARM,
             (design.given("w", "lead.line", "lead", "kg/m"), Given("g", GRAVITY, "m/s^2", "gravity"), length),
-            assumptions=("not in the balance above: tie it on before the weights are set",), source="statics",
+            assumptions=("not in the balance above: tie it on before the weights are set",),
+            source="statics",
         ),
-    )  # fmt: skip
+    )
     return tell.told()

@@ -166,7 +166,19 @@ def _friction(design: Design, jib: Jib) -> Told:
     held = jib.level == BY_MOTOR
     if jib.held == CLAMPED:
         drag = Given("T", jib.pan.friction, "N*m", "drag of the head it is clamped on", "pan.bearing")
-        return Told((by_formula("balance.friction", "Friction in the pivots", "N*m", Formula("T"), (drag,), assumptions=("a fluid head tilts with the drag that it pans with",), source="catalogue"),))  # fmt: skip
+        return Told(
+            (
+                by_formula(
+                    "balance.friction",
+                    "Friction in the pivots",
+                    "N*m",
+                    Formula("T"),
+                    (drag,),
+                    assumptions=("a fluid head tilts with the drag that it pans with",),
+                    source="catalogue",
+                ),
+            )
+        )
     figure = by_formula(
         "balance.friction",
         "Friction in the pivots",

@@ -269,9 +269,7 @@ def _bouncy(tell: Teller, design: Design, suggest: bool, jib: Jib, held: float) 
     arm = jib.mass_of("arm") * jib.front / (jib.front + jib.rear)
     alone = math.sqrt(3 * ei / (jib.front**3 * (jib.head_mass + 33 / 140 * arm))) / (2 * math.pi)
     by_arm = held > GIVES * alone
-    stiffer = [
-        row for row in design.catalogue.turntables.values() if row.stiffness >= 2 * jib.pan.stiffness
-    ]  # fmt: skip
+    stiffer = [row for row in design.catalogue.turntables.values() if row.stiffness >= 2 * jib.pan.stiffness]
     best = min(stiffer, key=lambda row: (row.price, row.id), default=None)
     pan = (set_one("pan", f"Pan on a {within(best.name)}", "pan.bearing", best.id),) if best else ()
     mend = (*_stiffer(design, jib), *_stayed(jib)) if by_arm else pan

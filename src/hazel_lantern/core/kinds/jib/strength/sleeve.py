@@ -139,11 +139,17 @@ def _spliced(tell: Teller, design: Design, jib: Jib, moment: float) -> None:
     if joiner is None:
         tell.findings.append(
             Finding(
-                "rig.sleeve_fits", "Sleeve of the arm", STRUCTURE, STOP, "arm.joint",
-                Words("Nothing in the catalogue slides into this arm or plates its sides: make it in one piece, or of another section."),
+                "rig.sleeve_fits",
+                "Sleeve of the arm",
+                STRUCTURE,
+                STOP,
+                "arm.joint",
+                Words(
+                    "Nothing in the catalogue slides into this arm or plates its sides: make it in one piece, or of another section."
+                ),
                 remedies=(set_one("whole", "An arm in one piece", "arm.joint", 0.0),),
             )
-        )  # fmt: skip
+        )
     else:
         bears = joiner.material.allowed(safety_class(design.text("safety")).strength(joiner.material.family))
         modulus = joiner.modulus * (jib.bars if joiner.inside else 1)
