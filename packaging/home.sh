@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Puts launcher, icon, file type and completion into the user's own places, or takes away just what it put there:
+# Puts launcher, icon, file type, completion and manual page into the user's own places, or takes away just what it put there:
 # home.sh install PROGRAM | home.sh uninstall
 set -euo pipefail
 here="$(cd "$(dirname "${BASH_SOURCE[0]}")" && pwd)"
@@ -42,6 +42,7 @@ LAUNCH
     place "$data/mime/packages/hazel-lantern-mime.xml" <"$here/hazel-lantern-mime.xml"
     "$program" completion bash | place "$data/bash-completion/completions/hazel-lantern"
     "$program" completion fish | place "$config/fish/completions/hazel-lantern.fish"
+    "$program" man | place "$data/man/man1/hazel-lantern.1"
     refresh
     say "installed for $(id -un): hazel-lantern in $bin, and in the list of applications"
     case ":$PATH:" in *":$bin:"*) ;; *) say "$bin is not on the PATH of this shell; a new one may have it" ;; esac

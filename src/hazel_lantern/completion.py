@@ -4,15 +4,9 @@ from __future__ import annotations
 
 import argparse
 
-from hazel_lantern.arguments import parser
+from hazel_lantern.arguments import commands, parser
 
 PROGRAM = "hazel-lantern"
-
-
-def _commands() -> dict[str, argparse.ArgumentParser]:
-    # argparse tells its words in no other way.
-    actions = parser()._actions  # noqa: SLF001
-    return dict(next(action.choices for action in actions if isinstance(action.choices, dict)))
 
 
 def _words(command: argparse.ArgumentParser) -> list[tuple[str, tuple[str, ...], str]]:
@@ -26,9 +20,9 @@ def _words(command: argparse.ArgumentParser) -> list[tuple[str, tuple[str, ...],
 
 def bash() -> str:
     """A completion script for bash."""
-    commands = _commands()
+    every = commands(parser())
     cases = []
-    for name, command in commands.items():
+    for name, command in every.items():
         options = " ".join(option for option, _, _ in _words(command))
         chosen = [
             f'      {option}) COMPREPLY=($(compgen -W "{" ".join(choices)}" -- "$word")); return ;;'
@@ -44,7 +38,7 @@ def bash() -> str:
             '  local word="${COMP_WORDS[COMP_CWORD]}" before="${COMP_WORDS[COMP_CWORD-1]}" words=""',
             "  COMPREPLY=()",
             '  if [ "$COMP_CWORD" -eq 1 ]; then',
-            f'    COMPREPLY=($(compgen -W "{" ".join(commands)} --version --help" -- "$word")); return',
+            f'    COMPREPLY=($(compgen -W "{" ".join(every)} --version --help" -- "$word")); return',
             "  fi",
             '  case "${COMP_WORDS[1]}" in',
             *cases,
@@ -61,7 +55,7 @@ def bash() -> str:
 def fish() -> str:
     """A completion script for fish."""
     rows = [f"# fish completion of {PROGRAM}"]
-    for name, command in _commands().items():
+    for name, command in commands(parser()).items():
         rows.append(f"complete -c {PROGRAM} -n __fish_use_subcommand -f -a {name}")
         for option, choices, words in _words(command):
             follows = f" -x -a '{' '.join(choices)}'" if choices else ""

@@ -48,6 +48,7 @@ def _drop_output() -> None:
 
 COMMANDS = {
     "completion": lists.completion,
+    "man": lists.man,
     "solve": designs.solve,
     "check": designs.check,
     "new": designs.new,

@@ -86,3 +86,11 @@ def completion(args: argparse.Namespace) -> int:
 
     print(words.bash() if args.shell == "bash" else words.fish(), end="")
     return DONE
+
+
+def man(args: argparse.Namespace) -> int:
+    """Print the manual page."""
+    from hazel_lantern.man import page
+
+    print(page(), end="")
+    return DONE
