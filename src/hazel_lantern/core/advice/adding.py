@@ -6,7 +6,8 @@ from msgspec.structs import replace
 
 from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.catalogue import Catalogue
-from hazel_lantern.core.document.project import Key, Project, Shot, replaced
+from hazel_lantern.core.document.project import FilmSet, Key, Project, Shot, Thing, replaced
+from hazel_lantern.core.document.shot import CIRCLE
 from hazel_lantern.core.editing.changes import add_rig, set_values
 from hazel_lantern.core.editing.lists import free_id
 from hazel_lantern.core.evaluate import evaluate, outline, perform
@@ -14,6 +15,7 @@ from hazel_lantern.core.kinds import DECLARED, KINDS
 from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.nouns.errors import HazelError
 from hazel_lantern.core.nouns.finding import STOP
+from hazel_lantern.core.staging.things import BOX
 
 TRIED = 3  # shots of the project that a new rig is tried on
 
@@ -76,8 +78,20 @@ def with_first(project: Project) -> Project:
         end_height_m=first.end[2],
         keys=(Key(time_s=0.0, share=0.0), Key(time_s=first.time, share=1.0)),
     )
+    if shot.move == CIRCLE and project.sets:
+        project, shot = _to_go_round(project, shot, alone=untouched)
     shots = replaced(project.shots, shot) if untouched else (*project.shots, shot)
     return replace(project, shots=shots, rigs=replaced(project.rigs, replace(rig, shots=(shot.id,))))
 
 
+def _to_go_round(project: Project, shot: Shot, *, alone: bool) -> tuple[Project, Shot]:
+    """A circle goes round something small on a table of its own; nobody stands in the middle of the rig."""
+    low = max(0.0, shot.start_height_m - 0.6 * SMALL)
+    filmed = Thing(id="filmed", kind=BOX, name="What is filmed", at_m=(0.0, 0.0, low), size_m=(SMALL, SMALL, SMALL))
+    stage = FilmSet(id=free_id("table-top", (one.id for one in project.sets)), name="Table top", things=(filmed,))
+    sets = (stage,) if alone else (*project.sets, stage)
+    return replace(project, sets=sets), replace(shot, set=stage.id, target=filmed.id)
+
+
+SMALL = 0.2  # metres, of what stands on a table to be gone round
 NAMES = (("rise", "Rise"), ("slide", "Slide past"), ("follow", "Push along"), ("look_down", "Over the table"))

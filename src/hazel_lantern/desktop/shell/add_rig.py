@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QObject, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QButtonGroup,
@@ -137,7 +137,7 @@ class AddRig(QFrame):
         column.setContentsMargins(16, 12, 16, 12)
         column.setSpacing(8)
         column.addLayout(self._head())
-        area = QScrollArea()
+        area = self._area = QScrollArea()
         area.setWidgetResizable(True)
         area.setFrameShape(QFrame.Shape.NoFrame)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -152,6 +152,8 @@ class AddRig(QFrame):
         for n, kind in enumerate(DECLARED.values()):
             card = KindCard(kind, theme, self._group)
             card.chosen.connect(self.choose)
+            for chip in card.chips.values():
+                chip.installEventFilter(self)
             self._cards[kind.id] = card
             grid.addWidget(card, *divmod(n, columns))
         for k in range(columns):
@@ -281,6 +283,20 @@ class AddRig(QFrame):
     def _to_shot(self) -> None:
         self.hide()
         self.shot_wanted.emit()
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """Arrows lead through all constructions in their order, whatever stands beside what."""
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
+            by = {Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1}.get(Qt.Key(event.key()), 0)  # fmt: skip
+            if by:
+                every = [(kind, variant) for kind, card in self._cards.items() for variant in card.chips]
+                kind, variant = every[(every.index(self._at) + by) % len(every)]
+                self.choose(kind, variant)
+                chip = self._cards[kind].chips[variant]
+                chip.setFocus()
+                self._area.ensureWidgetVisible(chip)
+                return True
+        return super().eventFilter(watched, event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event.key() == Qt.Key.Key_Escape:

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QFocusEvent, QKeyEvent, QWheelEvent
+from PyQt6.QtCore import QEvent, Qt, pyqtSignal
+from PyQt6.QtGui import QFocusEvent, QKeyEvent, QKeySequence, QWheelEvent
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from hazel_lantern.core.nouns.errors import InputError
@@ -106,6 +106,14 @@ class QuantityEdit(QLineEdit):
             self.left.emit()
         else:
             super().keyPressEvent(event)
+
+    def event(self, event: QEvent | None) -> bool:
+        """With nothing half-typed, undo and redo are those of the document."""
+        asked = isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride and not self.isModified()
+        if asked and any(event.matches(key) for key in (QKeySequence.StandardKey.Undo, QKeySequence.StandardKey.Redo)):
+            event.ignore()
+            return False
+        return super().event(event)
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         if self.hasFocus() and event.angleDelta().y():

@@ -30,10 +30,10 @@ class RollBench(Extras):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(6))
+        column.addWidget(card, 0, Qt.AlignmentFlag.AlignLeft)
         for piece in self._pieces:
             piece.said.connect(self.said)
             column.addWidget(piece)
-        column.addWidget(card, 0, Qt.AlignmentFlag.AlignLeft)
         self.refresh()
 
     @property
