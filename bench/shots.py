@@ -6,6 +6,8 @@ import sys
 from collections.abc import Callable
 from pathlib import Path
 
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QImage
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QComboBox, QPushButton
 
@@ -70,6 +72,12 @@ VIEWS = {
 }
 
 
+# The picture of each station in the manual, smaller.
+IN_MANUAL = {"shot": "shot", "rig-orbit": "rig", "balance": "balance", "travel": "travel", "drive": "drive", "build": "build", "prove": "prove", "roll": "roll"}  # fmt: skip
+SCREENSHOTS = Path("docs/screenshots")
+MANUAL, WIDE = Path("src/hazel_lantern/assets/manual/pictures"), 760
+
+
 def _found(w: Window) -> None:
     """Gears looked for and found, the second pair seen close."""
     finder = w.extras.finders[0]
@@ -83,8 +91,9 @@ def _found(w: Window) -> None:
 
 
 def main() -> None:
-    out = Path(sys.argv[1]) if len(sys.argv) > 1 else Path("docs/screenshots")
-    out.mkdir(parents=True, exist_ok=True)
+    out = Path(sys.argv[1]) if len(sys.argv) > 1 else SCREENSHOTS
+    for folder in (out, MANUAL):
+        folder.mkdir(parents=True, exist_ok=True)
     app = QApplication(sys.argv[:1])
     load_fonts()
     welcome = _window(app, "dusk", welcome=True)
@@ -105,7 +114,11 @@ def main() -> None:
         QTest.qWait(900)
         then(window)
         QTest.qWait(400)
-        window.grab().save(str(out / f"{name}.png"))
+        picture = window.grab()
+        picture.save(str(out / f"{name}.png"))
+        if name in IN_MANUAL and out == SCREENSHOTS:
+            small = picture.toImage().scaledToWidth(WIDE, Qt.TransformationMode.SmoothTransformation)
+            small.convertToFormat(QImage.Format.Format_RGB32).save(str(MANUAL / f"{IN_MANUAL[name]}.png"), "PNG", 0)
         window.session._saved = window.session.project  # noqa: SLF001  nothing is asked on closing
         window.close()
         print(out / f"{name}.png")

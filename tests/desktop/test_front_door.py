@@ -10,14 +10,15 @@ from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import QEvent, QMimeData, QModelIndex, QPoint, QPointF, Qt, QUrl
-from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QGuiApplication
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QGuiApplication, QTextDocument
 from PyQt6.QtPrintSupport import QPrinter
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QTextBrowser
 
 from hazel_lantern.core.editing import changes
 from hazel_lantern.core.editing.starting import furnished
 from hazel_lantern.core.evaluate import evaluate
+from hazel_lantern.core.stations import STATIONS
 from hazel_lantern.desktop.shell.drawer import FindingRow
 from hazel_lantern.desktop.shell.printing import print_pages
 from hazel_lantern.desktop.shell.reference import cited, holds, sections
@@ -195,3 +196,17 @@ def test_it_is_installed_for_one_user_completes_and_is_taken_away_again(home):
     assert run("install", str(program)).returncode == 0
     assert run("uninstall").returncode == 0
     assert not mine.exists() and not script.exists()
+
+
+def test_the_manual_shows_a_picture_of_every_station_and_fetches_nothing_else(make):
+    window = make()
+    window.help.show_manual()
+    text = window.pages.findChild(QTextBrowser)
+    shown = set(re.findall(r'<img src="([^"]+)"', text.toHtml()))
+    assert shown == {f"pictures/{row.key}.png" for row in STATIONS}
+    kind = QTextDocument.ResourceType.ImageResource.value
+    for name in shown:
+        picture = text.loadResource(kind, QUrl(name))
+        assert picture.width() == 760 and not picture.isNull(), name
+    assert text.loadResource(kind, QUrl("http://elsewhere/a.png")) is None
+    assert text.loadResource(kind, QUrl("file:///etc/hostname")) is None

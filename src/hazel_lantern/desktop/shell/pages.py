@@ -2,12 +2,22 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QKeyEvent, QTextCursor
+from PyQt6.QtCore import Qt, QUrl
+from PyQt6.QtGui import QImage, QKeyEvent, QTextCursor, QTextDocument
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QPushButton, QTextBrowser, QVBoxLayout, QWidget
 
+from hazel_lantern import assets
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.words import Label
+
+
+class Reader(QTextBrowser):
+    """Shows what ships with the manual, and fetches nothing else."""
+
+    def loadResource(self, sort: int, name: QUrl) -> object:
+        if sort == QTextDocument.ResourceType.ImageResource.value and name.toString().startswith("pictures/"):
+            return QImage.fromData(assets.data("manual", *name.toString().split("/")))
+        return None
 
 
 class Pages(QFrame):
@@ -24,7 +34,7 @@ class Pages(QFrame):
         column.setContentsMargins(18, 14, 18, 14)
         self._title = Label()
         self._title.setFont(theme.font(16, weight=700))
-        self._text = QTextBrowser()
+        self._text = Reader()
         self._text.setOpenExternalLinks(False)
         self._text.document().setDefaultStyleSheet(f"a {{ color: {t.lantern}; }}")
         close = QPushButton("Close")
