@@ -60,13 +60,20 @@ def append(path: Path, take: Take) -> None:
         raise FileError(path, error.strerror or "cannot be written") from error
 
 
+_known: dict[Path, tuple[tuple[int, int, int], tuple[tuple[Take, ...], int]]] = {}  # what the last look at it found
+
+
 def load(path: Path) -> tuple[tuple[Take, ...], int]:
-    """All takes, oldest first, and how many lines were none; none where there is no file. Raises FileError for one that
-    cannot be read.
+    """All takes, oldest first, and how many lines were none; none where there is no file. A file that is as it was is not
+    read again. Raises FileError for one that cannot be read.
     """
     try:
-        if path.exists() and path.stat().st_size > LARGEST:
+        mark = path.stat()
+        if mark.st_size > LARGEST:
             raise FileError(path, f"is larger than {LARGEST >> 20} MB")
+        signs = (mark.st_mtime_ns, mark.st_size, mark.st_ino)
+        if path in _known and _known[path][0] == signs:
+            return _known[path][1]
         lines = path.read_bytes().splitlines()
     except FileNotFoundError:
         return (), 0
@@ -81,7 +88,9 @@ def load(path: Path) -> tuple[tuple[Take, ...], int]:
             bad += 1
             continue
         found[(take.rig, take.number)] = take
-    return tuple(found.values()), bad
+    _known.clear()  # one project at a time is looked at
+    _known[path] = (signs, (tuple(found.values()), bad))
+    return _known[path][1]
 
 
 def carry(old: Path, new: Path, shipped: tuple[Take, ...] = ()) -> None:

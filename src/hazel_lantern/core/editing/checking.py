@@ -71,6 +71,7 @@ def check(project: Project, since: Project | None = None) -> Project:
     since: a document that passed; what is the same in both is not looked at again. Raises InputError naming the place.
     """
     _check_frame(project)
+    _check_days(project, since)
     for name, most in MOST.items():
         rows = getattr(project, name)
         if len(rows) > most:
@@ -171,7 +172,6 @@ def _check_frame(project: Project) -> None:
         quantity.check(getattr(project.carry, quantity.key.removeprefix("carry.")))
     for day, hours in enumerate(project.hours_h):
         Quantity(f"hours_h {day}", "", "h", 0.0, 15.0, 0.0, "").check(hours)
-    _check_days(project)
     for bar in project.printer_m:
         corrected(1.0, bar, 0.1)
     for n, offcut in enumerate(project.stock, 1):
@@ -184,13 +184,13 @@ def _check_frame(project: Project) -> None:
             _check_name("plate", weight.plate)
 
 
-def _check_days(project: Project) -> None:
-    """Every day that was written down."""
+def _check_days(project: Project, since: Project | None) -> None:
+    """Every day that was written down, of rigs that are not as they were."""
     for n, entry in enumerate(project.log, 1):
         _check_day(f"log {n}, day", entry.day)
     if project.begins:
         _check_day("begins", project.begins)
-    for rig in project.rigs:
+    for rig in _new(project.rigs, since.rigs if since else ()):
         for n, row in enumerate(rig.proofs, 1):
             _check_day(f"rig {rig.id}, proofs {n}, day", row.day)
         for key, day_done in rig.done.items():

@@ -11,6 +11,7 @@ from msgspec import Struct
 from hazel_lantern.core.nouns.errors import InputError
 
 HAND, MOTOR = "hand", "motor"
+RECENT = 100  # takes; what was mended long ago is not told
 MANY = 2  # takes with one fault, from which on it is the rig's
 WORDS = (
     ("stuck", r"stuck|jam|bind|stopp?ed at"), ("bump", r"bump|knock|jolt|joint"), ("late", r"late|slow off"),
@@ -78,8 +79,8 @@ class Repeats(Struct, frozen=True):
 
 
 def say(takes: Sequence[Take], rig: str) -> tuple[Repeats, ...]:
-    """What takes of a rig say about it: faults that came more than once, the most frequent first."""
-    mine = [take for take in takes if take.rig == rig]
+    """What the last takes of a rig say about it: faults that came more than once, the most frequent first."""
+    mine = [take for take in takes if take.rig == rig][-RECENT:]
     counts = Counter(sort_of(take.fault) for take in mine if take.fault)
     return tuple(
         Repeats(sort, times, len(mine), *LEADS[sort]) for sort, times in counts.most_common() if sort and times >= MANY

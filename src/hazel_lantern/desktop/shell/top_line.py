@@ -89,6 +89,7 @@ class TopLine(QWidget):
         self._rest.setText("more …")
         self._rest.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self._rest.setMenu(QMenu(self._rest))
+        self._listed: list[tuple[str, str]] = []  # in that menu
         self._add = QPushButton("+ rig")
         self._add.setProperty("flat", True)
         self._add.setObjectName("add-rig")
@@ -213,10 +214,12 @@ class TopLine(QWidget):
                 chip.clicked.connect(lambda _=False, key=key: self.rig_chosen.emit(key))
                 self._chips.addWidget(chip)
                 self._buttons[key] = chip
-        rest = self._rest.menu()
-        rest.clear()
-        for key, name in shown[most:]:
-            rest.addAction(name).triggered.connect(lambda _=False, key=key: self.rig_chosen.emit(key))
+        if shown[most:] != self._listed:
+            self._listed = shown[most:]
+            rest = self._rest.menu()
+            rest.clear()
+            for key, name in self._listed:
+                rest.addAction(name).triggered.connect(lambda _=False, key=key: self.rig_chosen.emit(key))
         self._rest.setVisible(len(shown) > most)
         for key, chip in self._buttons.items():
             chip.setChecked(key == self._session.rig_id)
