@@ -31,18 +31,6 @@ def arc_through(chord: float, rise: float) -> Arc:
     return Arc(chord**2 / (8 * rise) + rise / 2, 4 * math.atan(2 * rise / chord))
 
 
-def rise_of(radius: float, angle: float) -> float:
-    """How far an arc's middle lies off its chord.
-
-    radius: of the arc [m]
-    angle: how far round it goes [rad]
-
-    Returns: rise [m]. Raises: InputError. Source: geometry.
-    """
-    positive(radius=radius, angle=angle)
-    return radius * (1 - math.cos(angle / 2))
-
-
 def rails_of(radius: float, angle: float, gauge: float) -> tuple[float, float]:
     """Lengths of the inner and the outer pipe.
 

@@ -118,20 +118,6 @@ def end_buffer(mass: float, speed: float, rate: float, driven: float = 0.0) -> C
     return Caught(stroke, rate * stroke, (rate * stroke - driven) / mass)
 
 
-def brake_way(speed: float, reaction: float, slows: float) -> float:
-    """Way until it stands: what it goes on before it is braked, and while it is.
-
-    speed: at first [m/s]
-    reaction: before it is braked [s]
-    slows: deceleration [m/s^2]
-
-    Returns: way [m]. Raises: InputError. Source: dynamics 1.6.
-    """
-    not_negative(speed=speed, reaction=reaction)
-    positive(slows=slows)
-    return speed * reaction + speed**2 / (2 * slows)
-
-
 def swing_left(speed: float, time: float, length: float, shape: str = CYCLOID) -> float:
     """How far what hangs still swings to either side after its carriage was brought to a speed [rad].
 

@@ -155,20 +155,3 @@ def clashes(
             if slowest <= speed <= fastest:
                 found.append(Clash(f"{line}", mode, speed, speed * (1 - half), speed * (1 + half)))
     return tuple(sorted(found, key=lambda clash: clash.speed))
-
-
-def free_band(found: Sequence[Clash], slowest: float, fastest: float) -> tuple[float, float]:
-    """The widest span of speeds without a clash.
-
-    found: clashes of `clashes`
-    slowest: lowest speed [m/s]
-    fastest: highest speed [m/s]
-
-    Returns: (low, high), equal when nothing is free [m/s]. Source: dynamics 7.1.
-    """
-    edge, best = slowest, (slowest, slowest)
-    for clash in sorted(found, key=lambda c: c.low):
-        if clash.low - edge > best[1] - best[0]:
-            best = (edge, clash.low)
-        edge = max(edge, clash.high)
-    return (edge, fastest) if fastest - edge > best[1] - best[0] else best

@@ -155,15 +155,3 @@ def linear_effort(
     finite(slope=slope, acceleration=acceleration)
     weight, up = mass * GRAVITY, 1.0 if uphill else -1.0
     return rolling * weight * math.cos(slope) + drag + up * weight * math.sin(slope) + mass * acceleration
-
-
-def best_ratio(moved: float, rotor: float) -> float:
-    """The ratio at which a given torque speeds a load up most.
-
-    moved: inertia of what is moved [kg*m^2]
-    rotor: inertia of the source [kg*m^2]
-
-    Returns: ratio [-]. Raises: InputError. Source: drive 1.2.
-    """
-    positive(moved=moved, rotor=rotor)
-    return math.sqrt(moved / rotor)

@@ -71,20 +71,6 @@ def wound(drum: Drum, length: float) -> Wound:
     return Wound(turns + rest / around, layer + 1, first, radius, _turn(first, drum.cord), around)
 
 
-def reel_radius(drum: Drum, length: float, fill: float = FILL["stacked"]) -> float:
-    """Outer radius of a reel filled anyhow.
-
-    drum: that the cord lies on
-    length: of cord on it [m]
-    fill: share of the room that is cord [-]
-
-    Returns: radius [m]. Raises: InputError. Source: drive 1.6.
-    """
-    positive(D0=drum.bare, d_cord=drum.cord, W=drum.width, fill=fill)
-    not_negative(L=length)
-    return math.sqrt(drum.bare**2 / 4 + length * drum.cord**2 / (4 * drum.width * fill))
-
-
 def one_layer(drum: Drum, length: float) -> float:
     """Width of a drum that takes a cord in one layer.
 

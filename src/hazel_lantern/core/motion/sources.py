@@ -81,18 +81,6 @@ def step_lag(motor: Stepper, torque: float) -> float:
     return math.asin(torque / motor.holding) / (motor.steps / 4)
 
 
-def microstep_torque(motor: Stepper, microsteps: float) -> float:
-    """What one microstep adds: with more friction than that at its shaft they bunch.
-
-    motor: stepper and its driver
-    microsteps: to a full step [-]
-
-    Returns: torque [N*m]. Raises: InputError. Source: drive 1.9.
-    """
-    positive(holding=motor.holding, microsteps=microsteps)
-    return motor.holding * math.sin(math.pi / 2 / microsteps)
-
-
 def rotor_resonance(motor: Stepper, inertia: float) -> float:
     """How fast a stepper's shaft rings about a step.
 
@@ -136,16 +124,3 @@ def dialled_floor(no_load: float, stall: float, ripple: float, *, encoder: bool 
     if encoder:
         return HELD_FLOOR * no_load
     return max(DIALLED_FLOOR * no_load, no_load * ripple / (RIPPLE * stall))
-
-
-def synchronous_speed(mains: float, poles: float, gear: float) -> float:
-    """Speed of the output of a motor that keeps step with its supply.
-
-    mains: frequency of its supply [Hz]
-    poles: of the motor [-]
-    gear: ratio built into it [-]
-
-    Returns: speed [rad/s]. Raises: InputError. Source: drive 1.9.
-    """
-    positive(mains=mains, poles=poles, gear=gear)
-    return 2 * math.pi * mains * 2 / poles / gear

@@ -165,8 +165,3 @@ def stood(kind: Kind, path: Path, run: Run, aim: Aim, subject: Thing | None, pla
     once = set_once(frames.some(np.array(middle)), path.lens, aim.mode, path.move.down, target)
     scene = Scene(path, kind.mount, where, replace(aim, once=once), subject)
     return Stood(scene, scene.seen(asked, run.poses, frames, times))
-
-
-def lens_path(kind: Kind, path: Path, u: np.ndarray) -> np.ndarray:
-    """Places (n, 3) of the lens in the rig frame at shares u of the time [m]."""
-    return kind.mount(path.model, path.at(u)).place(path.lens)
