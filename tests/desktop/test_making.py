@@ -8,7 +8,7 @@ from datetime import date, datetime
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QLineEdit, QPushButton, QTableView
+from PyQt6.QtWidgets import QComboBox, QLineEdit, QPushButton, QTableView
 
 from hazel_lantern.core.advice.making import agenda, ticked
 from hazel_lantern.core.editing import changes
@@ -186,6 +186,15 @@ def test_steps_are_ticked_stock_is_read_and_a_mishap_told_in_the_window(make, tm
     QTest.keyClicks(field, "100 mm")
     press("mishap.judge")
     assert window.page.log.answer.text().startswith("It matters.")
+    holes = window.findChild(QComboBox, "mishap.hole")
+    part = next(one for one in window.session.evaluation.parts if one.mark == window.page.log._part.currentData())
+    assert holes.count() == sum(bool(mark.size) for mark in part.marks) > 0
+    off = window.findChild(QLineEdit, "edit.mishap.off")
+    for typed, said in (("0.05 mm", "It does not matter."), ("4 mm", "It matters.")):
+        off.selectAll()
+        QTest.keyClicks(off, typed)
+        press("mishap.judge_hole")
+        assert window.page.log.answer.text().startswith(said), typed
     QTest.keyClicks(window.findChild(QLineEdit, "log.text"), "Knots kept away from the holes")
     press("log.add")
     assert window.session.document.log[-1].text == "Knots kept away from the holes"

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QWidget
 from hazel_lantern.core.editing import lists
 from hazel_lantern.core.nouns.errors import HazelError
 from hazel_lantern.core.nouns.quantity import Quantity
-from hazel_lantern.core.workshop.mishap import Mishap, cut_to
+from hazel_lantern.core.workshop.mishap import Mishap, cut_to, hole_off
 from hazel_lantern.desktop.stations.build.sheets import Page
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.chooser import Chooser
@@ -17,6 +17,7 @@ from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
 from hazel_lantern.desktop.widgets.table import Table
 from hazel_lantern.session.session import Session
 
+OFF = Quantity("mishap.off", "Off by", "m", 0.0, 0.5, 0.001, "Mishap", "from its mark to where it was drilled")
 CAME_OUT = Quantity("mishap.length", "Came out at", "m", 0.001, 20.0, 1.0, "Mishap", "as it was cut")
 
 
@@ -35,6 +36,17 @@ class LogView(Page):
         judge.clicked.connect(lambda _=False: self.judge())
         line = QHBoxLayout()
         for widget, share in ((self._part, 3), (self._length, 1), (judge, 0)):
+            line.addWidget(widget, share)
+        column.addLayout(line)
+        self._hole, self._off = Chooser(theme), QuantityEdit(OFF, session.display)
+        self._hole.setObjectName("mishap.hole")
+        self._hole.setAccessibleName("Hole that was drilled beside its mark")
+        self._part.currentIndexChanged.connect(lambda _: self._offer_holes())
+        beside = QPushButton("Hole off, what now?")
+        beside.setObjectName("mishap.judge_hole")
+        beside.clicked.connect(lambda _=False: self.judge_hole())
+        line = QHBoxLayout()
+        for widget, share in ((self._hole, 3), (self._off, 1), (beside, 0)):
             line.addWidget(widget, share)
         column.addLayout(line)
         self.answer = self.words("", 13, 400, "lantern")
@@ -68,8 +80,44 @@ class LogView(Page):
                 f"{part.mark} {part.name}, {self._session.display.text(part.length, 'm', fine=True)}", part.mark
             )
         self._part.setCurrentIndex(max(0, self._part.findData(now)))
+        self._offer_holes()
         mine = [one for one in self._session.document.log if one.rig in ("", self._session.rig_id)]
         self._list.fill([(one.text, one.day) for one in reversed(mine)], [one.text for one in reversed(mine)])
+
+    def _offer_holes(self) -> None:
+        """The holes of the piece that is picked, by their numbers."""
+        result, show = self._session.evaluation, self._session.display
+        mark = self._part.currentData()
+        part = next((one for one in result.parts if one.mark == mark), None) if result is not None else None
+        now = self._hole.currentData()
+        self._hole.clear()
+        for n, hole in enumerate(part.marks if part is not None else (), 1):
+            if hole.size:
+                at = show.text(hole.at, "m", fine=True)
+                self._hole.addItem(f"{n} · {hole.note or 'hole'}, at {at}", n)
+        self._hole.setCurrentIndex(max(0, self._hole.findData(now)))
+
+    def judge_hole(self) -> None:
+        """Whether a hole beside its mark matters."""
+        result = self._session.evaluation
+        if result is None or not self._off.commit():
+            self.told.emit("How far it is off is not a length yet: a number with its unit")
+            return
+        if self._hole.currentData() is None:
+            self.told.emit("That piece has no holes")
+            return
+        try:
+            found = hole_off(
+                result.parts,
+                str(self._part.currentData()),
+                self._hole.currentData(),
+                self._off._value,
+                self._session.display,
+            )  # noqa: SLF001
+        except HazelError as error:
+            self.told.emit(str(error))
+            return
+        self.answer.setText(_said(found))
 
     def judge(self) -> None:
         """Whether the piece at hand, as long as typed, matters."""
