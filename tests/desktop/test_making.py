@@ -20,7 +20,7 @@ from hazel_lantern.core.workshop.work import without
 from hazel_lantern.files import project_file, stock_csv
 from hazel_lantern.files.errors import FileError
 from hazel_lantern.files.exports import export
-from tests.helpers import SHELF, sample
+from tests.helpers import SHELF, sample, turn
 
 LEFT = Qt.MouseButton.LeftButton
 RIGS = [rig.id for rig in sample().rigs]
@@ -222,4 +222,23 @@ def test_a_shoot_is_listed_when_it_is_looked_at_and_says_when_it_is_old(make, qt
     QTest.mouseClick(table.viewport(), LEFT, pos=row)
     QTest.mouseDClick(table.viewport(), LEFT, pos=row)
     assert session.rig_id == rigs[2].id
+    view.finish()
+
+
+def test_a_shoot_in_large_letters_keeps_its_names_and_tells_the_rest_in_tips(make, qtbot):
+    window = make(station="build", scale=175)
+    QTest.mouseClick(window.findChild(QPushButton, "sheet.4"), LEFT)
+    view = window.page.shoot
+    qtbot.waitUntil(lambda: not view.job.running, timeout=60_000)
+    turn()
+    table = view.findChild(QTableView, "shoot.rigs")
+    assert table.columnWidth(0) > 150 and not table.isColumnHidden(1) and table.isColumnHidden(5)
+    tip = table.model().index(0, 0).data(Qt.ItemDataRole.ToolTipRole)
+    row = view.found.rows[0]
+    assert f"{len(row.loads)} loads" in tip and "1 person" in tip
+    window.resize(1920, 1080)
+    qtbot.waitUntil(lambda: not table.isColumnHidden(5))
+    chips = [window.findChild(QPushButton, f"sheet.{n}") for n in range(5)]
+    for chip in chips:
+        assert chip.width() >= chip.sizeHint().width(), chip.text()
     view.finish()

@@ -11,6 +11,8 @@ from PyQt6.QtWidgets import QAbstractItemView, QFrame, QHeaderView, QSizePolicy,
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.words import tip
 
+NAMES, BACK = 110, 30  # px that names need at the least; more of them before a column comes back
+
 
 class Rows(QAbstractTableModel):
     """Rows of texts, each with a tip; the first column is words, the others are numbers."""
@@ -63,7 +65,7 @@ class Table(QTableView):
         self, heads: Sequence[str], theme: Theme, parent: QWidget | None = None, *, headed: bool = False
     ) -> None:
         super().__init__(parent)
-        self._rows = Rows(heads, theme)
+        self._rows, self._theme, self._headed, self._making_room = Rows(heads, theme), theme, headed, False
         self.setModel(self._rows)
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setShowGrid(False)
@@ -81,7 +83,6 @@ class Table(QTableView):
         head.setHighlightSections(False)
         head.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         head.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
-        self._headed = headed
         head.setVisible(headed)
         edge = -theme.px(5)  # so that words stand in line with those above and below
         if not headed:
@@ -96,14 +97,30 @@ class Table(QTableView):
 
     def fill(self, rows: Sequence[tuple[str, ...]], tips: Sequence[str]) -> None:
         self._rows.fill(rows, tips)
+        self._make_room()
         self.updateGeometry()
 
     def sizeHint(self) -> QSize:
         tall = self.verticalHeader().length() + (self.horizontalHeader().sizeHint().height() if self._headed else 0)
         return QSize(super().sizeHint().width(), tall)
 
+    def _make_room(self) -> None:
+        """Where names had no room left, the last columns go: the tip of a row still tells what they told."""
+        if not self._headed or self._making_room:
+            return
+        self._making_room = True  # hiding a column lays the table out anew, which asks again
+        head, left = self.horizontalHeader(), self.width() - self._theme.px(NAMES)
+        for column in range(1, self._rows.columnCount()):
+            left -= max(self.sizeHintForColumn(column), head.sectionSizeHint(column))
+            # One that is away comes back where there is a little more room: a scroll bar that comes and goes with it would
+            # have it come and go for ever.
+            back = self._theme.px(BACK) if self.isColumnHidden(column) else 0
+            self.setColumnHidden(column, left < back)
+        self._making_room = False
+
     def resizeEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         super().resizeEvent(event)
+        self._make_room()
         self.updateGeometry()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:

@@ -111,9 +111,9 @@ class LogView(Page):
                 result.parts,
                 str(self._part.currentData()),
                 self._hole.currentData(),
-                self._off._value,
+                self._off._value,  # noqa: SLF001
                 self._session.display,
-            )  # noqa: SLF001
+            )
         except HazelError as error:
             self.told.emit(str(error))
             return

@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.flow import Flow
 from hazel_lantern.desktop.widgets.words import Label
 from hazel_lantern.session.session import Session
 
@@ -42,9 +43,11 @@ class Sheets(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        row, self._stack, self._group = QHBoxLayout(), QStackedWidget(), QButtonGroup(self)
-        row.setContentsMargins(theme.px(12), theme.px(10), theme.px(12), theme.px(2))
-        row.setSpacing(theme.px(6))
+        chips, self._stack, self._group = QWidget(), QStackedWidget(), QButtonGroup(self)
+        row = Flow(chips, theme.px(6))
+        above = QVBoxLayout()
+        above.setContentsMargins(theme.px(12), theme.px(10), theme.px(12), theme.px(2))
+        above.addWidget(chips)
         for n, (name, page) in enumerate(pages):
             chip = QPushButton(name)
             chip.setCheckable(True)
@@ -54,9 +57,8 @@ class Sheets(QWidget):
             self._group.addButton(chip, n)
             row.addWidget(chip)
             self._stack.addWidget(page)
-        row.addStretch(1)
         self._group.idClicked.connect(self._stack.setCurrentIndex)
-        column.addLayout(row)
+        column.addLayout(above)
         column.addWidget(self._stack, 1)
 
     def show_page(self, number: int) -> None:

@@ -7,9 +7,10 @@ from pathlib import Path
 from PyQt6.QtGui import QHideEvent, QShowEvent
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from hazel_lantern.core.advice.shoot import MADE, Shoot, shoot, summed
+from hazel_lantern.core.advice.shoot import MADE, Row, Shoot, shoot, summed, told
 from hazel_lantern.core.nouns.errors import HazelError
 from hazel_lantern.core.nouns.progress import Progress
+from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.stations.build.sheets import Page
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.scroll import Scroll
@@ -91,27 +92,7 @@ class ShootView(Page):
         self._sum.setText(
             f"{summed(self.found, show)} Never more than {self.found.people} {'person' if self.found.people == 1 else 'people'} at a rig."
         )
-        self._rigs.fill(
-            [
-                (
-                    row.name,
-                    show.text(row.cost, "currency"),
-                    show.text(row.mass, "kg"),
-                    str(len(row.loads)),
-                    show.text(row.longest, "m"),
-                    str(row.people),
-                )
-                for row in rows
-            ],
-            [
-                row.trouble
-                or "; ".join(
-                    f"{load.sort} {show.text(load.mass, 'kg')}: {', '.join(dict.fromkeys(piece.name for piece in load.pieces))}"
-                    for load in row.loads
-                )
-                for row in rows
-            ],
-        )
+        self._rigs.fill([_cells(row, show) for row in rows], [_tip(row, show) for row in rows])
         names = {row.rig: row.name for row in rows}
         shared = self.found.shared[:SHOWN]
         self._heads.setVisible(bool(shared))
@@ -144,3 +125,17 @@ class ShootView(Page):
     def finish(self) -> None:
         """Stop what works in the background."""
         self.job.finish()
+
+
+def _cells(row: Row, show: Display) -> tuple[str, ...]:
+    cost, mass, longest = show.text(row.cost, "currency"), show.text(row.mass, "kg"), show.text(row.longest, "m")
+    return row.name, cost, mass, str(len(row.loads)), longest, str(row.people)
+
+
+def _tip(row: Row, show: Display) -> str:
+    """All of a row in words, and what each load holds."""
+    lines = [f"{row.name}: {told(row, show)}"]
+    for load in row.loads:
+        held = ", ".join(dict.fromkeys(piece.name for piece in load.pieces))
+        lines.append(f"{load.sort} {show.text(load.mass, 'kg')}: {held}")
+    return "\n".join(lines)

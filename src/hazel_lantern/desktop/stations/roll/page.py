@@ -21,6 +21,8 @@ from hazel_lantern.desktop.stations.roll.coach import Coach
 from hazel_lantern.desktop.stations.roll.stop_key import StopKey
 from hazel_lantern.session.rolling import Rolling
 
+LEAST = 170  # px of height under which captions would hide the picture
+
 
 class Page(StationPage):
     """The lens view first; the pace coach under it."""
@@ -59,7 +61,8 @@ class Page(StationPage):
 
     def dressed(self, sketch: Sketch, outline: Outline, share: float, view: str) -> Sketch:
         """Through the lens: the shot's clock, the height of the lens, where it is focused, speed against judder."""
-        if view != LENS or outline.model is None:
+        stage = self.desk.stage
+        if view != LENS or outline.model is None or stage.height() < self.desk.theme.px(LEAST):
             return sketch
         show = self.desk.session.display
         now = outline.moments.at(outline.scene, share)
