@@ -20,6 +20,7 @@ from hazel_lantern.core.nouns.finding import CLEAR, STOP, WATCH, Finding, Remedy
 from hazel_lantern.core.stations import station
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.finding_card import FindingCard
+from hazel_lantern.desktop.widgets.flow import Flow
 from hazel_lantern.desktop.widgets.glyphs import ROLES, paint_lantern
 from hazel_lantern.desktop.widgets.words import Label, copies, tip
 from hazel_lantern.session.session import Session
@@ -153,15 +154,17 @@ class Drawer(QWidget):
         title = Label("Findings")
         title.setFont(theme.font(13, weight=700))
         theme.ink(title, "lantern")
-        row.addWidget(title)
-        row.addSpacing(4)
+        told = QWidget()
+        flow = Flow(told, theme.px(6))
+        title.setMinimumHeight(theme.px(28))  # as high as the buttons beside it
+        flow.addWidget(title)
         self._counts = {}
         for state in (STOP, WATCH, CLEAR):
             label = self._counts[state] = Label()
             label.setFont(theme.font(12, weight=600, numbers=True))
             theme.ink(label, state)
-            row.addWidget(label)
-        row.addStretch(1)
+            flow.addWidget(label)
+        row.addWidget(told, 1)
         self._scope = QButtonGroup(self)
         self.here, self.all = QPushButton("here"), QPushButton("all")
         for button, words in ((self.here, "Findings of this station"), (self.all, "Findings of the whole rig")):

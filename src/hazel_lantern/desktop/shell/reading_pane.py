@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.stations.page import MapReading, StationPage
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.field_plot import FieldPlot
+from hazel_lantern.desktop.widgets.flow import Flow
 from hazel_lantern.desktop.widgets.plot import Plot
 from hazel_lantern.session.session import Session
 
@@ -25,10 +26,8 @@ class ReadingPane(QWidget):
         column.setSpacing(0)
         self._chips = QWidget()
         self._chips.setObjectName("reading-chips")
-        self._row = QHBoxLayout(self._chips)
+        self._row = Flow(self._chips, 6)
         self._row.setContentsMargins(12, 6, 12, 0)
-        self._row.setSpacing(6)
-        self._row.addStretch(1)
         self._buttons: dict[str, QPushButton] = {}
         column.addWidget(self._chips)
         self.plot, self.map = Plot(theme, session=session), FieldPlot(theme)
@@ -61,15 +60,16 @@ class ReadingPane(QWidget):
         if [(key, chip.text()) for key, chip in self._buttons.items()] != list(chips):
             for old in self._buttons.values():
                 old.hide()
+                old.setParent(None)
                 old.deleteLater()
             self._buttons = {}
-            for index, (key, words) in enumerate(chips):
+            for key, words in chips:
                 chip = QPushButton(words)
                 chip.setProperty("chip", True)
                 chip.setCheckable(True)
                 chip.setObjectName(f"reading.{key}")
                 chip.clicked.connect(lambda _=False, key=key: self.choose(key))
-                self._row.insertWidget(index, chip)
+                self._row.addWidget(chip)
                 self._buttons[key] = chip
         now = self.wanted if self.wanted in self._buttons else next(iter(self._buttons), "")
         for key, chip in self._buttons.items():

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QLayout, QLayoutItem, QWidget
 
 
 class Flow(QLayout):
-    """Left to right, line by line."""
+    """Left to right, line by line, each in the middle of its line."""
 
     def __init__(self, parent: QWidget, gap: int) -> None:
         super().__init__(parent)
@@ -48,17 +48,28 @@ class Flow(QLayout):
         size = QSize()
         for item in self._items:
             size = size.expandedTo(item.minimumSize())
-        return size
+        edge = self.contentsMargins()
+        return size + QSize(edge.left() + edge.right(), edge.top() + edge.bottom())
 
     def _lay(self, rect: QRect, *, move: bool) -> int:
         """How high it all comes to, moved into place where asked."""
-        x, y, line = rect.x(), rect.y(), 0
-        for item in self._items:
-            hint = item.sizeHint()
-            if line and x + hint.width() > rect.right() + 1:
-                x, y, line = rect.x(), y + line + self._gap, 0
-            if move:
-                item.setGeometry(QRect(QPoint(x, y), hint))
-            x += hint.width() + self._gap
-            line = max(line, hint.height())
-        return y + line - rect.y()
+        edge = self.contentsMargins()
+        inner = rect.marginsRemoved(edge)
+        lines: list[list[QLayoutItem]] = [[]]
+        x = inner.x()
+        for item in (one for one in self._items if not one.isEmpty()):
+            wide = item.sizeHint().width()
+            if lines[-1] and x + wide > inner.right() + 1:
+                lines.append([])
+                x = inner.x()
+            lines[-1].append(item)
+            x += wide + self._gap
+        y = inner.y()
+        for line in lines:
+            x, high = inner.x(), max((item.sizeHint().height() for item in line), default=0)
+            for item in line if move else ():
+                hint = item.sizeHint()
+                item.setGeometry(QRect(QPoint(x, y + (high - hint.height()) // 2), hint))
+                x += hint.width() + self._gap
+            y += high + self._gap
+        return y - self._gap + edge.bottom() - rect.y()

@@ -45,9 +45,7 @@ class Sheets(QWidget):
         column.setSpacing(0)
         chips, self._stack, self._group = QWidget(), QStackedWidget(), QButtonGroup(self)
         row = Flow(chips, theme.px(6))
-        above = QVBoxLayout()
-        above.setContentsMargins(theme.px(12), theme.px(10), theme.px(12), theme.px(2))
-        above.addWidget(chips)
+        row.setContentsMargins(theme.px(12), theme.px(10), theme.px(12), theme.px(2))
         for n, (name, page) in enumerate(pages):
             chip = QPushButton(name)
             chip.setCheckable(True)
@@ -58,7 +56,7 @@ class Sheets(QWidget):
             row.addWidget(chip)
             self._stack.addWidget(page)
         self._group.idClicked.connect(self._stack.setCurrentIndex)
-        column.addLayout(above)
+        column.addWidget(chips)
         column.addWidget(self._stack, 1)
 
     def show_page(self, number: int) -> None:

@@ -13,6 +13,8 @@ from hazel_lantern.desktop.stations.prove.proving import Proving
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.words import tip, worded
 
+LARGE = 1.4  # size of letters from which what stood side by side is stacked
+
 
 class Meaning(QWidget):
     """Under the drawing; its buttons change the drawing, or keep what was measured beside it."""
@@ -30,7 +32,7 @@ class Meaning(QWidget):
         self._mend.setObjectName("prove.mend")
         self._mend.setProperty("act", True)
         self._mend.clicked.connect(lambda _=False: proving.mend())
-        line = QHBoxLayout()
+        line = QHBoxLayout() if theme.scale < LARGE else QVBoxLayout()
         line.addWidget(self._said, 1)
         line.addWidget(self._mend, 0, Qt.AlignmentFlag.AlignTop)
         self._ends = QVBoxLayout()
@@ -62,7 +64,10 @@ class Meaning(QWidget):
         said, line, key = self._label("", 12.5, 400, "ink"), QHBoxLayout(), correction.quantity.key
         why = f" {correction.trouble}" if correction.trouble else ""
         said.setText(f"{correction.words.text(show)}, by {tests}.{why}")
-        line.addWidget(said, 1)
+        if self._theme.scale < LARGE:
+            line.addWidget(said, 1)
+        else:
+            self._ends.addWidget(said)  # the buttons stand under it
         for name, words, work in (
             ("prove.correct", "Correct the drawing", self._proving.correct),
             ("prove.keep", "Keep as built", self._proving.keep),

@@ -18,6 +18,7 @@ from hazel_lantern.desktop.stations.prove.proving import Proving
 from hazel_lantern.desktop.stations.prove.shaking import Shaking
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.flow import Flow
+from hazel_lantern.desktop.widgets.scroll import Scroll
 from hazel_lantern.desktop.widgets.words import Label
 
 TALLEST = 208  # px of the bars before they scroll
@@ -97,7 +98,7 @@ class TestsView(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         column.addWidget(self.stage, 1)
-        column.addWidget(self._meaning)
+        column.addWidget(Scroll(self._meaning, theme.px(64)))  # in large letters there is no room for all of it
         column.addWidget(theme.rule(across=True))
         column.addWidget(self._heading())
         column.addWidget(scroll)

@@ -14,6 +14,7 @@ from hazel_lantern.core.nouns.sketch import BODY, Ring, Shape, Sketch, Stroke
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.stage.painter import paint_sketch
 from hazel_lantern.desktop.theme.theme import Theme
+from hazel_lantern.desktop.widgets.flow import Flow
 from hazel_lantern.desktop.widgets.glyphs import NAMES, ROLES, paint_lantern
 from hazel_lantern.desktop.widgets.words import Label, tip
 from hazel_lantern.session.jobs import Job
@@ -37,7 +38,8 @@ class Proposals(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(12, 5, 10, 4)
         column.setSpacing(3)
-        head = QHBoxLayout()
+        top = QWidget()
+        head = Flow(top, theme.px(8))
         title, self._said = Label("Rigs that can do it"), Label("Trying them…")
         title.setFont(theme.font(13, weight=700))
         theme.ink(title, "lantern")
@@ -49,11 +51,9 @@ class Proposals(QWidget):
         self._why.clicked.connect(lambda _=False: self.why_wanted.emit(self.reasons))
         self._why.hide()
         head.addWidget(title)
-        head.addSpacing(8)
         head.addWidget(self._said)
-        head.addStretch(1)
         head.addWidget(self._why)
-        column.addLayout(head)
+        column.addWidget(top)
         area = QScrollArea()
         area.setWidgetResizable(True)
         area.setFrameShape(QFrame.Shape.NoFrame)
