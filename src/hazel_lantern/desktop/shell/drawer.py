@@ -156,7 +156,8 @@ class Drawer(QWidget):
         theme.ink(title, "lantern")
         told = QWidget()
         flow = Flow(told, theme.px(6))
-        title.setMinimumHeight(theme.px(28))  # as high as the buttons beside it
+        for one in (told, title):
+            one.setMinimumHeight(theme.px(28))  # as high as the buttons beside it
         flow.addWidget(title)
         self._counts = {}
         for state in (STOP, WATCH, CLEAR):
