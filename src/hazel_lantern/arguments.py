@@ -24,7 +24,7 @@ EXAMPLES = {
     "measure": ('measure mine.lantern.json --test sag "2 kg" "5.8 mm" -o measured.lantern.json',),
     "takes": ("takes mine.lantern.json -o takes.csv",),
     "size": (
-        "size mine.lantern.json --limit mass=40 --keep stand",
+        "size mine.lantern.json --limit mass=40 --keep stand --json",
         "size mine.lantern.json --take cheapest -o sized.lantern.json",
     ),
     "shoot": ("shoot mine.lantern.json -o loads.csv",),

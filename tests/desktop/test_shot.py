@@ -105,8 +105,8 @@ def test_what_is_painted_piece_by_piece_in_a_drag_is_what_painting_it_whole_give
 
     def check():
         QCoreApplication.processEvents()
-        window.refresh_findings()
-        window.refresh_aside()
+        window.showing.refresh_findings()
+        window.showing.refresh_aside()
         pieces = standing(window)
         for part in (window.stage, *window.findChildren(Picture)):
             part.update()

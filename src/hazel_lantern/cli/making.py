@@ -34,7 +34,7 @@ def size(args: argparse.Namespace) -> int:
             raise InputError(f"--limit {name}", repr(value), "must be a number, as in cost=80") from None
     found = last(sized(project, shelf, rig, Wish(limits, args.prefer == "stock", tuple(args.keep)), args.shot))
     show = Display(project.units, project.fraction, project.currency)
-    columns = ("cost", "mass", "wander", "use", "longest")
+    columns = ("cost", "mass", "wander", "use", "longest", "stops")
 
     def dotted(one: Dot) -> dict[str, object]:
         return {"cost": one.cost, "mass": one.mass, "wander": one.wander, "bounce": one.bounce, "sound": one.sound}
