@@ -237,7 +237,9 @@ def test_every_variant_of_every_kind_answers_and_reads_its_own_parameters():
             assert {*kind.stations, "drive"} >= {f.station for f in result.findings}
             keys = {p.key for p in kind.parameters} | {"kit", "shot.time"}
             wheres = {
-                f.where for f in result.findings if f.where and not f.where.startswith(("shot.", "thing.", "axis.", "carry."))
+                f.where
+                for f in result.findings
+                if f.where and not f.where.startswith(("shot.", "thing.", "axis.", "carry."))
             }
             assert wheres <= keys | set(result.figures), wheres - keys
             assert {f.station for f in result.figures.values()} <= {*kind.stations, "drive"}
