@@ -75,3 +75,13 @@ def test_without_a_rig_the_camera_goes_exactly_where_it_is_wanted_and_nothing_of
     assert kept == begun() and stood is not None
     with pytest.raises(InputError, match="must be one of"):
         checking.check(project)
+
+
+def test_an_orbit_rig_gets_something_to_go_round_and_nothing_on_a_set_is_lost():
+    project = begun()
+    made = added(project, SHELF, "orbit", shot_id=project.shots[0].id)
+    shot = made.shot_of(made.rigs[-1])
+    assert set(project.sets) <= set(made.sets) and made.set_of(shot).things[0].id == shot.target
+    result = evaluate(made, SHELF, made.rigs[-1].id)
+    assert not [f.key for f in result.findings if f.state == STOP]
+    assert evaluate(changes.set_values(made, made.rigs[-1].id, [("shot.time", 12.0)]), SHELF, made.rigs[-1].id).model

@@ -41,6 +41,10 @@ def test_the_screen_tells_of_every_combination_what_its_rows_tell_one_by_one():
     best = shortlist(found, MASS, limits, 10)
     good = (found.told[:, COST] <= 120) & (found.told[:, USE] <= 1.1)
     assert found.told[best, MASS].tolist() == sorted(found.told[good, MASS])[:10]
+    # Where nothing keeps within the limits, those that go least beyond the one they break most.
+    never = np.array([1.0, 2.0, *[np.inf] * 4])
+    over = (found.told[:, :2] / never[:2]).max(axis=1)
+    assert over[shortlist(found, MASS, never, 5)].tolist() == pytest.approx(sorted(over)[:5])
     with pytest.raises(InputError, match="combinations"):
         screened(base, [Effects(np.tile(base, (300, 1)))] * 3)
 

@@ -79,18 +79,19 @@ def with_first(project: Project) -> Project:
         keys=(Key(time_s=0.0, share=0.0), Key(time_s=first.time, share=1.0)),
     )
     if shot.move == CIRCLE and project.sets:
-        project, shot = _to_go_round(project, shot, alone=untouched)
+        project, shot = _to_go_round(project, shot)
     shots = replaced(project.shots, shot) if untouched else (*project.shots, shot)
     return replace(project, shots=shots, rigs=replaced(project.rigs, replace(rig, shots=(shot.id,))))
 
 
-def _to_go_round(project: Project, shot: Shot, *, alone: bool) -> tuple[Project, Shot]:
-    """A circle goes round something small on a table of its own; nobody stands in the middle of the rig."""
+def _to_go_round(project: Project, shot: Shot) -> tuple[Project, Shot]:
+    """A circle goes round something small on a set of its own, beside those there are: nobody stands in the middle of the
+    rig, and nothing that was put on a set is lost.
+    """
     low = max(0.0, shot.start_height_m - 0.6 * SMALL)
     filmed = Thing(id="filmed", kind=BOX, name="What is filmed", at_m=(0.0, 0.0, low), size_m=(SMALL, SMALL, SMALL))
     stage = FilmSet(id=free_id("table-top", (one.id for one in project.sets)), name="Table top", things=(filmed,))
-    sets = (stage,) if alone else (*project.sets, stage)
-    return replace(project, sets=sets), replace(shot, set=stage.id, target=filmed.id)
+    return replace(project, sets=(*project.sets, stage)), replace(shot, set=stage.id, target=filmed.id)
 
 
 SMALL = 0.2  # metres, of what stands on a table to be gone round

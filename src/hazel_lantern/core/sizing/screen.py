@@ -71,10 +71,11 @@ def shortlist(
     if not len(good):
         # None looks strong enough: those that come nearest.
         column, good = USE, np.flatnonzero(within)
+    values = found.told[:, column]
     if not len(good):
-        column, good = int(np.argmin((found.told[:, :STOPS] / limits[:STOPS]).min(axis=0))), np.flatnonzero(asked)
+        # None keeps within the limits: those that go least beyond the one they break most.
+        values, good = (found.told[:, :STOPS] / limits[:STOPS]).max(axis=1), np.flatnonzero(asked)
     if not len(good):
         return good
-    values = found.told[good, column]
-    near = good[np.argpartition(values, min(count, len(good) - 1))[:count]]
-    return np.asarray(near[np.argsort(found.told[near, column], kind="stable")])
+    near = good[np.argpartition(values[good], min(count, len(good) - 1))[:count]]
+    return np.asarray(near[np.argsort(values[near], kind="stable")])
