@@ -103,10 +103,10 @@ def drag() -> None:
                 window.session.set(key, start_at + 0.0015 * n, gesture)
                 app.sendPostedEvents(window, QEvent.Type.UpdateRequest.value)
                 hand[n] = min(hand[n], time.perf_counter() - start)
-                window.refresh_findings()
+                window.showing.refresh_findings()
                 app.sendPostedEvents()
                 told_by[n] = min(told_by[n], time.perf_counter() - start)
-                window.refresh_aside()
+                window.showing.refresh_aside()
                 app.processEvents()
                 rest[n] = min(rest[n], time.perf_counter() - start)
         print(

@@ -12,7 +12,7 @@ from hazel_lantern.core.document.project import Drive, Shot
 from hazel_lantern.core.driving.bought import drive_list
 from hazel_lantern.core.driving.driven import Broken, Driven, put_together
 from hazel_lantern.core.driving.gearbox import Box, boxes
-from hazel_lantern.core.driving.load import Moving, load, moving
+from hazel_lantern.core.driving.load import Load, Moving, load, moving
 from hazel_lantern.core.driving.seen import lens_way, pixels
 from hazel_lantern.core.driving.told.telling import telling
 from hazel_lantern.core.kinds.base import Chapter, DriveAxis, Held, Kind
@@ -34,6 +34,7 @@ def chapters(kind: Kind, drives: tuple[Drive, ...]) -> tuple[Chapter, ...]:
     return (
         Chapter("held_axes", kind.held),
         Chapter("in_motion", in_motion),
+        Chapter("loads", loads),
         Chapter("driven", driven),
         Chapter("gearbox", gearbox),
         Chapter("driven_bought", bought),
@@ -52,12 +53,18 @@ def in_motion(kind: Kind, model: Any, move: Move, path: Path, laid: Laid) -> Mov
     return moving(model, move, path, laid, kind.bodies)
 
 
+def loads(
+    kind: Kind, drives: tuple[Drive, ...], held_axes: tuple[Held, ...], in_motion: Moving, model: Any
+) -> tuple[Load, ...]:
+    """What every driven axis has to move over the shot, whatever stands on the set."""
+    return tuple(load(axis, in_motion, model, kind.bodies, held_axes[n]) for n, axis, _ in each(kind, drives))
+
+
 def driven(
     kind: Kind,
     drives: tuple[Drive, ...],
     held_axes: tuple[Held, ...],
-    in_motion: Moving,
-    model: Any,
+    loads: tuple[Load, ...],
     move: Move,
     path: Path,
     shelf: Catalogue,
@@ -66,9 +73,8 @@ def driven(
 ) -> tuple[Driven | Broken, ...]:
     """Every driven axis put together over the shot; without a picture of it nothing is said in pixels."""
     found = []
-    for n, axis, drive in each(kind, drives):
+    for (n, axis, drive), loaded in zip(each(kind, drives), loads, strict=True):
         held = held_axes[n]
-        loaded = load(axis, in_motion, model, kind.bodies, held)
         if isinstance(staged, str):
             seen = np.zeros(1), np.full(1, held.lever)
         else:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 from itertools import count
 
 import numpy as np
@@ -136,13 +137,12 @@ def _gears(
     """Both gears of an element."""
     assert one.mesh is not None and one.second is not None
     stuff, wide, bore = str(values["stuff"]), float(values["width"]), float(values["bore"])
-    found = []
+    material, found = stuff_of(stuff, shelf), []
     for gear, large in ((one.mesh.first, False), (one.mesh.second, True)):
         cut = round(one.second.sweep * gear.teeth / (2 * math.pi)) if large and one.second.sweep else gear.teeth
         whole = cut == gear.teeth
         if whole:
-            points = gears.outline(gear, FINE)
-            shift = -float(points[:, 0].min())
+            sheet, shift = _blank(gear, cut, 0.0, wide, material)
             marks = [
                 _bore(shift, bore, values),
                 *(_windows(gear, shift, bore, round(float(values["spokes"]))) if large else ()),
@@ -150,19 +150,26 @@ def _gears(
             name = f"Gear, {gear.teeth} teeth"
         else:
             inside = gear.root - RIM * gear.module
-            points = gears.sector_outline(gear, cut, inside, FINE)
-            shift = -float(points[:, 0].min())
+            sheet, shift = _blank(gear, cut, inside, wide, material)
             marks = _rim_holes(gear, cut, shift, inside)
             name = f"Sector, {cut} of {gear.teeth} teeth"
         marks.sort(key=lambda mark: mark.at)
-        outline = tuple((float(x) + shift, float(y)) for x, y in points)
-        sheet = Sheet(stuff_of(stuff, shelf), wide, outline)
         said = f"module {gear.module * 1e3:g} mm, {math.degrees(gear.angle):g}°, shift {gear.shift:g}; finished size"
         part = Part(
             f"{LETTER}{next(numbers)}", name, sheet, (Place(f"drive {axis.key}"),), tuple(marks), "tip of a tooth", said
         )
         found.append(Cut(part, gear, bore if whole else 0.0, cut, stuff, str(values["tool"]), one.apart))
     return found
+
+
+@lru_cache(maxsize=64)
+def _blank(gear: Gear, cut: int, inside: float, thickness: float, material: Material) -> tuple[Sheet, float]:
+    """The sheet of a gear, or of so many teeth of it on a rim, with its middle's place from the datum [m]; kept, since
+    a drag leaves most gears as they are.
+    """
+    points = gears.outline(gear, FINE) if cut == gear.teeth else gears.sector_outline(gear, cut, inside, FINE)
+    shift = -float(points[:, 0].min())
+    return Sheet(material, thickness, tuple((float(x) + shift, float(y)) for x, y in points)), shift
 
 
 def _bore(shift: float, bore: float, values: dict[str, float | str]) -> Mark:

@@ -247,28 +247,28 @@ def inside(found: Solution, case: np.ndarray, element: np.ndarray, x: np.ndarray
     case, element, x = np.asarray(case, int), np.asarray(element, int), np.asarray(x, float)
     u, f = found.ends[element, :, case], found.forces[element, :, case]
     axes = made.axes[element]
-    zero = np.zeros((len(x), 0, 3))
-    force, moment, away, q = zero, zero, np.zeros((len(x), 0)), np.zeros((len(x), 3))
+    # Each query meets only the few loads of its own case that stand before it on its element.
+    passed = np.zeros((len(x), 7, 3))
     if len(given.point_at):
-        # Each query meets only the few loads of its own case.
         near = _of_case(given.point_case, given.cases)[case]
-        on = (near >= 0) & (given.point_element[near] == element[:, None])
-        away = np.where(on, np.maximum(x[:, None] - given.point_at[near], 0.0), 0.0)
-        force = np.einsum("kab,klb->kla", axes, given.point_force[near]) * on[:, :, None]
-        moment = np.einsum("kab,klb->kla", axes, given.point_moment[near]) * on[:, :, None]
-    if len(given.spread_element):
-        near = _of_case(given.spread_case, given.cases)[case]
-        on = (near >= 0) & (given.spread_element[near] == element[:, None])
-        q = np.einsum("kab,kb->ka", axes, (given.spread_force[near] * on[:, :, None]).sum(axis=1))
-    past = (away > 0).astype(float)
+        ahead = (near >= 0) & (given.point_element[near] == element[:, None]) & (given.point_at[near] < x[:, None])
+        query, place = np.nonzero(ahead)
+        load = near[query, place]
+        away = (x[query] - given.point_at[load])[:, None]
+        force = np.einsum("kab,kb->ka", axes[query], given.point_force[load])
+        moment = np.einsum("kab,kb->ka", axes[query], given.point_moment[load])
+        terms = (force, away * force, away**2 * force, away**3 * force, moment, away * moment, away**2 * moment)
+        np.add.at(passed, query, np.stack(terms, axis=1))
+    p0, p1, p2, p3, m0, m1, m2 = np.moveaxis(passed, 1, 0)
+    spread = np.zeros((given.cases, len(made.elements), 3))
+    np.add.at(spread, (given.spread_case, given.spread_element), given.spread_force)
+    q = np.einsum("kab,kb->ka", axes, spread[case, element])
     e = made.elements
     ea, eiy, eiz, gj = (np.array([getattr(one, name) for one in e])[element] for name in ("ea", "eiy", "eiz", "gj"))
     gay, gaz = (
         np.array([1 / getattr(one, name) if getattr(one, name) > 0 else 0.0 for one in e])[element]
         for name in ("gay", "gaz")
     )
-    p0, p1, p2, p3 = (np.einsum("kl,kla->ka", step, force) for step in (past, away, away**2, away**3))
-    m0, m1, m2 = (np.einsum("kl,kla->ka", step, moment) for step in (past, away, away**2))
     inner = -np.column_stack(
         [
             f[:, 0] + p0[:, 0] + q[:, 0] * x,

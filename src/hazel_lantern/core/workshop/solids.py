@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
+from functools import cached_property
 
 import numpy as np
 from msgspec import Struct
@@ -86,7 +87,7 @@ class Bar(Struct, frozen=True):
         return _box(0.0, self.box)
 
 
-class Sheet(Struct, frozen=True):
+class Sheet(Struct, frozen=True, dict=True):
     """A flat piece: material, thickness [m], corners (x, y) of its outline in order [m], and the stock strip it is
     cut from, None where it is sawn from a sheet.
 
@@ -123,17 +124,18 @@ class Sheet(Struct, frozen=True):
             self.strip.name if self.strip else f"{self.material.short} {self.thickness * 1e3:g} mm, sawn from a sheet"
         )
 
-    @property
+    # Kept once told: a gear has a thousand corners, and is asked at every turn.
+    @cached_property
     def length(self) -> float:
         return max(x for x, _ in self.outline)
 
-    @property
+    @cached_property
     def width(self) -> float:
         return max(y for _, y in self.outline) - min(y for _, y in self.outline)
 
     @property
     def mass(self) -> float:
-        return self._area()[0] * self.thickness * self.material.density
+        return self._area[0] * self.thickness * self.material.density
 
     @property
     def box(self) -> Vector:
@@ -142,9 +144,10 @@ class Sheet(Struct, frozen=True):
 
     @property
     def centre(self) -> Vector:
-        _, x, y = self._area()
+        _, x, y = self._area
         return x, y, 0.0
 
+    @cached_property
     def _area(self) -> Vector:
         """Area [m^2] and its centre [m], by the shoelace sums."""
         area = x_moment = y_moment = 0.0
