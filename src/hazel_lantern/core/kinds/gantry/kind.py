@@ -14,7 +14,7 @@ from hazel_lantern.core.kinds.gantry.foreseen import foreseen, tested
 from hazel_lantern.core.kinds.gantry.model import TROLLEY, Gantry, falls, follow, frames, members, mount, reaches
 from hazel_lantern.core.kinds.gantry.parts import build
 from hazel_lantern.core.kinds.gantry.standing import standing_figures
-from hazel_lantern.core.kinds.gantry.strength.bending import bent_along, bent_at_worst, bent_without
+from hazel_lantern.core.kinds.gantry.strength.bending import bent_along, bent_at_worst, bent_both, bent_without
 from hazel_lantern.core.kinds.gantry.strength.boom import boom_figures
 from hazel_lantern.core.kinds.gantry.strength.construction import construction_figures
 from hazel_lantern.core.kinds.gantry.strength.map import sag_map
@@ -169,6 +169,7 @@ KIND = Kind(
         Chapter("post", _post_figures),
         Chapter("boom", boom_figures),
         Chapter("away", distance),
+        Chapter("bent_both", bent_both),
         Chapter("bent_at_worst", bent_at_worst),
         Chapter("bent_without", bent_without),
         Chapter("bent_along", bent_along),
