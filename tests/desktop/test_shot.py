@@ -389,7 +389,7 @@ def test_the_last_key_the_first_hold_and_keys_of_an_axis_are_dragged_on_the_stri
     assert len(keys) == 2 and keys[0].value > keys[1].value
     drag("axis.tilt.1.time", 5.0)
     assert window.session.shot.axes[1].keys[1].time_s == pytest.approx(5.0, abs=0.06)
-    assert window.findChild(QWidget, "edit.axis.tilt.1.value") is not None
+    assert window.bench.reveal("axis.tilt.1.value")
     window.findChild(QPushButton, "move.back").click()
     turn()
     assert [key.share for key in window.session.shot.keys] == [0, 1, 0]

@@ -37,6 +37,9 @@ KEYS, CTRL, SHIFT = Qt.Key, Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModi
 def named(window, name, kind=QWidget):
     turn()
     found = window.findChild(kind, name)
+    if found is None:  # in a group that is folded
+        window.bench.reveal(name.split(".", 1)[1])
+        found = window.findChild(kind, name)
     assert found is not None, name
     return found
 

@@ -16,7 +16,9 @@ SHOWN = 80  # characters of a value that an error shows
 
 
 def short(words: str, most: int = SHOWN) -> str:
-    """Words of any length in one readable line."""
+    """Words of any length in one readable line; what breaks a line or cannot be seen stands as its code."""
+    if not words.isprintable():
+        words = "".join(c if c.isprintable() else c.encode("unicode_escape").decode() for c in words)
     return words if len(words) <= most else words[: most - 1] + "…"
 
 

@@ -103,6 +103,7 @@ class Bench(QScrollArea):
         self._rows: dict[str, ParameterRow] = {}
         self._folds: dict[str, Fold] = {}
         self._members: dict[str, list[Parameter]] = {}
+        self._columns: dict[str, QVBoxLayout] = {}
         self._opened: dict[tuple[str, str], bool] = {}
         self._figure_rows: list[FigureRow] = []
         self._all_figures = False
@@ -114,7 +115,7 @@ class Bench(QScrollArea):
         for title, fold in self._folds.items():
             self._opened[(self._station, title)] = fold.opened
         self._station = station
-        self._rows, self._folds, self._members, self._figure_rows = {}, {}, {}, []
+        self._rows, self._folds, self._members, self._columns, self._figure_rows = {}, {}, {}, {}, []
         self._extra = QVBoxLayout()
         # A field that is being typed in may be the reason for all this: it goes only after its own event is over.
         old = self.takeWidget()
@@ -151,27 +152,41 @@ class Bench(QScrollArea):
         for index, (title, members) in enumerate(groups.items()):
             usual = index == 0 or len(groups) <= 2 or members[0].key.startswith("thing.") or _listed(members[0])
             fold = Fold(self._theme, title, opened=self._opened.get((station, title), usual))
-            for n, parameter in enumerate(m for m in members if not _listed(m)):
-                paired = _beside(parameter) or (n + 1 < len(members) and _beside(members[n + 1]))
-                row = ParameterRow(self._session, self._theme, parameter, paired=paired and self._theme.scale < LARGE)
-                self._rows[parameter.key] = row
-                if _beside(parameter) and self._theme.scale < LARGE:
-                    self._pair(fold, row)
-                else:
-                    fold.rows.addWidget(row)
-            self._folds[title], self._members[title] = fold, members
+            self._folds[title], self._members[title], self._columns[title] = fold, members, QVBoxLayout()
+            self._columns[title].setSpacing(fold.rows.spacing())
+            fold.rows.addLayout(self._columns[title])
             self._column.addWidget(fold)
-            fold.folded.connect(lambda _: self.refresh())
+            fold.folded.connect(lambda _, title=title: self._unfold(title))
+            if fold.opened:
+                self._lay_rows(title)
+
+    def _unfold(self, title: str) -> None:
+        """A group was opened or folded: its rows are made when they are first seen."""
+        if self._folds[title].opened:
+            self._lay_rows(title)
+        self.refresh()
+
+    def _lay_rows(self, title: str) -> None:
+        """The inputs of a group, unless they are there already."""
+        members, column = [m for m in self._members[title] if not _listed(m)], self._columns[title]
+        for n, parameter in enumerate(members if column.isEmpty() else ()):
+            paired = _beside(parameter) or (n + 1 < len(members) and _beside(members[n + 1]))
+            row = ParameterRow(self._session, self._theme, parameter, paired=paired and self._theme.scale < LARGE)
+            self._rows[parameter.key] = row
+            if _beside(parameter) and self._theme.scale < LARGE:
+                self._pair(column, row)
+            else:
+                column.addWidget(row)
 
     @staticmethod
-    def _pair(fold: Fold, row: ParameterRow) -> None:
-        """Put a row beside the last of a fold, both as wide."""
-        last = fold.rows.takeAt(fold.rows.count() - 1).widget()
+    def _pair(column: QVBoxLayout, row: ParameterRow) -> None:
+        """Put a row beside the last of a group, both as wide."""
+        last = column.takeAt(column.count() - 1).widget()
         line = QHBoxLayout()
         line.setSpacing(10)
         line.addWidget(last, 1)
         line.addWidget(row, 1)
-        fold.rows.addLayout(line)
+        column.addLayout(line)
 
     def _lay_action(self, words: str) -> None:
         """The station's main action; none where it has no words."""
@@ -219,8 +234,8 @@ class Bench(QScrollArea):
 
     def fits(self) -> bool:
         """Whether the rows are those of the document as it is; things and kit items come and go."""
-        return not self._built or {(p.key, p.label) for p in self._here() if not _listed(p)} == {
-            (row.parameter.key, row.parameter.label) for row in self._rows.values()
+        return not self._built or {(p.key, p.label) for p in self._here()} == {
+            (member.key, member.label) for members in self._members.values() for member in members
         }
 
     def add_extra(self, widget: QWidget, parts: Sequence[tuple[str, QWidget]]) -> None:
@@ -291,11 +306,13 @@ class Bench(QScrollArea):
 
     def reveal(self, key: str) -> bool:
         """Open the group of an input, scroll to it and put the cursor there."""
-        row = self._rows.get(key)
-        if row is None:
+        title = next((title for title, members in self._members.items() if key in (m.key for m in members)), None)
+        if title is None:
             return False
-        fold = self._folds[row.parameter.group]
-        fold.open()
+        self._folds[title].open()
+        if key not in self._rows:
+            return False
+        row = self._rows[key]
         row.show()
         row.refresh()
         self.ensureWidgetVisible(row)

@@ -29,20 +29,30 @@ def stop_button(name: str, rolling: Rolling, theme: Theme, tall: float, size: fl
 
 
 class StopKey(QObject):
-    """Listens from the first look at Roll until the window closes."""
+    """Listens, from the first look at Roll until the window closes, while something is led: every event of the
+    application comes by here, which is too dear when there is nothing to stop.
+    """
 
     def __init__(self, rolling: Rolling, theme: Theme) -> None:
         super().__init__(rolling)
-        self._rolling = rolling
+        self._rolling, self._listens = rolling, False
         self.button = stop_button("roll.stop.always", rolling, theme, 34, 14)
-        self._show()
-        rolling.status.connect(self._show)
-        application = QApplication.instance()
-        assert application is not None
-        application.installEventFilter(self)
+        self._follow()
+        rolling.status.connect(self._follow)
 
-    def _show(self, _: object = None) -> None:
-        self.button.setVisible(self._rolling.now is not None and self.button.parent() is not None)
+    def _follow(self, _: object = None) -> None:
+        self._listen(self._rolling.now is not None)
+        self.button.setVisible(self._listens and self.button.parent() is not None)
+
+    def _listen(self, wanted: bool) -> None:
+        application = QApplication.instance()
+        if application is None or wanted == self._listens:
+            return
+        self._listens = wanted
+        if wanted:
+            application.installEventFilter(self)
+        else:
+            application.removeEventFilter(self)
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and event.key() == KEY:
@@ -52,8 +62,6 @@ class StopKey(QObject):
 
     def finish(self) -> None:
         """Listen no more."""
-        self._rolling.status.disconnect(self._show)
+        self._rolling.status.disconnect(self._follow)
         self.button.hide()
-        application = QApplication.instance()
-        if application is not None:
-            application.removeEventFilter(self)
+        self._listen(False)
