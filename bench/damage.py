@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import random
+from copy import deepcopy
 from typing import Any
 
 NASTY: tuple[Any, ...] = (
@@ -32,9 +33,9 @@ def hurt(document: Any, chance: random.Random) -> Any:
         elif what < 0.25 and isinstance(above, list):
             above.append(json.loads(json.dumps(above[path[-1]])))
         elif what < 0.35 and isinstance(above, dict):
-            above[chance.choice(("", "extra", "format", "\x00"))] = chance.choice(NASTY)
+            above[chance.choice(("", "extra", "format", "\x00"))] = deepcopy(chance.choice(NASTY))
         elif what < 0.6:
-            above[path[-1]] = chance.choice(NASTY)
+            above[path[-1]] = deepcopy(chance.choice(NASTY))
         else:
             above[path[-1]] = _other(above[path[-1]], chance)
     return made

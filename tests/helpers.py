@@ -66,6 +66,11 @@ def value(result: Evaluation, key: str) -> float:
     return result.figures[key].value
 
 
+def of_each_kind(project):
+    """Ids of one rig of each kind."""
+    return list({rig.kind: rig.id for rig in project.rigs}.values())
+
+
 def turn() -> None:
     """One turn of the event loop: what a signal put off, such as making the bench anew, is done, what is no longer
     needed is gone.

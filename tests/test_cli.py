@@ -234,7 +234,7 @@ def test_odd_outputs_end_in_one_sentence(file, tmp_path, out):
     assert done.stderr.count("\n") <= 1
 
 
-@pytest.mark.parametrize("args", [("solve",), ("solve", "--json"), ("kinds",), ("schema",)])
+@pytest.mark.parametrize("args", [("solve",), ("solve", "--json"), ("kinds", "jib"), ("schema",)])
 def test_a_full_or_narrow_terminal_ends_in_one_sentence_or_plain_text(file, args):
     words = (args[0], *((file,) if args[0] == "solve" else ()), *args[1:])
     with open("/dev/full", "w") as full:

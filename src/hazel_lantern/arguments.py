@@ -19,7 +19,7 @@ EXAMPLES = {
     "completion": ("completion bash",),
     "man": ("man > hazel-lantern.1",),
     "schema": ("schema > project.schema.json",),
-    "kinds": ("kinds",),
+    "kinds": ("kinds jib",),
     "export": ("export mine.lantern.json --to pdf -o sheet.pdf", "export mine.lantern.json --to gltf -o move.gltf"),
     "measure": ('measure mine.lantern.json --test sag "2 kg" "5.8 mm" -o measured.lantern.json',),
     "takes": ("takes mine.lantern.json -o takes.csv",),
@@ -102,7 +102,8 @@ def parser() -> argparse.ArgumentParser:
     shell = commands.add_parser("completion", help="a completion script for a shell")
     shell.add_argument("shell", choices=("bash", "fish"), help="bash or fish")
     commands.add_parser("schema", help="JSON Schema of the project file")
-    commands.add_parser("kinds", help="kinds, variants and parameters as JSON")
+    kinds = commands.add_parser("kinds", help="kinds, variants and parameters as JSON")
+    kinds.add_argument("kind", nargs="*", help="which of them; all where none is said")
     out = commands.add_parser("export", help="write a file: " + ", ".join(FORMATS))
     out.add_argument("file", type=Path, help="a project")
     out.add_argument("--rig", help="id of the rig, when the project has several")

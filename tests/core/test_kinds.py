@@ -116,7 +116,7 @@ def test_a_kind_of_its_own_reports_proposes_and_exports(spinner, tmp_path, capsy
         exports.export(project, SHELF, rig, to, path)
         assert path.stat().st_size > 100
     assert project_file.decode(project_file.encode(project), "x") == project
-    cli.main(["kinds"])
+    cli.main(["kinds", "spinner"])
     assert json.loads(capsys.readouterr().out)["spinner"]["figures"]["rig.pull"] == "N"
 
 

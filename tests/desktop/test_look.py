@@ -20,7 +20,7 @@ from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.theme.tokens import THEMES
 from hazel_lantern.desktop.widgets.field_plot import PATTERNS, sorts
 from hazel_lantern.desktop.widgets.scroll import Scroll
-from tests.helpers import SAMPLES, turn
+from tests.helpers import SAMPLES, of_each_kind, turn
 
 
 def luminance(color: str) -> float:
@@ -42,13 +42,15 @@ def test_text_stands_out_on_every_ground(look):
 
 @pytest.mark.parametrize(
     ("name", "size"),
-    [*((name, (1280, 800)) for name in SAMPLES), (SAMPLES[0], (1920, 1080)), (SAMPLES[1], (1100, 700))],
+    [(SAMPLES[0], (1280, 800)), (SAMPLES[0], (1920, 1080)), (SAMPLES[1], (1100, 700))],
 )
 def test_no_two_labels_meet_and_none_leaves_the_stage(make, name, size):
     window = make(name, size=size)
     window.stage.show_layer("loads", True)
-    for rig in window.session.project.rigs:
-        window.session.switch(rig.id)
+    # Where there is most room, one rig of each kind.
+    rigs = [rig.id for rig in window.session.project.rigs]
+    for rig in rigs if size < (1920, 1080) else of_each_kind(window.session.project):
+        window.session.switch(rig)
         turn()
         for station in ("shot", "rig", "balance", "travel", "drive"):
             if not station_row(station).holds(window.session.evaluation.kind.stations):
@@ -62,7 +64,7 @@ def test_no_two_labels_meet_and_none_leaves_the_stage(make, name, size):
                     for box in boxes:
                         assert QRectF(window.stage.rect()).contains(box)
                     for one, two in combinations(boxes, 2):
-                        assert not one.intersects(two), (rig.id, station, view, share)
+                        assert not one.intersects(two), (rig, station, view, share)
 
 
 @pytest.mark.parametrize("look", ["dusk", "daylight"])

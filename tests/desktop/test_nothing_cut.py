@@ -7,6 +7,7 @@ from PyQt6.QtGui import QFontMetrics
 from PyQt6.QtWidgets import QAbstractButton, QLabel, QLineEdit, QSizePolicy, QToolButton
 
 from hazel_lantern.core.stations import STATIONS
+from hazel_lantern.desktop.widgets.fold import Fold
 from hazel_lantern.desktop.widgets.words import Label
 
 EDGE = 8  # px within a field that are not for words
@@ -50,6 +51,8 @@ def test_no_word_is_cut_at_any_station(make, qtbot, scale, size, name, rig):
         window.show_station(station.key)
         if window.station != station.key:
             continue  # one that has nothing to say about this rig
+        for fold in window.bench.findChildren(Fold):
+            fold.open()
         try:
             qtbot.waitUntil(lambda: not cut(window), timeout=4000)
         except Exception as error:

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QLabel, QPushButton, QWidget
 from hazel_lantern.desktop.widgets.chooser import Chooser
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
 from tests.files.test_exports import oddly_named
-from tests.helpers import turn
+from tests.helpers import of_each_kind, turn
 
 
 @pytest.mark.parametrize("name", ["<b>bold</b> & <img src=x>", "n" * 10_000, "a\x00b\u202ec\nd", "R&D"])
@@ -17,8 +17,8 @@ def test_names_are_neither_markup_nor_wider_than_their_room(make, name):
     window = make()
     usual = window.minimumSizeHint().width()
     window.session.open(oddly_named(name), None)
-    # Every rig for one name; what a name does to a rig's stations it does to all of them.
-    rigs = [rig.id for rig in window.session.project.rigs]
+    # Every kind for one name; what a name does to a rig's stations it does to all of them.
+    rigs = of_each_kind(window.session.project)
     for rig in rigs if name.startswith("<b>") else rigs[:1]:
         window.session.switch(rig)
         turn()

@@ -7,7 +7,7 @@ import pytest
 from PyQt6.QtCore import QCoreApplication, QPoint, QPointF, QRect, Qt
 from PyQt6.QtGui import QImage
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QComboBox, QInputDialog, QLabel, QPushButton, QWidget
+from PyQt6.QtWidgets import QComboBox, QInputDialog, QLabel, QPushButton
 
 from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.desktop.shell.bench import FigureRow

@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QWidget
 from hazel_lantern.core.kinds import DECLARED, KINDS
 from hazel_lantern.core.stations import STATIONS
 from hazel_lantern.files import places
-from tests.helpers import turn
+from tests.helpers import of_each_kind, turn
 
 LATER = (
     "scipy",
@@ -63,8 +63,8 @@ class Watch(QObject):
 def test_nothing_flashes_up_as_a_window_of_its_own_on_the_way_to_any_station(make, qapp):
     window, watch = make(), Watch()
     qapp.installEventFilter(watch)
-    for rig in window.session.project.rigs:
-        window.session.switch(rig.id)
+    for rig in of_each_kind(window.session.project):
+        window.session.switch(rig)
         turn()
         for station in (row.key for row in STATIONS):
             window.show_station(station)

@@ -14,15 +14,20 @@ from hazel_lantern.core.editing import bindings, changes
 from hazel_lantern.core.editing.starting import blank, furnished
 from hazel_lantern.core.evaluate import evaluate
 from hazel_lantern.core.kinds import DECLARED
+from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
 from hazel_lantern.files import project_file
 
 
 def kinds(args: argparse.Namespace) -> int:
-    """Print kinds, variants and parameters, with the keys of their figures and findings."""
-    shelf = load_shelf()
-    found = {}
-    for kind in DECLARED.values():
+    """Print kinds, variants and parameters, with the keys of their figures and findings. Raises InputError for a kind
+    that is none.
+    """
+    shelf, found = load_shelf(), {}
+    for name in args.kind:
+        if name not in DECLARED:
+            raise InputError("kind", name, "must be one of " + ", ".join(DECLARED))
+    for kind in (DECLARED[name] for name in args.kind or DECLARED):
         project = driven(changes.add_rig(blank(), kind.id), GEARMOTOR)
         listed = [_declared(p, shelf) for p in bindings.parameters(project, project.rigs[0].id).values()]
         # Each construction has figures and findings of its own, and so has each move on a set.

@@ -115,6 +115,7 @@ DIMENSIONS: dict[str, Dimension] = {
     "N*m/rad": Dimension(Unit("N·m/rad", 1.0, 1), Unit("lb·ft/rad", POUND_FORCE * FOOT, 1)),
     "m/kg": Dimension(Unit("mm/kg", 1e-3, 0.1), Unit("in/lb", INCH / POUND, 0.01)),
     "N/m": Dimension(Unit("N/m", 1.0, 0.1), Unit("lbf/ft", POUND_FORCE / FOOT, 0.1)),
+    "N/m:ground": Dimension(Unit("kN/m", 1e3, 1, ("kn/m",)), Unit("lbf/in", POUND_FORCE / INCH, 1)),
     "kg/m": Dimension(Unit("g/m", 1e-3, 1), Unit("oz/ft", POUND / 16 / FOOT, 0.1)),
     "K": Dimension(Unit("K", 1.0, 1), Unit("°F", 5 / 9, 1)),
     "1/K": Dimension(Unit("µm/m/K", 1e-6, 0.1), Unit("µin/in/°F", 1e-6 * 9 / 5, 0.1)),

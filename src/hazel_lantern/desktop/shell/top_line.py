@@ -55,6 +55,15 @@ class Mark(QToolButton):
         )
 
 
+def _chip(name: str, parent: QWidget | None = None) -> QPushButton:
+    """A rig's button."""
+    chip = QPushButton(name, parent)
+    chip.setCheckable(True)
+    chip.setProperty("solid", True)
+    chip.setProperty("chip", True)
+    return chip
+
+
 class TopLine(QWidget):
     """Shows which project and rig is at hand."""
 
@@ -85,6 +94,8 @@ class TopLine(QWidget):
         self._chips = QHBoxLayout()
         self._chips.setSpacing(6)
         row.addLayout(self._chips)
+        self._sample = _chip("", self)  # never seen: how wide a name makes one
+        self._sample.hide()
         self._rest = QToolButton()
         self._rest.setText("more …")
         self._rest.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
@@ -160,7 +171,7 @@ class TopLine(QWidget):
 
     def _fitting(self, names: list[str]) -> int:
         """How many chips find room between the project's name and the find field; at least one."""
-        theme, metrics = self._theme, QFontMetricsF(self.font())
+        theme = self._theme
         room: float = (
             self.width()
             - 26
@@ -174,7 +185,8 @@ class TopLine(QWidget):
         )
         most = 0
         for name in names[:MOST_CHIPS]:
-            room -= metrics.horizontalAdvance(name) + 2 * 12 + 2 + 6  # its padding, edge and gap
+            self._sample.setText(name)
+            room -= self._sample.sizeHint().width() + self._chips.spacing()
             if room < (0 if most + 1 == len(names) else self._rest.sizeHint().width()):
                 break
             most += 1
@@ -206,10 +218,7 @@ class TopLine(QWidget):
                 old.deleteLater()
             self._buttons = {}
             for key, name in shown[:most]:
-                chip = QPushButton(name)
-                chip.setCheckable(True)
-                chip.setProperty("solid", True)
-                chip.setProperty("chip", True)
+                chip = _chip(name)
                 chip.setObjectName(f"rig.{key}")
                 chip.clicked.connect(lambda _=False, key=key: self.rig_chosen.emit(key))
                 self._chips.addWidget(chip)

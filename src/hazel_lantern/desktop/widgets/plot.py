@@ -17,6 +17,8 @@ from hazel_lantern.desktop.stage.marks import Grip
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.session.session import Session
 
+SPOTS = np.array([0.85, 0.6, 0.3, 0.93, 0.75, 0.68, 0.5, 0.4, 0.2, 0.1])  # of its points, where a line is named
+
 
 class Line(Struct, frozen=True):
     """Points in SI with a role, a name and whether it is dashed."""
@@ -255,19 +257,45 @@ class Plot(QWidget):
         self._names(painter, area, r, at)
 
     def _names(self, painter: QPainter, area: QRectF, r: Reading, at) -> None:  # type: ignore[no-untyped-def]
-        metrics = QFontMetricsF(self._theme.font(11.5))
-        named = [line for line in r.lines if line.name]
+        """Names beside their lines, where as little as can be runs through them."""
+        font = self._theme.font(11.5)
+        metrics, named = QFontMetricsF(font), [line for line in r.lines if line.name]
+        runs = [self._run(line, at) for line in r.lines]
+        if r.marker is not None:
+            across = at(*r.marker).x()
+            runs.append(np.array([(across, area.top()), (across, area.bottom())]))
+        every = np.vstack([_close(run) for run in runs])
         wanted = []
         for line in named:
             size = QSizeF(metrics.horizontalAdvance(line.name) + 4, metrics.height())
-            count = len(line.x)
+            run = self._run(line, at)
             spots = [
-                at(float(line.x[i]), float(line.y[i])) + QPointF(0, dy)
-                for i in (int(count * 0.85), int(count * 0.6), int(count * 0.3))
-                for dy in (-13, 13)
+                QPointF(float(x), float(y) + dy)
+                for x, y in run[(len(run) * SPOTS).astype(int)]
+                for dy in (-size.height() / 2 - 4, size.height() / 2 + 4)
             ]
-            wanted.append((size, spots))
+            crossed = {n: _crossed(every, spot, size) for n, spot in enumerate(spots)}
+            wanted.append((size, [spots[n] for n in sorted(crossed, key=crossed.__getitem__)]))
+        painter.setFont(font)
         for line, box in zip(named, place(wanted, area.adjusted(0, -8, 0, 8)), strict=True):
+            painter.fillRect(box, self._theme.color("ground", 170))
             painter.setPen(self._theme.color(line.role))
-            painter.setFont(self._theme.font(11.5))
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, line.name)
+
+    @staticmethod
+    def _run(line: Line, at) -> np.ndarray:  # type: ignore[no-untyped-def]
+        """A line in pixels (n, 2)."""
+        points = [at(x, y) for x, y in zip(line.x.tolist(), line.y.tolist(), strict=True)]
+        return np.array([(point.x(), point.y()) for point in points])
+
+
+def _close(run: np.ndarray) -> np.ndarray:
+    """The same line with a point every few pixels."""
+    way = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(run, axis=0).T))])
+    every = np.linspace(0.0, way[-1], min(2000, 2 + int(way[-1] / 4)))
+    return np.column_stack([np.interp(every, way, run[:, k]) for k in (0, 1)])
+
+
+def _crossed(points: np.ndarray, spot: QPointF, size: QSizeF) -> int:
+    """How many points of all lines lie within words about a spot."""
+    return int(np.sum(np.all(np.abs(points - (spot.x(), spot.y())) < (size.width() / 2, size.height() / 2), axis=1)))

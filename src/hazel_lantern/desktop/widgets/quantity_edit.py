@@ -22,8 +22,12 @@ class QuantityEdit(QLineEdit):
     wrong = pyqtSignal(str)
     left = pyqtSignal()
 
-    def __init__(self, quantity: Quantity, display: Display, parent: QWidget | None = None) -> None:
+    def __init__(
+        self, quantity: Quantity, display: Display, parent: QWidget | None = None, *, bare: bool = False
+    ) -> None:
+        """`bare` where the usual unit is said over it."""
         super().__init__(parent)
+        self._bare = bare
         self.quantity, self._display, self._value = quantity, display, quantity.default
         self._refusal = ""
         self.setObjectName(f"edit.{quantity.key}")
@@ -41,7 +45,8 @@ class QuantityEdit(QLineEdit):
             self._write()
 
     def _write(self) -> None:
-        self.setText(self._display.text(self._value, self.quantity.unit, fine=True))
+        text = self._display.text(self._value, self.quantity.unit, fine=True)
+        self.setText(text.removesuffix(f" {self._display.symbol(self.quantity.unit)}") if self._bare else text)
         self.setModified(False)
         self._mark("")
 

@@ -36,6 +36,8 @@ class ReadingsEdit(QWidget):
         self._heads = [Label(column.label) for column in readings.columns]
         for k, head in enumerate(self._heads):
             head.setFont(theme.font(11.5))
+            head.setWordWrap(True)
+            self._grid.setColumnStretch(k, 1)
             theme.ink(head, "muted")
             head.setToolTip(readings.columns[k].words)
             self._grid.addWidget(head, 0, k)
@@ -53,7 +55,9 @@ class ReadingsEdit(QWidget):
         for edits, row in zip(self._edits, rows, strict=True):
             for edit, value in zip(edits, row, strict=True):
                 edit.show_value(value, display)
-        for head in self._heads:
+        for head, column in zip(self._heads, self._readings.columns, strict=True):
+            unit = display.symbol(column.unit)
+            head.setText(f"{column.label}, {unit}" if unit else column.label)
             head.setVisible(bool(rows))
 
     def _lay(self, count: int) -> None:
@@ -67,7 +71,7 @@ class ReadingsEdit(QWidget):
         for n in range(count):
             edits = []
             for k, column in enumerate(self._readings.columns):
-                edit = QuantityEdit(column, self._display)
+                edit = QuantityEdit(column, self._display, bare=True)
                 edit.setObjectName(f"edit.{self._readings.key}.{n}.{k}")
                 edit.setAccessibleName(f"{column.label}, row {n + 1}")
                 edit.setFont(self._theme.font(12.5, weight=600, numbers=True))

@@ -266,7 +266,7 @@ def _moved(rail: Straight, fit: Fit, mend: Mend, over: float, at: float) -> Word
         side = "further apart" if mend.wheels > 0 else "closer together"
         return Words(binds + f"move the wheels {{}} {side}; the rails are right.", (*amounts, (abs(mend.wheels), "m")))
     if way == "end":
-        side = "in" if mend.end < 0 else "out"
+        side = "inwards" if mend.end < 0 else "outwards"
         return Words(
             binds
             + f"bring the far end of the second rail {{}} {side}, and tighten it last, the {rail.carrier} run up to it.",

@@ -118,7 +118,7 @@ def _sinks(tell: Teller, design: Design, rail: Straight, ride: Ride) -> None:
             "m",
             "largest load of a tie over how stiff the ground is under it",
             (
-                design.given("k", "ground.stiffness", "ground under a tie", "N/m"),
+                design.given("k", "ground.stiffness", "ground under a tie", "N/m:ground"),
                 Given("W", rail.weight, "N", "all that rolls", "kit"),
             ),
             source="statics 4.3",
@@ -133,7 +133,7 @@ def _sinks(tell: Teller, design: Design, rail: Straight, ride: Ride) -> None:
         "ground.stiffness",
         "A tie sinks by {}; up to {} the track lies well. Planks under the ties spread the load.",
         at_most=SINKS,
-        remedies=(set_one("planks", "Planks under the ties, ground of {}", "ground.stiffness", planks, "N/m"),),
+        remedies=(set_one("planks", "Planks under the ties, ground of {}", "ground.stiffness", planks, "N/m:ground"),),
     )
 
 
