@@ -178,7 +178,7 @@ def _marks(part: Part, show: Display) -> list[Flowable]:
 def _buy(result: Evaluation, show: Display) -> list[Flowable]:
     rows = [
         [
-            paragraph(line.name),
+            paragraph(line.words(show)),
             paragraph(f"{line.quantity} ×", RIGHT),
             paragraph(f"{line.price:.2f}", RIGHT),
             paragraph(f"{line.total:.2f} {show.currency}", RIGHT),

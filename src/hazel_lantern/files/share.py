@@ -35,7 +35,7 @@ def markdown(project: Project, result: Evaluation, show: Display) -> bytes:
         for p in result.parts
     ]
     lines += ["", f"## Bought for {show.text(total(result.lines), 'currency')}", ""]
-    lines += [f"- {line.quantity} × {_plain(line.name)}" for line in result.lines]
+    lines += [f"- {line.quantity} × {_plain(line.words(show))}" for line in result.lines]
     read = [one for one in told(result) if one.outcome is not None]
     if read:
         lines += ["", "## Tested", ""]

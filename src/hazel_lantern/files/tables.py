@@ -95,7 +95,7 @@ def marks_csv(result: Evaluation, show: Display) -> bytes:
 def buy_csv(result: Evaluation, show: Display) -> bytes:
     """One row for each thing to buy, with example prices."""
     rows: list[list[object]] = [
-        [line.name, line.quantity, f"{line.price:.2f}", f"{line.total:.2f}", line.note] for line in result.lines
+        [line.words(show), line.quantity, f"{line.price:.2f}", f"{line.total:.2f}", line.note] for line in result.lines
     ]
     return as_csv(["what", "quantity", f"price {show.currency}", f"total {show.currency}", "note"], rows)
 

@@ -138,11 +138,10 @@ def _shared(found: Iterable[Evaluation]) -> tuple[Shared, ...]:
     counts: dict[tuple[str, object], dict[str, int]] = {}
     named: dict[tuple[str, object], tuple[str, float]] = {}
     for result in found:
-        bars = {plan.name for plan in result.cuts}
         rows: list[tuple[str, object, str, float, int]] = [
             (BOUGHT, (line.name, line.price), line.name, line.price, line.quantity)
             for line in result.lines
-            if not any(line.name.startswith(bar) for bar in bars)
+            if line.bar is None
         ]
         rows += [(MADE, _alike(part), part.name, 0.0, part.quantity) for part in result.parts]
         for sort, key, name, price, count in rows:

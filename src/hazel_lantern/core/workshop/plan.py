@@ -119,5 +119,6 @@ def buy_list(section_plans: tuple[SectionPlan, ...], bought: tuple[Buy, ...]) ->
         for index, stock in enumerate(made.stocks):
             count = sum(bar.stock == index for bar in made.plan.bars) if made.plan else 0
             if count and stock.name == "buy":
-                lines.append(Line(f"{made.name}, {stock.length:g} m", count, stock.price))
+                bar = made.name, stock.length
+                lines.append(Line(f"{made.name}, {stock.length:g} m", count, stock.price, bar=bar))
     return tuple(lines) + tuple(Line(item.name, item.quantity, item.price, item.note) for item in bought)

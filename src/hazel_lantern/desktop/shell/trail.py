@@ -11,7 +11,7 @@ from hazel_lantern.core.stations import STATIONS, Station
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.glyphs import NAMES, ROLES, paint_lantern
 from hazel_lantern.desktop.widgets.scroll import Scroll
-from hazel_lantern.desktop.widgets.words import Label
+from hazel_lantern.desktop.widgets.words import Label, together
 from hazel_lantern.session.session import Session
 
 WIDTH = 206
@@ -40,7 +40,7 @@ class Stop(QAbstractButton):
         self._state, self._line = state, line
         metrics = QFontMetricsF(self._theme.font(12))
         wide = max(60, self.width() - self._theme.px(56))
-        tall = metrics.boundingRect(QRectF(0, 0, wide, 400), int(Qt.TextFlag.TextWordWrap), line).height()
+        tall = metrics.boundingRect(QRectF(0, 0, wide, 400), int(Qt.TextFlag.TextWordWrap), together(line)).height()
         self.setFixedHeight(round(tall + self._theme.px(40)))
         self.setAccessibleName(f"{self._name}, {NAMES[state]}")
         self.setAccessibleDescription(line)
@@ -70,7 +70,7 @@ class Stop(QAbstractButton):
         painter.drawText(
             QRectF(px(45), px(28), self.width() - px(56), self.height() - px(30)),
             int(Qt.TextFlag.TextWordWrap),
-            self._line,
+            together(self._line),
         )
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -186,4 +186,4 @@ class Trail(QWidget):
                 if k in result.figures
             ),
         ]
-        self._below.setText(" · ".join(parts))
+        self._below.setText(" · ".join(map(together, parts)))

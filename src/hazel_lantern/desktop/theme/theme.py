@@ -131,9 +131,9 @@ class Theme(QObject):
         QLineEdit {{ background: {t.ground}; border: 1px solid {t.line}; border-radius: 6px; padding: 0 8px; min-height: {px(28)}px; selection-background-color: {t.lantern}; selection-color: {t.on_lantern}; }}
         QLineEdit:focus {{ border: 1px solid {t.lantern}; }}
         QLineEdit[wrong="true"] {{ border: 1px solid {t.stop}; }}
-        QComboBox {{ background: {t.ground}; border: 1px solid {t.line}; border-radius: 6px; padding: 0 8px; min-height: {px(28)}px; combobox-popup: 0; }}
+        QComboBox {{ background: {t.ground}; border: 1px solid {t.line}; border-radius: 6px; padding: 0 {px(6)}px 0 8px; min-height: {px(28)}px; combobox-popup: 0; }}
         QComboBox:focus {{ border: 1px solid {t.lantern}; }}
-        QComboBox::drop-down {{ border: 0; width: 18px; }}
+        QComboBox::drop-down {{ border: 0; width: {px(18)}px; }}
         QComboBox QAbstractItemView {{ background: {t.raised}; border: 1px solid {t.line}; selection-background-color: {t.lantern}; selection-color: {t.on_lantern}; }}
         QPushButton {{ background: transparent; border: 1px solid {t.line}; border-radius: 6px; padding: 0 10px; min-height: {px(28)}px; color: {t.ink}; }}
         QToolButton {{ background: transparent; border: 1px solid {t.line}; border-radius: 6px; padding: 0 10px; min-height: {px(26)}px; color: {t.muted}; }}

@@ -12,7 +12,7 @@ from hazel_lantern.core.nouns.finding import Finding, Remedy
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.glyphs import ROLES, Lantern
-from hazel_lantern.desktop.widgets.words import Label, copies, face, tip
+from hazel_lantern.desktop.widgets.words import Label, copies, face, tip, together
 
 WIDEST = 236  # px of a remedy's words on the bench
 
@@ -118,7 +118,12 @@ class FindingCard(QWidget):
         column.addWidget(self._sentence)
         column.addLayout(self._tries)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        copies(self, lambda: f"{self._title.text()}: {self._value.text()}. {self._sentence.text()}")
+        copies(self, self._told)
+
+    def _told(self) -> str:
+        """Title, value and sentence, as they are copied."""
+        words = f"{self._title.text()}: {self._value.text()}. {self._sentence.text()}"
+        return words.replace("\u00a0", " ")
 
     @property
     def finding(self) -> Finding | None:
@@ -135,7 +140,7 @@ class FindingCard(QWidget):
             self.update()
         self._bar.show_use(finding.use, finding.state)
         words = finding.sentence.text(display) + (f" {finding.hint.text(display)}" if finding.hint else "")
-        self._sentence.setText(words)
+        self._sentence.setText(together(words))
         self.setAccessibleName(f"{finding.title}, {finding.state}")
         self.setAccessibleDescription(words)
         if not tried and old is not None and old.key == finding.key:

@@ -23,11 +23,11 @@ class QuantityEdit(QLineEdit):
     left = pyqtSignal()
 
     def __init__(
-        self, quantity: Quantity, display: Display, parent: QWidget | None = None, *, bare: bool = False
+        self, quantity: Quantity, display: Display, parent: QWidget | None = None, *, bare: bool = False, zero: str = ""
     ) -> None:
-        """`bare` where the usual unit is said over it."""
+        """`bare` where the usual unit is said over it; `zero` a word that stands for nought."""
         super().__init__(parent)
-        self._bare = bare
+        self._bare, self._zero = bare, zero
         self.quantity, self._display, self._value = quantity, display, quantity.default
         self._refusal = ""
         self.setObjectName(f"edit.{quantity.key}")
@@ -46,6 +46,8 @@ class QuantityEdit(QLineEdit):
 
     def _write(self) -> None:
         text = self._display.text(self._value, self.quantity.unit, fine=True)
+        if self._zero and self._value == 0:
+            text = self._zero
         self.setText(text.removesuffix(f" {self._display.symbol(self.quantity.unit)}") if self._bare else text)
         self.setModified(False)
         self._mark("")
@@ -55,7 +57,8 @@ class QuantityEdit(QLineEdit):
         if not self.isModified():
             return True
         try:
-            value = self.quantity.read(self.text(), self._display)
+            typed = self.text()
+            value = self.quantity.read("0" if self._zero and typed in ("", self._zero) else typed, self._display)
         except InputError as error:
             self._mark(f"{error.allowed}" if error.field == self.quantity.key else str(error))
             return False

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from html import escape
 
@@ -47,6 +48,11 @@ def tip(words: str) -> str:
     """Words as a tool tip; long ones are broken into lines."""
     lines = escape(words).replace("\n", "<br>")
     return f"<span>{lines}</span>" if words else ""
+
+
+def together(words: str) -> str:
+    """Words in which a number stays on one line with its unit and its fraction."""
+    return re.sub(r"(?<=\d) (?=\S)", "\u00a0", words)
 
 
 def face(words: str) -> str:

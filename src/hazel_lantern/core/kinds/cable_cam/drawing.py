@@ -142,7 +142,7 @@ def _close_up(cable: Cable, kit: Carried, pose: np.ndarray) -> list[Item]:
         *(_larger(item, about, times, to) for item in seen),
         Note(
             (float(to[0] + 1.45 * radius), float(to[1] + 0.5 * radius)),
-            Words("{} hang", ((cable.moving, "kg"),)),
+            Words("{} hangs", ((cable.moving, "kg"),)),
             "ink",
         ),
     ]

@@ -59,7 +59,7 @@ class BuildExtras(Extras):
 
     def _show(self, lines: tuple[Line, ...]) -> None:
         self._list.fill(
-            [(line.name, f"{line.quantity} × {line.price:.2f}") for line in lines],
-            [f"{line.name}. {line.note}".strip(". ") for line in lines],
+            [(line.words(self._session.display), f"{line.quantity} × {line.price:.2f}") for line in lines],
+            [f"{line.words(self._session.display)}. {line.note}".strip(". ") for line in lines],
         )
         self._sum.setText(self._session.display.text(total(lines), "currency"))

@@ -29,9 +29,9 @@ from hazel_lantern.session.jobs import Job
 from hazel_lantern.session.session import Session
 
 ASKED = (
-    ("cost", Quantity("size.cost", "cost ≤", "currency", 0.0, 1e5, 0.0, "", "0 for no limit", "rig")),
-    ("mass", Quantity("size.mass", "mass ≤", "kg", 0.0, 500.0, 0.0, "", "0 for no limit", "rig")),
-    ("longest", Quantity("size.longest", "longest ≤", "m", 0.0, 20.0, 0.0, "", "0 for no limit", "rig")),
+    ("cost", Quantity("size.cost", "cost ≤", "currency", 0.0, 1e5, 0.0, "", "empty for no limit", "rig")),
+    ("mass", Quantity("size.mass", "mass ≤", "kg", 0.0, 500.0, 0.0, "", "empty for no limit", "rig")),
+    ("longest", Quantity("size.longest", "longest ≤", "m", 0.0, 20.0, 0.0, "", "empty for no limit", "rig")),
 )
 
 
@@ -66,7 +66,7 @@ class Sizing(QWidget):
         line.addWidget(self._go)
         self._edits: dict[str, QuantityEdit] = {}
         for name, quantity in ASKED:
-            edit = QuantityEdit(quantity, session.display)
+            edit = QuantityEdit(quantity, session.display, zero="any")
             edit.setFixedWidth(theme.px(78))
             edit.show_value(0.0)
             pair = QWidget()
