@@ -6,6 +6,7 @@ import subprocess
 import sys
 
 import pytest
+from bench import run
 from bench.designs import constructions
 
 from tests.audit.audit import BY_KIND, audited
@@ -24,6 +25,14 @@ def test_nothing_is_lost_and_nothing_falls_over(name):
     )
     assert done.returncode == 0, done.stdout + done.stderr
     assert " 0 failed" in done.stdout
+
+
+def test_what_a_drag_takes_is_measured_at_every_station(qtbot, monkeypatch, capsys):
+    monkeypatch.setattr(run, "STEPS", 2)
+    monkeypatch.setattr(run, "PASSES", 1)
+    run.drag()
+    said = capsys.readouterr().out
+    assert said.count("what the hand moves median") == len(run.DRAGS) and said.count("evaluate ") == 5
 
 
 @pytest.mark.parametrize("kind", list(BY_KIND))

@@ -10,6 +10,7 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 from PyQt6.QtCore import QPoint, QPointF, QRectF, QSizeF, Qt
 from PyQt6.QtGui import QImage, QPainter, QWheelEvent
 from PyQt6.QtTest import QTest
@@ -27,6 +28,7 @@ from hazel_lantern.desktop.widgets.finding_card import FindingCard
 from hazel_lantern.desktop.widgets.glyphs import NAMES, ROLES, paint_lantern
 from hazel_lantern.desktop.widgets.plot import Line, Plot, Reading, ticks
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
+from hazel_lantern.desktop.widgets.words import together
 
 LENGTH = Quantity("x", "Length", "m", 0.1, 2.0, 1.0, "Sizes")
 KEYS, KEYS_NONE = Qt.Key, Qt.KeyboardModifier.NoModifier
@@ -227,3 +229,65 @@ def test_a_card_carries_its_state_along_its_edge_and_changes_with_it(qtbot, stat
     assert picture.pixelColor(1, 60).name() == theme.tokens.of(ROLES[state])
     assert picture.pixelColor(290, 100).name() == theme.tokens.raised
     assert card.accessibleName() == f"Soft, {state}"
+
+
+def test_the_names_of_lines_keep_out_of_all_lines_while_there_is_room(qtbot):
+    """Of two lines that part and one that crosses both, no name lies on the ink of any."""
+    theme, x = Theme(), np.linspace(0.0, 1.0, 61)
+    lines = (
+        Line(x, 1.0 - 1.5 * x, "goes down"),
+        Line(x, 1.2 * x, "goes up", dash=True, role="muted"),
+        Line(x, np.full(61, 0.9), "stands", role="water"),
+    )
+    plot = Plot(theme)
+    qtbot.addWidget(plot)
+    plot.resize(700, 260)
+    plot.show_reading(Reading("Three", "m", "m", lines, marker=(0.5, 0.25)), Display())
+    plot.show()
+    with_names = plot.grab().toImage()
+    plot.show_reading(
+        Reading("Three", "m", "m", tuple(replace(one, name="") for one in lines), marker=(0.5, 0.25)), Display()
+    )
+    without = plot.grab().toImage()
+    changed = {
+        (i, j)
+        for i in range(with_names.width())
+        for j in range(with_names.height())
+        if with_names.pixel(i, j) != without.pixel(i, j)
+    }
+    assert len(changed) > 200
+    inks = {theme.color(role).name() for role in ("lantern", "water", "ink")}
+    assert not [at for at in changed if without.pixelColor(*at).name() in inks]
+
+
+def test_a_bare_field_leaves_its_usual_unit_out_and_a_word_stands_for_nought(qtbot):
+    far = Quantity("x", "Along", "m", 0.0, 50.0, 0.0, "Sizes")
+    bare, word = QuantityEdit(far, Display(), bare=True), QuantityEdit(far, Display(), zero="any")
+    heard = []
+    for field in (bare, word):
+        qtbot.addWidget(field)
+        field.show()
+        field.edited.connect(heard.append)
+    for value, mm, inches in ((0.3, "300", "11 13/16"), (12.0, "12.00 m", "39' 4 7/16\"")):
+        bare.show_value(value, Display())
+        assert bare.text() in (mm, mm.replace("12.00", "12"))
+        bare.show_value(value, Display(system="in"))
+        assert bare.text() == inches
+    word.show_value(0.0)
+    assert word.text() == "any"
+    for typed, taken, shown in (("450", 0.45, "450 mm"), ("", 0.0, "any"), ("1 m", 1.0, "1000 mm"), ("any", 0.0, "any")):
+        word.setFocus()
+        word.selectAll()
+        QTest.keyClick(word, KEYS.Key_Delete)
+        QTest.keyClicks(word, typed)
+        QTest.keyClick(word, KEYS.Key_Return)
+        assert heard[-1] == pytest.approx(taken) and word.text() == shown
+
+
+@given(st.floats(-500, 500), st.sampled_from(["m", "kg", "N", "rad", "s"]), st.sampled_from(["mm", "in"]))
+def test_a_number_stays_on_one_line_with_its_unit_and_its_fraction(value, unit, system):
+    text = Display(system=system).text(value, unit)
+    kept = together(f"about {text} of it")
+    # Only before and after the whole of it may a line end; nothing but blanks was changed.
+    assert kept.replace("\u00a0", " ") == f"about {text} of it"
+    assert kept.split(" ")[1].replace("\u00a0", " ").startswith(text)

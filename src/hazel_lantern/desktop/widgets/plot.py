@@ -269,9 +269,11 @@ class Plot(QWidget):
         for line in named:
             size = QSizeF(metrics.horizontalAdvance(line.name) + 4, metrics.height())
             run = self._run(line, at)
+            # Over or under it; where it is steep, beside it.
             spots = [
-                QPointF(float(x), float(y) + dy)
+                QPointF(float(x) + dx, float(y) + dy)
                 for x, y in run[(len(run) * SPOTS).astype(int)]
+                for dx in (0.0, size.width() / 2 + 2, -size.width() / 2 - 2)
                 for dy in (-size.height() / 2 - 4, size.height() / 2 + 4)
             ]
             crossed = {n: _crossed(every, spot, size) for n, spot in enumerate(spots)}

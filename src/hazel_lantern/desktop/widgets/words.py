@@ -52,7 +52,7 @@ def tip(words: str) -> str:
 
 def together(words: str) -> str:
     """Words in which a number stays on one line with its unit and its fraction."""
-    return re.sub(r"(?<=\d) (?=\S)", "\u00a0", words)
+    return re.sub(r"(?<=[\d']) (?=\S)", "\u00a0", words)
 
 
 def face(words: str) -> str:
