@@ -257,30 +257,36 @@ class Plot(QWidget):
         self._names(painter, area, r, at)
 
     def _names(self, painter: QPainter, area: QRectF, r: Reading, at) -> None:  # type: ignore[no-untyped-def]
-        """Names beside their lines, where as little as can be runs through them."""
+        """Names beside their lines, nearer to none other, where as little as can be runs through them."""
         font = self._theme.font(11.5)
         metrics, named = QFontMetricsF(font), [line for line in r.lines if line.name]
         runs = [self._run(line, at) for line in r.lines]
+        drawn = [_close(run) for run in runs]
+        upright = np.zeros((0, 2))
         if r.marker is not None:
             across = at(*r.marker).x()
-            runs.append(np.array([(across, area.top()), (across, area.bottom())]))
-        every = np.vstack([_close(run) for run in runs])
-        wanted = []
-        for line in named:
-            size = QSizeF(metrics.horizontalAdvance(line.name) + 4, metrics.height())
-            run = self._run(line, at)
-            # Over or under it; where it is steep, beside it.
+            upright = _close(np.array([(across, area.top()), (across, area.bottom())]))
+        every, wanted = np.vstack([*drawn, upright]), []
+        for k, line in enumerate(r.lines):
+            if not line.name:
+                continue
+            size, run = QSizeF(metrics.horizontalAdvance(line.name) + 4, metrics.height()), runs[k]
+            others = np.vstack([np.full((1, 2), np.inf), *drawn[:k], *drawn[k + 1 :]])
+            # Over or under it; where it is steep, beside it; where others run close, on it.
             spots = [
                 QPointF(float(x) + dx, float(y) + dy)
                 for x, y in run[(len(run) * SPOTS).astype(int)]
                 for dx in (0.0, size.width() / 2 + 2, -size.width() / 2 - 2)
                 for dy in (-size.height() / 2 - 4, size.height() / 2 + 4)
-            ]
-            crossed = {n: _crossed(every, spot, size) for n, spot in enumerate(spots)}
-            wanted.append((size, [spots[n] for n in sorted(crossed, key=crossed.__getitem__)]))
+            ] + [QPointF(float(x), float(y)) for x, y in run[(len(run) * SPOTS).astype(int)]]
+            worth = {
+                n: (_far(others, spot) < _far(drawn[k], spot), _crossed(every, spot, size))
+                for n, spot in enumerate(spots)
+            }
+            wanted.append((size, [spots[n] for n in sorted(worth, key=worth.__getitem__)]))
         painter.setFont(font)
         for line, box in zip(named, place(wanted, area.adjusted(0, -8, 0, 8)), strict=True):
-            painter.fillRect(box, self._theme.color("ground", 170))
+            painter.fillRect(box, self._theme.color("ground", 225))
             painter.setPen(self._theme.color(line.role))
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, line.name)
 
@@ -296,6 +302,11 @@ def _close(run: np.ndarray) -> np.ndarray:
     way = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(run, axis=0).T))])
     every = np.linspace(0.0, way[-1], min(2000, 2 + int(way[-1] / 4)))
     return np.column_stack([np.interp(every, way, run[:, k]) for k in (0, 1)])
+
+
+def _far(points: np.ndarray, spot: QPointF) -> float:
+    """How far the nearest point is from a spot [px]."""
+    return float(np.hypot(*(points - (spot.x(), spot.y())).T).min())
 
 
 def _crossed(points: np.ndarray, spot: QPointF, size: QSizeF) -> int:
