@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import pytest
+from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QFontMetrics
 from PyQt6.QtWidgets import QAbstractButton, QLabel, QLineEdit, QSizePolicy, QToolButton
 
@@ -66,3 +67,27 @@ def test_what_is_cut_is_found(make, qtbot):
     qtbot.waitUntil(lambda: not cut(window), timeout=4000)
     button.setFixedWidth(button.sizeHint().width() // 2)
     assert [name for name, *_ in cut(window)] == ["add-rig"]
+
+
+@pytest.mark.parametrize(
+    ("scale", "size"), [(100, (1100, 700)), (100, (1280, 800)), (175, (1280, 800)), (175, (1920, 1080))]
+)
+@pytest.mark.parametrize("rig", ["pond-line", "kitchen-gantry"])
+def test_things_to_put_stand_whole_beside_chips_and_labels(make, scale, size, rig):
+    window = make(size=size, scale=scale, station="shot")
+    window.session.switch(rig)
+    window.show_station("shot")
+    stage = window.stage
+    box = next(one for one in stage.findChildren(QAbstractButton) if one.objectName() == "put.way-point").parentWidget()
+    place = QRectF(box.geometry())
+    assert box.isVisible() and QRectF(stage.rect()).contains(place)
+    sorts = [one for one in box.findChildren(QAbstractButton) if one.isVisible()]
+    assert len(sorts) >= 10
+    for one in sorts:
+        assert box.rect().contains(one.geometry()), one.objectName()
+    for chip in stage.findChildren(QAbstractButton):
+        if chip.isVisible() and chip.property("chip"):
+            at = QRectF(chip.mapTo(stage, chip.rect().topLeft()).toPointF(), chip.size().toSizeF())
+            assert not at.intersects(place), chip.text()
+    for label in stage.label_boxes():
+        assert not label.intersects(place)

@@ -275,7 +275,12 @@ def test_a_bare_field_leaves_its_usual_unit_out_and_a_word_stands_for_nought(qtb
         assert bare.text() == inches
     word.show_value(0.0)
     assert word.text() == "any"
-    for typed, taken, shown in (("450", 0.45, "450 mm"), ("", 0.0, "any"), ("1 m", 1.0, "1000 mm"), ("any", 0.0, "any")):
+    for typed, taken, shown in (
+        ("450", 0.45, "450 mm"),
+        ("", 0.0, "any"),
+        ("1 m", 1.0, "1000 mm"),
+        ("any", 0.0, "any"),
+    ):
         word.setFocus()
         word.selectAll()
         QTest.keyClick(word, KEYS.Key_Delete)

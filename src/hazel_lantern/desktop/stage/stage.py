@@ -70,6 +70,7 @@ class Stage(QWidget):
         self.layers = set(USUAL)
         self._layers_of: dict[str, set[str]] = {}
         self.greyed = ""
+        self._aside: QWidget | None = None
         self._bar = QWidget(self)
         row = QHBoxLayout(self._bar)
         row.setContentsMargins(12, 9, 12, 0)
@@ -164,8 +165,20 @@ class Stage(QWidget):
 
     # Layout
 
+    def keep_clear(self, aside: QWidget | None) -> None:
+        """What stands over its right edge: drawing, labels and chips leave room for it."""
+        if aside is not self._aside:
+            self._aside = aside
+            self._fit_bar()
+            self._lay_out()
+
+    @property
+    def _right(self) -> int:
+        """Where what is free of it ends [px]."""
+        return self.width() if self._aside is None else self._aside.x()
+
     def _area(self) -> QRectF:
-        return QRectF(self.rect()).adjusted(EDGE, self._top, -EDGE, -6)
+        return QRectF(0, 0, self._right, self.height()).adjusted(EDGE, self._top, -EDGE, -6)
 
     def _here(self, key: str) -> bool:
         """Whether a size or handle belongs to the station at hand; computed sizes belong everywhere."""
@@ -204,7 +217,9 @@ class Stage(QWidget):
             if self._here(h.key)
         ]
         boxes = place(
-            wanted + [(w, c) for w, c, _, _ in texts], QRectF(self.rect()).adjusted(4, self._top - 6, -4, -4), keep
+            wanted + [(w, c) for w, c, _, _ in texts],
+            QRectF(0, 0, self._right, self.height()).adjusted(4, self._top - 6, -4, -4),
+            keep,
         )
         self._boxes = boxes
         for index, pill in enumerate(self._pills):
@@ -428,9 +443,9 @@ class Stage(QWidget):
         return max(TOP, self._theme.px(42))
 
     def _fit_bar(self) -> None:
-        self._bar.setGeometry(0, 0, self.width(), self._top)
+        self._bar.setGeometry(0, 0, self._right, self._top)
         # Where the chips do not fit, the layers leave theirs, then views from the last; keys and menu still turn them.
-        room = self.width() - 2 * self._row.contentsMargins().left()
+        room = self._right - 2 * self._row.contentsMargins().left()
         for chip in (*self._views.values(), *self._toggles.values()):
             chip.ensurePolished()
             room -= chip.sizeHint().width() + self._row.spacing()

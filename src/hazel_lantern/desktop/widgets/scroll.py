@@ -23,7 +23,7 @@ class Scroll(QScrollArea):
     def sizeHint(self) -> QSize:
         held = self.widget()
         tall = held.heightForWidth(self.viewport().width()) if held.hasHeightForWidth() else held.sizeHint().height()
-        return QSize(held.sizeHint().width(), max(tall, held.minimumSizeHint().height()))
+        return QSize(held.sizeHint().width(), max(tall, held.minimumSizeHint().height(), held.minimumHeight()))
 
     def minimumSizeHint(self) -> QSize:
         return QSize(0, min(self._least, self.sizeHint().height()))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 
 from PyQt6.QtCore import QEvent, QObject, QPoint, QPointF, QRectF, Qt, pyqtSignal
@@ -126,10 +127,13 @@ class Palette(QObject):
         grid = QGridLayout(self.box)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setSpacing(3)
-        for n, (key, words) in enumerate((*THINGS, (WAY_POINT, "Way point"))):
-            button = Sort(key, words, theme, stage)
+        self._grid, self._sorts = (
+            grid,
+            [Sort(key, words, theme, stage) for key, words in (*THINGS, (WAY_POINT, "Way point"))],
+        )
+        for button in self._sorts:
             button.put.connect(self._put)
-            grid.addWidget(button, *divmod(n, 2))
+        self._columns = 0
         self.bar = QWidget(stage)
         row = QHBoxLayout(self.bar)
         row.setContentsMargins(0, 0, 0, 0)
@@ -146,7 +150,6 @@ class Palette(QObject):
         for small in (self._name, remove):
             small.setProperty("tight", True)
             row.addWidget(small)
-        self.box.adjustSize()
         stage.installEventFilter(self)
         self.show(on=False)
 
@@ -154,10 +157,12 @@ class Palette(QObject):
         """On the plan, or not."""
         self.box.setVisible(on)
         self.lay(on=on)
+        self._stage.keep_clear(self.box if on else None)
 
     def lay(self, *, on: bool) -> None:
         """The palette at the right, the bar beside what is picked."""
         stage, px = self._stage, self._theme.px
+        self._fill(stage.height() - 2 * px(10))
         self.box.move(stage.width() - self.box.width() - px(10), px(10))
         thing = self._picked() if on else None
         self.bar.setVisible(thing is not None)
@@ -177,6 +182,16 @@ class Palette(QObject):
             box.translate(0, -px(6))
         self.bar.move(round(box.left()), round(box.top()))
         self.bar.raise_()
+
+    def _fill(self, room: int) -> None:
+        """Two columns, or as many as a low stage asks for; room: in height [px]."""
+        rows = max(1, (room + self._grid.spacing()) // (self._sorts[0].height() + self._grid.spacing()))
+        columns = max(2, math.ceil(len(self._sorts) / rows))
+        if columns != self._columns:
+            self._columns = columns
+            for n, button in enumerate(self._sorts):
+                self._grid.addWidget(button, *divmod(n, columns))
+            self.box.adjustSize()
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         if event is not None and event.type() == QEvent.Type.Resize:
