@@ -9,6 +9,7 @@ import re
 
 import numpy as np
 import pytest
+from bench.designs import constructions, design
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
@@ -20,6 +21,7 @@ from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.workshop.laid import holes, on_one_line
 from hazel_lantern.core.workshop.marks import Mark
 from hazel_lantern.core.workshop.part import Part
+from hazel_lantern.core.workshop.reach import passed
 from hazel_lantern.core.workshop.solids import ACROSS, DOWN, Place, Sheet, Turned
 from hazel_lantern.core.workshop.walls import thinnest
 from tests.core.test_any_design import VARIANTS, designs
@@ -214,3 +216,23 @@ def test_a_hole_that_runs_out_or_into_its_neighbour_is_a_stop():
     found = finding(evaluate(rows, SHELF, "hive-jib"), "build.holes")
     assert found.state == STOP
     assert found.value == pytest.approx(0.006 - 0.0084)
+
+
+@pytest.mark.parametrize(("kind", "variant"), constructions())
+def test_every_bolt_has_its_nut_and_is_as_long_as_what_it_goes_through(kind, variant):
+    """Whatever the sections are: nothing is bolted that is not looked at, and no bolt is the length it usually is."""
+    looked = 0
+    for seed in range(6):
+        project = design(SHELF, kind, variant, seed)
+        result = evaluate(project, SHELF, project.rigs[0].id)
+        if result.model is None or not result.parts:
+            continue
+        for one in result.laid.fastenings:
+            bolts = [item.name for item in one.items if re.match(r"Bolt \S+×", item.name)]
+            if bolts:
+                assert any(re.search(r"\bnuts?\b", item.name.lower()) for item in one.items), (one.key, bolts)
+        bodies = result.kind.bodies(result.model, result.poses(np.array([0.0])))
+        for through in passed(result.laid, bodies, SHELF.bolts):
+            assert through.short < 1e-9, (seed, through)
+            looked += 1
+    assert looked > 0 or kind in ("slider", "dolly")  # whose rails may be strapped, and whose deck has screws

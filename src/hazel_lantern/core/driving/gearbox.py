@@ -293,7 +293,7 @@ def _bought(
     found += [
         Buy(f"Spacer M5, {math.ceil(stack * 1e3 - 1e-6)} mm", 4, 0.9, f"{what}, between the plates"),
         Buy(
-            f"Bolt M5×{math.ceil((stack + 2 * PLATE) * 1e3 / 5 + 2) * 5} with lock nut",
+            f"Bolt M5×{math.ceil((stack + 2 * PLATE) * 1e3 / 5 + 2) * 5} with lock nut and washers",
             4,
             0.45,
             f"{what}, through the spacers",

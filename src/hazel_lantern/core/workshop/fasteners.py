@@ -42,8 +42,11 @@ def sold_length(row: Bolt, need: float) -> str:
     return str(bolt_length(need, 0.0))
 
 
-def bolt(row: Bolt, stack: float, words: str = "", note: str = "") -> Buy:
-    """One bolt that passes a stack [m] and takes a lock nut."""
+NUTTED = " with lock nut and washers"
+
+
+def bolt(row: Bolt, stack: float, words: str = NUTTED, note: str = "") -> Buy:
+    """One bolt that passes a stack [m], its washers counted, and takes a lock nut; `words` say what comes with it."""
     need = stack + row.lock_nut + 2 * row.pitch
     price = round(row.price * (1 + bolt_length(need, 0.0) / 100), 2)
     return Buy(f"Bolt {row.id}×{sold_length(row, need)}{words}", 1, price, note)

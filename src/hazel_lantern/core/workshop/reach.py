@@ -16,7 +16,7 @@ from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import INCH
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.laid import Bodies, Hole, Pieces, holes, on_one_line
-from hazel_lantern.core.workshop.solids import END, TOP
+from hazel_lantern.core.workshop.solids import END, TOP, Tapered
 
 BOLT = re.compile(r"^Bolt (?P<metric>M\d+)×(?P<mm>\d+)|^Bolt (?P<inch>\S+?)×(?P<whole>\d+ )?(?P<part>\d+(?:/\d+)?) in")
 NUT = re.compile(r"\bnut\b")
@@ -83,8 +83,12 @@ def _stack(group: list[Hole]) -> float:
     """From the outermost face to the outermost face, along a line of holes [m]."""
     way, edges = group[0].way, []
     for hole in group:
-        _, wide, deep = hole.part.solid.box
-        at, half = float(hole.at @ way), (deep if hole.mark.face == TOP else wide) / 2
+        solid = hole.part.solid
+        _, wide, deep = solid.box
+        through = deep if hole.mark.face == TOP else wide
+        if isinstance(solid, Tapered):
+            through = solid.thick(hole.mark.at)
+        at, half = float(hole.at @ way), through / 2
         edges += [at - half, at + half]
     return float(np.ptp(edges))
 

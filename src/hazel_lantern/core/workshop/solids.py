@@ -185,10 +185,18 @@ class Tapered(Struct, frozen=True):
         name = self.stock.name[:1].lower() + self.stock.name[1:]
         return f"Tapered pole, {name}, to {self.tip.depth * 1e3:g} mm"
 
+    def _tapers(self, at: float) -> float:
+        """How much of its taper lies before a place [-]."""
+        return max(0.0, at - self.straight) / (self.length - self.straight)
+
+    def thick(self, at: float) -> float:
+        """Its thickness at a place [m]."""
+        return self.stock.depth + (self.tip.depth - self.stock.depth) * self._tapers(at)
+
     def line(self, at: float) -> float:
         """Mass of a metre of it at a place [kg/m]."""
         thick, thin = self.stock.line(self.material), self.tip.line(self.material)
-        return thick + (thin - thick) * max(0.0, at - self.straight) / (self.length - self.straight)
+        return thick + (thin - thick) * self._tapers(at)
 
     @property
     def mass(self) -> float:

@@ -94,7 +94,7 @@ def _carriage(design: Design, kit: Carried, cable: Cable) -> Pieces:
     )
     runs = (
         Buy(f"Grooved wheel {wheel * 1e3:.0f} mm on ball bearings", 1, 7.5, "on top of the rope"),
-        bolt(row, 2 * (BESIDE + THICK) + 2 * row.washer_t, " with lock nut and spacers", "axle"),
+        bolt(row, 2 * (BESIDE + THICK) + 2 * row.washer_t, " with lock nut, washers and spacers", "axle"),
         Buy("Keeper, 40 mm", 1, 0.8, "under the rope, so that it cannot leave the wheel"),
     )
     loose = [Buy("Angle bracket 60 mm", 4 * len(ropes), 1.2, "cheeks to the board")]

@@ -35,7 +35,7 @@ from hazel_lantern.core.kinds.rail.carriage import (
 )
 from hazel_lantern.core.kinds.rail.model import Borne, Carriage, Straight
 from hazel_lantern.core.kinds.rail.parts import CARRIAGE, ENDS
-from hazel_lantern.core.kinds.shared.fixings import axle
+from hazel_lantern.core.kinds.shared.fixings import SMALL_BOLT, axle
 from hazel_lantern.core.kinds.shared.plates import BOARD, Wanted, plate
 from hazel_lantern.core.workshop.fasteners import bolt, sawn
 from hazel_lantern.core.workshop.laid import Pieces
@@ -201,7 +201,7 @@ def _on_floor(design: Design, way: Carriage, top: float) -> Runs:
     )
     held_in = wheel.width + FORK_ROOM + 2 * FORK_PLATE
     loose = () if casters else (axle(design.catalogue, wheel).bought(held_in, len(places)),)
-    bolts = Fastening("fork bolt", (Buy("Bolt M5×35 with lock nut", 1, 0.35, "wheels to the deck"),))
+    bolts = Fastening("fork bolt", (Buy(SMALL_BOLT, 1, 0.35, "wheels to the deck"),))
     return Runs(
         holes,
         Pieces(
@@ -304,7 +304,7 @@ def _handle(design: Design, way: Carriage, top: float) -> Pieces:
         ),
     )
     row = catalogue.bolts["M6"]
-    one, two = (bolt(row, n * wide + 2 * row.washer_t, " with lock nut", "handle") for n in (1, 2))
+    one, two = (bolt(row, n * wide + 2 * row.washer_t, note="handle") for n in (1, 2))
     foot, bracket = (
         replace(one, note="handle, with the bracket"),
         Buy("Pipe foot bracket with four screws 6×18", 1, 2.4, "handle to the deck"),

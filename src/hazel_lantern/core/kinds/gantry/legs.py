@@ -26,6 +26,7 @@ BESIDE_RUNWAY = 0.004  # metres between a runway and the bridge's end
 LONGEST_BRACE = 0.84  # metres from hole to hole
 HALF = math.sqrt(0.5)
 BOLT = 0.0064
+LEAST_PACKING = 5e-4  # metres that a bolt pulls together without
 SHARE = 0.62  # of a post's height at which its raking leg is bolted to it
 
 
@@ -191,15 +192,24 @@ def _raking(catalogue: Catalogue, rig: Gantry, legs: Legs, post: StockSection) -
 def _fastenings(catalogue: Catalogue, rig: Gantry, post: StockSection) -> tuple[Fastening, ...]:
     m6 = catalogue.bolts["M6"]
     washers, thick = 2 * m6.washer_t, catalogue.sections[LEG].width
+    # A brace stands on the wider of post and runway, off the other.
+    widest = max(post.width, rig.runway.width)
+    off_post, off_runway = (widest - post.width) / 2, (widest - rig.runway.width) / 2
+    packed = max(off_post, off_runway)
+    packing = (
+        (Buy(f"Packing, {round(packed * 1e3, 1):g} mm thick, drilled for M6", 1, 0.3, "under a brace"),)
+        if packed > LEAST_PACKING
+        else ()
+    )
     through = [
         # From the middle of what is joined first to that of what is joined last, and a hair.
-        Fastening(key, (bolt(m6, stack + washers, note=note),), reach=stack / 2 + 0.03)
-        for key, stack, note in (
-            ("brace to post", THICK + post.width, "braces to posts"),
-            ("brace to runway", THICK + rig.runway.width, "braces to runways"),
-            ("leg to post", thick + post.depth, "raking legs to posts"),
-            ("tie to post", THICK + thick + post.depth, "foot ties to posts"),
-            ("tie to leg", THICK + thick, "foot ties to raking legs"),
+        Fastening(key, (bolt(m6, stack + washers, note=note), *(packing if off else ())), reach=stack / 2 + 0.03)
+        for key, stack, off, note in (
+            ("brace to post", THICK + off_post + post.width, off_post, "braces to posts"),
+            ("brace to runway", THICK + off_runway + rig.runway.width, off_runway, "braces to runways"),
+            ("leg to post", thick + post.depth, 0.0, "raking legs to posts"),
+            ("tie to post", THICK + thick + post.depth, 0.0, "foot ties to posts"),
+            ("tie to leg", THICK + thick, 0.0, "foot ties to raking legs"),
         )
     ]
     screw = Buy(

@@ -27,7 +27,7 @@ from hazel_lantern.core.kinds.gantry.model import (
     stage_name,
 )
 from hazel_lantern.core.kinds.shared.drop_post import drop_post
-from hazel_lantern.core.kinds.shared.fixings import GRIP, bracket_axles, camera_held, end_stops
+from hazel_lantern.core.kinds.shared.fixings import GRIP, SMALL_BOLT, bracket_axles, camera_held, end_stops
 from hazel_lantern.core.kinds.shared.weighed import KIT, REST
 from hazel_lantern.core.workshop.fasteners import bolt, exact, sawn, strip
 from hazel_lantern.core.workshop.laid import Laid, Pieces, lay
@@ -197,7 +197,7 @@ def _bridge(design: Design, rig: Gantry) -> Pieces:
     )
     fastenings = (
         Fastening("end truck", (long_bolt,)),
-        Fastening("bracket", (Buy("Bolt M5×35 with lock nut", 1, 0.35, "wheel brackets"),), reach=0.05),
+        Fastening("bracket", (Buy(SMALL_BOLT, 1, 0.35, "wheel brackets"),), reach=0.05),
         Fastening("bridge screw", (Buy("Wood screw 5×50", 1, 0.07, "bridge"),), reach=0.05),
     )
     return Pieces(
@@ -350,10 +350,10 @@ def _tubes(design: Design, rig: Gantry, level: float) -> tuple[tuple[Part, ...],
     """The boom with a hole for each place it can be drawn out to; or of several stages, with holes for their pins."""
     swing = Fastening("swing bolt", (Buy("Swing bolt M10 with thrust washers", 1, 4.5),), one_of=True)
     m5 = design.catalogue.bolts["M5"]
-    pin = bolt(m5, rig.boom.depth + 2 * m5.washer_t)
+    pin = bolt(m5, rig.boom.depth + 2 * m5.washer_t, " with wing nut", "through two tubes of the boom")
     pins = Fastening(
         "stage pin",
-        (replace(pin, name=f"{pin.name} with wing nut", quantity=2, note="through two tubes of the boom"),),
+        (replace(pin, quantity=2),),
         one_of=True,
     )
     ends = Fastening(

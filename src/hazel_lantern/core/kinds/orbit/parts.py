@@ -16,6 +16,7 @@ from hazel_lantern.core.kinds.orbit.model import (
     ENDS,
     FLOOR,
     HUB_MASS,
+    HUB_THICK,
     PLATE,
     ROTOR,
     THICK,
@@ -200,7 +201,8 @@ def _things(kit: Carried, rig: Orbit) -> tuple[ReadyMade, ...]:
 def _fastenings(design: Design, kit: Carried, rig: Orbit) -> tuple[Fastening, ...]:
     row, apart = design.catalogue.bolts["M6"], packed(rig)
     stack = rig.bar.width + apart + rig.rises.width + 2 * row.washer_t
-    riser_bolt = bolt(row, stack, " with lock nut", "riser to the beam")
+    hub_bolt = bolt(row, rig.bar.depth + HUB_THICK + 2 * row.washer_t, note="arms on the hub")
+    riser_bolt = bolt(row, stack, note="riser to the beam")
     packing = (
         (Buy(f"Packing, {apart * 1e3:.0f} mm long, on the bolt", 1, 0.5, "between beam and riser"),) if apart else ()
     )
@@ -208,7 +210,7 @@ def _fastenings(design: Design, kit: Carried, rig: Orbit) -> tuple[Fastening, ..
     long = rig.bar.depth / 2 + rig.pin_high + rig.weight_side / 2 + 0.04
     size, price = next((size, price) for most, size, price in RODS if long <= most)
     return (
-        Fastening("hub bolt", (Buy("Bolt M6×70 with lock nut", 1, 0.55, "arms on the hub"),), reach=0.06),
+        Fastening("hub bolt", (hub_bolt,), reach=0.06),
         Fastening(
             "weight pin",
             (Buy(f"Threaded rod M12, {size}, with nuts and collars", 1, price, "weights, cut to what it must reach"),),

@@ -8,6 +8,7 @@ import numpy as np
 
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.orbit.model import BOARD, FACETS, FLOOR, FOOT_FROM, STANDS_ON, THICK, DeskFrame, Orbit
+from hazel_lantern.core.workshop.fasteners import bolt
 from hazel_lantern.core.workshop.laid import Pieces
 from hazel_lantern.core.workshop.marks import HOLE, LINE, Mark
 from hazel_lantern.core.workshop.part import Buy, Fastening, Part, ReadyMade
@@ -15,6 +16,7 @@ from hazel_lantern.core.workshop.solids import DOWN, SIDE, TOP, UP, Bar, Block, 
 
 ANCHORS = 0.1  # metres from the axis to each side at which a board overhead is screwed up
 CLAMP_IN = 0.03  # metres
+FLANGE = 0.006  # metres of a flange's saddle
 
 
 def carried_by(design: Design, rig: Orbit) -> Pieces:
@@ -134,8 +136,13 @@ def _hung(design: Design, rig: Orbit) -> Pieces:
         "anchor",
         (Buy("Anchor M10, rated, as the structure asks", 1, 4.5, "board overhead; installed as its sheet says"),),
     )
-    stop = Fastening("stop bolt", (Buy("Bolt M6×60 with lock nut", 1, 0.5, "below the hub"),))
-    return Pieces(tuple(parts), (), (anchor, stop), tuple(loose))
+    return Pieces(tuple(parts), (), (anchor, _stop_bolt(design, rig)), tuple(loose))
+
+
+def _stop_bolt(design: Design, rig: Orbit) -> Fastening:
+    """What the hub cannot pass, through the shaft."""
+    row = design.catalogue.bolts["M6"]
+    return Fastening("stop bolt", (bolt(row, rig.shaft.width + 2 * row.washer_t, note="below the hub"),))
 
 
 def _hub_shaft(design: Design, rig: Orbit, top: float) -> Part:
@@ -238,8 +245,7 @@ def _framed(design: Design, rig: Orbit, frame: DeskFrame) -> Pieces:
         ]
     if design.number("base.mass") > 0:
         things.append(_ballast(design, (x, y, 0.12), "bags at its post"))
-    fastenings = (
-        Fastening("shaft bolt", (Buy("Bolt M8×90 with lock nut", 1, 0.9, "flange of the shaft"),)),
-        Fastening("stop bolt", (Buy("Bolt M6×60 with lock nut", 1, 0.5, "below the hub"),)),
-    )
+    row = catalogue.bolts["M8"]
+    flanged = bolt(row, frame.pipe.depth + FLANGE + 2 * row.washer_t, note="flange of the shaft")
+    fastenings = (Fastening("shaft bolt", (flanged,)), _stop_bolt(design, rig))
     return Pieces(tuple(parts), tuple(things), fastenings, tuple(loose))

@@ -99,12 +99,16 @@ def rails(
 def _bolts(design: Design, rail: Straight, held: Held) -> tuple[Buy, ...]:
     """What goes through one hole that holds a rail: an M6 as long as what it passes, an angle beside a narrow one."""
     row = design.catalogue.bolts["M6"]
-    if narrow(rail.bar):
+    if narrow(rail.bar) and rail.base is None:
         plate = bolt(row, 0.003 + held.under + 2 * row.washer_t, note="angle to what it stands on")
         return bolt(row, rail.bar.width + 0.003 + 2 * row.washer_t, note=held.note), ANGLED, plate
     deep = rail.base.thickness if rail.base else rail.bar.depth
-    through = bolt(row, deep + held.under + 2 * row.washer_t, note=held.note)
-    return (replace(through, name=f"{through.name} with {held.foot}") if held.foot else through,)
+    stack = deep + held.under + 2 * row.washer_t
+    return (
+        bolt(row, stack, f" with lock nut and {held.foot}", held.note)
+        if held.foot
+        else bolt(row, stack, note=held.note),
+    )
 
 
 def _base(design: Design, rail: Straight, crossed: tuple[float, ...], hold: Mark, places: tuple[float, ...]) -> Part:

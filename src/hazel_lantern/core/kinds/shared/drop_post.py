@@ -116,7 +116,7 @@ def drop_post(
         Fastening(
             "post bolt",
             (
-                bolt(m6, post.solid.box[2] + 2 * SHEET + 2 * m6.washer_t, " with lock nut", "through the drop post"),
+                bolt(m6, post.solid.box[2] + 2 * SHEET + 2 * m6.washer_t, note="through the drop post"),
                 Buy(ANGLE, 2, 0.9, "holds the drop post"),
             ),
         ),
@@ -126,8 +126,7 @@ def drop_post(
                 bolt(
                     m5,
                     max(board.width, through) + SHEET + 2 * m5.washer_t,
-                    " with lock nut",
-                    "brackets of the drop post",
+                    note="brackets of the drop post",
                 ),
             ),
             reach=0.03,

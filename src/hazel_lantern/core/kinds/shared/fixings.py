@@ -25,7 +25,7 @@ GRIP = Buy("Grip with two clamps, for the hand", 1, 3.6, "where a hand moves it;
 CORD = Buy("Cord with a toggle, to pull it by", 1, 1.8, "from the floor")
 LOCK = Buy("Clamp lever M8 with a brake block", 1, 5.2, "presses on the rail and keeps it where it is left")
 ANGLE = "Angle bracket 40 mm"
-SMALL_BOLT = "Bolt M5×35 with lock nut"
+SMALL_BOLT = "Bolt M5×35 with lock nut and washers"
 # Metres: of the plate a camera's clamp stands on, of the thread in that clamp and in a head's foot, of a washer; screws as shops sell them.
 PLATE, CLAMP, HEAD_DEEP, WASHER = 0.018, 0.008, 0.012, 0.0015
 SCREWS = tuple(INCH * eighths / 8 for eighths in (3, 4, 5, 6, 7, 8, 10, 12, 14, 16, 20, 24))

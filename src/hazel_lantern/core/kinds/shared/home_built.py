@@ -164,8 +164,8 @@ def built_pieces(
         )
     row, count = catalogue.bolts["M8"], len(spots)
     nut = (Buy("Lock nut M8", 1, 0.4), Buy("Washer M8", 2, 0.13))
-    both = bolt(row, 2 * (wide + leg.width) + 2 * row.washer_t, note="two legs of the stand, through both boards")
-    one = bolt(row, board.depth + leg.width + 2 * row.washer_t, note="a leg of the stand, through one board")
+    both = bolt(row, 2 * (wide + leg.width) + 2 * row.washer_t, "", "two legs of the stand, through both boards")
+    one = bolt(row, board.depth + leg.width + 2 * row.washer_t, "", "a leg of the stand, through one board")
     loose = (
         Buy("Wood screw 5×50", 2 * count * math.ceil(top / SCREWED), 0.07, "both boards of the post"),
         Buy("Rubber foot with its screw", 4 * count, 0.6, "legs of the stand"),

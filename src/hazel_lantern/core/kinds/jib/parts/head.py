@@ -11,7 +11,7 @@ from hazel_lantern.core.kinds.jib.parts.pins import HEAD_DOWN, HEAD_UP, PIN_C, P
 from hazel_lantern.core.kinds.shared.fixings import ANGLE, SMALL_BOLT, camera_held
 from hazel_lantern.core.kinds.shared.plates import BOARD, Wanted, plate
 from hazel_lantern.core.mechanics.pins import CAMERA_THREADS
-from hazel_lantern.core.workshop.fasteners import sold_length
+from hazel_lantern.core.workshop.fasteners import bolt
 from hazel_lantern.core.workshop.laid import Pieces
 from hazel_lantern.core.workshop.marks import HOLE, Mark
 from hazel_lantern.core.workshop.part import Buy, Fastening, Part
@@ -23,7 +23,7 @@ BESIDE, DOWN = (
     0.02,
 )  # metres from an upright to its bracket's hole in the plate; from the plate down to that in it
 CLEAR_OF_PIN, PAST = 0.0119, 0.015  # metres from a pin to a bracket's hole, from that to an upright's end
-M5_HOLE = 0.0055
+M5_HOLE, BRACKET = 0.0055, 0.003  # metres, of an angle bracket
 
 
 def pins_of(jib: Jib) -> list[tuple[float, str, str]]:
@@ -96,17 +96,15 @@ def head_pieces(design: Design, kit: Carried, jib: Jib) -> Pieces:
 def _through(design: Design, jib: Jib, kit: Carried) -> tuple[Fastening, ...]:
     """A bracket at each upright, or two with one bolt through a thick one."""
     angle = Buy(ANGLE, 1, 0.9, "mount plate to the uprights")
-    short = Buy("Bolt M5×20 with lock nut", 1, 0.3, "mount brackets")
+    row = design.catalogue.bolts["M5"]
+    stack = jib.upright.width + BRACKET + 2 * row.washer_t
+    short = bolt(row, stack, note="mount brackets")
     upright: tuple[Buy, ...] = (angle, short)
     if jib.held == SINGLE:
         upright = (Buy(angle.name, 2, angle.price, angle.note), short)
     if jib.held == BETWEEN:
-        row = design.catalogue.bolts["M5"]
-        long = sold_length(row, jib.upright.width + 2 * 0.003 + 2 * row.washer_t + row.lock_nut + 2 * row.pitch)
-        upright = (
-            Buy(angle.name, 2, angle.price, angle.note),
-            Buy(f"Bolt M5×{long} with lock nut", 1, 0.6, short.note),
-        )
+        both = bolt(row, stack + BRACKET, note=short.note)
+        upright = (Buy(angle.name, 2, angle.price, angle.note), both)
     return (
         Fastening("mount upright", upright, reach=0.01),
         Fastening("mount plate", (Buy(SMALL_BOLT, 1, 0.35, "mount brackets"),), reach=0.01),

@@ -106,7 +106,7 @@ def fastenings(design: Design, jib: Jib) -> tuple[Fastening, ...]:
         Fastening(REAR_F, (at_rear, nut, *turning)),
         *cables,
         Fastening(WEIGHT, (*_weight_pin(jib), nut, washer), one_of=True),
-        Fastening(SLEEVE, (_sleeved(design, jib), nut)),
+        Fastening(SLEEVE, (_sleeved(design, jib), nut, washer)),
     )
 
 

@@ -151,7 +151,7 @@ def _through(design: Design, clamped: float = 0.0) -> tuple[Fastening, ...]:
         Buy(SMALL_BOLT, 1, 0.35, "brackets to their plate"),
         Buy("Wood screw 5×30", 2, 0.06, "brackets to the post; in metal bolts M5×20"),
     )
-    clamp = bolt(row, clamped + 2 * row.washer_t, note="arm on the head; tighten crosswise")
+    clamp = bolt(row, clamped + 2 * row.washer_t, "", "arm on the head; tighten crosswise")
     return (
         Fastening("foot bracket", bracket, reach=0.01),
         Fastening("bearing screw", (Buy("Wood screw 5×16", 1, 0.04, "bearing to its plates"),), reach=0.005),
