@@ -231,6 +231,12 @@ def test_every_bolt_has_its_nut_and_is_as_long_as_what_it_goes_through(kind, var
             bolts = [item.name for item in one.items if re.match(r"Bolt \S+×", item.name)]
             if bolts:
                 assert any(re.search(r"\bnuts?\b", item.name.lower()) for item in one.items), (one.key, bolts)
+        under = [part for part in result.parts if part.name in ("Tie", "Base board")]
+        rails = [part for part in result.parts if part.name.startswith("Rail")]
+        for item in result.laid.bought:
+            screw = re.match(r"Countersunk screw 5×(\d+)", item.name)
+            if screw and under and rails:  # nothing stands out where wheels run
+                assert int(screw[1]) / 1e3 < under[0].solid.box[2] + rails[0].solid.box[2] - 1e-3, (seed, item.name)
         bodies = result.kind.bodies(result.model, result.poses(np.array([0.0])))
         for through in passed(result.laid, bodies, SHELF.bolts):
             assert through.short < 1e-9, (seed, through)

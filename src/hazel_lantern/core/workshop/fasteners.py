@@ -10,6 +10,8 @@ from hazel_lantern.core.workshop.part import Buy, Part
 from hazel_lantern.core.workshop.solids import Sheet
 
 BOLT_LENGTHS: tuple[int, ...] = (*range(10, 80, 5), 80, 90, 100, 110, 120, 130, 140, 150, 160, 180, 200)
+SCREW_LENGTHS = (12, 16, 20, 25, 30, 35, 40)
+SHY = 0.002  # metres that a screw from below ends before the upper face
 SAME = 1e-6  # metres within which two sizes are one
 SHEET_PRICE = 35.0  # of a square metre of 18 mm, as an example
 
@@ -50,6 +52,15 @@ def bolt(row: Bolt, stack: float, words: str = NUTTED, note: str = "") -> Buy:
     need = stack + row.lock_nut + 2 * row.pitch
     price = round(row.price * (1 + bolt_length(need, 0.0) / 100), 2)
     return Buy(f"Bolt {row.id}×{sold_length(row, need)}{words}", 1, price, note)
+
+
+def screw_from_below(passes: float, into: float, quantity: int, note: str) -> Buy:
+    """Countersunk screws through a board [m] into what lies on it [m]: as long as can be, up to 40 mm, without coming
+    out where something runs.
+    """
+    room = (passes + into - SHY) * 1e3
+    long = max((length for length in SCREW_LENGTHS if length <= room + 1e-6), default=SCREW_LENGTHS[0])
+    return Buy(f"Countersunk screw 5×{long}", quantity, 0.06, note)
 
 
 def strip(catalogue: Catalogue, material: Material, thickness: float, width: float) -> StockSection | None:

@@ -16,6 +16,7 @@ from hazel_lantern.core.kinds.rail.parts import JOINT_SCREW, RAIL, RAIL_NAME
 from hazel_lantern.core.mechanics import arcs
 from hazel_lantern.core.mechanics.track import Frames
 from hazel_lantern.core.nouns.errors import GeometryError, InfeasibleError
+from hazel_lantern.core.workshop.fasteners import screw_from_below
 from hazel_lantern.core.workshop.laid import Pieces
 from hazel_lantern.core.workshop.marks import HOLE, LINE, Mark
 from hazel_lantern.core.workshop.part import Buy, Fastening, Part
@@ -123,21 +124,21 @@ def bent(design: Design, way: Straight, bend: Bend, pieces: Pieces) -> Pieces:
         made,
         pieces.things,
         (*pieces.fastenings, Fastening(COUNTED, (), reach=0.0)),
-        (*pieces.loose, *_screws(parts, clips=clips)),
+        (*pieces.loose, *_screws(parts, way.bar.depth, clips=clips)),
         # A bent pipe is drawn as straight pieces, which its wheels and ties do not follow.
         (*pieces.nested, *((name, "") for name in names)),
     )
 
 
-def _screws(parts: list[Part], *, clips: bool) -> list[Buy]:
-    """What goes through the holes of ties and joints."""
+def _screws(parts: list[Part], deep: float, *, clips: bool) -> list[Buy]:
+    """What goes through the holes of ties and joints; deep: the pipe [m]."""
     join = next((part for part in parts if part.name.startswith("Joint")), None)
     tie = next(part for part in parts if part.name == "Tie")
     found = [] if join is None else [replace(JOINT_SCREW, quantity=len(join.marks) * join.quantity)]
     return (
         found
         if clips
-        else [*found, Buy("Countersunk screw 5×40", 2 * tie.quantity, 0.06, "ties to the pipes, from below")]
+        else [*found, screw_from_below(tie.solid.box[2], deep, 2 * tie.quantity, "ties to the pipes, from below")]
     )
 
 

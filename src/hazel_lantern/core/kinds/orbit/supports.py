@@ -6,6 +6,7 @@ import math
 
 import numpy as np
 
+from hazel_lantern.core.catalogue import StockSection
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.orbit.model import BOARD, FACETS, FLOOR, FOOT_FROM, STANDS_ON, THICK, DeskFrame, Orbit
 from hazel_lantern.core.workshop.fasteners import bolt
@@ -16,7 +17,8 @@ from hazel_lantern.core.workshop.solids import DOWN, SIDE, TOP, UP, Bar, Block, 
 
 ANCHORS = 0.1  # metres from the axis to each side at which a board overhead is screwed up
 CLAMP_IN = 0.03  # metres
-FLANGE = 0.006  # metres of a flange's saddle
+FLANGE = 0.006  # metres of a flange's plate or saddle
+COACH = (25, 30, 40, 50, 60)  # millimetres
 
 
 def carried_by(design: Design, rig: Orbit) -> Pieces:
@@ -91,7 +93,7 @@ def _standing(design: Design, rig: Orbit) -> Pieces:
         )
     fastenings = (
         Fastening("flange", (Buy("Pipe flange with four bolts M6", 1, 6.8, "table on the shaft"),)),
-        Fastening("foot screw", (Buy("Coach screw 6×60 with washer", 1, 0.3, "feet to the base plate"),)),
+        Fastening("foot screw", (_foot_screw(design, rig.foot),)),
         Fastening("rubber foot", (Buy("Rubber foot with screw", 1, 0.8, "feet of the base"),)),
     )
     loose = (Buy("Base plate with a flange for the shaft, steel", 1, 14.0, "shaft on its feet"),)
@@ -108,6 +110,16 @@ def _ballast(design: Design, at: tuple[float, float, float], note: str) -> Ready
         None,
         note,
     )
+
+
+def _foot_screw(design: Design, foot: StockSection) -> Buy:
+    """Through the base plate into a foot of wood without coming out below, or through one of anything else."""
+    note = "feet to the base plate"
+    if design.catalogue.materials[foot.material].family != "wood":
+        row = design.catalogue.bolts["M6"]
+        return bolt(row, foot.depth + FLANGE + 2 * row.washer_t, note=note)
+    room = (foot.depth + FLANGE) * 1e3 - 3
+    return Buy(f"Coach screw 6×{max((n for n in COACH if n <= room), default=COACH[0])} with washer", 1, 0.3, note)
 
 
 def _hung(design: Design, rig: Orbit) -> Pieces:

@@ -16,7 +16,7 @@ from hazel_lantern.core.kinds.rail.model import BASE_SCREWS, Carriage, Straight
 from hazel_lantern.core.kinds.shared.fixings import ANGLE, end_stops, narrow
 from hazel_lantern.core.kinds.shared.splices import ROUND, Splice
 from hazel_lantern.core.mechanics.track import Frames
-from hazel_lantern.core.workshop.fasteners import bolt
+from hazel_lantern.core.workshop.fasteners import bolt, screw_from_below
 from hazel_lantern.core.workshop.laid import Pieces
 from hazel_lantern.core.workshop.marks import HOLE, LINE, Mark
 from hazel_lantern.core.workshop.part import Buy, Fastening, Part
@@ -30,7 +30,6 @@ BESIDE_CUT = 0.015  # metres from butted ends to the holes that hold them
 M6_HOLE, STOP_IN = 0.0065, 0.012  # metres; from a narrow flat's end to the hole of its stop
 JOINT_BOLT, JOINT_HOLE, SCREW_HOLE = "M5", 0.0055, 0.0035
 JOINT_SCREW = Buy("Self-tapping screw 4.2×13, flat head", 1, 0.08, "joints of the rail, from below, flush")
-TIE_SCREW = Fastening("tie", (Buy("Countersunk screw 5×40", 1, 0.06, "ties"),))
 ANGLED = Buy(ANGLE, 1, 0.9, "holds a narrow rail")
 
 
@@ -87,10 +86,12 @@ def rails(
     if drilled and slotted:
         name = f"{held.foot} with T-nut M6" if held.foot else "T-nut M6 with bolt M6×12"
         loose.append(Buy(name[:1].upper() + name[1:], len(places) * rail.count, 0.9, held.note))
+    board = rail.base.thickness if rail.base else design.catalogue.sections[tie[0]].width
+    screw = Fastening("tie", (screw_from_below(board, rail.bar.depth, 1, "ties"),))
     return Pieces(
         tuple(parts),
         (),
-        (Fastening("held", _bolts(design, rail, held), reach=0.03), TIE_SCREW, *joins.fastenings),
+        (Fastening("held", _bolts(design, rail, held), reach=0.03), screw, *joins.fastenings),
         tuple(loose),
         joins.nested,
     )
