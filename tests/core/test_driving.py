@@ -440,3 +440,22 @@ def test_the_buy_list_holds_what_the_drive_asks_for_and_nothing_of_a_broken_one(
             line for line in driven(rig, *values)[1].lines if line.note.startswith("drive of") or "spring" in line.name
         ]
         assert len(more) > 3, kind.key
+
+
+def test_a_cord_on_a_drum_only_pulls_and_what_keeps_it_tight_does():
+    """Level, what it rubs with holds back what slowing down asks for, which grows as the inverse square of the time."""
+    quick = {time: driven("jar-slider", ("shot.time", time))[1].figures["drive.travel.pull"].value for time in (2.0, 3.0, 5.0)}
+    rubs = (quick[3.0] * 9 - quick[2.0] * 4) / 5
+    assert quick[5.0] == pytest.approx(rubs + (quick[2.0] - rubs) * 4 / 25, rel=1e-6)
+    assert quick[2.0] < 0 < quick[5.0] < rubs
+    calm = of(driven("jar-slider", ("shot.time", 5.0))[1], "drive.travel.tight")
+    assert calm.state == CLEAR and not calm.remedies
+    project, slack = driven("jar-slider", ("shot.time", 2.0), suggest=True)
+    found = of(slack, "drive.travel.tight")
+    assert found.state == WATCH and found.value == pytest.approx(quick[2.0])
+    assert {remedy.key for remedy in found.remedies} == {"sprung", "loop"}
+    for remedy in found.remedies:
+        after = evaluate(changes.set_values(project, "jar-slider", remedy.changes), SHELF, "jar-slider")
+        assert all(one.state == CLEAR for one in after.findings if one.key == "drive.travel.tight")
+    # What has no drum has no such cord.
+    assert not [f for f in driven("lane-dolly")[1].findings if f.key.endswith(".tight") and f.key.startswith("drive")]

@@ -114,7 +114,7 @@ def _play(tell: Teller, given: Driven) -> None:
     n = max(range(1, len(given.made) + 1), key=lambda k: _share_of_play(given, k))
     element = given.drive.elements[n - 1]
     size = next((one for one in d.SORTS[element.kind].sizes if one.key == "play"), None)
-    mend = _sprung(given)
+    mend = sprung(given)
     if size is not None:
         now = float(element.values.get("play", size.default))  # type: ignore[arg-type]
         rest = play - _share_of_play(given, n)
@@ -137,7 +137,7 @@ def _play(tell: Teller, given: Driven) -> None:
     )
 
 
-def _sprung(given: Driven) -> tuple[Remedy, ...]:
+def sprung(given: Driven) -> tuple[Remedy, ...]:
     """A spring that outweighs twice whatever pulls the other way, where the move itself does not reverse."""
     moving = given.load.speed[np.abs(given.load.speed) > 1e-9]
     bare = replace(given.held, sprung=0.0)

@@ -11,6 +11,7 @@ from hazel_lantern.core.driving.driven import Broken, Driven, first_pair
 from hazel_lantern.core.driving.made import clash
 from hazel_lantern.core.driving.needs import efforts
 from hazel_lantern.core.driving.piece import Trouble
+from hazel_lantern.core.driving.told.cord import cord
 from hazel_lantern.core.driving.told.enough import enough
 from hazel_lantern.core.driving.told.lapse import time_lapse
 from hazel_lantern.core.driving.told.off import off
@@ -43,6 +44,7 @@ def telling(
         part.take(enough(one, shelf, suggest=suggest))
         part.take(speeds(one, shot, shelf, suggest=suggest))
         part.take(picture(one, shot, suggest=suggest))
+        part.take(cord(one))
         if one.drive.source == d.GRAVITY:
             _by_weight(part, one)
         part.take(time_lapse(one, shot))
