@@ -160,6 +160,23 @@ def test_nothing_hangs_from_adhesive_or_over_people_and_the_trolley_is_trapped()
     assert finding(bracket, "balance.screws").state == STOP
 
 
+def test_two_rails_overhead_hang_each_by_its_own_and_a_load_beside_both_pulls_harder():
+    def held(result):
+        return {item.name.split(" with")[0]: item.quantity for item in result.laid.bought if "ated" in item.name}
+
+    for count in (2.0, 4.0):
+        one, two = (new("overhead", variant, hanger__count=count) for variant in ("trolley", "twin"))
+        for name in ("Rated hanger", "Rated anchor for joists"):
+            assert held(one)[name] == count and held(two)[name] == 2 * count
+    brackets = new("overhead", "twin", hanger__mount="brackets", hanger__count=2.0)
+    assert next(item.quantity for item in brackets.laid.bought if "a clamp for each rail" in item.name) == 2
+    # Beside both rails the nearer one bears more than all of it, and the other is pushed up.
+    within, beside = (new("overhead", "twin", rail__spacing=0.16, camera__aside=aside) for aside in (0.0, 0.2))
+    assert within.model.way.share < 1 < beside.model.way.share
+    assert value(beside, "balance.hanger") > value(within, "balance.hanger")
+    assert value(beside, "balance.hanger_up") < 0 < value(within, "balance.hanger_up")
+
+
 def test_more_hangers_carry_less_and_a_shuttle_pushed_aside_jams():
     assert value(new("overhead", hanger__count=4.0), "balance.hanger") < value(
         new("overhead", hanger__count=2.0), "balance.hanger"

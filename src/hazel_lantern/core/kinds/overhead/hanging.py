@@ -55,7 +55,9 @@ def hanging_figures(design: Design, rail: Straight, ride: Ride, laid: Laid) -> T
             "rig.mass",
         )
     )
-    pull = float(ride.reactions.max())
+    # Two rails are held each by its own: taken as if one held all of a place, or more where the load is beside both.
+    most, least = float(ride.reactions.max()), float(ride.reactions.min())
+    pull, up = most * max(1.0, rail.share), least if rail.share <= 1 else min(least, (1 - rail.share) * most)
     brake = rail.moving * design.number("push.brake")
     given = (
         Given("W", rail.weight, "N", "trolley and camera kit", "kit"),
@@ -67,7 +69,7 @@ def hanging_figures(design: Design, rail: Straight, ride: Ride, laid: Laid) -> T
             "Most a hanger carries",
             pull,
             "N",
-            "largest reaction along the travel",
+            "largest reaction along the travel" + ("; of a pair, as if one held it all" if rail.count == 2 else ""),
             given,
             source="statics 4.3",
             headline=True,
@@ -75,7 +77,7 @@ def hanging_figures(design: Design, rail: Straight, ride: Ride, laid: Laid) -> T
         by_method(
             "balance.hanger_up",
             "Least a hanger carries",
-            float(ride.reactions.min()),
+            up,
             "N",
             "least reaction along the travel; minus presses up",
             given,
@@ -94,7 +96,6 @@ def hanging_figures(design: Design, rail: Straight, ride: Ride, laid: Laid) -> T
             source="statics 9, class D",
         ),
     )
-    up = tell.value("balance.hanger_up")
     tell.hold(
         "balance.hanger_up",
         "balance.pushes_up",

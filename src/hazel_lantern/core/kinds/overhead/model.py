@@ -86,7 +86,7 @@ def _pieces(design: Design, kit: Carried, way: Straight, places: tuple[float, ..
     post = drop_post(design, kit, CARRIAGE, runs.height - BOARD / 2, (x, y, z), way.heading, clamped=clamped)
     feet = tuple(Wanted(px, py, 0.0055, "post bracket", "post foot") for px, py in post.feet) if post else ()
     hung = (
-        *(() if building else _held_by(design, len(places))),
+        *(() if building else _held_by(design, len(places), way.count)),
         Buy("Rated tether, steel wire with shackle", 1, 9.0, "to another part of the structure"),
         CORD,
     )
@@ -96,15 +96,17 @@ def _pieces(design: Design, kit: Carried, way: Straight, places: tuple[float, ..
     return beam + carriage(design, kit, way, runs, post.pieces if post else Pieces(), feet) + Pieces(loose=hung)
 
 
-def _held_by(design: Design, count: int) -> tuple[Buy, ...]:
-    """What holds the rail up at so many places, and what fixes it to the structure."""
-    hanger, stamped = Buy("Rated hanger with clamp", count, 7.5, "rated load stamped on it"), "rated load stamped on it"
+def _held_by(design: Design, places: int, rails: int) -> tuple[Buy, ...]:
+    """What holds so many rails up at so many places, each by a hanger of its own, and what fixes it to the structure."""
+    count, stamped = places * rails, "rated load stamped on it"
+    hanger = Buy("Rated hanger with clamp", count, 7.5, stamped)
     if design.text("hanger.mount") in ON_WALL:
         reach = design.number("bracket.reach")
-        bracket = Buy(f"Wall bracket, reaching {reach * 1e3:.0f} mm, with a clamp", count, 9.5, stamped)
-        screws = Buy("Wood screw 5×60, 40 mm of it in the wood", 4 * count, 0.12, "brackets, into sound timber")
+        clamp = "with a clamp" if rails == 1 else "with a clamp for each rail"
+        bracket = Buy(f"Wall bracket, reaching {reach * 1e3:.0f} mm, {clamp}", places, 9.5, stamped)
+        screws = Buy("Wood screw 5×60, 40 mm of it in the wood", 4 * places, 0.12, "brackets, into sound timber")
         plugs = Buy(
-            "Plug and screw 8×80 for masonry", 4 * count, 0.45, "brackets, as its data sheet says for this wall"
+            "Plug and screw 8×80 for masonry", 4 * places, 0.45, "brackets, as its data sheet says for this wall"
         )
         return bracket, plugs if design.text("hanger.mount") == PLUGS else screws
     fixed = {
