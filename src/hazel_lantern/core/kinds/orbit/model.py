@@ -283,6 +283,13 @@ def packed(rig: Orbit) -> float:
     return max(0.0, CAMERA_WIDE / 2 + BESIDE_CAMERA - rig.bar.width / 2) if rig.riser < -rig.bar.depth else 0.0
 
 
+def plate_out(rig: Orbit) -> float:
+    """How far the camera's plate goes on to lie on all of a riser beside the arm [m]."""
+    if abs(rig.riser) <= rig.bar.depth:
+        return 0.0
+    return max(0.0, rig.bar.width / 2 + packed(rig) + rig.rises.width - PLATE / 2)
+
+
 def _rows(design: Design, rig: Orbit, kit: float) -> tuple[Row, ...]:
     """All that turns: a side for each camera at equal angles, and one with the weights where there is but one."""
     ply = design.catalogue.materials["plywood"]
@@ -291,7 +298,7 @@ def _rows(design: Design, rig: Orbit, kit: float) -> tuple[Row, ...]:
     # The plate lies on a riser, and reaches out to one that hangs.
     under = THICK if rig.riser > 0 else 0.0
     tall = abs(rig.riser) + rig.bar.depth / 2 - under if abs(rig.riser) > rig.bar.depth else 0.0
-    out = packed(rig) and aside + rig.rises.width / 2 - PLATE / 2
+    out = plate_out(rig)
     middle = rig.beam + math.copysign(tall / 2 - rig.bar.depth / 2, rig.riser) if tall else rig.beam
     line, up = rig.bar.line(rig.material), rig.rises.line(design.catalogue.materials[rig.rises.material])
     rows: list[Row] = []

@@ -24,6 +24,7 @@ from hazel_lantern.core.kinds.orbit.model import (
     bolts_apart,
     frames,
     packed,
+    plate_out,
     sized,
 )
 from hazel_lantern.core.kinds.orbit.supports import carried_by
@@ -39,6 +40,7 @@ from hazel_lantern.core.workshop.solids import DOWN, SIDE, TOP, UP, Bar, Block, 
 HELD = 0.02  # metres from an arm's end to the first of the bolts that hold it
 HUB = "Hub plate, 6 mm"
 PIN_WIDE = 0.012
+SHEET, BRACKET_HOLE = 0.003, 0.013  # metres: of an angle bracket, and of its hole from its corner
 RODS = ((0.3, "300 mm", 3.6), (1.0, "1 m", 6.2), (2.0, "2 m", 10.4))  # up to that long [m], as sold, example price
 
 
@@ -110,33 +112,48 @@ def _pieces(design: Design, kit: Carried, rig: Orbit) -> Pieces:
                 "",
             )
         )
+    aside = rig.bar.width / 2 + packed(rig) + rig.rises.width / 2
     if risen:
         way = UP if rig.riser > 0 else DOWN
         foot = -math.copysign(rig.bar.depth / 2, rig.riser)
         # The plate lies on a riser, and is screwed to the side of one that hangs.
         tall = abs(rig.riser) + rig.bar.depth / 2 - (THICK if rig.riser > 0 else 0.0)
-        aside = rig.bar.width / 2 + packed(rig) + rig.rises.width / 2
         parts.append(
             Part(
                 "C1",
                 "Riser",
                 Bar.of(catalogue, rig.rises.id, tall),
                 _round(rig, rig.radius, aside, foot, way, (-1.0, 0.0, 0.0)),
-                tuple(Mark(off, HOLE, 0.0065, note="beam", face=SIDE, fastening="riser bolt") for off in risen),
+                (
+                    *(Mark(off, HOLE, 0.0065, note="beam", face=SIDE, fastening="riser bolt") for off in risen),
+                    Mark(tall - BRACKET_HOLE, HOLE, 0.0055, note="plate", face=TOP, fastening="riser angle"),
+                ),
                 "foot",
                 "drill with the beam, square to it",
             )
         )
-    half = PLATE / 2
-    # Out to a riser that hangs beside the camera.
-    out = packed(rig) and rig.bar.width / 2 + packed(rig) + rig.rises.width - half
+    half, out = PLATE / 2, plate_out(rig)
+    # An angle on either side of the riser, its own bolt through both and one of each through the plate.
+    beside = rig.rises.depth / 2 + BRACKET_HOLE
+    angled = [
+        Mark(half + x, HOLE, 0.0055, note="angle of the riser", across=half + aside, face=TOP, fastening="plate angle")
+        for x in ((-beside, beside) if risen else ())
+    ]
     parts.append(
         Part(
             "C2",
             "Camera plate",
             Sheet.rectangle(catalogue.materials["plywood"], THICK, PLATE, PLATE + out),
             _round(rig, rig.radius - half, out / 2, rig.riser - THICK / 2, (1.0, 0.0, 0.0)),
-            (Mark(half, HOLE, bolt.hole, note="camera screw", across=half, face=TOP, fastening="camera"),),
+            tuple(
+                sorted(
+                    (
+                        Mark(half, HOLE, bolt.hole, note="camera screw", across=half, face=TOP, fastening="camera"),
+                        *angled,
+                    ),
+                    key=lambda mark: mark.at,
+                )
+            ),
             "one end",
             "",
         )
@@ -216,11 +233,23 @@ def _fastenings(design: Design, kit: Carried, rig: Orbit) -> tuple[Fastening, ..
             (Buy(f"Threaded rod M12, {size}, with nuts and collars", 1, price, "weights, cut to what it must reach"),),
         ),
         Fastening("riser bolt", (riser_bolt, *packing), reach=0.2),
-        Fastening(
-            "camera",
-            (*camera_held(kit).items, Buy(ANGLE, 1, 0.9, "camera plate")),
-            reach=0.02,
-        ),
+        *_plated(design, kit, rig),
+    )
+
+
+def _plated(design: Design, kit: Carried, rig: Orbit) -> tuple[Fastening, ...]:
+    """What holds the camera to its plate, and that to its riser: an angle on either side."""
+    camera = camera_held(kit).items
+    if abs(rig.riser) <= rig.bar.depth:
+        return (Fastening("camera", (*camera, Buy(ANGLE, 1, 0.9, "camera plate")), reach=0.02),)
+    row = design.catalogue.bolts["M5"]
+    washers = 2 * row.washer_t
+    through = bolt(row, rig.rises.depth + 2 * SHEET + washers, note="angles of the camera plate, through the riser")
+    down = bolt(row, THICK + SHEET + washers, note="angles of the camera plate")
+    return (
+        Fastening("camera", camera, reach=0.02),
+        Fastening("riser angle", (through, Buy(ANGLE, 2, 0.9, "camera plate to its riser"))),
+        Fastening("plate angle", (down,), reach=0.01),
     )
 
 
