@@ -27,6 +27,14 @@ def test_nothing_is_lost_and_nothing_falls_over(name):
     assert " 0 failed" in done.stdout
 
 
+# A refusal over two lines; a reading that cannot be worked out.
+@pytest.mark.parametrize(("name", "seed"), [("projects", 53693), ("designs", 50256)])
+def test_what_once_failed_holds(name, seed):
+    words = [sys.executable, "-m", "bench.campaign", "--campaign", name, "--seed", str(seed), "--share", "0.0001"]
+    done = subprocess.run(words, capture_output=True, text=True, timeout=120, check=False)
+    assert done.returncode == 0 and " 1 " in done.stdout and " 0 failed" in done.stdout, done.stdout + done.stderr
+
+
 def test_what_a_drag_takes_is_measured_at_every_station(qtbot, monkeypatch, capsys):
     monkeypatch.setattr(run, "STEPS", 2)
     monkeypatch.setattr(run, "PASSES", 1)

@@ -160,20 +160,29 @@ class Readings(Mapping[str, Any]):
     def __init__(self, reader: Reader, names: tuple[str, ...]) -> None:
         self._reader, self._names = reader, names
 
-    def __getitem__(self, name: str) -> Any:
+    def _told(self, name: object) -> Any:
+        """What it comes to; None where nothing can be said of this rig."""
         value = self._reader.get(f"{READING}{name}").value if name in self._names else None
-        if value is None or isinstance(value, Failed):
+        return None if isinstance(value, Failed) else value
+
+    def __getitem__(self, name: str) -> Any:
+        value = self._told(name)
+        if value is None:
             raise KeyError(name)
         return value
 
     def __contains__(self, name: object) -> bool:
+        return self._told(name) is not None
+
+    def offers(self, name: str) -> bool:
+        """Whether the kind tells it, without working out whether it can of this rig."""
         return name in self._names
 
     def __iter__(self) -> Iterator[str]:
-        return iter(self._names)
+        return (name for name in self._names if name in self)
 
     def __len__(self) -> int:
-        return len(self._names)
+        return sum(name in self for name in self._names)
 
 
 class Evaluation(Outline, frozen=True):

@@ -25,13 +25,14 @@ class Page(StationPage):
         return made
 
     def chips(self, result: Evaluation) -> tuple[tuple[str, str], ...]:
-        return ((CURVE, "Out of balance"), (MAP, "Footing")) if "footing" in result.readings else ()
+        return ((CURVE, "Out of balance"), (MAP, "Footing")) if result.readings.offers("footing") else ()
 
     def reading(self, which: str, result: Evaluation, share: float, show: Display) -> Reading | MapReading | None:
-        if which == MAP and "footing" in result.readings:
+        footing = result.readings.get("footing") if which == MAP else None
+        if footing is not None:
             pose = result.poses(np.array([share]))[0]
             return MapReading(
-                result.readings["footing"],
+                footing,
                 (float(pose[1]), float(result.lens_at(share)[2])),
                 ("pan of the arm, 0° as drawn", "lens height"),
             )

@@ -18,7 +18,7 @@ class Page(StationPage):
 
     def chips(self, result: Evaluation) -> tuple[tuple[str, str], ...]:
         found = [
-            (MAP, "Over the field", "sag" in result.readings),
+            (MAP, "Over the field", result.readings.offers("sag")),
             (CURVE, "Along the move", "travel.path" in result.curves),
             (SPEED, "Against speed", RUMBLE in result.curves),
             (FIT, "Room in the rails", FIT in result.curves),
@@ -35,10 +35,11 @@ class Page(StationPage):
     def reading(self, which: str, result: Evaluation, share: float, show: Display) -> Reading | MapReading | None:
         offered = [key for key, _ in self.chips(result)]
         which = which if which in offered else next(iter(offered), CURVE)
-        if which == MAP:
+        sag = result.readings.get("sag") if which == MAP else None
+        if sag is not None:
             pose = result.poses(np.array([share]))[0]
             spot = (float(pose[0]), float(pose[1]))
-            return MapReading(result.readings["sag"], spot, ("bridge along the runways", "trolley across"))
+            return MapReading(sag, spot, ("bridge along the runways", "trolley across"))
         if which == SPEED:
             return rumble_plot(result, show)
         if which == FIT:
