@@ -24,7 +24,7 @@ from hazel_lantern.desktop.stations.shot.proposals import ProposalCard
 from hazel_lantern.desktop.theme.theme import Theme
 from hazel_lantern.desktop.widgets.flow import Flow
 from hazel_lantern.desktop.widgets.quantity_edit import QuantityEdit
-from hazel_lantern.desktop.widgets.words import Label, face, tip
+from hazel_lantern.desktop.widgets.words import Label, face, tip, together
 from hazel_lantern.session.jobs import Job
 from hazel_lantern.session.session import Session
 
@@ -209,7 +209,7 @@ class Sizing(QWidget):
     def _card(self, answer: Answer, found: Sizes, show: Display) -> QWidget:
         """One answer in the small, with what it trades against the rig as it is."""
         rig = answer.evaluation.rig
-        box, name = QWidget(), self._label(f"{answer.name}: {_trades(answer, found, show)}", "lantern")
+        box, name = QWidget(), self._label(together(f"{answer.name}: {_trades(answer, found, show)}"), "lantern")
         name.setWordWrap(True)
         name.setFixedWidth(self._theme.px(152))
         column = QVBoxLayout(box)
