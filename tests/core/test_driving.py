@@ -444,7 +444,10 @@ def test_the_buy_list_holds_what_the_drive_asks_for_and_nothing_of_a_broken_one(
 
 def test_a_cord_on_a_drum_only_pulls_and_what_keeps_it_tight_does():
     """Level, what it rubs with holds back what slowing down asks for, which grows as the inverse square of the time."""
-    quick = {time: driven("jar-slider", ("shot.time", time))[1].figures["drive.travel.pull"].value for time in (2.0, 3.0, 5.0)}
+    quick = {
+        time: driven("jar-slider", ("shot.time", time))[1].figures["drive.travel.pull"].value
+        for time in (2.0, 3.0, 5.0)
+    }
     rubs = (quick[3.0] * 9 - quick[2.0] * 4) / 5
     assert quick[5.0] == pytest.approx(rubs + (quick[2.0] - rubs) * 4 / 25, rel=1e-6)
     assert quick[2.0] < 0 < quick[5.0] < rubs
