@@ -187,6 +187,8 @@ def rails(r: Rig) -> Iterator[Row]:
     yield "travel.pitch", pitch, True
     if joints.splice and joints.sound:
         yield "rig.joint_stress", 1.2 * share * joint / joints.splice.modulus, True
+    if not slider and share > 1:  # beside both rails: the nearer bears more than all, the other is pushed up
+        up, lift = up * share, min(lift, (1 - share) * up)
     yield ("balance.carried", up / G, True) if slider and d["support"] != "table" else ("balance.hanger", up, True)
     if not slider:
         yield "balance.hanger_up", lift, False, up
