@@ -256,6 +256,10 @@ def _loose(design: Design, jib: Jib) -> tuple[Buy, ...]:
         found += [
             Buy(f"{rope.name}, by the metre", math.ceil(long + 0.6), rope.price, "stay to both ends"),
             Buy("Turnbuckle M6", 1, 3.2, "tightens the stay"),
+            Buy("Crimp sleeve with thimble", 2, 0.6, "at either end of the stay"),
+            Buy("Clamp with an eye, round the arm", 2, 3.8, "stay to both ends; nothing is drilled"),
+            Buy("Mast foot, clamped round the arm, for a rod of 12 mm", 1, 6.5, "over the pivot; nothing is drilled"),
+            Buy("Cap with a groove, for a rod of 12 mm", 1, 1.5, "the stay lies in it on top of the mast"),
         ]
     if design.text("weights.carried") == BAG:
         found.append(Buy("Weight bag with a hook, to be filled", 1, 6.0, "weigh it as you fill it"))
