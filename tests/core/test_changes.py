@@ -10,9 +10,9 @@ from hazel_lantern.core.editing import bindings, changes, checking, lists
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.quantity import Choice, Quantity
 from hazel_lantern.files import project_file
-from tests.helpers import SHELF, sample
+from tests.helpers import SHELF, of_each_kind, sample
 
-RIGS = [rig.id for rig in sample().rigs]
+RIGS = of_each_kind(sample())
 
 
 def another(parameter, now):

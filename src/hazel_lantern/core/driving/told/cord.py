@@ -30,7 +30,7 @@ def cord(given: Driven) -> Told:
             "N",
             "weight, inertia, spring and friction along the move; below nought it would have to push",
             (Given("F", given.held.rubs, "N", "rubs with"), Given("s", given.held.sprung, "N", "spring")),
-            source="drive 1.2, 1.6",
+            source="drive 1.2",
         )
     )
     turns_back = bool(speed.min() < 0 < speed.max())
