@@ -256,7 +256,7 @@ def test_the_names_of_lines_keep_out_of_all_lines_while_there_is_room(qtbot):
         if with_names.pixel(i, j) != without.pixel(i, j)
     }
     assert len(changed) > 200
-    inks = {theme.color(role).name() for role in ("lantern", "water", "ink")}
+    inks = {theme.color(role).name() for role in ("lantern", "water")}
     assert not [at for at in changed if without.pixelColor(*at).name() in inks]
 
 

@@ -108,6 +108,7 @@ class Plot(QWidget):
             self.grip.hide()
         self._reading: Reading | None = None
         self._show = Display()
+        self._named: tuple[object, list[QRectF]] | None = None
         self.setMinimumHeight(theme.px(150))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
 
@@ -257,38 +258,40 @@ class Plot(QWidget):
         self._names(painter, area, r, at)
 
     def _names(self, painter: QPainter, area: QRectF, r: Reading, at) -> None:  # type: ignore[no-untyped-def]
-        """Names beside their lines, nearer to none other, where as little as can be runs through them."""
-        font = self._theme.font(11.5)
-        metrics, named = QFontMetricsF(font), [line for line in r.lines if line.name]
-        runs = [self._run(line, at) for line in r.lines]
-        drawn = [_close(run) for run in runs]
-        upright = np.zeros((0, 2))
-        if r.marker is not None:
-            across = at(*r.marker).x()
-            upright = _close(np.array([(across, area.top()), (across, area.bottom())]))
-        every, wanted = np.vstack([*drawn, upright]), []
-        for k, line in enumerate(r.lines):
-            if not line.name:
-                continue
-            size, run = QSizeF(metrics.horizontalAdvance(line.name) + 4, metrics.height()), runs[k]
-            others = np.vstack([np.full((1, 2), np.inf), *drawn[:k], *drawn[k + 1 :]])
-            # Over or under it; where it is steep, beside it; where others run close, on it.
-            spots = [
-                QPointF(float(x) + dx, float(y) + dy)
-                for x, y in run[(len(run) * SPOTS).astype(int)]
-                for dx in (0.0, size.width() / 2 + 2, -size.width() / 2 - 2)
-                for dy in (-size.height() / 2 - 4, size.height() / 2 + 4)
-            ] + [QPointF(float(x), float(y)) for x, y in run[(len(run) * SPOTS).astype(int)]]
-            worth = {
-                n: (_far(others, spot) < _far(drawn[k], spot), _crossed(every, spot, size))
-                for n, spot in enumerate(spots)
-            }
-            wanted.append((size, [spots[n] for n in sorted(worth, key=worth.__getitem__)]))
+        """Names beside their lines; found anew where lines or room change, so that they stand still as it plays."""
+        font, named = self._theme.font(11.5), [line for line in r.lines if line.name]
+        if not named:
+            return
+        told = tuple((one.name, one.x.tobytes(), one.y.tobytes()) for one in r.lines)
+        key = area.getRect(), self._show.system, r.band, r.zero, r.least, told
+        if self._named is None or self._named[0] != key:
+            wanted = self._wanted(QFontMetricsF(font), r, at)
+            self._named = key, place(wanted, area.adjusted(0, -8, 0, 8))
         painter.setFont(font)
-        for line, box in zip(named, place(wanted, area.adjusted(0, -8, 0, 8)), strict=True):
+        for line, box in zip(named, self._named[1], strict=True):
             painter.fillRect(box, self._theme.color("ground", 225))
             painter.setPen(self._theme.color(line.role))
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, line.name)
+
+    def _wanted(self, metrics: QFontMetricsF, r: Reading, at) -> list[tuple[QSizeF, list[QPointF]]]:  # type: ignore[no-untyped-def]
+        """Of every name its size and where it may stand: nearer to none other than its own line, then where as little
+        as can be runs through it.
+        """
+        runs = [self._run(line, at) for line in r.lines]
+        drawn = [_close(run) for run in runs]
+        every, wanted = np.vstack(drawn), []
+        for k, line in enumerate(r.lines):
+            if not line.name:
+                continue
+            wide, high, run = metrics.horizontalAdvance(line.name) + 4, metrics.height(), runs[k]
+            others = np.vstack([np.full((1, 2), np.inf), *drawn[:k], *drawn[k + 1 :]])
+            # Over or under it; where it is steep, beside it; where others run close, on it.
+            beside = [(dx, dy) for dx in (0.0, wide / 2 + 2, -wide / 2 - 2) for dy in (-high / 2 - 4, high / 2 + 4)]
+            on = run[(len(run) * SPOTS).astype(int)]
+            spots, size = np.vstack([(on[:, None] + np.array(beside)).reshape(-1, 2), on]), QSizeF(wide, high)
+            order = np.lexsort((_crossed(every, spots, size), _far(others, spots) < _far(drawn[k], spots)))
+            wanted.append((size, [QPointF(*spot) for spot in spots[order].tolist()]))
+        return wanted
 
     @staticmethod
     def _run(line: Line, at) -> np.ndarray:  # type: ignore[no-untyped-def]
@@ -300,15 +303,17 @@ class Plot(QWidget):
 def _close(run: np.ndarray) -> np.ndarray:
     """The same line with a point every few pixels."""
     way = np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(run, axis=0).T))])
-    every = np.linspace(0.0, way[-1], min(2000, 2 + int(way[-1] / 4)))
+    every = np.linspace(0.0, way[-1], min(1000, 2 + int(way[-1] / 5)))
     return np.column_stack([np.interp(every, way, run[:, k]) for k in (0, 1)])
 
 
-def _far(points: np.ndarray, spot: QPointF) -> float:
-    """How far the nearest point is from a spot [px]."""
-    return float(np.hypot(*(points - (spot.x(), spot.y())).T).min())
+def _far(points: np.ndarray, spots: np.ndarray) -> np.ndarray:
+    """How far the nearest point is from each spot (n,) [px]."""
+    away = points[None] - spots[:, None]
+    return np.asarray(np.sqrt((away**2).sum(axis=2).min(axis=1)))
 
 
-def _crossed(points: np.ndarray, spot: QPointF, size: QSizeF) -> int:
-    """How many points of all lines lie within words about a spot."""
-    return int(np.sum(np.all(np.abs(points - (spot.x(), spot.y())) < (size.width() / 2, size.height() / 2), axis=1)))
+def _crossed(points: np.ndarray, spots: np.ndarray, size: QSizeF) -> np.ndarray:
+    """How many points of all lines lie within words about each spot (n,)."""
+    near = np.abs(points[None] - spots[:, None]) < (size.width() / 2, size.height() / 2)
+    return np.asarray(near.all(axis=2).sum(axis=1))

@@ -39,7 +39,7 @@ def cord(given: Driven) -> Told:
             "The move goes back on itself, and a cord on a drum only pulls: a second cord, a weight or a loop draws it back."
         )
     elif pull < 0:
-        words = Words("Slowing down it runs on, and the cord goes slack: {} more drag keep it tight.", ((-pull, "N"),))
+        words = Words("Slowing down it runs on, and the cord goes slack: {} more drag keeps it tight.", ((-pull, "N"),))
     else:
         words = Words("The cord stays tight, by {} at the least; back to its start it goes by hand.", ((pull, "N"),))
     good = pull >= 0 and not turns_back

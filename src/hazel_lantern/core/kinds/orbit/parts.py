@@ -116,7 +116,7 @@ def _pieces(design: Design, kit: Carried, rig: Orbit) -> Pieces:
     if risen:
         way = UP if rig.riser > 0 else DOWN
         foot = -math.copysign(rig.bar.depth / 2, rig.riser)
-        # The plate lies on a riser, and is screwed to the side of one that hangs.
+        # The plate lies on a riser, or under the end of one that hangs.
         tall = abs(rig.riser) + rig.bar.depth / 2 - (THICK if rig.riser > 0 else 0.0)
         parts.append(
             Part(
