@@ -6,9 +6,10 @@ import math
 
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.cable_cam.model import Cable, dynamic
-from hazel_lantern.core.kinds.cable_cam.parts import BESIDE, THICK
+from hazel_lantern.core.kinds.cable_cam.parts import BESIDE, FROM_END, THICK, cheeks
 from hazel_lantern.core.kinds.cable_cam.ride import Ran
-from hazel_lantern.core.kinds.shared.drop_post import post_figures
+from hazel_lantern.core.kinds.shared.drop_post import M5, post_figures
+from hazel_lantern.core.kinds.shared.fixings import PRIES
 from hazel_lantern.core.kinds.shared.holes import board_modulus
 from hazel_lantern.core.kinds.shared.works import bears, bolt_bears, works
 from hazel_lantern.core.mechanics.safety import HAND_SWING
@@ -62,8 +63,34 @@ def carriage_figures(design: Design, kit: Carried, cable: Cable, ride: Ran, laid
         source="statics 3, 9",
         about=PEOPLE,
     )
+    _brackets(tell, design, kit, cable, load, slows, board.length)
     tell.take(post_figures(design, laid, kit.payload.mass, PUSHED, slows, ("carriage.drop", -1.0), "end.a"))
     return tell.told()
+
+
+def _brackets(tell: Teller, design: Design, kit: Carried, cable: Cable, load: float, slows: float, long: float) -> None:
+    """The bolts that hold the board to its cheeks, all that hangs on it pulling them down."""
+    count, apart = 2 * sum(cheek.held for cheek in cheeks(cable)), long - 2 * FROM_END
+    tips = kit.payload.mass * slows * cable.drop / apart
+    each = load / count + tips / (count / 2)
+    works(
+        tell,
+        "rig.cheek_bolts",
+        "bolts of the cheeks' brackets",
+        HAND_SWING * PRIES * each / M5,
+        bolt_bears(design),
+        "its share of the load and of a hard stop at the camera, half as much again as its bracket pries, times 1.5, on one M5",
+        (
+            Given("F", each, "N", "on a bracket", "carriage.mass"),
+            Given("n", count, "count", "brackets"),
+            Given("a", slows, "m/s^2", "braked, or caught by a stop", "brake.slows"),
+            Given("l", apart, "m", "between those ahead and behind"),
+        ),
+        "carriage.mass",
+        source="statics 13",
+        about=PEOPLE,
+        verb="work",
+    )
 
 
 def _caught(design: Design, cable: Cable, ride: Ran) -> float:

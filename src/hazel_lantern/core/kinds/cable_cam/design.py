@@ -68,6 +68,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Choice("anchor.a", "End A", ANCHORS, TWO_GUYS, "Ends", "", "balance"),
     Choice("anchor.b", "End B", ANCHORS, TWO_GUYS, "Ends", "", "balance"),
     Choice("post.section", "Posts of", (), "galv-round-48.3x3.2", "Ends", "standing on a plate, the guys holding their tops", "balance", table="sections"),
+    Choice("post.keeper", "Bolt under the guys", (), "M12", "Ends", "through a post's top, so that sling and guys cannot slide down it", "balance", table="bolts"),
     Quantity("post.plate", "Plate under a post", "m", 0.1, 1.2, 0.3, "Ends", "square; soft ground bears little", "balance"),
     Quantity("frame.spread", "Legs of a frame apart", "m", 0.3, 4.0, 1.2, "Ends", "at the ground, across the rope", "balance"),
     Choice("guy.line", "Guys of", (), "polyester-6", "Ends", "low stretch; side guys of the same", "balance", table="lines"),

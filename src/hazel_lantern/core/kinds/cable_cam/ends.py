@@ -11,6 +11,7 @@ from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.cable_cam.design import FRAME, POSTS, STAKES, TREE
 from hazel_lantern.core.kinds.cable_cam.fittings import guys_of
 from hazel_lantern.core.kinds.cable_cam.model import Cable
+from hazel_lantern.core.kinds.cable_cam.posts import top_figures
 from hazel_lantern.core.kinds.cable_cam.ride import Ran
 from hazel_lantern.core.kinds.shared.pressed import PINNED, pressed
 from hazel_lantern.core.mechanics import rigging
@@ -24,6 +25,7 @@ from hazel_lantern.core.nouns.words import Words, within
 TESTED = 2.0  # times its pull, that a stake or tree is tested with
 HIGH = 2.0  # metres from which work at an end is work at height
 SOFT = 50e3  # pascals that soft, dry ground bears, workshop judgement
+SPARE_GRIP = 1.5  # times the grip that feet ask for, that the ground must have
 WEAKEST = 0.9  # of a section's stiffness, the low end of its material
 
 
@@ -175,7 +177,11 @@ def _post(tell: Teller, design: Design, cable: Cable, ride: Ran, k: int, end: st
             source="geometry",
         ),
     )
+    spread = design.number("frame.spread") / 2 if kind == FRAME else 0.0
+    tell.take(top_figures(design, end, max(posts[c].pressed, 0.0), math.atan2(spread, high)))
     _stands(tell, design, kind, end)
+    if kind == FRAME:
+        _feet(tell, design, end, high)
     _guy(tell, design, end)
     _buckles(tell, design, kind, end, high)
     if least <= 0:
@@ -244,6 +250,35 @@ def _stands(tell: Teller, design: Design, kind: str, end: str) -> None:
         "It presses the ground with {}; soft ground bears about {}.",
         at_most=SOFT,
         remedies=(set_one("wider", "Plates of {}", "post.plate", wider, "m"),) if wider <= 1.2 else (),
+    )
+
+
+def _feet(tell: Teller, design: Design, end: str, high: float) -> None:
+    """Whether leaning legs slide apart on the ground."""
+    named, holds = f"end {end.upper()}", design.number("guy.grip") / SPARE_GRIP
+    tell.add(
+        by_formula(
+            f"balance.grip_{end}",
+            f"Feet of {named} ask for a grip of",
+            "1",
+            Formula("b/(2*z)"),
+            (
+                design.given("b", "frame.spread", "legs apart", "m"),
+                Given("z", high, "m", "end above the ground", f"end.{end}"),
+            ),
+            source="dynamics 1.5",
+        )
+    )
+    closer = math.floor(2 * high * holds * 20) / 20
+    tell.hold(
+        f"balance.grip_{end}",
+        f"balance.feet_{end}",
+        f"Feet of {named} stay",
+        STRUCTURE,
+        "frame.spread",
+        "Legs that lean so far slide apart under a grip of {}; with half as much again to spare the ground holds {}. A rope between the feet holds them too.",
+        at_most=holds,
+        remedies=(set_one("closer", "Legs {} apart", "frame.spread", closer, "m"),) if closer >= 0.3 else (),
     )
 
 

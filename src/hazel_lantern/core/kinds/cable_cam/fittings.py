@@ -94,7 +94,7 @@ def _end(design: Design, end: str, high: float) -> list[Buy]:
             f"{line.name}, by the metre",
             (guys + sides) * math.ceil(long),
             line.price,
-            f"{guys} guys and {sides} to its sides, {long:.2f} m each, {named}",
+            f"{guys} guy{'s' if guys > 1 else ''} against the rope{f', {sides} to its sides' if sides else ''}, {long:.2f} m each, {named}",
         ),
         Buy("Guy tensioner, stamped", guys + sides, 6.0, named),
     ]
