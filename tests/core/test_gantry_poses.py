@@ -43,7 +43,7 @@ def rigs():
 def one_by_one(decided, rig, pose):
     """Bending and torsion of the bridge, reactions of the posts, and where the trolley sinks to, of a single pose."""
     x, across, angle, out = pose
-    made = _frame(decided, rig, x)
+    made = _frame(decided, rig, x, rig.runway.section())
     line = rig.boom_line * GRAVITY
     weight = (rig.tip + rig.trolley + rig.counter) * GRAVITY + line * (out + rig.tail_end)
     lever = (rig.tip * out - rig.counter * rig.tail) * GRAVITY + line * (out**2 - rig.tail_end**2) / 2
@@ -105,3 +105,28 @@ def test_with_and_without_the_camera_are_those_of_either_and_poses_do_not_meet(d
     assert again.bending[order] == pytest.approx(plain.bending, rel=1e-10)
     # Lighter, it sinks less and leans less on every post that it leans on.
     assert float(off.drop.max()) < float(on.drop.max())
+
+
+@pytest.mark.parametrize(("decided", "rig"), list(rigs()))
+def test_what_is_told_as_worst_is_the_worst_of_a_fine_sweep(decided, rig):
+    """Every answer that a finding stands on, against three times as many places of the bridge and angles of the boom."""
+    both = bent_both(decided, rig)
+    half = rig.wheelbase / 2
+    ways = (
+        np.linspace(half, rig.length - half, 25),
+        np.linspace(rig.edge, rig.span - rig.edge, 7),
+        np.radians(np.arange(0, 360, 5.0)),
+        [rig.longest],
+    )
+    poses = np.stack(np.meshgrid(*ways, indexing="ij"), axis=-1).reshape(-1, 4)
+    fine = [bent(decided, rig, poses, np.full(len(poses), tip)) for tip in (rig.tip, rig.tip - rig.payload)]
+    for name in ("drop", "bending", "torsion", "runway", "reactions", "ends", "twists"):
+        most = max(float(getattr(one, name).max()) for one in fine)
+        assert float(getattr(both, name).max()) >= 0.985 * most, name
+
+    def least(one):
+        return float((one.ends / 2 - one.twists / rig.wheelbase).min())
+
+    load = float(both.ends.max()) / 2
+    assert least(both) <= min(map(least, fine)) + 0.02 * load
+    assert float(both.reactions.min()) <= min(float(one.reactions.min()) for one in fine) + 0.02 * load

@@ -33,6 +33,7 @@ OVERLAP, SLIDES, CLEAR_OF_BOLT = (
     0.02,
 )  # metres that tubes keep in each other, of room, of tube before the swing bolt
 ROUND = 0.3  # metres around what falls that it may tumble or bounce
+BEHIND_PIN = 0.03  # metres of a boom behind the rod that its counterweight hangs on
 LEAST_TAIL = 0.03  # metres of boom behind its swing bolt
 
 
@@ -114,7 +115,7 @@ class Gantry(Struct, frozen=True):
     @property
     def tail_end(self) -> float:
         """How far the boom itself goes behind its swing bolt [m]."""
-        return max(self.tail, LEAST_TAIL)
+        return max(self.tail + (BEHIND_PIN if self.counter > 0 else 0.0), LEAST_TAIL)
 
     @property
     def inner(self) -> float:

@@ -15,6 +15,7 @@ from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.gantry.design import BOARDS, PINNED
 from hazel_lantern.core.kinds.gantry.legs import EDGE, THICK, TRUCK_WIDE, WHEEL_IN, frame_pieces, inset, truck_wide
 from hazel_lantern.core.kinds.gantry.model import (
+    BEHIND_PIN,
     BOOM,
     BRIDGE,
     OVERLAP,
@@ -364,6 +365,10 @@ def _tubes(design: Design, rig: Gantry, level: float) -> tuple[tuple[Part, ...],
     def hole(at: float) -> Mark:
         return Mark(at, "hole", SWING, note="swing bolt", face=TOP, fastening="swing bolt")
 
+    hung = Mark(rig.tail_end - rig.tail, "hole", SWING, note="counterweight", face=TOP, fastening="counterweight")
+    behind = (hung,) if rig.counter > 0 and rig.tail >= BEHIND_PIN else ()  # nearer it hangs on the swing bolt
+    rod = Buy("Threaded rod M10, 250 mm, with nuts and two collars", 1, 3.2, "counterweight under the boom's tail")
+    held = (swing, Fastening("counterweight", (rod,)), ends)
     if not rig.stages:
         steps = np.arange(0.0, way + 1e-9, HOLES_EVERY)
         one = Part(
@@ -371,16 +376,16 @@ def _tubes(design: Design, rig: Gantry, level: float) -> tuple[tuple[Part, ...],
             BOOM_NAME,
             Bar.of(catalogue, rig.boom.id, rig.longest + rig.tail_end),
             (Place(BOOM, (-rig.tail_end, 0.0, level)),),
-            tuple(hole(rig.tail_end + float(step)) for step in steps),
+            (*behind, *(hole(rig.tail_end + float(step)) for step in steps)),
             "tail end",
         )
-        return (one,), (swing, ends)
+        return (one,), held
     made, count = [], len(rig.stages)
     for k, stock in enumerate(rig.stages):
         long = rig.tail_end + rig.shortest if k == 0 else rig.inner
         # Drawn out, each reaches its share beyond the first.
         start = -rig.tail_end if k == 0 else rig.shortest + way * k / (count - 1) - long
-        marks = [hole(rig.tail_end)] if k == 0 else []
+        marks = [*behind, hole(rig.tail_end)] if k == 0 else []
         if k < count - 1:
             marks += [_pin(long - off) for off in (OVERLAP - PIN_IN, OVERLAP - PIN_IN - HOLES_EVERY)]
         if k:
@@ -401,7 +406,7 @@ def _tubes(design: Design, rig: Gantry, level: float) -> tuple[tuple[Part, ...],
                 "tail end",
             )
         )
-    return tuple(made), (swing, replace(pins, items=(replace(pins.items[0], quantity=2 * (count - 1)),)), ends)
+    return tuple(made), (*held, replace(pins, items=(replace(pins.items[0], quantity=2 * (count - 1)),)))
 
 
 def _pin(at: float) -> Mark:

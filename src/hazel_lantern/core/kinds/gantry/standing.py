@@ -101,7 +101,7 @@ def _stands(rig: Gantry, bag: float) -> tuple[float, float]:
             [*(bodies[body].place(centre) for body, _, centre in weighed), np.tile((0.0, 0.0, 0.05), (len(poses), 1))],
             axis=1,
         )
-        still, over = footing.around(feet, [], np.zeros((0, 3)), masses, places, np.zeros(1))
+        still, over = footing.around(feet, [], np.zeros((0, 3)), np.array([masses]), places, np.zeros(1))
         with np.errstate(divide="ignore"):
             worst = min(worst, float(np.where(over > 0, still / np.maximum(over, 1e-300), np.inf).min()))
         tips = min(tips, float((still - over).min()) / rig.height)

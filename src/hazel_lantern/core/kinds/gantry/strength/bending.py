@@ -12,10 +12,11 @@ from hazel_lantern.core.kinds.gantry.model import Gantry
 from hazel_lantern.core.kinds.path import Path
 from hazel_lantern.core.mechanics.frame import Element, Frame, Support, frame
 from hazel_lantern.core.mechanics.frame_loads import inside, loads, solve
+from hazel_lantern.core.mechanics.sections import Section
 from hazel_lantern.core.nouns.units import GRAVITY
 
 ACROSS = (0.0, 0.17, 0.33, 0.5)  # of the trolley's travel
-BETWEEN = np.array([0.0, 0.25, 0.42, 0.5, 0.58, 0.75])  # of the way from post to post
+BETWEEN = np.array([0.0, 0.25, 0.3, 0.42, 0.5, 0.58, 0.7, 0.75])  # of the way from post to post
 UNITS = (((0.0, 0.0, -1.0), (0.0, 0.0, 0.0)), ((0.0, 0.0, 0.0), (1.0, 0.0, 0.0)), ((0.0, 0.0, 0.0), (0.0, 1.0, 0.0)))
 MOMENTS = np.linspace(0.0, 1.0, 9)
 
@@ -55,15 +56,15 @@ def bent(design: Design, rig: Gantry, poses: np.ndarray, tips: np.ndarray | None
     drop, turn_x, turn_y, bending, torsion, runway = np.zeros((6, n))
     reactions, ends, twists = np.zeros((n, 2 * len(rig.posts))), np.zeros((n, 2)), np.zeros((n, 2))
     found = Bent(drop, turn_x, turn_y, bending, torsion, runway, reactions, ends, twists)
+    beams = rig.runway.section(), rig.boom.section()
     for x in np.unique(poses[:, 0]):
         rows = np.flatnonzero(poses[:, 0] == x)
-        _at(design, rig, float(x), poses, tips, rows, found)
+        _at(design, rig, float(x), beams, poses, tips, rows, found)
     return found
 
 
-def _frame(design: Design, rig: Gantry, x: float) -> Frame:
+def _frame(design: Design, rig: Gantry, x: float, wall: Section) -> Frame:
     """Runways on their posts with the bridge across at a place."""
-    wall = rig.runway.section()
     stuff = design.catalogue.materials[rig.runway.material]
     nodes: dict[str, tuple[float, float, float]] = {}
     supports: dict[str, Support] = {}
@@ -105,14 +106,21 @@ def _frame(design: Design, rig: Gantry, x: float) -> Frame:
 
 
 def _at(
-    design: Design, rig: Gantry, x: float, poses: np.ndarray, tips: np.ndarray, rows: np.ndarray, found: Bent
+    design: Design,
+    rig: Gantry,
+    x: float,
+    beams: tuple[Section, Section],
+    poses: np.ndarray,
+    tips: np.ndarray,
+    rows: np.ndarray,
+    found: Bent,
 ) -> None:
-    """All poses with the bridge at one place; fills their rows.
+    """All poses with the bridge at one place; fills their rows. beams: sections of runways and boom.
 
     Every pose is a sum of a few load cases: the frame's own weight, and wherever the trolley stands a unit of weight and
     of moment about x and y.
     """
-    made = _frame(design, rig, x)
+    made = _frame(design, rig, x, beams[0])
     _, across, angle, out = poses[rows].T
     cos, sin = np.cos(angle), np.sin(angle)
     load, line = tips[rows] * GRAVITY, rig.boom_line * GRAVITY
@@ -145,8 +153,7 @@ def _at(
     (moved, _, _), (inner, beside, middle) = (
         np.einsum("pnkc,nk->pcn", one.reshape(3, -1, 4, 6)[:, spot], shares) for one in along
     )
-    stick = rig.boom.section()
-    ei = design.catalogue.materials[rig.boom.material].E * stick.upright
+    ei = design.catalogue.materials[rig.boom.material].E * beams[1].upright
     slope = load * out**2 / (2 * ei) + line * out**3 / (6 * ei)
     # The tip goes with the trolley's turn and bends by itself.
     found.drop[rows] = (
@@ -173,7 +180,7 @@ def _along_runways(made: Frame, moments: np.ndarray) -> np.ndarray:
 
 
 def worst_poses(rig: Gantry) -> np.ndarray:
-    """Bridge at an end, over each post, at five places between posts; trolley at its end, the middle and between; boom out
+    """Bridge at an end, over each post, at seven places between posts; trolley at its end, the middle and between; boom out
     every 7.5 degrees. What is worst in one half of the frame is so in the other.
     """
     half = rig.wheelbase / 2
