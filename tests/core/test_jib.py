@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from hazel_lantern.core import case
 from hazel_lantern.core.advice.remedies import order_of, vetted
 from hazel_lantern.core.advice.sensitivity import judged_by, turning_points
 from hazel_lantern.core.editing import bindings, changes
@@ -317,6 +318,17 @@ def test_sliding_the_weights_to_the_place_named_balances_the_other_kit():
         assert value(solved(swapped), "balance.drift") == pytest.approx(
             value(solved(project), "balance.drift"), abs=0.02
         )
+
+
+def test_a_drag_of_the_end_of_the_shot_asks_no_bolt_again(monkeypatch):
+    """How it stands before it moves stays as it is, and with it what goes through what."""
+    counted, memo = [], Memo()
+    monkeypatch.setattr(case, "passed", lambda *a, real=case.passed: counted.append(a) or real(*a))
+    for step in range(4):
+        evaluate(changed(shot__end=2.4 + 0.01 * step), SHELF, "hive-jib", memo=memo)
+    assert len(counted) == 1
+    evaluate(changed(shot__start=0.7), SHELF, "hive-jib", memo=memo)
+    assert len(counted) == 2
 
 
 def test_a_drag_of_the_shot_works_out_no_swing_again_and_one_of_the_arm_does(monkeypatch):

@@ -17,7 +17,7 @@ from hazel_lantern.core.editing import bindings, changes
 from hazel_lantern.core.evaluate import ask, evaluate, perform
 from hazel_lantern.core.kinds import KINDS
 from hazel_lantern.core.kinds.jib.balance.weights import rack
-from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_BARS, BY_MOTOR, LEVEL
+from hazel_lantern.core.kinds.jib.model import ARM, BAR, BY_BARS, BY_MOTOR, LEVEL, frames
 from hazel_lantern.core.kinds.jib.strength import frame as structure
 from hazel_lantern.core.mechanics import balance, beam, cables, footing
 from hazel_lantern.core.nouns.errors import InfeasibleError
@@ -271,27 +271,30 @@ def test_the_footing_map_agrees_with_each_pose_worked_out_alone():
 
 @pytest.mark.parametrize("seed", [5, 8, 9])
 def test_each_footing_figure_is_at_its_own_worst_of_all_poses(seed):
-    """Brute force over arm angle, pan and camera, one pose at a time."""
+    """Brute force over arm angle, pan and camera; each of these poses is one by itself in the tests of footing."""
     project = designs.design(SHELF, "jib", "two_bars", seed)
     result, jib = evaluate(project, SHELF, project.rigs[0].id), ask(project, SHELF, project.rigs[0].id, lambda jib: jib)
     wind = result.figures["balance.wind"].value if "balance.wind" in result.figures else 0.0
     angles = np.append(np.linspace(jib.limits.low, jib.limits.high, 61), 0.0)
-    least = {"footing": math.inf, "footing_margin": math.inf, "tips_at": math.inf, "steer_at": math.inf}
-    for angle in angles[(angles >= jib.limits.low) & (angles <= jib.limits.high)]:
-        ((places),) = jib.places(np.array([angle]))
-        lens, rear = float(jib.lens_height(angle)), jib.height - jib.rear * math.sin(angle)
-        for camera in (True, False):
-            masses = [b.mass if camera or b.name != "camera kit" else 0.0 for b in jib.bodies]
-            for pan in np.linspace(0, 2 * math.pi, 180, endpoint=False):
-                at = [
-                    (x * math.cos(pan) - b.aside * math.sin(pan), x * math.sin(pan) + b.aside * math.cos(pan), z)
-                    if b.frame != "fixed"
-                    else (x, b.aside, z)
-                    for b, (x, z) in zip(jib.bodies, places, strict=True)
-                ]
-                stood = footing.footing(jib.feet, masses, np.array(at))
-                now = (stood.factor, stood.distance, stood.knock(max(lens, 0.1)) - wind, stood.knock(max(rear, 0.1)))
-                least = {key: min(had, new) for (key, had), new in zip(least.items(), now, strict=True)}
+    angles = angles[(angles >= jib.limits.low) & (angles <= jib.limits.high)]
+    places, turning = jib.places(angles), np.array([b.frame != "fixed" for b in jib.bodies])
+    at = np.stack([places[..., 0], np.broadcast_to(jib.asides, places.shape[:2]), places[..., 1]], axis=-1)
+    on = np.array([b.mass for b in jib.bodies])
+    masses = np.stack([on, np.where([b.name == "camera kit" for b in jib.bodies], 0.0, on)])
+    pans = np.linspace(0, 2 * math.pi, 180, endpoint=False)
+    holds, tips = footing.around(
+        jib.feet, on[~turning].tolist(), at[0, ~turning], masses[:, turning], at[:, turning], pans
+    )
+    with np.errstate(divide="ignore"):
+        factors = np.where(tips > 0, holds / np.maximum(tips, 1e-300), np.inf)
+    margins = (holds - tips).min(axis=-1)
+    lens, rear = jib.lens_height(angles), jib.height - jib.rear * np.sin(angles)
+    least = {
+        "footing": float(factors.min()),
+        "footing_margin": float((margins.min(axis=(1, 2)) / masses.sum(axis=1) / GRAVITY).min()),
+        "tips_at": float((margins / np.maximum(lens, 0.1)[:, None]).min()) - wind,
+        "steer_at": float((margins / np.maximum(rear, 0.1)[:, None]).min()),
+    }
     for key, brute in least.items():
         found = result.figures[f"balance.{key}"].value
         assert found <= brute + 1e-6 * abs(brute) + 1e-9, key
@@ -455,3 +458,51 @@ def test_an_arm_is_pressed_most_where_it_points_up_even_if_it_is_steeper_downwar
     thrusts = [-structure.bent(jib, structure.build_frame(design, jib, a)).thrust for a in np.linspace(*used, 9)]
     assert thrusts[-1] > 0 > thrusts[0]
     assert value(solved(project), "rig.arm_presses") == pytest.approx(1.5 * max(thrusts))
+
+
+@pytest.mark.parametrize("variant", VARIANTS)
+@pytest.mark.parametrize("lean", [0.0, 0.08])
+def test_bodies_are_where_the_frames_of_their_pieces_put_them(variant, lean):
+    """The places that balance and footing reckon with, against the frames that drawings and drives use."""
+    _, _, jib = jib_of(variant, post__lean=lean, weights__above=-0.05)
+    angles = np.linspace(jib.limits.low, jib.limits.high, 7)
+    where = frames(jib, np.column_stack([angles, np.zeros_like(angles)]))
+    found = jib.places(angles)
+    for k, body in enumerate(jib.bodies):
+        there = where[body.frame].place((body.along, body.aside, body.above))
+        assert found[:, k] == pytest.approx(there[:, [0, 2]], abs=1e-9), body.name
+    # Panned, all but what stands still goes round with it.
+    turned = frames(jib, np.column_stack([angles, np.full_like(angles, 0.7)]))
+    for name, frame in turned.items():
+        out = where[name].at[:, :2] @ np.array([[math.cos(0.7), math.sin(0.7)], [-math.sin(0.7), math.cos(0.7)]])
+        assert frame.at[:, :2] == pytest.approx(where[name].at[:, :2] if name == "fixed" else out, abs=1e-9)
+        assert np.linalg.det(frame.axes) == pytest.approx(1.0)
+        assert frame.axes @ np.swapaxes(frame.axes, 1, 2) == pytest.approx(np.broadcast_to(np.eye(3), frame.axes.shape))
+
+
+@pytest.mark.parametrize("variant", VARIANTS)
+@pytest.mark.parametrize("carried", ["slot", "holes", "peg", "bag", "hanging", "upright"])
+def test_the_two_sides_told_are_what_every_piece_makes_where_it_acts(variant, carried):
+    """Pieces from the drawing alone: those of the head at its pin, those of a rear upright or of what hangs at theirs; a
+    powered head, which a motor holds, counts where it is.
+    """
+    project, _, _ = jib_of(variant)
+    values = [("weights.carried", carried), ("weights.above", -0.06)]
+    result = solved(changes.set_values(project, project.rigs[-1].id, values))
+    if carried == "upright" and variant in ("cable", "plain"):  # no second bar holds it
+        assert finding(result, "rig.impossible").state == STOP
+        return
+    jib, held = result.model, variant == "plain"
+
+    def acts(piece):
+        ahead = float(piece.centre[0])
+        at = {"hung": -jib.place, "rear": -jib.place, "level": jib.front + held * ahead}
+        return at.get(piece.body, ahead)
+
+    swung = [p for p in result.laid.placed if p.body in ("arm", "bar", "level", "hung", "rear")]
+    hung = sum(p.mass * acts(p) for p in swung if p.name.startswith("weight"))
+    front = sum(p.mass * acts(p) for p in swung if not p.name.startswith("weight"))
+    assert value(result, "balance.front") == pytest.approx(front * GRAVITY, rel=1e-9)
+    assert value(result, "balance.rear") == pytest.approx(-hung * GRAVITY, rel=1e-9)
+    holder = result.known["design"].number("weights.holder")
+    assert value(result, "balance.needed") == pytest.approx(front / jib.place - holder, rel=1e-9)

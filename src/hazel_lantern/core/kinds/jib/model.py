@@ -16,7 +16,7 @@ from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.kinds.shared.plates import BOARD
 from hazel_lantern.core.mechanics import balance, linkage
 from hazel_lantern.core.mechanics.sections import Section
-from hazel_lantern.core.mechanics.track import Frames, headed, pitched
+from hazel_lantern.core.mechanics.track import Frames, headed, nosed
 from hazel_lantern.core.nouns.errors import GeometryError
 from hazel_lantern.core.workshop.laid import Laid
 
@@ -240,23 +240,21 @@ class Jib(Struct, frozen=True):
         pin, top = self.heads(theta)
         rise = np.arctan2(top[:, 1] - upper[1], top[:, 0] - upper[0])
         # Each body lies in a frame with an origin that turns: the head as what keeps it level lets it.
-        behind = pivot - self.place * np.column_stack([np.cos(theta), np.sin(theta)])
-        turned = {
-            ARM: (pivot, theta),
-            BAR: (upper, rise),
-            LEVEL: (pin, self.tilts(theta)),
-            REAR: (behind, np.full_like(theta, self.lean)),
-        }
-        found = []
-        for body in self.bodies:
-            if body.frame in turned:
-                root, turn = turned[body.frame]
-                cos, sin = np.cos(turn), np.sin(turn)
-                away = np.column_stack([body.along * cos - body.above * sin, body.along * sin + body.above * cos])
-                found.append(root + away)
-            else:
-                found.append(np.broadcast_to((body.along, body.above), pin.shape))
-        return np.stack(found, axis=1)
+        behind, still = pivot - self.place * np.column_stack([np.cos(theta), np.sin(theta)]), np.zeros_like(theta)
+        frames = (
+            (ARM, pivot, theta),
+            (BAR, upper, rise),
+            (LEVEL, pin, self.tilts(theta)),
+            (REAR, behind, still + self.lean),
+            (FIXED, np.zeros(2), still),
+        )
+        number = {frame: k for k, (frame, _, _) in enumerate(frames)}
+        of = np.array([number.get(body.frame, number[FIXED]) for body in self.bodies])
+        at = np.array([(body.along, body.above) for body in self.bodies])[..., None]
+        roots = np.array([np.broadcast_to(root, pin.shape) for _, root, _ in frames])[of]
+        turns = np.array([turn for _, _, turn in frames])
+        cos, sin, x, y = np.cos(turns)[of], np.sin(turns)[of], at[:, 0], at[:, 1]
+        return np.swapaxes(roots + np.stack([x * cos - y * sin, x * sin + y * cos], axis=-1), 0, 1)
 
     def pivots(self) -> tuple[np.ndarray, np.ndarray]:
         """Lower and upper pivot on the post, (ahead, above ground) [m]; without an upper bar the top of the post
@@ -331,11 +329,11 @@ def frames(jib: Jib, poses: np.ndarray) -> dict[str, Frames]:
         [-jib.place * np.cos(angle) - above * np.sin(angle), above * np.cos(angle) - jib.place * np.sin(angle)],
         axis=-1,
     )
-    still = np.zeros_like(angle)
+    still, along, across = np.zeros_like(angle), np.cos(slew), np.sin(slew)
 
     def placed(points: np.ndarray, turn: np.ndarray) -> Frames:
         out, up = np.broadcast_to(points, (len(angle), 2)).T
-        return headed(np.column_stack([out * np.cos(slew), out * np.sin(slew), up]), slew).turned(pitched(turn))
+        return nosed(np.column_stack([out * along, out * across, up]), slew, turn)
 
     return {
         ARM: placed(lower, angle),
@@ -355,7 +353,7 @@ def mount(jib: Jib, poses: np.ndarray) -> Frames:
     pin, _ = jib.heads(angle)
     out = pin[:, 0] + jib.mount[0] * np.cos(tilt) - jib.mount[1] * np.sin(tilt)
     up = pin[:, 1] + jib.mount[0] * np.sin(tilt) + jib.mount[1] * np.cos(tilt)
-    return headed(np.column_stack([out * np.cos(slew), out * np.sin(slew), up]), slew).turned(pitched(tilt))
+    return nosed(np.column_stack([out * np.cos(slew), out * np.sin(slew), up]), slew, tilt)
 
 
 def handled(jib: Jib, poses: np.ndarray) -> np.ndarray:

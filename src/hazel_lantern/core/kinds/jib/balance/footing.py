@@ -84,16 +84,19 @@ class Everywhere:
         self._turning = np.array([body.frame != FIXED for body in jib.bodies])
         self.lens = jib.lens_height(self.angles)
         self.rear = jib.height - jib.rear * np.sin(self.angles)
-        self.cases = [self._around(camera) for camera in (True, False)]
+        self.cases = self._around()
 
-    def _around(self, camera: bool) -> Around:
-        turning = self._turning
-        masses = np.array([b.mass if camera or b.name != "camera kit" else 0.0 for b in self._jib.bodies])
-        fixed, moved = masses[~turning].tolist(), masses[turning].tolist()
+    def _around(self) -> list[Around]:
+        masses, turning = _masses(self._jib), self._turning
         moments = footing.around(
-            self._jib.feet, fixed, self._places[0, ~turning], moved, self._places[:, turning], self.pans
+            self._jib.feet,
+            masses[0, ~turning].tolist(),
+            self._places[0, ~turning],
+            masses[:, turning],
+            self._places[:, turning],
+            self.pans,
         )
-        return Around(camera, masses, *moments)
+        return [Around(camera, *case) for camera, *case in zip((True, False), masses, *moments, strict=True)]
 
     @property
     def sideways(self) -> np.ndarray:
@@ -153,6 +156,12 @@ Measure = Callable[[Around, Everywhere], np.ndarray]
 Height = Callable[[Everywhere], np.ndarray]
 
 
+def _masses(jib: Jib) -> np.ndarray:
+    """Of all bodies, the camera on and off (2, bodies) [kg]."""
+    on = np.array([body.mass for body in jib.bodies])
+    return np.stack([on, np.where([body.name == "camera kit" for body in jib.bodies], 0.0, on)])
+
+
 def _pans(jib: Jib, places: np.ndarray) -> np.ndarray:
     """Pans all round, and those that bring all that turns, its weight off to one side, straight over an edge, with the
     arm (a, bodies, 2) flat, low and high, camera on and off.
@@ -161,11 +170,9 @@ def _pans(jib: Jib, places: np.ndarray) -> np.ndarray:
     along = np.roll(corners, -1, axis=0) - corners
     normals = np.arctan2(along[:, 0], -along[:, 1])
     turning = np.array([body.frame != FIXED for body in jib.bodies])
-    masses = np.array([body.mass for body in jib.bodies])[turning]
-    bare = np.array([body.mass if body.name != "camera kit" else 0.0 for body in jib.bodies])[turning]
     aside = [
         math.atan2(float(jib.asides[turning] @ load), float(places[row, turning, 0] @ load))
-        for load in (masses, bare)
+        for load in _masses(jib)[:, turning]
         for row in (0, len(places) // 2, len(places) - 1)
     ]
     over = (normals[:, None] - np.array([0.0, *aside])).ravel()
@@ -408,16 +415,13 @@ def safe_map(design: Design, jib: Jib) -> Field:
         safety_class(design.text("safety")).tipping,
         bump(design, jib.mass) + footing.wind_force(design.number("wind.speed"), design.number("wind.area")),
     )
-    use = np.zeros((len(angles), len(pans)))
-    for camera in (True, False):
-        masses = np.array([b.mass if camera or b.name != "camera kit" else 0.0 for b in jib.bodies])
-        still, over = footing.around(
-            jib.feet, masses[~turning].tolist(), cgs[0, ~turning], masses[turning].tolist(), cgs[:, turning], pans
-        )
-        left = np.maximum(still - over, 1e-9)
-        use = np.maximum(
-            use, np.maximum(needed * over / np.maximum(still, 1e-9), push * heights[:, None, None] / left).max(axis=-1)
-        )
+    masses = _masses(jib)
+    still, over = footing.around(
+        jib.feet, masses[0, ~turning].tolist(), cgs[0, ~turning], masses[:, turning], cgs[:, turning], pans
+    )
+    left = np.maximum(still - over, 1e-9)
+    bumped, alone = push * heights[:, None, None] / left, needed * over / np.maximum(still, 1e-9)
+    use = np.maximum(bumped, alone).max(axis=(0, -1))
     return Field(
         "balance.map", "Where it stands: pan against lens height, bumped or left alone", pans, heights, use, "rad", "m"
     )

@@ -93,18 +93,22 @@ def _either_side(jib: Jib, given: Sides) -> Told:
     """The camera side, the rear side, and the weight that makes them even."""
     tell, bodies = Teller(), {body.name: body for body in jib.bodies}
     fine = "weights act as forces at their own centres; level parts act at the head pin"
-    more = [body for body in jib.bodies if body.frame in (ARM, BAR) and body.name not in ("arm", *WEIGHTS)]
+    more = [body for body in jib.bodies if body.frame in (ARM, BAR, REAR) and body.name not in ("arm", *WEIGHTS)]
     massed = sum(body.mass for body in more)
+    # What a rear upright weighs acts at its pin.
+    turned = sum(body.mass * (-jib.place if body.frame == REAR else body.along) for body in more)
     sides: tuple[Given, ...] = (
         given.camera,
         given.length,
         given.head,
         Given("m_arm", bodies["arm"].mass, "kg", "arm", "arm.section"),
         Given("s_arm", bodies["arm"].along, "m", "centre of the arm ahead of the pivot", "arm.rear"),
-        Given("m_more", massed, "kg", "upper bar, cable, sleeve, stay: what there is of them", "rig.mass"),
+        Given(
+            "m_more", massed, "kg", "upper bar, rear upright, cable, sleeve, stay: what there is of them", "rig.mass"
+        ),
         Given(
             "s_more",
-            sum(body.mass * body.along for body in more) / massed if massed else 0.0,
+            turned / massed if massed else 0.0,
             "m",
             "their centre ahead of the pivot",
             "arm.front",

@@ -32,6 +32,9 @@ SHOWS_STEADIED = Formula("L/1.5*W/(1000*F*s)")
 SETTLE = Formula("max(0, log(A/A_1))/(zeta*2*pi*f)")
 GIVES = 0.7  # of the arm's own bounce, under which something else gives more
 BOUNCE, CALM = 3.0, 2.0
+CLAMP_HOLDS = (
+    900.0  # newtons along the arm that a clamp with two M6 holds by its grip, half of when it slips, workshop judgement
+)
 FRAME = "frame engine: arm, bars or cable, cheeks, bolts and head as they stand"
 
 
@@ -397,6 +400,15 @@ def _stay(design: Design, jib: Jib, pull: float, least: float) -> Told:
         if least >= 0
         else "It is pulled with up to {} of {} allowed, and goes slack at the end of the swing: tighten it.",
         at_most=allowed,
+    )
+    tell.hold(
+        "rig.stay_worked",
+        "rig.stay_clamps",
+        "Clamps of the stay",
+        STRUCTURE,
+        "stay.rope",
+        "The stay draws its clamps along the arm with up to {}; on a clean dry arm they hold {}, drawn up on two M6.",
+        at_most=CLAMP_HOLDS,
     )
     return tell.told()
 

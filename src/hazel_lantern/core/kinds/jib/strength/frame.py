@@ -25,7 +25,7 @@ from hazel_lantern.core.kinds.jib.model import (
     Jib,
 )
 from hazel_lantern.core.mechanics.frame import Element, Frame, Support, frame
-from hazel_lantern.core.mechanics.frame_loads import inside, loads, solve
+from hazel_lantern.core.mechanics.frame_loads import inner_forces, loads, solve
 from hazel_lantern.core.mechanics.modes import modes
 from hazel_lantern.core.nouns.units import GRAVITY
 
@@ -347,7 +347,7 @@ def bent(jib: Jib, made: Frame) -> Bent:
     found = solve(made, loads(1, (), spread, at))
     lens = found.displacements[6 * made.node("lens") : 6 * made.node("lens") + 6, 0]
     front = made.element("front")
-    _, inner = inside(found, np.array([0]), np.array([front]), np.array([0.0]))
+    inner = inner_forces(found, np.array([0]), np.array([front]), np.array([0.0]))
     stay = float(found.forces[made.element("stay"), 6, 0]) if jib.mast > 0 else 0.0
     behind = abs(float(found.forces[made.element("rear"), 10, 0]))
     return Bent(-float(lens[2]), float(lens[4]), abs(float(inner[0, 4])), float(inner[0, 0]), stay, behind)
