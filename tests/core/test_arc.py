@@ -8,6 +8,8 @@ import math
 
 import numpy as np
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 from Pynite import FEModel3D
 from scipy.integrate import solve_ivp
 from scipy.optimize import brentq, fsolve
@@ -15,6 +17,7 @@ from scipy.optimize import brentq, fsolve
 from hazel_lantern.core.editing import changes
 from hazel_lantern.core.evaluate import evaluate, perform
 from hazel_lantern.core.mechanics import arcs
+from hazel_lantern.core.mechanics.track import headed, nosed, pitched
 from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
 from hazel_lantern.core.nouns.finding import CLEAR, STOP, WATCH
 from tests.helpers import SHELF, finding, sample, value
@@ -209,3 +212,16 @@ def test_sized_for_an_arc_the_other_way_round_it_turns_to_the_right():
     assert finding(sized, "shot.travel").state == CLEAR and finding(sized, "shot.round").state == CLEAR
     assert sized.model.bend.side == -1.0
     assert value(sized, "shot.stray") < 0.02
+
+
+@given(st.lists(st.tuples(st.floats(-7, 7), st.floats(-3, 3)), min_size=1, max_size=6))
+def test_a_frame_that_points_and_noses_up_is_one_that_points_turned_by_one_that_noses_up(angles):
+    headings, lifts = np.array(angles).T
+    places = np.column_stack([headings, lifts, headings - lifts])
+    one, other = nosed(places, headings, lifts), headed(places, headings).turned(pitched(lifts))
+    assert one.at == pytest.approx(other.at) and one.axes == pytest.approx(other.axes, abs=1e-12)
+    # Ahead of it lies what it points at, above it nothing leans aside.
+    assert one.axes[:, :, 0] == pytest.approx(
+        np.column_stack([np.cos(headings) * np.cos(lifts), np.sin(headings) * np.cos(lifts), np.sin(lifts)]), abs=1e-12
+    )
+    assert one.axes[:, 2, 1] == pytest.approx(0.0)

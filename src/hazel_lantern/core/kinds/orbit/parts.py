@@ -28,19 +28,21 @@ from hazel_lantern.core.kinds.orbit.model import (
     sized,
 )
 from hazel_lantern.core.kinds.orbit.supports import carried_by
-from hazel_lantern.core.kinds.shared.fixings import ANGLE, GRIP, camera_held
+from hazel_lantern.core.kinds.shared.fixings import ANGLE, ANGLE_HOLE, ANGLE_SHEET, GRIP, camera_held
 from hazel_lantern.core.kinds.shared.weighed import KIT
 from hazel_lantern.core.mechanics.pins import CAMERA_THREADS
 from hazel_lantern.core.workshop.fasteners import bolt, sawn
+from hazel_lantern.core.workshop.fouls import TOUCHES
 from hazel_lantern.core.workshop.laid import Pieces, lay
 from hazel_lantern.core.workshop.marks import HOLE, LINE, Mark
 from hazel_lantern.core.workshop.part import Buy, Fastening, Part, ReadyMade
 from hazel_lantern.core.workshop.solids import DOWN, SIDE, TOP, UP, Bar, Block, Place, Sheet, Vector
 
+M6_HOLE = 0.0065
+LAID = (-0.034, 0.016)  # metres from the camera's screw to the bolts of a plate that lies on its arm
 HELD = 0.02  # metres from an arm's end to the first of the bolts that hold it
 HUB = "Hub plate, 6 mm"
 PIN_WIDE = 0.012
-SHEET, BRACKET_HOLE = 0.003, 0.013  # metres: of an angle bracket, and of its hole from its corner
 RODS = ((0.3, "300 mm", 3.6), (1.0, "1 m", 6.2), (2.0, "2 m", 10.4))  # up to that long [m], as sold, example price
 
 
@@ -86,13 +88,17 @@ def _pieces(design: Design, kit: Carried, rig: Orbit) -> Pieces:
         Mark(rig.radius - rig.inner, HOLE, 0.0065, note="riser", across=off, face=SIDE, fastening="riser bolt")
         for off in risen
     ]
+    laid = [
+        Mark(rig.radius - rig.inner + x, HOLE, M6_HOLE, note="camera plate", face=TOP, fastening="plate bolt")
+        for x in (() if risen else LAID)
+    ]
     parts = [
         Part(
             "A1",
             ARM,
             Bar.of(catalogue, rig.bar.id, rig.radius + ENDS - rig.inner),
             _round(rig, rig.inner, 0.0, 0.0, (1.0, 0.0, 0.0)),
-            tuple(sorted((*held, *rise), key=lambda mark: mark.at)),
+            tuple(sorted((*held, *rise, *laid), key=lambda mark: mark.at)),
             "hub's end",
             "its two hub bolts from one setting with the other arm",
         )
@@ -126,7 +132,7 @@ def _pieces(design: Design, kit: Carried, rig: Orbit) -> Pieces:
                 _round(rig, rig.radius, aside, foot, way, (-1.0, 0.0, 0.0)),
                 (
                     *(Mark(off, HOLE, 0.0065, note="beam", face=SIDE, fastening="riser bolt") for off in risen),
-                    Mark(tall - BRACKET_HOLE, HOLE, 0.0055, note="plate", face=TOP, fastening="riser angle"),
+                    Mark(tall - ANGLE_HOLE, HOLE, M6_HOLE, note="plate", face=TOP, fastening="riser angle"),
                 ),
                 "foot",
                 "drill with the beam, square to it",
@@ -134,11 +140,23 @@ def _pieces(design: Design, kit: Carried, rig: Orbit) -> Pieces:
         )
     half, out = PLATE / 2, plate_out(rig)
     # An angle on either side of the riser, its own bolt through both and one of each through the plate.
-    beside = rig.rises.depth / 2 + BRACKET_HOLE
-    angled = [
-        Mark(half + x, HOLE, 0.0055, note="angle of the riser", across=half + aside, face=TOP, fastening="plate angle")
-        for x in ((-beside, beside) if risen else ())
-    ]
+    beside = rig.rises.depth / 2 + ANGLE_HOLE
+    angled = (
+        [
+            Mark(
+                half + x,
+                HOLE,
+                M6_HOLE,
+                note="angle of the riser",
+                across=half + aside,
+                face=TOP,
+                fastening="plate angle",
+            )
+            for x in (-beside, beside)
+        ]
+        if risen
+        else [Mark(half + x, HOLE, M6_HOLE, note="arm", across=half, face=TOP, fastening="plate bolt") for x in LAID]
+    )
     parts.append(
         Part(
             "C2",
@@ -241,16 +259,32 @@ def _plated(design: Design, kit: Carried, rig: Orbit) -> tuple[Fastening, ...]:
     """What holds the camera to its plate, and that to its riser: an angle on either side."""
     camera = camera_held(kit).items
     if abs(rig.riser) <= rig.bar.depth:
-        return (Fastening("camera", (*camera, Buy(ANGLE, 1, 0.9, "camera plate")), reach=0.02),)
-    row = design.catalogue.bolts["M5"]
+        m6, gap = design.catalogue.bolts["M6"], max(0.0, between(rig))
+        note = "camera plate to its arm; let the head of the camera screw into the plate first"
+        packing = Buy(f"Packing {gap * 1e3:.1f} mm, drilled for M6", 1, 0.3, "between arm and camera plate")
+        held = bolt(m6, THICK + gap + rig.bar.depth + 2 * m6.washer_t, note=note)
+        return (
+            Fastening("camera", camera, reach=0.02),
+            Fastening("plate bolt", (held, *((packing,) if gap > TOUCHES else ())), reach=0.2),
+        )
+    row = design.catalogue.bolts["M6"]
     washers = 2 * row.washer_t
-    through = bolt(row, rig.rises.depth + 2 * SHEET + washers, note="angles of the camera plate, through the riser")
-    down = bolt(row, THICK + SHEET + washers, note="angles of the camera plate")
+    through = bolt(
+        row, rig.rises.depth + 2 * ANGLE_SHEET + washers, note="angles of the camera plate, through the riser"
+    )
+    down = bolt(row, THICK + ANGLE_SHEET + washers, note="angles of the camera plate")
     return (
         Fastening("camera", camera, reach=0.02),
         Fastening("riser angle", (through, Buy(ANGLE, 2, 0.9, "camera plate to its riser"))),
         Fastening("plate angle", (down,), reach=0.01),
     )
+
+
+def between(rig: Orbit) -> float:
+    """From the face of the arm that the camera's plate is bolted to, without a riser, to the plate; below nought where
+    they are in one another [m].
+    """
+    return (rig.riser - THICK if rig.riser > 0 else -rig.riser) - rig.bar.depth / 2
 
 
 def _hub(design: Design, rig: Orbit) -> tuple[Buy, ...]:

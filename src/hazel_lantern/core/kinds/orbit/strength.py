@@ -9,21 +9,22 @@ from msgspec.structs import replace
 from hazel_lantern.core.catalogue import Turntable
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.orbit.design import TWO
-from hazel_lantern.core.kinds.orbit.model import ARM_HELD, Orbit, bolts_apart
+from hazel_lantern.core.kinds.orbit.model import ARM_HELD, Orbit
 from hazel_lantern.core.kinds.orbit.parts import HELD
+from hazel_lantern.core.kinds.orbit.risers import M6, plate_works, riser_works
 from hazel_lantern.core.kinds.orbit.spun import Spun
 from hazel_lantern.core.kinds.orbit.turning import OVERSHOOT
 from hazel_lantern.core.kinds.shared.holes import Drilled, left_beside
 from hazel_lantern.core.kinds.shared.splices import ROUND
 from hazel_lantern.core.kinds.shared.standing import bump
-from hazel_lantern.core.kinds.shared.works import SHEAR_OF_STEEL, bears, bolt_bears, works
+from hazel_lantern.core.kinds.shared.works import bears, bolt_bears, works
 from hazel_lantern.core.mechanics import rotor
 from hazel_lantern.core.mechanics.safety import HAND_SWING
 from hazel_lantern.core.nouns.figure import Given, by_method
-from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STOP, STRUCTURE, WATCH, Finding, Remedy, set_one
+from hazel_lantern.core.nouns.finding import CLEAR, PEOPLE, STOP, STRUCTURE, WATCH, Finding, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
-from hazel_lantern.core.nouns.words import Words, within
+from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.solids import TOP
 
 BEARS = 2400.0  # newtons that a flange bearing bears standing still, of a small one; take your supplier's
@@ -34,7 +35,6 @@ EDGE = 0.03  # metres from the camera's screw to the edge of its foot
 HUB_HOLE = 0.0065
 RING_ACROSS = {"plate-150": 0.12, "plate-300": 0.26, "ring-200": 0.18}  # metres across their balls
 PIN_MODULUS = 93.8e-9  # cubic metres, core of an M12 rod
-M6 = 20.1e-6  # square metres of that bolt
 FLANGE_LEVER, FOOT_SCREWS = (
     0.09,
     1200.0,
@@ -47,7 +47,8 @@ def strength_figures(design: Design, orbit: Orbit, spin: Spun) -> Told:
     knock = bump(design, orbit.weight)
     design = judged(design, orbit)
     _beam(tell, design, orbit, speed, knock)
-    _riser(tell, design, orbit, speed, knock)
+    riser_works(tell, design, orbit, speed, knock)
+    plate_works(tell, design, orbit, speed, knock)
     _pin(tell, design, orbit, speed)
     if not orbit.overhead:
         _shaft(tell, design, orbit, speed, knock)
@@ -176,51 +177,6 @@ def spin_turns(speed: float) -> float:
     return speed / (2 * math.pi)
 
 
-def _riser(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: float) -> None:
-    """Pulled outwards and bumped at the camera, over its foot at the beam."""
-    if abs(orbit.riser) <= orbit.bar.depth:
-        return
-    high = abs(float(orbit.kit_at[2]) - orbit.beam)
-    out = speed**2 * orbit.turns_as[0][0] * orbit.turns_as[0][1]
-    off = GRAVITY * orbit.turns_as[0][0] * abs(float(orbit.kit_at[0]) - orbit.radius)
-    section = orbit.rises.section()
-    modulus = left_beside(orbit.rises, Drilled(0.0, 0.0065, TOP, "beam"))
-    stress = HAND_SWING * (out * high + off + knock * high) / modulus if modulus > 0 else math.inf
-    works(
-        tell,
-        "rig.riser",
-        "riser at the beam",
-        stress,
-        bears(design, design.catalogue.materials[orbit.rises.material]),
-        "pull outwards, camera ahead of it and a bump, times 1.5, over what its bolts leave",
-        (
-            Given("F", out, "N", "pulled outwards", "shot.time"),
-            Given("h", high, "m", "camera above the beam", "riser.height"),
-            Given("F_b", knock, "N", "bump at the camera"),
-            Given("Z", float(section.modulus), "m^3", "its section modulus", "riser.section"),
-        ),
-        "riser.section",
-        source="dynamics 2, statics 3",
-    )
-    apart, allowed = bolts_apart(orbit.bar.depth), SHEAR_OF_STEEL * bolt_bears(design)
-    bent = HAND_SWING * (out * high + off + knock * high)
-    works(
-        tell,
-        "rig.riser_bolts",
-        "bolt of the riser",
-        bent / apart / M6,
-        allowed,
-        "the same moment over the two bolts' distance, on one M6 cut across",
-        (
-            Given("M", bent, "N*m", "at the riser's foot", "riser.height"),
-            Given("a", apart, "m", "bolts apart", "arm.section"),
-        ),
-        "arm.section",
-        source="statics 13",
-        remedies=_deeper(design, orbit, bent / M6 / allowed),
-    )
-
-
 def _pin(tell: Teller, design: Design, orbit: Orbit, speed: float) -> None:
     """The threaded rod the weights stand or hang on, bent at the arm as it turns and as it is spun up."""
     if orbit.weights <= 0 or orbit.pin_high <= orbit.bar.depth:
@@ -243,19 +199,6 @@ def _pin(tell: Teller, design: Design, orbit: Orbit, speed: float) -> None:
         "weights.above",
         source="dynamics 2, statics 3",
     )
-
-
-def _deeper(design: Design, orbit: Orbit, apart: float) -> tuple[Remedy, ...]:
-    """The lightest arm of the same material deep enough for the riser's bolts that far apart [m]."""
-    enough = [
-        bar
-        for bar in design.catalogue.sections.values()
-        if bar.material == orbit.bar.material
-        and bar.shape == orbit.bar.shape
-        and bolts_apart(bar.depth) >= 1.05 * apart
-    ]
-    best = min(enough, key=lambda bar: float(bar.section().area), default=None)
-    return (set_one("deeper", f"An arm of {within(best.name)}", "arm.section", best.id),) if best else ()
 
 
 def _shaft(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: float) -> None:
