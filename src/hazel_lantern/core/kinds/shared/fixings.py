@@ -25,6 +25,9 @@ GRIP = Buy("Grip with two clamps, for the hand", 1, 3.6, "where a hand moves it;
 CORD = Buy("Cord with a toggle, to pull it by", 1, 1.8, "from the floor")
 LOCK = Buy("Clamp lever M8 with a brake block", 1, 5.2, "presses on the rail and keeps it where it is left")
 ANGLE = "Angle bracket 40 mm"
+# Metres: its legs, its hole from its corner, how thick it is; times its load, that it pulls its bolt with about its toe.
+ANGLE_LEG, ANGLE_HOLE, ANGLE_SHEET = 0.04, 0.013, 0.003
+PRIES = ANGLE_LEG / (ANGLE_LEG - ANGLE_HOLE)
 SMALL_BOLT = "Bolt M5×35 with lock nut and washers"
 # Metres: of the plate a camera's clamp stands on, of the thread in that clamp and in a head's foot, of a washer; screws as shops sell them.
 PLATE, CLAMP, HEAD_DEEP, WASHER = 0.018, 0.008, 0.012, 0.0015

@@ -4,9 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Collection
 
+import numpy as np
+
 from hazel_lantern.core.kinds.base import Member, Run
 from hazel_lantern.core.kinds.shared.drop_post import PLATFORM_NAME
 from hazel_lantern.core.workshop.laid import Bodies, Pieces
+from hazel_lantern.core.workshop.solids import Place
 
 SLENDER = 2.0  # times its width that a piece is long at least, to count as straight
 SHOWN = ("rope", "weight")  # fills of ready-made things that are large or in the way
@@ -28,25 +31,19 @@ def members_of(pieces: Pieces, bodies: Bodies, moving: Collection[str]) -> list[
         if long < SLENDER * max(wide, deep) or part.name == PLATFORM_NAME:
             continue
         for place in part.places:
-            frame = place.frame(bodies)
-            found.append(
-                (
-                    Member(part.name.lower(), max(wide, deep) / 2, place.body in moving),
-                    frame.at,
-                    frame.place((long, 0.0, 0.0)),
-                )
-            )
+            member = Member(part.name.lower(), max(wide, deep) / 2, place.body in moving)
+            found.append((member, *_ends(place, bodies, 0.0, long)))
     for thing in pieces.things:
         long, wide, deep = thing.outline.box
         if thing.fill not in SHOWN or thing.mass <= 0:
             continue
         for place in thing.places:
-            frame = place.frame(bodies)
-            found.append(
-                (
-                    Member(thing.name.lower(), max(wide, deep) / 2, place.body in moving),
-                    frame.place((-long / 2, 0.0, 0.0)),
-                    frame.place((long / 2, 0.0, 0.0)),
-                )
-            )
+            member = Member(thing.name.lower(), max(wide, deep) / 2, place.body in moving)
+            found.append((member, *_ends(place, bodies, -long / 2, long / 2)))
     return found
+
+
+def _ends(place: Place, bodies: Bodies, begins: float, ends: float) -> tuple[np.ndarray, np.ndarray]:
+    """Two points along a solid (n, 3), so far from its own origin [m]."""
+    body, at, along = bodies[place.body], np.array(place.at), np.array(place.along)
+    return body.place(at + begins * along), body.place(at + ends * along)
