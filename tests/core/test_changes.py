@@ -30,22 +30,21 @@ def another(parameter, now):
 @pytest.mark.parametrize("rig", RIGS)
 def test_every_parameter_reads_back_what_was_set_and_the_file_keeps_it(rig):
     project = lists.add_way_point(sample(), sample().rig(rig).shots[0])
-    for key, parameter in bindings.parameters(project, rig).items():
-        now = bindings.value_of(project, rig, key)
-        wanted = another(parameter, now)
-        changed = changes.set_values(project, rig, [(key, wanted)])
-        assert bindings.value_of(changed, rig, key) == (
-            pytest.approx(wanted) if isinstance(wanted, float) else wanted
-        ), key
-        again = project_file.decode(project_file.encode(changed), "x")
-        assert bindings.value_of(again, rig, key) == bindings.value_of(changed, rig, key)
+    project = replace(project, rigs=(project.rig(rig),))
+    known = bindings.bindings(project, rig)
+    for key, (parameter, place) in ((key, (one.parameter, one.place)) for key, one in known.items()):
+        wanted = another(parameter, place.get(project))
+        changed = changes.set_values(project, rig, [(key, wanted)], known)
+        set_to = place.get(changed)
+        assert set_to == (pytest.approx(wanted) if isinstance(wanted, float) else wanted), key
+        assert place.get(project_file.decode(project_file.encode(changed), "x")) == set_to, key
         if isinstance(parameter, Quantity):
             if parameter.unit == "count":
                 with pytest.raises(InputError, match="whole number"):
-                    changes.set_values(project, rig, [(key, parameter.low + 0.5)])
+                    changes.set_values(project, rig, [(key, parameter.low + 0.5)], known)
             for bad in (parameter.high + 1, parameter.low - 1, float("nan"), "soon", True):
                 with pytest.raises(InputError, match=key.replace(".", r"\.")):
-                    changes.set_values(project, rig, [(key, bad)])
+                    changes.set_values(project, rig, [(key, bad)], known)
 
 
 @pytest.mark.parametrize("rig", RIGS)

@@ -114,3 +114,31 @@ def test_a_push_in_one_direction_tips_where_its_moment_outdoes_what_holds(way):
 
     assert left(0.999 * force) > 0
     assert left(1.001 * force) < 0
+
+
+@settings(max_examples=40)
+@given(st.data())
+def test_all_poses_slews_and_loads_at_once_are_each_of_them_alone(data):
+    """Stabilising and overturning of every edge against the sums of one pose, one slew, one load at a time."""
+    rng = np.random.default_rng(data.draw(st.integers(0, 10**6)))
+    count, cases, poses, still = (int(n) for n in rng.integers((3, 1, 1, 0), (7, 4, 5, 4)))
+    angles = np.sort(rng.uniform(0, 2 * math.pi, count))
+    assume(np.diff(angles, append=angles[0] + 2 * math.pi).max() < 2.5)
+    feet = np.column_stack([np.cos(angles), np.sin(angles)]) * rng.uniform(0.4, 0.9)
+    fixed, fixed_at = rng.uniform(0, 9, still), rng.normal(0, 0.4, (still, 3))
+    turning, at = rng.uniform(0, 5, (cases, 4)), rng.normal(0, 0.9, (poses, 4, 3))
+    # What is taken off weighs nothing and counts on neither side.
+    turning[0, 2] = 0.0
+    slews = rng.uniform(0, 2 * math.pi, 3)
+    holds, tips = footing.around(feet, fixed.tolist(), fixed_at, turning, at, slews)
+    assert holds.shape == tips.shape == (cases, poses, 3, count)
+    assert (holds >= 0).all() and (tips >= 0).all()
+    for case, pose, n in np.ndindex(cases, poses, 3):
+        cos, sin = math.cos(slews[n]), math.sin(slews[n])
+        turn = np.array([[cos, sin, 0], [-sin, cos, 0], [0, 0, 1]])
+        alone = footing.footing(feet, [*fixed, *turning[case]], np.vstack([fixed_at.reshape(-1, 3), at[pose] @ turn]))
+        assert holds[case, pose, n] == pytest.approx(alone.stabilising, abs=1e-9)
+        assert tips[case, pose, n] == pytest.approx(alone.overturning, abs=1e-9)
+    # Turned all the way round, everything is as before.
+    again = footing.around(feet, fixed.tolist(), fixed_at, turning, at, slews + 2 * math.pi)
+    assert again[0] == pytest.approx(holds, abs=1e-9) and again[1] == pytest.approx(tips, abs=1e-9)

@@ -9,7 +9,7 @@ from scipy.optimize import linprog
 
 from hazel_lantern.core.editing import changes
 from hazel_lantern.core.evaluate import evaluate
-from hazel_lantern.core.workshop.fouls import fouls
+from hazel_lantern.core.workshop.fouls import fouls, hulls
 from hazel_lantern.core.workshop.part import EXACT, FREE, MATCH
 from hazel_lantern.core.workshop.reach import passed
 from tests.helpers import SHELF, finding, sample
@@ -59,17 +59,17 @@ def test_two_pieces_are_told_to_be_in_one_another_just_where_no_plane_parts_them
         pair = replace(
             laid, parts=(replace(one, name="a", places=(place,)), replace(there, name="b")), things=(), nested=()
         )
-        hulls = [
+        points = [
             p.solid.corners() @ p.places[0].frame(bodies).axes[0].T + p.places[0].frame(bodies).at[0]
             for p in pair.parts
         ]
-        found = fouls(pair, bodies, 1)
+        found = fouls(hulls(pair), bodies, 1)
         told.append(bool(found))
         # What only just touches may be called either.
         if found and found[0].deep > 2e-3:
-            assert not apart(*hulls)
+            assert not apart(*points)
         elif not found:
-            shrunk = [hull.mean(axis=0) + 0.97 * (hull - hull.mean(axis=0)) for hull in hulls]
+            shrunk = [hull.mean(axis=0) + 0.97 * (hull - hull.mean(axis=0)) for hull in points]
             assert apart(*shrunk)
     assert 0 < sum(told) < 60
 
@@ -111,3 +111,69 @@ def test_a_bolt_too_short_for_its_stack_is_found():
     # Every upright has its own bolts: four through the feet of a handle's uprights and braces.
     dolly = evaluate(sample(), SHELF, "lane-dolly").laid
     assert next(item.quantity for item in dolly.bought if item.note == "handle, with the bracket") == 4
+
+
+def thrown(rig, seed):
+    """A sample rig with some of its pieces moved at random, and its frames over its move."""
+    result = evaluate(sample(), SHELF, rig)
+    rng = np.random.default_rng(seed)
+    parts = tuple(
+        replace(
+            part,
+            places=tuple(
+                replace(
+                    place, at=tuple(np.array(place.at) + rng.normal(0, 0.08, 3)) if rng.random() < 0.5 else place.at
+                )
+                for place in part.places
+            ),
+        )
+        for part in result.laid.parts
+    )
+    return replace(result.laid, parts=parts), result
+
+
+@pytest.mark.parametrize("rig", RIGS)
+@pytest.mark.parametrize("seed", [1, 2])
+def test_over_a_move_each_two_pieces_are_told_at_the_pose_where_they_are_deepest(rig, seed):
+    """All poses in one go against each pose by itself, where the pieces of one body are told again every time."""
+    laid, result = thrown(rig, seed)
+    shares = np.linspace(0, 1, 5)
+    solids = hulls(laid)
+    bodies = result.kind.bodies(result.model, result.poses(shares))
+    found = {frozenset((one.one, one.other)): one for one in fouls(solids, bodies, len(shares))}
+    deepest: dict[frozenset[str], float] = {}
+    for share in shares:
+        at_it = result.kind.bodies(result.model, result.poses(np.array([share])))
+        for one in fouls(solids, at_it, 1):
+            names = frozenset((one.one, one.other))
+            deepest[names] = max(deepest.get(names, 0.0), one.deep)
+    assert found.keys() == deepest.keys()
+    for names, deep in deepest.items():
+        assert found[names].deep == pytest.approx(deep, rel=1e-6)
+        alone = result.kind.bodies(result.model, result.poses(shares[found[names].pose : found[names].pose + 1]))
+        there = {frozenset((one.one, one.other)): one for one in fouls(solids, alone, 1)}[names]
+        assert there.deep == pytest.approx(deep, rel=1e-6)
+    order = [one.deep for one in fouls(solids, bodies, len(shares))]
+    assert order == sorted(order, reverse=True)
+
+
+@pytest.mark.parametrize("rig", RIGS)
+def test_hulls_hold_every_solid_once_where_its_part_says(rig):
+    result = evaluate(sample(), SHELF, rig)
+    solids = hulls(result.laid)
+    rough = {name for name, other in result.laid.nested if not other}
+    placed = [(part.name, place) for part in result.laid.parts for place in part.places if part.name not in rough]
+    assert list(solids.names[: len(placed)]) == [name for name, _ in placed]
+    assert solids.starts[-1] == len(solids.points) and solids.turns[-1] == len(solids.ways)
+    assert (np.diff(solids.starts) >= 4).all() and (np.diff(solids.turns) >= 3).all()
+    assert np.linalg.norm(solids.ways, axis=1) == pytest.approx(1.0)
+    by_name = {part.name: part for part in result.laid.parts}
+    for k, (name, place) in enumerate(placed):
+        points = solids.points[solids.starts[k] : solids.starts[k + 1]]
+        own = (points - np.array(place.at)) @ place.axes
+        assert own == pytest.approx(by_name[name].solid.corners(), abs=1e-9)
+
+
+def test_nothing_is_in_nothings_way():
+    none = hulls(replace(evaluate(sample(), SHELF, "jar-slider").laid, parts=(), things=()))
+    assert fouls(none, {}, 3) == ()

@@ -134,8 +134,10 @@ def test_holes_for_one_bolt_lie_on_one_line_at_every_pose_and_each_line_is_bough
             if not mine or fastening.one_of:
                 continue
             lines = on_one_line(mine, fastening.reach)
-            # Any piece of a joined arm or rail does.
-            marks = [sorted(re.sub(r"^([AR])\d+$", r"\1", hole.part.mark) for hole in line) for line in lines]
+            # Any piece of a joined arm or rail does, and any post of a rope.
+            marks = [
+                sorted(re.sub(r"^([AR]|P(?=[3-8]))\d+$", r"\1", hole.part.mark) for hole in line) for line in lines
+            ]
             # Every line of one sort goes through the same pieces, and stays so while the rig moves.
             assert all(line == marks[0] for line in marks) or key in SINGLY, (key, marks)
             assert counted.setdefault(key, len(lines)) == len(lines), key

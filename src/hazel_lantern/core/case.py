@@ -26,7 +26,7 @@ from hazel_lantern.core.reading import Failed, Reader
 from hazel_lantern.core.staging.chapters import chapters
 from hazel_lantern.core.staging.head import Aim, lens_on_mount
 from hazel_lantern.core.staging.moves import subject
-from hazel_lantern.core.workshop.fouls import LOOKED, Foul, fouls
+from hazel_lantern.core.workshop.fouls import LOOKED, Foul, Hulls, fouls, hulls
 from hazel_lantern.core.workshop.fouls import told as foul_told
 from hazel_lantern.core.workshop.laid import Laid
 from hazel_lantern.core.workshop.plan import Order, order_of
@@ -109,8 +109,10 @@ def case_of(
             Chapter("laid", _laid),
             Chapter("path", _path_of(kind)),
             Chapter("order", _order),
+            Chapter("hulls", _hulls),
             Chapter("fouls", _fouls),
             Chapter("in_the_way", _in_the_way),
+            Chapter("first_pose", _first_pose),
             Chapter("bolts_reach", _bolts_reach),
             *readings,
             Chapter("limits", kind.limits),
@@ -148,13 +150,22 @@ def _laid(model: Any) -> Laid:
     return laid
 
 
-def _fouls(kind: Kind, laid: Laid, path: Path) -> tuple[Foul, ...]:
+def _hulls(laid: Laid) -> Hulls:
+    return hulls(laid)
+
+
+def _fouls(kind: Kind, hulls: Hulls, path: Path) -> tuple[Foul, ...]:
     """Pieces in one another at the poses of a move, and at nothing else."""
-    return fouls(laid, kind.bodies(path.model, path.at(LOOKED)), len(LOOKED))
+    return fouls(hulls, kind.bodies(path.model, path.at(LOOKED)), len(LOOKED))
 
 
-def _bolts_reach(kind: Kind, laid: Laid, path: Path, shelf: Catalogue) -> Told:
-    return bolts_told(passed(laid, kind.bodies(path.model, path.at(LOOKED[:1])), shelf.bolts))
+def _first_pose(path: Path) -> tuple[float, ...]:
+    """How the rig stands before it moves."""
+    return tuple(path.at(LOOKED[:1])[0].tolist())
+
+
+def _bolts_reach(kind: Kind, model: Any, laid: Laid, first_pose: tuple[float, ...], shelf: Catalogue) -> Told:
+    return bolts_told(passed(laid, kind.bodies(model, np.array([first_pose])), shelf.bolts))
 
 
 def _in_the_way(fouls: tuple[Foul, ...]) -> Told:

@@ -54,7 +54,7 @@ class Memo:
             # A plain answer that comes out as before is the same one: what reads it need not be worked out again.
             same = (
                 next((known for known in answers.values() if known.value == value), None)
-                if isinstance(value, PLAIN)
+                if isinstance(value, PLAIN) or (type(value) is tuple and all(type(one) is float for one in value))
                 else None
             )
             held = same or Kept(next(self._versions), value)

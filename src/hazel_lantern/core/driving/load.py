@@ -87,8 +87,8 @@ def moving(model: Any, move: Move, path: Path, laid: Laid, bodies: Frame) -> Mov
     """
     masses, profile, u = spread(laid), move.profile, np.linspace(0.0, 1.0, MOMENTS)
     share = _off_corners(move, np.clip(profile.share(u), STEP, 1 - STEP))
-    way = [_poses(path, share + d) for d in (-STEP, 0.0, STEP)]
-    along = [_stacked(bodies(model, poses), masses) for poses in way]
+    way = np.split(_poses(path, np.concatenate([share + d for d in (-STEP, 0.0, STEP)])), 3)
+    along = np.split(_stacked(bodies(model, np.concatenate(way)), masses), 3)
     fast, hard = profile.speed(u), profile.acceleration(u)
     first, second = (along[2] - along[0]) / (2 * STEP), (along[2] - 2 * along[1] + along[0]) / STEP**2
     thrown = first * hard[:, None, None, None] + second * (fast**2)[:, None, None, None]
@@ -108,11 +108,10 @@ def load(axis: DriveAxis, given: Moving, model: Any, bodies: Frame, held: Held) 
     k, masses, spreads, spins = axis.freedom, given.masses, given.spreads, held.spins
     speed = given.rate[:, k] * given.fast
     sped = given.rate[:, k] * given.hard + given.bend[:, k] * given.fast**2
-    slope = _slope(model, bodies, masses, given.q, k)
     places = np.linspace(*held.span, POSES)
     stood = np.repeat(given.q[MOMENTS // 2][None], POSES, axis=0)
     stood[:, k] = places
-    slopes = _slope(model, bodies, masses, stood, k)
+    slope, slopes = np.split(_slope(model, bodies, masses, np.concatenate([given.q, stood]), k), [MOMENTS])
     lifted = (given.q[:, k], slope), (places, slopes)
     weights = [_weight(how, spreads) if held.weighs is None else held.weighs(at) for at, how in lifted]
     return Load(
@@ -121,11 +120,11 @@ def load(axis: DriveAxis, given: Moving, model: Any, bodies: Frame, held: Held) 
         speed,
         sped,
         weights[0],
-        np.einsum("nbij,bjk,nbik->n", slope, spreads, given.thrown, optimize=True) + spins * sped,
-        np.einsum("nbij,bjk,nbik->n", slope, spreads, slope, optimize=True) + spins,
+        _shared(slope, spreads, given.thrown) + spins * sped,
+        _shared(slope, spreads, slope) + spins,
         places,
         weights[1],
-        np.einsum("nbij,bjk,nbik->n", slopes, spreads, slopes, optimize=True) + spins,
+        _shared(slopes, spreads, slopes) + spins,
     )
 
 
@@ -161,8 +160,13 @@ def _slope(model: Any, bodies: Frame, masses: dict[str, np.ndarray], q: np.ndarr
     """How turn and place of every body change with one freedom (n, bodies, 3, 4)."""
     by = np.zeros(q.shape[1])
     by[k] = NUDGE
-    ahead, behind = (_stacked(bodies(model, q + way * by), masses) for way in (1, -1))
+    ahead, behind = np.split(_stacked(bodies(model, np.concatenate([q + by, q - by])), masses), 2)
     return np.asarray((ahead - behind) / (2 * NUDGE))
+
+
+def _shared(one: np.ndarray, spreads: np.ndarray, other: np.ndarray) -> np.ndarray:
+    """What two ways of moving all bodies (n, bodies, 3, 4) have in common, their masses spread as they are (n,)."""
+    return np.asarray(((one @ spreads) * other).sum(axis=(1, 2, 3)))
 
 
 def _weight(slope: np.ndarray, spreads: np.ndarray) -> np.ndarray:

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
+from functools import lru_cache
 
 from msgspec.structs import replace
 
@@ -37,8 +38,13 @@ def made(element: Element, span: float) -> Made:
     """An element of a drive whose axis goes `span` far [m], or [rad]. Raises InputError, and InfeasibleError for one
     that cannot be made at all.
     """
-    values = sizes_of(element)
-    return MAKERS[element.kind](values, span)
+    return _made(element.kind, tuple(sizes_of(element).items()), span)
+
+
+@lru_cache(maxsize=128)
+def _made(kind: str, sizes: tuple[tuple[str, float | str], ...], span: float) -> Made:
+    """Kept, since whoever drives, cuts and buys asks for the same ones, and a drag leaves most of them as they are."""
+    return MAKERS[kind](dict(sizes), span)
 
 
 def _few(values: Sizes, key: str, name: str) -> tuple[Trouble, ...]:

@@ -196,38 +196,36 @@ def around(
     contacts: np.ndarray,
     fixed_masses: Sequence[float],
     fixed_cgs: np.ndarray,
-    turning_masses: Sequence[float],
+    turning_masses: np.ndarray,
     turning_cgs: np.ndarray,
     slews: np.ndarray,
 ) -> tuple[np.ndarray, np.ndarray]:
     """Stabilising and overturning moments about every edge, for many poses of a turning arm at many slew angles at
-    once.
+    once, in several cases of what it carries.
 
     contacts: feet on level ground, shape (n, 2) [m]
     fixed_masses: bodies that do not turn [kg]
     fixed_cgs: their centres of mass, shape (m, 3) [m]
-    turning_masses: bodies that turn about the origin [kg]
+    turning_masses: bodies that turn about the origin, in each case, shape (cases, k) [kg]
     turning_cgs: their centres of mass at each pose in the arm's frame, shape (poses, k, 3) [m]
     slews: slew angles, shape (s,) [rad]
 
-    Returns: stabilising and overturning, each of shape (poses, s, edges) [N*m]. Raises: InputError. Source: statics 6.
+    Returns: stabilising and overturning, each of shape (cases, poses, s, edges) [N*m]. Raises: InputError.
+    Source: statics 6.
     """
     corners, normals = _edges(contacts)
     fixed_f, fixed_r = _as_forces(fixed_masses, fixed_cgs, ())
     still = _contributions(corners, normals, fixed_f, fixed_r)
-    weight = np.asarray(turning_masses, float) * GRAVITY
-    at = np.asarray(turning_cgs, float)
-    cos, sin = np.cos(slews)[None, :, None], np.sin(slews)[None, :, None]
-    x, y = at[:, None, :, 0] * cos - at[:, None, :, 1] * sin, at[:, None, :, 0] * sin + at[:, None, :, 1] * cos
-    lever = (
-        x[:, :, None, :] * normals[:, None, 0]
-        + y[:, :, None, :] * normals[:, None, 1]
-        - np.einsum("ek,ek->e", normals, corners)[:, None]
-    )
-    turned = weight * lever
-    stabilising = np.where(still > 0, still, 0).sum(1) + np.where(turned > 0, turned, 0).sum(-1)
-    overturning = -np.where(still < 0, still, 0).sum(1) - np.where(turned < 0, turned, 0).sum(-1)
-    return stabilising, overturning
+    weights, at = np.asarray(turning_masses, float) * GRAVITY, np.asarray(turning_cgs, float)
+    # How far a body is inside an edge grows with how far ahead it is, and with how far aside (slews, edges).
+    cos, sin = np.cos(slews)[:, None], np.sin(slews)[:, None]
+    ahead, aside = cos * normals[:, 0] + sin * normals[:, 1], cos * normals[:, 1] - sin * normals[:, 0]
+    x, y = at[:, :, 0].T[:, :, None, None], at[:, :, 1].T[:, :, None, None]
+    lever = x * ahead + y * aside - np.einsum("ek,ek->e", normals, corners)
+    inside = np.maximum(lever, 0.0)
+    shape = len(weights), *lever.shape[1:]
+    holds, tips = ((weights @ one.reshape(len(lever), -1)).reshape(shape) for one in (inside, inside - lever))
+    return holds + np.where(still > 0, still, 0).sum(1), tips - np.where(still < 0, still, 0).sum(1)
 
 
 def _slew_candidates(normal: np.ndarray, pull: np.ndarray, slew_range: tuple[float, float] | None) -> list[float]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import NamedTuple
 
 import numpy as np
 from msgspec import Struct
@@ -231,6 +232,70 @@ def _of_case(rows: np.ndarray, cases: int) -> np.ndarray:
     return table
 
 
+class Cut(NamedTuple):
+    """Elements cut at places `x` (n,): displacements `u` and forces `f` of their ends (n, 12), what loads came to before
+    that, by powers of how far back they stand: forces `p` (4, n, 3) and moments `m` (3, n, 3), and what is spread along
+    them `q` (n, 3), in local axes.
+    """
+
+    x: np.ndarray
+    u: np.ndarray
+    f: np.ndarray
+    p: np.ndarray
+    m: np.ndarray
+    q: np.ndarray
+
+
+def _cut(found: Solution, case: np.ndarray, element: np.ndarray, x: np.ndarray) -> Cut:
+    made, given = found.frame, found.loads
+    axes = made.axes[element]
+    # Each query meets only the few loads of its own case that stand before it on its element.
+    passed = np.zeros((len(x), 7, 3))
+    if len(given.point_at):
+        near = _of_case(given.point_case, given.cases)[case]
+        ahead = (near >= 0) & (given.point_element[near] == element[:, None]) & (given.point_at[near] < x[:, None])
+        for rank in range(near.shape[1]):
+            query = np.flatnonzero(ahead[:, rank])
+            load = near[query, rank]
+            away = (x[query] - given.point_at[load])[:, None]
+            force = (axes[query] @ given.point_force[load][:, :, None])[..., 0]
+            moment = (axes[query] @ given.point_moment[load][:, :, None])[..., 0]
+            terms = (force, away * force, away**2 * force, away**3 * force, moment, away * moment, away**2 * moment)
+            passed[query] += np.stack(terms, axis=1)
+    by_power = np.moveaxis(passed, 1, 0)
+    spread = np.zeros((given.cases, len(made.elements), 3))
+    np.add.at(spread, (given.spread_case, given.spread_element), given.spread_force)
+    q = (axes @ spread[case, element][:, :, None])[..., 0]
+    return Cut(x, found.ends[element, :, case], found.forces[element, :, case], by_power[:4], by_power[4:], q)
+
+
+def inner_forces(found: Solution, case: np.ndarray, element: np.ndarray, x: np.ndarray) -> np.ndarray:
+    """Inner forces anywhere along elements.
+
+    found: a solution
+    case: load case of each query (n,) [-]
+    element: element of each query (n,) [-]
+    x: place from the element's first end (n,) [m]
+
+    Returns: (n, 6) in local axes N, Vy, Vz, Mx, My, Mz [N, N*m]. Source: statics 4.1, recovery.
+    """
+    return _inner(_cut(found, case, element, x))
+
+
+def _inner(cut: Cut) -> np.ndarray:
+    x, _, f, (p0, p1, _, _), (m0, _, _), q = cut
+    return -np.column_stack(
+        [
+            f[:, 0] + p0[:, 0] + q[:, 0] * x,
+            f[:, 1] + p0[:, 1] + q[:, 1] * x,
+            f[:, 2] + p0[:, 2] + q[:, 2] * x,
+            f[:, 3] + m0[:, 0],
+            f[:, 4] + f[:, 2] * x + m0[:, 1] + p1[:, 2] + q[:, 2] * x**2 / 2,
+            f[:, 5] - f[:, 1] * x + m0[:, 2] - p1[:, 1] - q[:, 1] * x**2 / 2,
+        ]
+    )
+
+
 def inside(found: Solution, case: np.ndarray, element: np.ndarray, x: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     """Displacements and inner forces anywhere along elements.
 
@@ -243,41 +308,15 @@ def inside(found: Solution, case: np.ndarray, element: np.ndarray, x: np.ndarray
     [N, N*m].
     Source: statics 4.1, recovery.
     """
-    made, given = found.frame, found.loads
+    made = found.frame
     case, element, x = np.asarray(case, int), np.asarray(element, int), np.asarray(x, float)
-    u, f = found.ends[element, :, case], found.forces[element, :, case]
-    axes = made.axes[element]
-    # Each query meets only the few loads of its own case that stand before it on its element.
-    passed = np.zeros((len(x), 7, 3))
-    if len(given.point_at):
-        near = _of_case(given.point_case, given.cases)[case]
-        ahead = (near >= 0) & (given.point_element[near] == element[:, None]) & (given.point_at[near] < x[:, None])
-        query, place = np.nonzero(ahead)
-        load = near[query, place]
-        away = (x[query] - given.point_at[load])[:, None]
-        force = np.einsum("kab,kb->ka", axes[query], given.point_force[load])
-        moment = np.einsum("kab,kb->ka", axes[query], given.point_moment[load])
-        terms = (force, away * force, away**2 * force, away**3 * force, moment, away * moment, away**2 * moment)
-        np.add.at(passed, query, np.stack(terms, axis=1))
-    p0, p1, p2, p3, m0, m1, m2 = np.moveaxis(passed, 1, 0)
-    spread = np.zeros((given.cases, len(made.elements), 3))
-    np.add.at(spread, (given.spread_case, given.spread_element), given.spread_force)
-    q = np.einsum("kab,kb->ka", axes, spread[case, element])
+    cut, axes = _cut(found, case, element, x), made.axes[element]
+    _, u, f, (_, p1, p2, p3), (_, m1, m2), q = cut
     e = made.elements
     ea, eiy, eiz, gj = (np.array([getattr(one, name) for one in e])[element] for name in ("ea", "eiy", "eiz", "gj"))
     gay, gaz = (
         np.array([1 / getattr(one, name) if getattr(one, name) > 0 else 0.0 for one in e])[element]
         for name in ("gay", "gaz")
-    )
-    inner = -np.column_stack(
-        [
-            f[:, 0] + p0[:, 0] + q[:, 0] * x,
-            f[:, 1] + p0[:, 1] + q[:, 1] * x,
-            f[:, 2] + p0[:, 2] + q[:, 2] * x,
-            f[:, 3] + m0[:, 0],
-            f[:, 4] + f[:, 2] * x + m0[:, 1] + p1[:, 2] + q[:, 2] * x**2 / 2,
-            f[:, 5] - f[:, 1] * x + m0[:, 2] - p1[:, 1] - q[:, 1] * x**2 / 2,
-        ]
     )
     turned = np.column_stack(
         [
@@ -299,7 +338,7 @@ def inside(found: Solution, case: np.ndarray, element: np.ndarray, x: np.ndarray
             - (f[:, 2] * x + p1[:, 2] + q[:, 2] * x**2 / 2) * gaz,
         ]
     )
-    return np.hstack([np.einsum("kba,kb->ka", axes, moved), np.einsum("kba,kb->ka", axes, turned)]), inner
+    return np.hstack([np.einsum("kba,kb->ka", axes, moved), np.einsum("kba,kb->ka", axes, turned)]), _inner(cut)
 
 
 def flexibility(made: Frame) -> tuple[np.ndarray, np.ndarray]:

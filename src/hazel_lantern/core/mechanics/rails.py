@@ -11,7 +11,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from hazel_lantern.core.mechanics.frame import Element, Frame, Support, frame
-from hazel_lantern.core.mechanics.frame_loads import Loads, Solution, inside, solve
+from hazel_lantern.core.mechanics.frame_loads import Loads, Solution, inner_forces, inside, solve
 from hazel_lantern.core.mechanics.modes import modes
 from hazel_lantern.core.nouns.check import finite, not_negative, positive
 from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
@@ -350,8 +350,8 @@ def _bending(found: Solution, places: Sequence[float], ends: np.ndarray) -> np.n
     own weight may make it so; a support that holds by a moment makes a step, so both sides of each are looked at.
     """
     spots = np.concatenate([places, np.linspace(places[0], places[-1], BETWEEN)[1:-1]])
-    nodes = np.repeat(spots[None], len(ends), axis=0)
-    return np.asarray(np.hstack([_bending_at(found, places, nodes), _bending_at(found, places, ends)]).max(axis=1))
+    every = np.hstack([np.repeat(spots[None], len(ends), axis=0), ends])
+    return np.asarray(_bending_at(found, places, every).max(axis=1))
 
 
 def _bending_at(found: Solution, places: Sequence[float], x: np.ndarray) -> np.ndarray:
@@ -359,7 +359,7 @@ def _bending_at(found: Solution, places: Sequence[float], x: np.ndarray) -> np.n
     cases, count = x.shape
     both = np.hstack([x, np.maximum(x - BESIDE, 0.0)])
     element, along = _place(places, both.ravel())
-    _, inner = inside(found, np.repeat(np.arange(cases), 2 * count), element, along)
+    inner = inner_forces(found, np.repeat(np.arange(cases), 2 * count), element, along)
     return np.asarray(np.abs(inner[:, 4]).reshape(cases, 2, count).max(axis=1))
 
 

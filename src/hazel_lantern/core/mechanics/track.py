@@ -58,6 +58,23 @@ def pitched(angle: np.ndarray | float) -> np.ndarray:
     return turns
 
 
+def nosed(places: np.ndarray, headings: np.ndarray, lifts: np.ndarray) -> Frames:
+    """Frames at places, each pointing along a heading and then pitched: `headed` and `pitched` in one go.
+
+    places: shape (n, 3) [m]
+    headings: from the x axis, positive to the left, shape (n,) [rad]
+    lifts: of the nose, shape (n,) [rad]
+
+    Returns: frames. Source: geometry.
+    """
+    c, s, up, down = np.cos(headings), np.sin(headings), np.cos(lifts), np.sin(lifts)
+    axes = np.zeros((len(places), 3, 3))
+    axes[:, 0, 0], axes[:, 0, 1], axes[:, 0, 2] = c * up, -s, -c * down
+    axes[:, 1, 0], axes[:, 1, 1], axes[:, 1, 2] = s * up, c, -s * down
+    axes[:, 2, 0], axes[:, 2, 2] = down, up
+    return Frames(np.asarray(places, float), axes)
+
+
 class Track(Protocol):
     """Something to run along: its length [m], and the frame of its top at any place along it."""
 

@@ -5,6 +5,8 @@ from __future__ import annotations
 import math
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from hazel_lantern.core.document.project import FilmSet, Shot, Thing
 from hazel_lantern.core.kinds.base import Kind, Member, Members
@@ -21,6 +23,31 @@ from hazel_lantern.core.staging.walking import things_at, track
 MARGIN = 0.05
 ALONG = np.linspace(0.0, 1.0, 7)  # places looked at along each piece of a rig
 FINE, FINEST = 0.02, 60  # metres moved between two looks at what may meet, and how many looks there are at the most
+
+
+class Swept(Struct, frozen=True):
+    """Where members are over some moments: points all along them (n, members, points, 3), the box those lie in, from
+    `low` to `high` (3,), and how thick each is (members,) [m].
+    """
+
+    points: np.ndarray
+    thick: np.ndarray
+    low: tuple[float, ...]
+    high: tuple[float, ...]
+
+    @classmethod
+    def of(cls, ends: np.ndarray, thick: np.ndarray) -> Swept:
+        """Of members from end to end (n, members, 2, 3) [m]."""
+        flat = ends.reshape(-1, 3).T.copy()
+        return cls(along(ends), thick, tuple(flat.min(axis=1).tolist()), tuple(flat.max(axis=1).tolist()))
+
+    def grown(self, by: float) -> Swept:
+        """All of it thicker by so much [m]."""
+        return replace(self, thick=self.thick + by)
+
+    def at(self, moment: int) -> Swept:
+        """At one of the moments, by number."""
+        return replace(self, points=self.points[moment : moment + 1])
 
 
 def room(shot: Shot, stage: FilmSet, kind: Kind, pieces: Members, scene: Scene, seen: Staged) -> Told:
@@ -116,22 +143,22 @@ def _meets(
     """Parts of the rig inside things or no-go places, holds included; `ends` (poses, members, 2, 3) on the set, each
     member as thick as `grown` (members,) says.
     """
-    tell, path, points = Teller(), scene.path, along(ends)
+    tell, path, swept = Teller(), scene.path, Swept.of(ends, grown)
     step = float(np.linalg.norm(np.diff(ends, axis=0), axis=-1).max(initial=0.0))
     for thing in stage.things:
         if thing.kind in (ANCHOR, ROOM, BEAM):
             continue
-        touched = _ever(thing, seen.times, points, grown)
+        touched = _ever(thing, seen.times, swept)
         walked = _steps(thing, seen.times)
-        if not touched.any() and _ever(thing, seen.times, points, grown + step / 2 + walked).any():
+        if not touched.any() and _ever(thing, seen.times, swept.grown(step / 2 + walked)).any():
             # It comes near: looked at as closely as two centimetres between the usual moments.
             finer = min(FINEST, math.ceil((step + walked) / FINE))
-            share = np.interp(np.arange(0, len(points) - 1, 1 / finer), np.arange(len(points)), path.move.moments)
+            share = np.interp(np.arange(0, len(ends) - 1, 1 / finer), np.arange(len(ends)), path.move.moments)
             there = scene.where.on_set(kind.members(path.model, path.at(share)).ends)
-            touched = _ever(thing, path.move.clock(share), along(there), grown)
+            touched = _ever(thing, path.move.clock(share), Swept.of(there, grown))
         if thing.stops and not touched.any():
-            for still, clock in _holds(shot, points, seen.times):
-                touched = touched | _ever(thing, clock, np.repeat(still[None], len(clock), axis=0), grown)
+            for still, clock in _holds(shot, ends, seen.times):
+                touched = touched | _ever(thing, clock, Swept.of(np.repeat(still[None], len(clock), axis=0), grown))
         if touched.any():
             member, no_go = members[int(np.argmax(touched))], thing.kind == ZONE
             tell.findings.append(
@@ -161,27 +188,27 @@ def _steps(thing: Thing, times: np.ndarray) -> float:
     return float(np.linalg.norm(np.diff(way[:, :3], axis=0), axis=1).max(initial=0.0) + turned)
 
 
-def _holds(shot: Shot, points: np.ndarray, times: np.ndarray) -> list[tuple[np.ndarray, np.ndarray]]:
+def _holds(shot: Shot, ends: np.ndarray, times: np.ndarray) -> list[tuple[np.ndarray, np.ndarray]]:
     """How the rig stands before it leaves and after it has come, and the clock meanwhile."""
-    waits = ((points[0], 0.0, float(times[0])), (points[-1], float(times[-1]), float(times[-1]) + shot.hold_end_s))
-    return [(still, np.arange(begins, ends, STEP)) for still, begins, ends in waits if ends > begins]
+    waits = ((ends[0], 0.0, float(times[0])), (ends[-1], float(times[-1]), float(times[-1]) + shot.hold_end_s))
+    return [(still, np.arange(begins, stops, STEP)) for still, begins, stops in waits if stops > begins]
 
 
-def _ever(thing: Thing, times: np.ndarray, points: np.ndarray, grown: np.ndarray) -> np.ndarray:
-    """Which members (members,) come into a thing at any of those moments (n,); points (n, members, points, 3)."""
+def _ever(thing: Thing, times: np.ndarray, swept: Swept) -> np.ndarray:
+    """Which members (members,) come into a thing at any of those moments (n,)."""
     if not thing.stops:
-        return _touched(thing, points, grown)
+        return _touched(thing, swept)
     stood = things_at([thing], times)
-    return np.asarray(np.any([_touched(now, points[k : k + 1], grown) for k, (now,) in enumerate(stood)], axis=0))
+    return np.asarray(np.any([_touched(now, swept.at(k)) for k, (now,) in enumerate(stood)], axis=0))
 
 
-def _touched(thing: Thing, points: np.ndarray, grown: np.ndarray) -> np.ndarray:
-    """Which members (members,) come into a thing where it stands, each by its own thickness (members,) [m]."""
-    reach = math.hypot(*thing.size_m[:2]) / 2 + float(grown.max())
-    low, high = points.min(axis=(0, 1, 2)).tolist(), points.max(axis=(0, 1, 2)).tolist()
-    if any(not a - reach <= at <= b + reach for a, at, b in zip(low[:2], thing.at_m[:2], high[:2], strict=True)):
+def _touched(thing: Thing, swept: Swept) -> np.ndarray:
+    """Which members (members,) come into a thing where it stands, each by its own thickness."""
+    reach, points = math.hypot(*thing.size_m[:2]) / 2 + float(swept.thick.max()), swept.points
+    bounds = zip(swept.low[:2], thing.at_m[:2], swept.high[:2], strict=True)
+    if any(not low - reach <= at <= high + reach for low, at, high in bounds):
         return np.zeros(points.shape[1], bool)
-    thick = np.broadcast_to(grown[:, None], points.shape[:3]).ravel()
+    thick = np.broadcast_to(swept.thick[:, None], points.shape[:3]).ravel()
     return np.asarray(inside(thing, points.reshape(-1, 3), thick).reshape(points.shape[:3]).any(axis=(0, 2)))
 
 
