@@ -133,3 +133,17 @@ def test_a_value_the_whole_document_does_not_take_stays_in_its_field_and_is_not_
     assert "last good value" in window.message.text()
     QTest.keyClick(field, KEYS.Key_Escape)
     assert field.text() == "0.72 kg"
+
+
+def test_what_is_typed_into_a_pill_of_a_rig_that_is_gone_is_said_not_to_be_taken(make):
+    window = make()
+    QTest.mouseClick(named(window, "pill.arm.front"), Qt.MouseButton.LeftButton)
+    field = half_type(window, "pill-editor", "1.9 m")
+    before = window.session.project
+    # Another rig comes to hand under it, as from outside, and only then is the field left.
+    window.session.switch("kitchen-gantry")
+    QTest.keyClick(field, KEYS.Key_Return)
+    said = window.stage._said.text()
+    turn()
+    assert window.session.project == before
+    assert "for another rig" in said

@@ -341,7 +341,8 @@ class Stage(QWidget):
         editor.show_value(float(self._session.value(key)))  # type: ignore[arg-type]
         editor.setFixedWidth(max(pill.width() + 30, 110))
         editor.move(min(pill.x() - 10, self.width() - editor.width() - 4), pill.y() - 3)
-        editor.edited.connect(lambda value: self._typed(key, value))
+        rig = self._session.rig_id
+        editor.edited.connect(lambda value: self._typed(rig, key, value))
         editor.wrong.connect(self.say)
         editor.left.connect(self._close_editor)
         editor.returnPressed.connect(lambda: None if editor.isModified() else self._close_editor())
@@ -350,8 +351,10 @@ class Stage(QWidget):
         editor.setFocus()
         editor.selectAll()
 
-    def _typed(self, key: str, value: float) -> None:
+    def _typed(self, rig: str, key: str, value: float) -> None:
         try:
+            if rig != self._session.rig_id or key not in self._session.bindings():
+                raise InputError(key, value, "was typed for another rig, and is not taken")
             self._session.set(key, value)
         except InputError as error:
             if self._editor is not None:
