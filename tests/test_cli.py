@@ -311,8 +311,9 @@ def test_takes_go_out_and_in_as_tables(tmp_path, file):
     assert b"another tool" in run("takes", again, "--csv", table).stderr
 
 
-def test_sizes_are_told_and_taken_from_the_command_line(file, tmp_path):
-    out = tmp_path / "sized.lantern.json"
+def test_sizes_are_told_and_taken_from_the_command_line(tmp_path):
+    file, out = tmp_path / "rail.lantern.json", tmp_path / "sized.lantern.json"
+    assert run("new", "overhead", "-o", file).returncode == 0
     told = run("size", file, "--limit", "mass=60", "--json")
     answer = json.loads(told.stdout)
     assert told.returncode in (0, 1) and answer["screened"] > 0 and (answer["answers"] or answer["trouble"])

@@ -286,7 +286,7 @@ def gantry(r: Rig) -> Iterator[Row]:
     boom = r.bar("boom.section")
     own = SHELF.materials[boom.material].density * by_hand.outline(boom).area
     reach, tail, counter = d["boom.longest"], d["boom.tail"], d["boom.counter"]
-    behind = max(tail, 0.03)
+    behind = max(tail + (0.03 if counter > 0 else 0.0), 0.03)
     tip = laid.mass_on("boom") - own * (reach + behind) - counter
     xs, tiny = np.linspace(base / 2, length - base / 2, 17), 5e-3
     mesh = [min(max(x + off, 0.0), length) for x in xs for off in (-tiny, 0.0, tiny)]
@@ -345,7 +345,9 @@ def gantry(r: Rig) -> Iterator[Row]:
     whole = by_hand.outline(r.bar("bridge.section")).modulus if r.rig.variant == "bar" else None
     if whole:
         at_bolt = left(r.bar("bridge.section"), 0.009, "top")
-        hung = 1.5 * worst["end"] * 0.03 / at_bolt if at_bolt > 0 else math.inf
+        # The bolt is that far in from the bridge's end, which passes beside its runway.
+        lever = runway.width / 2 + 0.004 + 0.03
+        hung = 1.5 * worst["end"] * lever / at_bolt if at_bolt > 0 else math.inf
         yield "rig.stress", max(1.5 * worst["bridge"] / whole, hung), True
     push = max(20.0, 0.1 * tip * G)
     front = G * (tip * reach + own * reach**2 / 2) + push * d["camera.drop"]
@@ -427,13 +429,21 @@ def jib(r: Rig) -> Iterator[Row]:
         )
     low, high = model.limits.low, model.limits.high
     feet = np.asarray(model.feet)
-    tips = math.inf
-    for angle in [*np.linspace(low, high, 25), min(max(0.0, low), high)]:
-        lens = max(0.1, float(model.lens_height(angle)))
-        for pan in np.linspace(0, 2 * math.pi, 72, endpoint=False):
-            for camera in (True, False):
-                stood = by_hand.stands(feet, *r.weights(np.array([angle, pan]), camera))
-                tips = min(tips, stood / lens)
+
+    def least(angles: np.ndarray, pans: np.ndarray) -> tuple[float, float, float]:
+        """The least push at the lens that tips it, and the angle and pan where."""
+        found = []
+        for angle in angles:
+            lens = max(0.1, float(model.lens_height(angle)))
+            for pan in pans:
+                stood = (by_hand.stands(feet, *r.weights(np.array([angle, pan]), camera)) for camera in (True, False))
+                found.append((min(stood) / lens, float(angle), float(pan)))
+        return min(found)
+
+    coarse = np.append(np.linspace(low, high, 25), min(max(0.0, low), high))
+    tips, angle, pan = least(coarse, np.linspace(0, 2 * math.pi, 72, endpoint=False))
+    near = np.linspace(-1, 1, 9)
+    tips = min(tips, least(np.clip(angle + near * (high - low) / 24, low, high), pan + near * math.radians(5))[0])
     wind = 0.5 * 1.225 * 1.2 * d["wind.area"] * d["wind.speed"] ** 2
     yield "balance.tips_at", tips - wind, False, NUDGE
 
@@ -596,13 +606,16 @@ def orbit(r: Rig) -> Iterator[Row]:
     inner = 0.012 + (0.0 if hung and r.rig.variant == "ring" else shaft.width / 2)
     line, up = (SHELF.materials[s.material].density * by_hand.outline(s).area for s in (bar, rises))
     side = -1.0 if d["camera.looks"] == "inward" else 1.0
-    tall = abs(riser) + bar.depth / 2 if abs(riser) > bar.depth else 0.0
+    # A plate lies on a riser that stands; one that hangs passes beside the camera, 100 mm wide with its room.
+    tall = abs(riser) + bar.depth / 2 - (0.018 if riser > 0 else 0.0) if abs(riser) > bar.depth else 0.0
     middle = beam + (math.copysign(tall / 2 - bar.depth / 2, riser) if tall else 0.0)
-    plate = SHELF.materials["plywood"].density * 0.01 * 0.018
+    packed = max(0.0, 0.053 - bar.width / 2) if riser < -bar.depth else 0.0
+    out = max(0.0, bar.width / 2 + packed + rises.width - 0.05) if tall else 0.0
+    plate = SHELF.materials["plywood"].density * 0.1 * (0.1 + out) * 0.018
     camera = [
         (r.kit, np.array([front + side * r.kit_at[0], side * r.kit_at[1], beam + riser + r.kit_at[2]])),
-        (up * tall, np.array([front, (bar.width + rises.width) / 2, middle])),
-        (plate, np.array([front, 0.0, beam + riser - 0.009])),
+        (up * tall, np.array([front, (bar.width + rises.width) / 2 + packed, middle])),
+        (plate, np.array([front, out / 2, beam + riser - 0.009])),
         (line * (front + 0.03 - inner), np.array([(front + 0.03 + inner) / 2, 0.0, beam])),
     ]
     count = {"one": 1, "two": 2, "three": 3, "four": 4}[d["camera.count"]]
