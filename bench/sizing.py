@@ -1,5 +1,5 @@
-"""Sizing over the catalogue: combinations screened a second, and whole searches of the sample's rigs against one evaluation
-of the same rig; the longest step is how long a search goes on after it was stopped.
+"""Sizing over the catalogue: combinations screened a second, and whole searches of the sample's rigs against one
+evaluation of the same rig; the longest step is how long a search goes on after it was stopped.
 
 Run as `python -m bench.sizing [RIG …]`.
 """

@@ -1,8 +1,8 @@
-"""Sizing held against an exhaustive search: for random wishes, the best answer against the best of every combination of a
-few values of each input, each worked out exactly.
+"""Sizing held against an exhaustive search: for random wishes, the best answer against the best of every combination of
+a few values of each input, each worked out exactly.
 
-Run as `python -m bench.wishes [COUNT] [RIG …]`. A line for each rig: wishes for which the answer was no worse, by how much
-the worst one was worse, and how long an answer took against one evaluation.
+Run as `python -m bench.wishes [COUNT] [RIG …]`. A line for each rig: wishes for which the answer was no worse, by how
+much the worst one was worse, and how long an answer took against one evaluation.
 """
 
 from __future__ import annotations

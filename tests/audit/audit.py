@@ -597,7 +597,8 @@ def _on_pipe(
 
 
 def orbit(r: Rig) -> Iterator[Row]:
-    """What turns, piece by piece from the inputs: balance, wobble, tip, energy, the camera's pull; then what carries it."""
+    """What turns, piece by piece from the inputs: balance, wobble, tip, energy, the camera's pull;
+    then what carries it."""
     d = r.d
     front, rear, riser = d["arm.front"], d["arm.rear"], d["riser.height"]
     bar, rises, shaft = (r.bar(f"{name}.section") for name in ("arm", "riser", "shaft"))

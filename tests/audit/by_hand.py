@@ -151,8 +151,8 @@ def beam(
     hinges: Sequence[tuple[float, float]] = (),
     spots: Sequence[float] = (),
 ) -> Bent:
-    """A beam on supports (x, stiffness up and down, stiffness of pitch, whether it pulls) under a weight a metre and point
-    loads (x, N), with hinges (x, stiffness of turn); Euler's beam, with shear where `ga` is given.
+    """A beam on supports (x, stiffness up and down, stiffness of pitch, whether it pulls) under a weight a metre and
+    point loads (x, N), with hinges (x, stiffness of turn); Euler's beam, with shear where `ga` is given.
 
     Unknowns are drop and turn of each node, turns on both sides of a hinge apart.
     """

@@ -1,4 +1,5 @@
-"""Rigs of ordinary size: every construction comes without a stop, on a move it is made for; and a shot without a rig."""
+"""Rigs of ordinary size: every construction comes without a stop, on a move it is made for;
+and a shot without a rig."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Cable cams as whole designs: each worst over the run by brute force, what breaks first, what is refused, what to buy."""
+"""Cable cams as whole designs: each worst over the run by brute force, what breaks first, what is refused,
+what to buy."""
 
 from __future__ import annotations
 

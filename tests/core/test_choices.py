@@ -1,4 +1,5 @@
-"""What a builder weighs: what is in the drawer, hiring, screws for a head or a clamp, a lapse's battery, a pole overhead."""
+"""What a builder weighs: what is in the drawer, hiring, screws for a head or a clamp, a lapse's battery,
+a pole overhead."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Ways to build a rig that are met in practice: by their own geometry, energy and beams, not by the code that has them."""
+"""Ways to build a rig that are met in practice: by their own geometry, energy and beams,
+not by the code that has them."""
 
 from __future__ import annotations
 

@@ -95,7 +95,8 @@ SHUTTLE = {"kind": "overhead", "variant": "shuttle", "rail__slope": 0.17}
             },
         ),
         ("rig.sleeve_fits", STOP, {"kind": "jib", "arm__section": "al6063-round-40x2", "arm__joint": 0.5}),
-        # The boom along the runways tips the bridge over its wheels; the frame has nothing that keeps it upright sideways.
+        # The boom along the runways tips the bridge over its wheels; the frame has nothing that keeps it upright
+        # sideways.
         ("balance.truck_lifts", STOP, {"kind": "gantry", "boom__counter": 0.0, "boom__longest": 0.9}),
         ("balance.truck_lifts", CLEAR, {"kind": "gantry"}),
         ("rig.sways", STOP, {"kind": "gantry", "foot__rake": 0.0}),

@@ -346,8 +346,8 @@ def test_who_rides_is_a_caution_at_best():
     [("skate-72", "galv-round-33.7x3.2"), ("skate-54", "al6063-round-50x2"), ("rubber-125", "galv-round-33.7x3.2")],
 )
 def test_a_flat_bar_bent_at_its_marks_holds_the_wheels_where_they_lean(wheel, pipe):
-    """The blank folded by 45 degrees at both bends: each axle's line passes the middle of its wheel, square to its wing,
-    and the wing clears wheel and pipe."""
+    """The blank folded by 45 degrees at both bends: each axle's line passes the middle of its wheel, square to its
+    wing, and the wing clears wheel and pipe."""
     result = dolly(carriage__wheel=wheel, rail__section=pipe, rail__spacing=0.9, carriage__wheelbase=1.1)
     way, part = result.model.way, next(p for p in result.parts if p.name == "Wheel bracket")
     sheet, place = part.solid, part.places[0]

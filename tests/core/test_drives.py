@@ -21,7 +21,8 @@ MOTOR = sources.Stepper(0.45, 1.5, 1.8, 0.0032, 12.0)
 
 @given(STAGES, st.floats(0.001, 0.3), st.floats(-40, 40), st.floats(-2, 2), st.floats(0, 1e-4))
 def test_what_goes_in_comes_out_or_is_lost_at_a_stage(stages, travel, effort, speeding, rotor):
-    """Power in less power out is what speeds up the wheels and what every stage loses, which is never less than none."""
+    """Power in less power out is what speeds up the wheels and what every stage loses,
+    which is never less than none."""
     given_ = drives.chain(stages, travel)
     torque = float(drives.source_torque(given_, effort, speeding, rotor))
     ideal = drives.chain([drives.Stage(s.ratio, inertia=s.inertia) for s in stages], travel)

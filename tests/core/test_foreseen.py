@@ -1,5 +1,5 @@
-"""What tests are foreseen to read, by an independent route: the whole rig worked out again with a heavier camera, a softer
-material, another friction; on random designs of every kind.
+"""What tests are foreseen to read, by an independent route: the whole rig worked out again with a heavier camera, a
+softer material, another friction; on random designs of every kind.
 """
 
 from __future__ import annotations

@@ -18,7 +18,8 @@ RIGS = [rig.id for rig in sample().rigs]
 
 
 def apart(a, b):
-    """Whether a plane lies between two hulls, found by a solver of its own: the way it looks and how wide it parts them."""
+    """Whether a plane lies between two hulls, found by a solver of its own:
+    the way it looks and how wide it parts them."""
     rows = np.vstack(
         [
             np.column_stack([a, -np.ones(len(a)), np.ones(len(a))]),

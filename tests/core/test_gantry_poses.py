@@ -109,7 +109,8 @@ def test_with_and_without_the_camera_are_those_of_either_and_poses_do_not_meet(d
 
 @pytest.mark.parametrize(("decided", "rig"), list(rigs()))
 def test_what_is_told_as_worst_is_the_worst_of_a_fine_sweep(decided, rig):
-    """Every answer that a finding stands on, against three times as many places of the bridge and angles of the boom."""
+    """Every answer that a finding stands on, against three times as many places of the bridge
+    and angles of the boom."""
     both = bent_both(decided, rig)
     half = rig.wheelbase / 2
     ways = (

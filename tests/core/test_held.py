@@ -1,5 +1,5 @@
-"""Whether what is listed holds together: every piece by a hole or by a fitting on the buy list, posts of a rope that keep
-their sling and feet, a camera's plate on its riser or its arm, a counterweight on its boom.
+"""Whether what is listed holds together: every piece by a hole or by a fitting on the buy list, posts of a rope that
+keep their sling and feet, a camera's plate on its riser or its arm, a counterweight on its boom.
 """
 
 from __future__ import annotations

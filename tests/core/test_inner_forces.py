@@ -14,7 +14,8 @@ LENGTH, PIECES, CASES = 1.2, 3, 4
 
 
 def beam(seed):
-    """A clamped bar of three pieces, turned anyhow in space, held by a spring at its far end; loads of several cases."""
+    """A clamped bar of three pieces, turned anyhow in space, held by a spring at its far end;
+    loads of several cases."""
     rng = np.random.default_rng(seed)
     way = rng.normal(size=3)
     way /= np.linalg.norm(way)

@@ -298,7 +298,8 @@ def test_every_piece_is_cut_once_and_pivots_lie_as_far_apart_as_drawn():
     assert spots["A1"]["head pin D"] - spots["A1"]["pivot A"] == pytest.approx(jib.front)
     assert spots["B1"]["head pin C"] - spots["B1"]["pivot B"] == pytest.approx(jib.upper)
     assert spots["C1"]["pivot A"] - spots["C1"]["pivot B"] == pytest.approx(jib.spacing)
-    # An upright ends at the plate it carries, wherever that is: under it above both pins, past it between them or below.
+    # An upright ends at the plate it carries, wherever that is: under it above both pins, past it between them or
+    # below.
     for rise, length in ((0.3, 0.325 - 0.018), (0.05, 0.11 + 0.05), (-0.2, 0.2 + 0.11 + 0.025)):
         assert {p.mark: p.length for p in solved(changed(head__rise=rise)).parts}["D1"] == pytest.approx(length)
     for made in result.cuts:

@@ -483,8 +483,8 @@ def test_bodies_are_where_the_frames_of_their_pieces_put_them(variant, lean):
 @pytest.mark.parametrize("variant", VARIANTS)
 @pytest.mark.parametrize("carried", ["slot", "holes", "peg", "bag", "hanging", "upright"])
 def test_the_two_sides_told_are_what_every_piece_makes_where_it_acts(variant, carried):
-    """Pieces from the drawing alone: those of the head at its pin, those of a rear upright or of what hangs at theirs; a
-    powered head, which a motor holds, counts where it is.
+    """Pieces from the drawing alone: those of the head at its pin, those of a rear upright or of what hangs at theirs;
+    a powered head, which a motor holds, counts where it is.
     """
     project, _, _ = jib_of(variant)
     values = [("weights.carried", carried), ("weights.above", -0.06)]

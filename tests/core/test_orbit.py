@@ -27,7 +27,8 @@ def orbit(**design):
 
 
 def test_the_hub_feels_the_moments_of_every_piece_as_it_turns():
-    """Each piece as it is laid out, pulled down and outwards, about the hub; the figures take halves of the beam as points."""
+    """Each piece as it is laid out, pulled down and outwards, about the hub;
+    the figures take halves of the beam as points."""
     result = orbit(weights__mass=2.0, weights__above=-0.05)
     rig, speed = result.model, value(result, "travel.fastest")
     bent = np.zeros(2)

@@ -1,4 +1,5 @@
-"""Readings with hidden faults and noise: what they are read to mean holds the truth as often as it says, or is refused."""
+"""Readings with hidden faults and noise: what they are read to mean holds the truth as often as it says,
+or is refused."""
 
 from __future__ import annotations
 

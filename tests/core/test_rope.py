@@ -1,5 +1,5 @@
-"""Ropes with a carriage: shapes against numerical integration, runs and swings against equations of motion, ends against
-equilibrium in space.
+"""Ropes with a carriage: shapes against numerical integration, runs and swings against equations of motion, ends
+against equilibrium in space.
 """
 
 from __future__ import annotations

@@ -1,4 +1,5 @@
-"""As it is really built, in the window: constructions chosen, inputs that only they ask for, rails that bind, mended."""
+"""As it is really built, in the window: constructions chosen, inputs that only they ask for, rails that bind,
+mended."""
 
 from __future__ import annotations
 

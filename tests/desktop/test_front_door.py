@@ -1,4 +1,5 @@
-"""Verdicts always in sight, things found and chosen by what they are, and what comes into and goes out of the window."""
+"""Verdicts always in sight, things found and chosen by what they are,
+and what comes into and goes out of the window."""
 
 from __future__ import annotations
 

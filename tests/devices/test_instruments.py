@@ -1,4 +1,5 @@
-"""Devices over the line protocol: lines lost, garbled, late or doubled; wrong versions; unplugging; a socket of this machine."""
+"""Devices over the line protocol: lines lost, garbled, late or doubled; wrong versions; unplugging;
+a socket of this machine."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Tables of readings, takes and vibration logs with anything in them: read, or refused in one sentence; never half of it."""
+"""Tables of readings, takes and vibration logs with anything in them: read, or refused in one sentence;
+never half of it."""
 
 from __future__ import annotations
 

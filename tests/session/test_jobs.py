@@ -1,4 +1,5 @@
-"""Work off the interface thread: the newest request wins, errors are carried, and what is not wanted stops in between."""
+"""Work off the interface thread: the newest request wins, errors are carried,
+and what is not wanted stops in between."""
 
 from __future__ import annotations
 

@@ -25,7 +25,8 @@ from hazel_lantern.core.workshop.part import Buy, Part
 from hazel_lantern.core.workshop.solids import Bar, Place
 from tests.spinner.design import DECLARED
 
-BROKEN = 0.9  # share of a turn beyond which the mask says there is no shape, where turns are asked for that the shaft does not make
+# Share of a turn beyond which the mask says there is no shape, where turns are asked for that the shaft does not make.
+BROKEN = 0.9
 
 
 class Beam(Struct, frozen=True):

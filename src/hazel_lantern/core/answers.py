@@ -118,13 +118,14 @@ class Outline(Struct, frozen=True):
         return SET_VIEWS if station == SHOT else tuple((view.key, view.name) for view in self.kind.views)
 
     def draw(self, share: float, view: str, picked: str = "") -> Sketch:
-        """A drawing at a share of the move; the plan with the sizes of the thing that is picked. Raises InputError when the picture cannot be made, as with a camera
-        inside its subject.
+        """A drawing at a share of the move; the plan with the sizes of the thing that is picked. Raises InputError when
+        the picture cannot be made, as with a camera inside its subject.
         """
         return self._draw(share, view, {}, picked)
 
     def still(self, pose: tuple[float, ...]) -> tuple[Sketch, np.ndarray]:
-        """The first drawing of the rig alone at a pose, half-way of the move for (), and the place (3,) of its lens [m]."""
+        """The first drawing of the rig alone at a pose, half-way of the move for (),
+        and the place (3,) of its lens [m]."""
         q = np.asarray(pose, float) if pose else self.poses(np.array([0.5]))[0]
         path = self.path
         lens = np.asarray(self.kind.mount(path.model, q[None]).place(path.lens)[0])
@@ -186,7 +187,8 @@ class Readings(Mapping[str, Any]):
 
 
 class Evaluation(Outline, frozen=True):
-    """What a rig comes to for one shot. When it cannot be built a stop says why, and figures that still exist remain."""
+    """What a rig comes to for one shot. When it cannot be built a stop says why,
+    and figures that still exist remain."""
 
     figures: dict[str, Figure]
     curves: dict[str, Curve]

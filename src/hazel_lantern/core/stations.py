@@ -6,7 +6,8 @@ from msgspec import Struct
 
 
 class Station(Struct, frozen=True):
-    """Key, name, and its number on the trail and the keyboard. `every` kind of rig has it, or only those that say so."""
+    """Key, name, and its number on the trail and the keyboard.
+    `every` kind of rig has it, or only those that say so."""
 
     key: str
     name: str

@@ -1,1 +1,2 @@
-"""Devices beside the window: one line protocol over a serial port or a local socket, and simulated stand-ins that speak it."""
+"""Devices beside the window: one line protocol over a serial port or a local socket,
+and simulated stand-ins that speak it."""

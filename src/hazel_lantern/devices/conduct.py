@@ -23,8 +23,8 @@ class Said(Struct, frozen=True):
 
 
 class Ended(Struct, frozen=True):
-    """How a run ended: done, stopped, or with what fault; where every axis then was, for how long it ran [s], whether the
-    device can still be reached, and its trace, at most ten places a second.
+    """How a run ended: done, stopped, or with what fault; where every axis then was, for how long it ran [s], whether
+    the device can still be reached, and its trace, at most ten places a second.
     """
 
     how: str

@@ -24,8 +24,8 @@ PLACES = "{:.4f}"
 
 
 class Status(Struct, frozen=True):
-    """What a controller says of itself: its state, the time of the move [s], where every axis is, how full its battery is
-    [%], and why it stopped.
+    """What a controller says of itself: its state, the time of the move [s], where every axis is, how full its battery
+    is [%], and why it stopped.
     """
 
     state: str
@@ -40,7 +40,8 @@ class Status(Struct, frozen=True):
 
 
 class Points(Struct, frozen=True):
-    """A move: times (n,) [s], places (n, axes) in the units of its axes, and soft limits of each, None where it has none."""
+    """A move: times (n,) [s], places (n, axes) in the units of its axes, and soft limits of each,
+    None where it has none."""
 
     times: tuple[float, ...]
     places: tuple[tuple[float, ...], ...]
@@ -101,7 +102,8 @@ def _text(value: float) -> str:
 
 
 class Upsets(Struct, frozen=True):
-    """What may befall a simulated controller, each a second of its running: power lost, steps lost, a switch that bounces."""
+    """What may befall a simulated controller, each a second of its running:
+    power lost, steps lost, a switch that bounces."""
 
     power: float = 0.0
     steps: float = 0.0

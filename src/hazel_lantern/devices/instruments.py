@@ -18,8 +18,8 @@ BLOCK = 40  # samples of a log in one line
 
 
 class Sort(Struct, frozen=True):
-    """A sort of instrument: its name, the SI unit of its readings, how far it is off either way in 95 of 100 cases, how far
-    its zero may have wandered, and its step.
+    """A sort of instrument: its name, the SI unit of its readings, how far it is off either way in 95 of 100 cases, how
+    far its zero may have wandered, and its step.
     """
 
     name: str

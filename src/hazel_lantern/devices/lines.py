@@ -1,9 +1,9 @@
 """The grammar of the line protocol, version 1: ASCII lines with a number in sequence and a check sum.
 
-`@SEQ WORD WORD …*CCCC` and a line feed; SEQ counts the questions 0 to 9999, an answer bears that of its question. CCCC is
-the CRC-16 (polynomial 1021, start FFFF) of what stands between @ and *, in four hexadecimal digits. Words are of letters,
-digits and `.,:;+-_/^`, parted by single spaces; numbers are SI with a decimal point. An answer begins with `ok`, or with
-`no` and the reason in words.
+`@SEQ WORD WORD …*CCCC` and a line feed; SEQ counts the questions 0 to 9999, an answer bears that of its question. CCCC
+is the CRC-16 (polynomial 1021, start FFFF) of what stands between @ and *, in four hexadecimal digits. Words are of
+letters, digits and `.,:;+-_/^`, parted by single spaces; numbers are SI with a decimal point. An answer begins with
+`ok`, or with `no` and the reason in words.
 """
 
 from __future__ import annotations

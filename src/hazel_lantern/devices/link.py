@@ -1,4 +1,5 @@
-"""Questions to a device and its answers: lost and garbled lines are asked again, what does not answer is said plainly."""
+"""Questions to a device and its answers: lost and garbled lines are asked again,
+what does not answer is said plainly."""
 
 from __future__ import annotations
 
@@ -21,8 +22,8 @@ class Link:
         self._port, self._patience, self._number = port, patience, 0
 
     def ask(self, *words: str) -> tuple[str, ...]:
-        """What it answers after `ok`. Raises RefusedByDeviceError where it says no; GoneError; DeviceError where nothing
-        comes, or only garbage.
+        """What it answers after `ok`. Raises RefusedByDeviceError where it says no; GoneError; DeviceError where
+        nothing comes, or only garbage.
         """
         self._number = (self._number + 1) % NUMBERS
         question = encode(Line(self._number, words))

@@ -111,7 +111,8 @@ class SerialPort:
 
 
 def open_port(name: str) -> Port:
-    """The way to a device by its name: `socket:5151` on this machine, or a serial port. Raises InputError, DeviceError."""
+    """The way to a device by its name: `socket:5151` on this machine, or a serial port.
+    Raises InputError, DeviceError."""
     if name.startswith(SOCKET):
         number = name.removeprefix(SOCKET)
         if not number.isdigit() or not 1024 <= int(number) <= 65535:

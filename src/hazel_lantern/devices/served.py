@@ -47,8 +47,8 @@ class Answers:
 
 
 class Beside:
-    """A port to a device in this very program. With `trouble` lines are lost, garbled or late, or it is unplugged, each as
-    often as said.
+    """A port to a device in this very program. With `trouble` lines are lost, garbled or late, or it is unplugged, each
+    as often as said.
     """
 
     def __init__(self, device: Device, trouble: Trouble | None = None) -> None:

@@ -18,7 +18,8 @@ def shaken_at(hz: float, t: float) -> tuple[float, float, float]:
 
 
 def instrument(sort: str, truth: float, seed: int) -> SimulatedInstrument:
-    """An instrument that finds the same again and again, with its own error. Raises InputError for a sort there is not."""
+    """An instrument that finds the same again and again, with its own error.
+    Raises InputError for a sort there is not."""
     if sort not in SORTS:
         raise InputError("instrument", repr(sort), "must be one of " + ", ".join(SORTS))
     shake = (lambda t: shaken_at(truth, t)) if sort == "accelerometer" else None

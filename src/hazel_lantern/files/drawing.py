@@ -69,7 +69,8 @@ def svg(sketch: Sketch, show: Display, title: str) -> bytes:
 
 
 class _Dxf:
-    """Entities of a DXF in millimetres: outlines closed and turning left, holes as circles; people and notes left out."""
+    """Entities of a DXF in millimetres: outlines closed and turning left, holes as circles;
+    people and notes left out."""
 
     def __init__(self, space: Any) -> None:
         self._space = space

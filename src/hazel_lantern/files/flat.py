@@ -22,8 +22,8 @@ CUT, ENGRAVE = "#ff0000", "#0000ff"
 
 
 class Laid(Struct, frozen=True):
-    """One part where it lies on the sheet: its outline (n, 2), holes as places and diameters (m, 3) [m], where its words
-    begin, and the words.
+    """One part where it lies on the sheet: its outline (n, 2), holes as places and diameters (m, 3) [m], where its
+    words begin, and the words.
     """
 
     outline: np.ndarray
@@ -33,7 +33,8 @@ class Laid(Struct, frozen=True):
 
 
 def lay(result: Evaluation, show: Display) -> list[Laid]:
-    """All flat parts side by side in rows, each once with how often it is cut. Raises InputError where there is none."""
+    """All flat parts side by side in rows, each once with how often it is cut.
+    Raises InputError where there is none."""
     parts = [part for part in result.parts if isinstance(part.solid, Sheet)]
     if not parts:
         raise InputError("rig", result.rig.id, "has no flat part to cut")

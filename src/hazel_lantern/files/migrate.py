@@ -10,7 +10,8 @@ from hazel_lantern.files.errors import FileError
 
 
 def current(head: dict[str, Any], path: Path) -> dict[str, Any]:
-    """The same document in today's format, its number included; raises FileError where the old one was wrong already."""
+    """The same document in today's format, its number included;
+    raises FileError where the old one was wrong already."""
     for step in range(head["format"], FORMAT):
         head = STEPS[step](head, path) | {"format": step + 1}
     return head

@@ -1,4 +1,5 @@
-"""A move for a motion controller: plain text of common words, and the same as a table. docs/motion.md describes both."""
+"""A move for a motion controller: plain text of common words, and the same as a table.
+docs/motion.md describes both."""
 
 from __future__ import annotations
 
@@ -54,7 +55,8 @@ def _limits(one: Channel) -> str:
 
 
 def table(_project: Project, result: Evaluation) -> bytes:
-    """One row for every time; a column for every axis with its unit and how far it may go. Raises as `programme` does."""
+    """One row for every time; a column for every axis with its unit and how far it may go.
+    Raises as `programme` does."""
     made = _of(result)
     head = [f"{one.name} {one.unit}{_limits(one)}" for one in made.channels]
     columns = np.column_stack([made.times, *(np.round(one.places, 6) + 0.0 for one in made.channels)])

@@ -64,8 +64,8 @@ _known: dict[Path, tuple[tuple[int, int, int], tuple[tuple[Take, ...], int]]] = 
 
 
 def load(path: Path) -> tuple[tuple[Take, ...], int]:
-    """All takes, oldest first, and how many lines were none; none where there is no file. A file that is as it was is not
-    read again. Raises FileError for one that cannot be read.
+    """All takes, oldest first, and how many lines were none; none where there is no file. A file that is as it was is
+    not read again. Raises FileError for one that cannot be read.
     """
     try:
         mark = path.stat()
@@ -94,8 +94,8 @@ def load(path: Path) -> tuple[tuple[Take, ...], int]:
 
 
 def carry(old: Path, new: Path, shipped: tuple[Take, ...] = ()) -> None:
-    """Takes with their traces copied along when a project is saved elsewhere, those that a sample ships with first; what
-    lies there already stays. Raises FileError.
+    """Takes with their traces copied along when a project is saved elsewhere, those that a sample ships with first;
+    what lies there already stays. Raises FileError.
     """
     if old == new or new.exists() or not (shipped or old.exists()):
         return

@@ -78,8 +78,8 @@ def csv(_project: Project, result: Evaluation, _show: Display) -> bytes:
 
 
 def read(path: Path) -> tuple[tuple[Proved, ...], tuple[str, ...]]:
-    """Rows of readings of such a table, and what is wrong with every other, by line. Raises FileError for what is no such
-    table.
+    """Rows of readings of such a table, and what is wrong with every other, by line. Raises FileError for what is no
+    such table.
     """
     try:
         if path.stat().st_size > LARGEST:

@@ -1,4 +1,5 @@
-"""The instrument that readings are taken from: reached off the interface thread, one owner, said plainly when it fails."""
+"""The instrument that readings are taken from: reached off the interface thread, one owner,
+said plainly when it fails."""
 
 from __future__ import annotations
 
@@ -20,8 +21,8 @@ SIMULATED = "simulated "
 
 
 class Instruments(QObject):
-    """`reached` names the one that answers, "" for none; `read` brings a reading with its unit and how far it may be off;
-    `logged` a log; `failed` a sentence.
+    """`reached` names the one that answers, "" for none; `read` brings a reading with its unit and how far it may be
+    off; `logged` a log; `failed` a sentence.
     """
 
     reached = pyqtSignal(str)

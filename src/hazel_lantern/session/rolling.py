@@ -194,8 +194,8 @@ class Rolling(QObject):
         note: str = "",
         of: Led | None = None,
     ) -> Take:
-        """One more take of what was led, or else of rig and shot at hand, flushed to the disk before this returns. Raises
-        FileError.
+        """One more take of what was led, or else of rig and shot at hand, flushed to the disk before this returns.
+        Raises FileError.
         """
         of = of or self._here()
         path, rig = of.path, of.rig

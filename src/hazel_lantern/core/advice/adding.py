@@ -85,8 +85,8 @@ def with_first(project: Project) -> Project:
 
 
 def _to_go_round(project: Project, shot: Shot) -> tuple[Project, Shot]:
-    """A circle goes round something small on a set of its own, beside those there are: nobody stands in the middle of the
-    rig, and nothing that was put on a set is lost.
+    """A circle goes round something small on a set of its own, beside those there are: nobody stands in the middle of
+    the rig, and nothing that was put on a set is lost.
     """
     low = max(0.0, shot.start_height_m - 0.6 * SMALL)
     filmed = Thing(id="filmed", kind=BOX, name="What is filmed", at_m=(0.0, 0.0, low), size_m=(SMALL, SMALL, SMALL))

@@ -42,8 +42,8 @@ class Hurt(Struct, frozen=True):
 
 
 def worst_finding(result: Evaluation) -> Finding | None:
-    """The finding with a number that is worst: by its state, then by how much of its limit is used. Counts move by whole
-    things, so no tenth moves them; costs and cuts hurt nobody.
+    """The finding with a number that is worst: by its state, then by how much of its limit is used. Counts move by
+    whole things, so no tenth moves them; costs and cuts hurt nobody.
     """
     numbered = [
         f for f in result.findings if f.about != BUILD and f.unit != "count" and math.isfinite(f.use) and f.use > 0

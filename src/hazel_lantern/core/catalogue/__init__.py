@@ -261,8 +261,8 @@ class Turntable(Row, frozen=True, kw_only=True):
 
 class Head(Row, frozen=True, kw_only=True):
     """A camera head between mount and camera: which axes turn while it rolls, mass and the load it is good for [kg],
-    height [m], how far each turns from straight ahead and level and how far its foot may lean [rad]; whether motors work
-    it, whether it may hang, the share of turning it takes out of the picture [-], hours of its battery.
+    height [m], how far each turns from straight ahead and level and how far its foot may lean [rad]; whether motors
+    work it, whether it may hang, the share of turning it takes out of the picture [-], hours of its battery.
     """
 
     axes: list[Literal["pan", "tilt", "roll"]]
@@ -283,13 +283,14 @@ class Head(Row, frozen=True, kw_only=True):
 
 
 class Motor(Row, frozen=True, kw_only=True):
-    """A motor with whatever gear is built into it: its supply [V], mass [kg], diameter or side, length and shaft [m], how
-    loud at a metre [dB], inertia of its shaft [kg*m^2] and its free play [rad].
+    """A motor with whatever gear is built into it: its supply [V], mass [kg], diameter or side, length and shaft [m],
+    how loud at a metre [dB], inertia of its shaft [kg*m^2] and its free play [rad].
 
     A gearmotor has a speed without a load [rad/s] and a torque that stalls it [N*m], with the currents there [A], and
     whether an encoder keeps its speed; a stepper a holding torque [N*m] at its current [A], resistance [ohm] and
-    inductance [H] of a phase, and steps a turn; a slow motor the one speed [rad/s] and the most torque [N*m] it has. What
-    comes back through it when nothing drives it is `back` of the ideal, 0 where it locks; what it holds then [N*m].
+    inductance [H] of a phase, and steps a turn; a slow motor the one speed [rad/s] and the most torque [N*m] it has.
+    What comes back through it when nothing drives it is `back` of the ideal, 0 where it locks; what it holds then
+    [N*m].
     """
 
     volts: float

@@ -38,7 +38,8 @@ CORD_EA = 6000.0  # newtons, of a braided cord of 2 mm; workshop judgement
 
 LASER, ROUTER, PRINTER, SAW = "laser", "router", "printer", "saw"
 SCREWED, PINNED, INSERT = "screw", "pin", "insert"
-# What gears are cut from: its name, the stress a tooth may work at [Pa], density [kg/m^3], what it is painted as, what is said of it.
+# What gears are cut from: its name, the stress a tooth may work at [Pa], density [kg/m^3], what it is painted as, what
+# is said of it.
 GEAR_STUFF: Mapping[str, tuple[str, float, float, str, str]] = {
     "ply": ("Birch plywood", 10e6, 680.0, "wood", "odd plies; grain does not matter"),
     "hardwood": ("Hardwood, a solid disc", 2e6, 700.0, "wood", "its teeth across the grain are the weakest"),

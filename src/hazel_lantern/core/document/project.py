@@ -105,8 +105,8 @@ class Segment(Part, frozen=True, kw_only=True):
 
 
 class AxisKey(Part, frozen=True, kw_only=True):
-    """Where an axis of the head has come to at a time of the shot's clock: an angle on its mount [rad], or a distance to
-    focus on [m].
+    """Where an axis of the head has come to at a time of the shot's clock: an angle on its mount [rad], or a distance
+    to focus on [m].
     """
 
     time_s: float
@@ -226,8 +226,8 @@ class Proved(Part, frozen=True, kw_only=True):
 
 
 class Accepted(Part, frozen=True, kw_only=True):
-    """A caution accepted before rolling: which finding of which shot, its value and limit then [SI], the day, and the name
-    that was typed.
+    """A caution accepted before rolling: which finding of which shot, its value and limit then [SI], the day, and the
+    name that was typed.
     """
 
     key: str
@@ -247,8 +247,8 @@ class Element(Part, frozen=True, kw_only=True):
 
 class Drive(Part, frozen=True, kw_only=True):
     """What moves one axis of a rig: its source with sizes that are not the usual ones [SI], the elements in order from
-    there, further times that it is wanted in [s], change gears as rows of such a time with the teeth that its first pair
-    of gears then has, and gears at hand as rows of teeth and how many.
+    there, further times that it is wanted in [s], change gears as rows of such a time with the teeth that its first
+    pair of gears then has, and gears at hand as rows of teeth and how many.
     """
 
     axis: str

@@ -1,4 +1,5 @@
-"""A drive drawn as it is, to scale, turned as far as it is at a moment of the move, with speed and torque of every shaft."""
+"""A drive drawn as it is, to scale, turned as far as it is at a moment of the move,
+with speed and torque of every shaft."""
 
 from __future__ import annotations
 

@@ -24,8 +24,8 @@ from hazel_lantern.core.nouns.quantity import Quantity
 
 
 class Broken(Struct, frozen=True):
-    """Why a drive cannot work as it is, in a sentence, the key of what to look at, and the elements, or the one size of an
-    element, that would do.
+    """Why a drive cannot work as it is, in a sentence, the key of what to look at, and the elements, or the one size of
+    an element, that would do.
     """
 
     words: str

@@ -28,8 +28,8 @@ PAIR = 0.92  # efficiency of a pair of cut gears
 
 
 class Answer(Struct, frozen=True):
-    """One way to gear it: its train, change gears as rows of time, driver and driven, what it comes to in place, how far
-    its ratio is off what was looked for, and the changes that take it.
+    """One way to gear it: its train, change gears as rows of time, driver and driven, what it comes to in place, how
+    far its ratio is off what was looked for, and the changes that take it.
     """
 
     train: Train

@@ -12,7 +12,8 @@ PRESSES = {d.RIM, d.ROLLER}
 
 
 def steps(given: Driven) -> tuple[Words, ...]:
-    """From what is moved back to the source: the last element is set first, the power comes last. Taken off backwards."""
+    """From what is moved back to the source: the last element is set first, the power comes last.
+    Taken off backwards."""
     if not given.made:
         return ()
     sits = dict(d.SITS)[given.settings.text("sits")]

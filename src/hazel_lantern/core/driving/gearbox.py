@@ -41,7 +41,8 @@ HELD_BY = {
 
 
 class Cut(Struct, frozen=True):
-    """A gear to cut: its part, the gear itself, its bore [m], of a sector how many teeth, and what it is cut from and by."""
+    """A gear to cut: its part, the gear itself, its bore [m], of a sector how many teeth,
+    and what it is cut from and by."""
 
     part: Part
     gear: Gear
@@ -101,7 +102,8 @@ def _box(axis: DriveAxis, drive: Drive, held: Held, shelf: Catalogue, numbers: c
 
 
 def _spares(axis: DriveAxis, drive: Drive, span: float, shelf: Catalogue, numbers: count[int]) -> list[Cut]:
-    """Change gears, each tooth count once more than the pair that is on, as often as they are on both shafts at once."""
+    """Change gears, each tooth count once more than the pair that is on,
+    as often as they are on both shafts at once."""
     n = first_pair(drive)
     if n is None or not drive.changed:
         return []
@@ -214,7 +216,8 @@ def _rim_holes(gear: Gear, teeth: int, shift: float, inside: float) -> list[Mark
 
 
 def _plates(axis: DriveAxis, elements: list[Made], shelf: Catalogue, numbers: count[int]) -> tuple[Part, ...]:
-    """Two plates alike: a bearing for every shaft but the arm's own and the last of a way, spacers outside all gears."""
+    """Two plates alike: a bearing for every shaft but the arm's own and the last of a way,
+    spacers outside all gears."""
     places, reach, at = [0.0], 0.0, 0.0
     ends = [0.0, 0.0]
     for n, one in enumerate(elements):

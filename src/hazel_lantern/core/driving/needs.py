@@ -89,7 +89,8 @@ def from_standing(load: Load, held: Held, chain: Chain) -> float:
 
 
 def runs_off(load: Load, held: Held) -> float:
-    """What the axis pulls with when nothing drives it, beyond what its own friction holds, at its worst [N] or [N*m]."""
+    """What the axis pulls with when nothing drives it, beyond what its own friction holds,
+    at its worst [N] or [N*m]."""
     return max(0.0, float(np.abs(load.anywhere + held.sprung).max()) - held.rubs)
 
 

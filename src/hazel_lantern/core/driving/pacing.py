@@ -1,4 +1,5 @@
-"""Strips that a hand keeps pace by: where every axis is at each beat of a shot, and what the head and the focus then do."""
+"""Strips that a hand keeps pace by: where every axis is at each beat of a shot,
+and what the head and the focus then do."""
 
 from __future__ import annotations
 
@@ -37,8 +38,8 @@ class Strip(Struct, frozen=True):
 
 
 class Beats(Struct, frozen=True):
-    """A shot by beats: seconds from one to the next and of each (n,), whether the last one is shorter, the strips of the
-    rig's axes and of the head's that turn, and by name and unit what head and focus then read (n,).
+    """A shot by beats: seconds from one to the next and of each (n,), whether the last one is shorter, the strips of
+    the rig's axes and of the head's that turn, and by name and unit what head and focus then read (n,).
     """
 
     beat: float

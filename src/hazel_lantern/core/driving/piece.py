@@ -47,9 +47,9 @@ class Trouble(Struct, frozen=True):
 class Made(Struct, frozen=True):
     """An element: its stage as the chain reckons it, the way it makes for a turn of its last shaft [m] (0 for one that
     turns), play along that way [m], what it slips at (effort at its output, N or N*m), how stiff it is along the way
-    [N/m], what it breaks at, how far its speed grows over the run and ripples [-], whether it holds by itself, the speed
-    it must stay under [rad/s], its wheels, how far their shafts stand apart [m], whether both turn one way, its troubles,
-    what is said of it, and of gears their mesh and what they are painted as.
+    [N/m], what it breaks at, how far its speed grows over the run and ripples [-], whether it holds by itself, the
+    speed it must stay under [rad/s], its wheels, how far their shafts stand apart [m], whether both turn one way, its
+    troubles, what is said of it, and of gears their mesh and what they are painted as.
     """
 
     kind: str

@@ -24,8 +24,8 @@ MM, DEG = "mm", "deg"
 
 
 class Channel(Struct, frozen=True):
-    """One axis of a programme: its letter, name and unit, where it is at every time (n,), and from where to where it may
-    go; None for what turns round and round, and for the head and the focus, whose own stops are not known here.
+    """One axis of a programme: its letter, name and unit, where it is at every time (n,), and from where to where it
+    may go; None for what turns round and round, and for the head and the focus, whose own stops are not known here.
     """
 
     letter: str

@@ -26,7 +26,8 @@ STEPS_FASTEST = 10.0  # turns a second that a stepper is run at, at the most
 class Source(Struct, frozen=True):
     """What drives: its name, what it gives at speeds (n,) [N*m], or [N] where hands push along a way; from and up to
     what speed it runs smoothly [rad/s] or [m/s], by how much more than needed it must give, what turns in it
-    [kg*m^2], its own play [rad], what of a load comes back through it when off and what it then holds [N*m]; the motor's row.
+    [kg*m^2], its own play [rad], what of a load comes back through it when off and what it then holds [N*m]; the
+    motor's row.
     """
 
     name: str

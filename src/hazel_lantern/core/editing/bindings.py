@@ -348,7 +348,8 @@ def _of_keys(shot: Place[Shot], now: Shot) -> Rows:
 
 
 def _of_axes(shot: Place[Shot], now: Shot) -> Rows:
-    """How each axis of the head is worked and by whom; what only heads worked axis by axis ask is left out for others."""
+    """How each axis of the head is worked and by whom; what only heads worked axis by axis ask is left out for
+    others."""
     for axis in now.axes:
         place, key, name = named(shot.field("axes"), axis.id, "axes"), f"axis.{axis.id}", axis.id.capitalize()
         apart = axis.id == shots.FOCUS or now.aim == shots.EACH
@@ -368,7 +369,8 @@ def _of_axes(shot: Place[Shot], now: Shot) -> Rows:
 
 
 def _worked(axis: Axis, value: str) -> Axis:
-    """The axis worked in another way; one that has keys has one at the least, a focus that is set once may have none."""
+    """The axis worked in another way; one that has keys has one at the least,
+    a focus that is set once may have none."""
     bare = value == shots.KEPT or (value, axis.id) == (shots.FIXED, shots.FOCUS)
     keys = axis.keys or (() if bare else (AxisKey(time_s=0.0, value=ON_AXIS[axis.id].default),))
     return replace(axis, how=value, keys=keys)

@@ -330,7 +330,8 @@ def remove_weight(project: Project, weight_id: str) -> Project:
 
 
 def add_stock(project: Project, pieces: Iterable[Offcut]) -> Project:
-    """The document with more bars or off-cuts at hand; like ones are counted together. Raises InputError for a bad one."""
+    """The document with more bars or off-cuts at hand; like ones are counted together.
+    Raises InputError for a bad one."""
     stock = list(project.stock)
     for piece in pieces:
         if not 0 < piece.length_m <= LONGEST_BAR or piece.count < 1:

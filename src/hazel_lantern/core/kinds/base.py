@@ -76,7 +76,8 @@ class Carried(Struct, frozen=True):
 
     @property
     def stands_on(self) -> str:
-        """The thread in the foot of what stands on the rig: of its head where it has one, else of the camera's clamp."""
+        """The thread in the foot of what stands on the rig:
+        of its head where it has one, else of the camera's clamp."""
         return HEAD_FOOT if self.rise > 0 else self.socket_thread
 
 
@@ -99,8 +100,8 @@ class OtherKit(Struct, frozen=True):
 class Chapter(Struct, frozen=True):
     """One subject of a report: a key, and a function whose parameters name what it reads and nothing else reaches it.
 
-    Named may be: `design`, `kit`, `owned` (weights), `others` (kits), `drives`, `move`, `optics`, `subject` (the thing looked
-    at, or None), `suggest` (whether remedies
+    Named may be: `design`, `kit`, `owned` (weights), `others` (kits), `drives`, `move`, `optics`, `subject` (the thing
+    looked at, or None), `suggest` (whether remedies
     are asked for), `path`, and the key of any other chapter, for what that one returned. It returns a typed result
     for others, or what it tells.
     `only` names the constructions it is worked out for, empty for all.
@@ -166,7 +167,8 @@ Run = tuple[
 
 
 class Members(Struct, frozen=True):
-    """The straight pieces of a rig and where each begins and ends at n poses, (n, pieces, 2, 3) in the rig frame [m]."""
+    """The straight pieces of a rig and where each begins and ends at n poses, (n, pieces, 2, 3)
+    in the rig frame [m]."""
 
     pieces: tuple[Member, ...]
     ends: np.ndarray
@@ -257,8 +259,8 @@ class Declared(Struct, frozen=True, kw_only=True):
 
     `home` is the package its kind module lies in; usual[variant] -> values a new rig of that variant starts with in
     place of the defaults; short[variant] -> its name in a few words; `about` what it does, `well` what it does well and
-    `asks` what it asks for, a sentence each; first[variant] -> a move it is made for, that of "" for all others; `turns` says
-    that its speed is told in turns a minute; `axes` are what something may drive.
+    `asks` what it asks for, a sentence each; first[variant] -> a move it is made for, that of "" for all others;
+    `turns` says that its speed is told in turns a minute; `axes` are what something may drive.
     """
 
     id: str
@@ -277,13 +279,13 @@ class Declared(Struct, frozen=True, kw_only=True):
 
 
 class Held(Struct, frozen=True):
-    """What an axis meets beside weight and inertia: what it rubs with as it moves and when it starts [N], or [N*m] where
-    it turns; from where to where it goes [m], or [rad]; how far its lens is from where it turns, 1 where it does not;
-    what of it swings by itself, each with a name and a frequency [Hz]; what holds it against running off [N] or [N*m];
-    what turns or runs along with it beside what is laid out, as inertia of the axis [kg] or [kg*m^2]; what a spring
-    always pulls it with, along the axis [N] or [N*m]; and where more than its own pieces is lifted as it moves, as of a
-    rope, what weight asks for at places of the axis (n,) [N] or [N*m]; and whether a looped line with its wheel is among
-    its own pieces.
+    """What an axis meets beside weight and inertia: what it rubs with as it moves and when it starts [N], or [N*m]
+    where it turns; from where to where it goes [m], or [rad]; how far its lens is from where it turns, 1 where it does
+    not; what of it swings by itself, each with a name and a frequency [Hz]; what holds it against running off [N] or
+    [N*m]; what turns or runs along with it beside what is laid out, as inertia of the axis [kg] or [kg*m^2]; what a
+    spring always pulls it with, along the axis [N] or [N*m]; and where more than its own pieces is lifted as it moves,
+    as of a rope, what weight asks for at places of the axis (n,) [N] or [N*m]; and whether a looped line with its wheel
+    is among its own pieces.
     """
 
     rubs: float
@@ -353,20 +355,20 @@ class Kind(Declared, frozen=True, kw_only=True):
     known, the pose and the view;
     joined: remedies for a `part` longer than any bar `sold` [m];
     headlines: one line per station, from `figures` and what else it reads;
-    readings by name, each a function of what it reads: `drift` -> Drift; `footing` -> Field over pan and lens height; `sag` -> Field over the places it serves;
-    `foreseen`, what each test of the built rig is foreseen to read; `swaps`, what each other camera
-    kit asks for; `loading`, the steps of loading in order, taken off backwards;
+    readings by name, each a function of what it reads: `drift` -> Drift; `footing` -> Field over pan and lens height;
+    `sag` -> Field over the places it serves; `foreseen`, what each test of the built rig is foreseen to read; `swaps`,
+    what each other camera kit asks for; `loading`, the steps of loading in order, taken off backwards;
     schools: choices on which good builders differ, and the figures that tell them apart;
     lay(model, asked, subject) -> Standing, for kinds that know where on the set they belong; the rest is laid where
     its path fits best;
-    falls: where something of it could fall, swing or fly to, from what it reads, for kinds that hang or reach over people;
-    reaches: which places the camera can be brought over, for kinds that serve named places;
+    falls: where something of it could fall, swing or fly to, from what it reads, for kinds that hang or reach over
+    people; reaches: which places the camera can be brought over, for kinds that serve named places;
     hangs: how low it comes over its whole travel, from what it reads, for kinds that pass over things;
     handled(model, poses) -> where hands move it (n, 3) in the rig frame, for kinds that are not moved at the camera;
     hands(design) -> how many it takes; `pushed` where they take hold of it, not of a line that hauls it;
     tested(design) -> keys of its own tests, those that its `foreseen` foresees;
-    limits: from what it reads, what bounds its acceleration: grip, tipping, the hard stop everything on it is judged by;
-    held: from what it reads, what each of its axes meets, in their order.
+    limits: from what it reads, what bounds its acceleration: grip, tipping, the hard stop everything on it is judged
+    by; held: from what it reads, what each of its axes meets, in their order.
     """
 
     views: tuple[View, ...]

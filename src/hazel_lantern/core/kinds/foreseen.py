@@ -1,4 +1,5 @@
-"""What the tests of a built rig are foreseen to read: each kind says it of its own rigs, from what they were drawn as."""
+"""What the tests of a built rig are foreseen to read:
+each kind says it of its own rigs, from what they were drawn as."""
 
 from __future__ import annotations
 
@@ -17,8 +18,8 @@ class Foreseen(Struct, frozen=True):
 
     `takes` is what else of the rig it reckons with [SI], by name. `corrects` names the input that it corrects, as much
     as what is measured differs from `middle`; "" for none. `where` says in words at what place of the rig it is done,
-    `at` where its instrument is held, seen from the side [m]; None for at the camera; `pose` what the rig is brought to for
-    it, () for half-way of the move. `of` names the parts that it depends on, none for all; `due`
+    `at` where its instrument is held, seen from the side [m]; None for at the camera; `pose` what the rig is brought to
+    for it, () for half-way of the move. `of` names the parts that it depends on, none for all; `due`
     is how much of what gives is due to what is corrected.
     """
 

@@ -35,8 +35,8 @@ class Laid(Struct, frozen=True):
 
 
 class Contacts(Struct, frozen=True):
-    """Where a carriage touches: ahead of its middle and to its left (k,) [m], the rail of each, 0 left and 1 right (k,),
-    how far it may shift to the right and to the left on it (k,) [m], infinite where nothing stops it.
+    """Where a carriage touches: ahead of its middle and to its left (k,) [m], the rail of each, 0 left and 1 right
+    (k,), how far it may shift to the right and to the left on it (k,) [m], infinite where nothing stops it.
     """
 
     ahead: np.ndarray
@@ -129,8 +129,8 @@ def rocks(rails: Laid, contacts: Contacts, middles: np.ndarray) -> np.ndarray:
 
 
 class Mend(Struct, frozen=True):
-    """What would mend rails that bind: all wheels further apart by so much [m], or the far end of the right rail moved to
-    the right by so much [m], or a spot of it straightened; what would still be left over of each [m].
+    """What would mend rails that bind: all wheels further apart by so much [m], or the far end of the right rail moved
+    to the right by so much [m], or a spot of it straightened; what would still be left over of each [m].
     """
 
     wheels: float
@@ -149,7 +149,8 @@ def mended(places: np.ndarray, apart: np.ndarray) -> Mend:
     apart: how much too far apart they are there (n,) [m]
 
     Returns: the three ways, a `Mend`. Raises: InputError for fewer than two places.
-    Source: half of the spread is left when all of it is moved; a line by least squares; a place against both its neighbours.
+    Source: half of the spread is left when all of it is moved; a line by least squares; a place against both its
+    neighbours.
     """
     if len(places) < 2:
         raise InputError("places", len(places), "at least two are needed")

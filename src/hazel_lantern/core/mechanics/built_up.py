@@ -87,8 +87,8 @@ def slip_modulus(density: Numbers, diameter: Numbers) -> Numbers:
 
 
 class Layers(Struct, frozen=True):
-    """Two layers screwed on each other: bending stiffness of both [N*m^2], how far the middle of the upper and of the lower
-    lies from where both together bend about [m], and how well the joint works [-].
+    """Two layers screwed on each other: bending stiffness of both [N*m^2], how far the middle of the upper and of the
+    lower lies from where both together bend about [m], and how well the joint works [-].
     """
 
     ei: float

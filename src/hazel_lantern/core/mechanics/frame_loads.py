@@ -233,9 +233,9 @@ def _of_case(rows: np.ndarray, cases: int) -> np.ndarray:
 
 
 class Cut(NamedTuple):
-    """Elements cut at places `x` (n,): displacements `u` and forces `f` of their ends (n, 12), what loads came to before
-    that, by powers of how far back they stand: forces `p` (4, n, 3) and moments `m` (3, n, 3), and what is spread along
-    them `q` (n, 3), in local axes.
+    """Elements cut at places `x` (n,): displacements `u` and forces `f` of their ends (n, 12), what loads came to
+    before that, by powers of how far back they stand: forces `p` (4, n, 3) and moments `m` (3, n, 3), and what is
+    spread along them `q` (n, 3), in local axes.
     """
 
     x: np.ndarray

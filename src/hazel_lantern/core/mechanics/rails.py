@@ -60,8 +60,8 @@ class Rail(Struct, frozen=True):
 class Travel(Struct, frozen=True):
     """What a carriage meets at each of its places (n,): drop at its centre [m], pitch nose down and roll left up
     [rad], reactions up (n, supports) [N],
-    moments of pitch at the supports (n, supports) [N*m], lifted supports, greatest bending (n,) and bending at the spots
-    asked for (n, spots) [N*m]."""
+    moments of pitch at the supports (n, supports) [N*m], lifted supports, greatest bending (n,) and bending at the
+    spots asked for (n, spots) [N*m]."""
 
     centres: np.ndarray
     drop: np.ndarray

@@ -90,8 +90,8 @@ def end_left(sort: str, end: str) -> float:
     sort: of rope, as wire7x7
     end: swaged, clips, splice, bowline, figure8 or overhand
 
-    Returns: share [-]. Raises: InputError for an end that is not known or not made in that rope; RefusedError for a knot in wire rope.
-    Source: dynamics 1.3.
+    Returns: share [-]. Raises: InputError for an end that is not known or not made in that rope; RefusedError for a
+    knot in wire rope. Source: dynamics 1.3.
     """
     row = stock(sort)
     if end not in ENDS:

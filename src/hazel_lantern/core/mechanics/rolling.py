@@ -53,8 +53,8 @@ def over_step(diameter: float, height: float, count: int = 60) -> tuple[np.ndarr
     height: of the step, under half of that [m]
     count: of places [-]
 
-    Returns: places from where it first meets the edge (count,), heights (count,) [m]. Raises: InfeasibleError. Source: circle
-    about the edge.
+    Returns: places from where it first meets the edge (count,), heights (count,) [m]. Raises: InfeasibleError. Source:
+    circle about the edge.
     """
     step(diameter, height, 1.0)
     radius = diameter / 2
@@ -70,8 +70,8 @@ def over_gap(diameter: float, width: float, count: int = 61) -> tuple[np.ndarray
     width: of the gap, under that [m]
     count: of places [-]
 
-    Returns: places from the first edge (count,), heights (count,), below zero [m]. Raises: InfeasibleError. Source: circles
-    about either edge.
+    Returns: places from the first edge (count,), heights (count,), below zero [m]. Raises: InfeasibleError. Source:
+    circles about either edge.
     """
     gap(diameter, width, 1.0)
     x = np.linspace(0.0, width, count)
@@ -86,8 +86,8 @@ def carries_over(diameter: float, height: float, load: float, mass: float) -> fl
     load: on the axle [N]
     mass: of all that rolls [kg]
 
-    Returns: speed [m/s]. Raises: InputError, InfeasibleError. Source: dynamics 3.1; the axle's load is lifted, and what it
-    is kicked up with is lost.
+    Returns: speed [m/s]. Raises: InputError, InfeasibleError. Source: dynamics 3.1; the axle's load is lifted, and what
+    it is kicked up with is lost.
     """
     positive(mass=mass, load=load)
     kick = float(step(diameter, height, 1.0).kick)

@@ -191,7 +191,8 @@ def bare_pull(line: Line, length: Numbers) -> np.ndarray:
     line: the rope's ends and stuff, a `Line`
     length: unstretched [m]
 
-    Returns: the force across (n,) [N]. Raises: InputError, InfeasibleError where a rope without weight is longer than the way. Source: dynamics 1.2.
+    Returns: the force across (n,) [N]. Raises: InputError, InfeasibleError where a rope without weight is longer than
+    the way. Source: dynamics 1.2.
     """
     line.check()
     positive(length=length)

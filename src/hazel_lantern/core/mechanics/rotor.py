@@ -182,8 +182,8 @@ def verdict(
     drive: battery_limited, hand, mains_tool, combustion or unlimited
     rider: whether somebody rides on it
 
-    Returns: the worst of the three. Raises: InputError; RefusedError for drives that cannot be held, and riders. Source:
-    dynamics 2, values at a limit count below it.
+    Returns: the worst of the three. Raises: InputError; RefusedError for drives that cannot be held, and riders.
+    Source: dynamics 2, values at a limit count below it.
     """
     not_negative(tip_speed=tip_speed, energy=energy, radial_acceleration_over_g=side_load)
     if drive not in (*LIMITED_DRIVES, *REFUSED_DRIVES):
@@ -212,7 +212,8 @@ class Heavy(Struct, frozen=True):
 
 
 def three_runs(plain: float, trials: tuple[float, float, float], trial: float) -> Heavy:
-    """The heavy side from how strongly it shakes alone and with a trial weight at 0, 120 and 240 degrees, all at one speed.
+    """The heavy side from how strongly it shakes alone and with a trial weight at 0, 120 and 240 degrees, all at one
+    speed.
 
     plain: shake without a trial weight, any unit [-]
     trials: shake with it at 0, 120 and 240 degrees, in the same unit (3,) [-]

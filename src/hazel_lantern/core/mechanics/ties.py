@@ -1,4 +1,5 @@
-"""Pipe laid on ties: how it waves between them under a wheel, which ties it lifts off, and what is packed under them."""
+"""Pipe laid on ties: how it waves between them under a wheel, which ties it lifts off,
+and what is packed under them."""
 
 from __future__ import annotations
 
@@ -167,8 +168,8 @@ def packing(stations: Sequence[float], heights: Sequence[float], ties: Sequence[
     ties: where they lie [m]
     level: whether the track is to be level; else it follows the line over the ground that takes least packing
 
-    Returns: thickness under each tie (ties,) [m]. Raises: InputError for fewer than two stations, stations out of order,
-    a tie beyond them. Source: dynamics 4.4.
+    Returns: thickness under each tie (ties,) [m]. Raises: InputError for fewer than two stations, stations out of
+    order, a tie beyond them. Source: dynamics 4.4.
     """
     x, z, at = (np.asarray(list(values), float) for values in (stations, heights, ties))
     finite(stations=x, heights=z, ties=at)

@@ -88,8 +88,8 @@ class Track(Protocol):
 
 class ArcTrack(Struct, frozen=True):
     """A level track bent to an arc: its length [m] where that is measured, `measured` from the arc's centre; how far
-    its middle lies from there, plus where it turns to the left [m], and its height above the floor [m]. The middle of the
-    arc stands over the rig frame's origin, its travel there along x.
+    its middle lies from there, plus where it turns to the left [m], and its height above the floor [m]. The middle of
+    the arc stands over the rig frame's origin, its travel there along x.
     """
 
     length: float

@@ -74,8 +74,8 @@ def count_by(time: float, ways: Sequence[float]) -> float:
 
 
 class Timed(Struct, frozen=True):
-    """A speed by stopwatch [m/s], its share off the wanted one, the steps a metre that would mend it, and how far the mean
-    may be off, as a share, in 95 of 100 cases.
+    """A speed by stopwatch [m/s], its share off the wanted one, the steps a metre that would mend it, and how far the
+    mean may be off, as a share, in 95 of 100 cases.
     """
 
     speed: float

@@ -25,8 +25,8 @@ LEWIS = (
 
 
 class Gear(Struct, frozen=True):
-    """A gear: module [m], teeth, pressure angle [rad], profile shift and shortening of its tips in modules, and backlash
-    of the pair at the pitch circle, half of which it is thinned by [m].
+    """A gear: module [m], teeth, pressure angle [rad], profile shift and shortening of its tips in modules, and
+    backlash of the pair at the pitch circle, half of which it is thinned by [m].
     """
 
     module: float

@@ -75,8 +75,8 @@ def settling(step: float, acceleration: float, natural: float, damping: float, s
     damping: ratio of it [-]
     still: sway that is not seen [m]
 
-    Returns: time until it sways less [s]. Each of the four changes of the acceleration adds a sway of a/w^2 at the most,
-    all together never more than the step. Raises: InputError. Source: drive 4.6.
+    Returns: time until it sways less [s]. Each of the four changes of the acceleration adds a sway of a/w^2 at the
+    most, all together never more than the step. Raises: InputError. Source: drive 4.6.
     """
     positive(f_n=natural, zeta=damping, A_tol=still, A=acceleration)
     not_negative(step=step)

@@ -18,8 +18,8 @@ CLOSEST = 5  # change gears kept for one ratio and sum of teeth
 
 
 class Window(Struct, frozen=True):
-    """Ratios that serve the slowest of the wanted times, from, and the quickest, up to; whether one serves all; else how
-    many settings do.
+    """Ratios that serve the slowest of the wanted times, from, and the quickest, up to; whether one serves all; else
+    how many settings do.
     """
 
     least: float
@@ -57,7 +57,8 @@ def window(slowest: float, fastest: float, turns: float, times: Sequence[float],
 
 
 class Train(Struct, frozen=True):
-    """Gears of a train, paired in order: drivers and driven [teeth], what they gear down by, and how far that is off."""
+    """Gears of a train, paired in order: drivers and driven [teeth], what they gear down by,
+    and how far that is off."""
 
     drivers: tuple[int, ...]
     driven: tuple[int, ...]
@@ -277,8 +278,8 @@ def _rank(one: Train) -> tuple[object, ...]:
 
 
 class ChangeGears(Struct, frozen=True):
-    """A box of gears for one distance between two shafts: pairs of driver and driven, one for each ratio, what each makes,
-    and every gear that has to be cut, in order.
+    """A box of gears for one distance between two shafts: pairs of driver and driven, one for each ratio, what each
+    makes, and every gear that has to be cut, in order.
     """
 
     pairs: tuple[tuple[int, int], ...]

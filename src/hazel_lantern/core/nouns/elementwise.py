@@ -11,7 +11,8 @@ from typing import Any
 
 import numpy as np
 
-Numbers = Any  # what closed forms take and give: floats for floats; for arrays that broadcast together an array of their common shape
+# What closed forms take and give: floats for floats; for arrays that broadcast together an array of their common shape.
+Numbers = Any
 
 
 def _both(one: Callable[..., Any], many: Callable[..., Any]) -> Callable[..., Numbers]:

@@ -17,8 +17,8 @@ When: TypeAlias = tuple[str, tuple[str, ...]] | None  # a choice, and what of it
 
 class Quantity(Struct, frozen=True):
     """A number the builder sets, in SI, with its bounds; `only` names the constructions it matters to, empty for all,
-    `when` the choice and those of its values that it matters to. `short` is its name where two share a line, `beside` says that it stands beside the one before;
-    `sized` that other sizes of it are tried when a rig is sized.
+    `when` the choice and those of its values that it matters to. `short` is its name where two share a line, `beside`
+    says that it stands beside the one before; `sized` that other sizes of it are tried when a rig is sized.
     """
 
     key: str

@@ -69,8 +69,8 @@ class Teller:
         """Hold one of the figures against its limit [unit of the figure], one of `at_most` and `at_least`.
 
         A sentence in plain text names value and limit as its first and second {}; remedies are dropped where all is
-        clear. value: what is held where that is not the figure as it stands (it is the limit, or has a sign); state: what
-        to say instead of `judge`.
+        clear. value: what is held where that is not the figure as it stands (it is the limit, or has a sign); state:
+        what to say instead of `judge`.
         """
         shown = self.figures[figure]
         sense, limit = ("at_most", at_most) if at_least is None else ("at_least", at_least)

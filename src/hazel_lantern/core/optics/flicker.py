@@ -35,8 +35,8 @@ def flicker(fps: float, exposure: float, mains: float, depth: float) -> Flicker:
 
 
 class Turns(Struct, frozen=True):
-    """Frames of something that turns: degrees between two [rad], frames of a turn [-], how long a turn plays [s], how far
-    it turns while a recorder runs [rad].
+    """Frames of something that turns: degrees between two [rad], frames of a turn [-], how long a turn plays [s], how
+    far it turns while a recorder runs [rad].
     """
 
     per_frame: float

@@ -20,8 +20,8 @@ STEPS = 2.0  # of the scale, that readings may be off what they say together
 
 class Drift(Struct, frozen=True):
     """First moments of what is off, along the arm towards the camera and above it [kg*m], each with how far it may be
-    off in 95 of 100 cases [kg*m], inf where too few were read; what readings leave over (n,) [N]; which of them was left
-    out, -1 for none.
+    off in 95 of 100 cases [kg*m], inf where too few were read; what readings leave over (n,) [N]; which of them was
+    left out, -1 for none.
     """
 
     along: float

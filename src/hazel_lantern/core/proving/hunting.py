@@ -1,4 +1,5 @@
-"""Before it is fixed: a carriage that binds, an adjuster, and when to tighten; and mishaps of making, to save or to scrap."""
+"""Before it is fixed: a carriage that binds, an adjuster, and when to tighten;
+and mishaps of making, to save or to scrap."""
 
 from __future__ import annotations
 
@@ -19,8 +20,8 @@ NEEDED = STATIONS + 4  # steps that anybody needs
 
 
 class Hunt(Struct, frozen=True):
-    """A carriage on two rails as far apart as at n stations (n,) [m more than drawn]; its adjuster [m]; the stations that
-    were felt since it was last moved; steps; whether it is tightened.
+    """A carriage on two rails as far apart as at n stations (n,) [m more than drawn]; its adjuster [m]; the stations
+    that were felt since it was last moved; steps; whether it is tightened.
     """
 
     seed: int
@@ -40,8 +41,8 @@ def hunt(seed: int) -> Hunt:
 
 
 def drag(one: Hunt, station: int) -> float:
-    """What the carriage drags with at a station [N]: more where the rails are off what its wheels are set to by more than
-    their float.
+    """What the carriage drags with at a station [N]: more where the rails are off what its wheels are set to by more
+    than their float.
     """
     off = one.apart[station] - one.adjuster
     return BASE + RUBS * max(0.0, abs(off) - FLOAT / 2)
@@ -59,7 +60,8 @@ def feel(one: Hunt, station: int) -> tuple[Hunt, float, str]:
 
 
 def adjust(one: Hunt, by: float) -> Hunt:
-    """The adjuster moved outwards, in with a minus [m]; what was felt before says nothing of it now. Raises InputError."""
+    """The adjuster moved outwards, in with a minus [m]; what was felt before says nothing of it now.
+    Raises InputError."""
     if one.fixed or not abs(by) <= 0.005:
         raise InputError("adjuster", by, "moves by at most 5 mm, and not once it is tightened")
     return replace(one, adjuster=one.adjuster + by, felt=frozenset(), steps=one.steps + 1)

@@ -1,4 +1,5 @@
-"""Where the instruments of a test are held, drawn over the rig: a level, a scale, a tape, a weight, a phone, a watch."""
+"""Where the instruments of a test are held, drawn over the rig:
+a level, a scale, a tape, a weight, a phone, a watch."""
 
 from __future__ import annotations
 

@@ -26,8 +26,8 @@ STEP_COSTS, HINT_COSTS, FREE = 2.0, 8.0, 6  # points; steps that cost nothing, f
 
 
 class Fault(Struct, frozen=True):
-    """A fault: its key, its name, the unit of its size, the smallest that is noticed and the largest that is set, what its
-    size does to how the rig is `built`, in that unit, what mends it in words, and what it looks like.
+    """A fault: its key, its name, the unit of its size, the smallest that is noticed and the largest that is set, what
+    its size does to how the rig is `built`, in that unit, what mends it in words, and what it looks like.
     """
 
     key: str

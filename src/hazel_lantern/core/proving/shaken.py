@@ -25,8 +25,8 @@ G_FROM, G_TO, SI_FROM, SI_TO = 0.8, 1.25, 8.0, 12.0  # of the median of a log th
 
 
 class Log(Struct, frozen=True):
-    """Evenly sampled acceleration (n, axes) [m/s^2] and its sampling [Hz]; up to which frequency it is trusted [Hz]; what
-    was done to it, in words.
+    """Evenly sampled acceleration (n, axes) [m/s^2] and its sampling [Hz]; up to which frequency it is trusted [Hz];
+    what was done to it, in words.
     """
 
     samples: np.ndarray
@@ -36,8 +36,8 @@ class Log(Struct, frozen=True):
 
 
 class Peak(Struct, frozen=True):
-    """A line: frequency [Hz], amplitude [m/s^2], and what of the rig may make it, two where both are as near, none where it
-    is not known.
+    """A line: frequency [Hz], amplitude [m/s^2], and what of the rig may make it, two where both are as near, none
+    where it is not known.
     """
 
     frequency: float

@@ -28,8 +28,8 @@ class Shake(Struct, frozen=True):
 
 
 class Shakes(Struct, frozen=True):
-    """What a log says: it put in order, its spectrum, its lines with what they do to the picture, how strongly it shakes
-    in all [m/s^2], and words.
+    """What a log says: it put in order, its spectrum, its lines with what they do to the picture, how strongly it
+    shakes in all [m/s^2], and words.
     """
 
     log: Log

@@ -23,10 +23,10 @@ Row = tuple[float, ...]
 
 class Built(Struct, frozen=True):
     """How a built rig differs from its drawing: times as stiff, as hard to roll, as stiff a head, as much friction of a
-    hub; the arm's camera end heavier [kg*m], what turns out of balance [kg*m]; off level [rad]; at one place of its rails a
-    gauge wider [m], one rail higher [rad] and a carriage that binds by so much of its weight [-], the place as a share of
-    their length; one wheel hanging [m], play at reversal [m], scatter at its mark [m], faster than commanded [-], staying
-    down after a load [m], and the zero of the scale [N].
+    hub; the arm's camera end heavier [kg*m], what turns out of balance [kg*m]; off level [rad]; at one place of its
+    rails a gauge wider [m], one rail higher [rad] and a carriage that binds by so much of its weight [-], the place as
+    a share of their length; one wheel hanging [m], play at reversal [m], scatter at its mark [m], faster than commanded
+    [-], staying down after a load [m], and the zero of the scale [N].
     """
 
     stiff: float = 1.0
@@ -61,8 +61,8 @@ class Bench(Struct):
 
 
 def rows(key: str, bench: Bench, count: int = 0) -> tuple[Row, ...]:
-    """Rows that a test reads, as many as it asks for at the least where `count` is 0. Raises KeyError for a test that is
-    not simulated.
+    """Rows that a test reads, as many as it asks for at the least where `count` is 0. Raises KeyError for a test that
+    is not simulated.
     """
     trial = BY_KEY[key]
     made = READS[key](trial, bench, max(count, trial.fewest))

@@ -60,7 +60,8 @@ class Correction(Struct, frozen=True):
 
 
 class Told(Struct, frozen=True):
-    """A test, its forecast, its standing rows, what they say or why they say nothing; `due` says when it is to be done again."""
+    """A test, its forecast, its standing rows, what they say or why they say nothing;
+    `due` says when it is to be done again."""
 
     trial: Trial
     foreseen: Foreseen
@@ -134,8 +135,8 @@ def as_built(result: Evaluation, here: Told, correction: Correction, day: str) -
 
 
 def findings(result: Evaluation) -> tuple[Finding, ...]:
-    """What the proof load and the last wear check said, where there were any: what did not pass stops the rig. All other
-    tests advise, at their station; an untested rig has no finding.
+    """What the proof load and the last wear check said, where there were any: what did not pass stops the rig. All
+    other tests advise, at their station; an untested rig has no finding.
     """
     rows = {key: _standing(result, key) for key in (loads.PROOF, loads.WEAR)}
     if not any(rows.values()):

@@ -57,8 +57,8 @@ class Estimate(Struct, frozen=True):
 
 class Outcome(Struct, frozen=True):
     """What a test says: its value with how far it may be off either way in 95 of 100 cases; a state and
-    words; what it measured of the drawing's inputs; changes that mend the rig itself rather than its drawing, with what they are called,
-    and whether what was read before is `spent` once that is done.
+    words; what it measured of the drawing's inputs; changes that mend the rig itself rather than its drawing, with what
+    they are called, and whether what was read before is `spent` once that is done.
     """
 
     value: float
@@ -83,8 +83,9 @@ class Reads(Struct, frozen=True):
 
 
 class Trial(Struct, frozen=True):
-    """One test: its key and name, and the unit of what it says; where it stands in the order of corrections, "" for none; what to do; the instruments
-    and where each is held; the fields of a row, how many rows at the least; and what the rows say.
+    """One test: its key and name, and the unit of what it says; where it stands in the order of corrections, "" for
+    none; what to do; the instruments and where each is held; the fields of a row, how many rows at the least; and what
+    the rows say.
 
     `once` where one test may correct; else two must agree. `foreseen` names the forecast it is judged by, its own key
     where that is "". `due` says when it is done again; `days` after how many it is due.
@@ -104,8 +105,8 @@ class Trial(Struct, frozen=True):
     days: int = 0
 
     def outcome(self, rows: tuple[tuple[float, ...], ...], reads: Reads) -> Outcome:
-        """What rows of readings say of a rig. Raises InputError for too few, or for impossible ones; InfeasibleError for
-        those that contradict one another.
+        """What rows of readings say of a rig. Raises InputError for too few, or for impossible ones; InfeasibleError
+        for those that contradict one another.
         """
         for row in rows:
             self.check(row)

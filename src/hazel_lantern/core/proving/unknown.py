@@ -1,4 +1,5 @@
-"""A bar of unknown stuff, measured before anything is designed with it: bent by a weight, weighed, balanced on an edge."""
+"""A bar of unknown stuff, measured before anything is designed with it:
+bent by a weight, weighed, balanced on an edge."""
 
 from __future__ import annotations
 
@@ -32,7 +33,8 @@ class Bent(Struct, frozen=True):
 
 
 class MeasuredBar(Struct, frozen=True):
-    """Rows for the shelf: its stuff and its section; stiffness E*I with how far it may be off in 95 of 100 cases [N*m^2]."""
+    """Rows for the shelf: its stuff and its section; stiffness E*I with how far it may be off in 95
+    of 100 cases [N*m^2]."""
 
     material: Material
     section: StockSection
@@ -44,8 +46,8 @@ def measured_bar(name: str, like: StockSection, read: Bent, catalogue: Catalogue
     """A bar as large and shaped as a row of the catalogue, of stuff that looks like that row's.
 
     Its strength is not measured by bending it a little: it is taken as that of the weakest stuff of the same looks.
-    Raises InputError; InfeasibleError UNLIKELY for stiffness or weight that no such stuff has. Source: dynamics 8.5, one
-    span on rigid edges.
+    Raises InputError; InfeasibleError UNLIKELY for stiffness or weight that no such stuff has. Source: dynamics 8.5,
+    one span on rigid edges.
     """
     if not name.strip():
         raise InputError("name", repr(name), "a name is needed")

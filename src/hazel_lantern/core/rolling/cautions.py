@@ -100,7 +100,8 @@ def headline(result: Evaluation) -> Words:
 
 
 def accept(project: Project, rig_id: str, shot_id: str, finding: Finding, day: str, name: str) -> Project:
-    """The document with a caution accepted by name. Raises InputError without a name, and for what nobody can accept."""
+    """The document with a caution accepted by name. Raises InputError without a name,
+    and for what nobody can accept."""
     if finding.state == STOP:
         raise InputError("caution", finding.title, f"is a stop: it is solved, not accepted ({within(finding.title)})")
     if not name.strip():

@@ -20,9 +20,9 @@ WEIGHS = (0.45, 0.2, 0.2, 0.15)  # of points: framing, speed, evenness, arrival
 
 class Pace(Struct, frozen=True):
     """A trace scored: points of a hundred; the share of the time within the band of speed [-]; how far it was off its
-    place, root of mean square [m], and what that is in the picture [px]; how far off its speed [m/s]; how unevenly it was
-    pushed [m/s^2]; how late it began [s]; where it ended off the mark [m]; whether it gained or lost on the way [m]; and a
-    suggestion. At times (n,) [s] its speed and the wanted one [m/s].
+    place, root of mean square [m], and what that is in the picture [px]; how far off its speed [m/s]; how unevenly it
+    was pushed [m/s^2]; how late it began [s]; where it ended off the mark [m]; whether it gained or lost on the way
+    [m]; and a suggestion. At times (n,) [s] its speed and the wanted one [m/s].
     """
 
     points: int
@@ -57,8 +57,8 @@ def scored(
     length: of its way, above nought [m]
     pixels: that the picture shifts for a metre off the place [px/m]
 
-    Returns: points and what they are made of. Raises: InputError for a trace too short, or out of order. Source: workshop
-    judgement; every part alone ranks an even, punctual hand above a late, an uneven or a drifting one.
+    Returns: points and what they are made of. Raises: InputError for a trace too short, or out of order. Source:
+    workshop judgement; every part alone ranks an even, punctual hand above a late, an uneven or a drifting one.
     """
     positive(duration=duration, length=length)
     t, x = np.asarray(times, float), np.asarray(places, float)

@@ -29,9 +29,9 @@ LEADS = {
 
 
 class Take(Struct, frozen=True, kw_only=True, omit_defaults=True):
-    """One take: its number, slate, day and time, rig, shot and kit, whether by hand or by motor; how long it lasted [s],
-    points of the pace; stars 0 to 3; a note, what went wrong; what tells the design it was taken with; the file its trace
-    is in.
+    """One take: its number, slate, day and time, rig, shot and kit, whether by hand or by motor; how long it lasted
+    [s], points of the pace; stars 0 to 3; a note, what went wrong; what tells the design it was taken with; the file
+    its trace is in.
     """
 
     number: int

@@ -28,8 +28,8 @@ UNITS = {COST: "currency", MASS: "kg", LONGEST: "m"}
 
 
 class Wish(Struct, frozen=True):
-    """What must be kept within: by name (cost, mass [kg], wander, longest piece [m]); whether only stuff at hand is used;
-    and inputs that stay as they are, such as the tripod one has.
+    """What must be kept within: by name (cost, mass [kg], wander, longest piece [m]); whether only stuff at hand is
+    used; and inputs that stay as they are, such as the tripod one has.
     """
 
     limits: Mapping[str, float] = {}

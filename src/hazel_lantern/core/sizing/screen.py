@@ -35,8 +35,8 @@ def screened(base: np.ndarray, effects: Sequence[Effects]) -> Screened:
     effects: of each choice's rows
 
     Returns: estimates: costs, masses, wander and stops add up, what is judged multiplies, the longest piece is the
-    longest of all. Raises: InputError for more combinations than are looked at. Source: each row was worked out exactly by
-    itself; the best combinations are worked out again.
+    longest of all. Raises: InputError for more combinations than are looked at. Source: each row was worked out exactly
+    by itself; the best combinations are worked out again.
     """
     counts = [len(one.told) for one in effects]
     total = int(np.prod([1, *counts], dtype=float))

@@ -36,8 +36,8 @@ POLISH = 24  # more that are, from the best on
 
 
 class Survey(Struct):
-    """A rig with everything that may vary tried by itself: where the search starts from, what varies with what each value
-    does, all combinations, and those that were worked out exactly, by the places of their values.
+    """A rig with everything that may vary tried by itself: where the search starts from, what varies with what each
+    value does, all combinations, and those that were worked out exactly, by the places of their values.
     """
 
     project: Project
@@ -96,16 +96,16 @@ def survey(
     shot_id: str = "",
     made: list[Made] | None = None,
 ) -> Iterator[Progress[Survey]]:
-    """Everything that may vary tried by itself, a step each; the last brings the survey. `made` gets what is worked out on
-    the way, the rig at hand first. Raises as `size`.
+    """Everything that may vary tried by itself, a step each; the last brings the survey. `made` gets what is worked out
+    on the way, the rig at hand first. Raises as `size`.
     """
     made = [] if made is None else made
     for key in keep:
         if key not in project.rig(rig_id).design:
             raise InputError("keep", repr(key), "must be an input of the rig")
     memo = Memo()
-    # From the rig sized for the shot, or as it is where that is stopped by less. What stops it still is mended first, for
-    # rows of the catalogue mend no footprint.
+    # From the rig sized for the shot, or as it is where that is stopped by less. What stops it still is mended first,
+    # for rows of the catalogue mend no footprint.
     hand = evaluate(project, catalogue, rig_id, shot_id, memo)
     sized = _kept(project, _acted(project, catalogue, rig_id, shot_id, memo, first=True), rig_id, keep)
     starts: list[tuple[Project, Evaluation]] = []
@@ -184,8 +184,8 @@ def wished(found: Survey, wish: Wish) -> Iterator[Progress[Sizes]]:
 def _sought(found: Survey, column: int, limits: np.ndarray, *, owned: bool) -> Iterator[None]:
     """The least of one column within limits, a step for each that is worked out."""
     of, most = found.owned if owned else np.ones(len(found.owned), bool), limits * 1.05
-    # Of those that nothing should stop, and of those that should be strong enough: what stops each of two inputs by itself
-    # may stop none of both together.
+    # Of those that nothing should stop, and of those that should be strong enough: what stops each of two inputs by
+    # itself may stop none of both together.
     for stops in (0.0, np.inf):
         most[STOPS] = stops
         for place in shortlist(found.every, column, most, EXACT, of).tolist():
@@ -213,9 +213,9 @@ def _sought(found: Survey, column: int, limits: np.ndarray, *, owned: bool) -> I
 def _climbed(
     found: Survey, estimates: np.ndarray, of: np.ndarray, exact: Callable[[Made], float], good: Callable[[Made], bool]
 ) -> Iterator[None]:
-    """From the best that is good to what differs from it in one input, or in two of one group, and should be better still,
-    as long as there is such a one; a step for each that is worked out. The screen takes inputs as if they did not meddle
-    with each other; this does not.
+    """From the best that is good to what differs from it in one input, or in two of one group, and should be better
+    still, as long as there is such a one; a step for each that is worked out. The screen takes inputs as if they did
+    not meddle with each other; this does not.
     """
     tried, rows = 0, found.every.rows
     while tried < POLISH:
@@ -334,7 +334,8 @@ def _fitted(
     stops: int,
     keep: tuple[str, ...],
 ) -> Iterator[tuple[Changes, Evaluation | None]]:
-    """A value by itself, a step each time it is worked out; where it brings a stop also what mends that, the best last."""
+    """A value by itself, a step each time it is worked out;
+    where it brings a stop also what mends that, the best last."""
     found = _tried(project, catalogue, rig_id, shot_id, memo, changes)
     yield changes, found
     if found is None or _stops(found) <= stops:

@@ -1,4 +1,5 @@
-"""What of a rig other sizes may be tried of, and which: sections, wheels, ropes, stands of the catalogue, and lengths."""
+"""What of a rig other sizes may be tried of, and which:
+sections, wheels, ropes, stands of the catalogue, and lengths."""
 
 from __future__ import annotations
 
@@ -51,8 +52,8 @@ def together(every: Sequence[Varied], places: Sequence[int]) -> Changes:
 
 
 def varied(project: Project, catalogue: Catalogue, result: Evaluation, keep: Container[str] = ()) -> tuple[Varied, ...]:
-    """Inputs of a rig that other sizes are tried of, but those to keep: rows about as stiff or as large as now, those at
-    hand among them, and lengths about as long.
+    """Inputs of a rig that other sizes are tried of, but those to keep: rows about as stiff or as large as now, those
+    at hand among them, and lengths about as long.
     """
     stock = {piece.section for piece in project.stock}
     found = []

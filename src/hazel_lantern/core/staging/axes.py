@@ -1,4 +1,5 @@
-"""The axes of the head along a move: how far and how fast each turns, what the head allows, and how many hands it takes."""
+"""The axes of the head along a move: how far and how fast each turns, what the head allows,
+and how many hands it takes."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""People under or beside what could fall or swing to them: the zone of a rig against those who sit and stand on the set."""
+"""People under or beside what could fall or swing to them:
+the zone of a rig against those who sit and stand on the set."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""The camera kit from the side and from above: where each item sits on its mount, to be dragged, and the centre of all."""
+"""The camera kit from the side and from above: where each item sits on its mount, to be dragged,
+and the centre of all."""
 
 from __future__ import annotations
 

@@ -50,8 +50,8 @@ def laid(wish: Asked, made: np.ndarray, facing: float, looked_at: Thing | None) 
 
 class Staged(Struct, frozen=True):
     """A rig on its set at some moments: its poses, the path asked for (n, 3) and the share of it made (n,), where it
-    stands, the frames of its mount, its camera along the path it really makes, the subject and where the lens aims at it
-    (n, 3), the shot's clock (n,) [s].
+    stands, the frames of its mount, its camera along the path it really makes, the subject and where the lens aims at
+    it (n, 3), the shot's clock (n,) [s].
     """
 
     poses: Poses

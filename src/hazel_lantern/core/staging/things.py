@@ -122,8 +122,8 @@ def crossings(things: Sequence[Thing], start: np.ndarray, end: np.ndarray) -> tu
 
 
 def inside(thing: Thing, points: np.ndarray, grown: float | np.ndarray = 0.0) -> np.ndarray:
-    """Which of the points (n, 3) lie in a thing's box, grown all round, by one or (n,) [m]; a tree counts as its trunk, a no-go
-    place reaches up to head height.
+    """Which of the points (n, 3) lie in a thing's box, grown all round, by one or (n,) [m]; a tree counts as its trunk,
+    a no-go place reaches up to head height.
     """
     away = np.asarray(points, float) - thing.at_m
     flat = away[:, :2] @ turn(-thing.turn_rad)

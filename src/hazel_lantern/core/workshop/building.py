@@ -112,7 +112,8 @@ def build_figures(
 
 
 def _carried(tell: Teller, laid: Laid, carry: Carry) -> None:
-    """What has to go into the car and round the corner, what one person can lift, and in how many loads it is carried."""
+    """What has to go into the car and round the corner, what one person can lift,
+    and in how many loads it is carried."""
     longest = max(laid.parts, key=lambda part: part.length)
     pieces = [(part.mass, part.name) for part in laid.parts]
     pieces += [(thing.mass, thing.name) for thing in laid.things if thing.fill not in ("weight", "person")]

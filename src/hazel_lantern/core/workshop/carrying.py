@@ -1,5 +1,5 @@
-"""What it comes to when it is carried: loads that one person lifts, in bags and bundles; what is too long for the car or
-does not come round the corner behind the door.
+"""What it comes to when it is carried: loads that one person lifts, in bags and bundles; what is too long for the car
+or does not come round the corner behind the door.
 """
 
 from __future__ import annotations

@@ -160,7 +160,8 @@ def _material_bound(job: _Job) -> float:
 
 
 def _whole_bars(job: _Job, need: int) -> float:
-    """Least cost of whole bars that hold so much length, one of them the longest piece; 0 where there are too many ways.
+    """Least cost of whole bars that hold so much length, one of them the longest piece; 0 where there are too many
+    ways.
 
     Bars that are joined end to end hold no less than any cuts from them.
     """
@@ -349,8 +350,8 @@ def _generate(
 
 
 def _dive(job: _Job, pool: list[_Pattern], used: np.ndarray) -> list[tuple[int, list[int]]] | None:
-    """Whole bars from the linear optimum: what is used whole is taken, else the fullest of the most used, and the rest is
-    solved again with the columns that it asks for; None where the stock runs out.
+    """Whole bars from the linear optimum: what is used whole is taken, else the fullest of the most used, and the rest
+    is solved again with the columns that it asks for; None where the stock runs out.
     """
     bars: list[tuple[int, list[int]]] = []
     left, names = job, list(range(len(job.sizes)))
@@ -400,8 +401,8 @@ def _dive(job: _Job, pool: list[_Pattern], used: np.ndarray) -> list[tuple[int, 
 def _mended(
     job: _Job, pool: list[_Pattern], bars: list[tuple[int, list[int]]], bound: float
 ) -> list[tuple[int, list[int]]]:
-    """A plan made cheaper by taking some of its bars apart, those that waste most first, and cutting them anew; the same
-    for the same task.
+    """A plan made cheaper by taking some of its bars apart, those that waste most first, and cutting them anew; the
+    same for the same task.
     """
     rng, target = np.random.default_rng(len(bars)), _next_price(bound, job)
     for _ in range(TRIES):

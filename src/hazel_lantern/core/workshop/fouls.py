@@ -40,10 +40,10 @@ class Foul(Struct, frozen=True):
 
 class Hulls(Struct, frozen=True):
     """Every solid of a rig by itself, as the hull of its points: the piece's name and the body it moves with; all their
-    points (n, 3) [m], and the directions (a, 3) their faces look and their edges run in, those along a solid's own three
-    axes first, in its body's frame, one solid's after the other's from `starts` and `turns` on (solids + 1,); names that
-    sit in one another on purpose; what is in one another on one body, where nothing comes nearer from pose to pose,
-    each with that body and told in its frame.
+    points (n, 3) [m], and the directions (a, 3) their faces look and their edges run in, those along a solid's own
+    three axes first, in its body's frame, one solid's after the other's from `starts` and `turns` on (solids + 1,);
+    names that sit in one another on purpose; what is in one another on one body, where nothing comes nearer from pose
+    to pose, each with that body and told in its frame.
     """
 
     names: tuple[str, ...]
@@ -57,8 +57,8 @@ class Hulls(Struct, frozen=True):
 
 
 class Shapes(Struct, frozen=True):
-    """All solids at n poses: their points (n, c, 3) and directions (n, a, 3), and the boxes that they lie in, from `low`
-    to `high` (n, solids, 3) [m].
+    """All solids at n poses: their points (n, c, 3) and directions (n, a, 3), and the boxes that they lie in, from
+    `low` to `high` (n, solids, 3) [m].
     """
 
     given: Hulls
@@ -219,8 +219,8 @@ def told(found: Sequence[Foul], shares: np.ndarray) -> Told:
 
 
 def marked(found: Sequence[Foul], view: str, share: float) -> tuple[Item, ...]:
-    """A ring and words where pieces are in one another at the pose nearest to a share of the move, from the side or from
-    above.
+    """A ring and words where pieces are in one another at the pose nearest to a share of the move, from the side or
+    from above.
     """
     nearest = int(np.argmin(np.abs(LOOKED - share)))
     items: list[Item] = []

@@ -48,8 +48,8 @@ class Part(Struct, frozen=True):
 
     @property
     def kept(self) -> tuple[str, float]:
-        """How its length and holes are kept to, and within what [m]: twins are matched to each other, pieces that others
-        are bolted to are exact, all else is free. Workshop judgement.
+        """How its length and holes are kept to, and within what [m]: twins are matched to each other, pieces that
+        others are bolted to are exact, all else is free. Workshop judgement.
         """
         if "module" in self.matched:  # teeth
             return EXACT, 1e-4

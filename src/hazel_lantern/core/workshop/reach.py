@@ -24,8 +24,8 @@ SAME = 1e-6  # metres
 
 
 class Through(Struct, frozen=True):
-    """A bolt as it is bought, the longest stack of pieces on one of its lines, and how long it must be for that with its
-    nut [m].
+    """A bolt as it is bought, the longest stack of pieces on one of its lines, and how long it must be for that with
+    its nut [m].
     """
 
     name: str

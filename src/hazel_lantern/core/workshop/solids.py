@@ -1,4 +1,5 @@
-"""Solids of a rig: what is cut, turned or bought, each in its own frame, and where it sits on the body it moves with."""
+"""Solids of a rig: what is cut, turned or bought, each in its own frame,
+and where it sits on the body it moves with."""
 
 from __future__ import annotations
 
@@ -165,8 +166,8 @@ class Sheet(Struct, frozen=True, dict=True):
 
 
 class Tapered(Struct, frozen=True):
-    """A pole of one material that is as thick as a stock tube for a stretch and then tapers to another [m]. Own frame: x
-    along it from its thick end.
+    """A pole of one material that is as thick as a stock tube for a stretch and then tapers to another [m]. Own frame:
+    x along it from its thick end.
     """
 
     stock: StockSection

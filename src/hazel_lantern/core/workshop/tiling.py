@@ -16,8 +16,8 @@ FURTHEST = 0.05  # that a printer's scale may be off
 
 
 class Tiling(Struct, frozen=True):
-    """Columns and rows of pages, whether they lie on their side, and the printable window of each [m]; `overlap` is shown
-    on both neighbours.
+    """Columns and rows of pages, whether they lie on their side, and the printable window of each [m]; `overlap` is
+    shown on both neighbours.
     """
 
     columns: int

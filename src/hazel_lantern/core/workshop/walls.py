@@ -1,4 +1,5 @@
-"""What is left beside a hole: to the piece's edges, to its neighbours on the same face, and to the ends it pulls towards."""
+"""What is left beside a hole: to the piece's edges, to its neighbours on the same face,
+and to the ends it pulls towards."""
 
 from __future__ import annotations
 

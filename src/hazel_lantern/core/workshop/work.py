@@ -1,4 +1,5 @@
-"""The order of work: what is done to every piece, what comes before what, with which tool, and where to stop and check."""
+"""The order of work: what is done to every piece, what comes before what, with which tool,
+and where to stop and check."""
 
 from __future__ import annotations
 
@@ -13,8 +14,8 @@ from hazel_lantern.core.workshop.plan import SectionPlan
 from hazel_lantern.core.workshop.schedule import Task
 from hazel_lantern.core.workshop.solids import Bar, Sheet, Turned
 
-# Hours of work, workshop judgement: to set a saw, for a cut; to mark and drill a hole; to deburr a piece; to saw a plate
-# out; to turn or print one; to paint; for a joint loose, and tight; to try and to prove.
+# Hours of work, workshop judgement: to set a saw, for a cut; to mark and drill a hole; to deburr a piece; to saw a
+# plate out; to turn or print one; to paint; for a joint loose, and tight; to try and to prove.
 SET_UP, CUT, HOLE, DEBURR, SAW_OUT, TURN = 0.15, 0.05, 0.06, 0.05, 0.3, 0.4
 PAINT, DRIES, LOOSE, TIGHT, TRY, PROVE = 0.1, 24.0, 0.06, 0.03, 0.3, 0.5
 STICKS = 8.0  # hours that a made piece lies in a printer
@@ -23,8 +24,9 @@ WOODS = ("wood",)
 
 
 class Step(Struct, frozen=True):
-    """One step: its key, what is done, hours of work and of waiting after it, keys of what comes before, tools, the marks
-    of the parts it makes, the fastenings it puts in, a caution; `hold` where it is ticked before anything after it.
+    """One step: its key, what is done, hours of work and of waiting after it, keys of what comes before, tools, the
+    marks of the parts it makes, the fastenings it puts in, a caution; `hold` where it is ticked before anything after
+    it.
     """
 
     key: str

@@ -48,7 +48,8 @@ class Guide:
         self._session, self._places, self._actions = session, places, by_words
 
     def go_to(self, words: str) -> None:
-        """Carry out, or show, what was typed into the find field: what is called just so, else what has it in its name."""
+        """Carry out, or show, what was typed into the find field:
+        what is called just so, else what has it in its name."""
         wanted, rows = words.strip().lower(), self.finds()
         found = next((row for row in rows if row.words.lower() == wanted), None)
         found = found or next((row for row in rows if wanted and wanted in row.words.lower()), None)

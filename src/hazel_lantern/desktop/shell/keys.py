@@ -1,4 +1,5 @@
-"""Keys of the move, and the corner of its ease, dragged on the strip: one step to undo, refused where they would meet another."""
+"""Keys of the move, and the corner of its ease, dragged on the strip:
+one step to undo, refused where they would meet another."""
 
 from __future__ import annotations
 

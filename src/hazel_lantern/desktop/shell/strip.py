@@ -26,8 +26,8 @@ LANE = 15  # pixels of the row of one axis
 
 
 class Bands(Struct, frozen=True):
-    """What bounds the move: speed beyond which it judders, and acceleration beyond what the rig is judged for, each as a
-    share of the move's own greatest; infinite where nothing is known.
+    """What bounds the move: speed beyond which it judders, and acceleration beyond what the rig is judged for, each as
+    a share of the move's own greatest; infinite where nothing is known.
     """
 
     speed: float = math.inf
@@ -270,7 +270,8 @@ class Strip(QWidget):
         return track.bottom() + self._theme.px(LANE) * (n - 0.5) + self._theme.px(4)
 
     def _high(self, track: QRectF, ring: Ring) -> float:
-        """How far down a ring lies: keys of the move on its foot, the corner on the curve, those of an axis in its row."""
+        """How far down a ring lies: keys of the move on its foot, the corner on the curve,
+        those of an axis in its row."""
         if ring.row:
             return self._row(track, ring.row)
         if ring.key != CORNER:

@@ -163,8 +163,8 @@ class _Delegate(QStyledItemDelegate):
 
 
 class Shelf(QFrame):
-    """Opens under a field; Enter or a press takes a row, Esc leaves all as it was. `measured` where a row may be made by
-    measuring.
+    """Opens under a field; Enter or a press takes a row, Esc leaves all as it was. `measured` where a row may be made
+    by measuring.
     """
 
     taken = pyqtSignal(str)

@@ -112,8 +112,8 @@ class Table(QTableView):
         head, left = self.horizontalHeader(), self.width() - self._theme.px(NAMES)
         for column in range(1, self._rows.columnCount()):
             left -= max(self.sizeHintForColumn(column), head.sectionSizeHint(column))
-            # One that is away comes back where there is a little more room: a scroll bar that comes and goes with it would
-            # have it come and go for ever.
+            # One that is away comes back where there is a little more room: a scroll bar that comes and goes with it
+            # would have it come and go for ever.
             back = self._theme.px(BACK) if self.isColumnHidden(column) else 0
             self.setColumnHidden(column, left < back)
         self._making_room = False

@@ -1,4 +1,5 @@
-"""A bar of unknown stuff measured over the stage: laid on two edges, a weight in its middle; its row goes on the shelf."""
+"""A bar of unknown stuff measured over the stage: laid on two edges, a weight in its middle;
+its row goes on the shelf."""
 
 from __future__ import annotations
 

@@ -207,7 +207,8 @@ def _stills(tell: Teller, given: Driven, shot: Shot, total: float) -> None:
 
 
 def _strong(tell: Teller, given: Driven, step: float) -> None:
-    """Whether the motor makes a step so quickly, at the fastest of it, against weight and friction where most is asked."""
+    """Whether the motor makes a step so quickly, at the fastest of it,
+    against weight and friction where most is asked."""
     key, load, held = given.key, given.load, given.held
     sped = given.settings.number("gentle") / float(given.way.max())
     effort = float(np.abs(load.weight).max()) + held.rubs + abs(held.sprung) + float(load.inertia.max()) * sped

@@ -60,7 +60,8 @@ def _power_off(tell: Teller, given: Driven) -> None:
 
 
 def _verdict(given: Driven, pulled: float, at_lens: float, lever: float) -> Finding:
-    """Whether it stays where it is when the power goes. What locks by itself is watched until something else holds it."""
+    """Whether it stays where it is when the power goes.
+    What locks by itself is watched until something else holds it."""
     key, title = f"{given.key}.off", f"{given.axis.name}: power off"
     where, figure = f"{given.key}.held", f"{given.key}.runs_off"
     weight = ((at_lens, "N"),)

@@ -1,4 +1,5 @@
-"""Whether the run makes the shot: long enough, its lens as high and as straight as wished; and the sizes that make it so."""
+"""Whether the run makes the shot: long enough, its lens as high and as straight as wished;
+and the sizes that make it so."""
 
 from __future__ import annotations
 

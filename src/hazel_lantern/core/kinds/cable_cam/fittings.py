@@ -1,4 +1,5 @@
-"""What is bought for a cable cam: the rope with what its eyes take, fittings, guys and what holds them, the haul line."""
+"""What is bought for a cable cam: the rope with what its eyes take, fittings, guys and what holds them,
+the haul line."""
 
 from __future__ import annotations
 

@@ -32,8 +32,8 @@ BOWS = 5  # points of a rope's side as it is drawn
 
 class States(Struct, frozen=True):
     """One rope, the carriage at every station: as it is; with the load it is designed for, wind and cold; warm and
-    grown. In the middle: its stiffness up and down [N/m], sag while empty [m], pull across in the wind [N], and how much
-    further down the slacker of two hangs [m].
+    grown. In the middle: its stiffness up and down [N/m], sag while empty [m], pull across in the wind [N], and how
+    much further down the slacker of two hangs [m].
     """
 
     now: rope.Hung
@@ -104,8 +104,8 @@ class Cable(Struct, frozen=True):
 
 
 def dynamic(design: Design) -> float:
-    """Times its load that the carriage pulls at the worst: eased by a loop whose buffers are held to its runaway, else as
-    where a stop is hit.
+    """Times its load that the carriage pulls at the worst: eased by a loop whose buffers are held to its runaway, else
+    as where a stop is hit.
     """
     return GUSTS if design.text("haul.by") == LOOP else HARD
 

@@ -34,8 +34,8 @@ BOUNCE = Formula("sqrt(k/(m+mu*l/3))/(2*pi)")
 
 class Swung(Struct, frozen=True):
     """Along the run: length of what swings [m], what the rope under two wheels adds to its weight's pull back [1/s^2];
-    while it moves, at `times` [s], its `angle` (n,), the most, what is left of it after, and at the most after where its
-    length is a little off [rad].
+    while it moves, at `times` [s], its `angle` (n,), the most, what is left of it after, and at the most after where
+    its length is a little off [rad].
     """
 
     length: float

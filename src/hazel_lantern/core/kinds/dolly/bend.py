@@ -172,7 +172,8 @@ def holds(design: Design, bend: Bend, ties: int) -> tuple[Buy, ...]:
 
 
 def inner_cuts(way: Straight, ties: tuple[float, ...]) -> tuple[float, ...]:
-    """Joints of the inner pipe, measured along the outer: half-way between those of the outer, clear of the ties [m]."""
+    """Joints of the inner pipe, measured along the outer:
+    half-way between those of the outer, clear of the ties [m]."""
     cuts = way.joints.cuts
     if not cuts:
         return ()
@@ -234,8 +235,8 @@ def _tie_places(pieces: Pieces) -> tuple[float, ...]:
 
 
 def _along(way: Straight, place: Place, long: float) -> Place:
-    """A place of the straight layout on the arc, seen from the frame of its first end; what is long along the track lies
-    along the arc at its middle.
+    """A place of the straight layout on the arc, seen from the frame of its first end; what is long along the track
+    lies along the arc at its middle.
     """
     x, y, z = place.at
     runs = abs(place.along[0]) > 0.5

@@ -61,9 +61,9 @@ class Dolly(Struct, frozen=True):
     """A deck on a track or on the floor, places of the ties along it [m], the tripod, its feet on the deck from the
     mount's middle
     (3, 2) [m], none where the camera sits on the deck, the deck's top above pipes or floor and thickness of a tie [m],
-    what the deck bears beside the kit, the ballast of that [kg], how far apart gaps of the floor are, 0 for none [m], places and
-    heights of ground that was measured, the lowest at 0 (k, 3), what lies under the left and right end of every tie then
-    (ties, 2), none where it was not [m], all pieces, and the arc of a track that is bent.
+    what the deck bears beside the kit, the ballast of that [kg], how far apart gaps of the floor are, 0 for none [m],
+    places and heights of ground that was measured, the lowest at 0 (k, 3), what lies under the left and right end of
+    every tie then (ties, 2), none where it was not [m], all pieces, and the arc of a track that is bent.
     """
 
     way: Carriage
@@ -87,7 +87,8 @@ class Dolly(Struct, frozen=True):
 
     @property
     def masses(self) -> tuple[np.ndarray, np.ndarray]:
-        """All that rolls as points, the camera kit last: masses (n,) [kg], places (n, 3) from its middle on the track [m]."""
+        """All that rolls as points, the camera kit last: masses (n,) [kg], places (n, 3)
+        from its middle on the track [m]."""
         weighs, at = np.array([one.mass for one in self.borne]), np.array([one.at for one in self.borne])
         kit = self.way.moving - weighs.sum()
         camera = (self.way.cg * self.way.moving - weighs @ at) / kit

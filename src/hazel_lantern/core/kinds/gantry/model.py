@@ -58,8 +58,8 @@ class Gantry(Struct, frozen=True):
     """Sizes in metres, masses [kg]. `parked` is where trolley [m] and boom [rad, m] stay during a move; `tip` is the
     camera kit with the post and platform that hang it, `bridge_ends` what each end of the bridge carries beside it:
     truck and wheels; `laid` are all pieces. Its runways may be the
-    `building`'s; a boom of several `stages` slides tube in tube. The rig frame starts on the floor under the middle of the frame, x along
-    the runways, y across.
+    `building`'s; a boom of several `stages` slides tube in tube. The rig frame starts on the floor under the middle of
+    the frame, x along the runways, y across.
     """
 
     length: float
@@ -119,7 +119,8 @@ class Gantry(Struct, frozen=True):
 
     @property
     def inner(self) -> float:
-        """How long each tube of a boom of several stages is, but the first: its share of the way and what overlaps [m]."""
+        """How long each tube of a boom of several stages is, but the first:
+        its share of the way and what overlaps [m]."""
         return (self.longest - self.shortest) / max(len(self.stages) - 1, 1) + OVERLAP
 
     def boom_mass(self, out: float) -> float:

@@ -56,8 +56,8 @@ class Body(Struct, frozen=True):
 
 
 class Cable(Struct, frozen=True):
-    """The levelling cable: its rope, radius of both wheels, or half of what their pins are apart [m], pull in each run [N],
-    how far the adjuster is turned [m]; whether it runs between `pins`.
+    """The levelling cable: its rope, radius of both wheels, or half of what their pins are apart [m], pull in each run
+    [N], how far the adjuster is turned [m]; whether it runs between `pins`.
     """
 
     rope: Rope
@@ -69,9 +69,9 @@ class Cable(Struct, frozen=True):
 
 
 class Jib(Struct, frozen=True):
-    """Sizes in metres, chosen rows, bodies, and the arm's usable angles. `level` says what keeps the camera level, `held`
-    what its pivot is; `bars` how many make the arm, which ends as its `tip` from `tip_from` ahead of the pivot on; its
-    line lies `offset` above the pivot. `post` is what stands at either side of it.
+    """Sizes in metres, chosen rows, bodies, and the arm's usable angles. `level` says what keeps the camera level,
+    `held` what its pivot is; `bars` how many make the arm, which ends as its `tip` from `tip_from` ahead of the pivot
+    on; its line lies `offset` above the pivot. `post` is what stands at either side of it.
     """
 
     level: str
@@ -270,7 +270,8 @@ class Jib(Struct, frozen=True):
 
     @property
     def foot(self) -> float:
-        """Height of the post's foot, on the stand or what it pans on [m]; of a fluid head's plate where there is none."""
+        """Height of the post's foot, on the stand or what it pans on [m];
+        of a fluid head's plate where there is none."""
         if self.held == CLAMPED:
             return self.height + HEAD_AXIS
         return self.height + self.crown - self.post_length

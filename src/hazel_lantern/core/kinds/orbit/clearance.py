@@ -1,5 +1,5 @@
-"""What turns against what stands: table, what is filmed, base, floor, structure, and the post of a frame. At every angle
-it is the same, as all that stands is round, but for the post.
+"""What turns against what stands: table, what is filmed, base, floor, structure, and the post of a frame. At every
+angle it is the same, as all that stands is round, but for the post.
 """
 
 from __future__ import annotations
@@ -42,8 +42,8 @@ def swept(orbit: Orbit) -> dict[str, Swept]:
 
 
 def clearance_figures(orbit: Orbit, path: Path) -> Told:
-    """Beam, hub, riser, camera and weights past table and subject; what is lowest over base and floor, and highest under
-    what it hangs from.
+    """Beam, hub, riser, camera and weights past table and subject; what is lowest over base and floor, and highest
+    under what it hangs from.
     """
     tell, rings = Teller(), swept(orbit)
     for name, ring in rings.items():

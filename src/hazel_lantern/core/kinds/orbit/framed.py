@@ -1,4 +1,5 @@
-"""A frame that reaches over from behind a desk: how it sags and sways, what post and pipe bear, its clamps, its footing."""
+"""A frame that reaches over from behind a desk: how it sags and sways, what post and pipe bear, its clamps,
+its footing."""
 
 from __future__ import annotations
 
@@ -31,9 +32,9 @@ TWICE = 2.0
 
 
 class Sway(Struct, frozen=True):
-    """What a frame does at its hub: sags [m] and leans [rad] under all of it, its slowest sway [Hz], and how far it moves
-    and turns, fore-and-aft and sideways (2,), for a newton across its axis and for a newton metre about it [m/N, rad/N,
-    m/(N*m), rad/(N*m)].
+    """What a frame does at its hub: sags [m] and leans [rad] under all of it, its slowest sway [Hz], and how far it
+    moves and turns, fore-and-aft and sideways (2,), for a newton across its axis and for a newton metre about it [m/N,
+    rad/N, m/(N*m), rad/(N*m)].
     """
 
     sags: float

@@ -1,4 +1,5 @@
-"""An orbit rig hung from above: what is refused, its anchors, the shaft it hangs on, how it sways, and what catches it."""
+"""An orbit rig hung from above: what is refused, its anchors, the shaft it hangs on, how it sways,
+and what catches it."""
 
 from __future__ import annotations
 

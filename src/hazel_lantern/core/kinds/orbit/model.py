@@ -45,9 +45,9 @@ Row = tuple[float, float, float, float]  # mass [kg], radius [m], azimuth [rad],
 
 
 class DeskFrame(Struct, frozen=True):
-    """A post behind a desk and a pipe that reaches over it [m]: where the post stands, seen from the axis, the pipe they
-    are of, how deep and wide the desk is, its feet (n, 2) or the desk's where it is clamped, and what stands there but the rig as rows of mass [kg]
-    and place.
+    """A post behind a desk and a pipe that reaches over it [m]: where the post stands, seen from the axis, the pipe
+    they are of, how deep and wide the desk is, its feet (n, 2) or the desk's where it is clamped, and what stands there
+    but the rig as rows of mass [kg] and place.
     """
 
     reach: float
@@ -76,15 +76,16 @@ class DeskFrame(Struct, frozen=True):
 
 
 def bolts_apart(deep: float) -> float:
-    """A riser's two bolts, one above the other in an arm of that depth, each 10 mm from its edge or at a quarter [m]."""
+    """A riser's two bolts, one above the other in an arm of that depth,
+    each 10 mm from its edge or at a quarter [m]."""
     return max(deep / 2, deep - 0.02)
 
 
 class Orbit(Struct, frozen=True):
     """Sizes in metres, masses in kilograms; the rig frame stands on the floor under the axis, the camera arm along x
-    at angle 0. `radius` is where the camera's mount sits, `lens_at` and `lens_high` where its lens goes round, `turns_as`
-    all that turns as rows of mass, radius, azimuth and height, a camera's four first; `inscribed` from the axis to the
-    nearest edge of its feet, `inner` to where its arms begin, `hub_half` how far its hub
+    at angle 0. `radius` is where the camera's mount sits, `lens_at` and `lens_high` where its lens goes round,
+    `turns_as` all that turns as rows of mass, radius, azimuth and height, a camera's four first; `inscribed` from the
+    axis to the nearest edge of its feet, `inner` to where its arms begin, `hub_half` how far its hub
     reaches above and below them; `structure` the height it hangs from, 0 where it does not;
     `subject` how far what is filmed reaches from the axis and up.
     """
@@ -182,7 +183,8 @@ class Orbit(Struct, frozen=True):
 
 
 def sized(design: Design, kit: Carried) -> Orbit:
-    """The mechanism without its pieces. Raises GeometryError where it does not fit together, InputError for unknown rows."""
+    """The mechanism without its pieces. Raises GeometryError where it does not fit together,
+    InputError for unknown rows."""
     number = design.number
     bar, rises, shaft = (design.row("sections", f"{name}.section") for name in ("arm", "riser", "shaft"))
     foot = design.row("sections", "base.section")

@@ -46,7 +46,8 @@ PIN_WIDE = 0.012
 RODS = ((0.3, "300 mm", 3.6), (1.0, "1 m", 6.2), (2.0, "2 m", 10.4))  # up to that long [m], as sold, example price
 
 
-# The shaft turns in its hub; weights slide on a pin through the arm, of which they lie above and below; bags lie over feet.
+# The shaft turns in its hub; weights slide on a pin through the arm, of which they lie above and below; bags lie over
+# feet.
 NESTED: tuple[tuple[str, str], ...] = (
     ("Hub", ""),
     ("Weight pin", ""),

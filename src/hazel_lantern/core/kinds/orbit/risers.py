@@ -72,8 +72,8 @@ def riser_works(tell: Teller, design: Design, orbit: Orbit, speed: float, knock:
 
 
 class Plate(Struct, frozen=True):
-    """What the bolts of a camera's plate have to hold: what turns it along the arm and across it [N*m], and what hangs on
-    one of the two [N].
+    """What the bolts of a camera's plate have to hold: what turns it along the arm and across it [N*m], and what hangs
+    on one of the two [N].
     """
 
     along: float
@@ -86,8 +86,8 @@ class Plate(Struct, frozen=True):
 
 
 def plate_works(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: float) -> None:
-    """The bolts that hold the camera's plate: of the angles at its riser, or through the arm it lies on; bumped along the
-    arm or across it, whichever pulls more.
+    """The bolts that hold the camera's plate: of the angles at its riser, or through the arm it lies on; bumped along
+    the arm or across it, whichever pulls more.
     """
     mass, radius = orbit.turns_as[0][0], orbit.turns_as[0][1]
     risen = abs(orbit.riser) > orbit.bar.depth

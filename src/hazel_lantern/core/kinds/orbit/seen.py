@@ -191,8 +191,8 @@ def _lamps(tell: Teller, design: Design, optics: Optics) -> None:
 
 
 def keeps_figures(design: Design, move: Move, optics: Optics, subject: Thing | None, orbit: Orbit, spin: Spun) -> Told:
-    """Whether the picture keeps what it shows over the turn: subject off the axis, table's edge, riser and arm that give
-    as it speeds up, and a speed that is not even.
+    """Whether the picture keeps what it shows over the turn: subject off the axis, table's edge, riser and arm that
+    give as it speeds up, and a speed that is not even.
     """
     tell = Teller()
     _off_axis(tell, design, optics, orbit)

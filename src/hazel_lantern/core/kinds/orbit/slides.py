@@ -1,4 +1,5 @@
-"""Arms on drawer slides: what their clamps hold, how hard the slides are pressed, what their play does to the picture."""
+"""Arms on drawer slides: what their clamps hold, how hard the slides are pressed,
+what their play does to the picture."""
 
 from __future__ import annotations
 

@@ -319,7 +319,8 @@ def _bearings(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: f
 
 
 def _ring(tell: Teller, orbit: Orbit, speed: float, knock: float) -> None:
-    """A bought ring is tilted by the hub's moment and a bump; it must bear twice that, and what it gives tilts the arm."""
+    """A bought ring is tilted by the hub's moment and a bump;
+    it must bear twice that, and what it gives tilts the arm."""
     ring = orbit.ring
     assert ring is not None
     wobble = rotor.turning(orbit.turns_as, speed, orbit.beam).moment

@@ -236,8 +236,8 @@ def _alike(tell: Teller, design: Design, suggest: bool, orbit: Orbit, spin: Spun
 
 
 def circle(orbit: Orbit, spin: Spun) -> float:
-    """The circle that nobody enters while it turns: how far a part let go flies, rolls and bounces, and never nearer than
-    half a metre to what sweeps round [m].
+    """The circle that nobody enters while it turns: how far a part let go flies, rolls and bounces, and never nearer
+    than half a metre to what sweeps round [m].
     """
     flies = rotor.flight(OVERSHOOT * spin.fastest, orbit.tip, max(orbit.mount_high, orbit.beam))
     return max(flies.exclusion, orbit.tip + BESIDE)

@@ -234,7 +234,8 @@ def _bracket(design: Design, pull: float, brake: float) -> Told:
 
 
 def shuttle_figures(design: Design, kit: Carried, optics: Optics, rail: Straight) -> Told:
-    """A bored shuttle: whether it sticks like a drawer, passes the thickest place, and what its play does to the picture."""
+    """A bored shuttle: whether it sticks like a drawer, passes the thickest place,
+    and what its play does to the picture."""
     tell = Teller()
     tell.take(_slides(design, rail))
     tell.take(_passes(design))

@@ -97,7 +97,8 @@ def _pieces(design: Design, kit: Carried, way: Straight, places: tuple[float, ..
 
 
 def _held_by(design: Design, places: int, rails: int) -> tuple[Buy, ...]:
-    """What holds so many rails up at so many places, each by a hanger of its own, and what fixes it to the structure."""
+    """What holds so many rails up at so many places, each by a hanger of its own,
+    and what fixes it to the structure."""
     count, stamped = places * rails, "rated load stamped on it"
     hanger = Buy("Rated hanger with clamp", count, 7.5, stamped)
     if design.text("hanger.mount") in ON_WALL:

@@ -126,8 +126,8 @@ def carried_along(rail: Straight, laid: Laid) -> Ride:
 
 
 class Supports(Struct, frozen=True):
-    """Other ways to hold the rail, by name, to be compared; remedies that change how it is held, those that keep it from
-    lifting, and the input that decides whether it does.
+    """Other ways to hold the rail, by name, to be compared; remedies that change how it is held, those that keep it
+    from lifting, and the input that decides whether it does.
     """
 
     others: tuple[tuple[str, tuple[Rest, ...]], ...]
@@ -162,8 +162,8 @@ def picture(
     optics: Optics, away: float, down: bool, rail: Straight, found: Ride, turning: float = 1.0
 ) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
     """Shift of the subject down and aside in the picture [px] and turn of the picture [rad] along the ride, all from
-    their mean (n,); a camera that looks straight down sees leaning as a shift. `turning` is the share of a turn that the
-    head lets through.
+    their mean (n,); a camera that looks straight down sees leaning as a shift. `turning` is the share of a turn that
+    the head lets through.
     """
     cos, sin = math.cos(rail.heading), math.sin(rail.heading)
     focal = lens.focal_pixels(optics.focal_m, optics.pixels_high, optics.sensor_height_m)

@@ -1,4 +1,5 @@
-"""Fits: where along its travel a carriage binds between its rails, what that costs, what to move and what to fix last."""
+"""Fits: where along its travel a carriage binds between its rails, what that costs,
+what to move and what to fix last."""
 
 from __future__ import annotations
 

@@ -100,8 +100,8 @@ def casters(only: tuple[str, ...] = ()) -> Choice:
 def carriage_parameters(
     wheel: str, mount: float, mass: float = 0.7, rolls: tuple[str, ...] = (), pairs: tuple[str, ...] = ()
 ) -> tuple[Parameter, ...]:
-    """The carriage and how the camera sits on it; `rolls` names the constructions on wheels, empty for all, `pairs` those
-    on inclined pairs.
+    """The carriage and how the camera sits on it; `rolls` names the constructions on wheels, empty for all, `pairs`
+    those on inclined pairs.
     """
     return (
         Quantity(

@@ -133,8 +133,8 @@ def side(
     *,
     on_its_own: bool = False,
 ) -> Sketch:
-    """The whole side view with what holds the rail and a kind's own sizes; `on_its_own` where a tripod that the kind draws
-    carries the camera.
+    """The whole side view with what holds the rail and a kind's own sizes; `on_its_own` where a tripod that the kind
+    draws carries the camera.
     """
     left, right = _at(rail, 0.0), _at(rail, rail.length)
     aside = min(left[0], right[0]) - 0.5

@@ -13,8 +13,8 @@ from hazel_lantern.core.nouns.errors import HazelError
 
 
 def meets(design: Design, rail: Carriage, bounces: float) -> tuple[Held, ...]:
-    """Rolling and a lead that follows, the rail's bounce [Hz], 0 where it has none, and a lock where there is one. A wheel that rolls also turns: half of its own mass
-    on top, as of a disc.
+    """Rolling and a lead that follows, the rail's bounce [Hz], 0 where it has none, and a lock where there is one. A
+    wheel that rolls also turns: half of its own mass on top, as of a disc.
     """
     hung, high = lead_hangs(rail)
     pulled = drag(design, rail.high - rail.low, high, hung=hung)

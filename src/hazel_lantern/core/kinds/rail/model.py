@@ -28,8 +28,8 @@ INCLINED = math.radians(45)  # a contact of an inclined wheel, from upright
 
 
 class Borne(Struct, frozen=True):
-    """Something that a carriage bears beside the camera kit: its mass [kg], its centre from the carriage's middle on top
-    of the rail [m], and how far that goes along with the mount [-].
+    """Something that a carriage bears beside the camera kit: its mass [kg], its centre from the carriage's middle on
+    top of the rail [m], and how far that goes along with the mount [-].
     """
 
     mass: float
@@ -50,12 +50,13 @@ class Carriage(Struct, frozen=True, kw_only=True):
     """What rolls or slides along a straight way, its sizes in metres, masses [kg]; the frame of the way starts at its
     first end, x along it.
 
-    `height` is that of its top half-way, `spacing` how far apart its two rails or tracks are, 0 for one; `follows` is how
-    far the centre of mass goes along with the mount; `base_key`
+    `height` is that of its top half-way, `spacing` how far apart its two rails or tracks are, 0 for one; `follows` is
+    how far the centre of mass goes along with the mount; `base_key`
     sets the wheelbase, or how far apart what slides touches it, and `beyond` is what is left on at either end,
-    `drag` its coefficient from and to, `forked` whether its axles are held at both ends, `pressed` what a wheel is pressed with for each newton that its corner bears; `cg`
-    is the centre of mass of carriage and kit from the carriage's middle, on top of the way. One that is bent says its
-    `radius`, plus to the left, and where from its centre it is `measured`, 0 for straight ones.
+    `drag` its coefficient from and to, `forked` whether its axles are held at both ends, `pressed` what a wheel is
+    pressed with for each newton that its corner bears; `cg` is the centre of mass of carriage and kit from the
+    carriage's middle, on top of the way. One that is bent says its `radius`, plus to the left, and where from its
+    centre it is `measured`, 0 for straight ones.
     """
 
     length: float
@@ -189,9 +190,9 @@ class Moved(Struct, frozen=True):
 
 
 class Straight(Carriage, frozen=True, kw_only=True):
-    """A carriage on straight rails; `beam` is all `count` of them together, with the board they are screwed to along all
-    their length, if any: their `base`. Inclined wheels lean by `leans` [rad], those of a pair `pair_apart`, 0 for set to
-    their rail [m]; each wheel is `held_down` beside its load [N].
+    """A carriage on straight rails; `beam` is all `count` of them together, with the board they are screwed to along
+    all their length, if any: their `base`. Inclined wheels lean by `leans` [rad], those of a pair `pair_apart`, 0 for
+    set to their rail [m]; each wheel is `held_down` beside its load [N].
     """
 
     beam: Rail
@@ -340,10 +341,10 @@ def straight(
     slower: float = 0.0,
 ) -> Straight:
     """The mechanism on one or two rails; `three` wheels, the single one to the right, else four; `carrier` is what
-    the thing that runs is called; `slides_on` names the length of what slides with a friction instead of running on wheels;
-    `base` is what else sets the wheelbase, and that [m];
-    `height` of the rail's top where that is no input [m]; `borne` all that it bears beside the kit; `under` a board that
-    both rails are screwed to along all of them; each wheel is
+    the thing that runs is called; `slides_on` names the length of what slides with a friction instead of running on
+    wheels; `base` is what else sets the wheelbase, and that [m];
+    `height` of the rail's top where that is no input [m]; `borne` all that it bears beside the kit; `under` a board
+    that both rails are screwed to along all of them; each wheel is
     `held_down` beside its load [N], and rolls `slower` by as much on its face [-].
 
     Raises GeometryError for a carriage longer than the rail, InputError for unknown rows.

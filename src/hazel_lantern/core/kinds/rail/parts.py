@@ -182,8 +182,8 @@ def _rails_cut(design: Design, rail: Straight, marks: list[Mark]) -> list[Part]:
 
 
 def _stop_holes(bar: StockSection, long: float, *, first: bool, last: bool) -> tuple[Mark, ...]:
-    """Holes for the end stops in a piece so long [m], at the outer ends of a rail that has no bore to plug and no core to
-    screw into.
+    """Holes for the end stops in a piece so long [m], at the outer ends of a rail that has no bore to plug and no core
+    to screw into.
     """
     if not (first or last) or bar.shape not in SOLID:
         return ()

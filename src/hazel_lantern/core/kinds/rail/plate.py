@@ -112,8 +112,8 @@ class Ribs(Struct, frozen=True):
 
 
 class Bent(Struct, frozen=True):
-    """One way of a plate: span [m], moment of a stop or push [N*m], its modulus [m^3], all bending [N*m], its own share of
-    that, battens.
+    """One way of a plate: span [m], moment of a stop or push [N*m], its modulus [m^3], all bending [N*m], its own share
+    of that, battens.
     """
 
     name: str

@@ -1,4 +1,5 @@
-"""Whether wheels can ride their rail at all, how an inclined pair lies on a round one, what casters do when reversed."""
+"""Whether wheels can ride their rail at all, how an inclined pair lies on a round one,
+what casters do when reversed."""
 
 from __future__ import annotations
 
@@ -129,7 +130,8 @@ def _wider(design: Design, rail: Straight) -> tuple[Remedy, ...]:
 
 
 def _pair(tell: Teller, design: Design, rail: Straight) -> None:
-    """Where the treads of an inclined pair meet a round rail, which rails they fit, and their room above what is below."""
+    """Where the treads of an inclined pair meet a round rail, which rails they fit,
+    and their room above what is below."""
     wheel, rod, lean = rail.wheel, rail.bar.depth, rail.leans
     centre = rail.tread_middle
     pair = wheel_pairs.on_pipe(rod, lean, wheel.d, wheel.width, centre, MARGIN, rail.weight / 4)

@@ -19,8 +19,8 @@ HITS = Formula("m*v**2/s")
 
 
 def stop_figures(design: Design, move: Move, rail: Carriage) -> Told:
-    """The force of a carriage that meets its end stops at the move's fastest, or at what the slope runs it up to, against
-    what they hold.
+    """The force of a carriage that meets its end stops at the move's fastest, or at what the slope runs it up to,
+    against what they hold.
     """
     tell, steep = Teller(), abs(rail.slope)
     fastest = min(rail.way_of(move) * move.profile.peak_speed, 1e3)

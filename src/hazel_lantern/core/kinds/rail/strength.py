@@ -29,8 +29,8 @@ SHEAR = 0.58  # of what steel bears in tension, statics 13
 
 
 class Place(Struct, frozen=True):
-    """Where a rail may fail: what is there, the bending of the heavier rail [N*m], the modulus left of one rail, over what a
-    notch makes of the stress [m^3].
+    """Where a rail may fail: what is there, the bending of the heavier rail [N*m], the modulus left of one rail, over
+    what a notch makes of the stress [m^3].
     """
 
     note: str

@@ -1,5 +1,5 @@
-"""What every rig is bought with beside its pieces: what holds the camera, axles that fit their wheels, end stops, what a
-hand takes hold of, what locks it.
+"""What every rig is bought with beside its pieces: what holds the camera, axles that fit their wheels, end stops, what
+a hand takes hold of, what locks it.
 """
 
 from __future__ import annotations
@@ -25,11 +25,13 @@ GRIP = Buy("Grip with two clamps, for the hand", 1, 3.6, "where a hand moves it;
 CORD = Buy("Cord with a toggle, to pull it by", 1, 1.8, "from the floor")
 LOCK = Buy("Clamp lever M8 with a brake block", 1, 5.2, "presses on the rail and keeps it where it is left")
 ANGLE = "Angle bracket 40 mm"
-# Metres: its legs, its hole from its corner, how thick it is; times its load, that it pulls its bolt with about its toe.
+# Metres: its legs, its hole from its corner, how thick it is; times its load, that it pulls its bolt with about its
+# toe.
 ANGLE_LEG, ANGLE_HOLE, ANGLE_SHEET = 0.04, 0.013, 0.003
 PRIES = ANGLE_LEG / (ANGLE_LEG - ANGLE_HOLE)
 SMALL_BOLT = "Bolt M5×35 with lock nut and washers"
-# Metres: of the plate a camera's clamp stands on, of the thread in that clamp and in a head's foot, of a washer; screws as shops sell them.
+# Metres: of the plate a camera's clamp stands on, of the thread in that clamp and in a head's foot, of a washer; screws
+# as shops sell them.
 PLATE, CLAMP, HEAD_DEEP, WASHER = 0.018, 0.008, 0.012, 0.0015
 SCREWS = tuple(INCH * eighths / 8 for eighths in (3, 4, 5, 6, 7, 8, 10, 12, 14, 16, 20, 24))
 

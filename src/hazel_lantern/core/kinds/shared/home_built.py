@@ -29,8 +29,8 @@ BUILT = "post"  # the shape of a stand that is built, not bought
 def built_figures(design: Design, stand: Stand, top: float, spread: float, load: float, push: float, at: float) -> Told:
     """Strength of its boards, buckling of its legs, the wood at their bolts.
 
-    top: of its post [m]; spread: of its feet from the centre [m]; load: that it carries [N]; push: at a height `at` above
-    the ground [N, m]
+    top: of its post [m]; spread: of its feet from the centre [m]; load: that it carries [N]; push: at a height `at`
+    above the ground [N, m]
 
     Source: the push about the hub by the boards; half of the load and all of the push on one leg; statics 4.5, 7.4, 9.
     """
@@ -105,11 +105,11 @@ def built_pieces(
 ) -> Pieces:
     """The boards, legs and hinges of stands that are built, one at each of some spots of a body's frame (x, y) [m].
 
-    top: of the post's boards, which reach to the ground [m]; spread: of the feet from the post's middle [m]; nth: stands of
-    another height that were made before
+    top: of the post's boards, which reach to the ground [m]; spread: of the feet from the post's middle [m]; nth:
+    stands of another height that were made before
 
-    The legs along x lie beside the boards and share one bolt; those across lie before and behind, each on a bolt through
-    one board, lower by what keeps both apart.
+    The legs along x lie beside the boards and share one bolt; those across lie before and behind, each on a bolt
+    through one board, lower by what keeps both apart.
     """
     if stand.shape != BUILT:
         return Pieces()

@@ -33,7 +33,8 @@ def lead_input(group: str) -> Quantity:
 
 class Drawn(Struct, frozen=True):
     """A lead tied beside the middle of a way: its length [m], what it pulls its camera back with at the end of the way,
-    and down at the most [N], and how far its loop hangs below the tie with the camera beside it, none where it lies [m].
+    and down at the most [N], and how far its loop hangs below the tie with the camera beside it, none where it lies
+    [m].
     """
 
     length: float
@@ -43,8 +44,8 @@ class Drawn(Struct, frozen=True):
 
 
 def laid_out(design: Design, way: float, high: float, *, hung: bool) -> Drawn | None:
-    """A way [m] with its camera so high [m] over the floor that the lead lies on, or so far below the height at which it
-    is `hung`; None without a lead.
+    """A way [m] with its camera so high [m] over the floor that the lead lies on, or so far below the height at which
+    it is `hung`; None without a lead.
     """
     line = design.number("lead.line")
     if line <= 0:

@@ -26,8 +26,9 @@ def wheels_bear(
     nipped: float = 0.0,
 ) -> Told:
     """The most a wheel is pressed with [N] against the load it is good for, and what that does to its axle, held beside
-    it at one end or `forked` at both; `key` chooses the wheel. One that lies flat, so far `off` its plate [m], is carried by
-    the slope of its groove: pressed aside by as much and by what it is `nipped` up with [N], and tilted at its rim.
+    it at one end or `forked` at both; `key` chooses the wheel. One that lies flat, so far `off` its plate [m], is
+    carried by the slope of its groove: pressed aside by as much and by what it is `nipped` up with [N], and tilted at
+    its rim.
     """
     tell, carries = Teller(), wheel.carries * GRAVITY
     given = (Given("m", wheel.carries, "kg", "what a wheel is good for", key),)

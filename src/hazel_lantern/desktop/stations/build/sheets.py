@@ -14,7 +14,8 @@ from hazel_lantern.session.session import Session
 
 
 class Page(QWidget):
-    """One page: a column of headings and what stands under them. `told` is one clear sentence about what was refused."""
+    """One page: a column of headings and what stands under them.
+    `told` is one clear sentence about what was refused."""
 
     told = pyqtSignal(str)
 

@@ -1,4 +1,5 @@
-"""Stock at hand in the centre: bars and off-cuts, added, taken away, read from a table; whether what is there would do."""
+"""Stock at hand in the centre: bars and off-cuts, added, taken away, read from a table;
+whether what is there would do."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Find the gears: trains that serve all wanted times, looked for in the background, each drawn small and taken by a press."""
+"""Find the gears: trains that serve all wanted times, looked for in the background,
+each drawn small and taken by a press."""
 
 from __future__ import annotations
 

@@ -278,7 +278,8 @@ class ProveBench(Extras):
         self._strike.setEnabled(bool(mine))
 
     def _lay_fields(self, here: Told, show: Display) -> None:
-        """A field for every reading, its instrument's give or take beside its name; what is the same for all rows as it was in the last."""
+        """A field for every reading, its instrument's give or take beside its name;
+        what is the same for all rows as it was in the last."""
         emptied(self._grid)
         self._fields = []
         self._filled, self._into = set(), None

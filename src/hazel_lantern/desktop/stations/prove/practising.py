@@ -1,4 +1,5 @@
-"""The practice rig on the Prove station: hidden faults tested and mended; hunting a bind; what to save and what to scrap."""
+"""The practice rig on the Prove station: hidden faults tested and mended; hunting a bind;
+what to save and what to scrap."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""A vibration log on the Prove station: read from a table or an accelerometer, its spectrum, and what of the rig makes it."""
+"""A vibration log on the Prove station: read from a table or an accelerometer, its spectrum,
+and what of the rig makes it."""
 
 from __future__ import annotations
 

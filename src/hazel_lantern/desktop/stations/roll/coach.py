@@ -1,4 +1,5 @@
-"""The pace coach: follow the move with the mouse or the keys from the count-in on; the trace against what was wanted."""
+"""The pace coach: follow the move with the mouse or the keys from the count-in on;
+the trace against what was wanted."""
 
 from __future__ import annotations
 

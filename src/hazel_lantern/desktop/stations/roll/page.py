@@ -1,5 +1,5 @@
-"""Roll: the whole move through the lens, what is accepted before, a hand that follows it or a controller that runs it, and
-takes.
+"""Roll: the whole move through the lens, what is accepted before, a hand that follows it or a controller that runs it,
+and takes.
 """
 
 from __future__ import annotations

@@ -1,4 +1,5 @@
-"""Track bent to an arc: how tight its pipe bends, what holds it and springs back, how wheels go round, what the lens does."""
+"""Track bent to an arc: how tight its pipe bends, what holds it and springs back, how wheels go round,
+what the lens does."""
 
 from __future__ import annotations
 
@@ -381,7 +382,8 @@ def arc_fits(design: Design, move: Move, optics: Optics, rail: Straight, dolly: 
 
 
 def sized_arc(design: Design, kit: Carried, move: Move, rail: Straight, path: Path) -> Changes:
-    """The arc that keeps the shot's distance, long enough for it. Raises InfeasibleError for what goes straight or climbs."""
+    """The arc that keeps the shot's distance, long enough for it.
+    Raises InfeasibleError for what goes straight or climbs."""
     if move.centre is None:
         raise InfeasibleError("it goes straight: straight pipe does that; an arc goes round what it looks at")
     if abs(move.end_height_m - move.start_height_m) > 0.1:

@@ -1,4 +1,5 @@
-"""A dolly on the floor: what gives under it, what steps, gaps and an uneven floor do to the picture, where it strays."""
+"""A dolly on the floor: what gives under it, what steps, gaps and an uneven floor do to the picture,
+where it strays."""
 
 from __future__ import annotations
 

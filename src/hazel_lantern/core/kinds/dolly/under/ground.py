@@ -214,7 +214,8 @@ def _as_it_lies(
 
 
 def _hangs(rail: Straight, front: np.ndarray, rear: np.ndarray) -> float:
-    """The largest gap under one of four corners along the travel [m]; the deck is stiff and the pipes lie as the ground."""
+    """The largest gap under one of four corners along the travel [m];
+    the deck is stiff and the pipes lie as the ground."""
     if rail.lone:
         return 0.0
     floors = np.column_stack([front[:, 0], rear[:, 0], front[:, 1], rear[:, 1]])

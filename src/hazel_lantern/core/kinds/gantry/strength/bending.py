@@ -117,8 +117,8 @@ def _at(
 ) -> None:
     """All poses with the bridge at one place; fills their rows. beams: sections of runways and boom.
 
-    Every pose is a sum of a few load cases: the frame's own weight, and wherever the trolley stands a unit of weight and
-    of moment about x and y.
+    Every pose is a sum of a few load cases: the frame's own weight, and wherever the trolley stands a unit of weight
+    and of moment about x and y.
     """
     made = _frame(design, rig, x, beams[0])
     _, across, angle, out = poses[rows].T
@@ -180,8 +180,8 @@ def _along_runways(made: Frame, moments: np.ndarray) -> np.ndarray:
 
 
 def worst_poses(rig: Gantry) -> np.ndarray:
-    """Bridge at an end, over each post, at seven places between posts; trolley at its end, the middle and between; boom out
-    every 7.5 degrees. What is worst in one half of the frame is so in the other.
+    """Bridge at an end, over each post, at seven places between posts; trolley at its end, the middle and between; boom
+    out every 7.5 degrees. What is worst in one half of the frame is so in the other.
     """
     half = rig.wheelbase / 2
     posts = np.array(rig.posts)

@@ -1,5 +1,5 @@
-"""What a construction of the gantry asks beside its frame: a boom of several stages, an end that comes off, bowed boards,
-beams that belong to the building.
+"""What a construction of the gantry asks beside its frame: a boom of several stages, an end that comes off, bowed
+boards, beams that belong to the building.
 """
 
 from __future__ import annotations

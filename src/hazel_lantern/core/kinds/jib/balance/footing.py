@@ -108,8 +108,8 @@ class Everywhere:
         return np.abs([((along * up) @ case.masses[self._turning]) / reach for case in self.cases])
 
     def worst(self, measure: Measure, height: Height | None = None) -> Worst:
-        """Where a measure (a, p) is least over all poses, camera on and off; height: of the push at each angle (a,) [m].
-        Around the worst of the coarse poses it is looked for more closely.
+        """Where a measure (a, p) is least over all poses, camera on and off; height: of the push at each angle (a,)
+        [m]. Around the worst of the coarse poses it is looked for more closely.
         """
         where, least = self, self.least(measure)
         low, high = self._jib.limits.low, self._jib.limits.high
@@ -269,7 +269,8 @@ def footing_figures(design: Design, suggest: bool, jib: Jib) -> Told:
 
 
 def _pan_stop(tell: Teller, design: Design, everywhere: Everywhere) -> None:
-    """How hard a pan may be stopped before the rig's own weight tips it, camera on and off, at any arm angle and pan."""
+    """How hard a pan may be stopped before the rig's own weight tips it, camera on and off,
+    at any arm angle and pan."""
     margins = np.array([case.margins.min(axis=1) for case in everywhere.cases])
     holds = float((margins / np.maximum(everywhere.sideways, 1e-9)).min())
     stop = design.number("pan.stop")

@@ -158,8 +158,8 @@ def _head(said: float, jib: Jib, made: Pieces) -> ReadyMade:
 
 
 def wheels_beside(jib: Jib) -> float:
-    """How far to the left of the arm's middle the wheels of its cable turn: screwed to the outer face of a cheek and of a
-    head upright, clear of the arm [m].
+    """How far to the left of the arm's middle the wheels of its cable turn: screwed to the outer face of a cheek and of
+    a head upright, clear of the arm [m].
     """
     lanes = (
         (jib.arm_lanes, jib.arm.width),

@@ -1,4 +1,5 @@
-"""Bars of a jib pressed lengthwise: the arm by its load, its stay and its levelling cable, the upper bar by the head."""
+"""Bars of a jib pressed lengthwise: the arm by its load, its stay and its levelling cable,
+the upper bar by the head."""
 
 from __future__ import annotations
 

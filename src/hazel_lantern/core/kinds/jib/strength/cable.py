@@ -28,8 +28,8 @@ WIDEST = 0.6  # metres of a wheel that is still offered
 
 
 def cable_figures(design: Design, jib: Jib, nod: float, used: tuple[float, float]) -> Told:
-    """Pull, stretch, adjuster, strength of the rope and size of the wheels, or its pins; nod: the tilt that shows [rad],
-    used: the angles of the shot [rad].
+    """Pull, stretch, adjuster, strength of the rope and size of the wheels, or its pins; nod: the tilt that shows
+    [rad], used: the angles of the shot [rad].
     """
     tell = Teller()
     cable = jib.cable
@@ -164,7 +164,8 @@ def _strong(tell: Teller, design: Design, jib: Jib) -> None:
 
 
 def lever_of(jib: Jib, used: tuple[float, float]) -> float:
-    """The lever of a run about the head pin [m]: the wheel's radius, or what is left of the pins' as the arm steepens."""
+    """The lever of a run about the head pin [m]: the wheel's radius,
+    or what is left of the pins' as the arm steepens."""
     if not jib.cable.pins:
         return jib.cable.head
     return jib.cable.head * math.cos(max(abs(angle - jib.lean) for angle in used))

@@ -46,7 +46,8 @@ def member_figures(design: Design, jib: Jib, laid: Laid, used: tuple[float, floa
 
 
 def _cheeks(tell: Teller, design: Design, jib: Jib, turns: float, push: float, lever: float) -> None:
-    """Bending of the cheeks, or of the one post, at their lowest hole and below: the head's moment, and a bump at the camera."""
+    """Bending of the cheeks, or of the one post, at their lowest hole and below:
+    the head's moment, and a bump at the camera."""
     stuff = design.catalogue.materials[jib.post.material]
     left = jib.cheeks * jib.post.left_across(jib.bolt.clear_close) / NOTCH[stuff.family]
     moment = HAND_SWING * turns + push * lever
