@@ -134,7 +134,8 @@ def damaged_packs(folder: Path) -> Trial:
         ]
         for table in catalogue.TABLES
     }
-    csv = b"id,name,shape,dims.b,dims.h,dims.t,material,lengths,prices\nx,Tube,rectangular_tube,0.025,0.05,0.002,al6063,2.4;6,0;18.5\n"
+    csv = b"id,name,shape,dims.b,dims.h,dims.t,material,lengths,prices\n"
+    csv += b"x,Tube,rectangular_tube,0.025,0.05,0.002,al6063,2.4;6,0;18.5\n"
 
     def trial(seed: int) -> str:
         chance = random.Random(seed)
@@ -351,7 +352,8 @@ def main() -> int:
         count, start = max(1, round(full * args.share)), time.monotonic()
         failed = list(run(name, args.seed, count))
         print(
-            f"{count:6} {told}: {len(failed)} failed (seeds {args.seed} to {args.seed + count - 1}, {time.monotonic() - start:.0f} s)",
+            f"{count:6} {told}: {len(failed)} failed (seeds {args.seed} to {args.seed + count - 1}, "
+            f"{time.monotonic() - start:.0f} s)",
             flush=True,
         )
         for seed, said in failed[:5]:

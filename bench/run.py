@@ -40,7 +40,16 @@ DRAGS = (
     ("jar-slider", "travel", "rail.height", 0.8),
     ("kitchen-gantry", "rig", "runway.length", 1.7),
 )
-BARE = "import sys, numpy\nfrom PyQt6.QtWidgets import QApplication, QWidget\nfrom PyQt6.QtCore import QTimer\na = QApplication([])\nclass W(QWidget):\n    def paintEvent(self, e):\n        QTimer.singleShot(0, a.quit)\nw = W(); w.resize(1280, 800); w.show(); a.exec()\n"
+BARE = """
+import sys, numpy
+from PyQt6.QtWidgets import QApplication, QWidget
+from PyQt6.QtCore import QTimer
+a = QApplication([])
+class W(QWidget):
+    def paintEvent(self, e):
+        QTimer.singleShot(0, a.quit)
+w = W(); w.resize(1280, 800); w.show(); a.exec()
+"""
 
 
 def sample() -> object:
@@ -110,7 +119,9 @@ def drag() -> None:
                 app.processEvents()
                 rest[n] = min(rest[n], time.perf_counter() - start)
         print(
-            f"drag {key} of {rig_id} at {station}: what the hand moves {told(hand)}; with findings {told(told_by)} ({statistics.median(told_by) / statistics.median(paces):.2f} × a fixed piece of work, which took {statistics.median(paces) * 1e3:.1f} ms); with figures and every picture {told(rest)}"
+            f"drag {key} of {rig_id} at {station}: what the hand moves {told(hand)}; with findings {told(told_by)} "
+            f"({statistics.median(told_by) / statistics.median(paces):.2f} × a fixed piece of work, which took "
+            f"{statistics.median(paces) * 1e3:.1f} ms); with figures and every picture {told(rest)}"
         )
     window.session.undo()
     QApplication.processEvents()
@@ -161,7 +172,8 @@ def frame_engine(elements: int = 40, positions: int = 60) -> None:
     worst = float(np.abs(found.displacements[6 * made.node("n10") + 2] - want).max() / np.abs(want).max())
     a, b = statistics.median(ours), statistics.median(theirs)
     print(
-        f"frame engine, {elements} elements x {positions} positions: {a * 1e3:.1f} ms, general package {b * 1e3:.0f} ms = {b / a:.0f} x faster, same within {worst:.1e}"
+        f"frame engine, {elements} elements x {positions} positions: {a * 1e3:.1f} ms, general package {b * 1e3:.0f} "
+        f"ms = {b / a:.0f} x faster, same within {worst:.1e}"
     )
 
 
@@ -185,7 +197,8 @@ def ratio_search() -> None:
         many = sum(comb(len(sizes) + n - 1, n) ** 2 for n in range(1, used + 1))
         best = min(times)
         print(
-            f"1 : {target:g} within {off:g} of {len(sizes)} gears: {used} pairs, {many:.2g} trains in {best:.3f} s, {many / best:.2g} a second; the fixed piece of work takes {1e3 * pace():.1f} ms"
+            f"1 : {target:g} within {off:g} of {len(sizes)} gears: {used} pairs, {many:.2g} trains in {best:.3f} s, "
+            f"{many / best:.2g} a second; the fixed piece of work takes {1e3 * pace():.1f} ms"
         )
 
 

@@ -49,7 +49,8 @@ def main() -> None:
             first = first or (sum(steps) if found is not None else 0.0)
         assert found is not None
         print(
-            f"{rig:18} {one * 1e3:7.0f} ms {first / one:11.0f} × {sum(steps) / one:7.0f} × {max(steps) / one:10.1f} ×  {found.screened:8d}  {len(found.answers)}"
+            f"{rig:18} {one * 1e3:7.0f} ms {first / one:11.0f} × {sum(steps) / one:7.0f} × {max(steps) / one:10.1f} "
+            f"×  {found.screened:8d}  {len(found.answers)}"
         )
 
 

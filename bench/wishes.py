@@ -97,7 +97,8 @@ def main() -> None:
             worse.append(max(mine, least) / max(best, least, 1e-12))
         beaten = sum(ratio <= 1.1 for ratio in worse), sum(ratio <= 1.001 for ratio in worse)
         print(
-            f"{rig:18} {len(worse):6d}  {beaten[1]:4d} ({beaten[0]} within a tenth)  {max(worse) - 1:8.1%}  {np.median(took):6.0f} ×",
+            f"{rig:18} {len(worse):6d}  {beaten[1]:4d} ({beaten[0]} within a tenth)  {max(worse) - 1:8.1%}  "
+            f"{np.median(took):6.0f} ×",
             flush=True,
         )
 

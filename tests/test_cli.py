@@ -15,7 +15,16 @@ from hazel_lantern.core.nouns.units import DIMENSIONS
 from hazel_lantern.files import project_file
 from tests.helpers import changed, one_rig, sample, solved
 
-NO_QT = "import sys\nclass No:\n    def find_spec(self, name, *a):\n        if name.split('.')[0] == 'PyQt6':\n            raise ImportError('Qt is not here')\nsys.meta_path.insert(0, No())\nfrom hazel_lantern.__main__ import main\nsys.exit(main())"
+NO_QT = """
+import sys
+class No:
+    def find_spec(self, name, *a):
+        if name.split('.')[0] == 'PyQt6':
+            raise ImportError('Qt is not here')
+sys.meta_path.insert(0, No())
+from hazel_lantern.__main__ import main
+sys.exit(main())
+"""
 
 
 def run(*args, stdin=None):

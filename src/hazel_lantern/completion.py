@@ -61,6 +61,7 @@ def fish() -> str:
             follows = f" -x -a '{' '.join(choices)}'" if choices else ""
             said = words.replace("\\", "").replace("'", "\\'")
             rows.append(
-                f"complete -c {PROGRAM} -n '__fish_seen_subcommand_from {name}' -l {option.lstrip('-')}{follows} -d '{said}'"
+                f"complete -c {PROGRAM} -n '__fish_seen_subcommand_from {name}' -l {option.lstrip('-')}{follows} -d "
+                f"'{said}'"
             )
     return "\n".join([*rows, ""])

@@ -30,7 +30,8 @@ def page() -> str:
         "[OPTIONS]",
         ".SH DESCRIPTION",
         _plain(
-            "Without a command, and as run, it opens the window; every other command does without one. Numbers may carry "
+            "Without a command, and as run, it opens the window; every other command does without one. Numbers may "
+            "carry "
             "their units: 1.2m, 5' 9\", 80 kg. Written numbers are SI."
         ),
         ".SH COMMANDS",

@@ -875,7 +875,8 @@ def main(args: list[str] | None = None) -> int:
             for text in [*differs, *silences]:
                 print(f"{kind} {variants[(seed - 1) % len(variants)]} seed {seed - 1}: {text}")
         print(
-            f"{kind}: {done} designs, {off} differ by more than 2 %, {unsafe} on the unsafe side, {quiet} silent; {time.perf_counter() - started:.0f} s"
+            f"{kind}: {done} designs, {off} differ by more than 2 %, {unsafe} on the unsafe side, {quiet} silent; "
+            f"{time.perf_counter() - started:.0f} s"
         )
         print("   ", dict(keys))
         bad += off > chosen.count / 50 or unsafe > 0 or quiet > 0

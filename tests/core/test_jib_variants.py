@@ -70,9 +70,12 @@ def multibody(jib, friction=0.0):
     closed = (
         f'<connect body1="bar" body2="head" anchor="{jib.upper} 0 0" solref="0.002 1"/>' if jib.level == BY_BARS else ""
     )
-    return mujoco.MjModel.from_xml_string(f"""<mujoco><compiler autolimits="true"/><option gravity="0 0 -{GRAVITY}" timestep="0.0005" integrator="implicitfast"/>
-      <worldbody><body name="arm" pos="0 0 {z}"><joint name="arm" axis="0 -1 0" frictionloss="{friction}"/>{body((ARM,), 0.0)}
-      <body name="head" pos="{jib.front} 0 0"><joint name="head" axis="0 1 0"/>{body((LEVEL,), 0.0)}</body></body>{upper}</worldbody>
+    return mujoco.MjModel.from_xml_string(f"""<mujoco><compiler autolimits="true"/>
+      <option gravity="0 0 -{GRAVITY}" timestep="0.0005" integrator="implicitfast"/>
+      <worldbody><body name="arm" pos="0 0 {z}">
+        <joint name="arm" axis="0 -1 0" frictionloss="{friction}"/>{body((ARM,), 0.0)}
+        <body name="head" pos="{jib.front} 0 0"><joint name="head" axis="0 1 0"/>{body((LEVEL,), 0.0)}</body>
+      </body>{upper}</worldbody>
       <equality>{closed}</equality></mujoco>""")
 
 

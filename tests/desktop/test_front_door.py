@@ -188,7 +188,10 @@ def test_it_is_installed_for_one_user_completes_and_is_taken_away_again(home):
     assert run("install", str(program)).returncode == 0
     assert str(mine) in (folder / "data" / "applications" / "hazel-lantern.desktop").read_text()
     script = folder / "data" / "bash-completion" / "completions" / "hazel-lantern"
-    asked = f'source "{script}"; COMP_WORDS=(hazel-lantern export --to ""); COMP_CWORD=3; _hazel_lantern; echo "${{COMPREPLY[@]}}"'
+    asked = (
+        f'source "{script}"; COMP_WORDS=(hazel-lantern export --to ""); COMP_CWORD=3; _hazel_lantern; echo '
+        f'"${{COMPREPLY[@]}}"'
+    )
     offered = subprocess.run(["bash", "-c", asked], capture_output=True, text=True, check=True).stdout.split()
     assert {"pdf", "gltf", "head-csv"} <= set(offered)
     assert (

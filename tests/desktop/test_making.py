@@ -113,7 +113,8 @@ def test_the_calendar_is_read_back_by_another_reader(tmp_path):
 def test_a_damaged_table_of_stock_names_line_and_column_and_offers_the_good_rows(tmp_path):
     path = tmp_path / "stock.csv"
     path.write_text(
-        "section,length mm,count,note\nal6063-20x20x1.5,640,2,straight\nnone-such,1,1\nal6063-20x20x1.5,long,1\nal6063-20x20x1.5,500,-1\n\n",
+        "section,length mm,count,note\nal6063-20x20x1.5,640,2,straight\nnone-such,1,1\n"
+        "al6063-20x20x1.5,long,1\nal6063-20x20x1.5,500,-1\n\n",
         encoding="utf-8",
     )
     found, wrong = stock_csv.read(path, SHELF)

@@ -125,11 +125,13 @@ def main() -> int:
     else:
         for row in rows:
             print(
-                f"{'held ' if row['held'] else 'FAILS'} {row['id']:8}{row['topic']:20}{row['quantity']:28}expected {row['expected']}  got {row['got']} {row['error']}"
+                f"{'held ' if row['held'] else 'FAILS'} {row['id']:8}{row['topic']:20}{row['quantity']:28}expected "
+                f"{row['expected']}  got {row['got']} {row['error']}"
             )
     failed = sum(not row["held"] for row in rows)
     print(
-        f"{len(rows) - failed} held, {failed} failed; {len(missing)} topics without an adapter: {', '.join(missing) or 'none'}",
+        f"{len(rows) - failed} held, {failed} failed; {len(missing)} topics without an adapter: "
+        f"{', '.join(missing) or 'none'}",
         file=sys.stderr,
     )
     return 1 if failed or (args.strict and missing) else 0

@@ -57,8 +57,8 @@ def size(args: argparse.Namespace) -> int:
     else:
         for one in found.answers:
             print(
-                f"{one.name}: {show.text(one.told[0], 'currency')}, {show.text(one.told[1], 'kg')}, longest {show.text(one.told[4], 'm')}; "
-                + ", ".join(f"{key}={value}" for key, value in one.changes)
+                f"{one.name}: {show.text(one.told[0], 'currency')}, {show.text(one.told[1], 'kg')}, longest "
+                f"{show.text(one.told[4], 'm')}; " + ", ".join(f"{key}={value}" for key, value in one.changes)
             )
         for words in (found.trouble, found.smaller):
             if words is not None:
@@ -126,7 +126,8 @@ def shoot(args: argparse.Namespace) -> int:
         print(listed.summed(found, show))
         for one in found.shared:
             print(
-                f"  {one.sort}: {one.name}, {one.together} in place of {one.apart}: {', '.join(rig for rig, _ in one.counts)}"
+                f"  {one.sort}: {one.name}, {one.together} in place of {one.apart}: "
+                f"{', '.join(rig for rig, _ in one.counts)}"
             )
     if args.out is not None:
         atomic.write(free(args.out, args.force, args.file), shoot_csv.write(found))

@@ -63,7 +63,10 @@ def conduct(one: Controller, commands: deque[str], wait: Callable[[float], None]
         except DeviceError as error:
             last = ran[-1][1:] if ran else (status.places if status else ())
             at = ", ".join(f"{place:.1f}" for place in last) or "an unknown place"
-            words = f"{str(error)[:1].upper()}{str(error)[1:]}. Last known at {at}; it stops by itself within a second. Nothing moves when it is plugged in again: home it first."
+            words = (
+                f"{str(error)[:1].upper()}{str(error)[1:]}. Last known at {at}; it stops by itself within a second. "
+                "Nothing moves when it is plugged in again: home it first."
+            )
             yield Ended("lost", words, last, ran[-1][0] if ran else 0.0, reached=False, trace=tuple(ran))
             one.close()
             return

@@ -44,7 +44,8 @@ class Link:
                     return self._taken(answer)
         if garbled:
             raise DeviceError(
-                "what comes from the device is garbled: check its cable, and that it speaks this line protocol at 115200 baud"
+                "what comes from the device is garbled: check its cable, and that it speaks this line protocol at "
+                "115200 baud"
             )
         raise DeviceError("the device does not answer: check that it is switched on and speaks this line protocol")
 

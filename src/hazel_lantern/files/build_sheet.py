@@ -27,7 +27,8 @@ from hazel_lantern.files.tables import run_words
 PAGE, MARGIN = (210.0, 297.0), 15.0  # mm
 WIDE = PAGE[0] - 2 * MARGIN
 STATEMENT = (
-    "Screening only: this sheet helps to plan and certifies nothing. Local codes, rated equipment and licensed or qualified people decide on overhead rigging, "
+    "Screening only: this sheet helps to plan and certifies nothing. Local codes, rated equipment and licensed or "
+    "qualified people decide on overhead rigging, "
     "structures, electricity, work at height and public places."
 )
 GAP = "\u00a0\u00a0"  # spaces that a paragraph keeps

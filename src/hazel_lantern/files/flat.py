@@ -102,7 +102,8 @@ def svg(result: Evaluation, show: Display, title: str) -> bytes:
 
     return "\n".join(
         [
-            f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide:.2f}mm" height="{high:.2f}mm" viewBox="0 0 {wide:.2f} {high:.2f}">',
+            f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide:.2f}mm" height="{high:.2f}mm" viewBox="0 0 '
+            f'{wide:.2f} {high:.2f}">',
             f"<title>{escape(title)}</title>",
             "<desc>Finished sizes; the machine takes off its own cut.</desc>",
             *_marks(laid, at),
@@ -121,7 +122,10 @@ def _marks(laid: list[Laid], at) -> Iterator[str]:  # type: ignore[no-untyped-de
             cx, cy = at(x, y)
             yield f'<circle cx="{cx}" cy="{cy}" r="{size * 500:.4f}" {cut}/>'
         tx, ty = at(*one.at)
-        yield f'<text x="{tx}" y="{ty}" font-size="{LETTERS}" font-family="sans-serif" fill="{ENGRAVE}">{escape(one.words)}</text>'
+        yield (
+            f'<text x="{tx}" y="{ty}" font-size="{LETTERS}" font-family="sans-serif" '
+            f'fill="{ENGRAVE}">{escape(one.words)}</text>'
+        )
 
 
 def _mm(value: float) -> float:

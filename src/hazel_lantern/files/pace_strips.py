@@ -78,7 +78,8 @@ def pdf(project: Project, result: Evaluation, show: Display) -> bytes:
             paragraph(count + (" The last beat is shorter." if made.odd else ""), STRONG),
             paragraph(
                 "Print at 100 % and measure the bar at the foot. Cut at the dashed lines and butt the pieces in order; "
-                "lay mark 0 where the pointer stands when the clock starts, the strip along the way it goes. The pointer is "
+                "lay mark 0 where the pointer stands when the clock starts, the strip along the way it goes. The "
+                "pointer is "
                 "on each mark at its beat: the move eases itself. What goes back is marked below the line.",
                 QUIET,
             ),

@@ -75,7 +75,8 @@ def decode(data: bytes, path: Path) -> Project:
     if head["format"] > FORMAT:
         raise FileError(
             path,
-            f"was written by a newer version (format {head['format']}); this one reads up to format {FORMAT}. The file was left as it is.",
+            f"was written by a newer version (format {head['format']}); this one reads up to format {FORMAT}. The "
+            "file was left as it is.",
         )
     try:
         return checking.check(msgspec.convert(migrate.current(head, path), Project))

@@ -31,7 +31,8 @@ def markdown(project: Project, result: Evaluation, show: Display) -> bytes:
     ]
     lines += ["", "## Parts", "", "| Mark | Part | Cut from | Pieces | Length |", "|---|---|---|---|---|"]
     lines += [
-        f"| {p.mark} | {_plain(p.name)} | {_plain(p.solid.cut_from)} | {p.quantity} | {show.text(p.length, 'm', fine=True)} |"
+        f"| {p.mark} | {_plain(p.name)} | {_plain(p.solid.cut_from)} | {p.quantity} | "
+        f"{show.text(p.length, 'm', fine=True)} |"
         for p in result.parts
     ]
     lines += ["", f"## Bought for {show.text(total(result.lines), 'currency')}", ""]

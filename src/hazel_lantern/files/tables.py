@@ -110,7 +110,10 @@ def mark_words(mark: Mark, show: Display) -> str:
     """A mark in a few words: slot from a to b, or the hole's width, and what it is for."""
     size = show.number(mark.size, "m", fine=True)
     if mark.until is not None:
-        return f"{mark.what} {size} wide from {show.number(mark.at, 'm', fine=True)} to {show.number(mark.until, 'm', fine=True)}, {mark.note}"
+        return (
+            f"{mark.what} {size} wide from {show.number(mark.at, 'm', fine=True)} to "
+            f"{show.number(mark.until, 'm', fine=True)}, {mark.note}"
+        )
     width = "" if mark.what == LINE else f"ø{size} "
     return f"{width}{place_words(mark, show)}, {mark.note}"
 

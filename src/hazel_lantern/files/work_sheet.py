@@ -132,7 +132,8 @@ def set_up(project: Project, result: Evaluation, show: Display) -> bytes:
         heaviest = ", ".join(f"{piece.name.lower()} {show.text(piece.mass, 'kg')}" for piece in pieces[:4])
         found.append(
             paragraph(
-                f"{show.text(laid.mass, 'kg')} in all; heaviest: {heaviest}. {people:.0f} {'person' if people == 1 else 'people'}."
+                f"{show.text(laid.mass, 'kg')} in all; heaviest: {heaviest}. {people:.0f} "
+                f"{'person' if people == 1 else 'people'}."
             )
         )
         if long is not None:

@@ -52,7 +52,8 @@ class CutPlans(QObject):
         self._process = self._wanted = None
         if code != 0:
             self.failed.emit(
-                f"The cutting plan failed: {bytes(process.readAllStandardError().data()).decode(errors='replace').strip()[-300:]}"
+                "The cutting plan failed: "
+                f"{bytes(process.readAllStandardError().data()).decode(errors='replace').strip()[-300:]}"
             )
             return
         self.known[order] = msgspec.json.decode(bytes(process.readAllStandardOutput().data()), type=Plans)

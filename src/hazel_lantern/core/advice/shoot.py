@@ -112,7 +112,10 @@ def summed(found: Shoot, show: Display) -> str:
     """All of it in a line."""
     cost, mass = sum(row.cost for row in found.rows), sum(row.mass for row in found.rows)
     spared = f"; {show.text(found.saved, 'currency')} less where one stands at a time" if found.saved > 0 else ""
-    return f"Together {show.text(cost, 'currency')}{spared}, {show.text(mass, 'kg')} in {sum(len(row.loads) for row in found.rows)} loads."
+    return (
+        f"Together {show.text(cost, 'currency')}{spared}, {show.text(mass, 'kg')} in "
+        f"{sum(len(row.loads) for row in found.rows)} loads."
+    )
 
 
 def _row(project: Project, result: Evaluation) -> Row:

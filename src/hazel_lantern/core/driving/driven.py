@@ -216,7 +216,10 @@ def refused(axis: DriveAxis, drive: Drive) -> Broken | None:
     """A source that is not designed for, or elements out of order, with the nearest that would do."""
     key = f"drive.{axis.key}"
     if drive.source == d.MAINS:
-        words = "Drills, saws, grinders and winches are not designed for as drives: far more torque than fingers survive, no slow range, and mains at your hands. A gearmotor on a battery does it."
+        words = (
+            "Drills, saws, grinders and winches are not designed for as drives: far more torque than fingers "
+            "survive, no slow range, and mains at your hands. A gearmotor on a battery does it."
+        )
         return Broken(words, f"{key}.by")
     if drive.source in d.BARE:
         return None

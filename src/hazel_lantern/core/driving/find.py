@@ -105,7 +105,10 @@ def find(given: Driven, shelf: Catalogue) -> Iterator[Progress[Search]]:
         answers = [one for one in (_tried(given, shelf, train, rest, groups, box) for train in found.trains) if one]
         yield Progress(n, pairs, Search(base, tuple(answers[:SHOWN]), found.count, proven=True))
     if found is not None and not found.trains:
-        words = f"No train of up to {pairs} pairs of these gears makes 1 : {base:.4g}; 1 : {found.furthest:.4g} is the furthest they reach. Allow larger gears, another pair, or a ratio that is further off."
+        words = (
+            f"No train of up to {pairs} pairs of these gears makes 1 : {base:.4g}; 1 : {found.furthest:.4g} is the "
+            "furthest they reach. Allow larger gears, another pair, or a ratio that is further off."
+        )
         yield Progress(pairs, pairs, Search(base, (), 0, proven=True, words=words))
 
 
@@ -188,7 +191,10 @@ def _box(given: Driven, targets: list[float], base: float) -> ratios.ChangeGears
         )
     except InfeasibleError:
         spread = max(targets) / min(targets)
-        return f"These times ask for ratios {spread:.3g} times apart, which no pairs of {fewest} to {most} teeth on the same shafts make: allow larger gears, or take another stage out for the slow ones."
+        return (
+            f"These times ask for ratios {spread:.3g} times apart, which no pairs of {fewest} to {most} teeth on the "
+            "same shafts make: allow larger gears, or take another stage out for the slow ones."
+        )
 
 
 def _tried(

@@ -299,7 +299,8 @@ def misplaced(elements: tuple[Element, ...], turns: bool) -> tuple[int, str] | N
             if turns:
                 return (
                     n,
-                    "the axis turns, and this moves along a way: take it out, or take a sector, belt or roller on a rim",
+                    "the axis turns, and this moves along a way: take it out, or take a sector, belt or roller on a "
+                    "rim",
                 )
             return n, "what moves along the way comes last"
         if element.kind == d.SECTOR and not (last and turns):

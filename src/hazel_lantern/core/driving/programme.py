@@ -128,7 +128,8 @@ def _within(clock: np.ndarray, one: Channel, share: np.ndarray) -> None:
     if past.max() > STILL:
         first = int(np.argmax(past > STILL))
         raise InfeasibleError(
-            f"{one.name} passes its soft limit at {clock[first]:.2f} s, by {past.max():.2f} {one.unit} at the furthest: "
+            f"{one.name} passes its soft limit at {clock[first]:.2f} s, by {past.max():.2f} {one.unit} at the "
+            "furthest: "
             f"they are {low:.1f} and {high:.1f} {one.unit}; {past.max():.2f} {one.unit} further out they would do",
             "AXIS_LIMIT",
             t=float(clock[first]),

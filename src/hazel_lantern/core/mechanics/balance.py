@@ -204,7 +204,8 @@ def _in_holes(front_moment: float, racks: _Racks, hung: np.ndarray, holes: np.nd
     left[0] = np.inf
     if not hung[1:].min() * holes[0] * 0.5 <= front_moment <= hung.max() * holes[-1] * 1.05:
         raise InfeasibleError(
-            f"the weights at hand cannot balance it: at least {front_moment / holes[-1]:.2f} kg are needed behind the pivot",
+            f"the weights at hand cannot balance it: at least {front_moment / holes[-1]:.2f} kg are needed behind "
+            "the pivot",
             least_mass=front_moment / holes[-1],
         )
     ties = [(racks.chosen(int(i)), float(racks.totals[i]), float(holes[k])) for i, k in np.argwhere(left == left.min())]

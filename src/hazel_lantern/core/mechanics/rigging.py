@@ -139,7 +139,8 @@ def refuse_people(near: bool) -> None:
     """
     if near:
         raise RefusedError(
-            "nothing is designed here that runs over people or near them: it needs a qualified rigger and the local rules",
+            "nothing is designed here that runs over people or near them: it needs a qualified rigger and the local "
+            "rules",
             "OVER_PEOPLE",
         )
 

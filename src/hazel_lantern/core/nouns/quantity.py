@@ -45,7 +45,8 @@ class Quantity(Struct, frozen=True):
             raise InputError(
                 self.key,
                 show.text(value, self.unit, fine=True),
-                f"must lie between {show.text(self.low, self.unit, fine=True)} and {show.text(self.high, self.unit, fine=True)}",
+                f"must lie between {show.text(self.low, self.unit, fine=True)} and "
+                f"{show.text(self.high, self.unit, fine=True)}",
             )
         if self.unit == "count" and value != round(value):
             raise InputError(self.key, value, "must be a whole number")

@@ -89,7 +89,10 @@ def _rms(left: np.ndarray) -> float:
 
 def _words(left: np.ndarray) -> str:
     worst = int(np.argmax(np.abs(left)))
-    return f"the readings contradict one another: number {worst + 1} is {left[worst]:+.2f} N off what they say together; repeat it"
+    return (
+        f"the readings contradict one another: number {worst + 1} is {left[worst]:+.2f} N off what they say "
+        "together; repeat it"
+    )
 
 
 def _doubts(theta: np.ndarray, left: np.ndarray, radius: float, step: float) -> tuple[float, float]:

@@ -96,7 +96,8 @@ def _words(lines: tuple[Shake, ...], rms: float) -> Words:
     told = ((first.peak.frequency, "Hz"), (first.pixels, "px"))
     if len(first.peak.causes) > 1:
         return Words(
-            f"Strongest at {{}}, {{}} in the picture: either {first.peak.causes[0]} or {first.peak.causes[1]}. Take one at another speed: what turns or rolls moves with it, what swings stays.",
+            f"Strongest at {{}}, {{}} in the picture: either {first.peak.causes[0]} or {first.peak.causes[1]}. Take "
+            "one at another speed: what turns or rolls moves with it, what swings stays.",
             told,
         )
     if first.peak.causes:

@@ -220,7 +220,10 @@ def _agreed(quantity: Quantity, several: list[Estimate]) -> Correction:
     if len(several) < 2:
         trouble = "Do it once more, or another test of the same: two that agree may correct it."
     elif all_.ratio > CONTRADICTS:
-        trouble = f"The tests contradict one another (they differ {all_.ratio:.1f} times what they say they could): nothing is corrected; repeat them."
+        trouble = (
+            f"The tests contradict one another (they differ {all_.ratio:.1f} times what they say they could): "
+            "nothing is corrected; repeat them."
+        )
     elif all_.ratio > AGREES and len(several) < ENOUGH:
         trouble = "The two differ by more than they say: do it a third time."
     value = round(all_.value, 5)

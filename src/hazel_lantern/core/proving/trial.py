@@ -148,7 +148,8 @@ def corrected(own: Foreseen, value: float, give: float, reads: Reads) -> tuple[E
     ratio = value / own.middle
     if not HALF <= ratio <= TWICE:
         raise InfeasibleError(
-            f"it comes out {ratio:.2f} times what was foreseen: beyond half to twice it corrects nothing; measure again",
+            f"it comes out {ratio:.2f} times what was foreseen: beyond half to twice it corrects nothing; measure "
+            "again",
             "BEYOND_REASON",
         )
     now = reads.number(own.corrects)
@@ -167,7 +168,8 @@ def stiffened(own: Foreseen, stiffer: float, give: float, reads: Reads) -> tuple
     times = own.due / rest if rest > 0 else math.inf
     if not HALF <= times <= TWICE:
         raise InfeasibleError(
-            f"it comes out {times:.2f} times as stiff as foreseen: beyond half to twice it corrects nothing; measure again",
+            f"it comes out {times:.2f} times as stiff as foreseen: beyond half to twice it corrects nothing; measure "
+            "again",
             "BEYOND_REASON",
         )
     now = reads.number(own.corrects)

@@ -68,7 +68,8 @@ def measured_bar(name: str, like: StockSection, read: Bent, catalogue: Catalogue
     for what, value, usual in (("stiff", stiff, stuff.E), ("heavy", density, stuff.density)):
         if not WITHIN[0] <= value / usual <= WITHIN[1]:
             raise InfeasibleError(
-                f"it comes out {value / usual:.2f} times as {what} as {within(stuff.short)}: another stuff or another size; choose the row it looks like first",
+                f"it comes out {value / usual:.2f} times as {what} as {within(stuff.short)}: another stuff or "
+                "another size; choose the row it looks like first",
                 "UNLIKELY",
             )
     either = found.half_width / upright

@@ -227,7 +227,8 @@ def _hands(shot: Shot, work: Worked, seen: Staged) -> Told:
                 WATCH if out else CLEAR,
                 f"axis.{axis.id}.by",
                 Words(
-                    f"The lens comes to {{}} above ground: a hand at the head does not reach there, so {axis.id} must be "
+                    f"The lens comes to {{}} above ground: a hand at the head does not reach there, so {axis.id} "
+                    "must be "
                     "worked from the rear, by a remote or a motor."
                     if out
                     else "The head stays within a hand's reach, at most {} above ground.",

@@ -54,7 +54,8 @@ def hand_figures(
                 "Hand to the lens",
                 gap,
                 "m",
-                "furthest over the move: beyond an arm's length a monitor hangs at the handle and focus is worked from there",
+                "furthest over the move: beyond an arm's length a monitor hangs at the handle and focus is worked "
+                "from there",
                 (),
                 source="geometry",
             )
@@ -87,12 +88,14 @@ def _grip(tell: Teller, low: float, high: float, elbow: float, tall: Given) -> N
     heights = ((low, "m"), (high, "m"), (least, "m"), (most, "m"))
     if high > most:
         words = Words(
-            "Hands come to {} and {}; between {} and {} they are steady. A pole or bar of {} brings a handle down to the elbow.",
+            "Hands come to {} and {}; between {} and {} they are steady. A pole or bar of {} brings a handle down to "
+            "the elbow.",
             (*heights, (high - elbow, "m")),
         )
     elif low < least:
         words = Words(
-            "Hands come to {} and {}; between {} and {} they are steady. An upright of {} brings a handle up to the elbow.",
+            "Hands come to {} and {}; between {} and {} they are steady. An upright of {} brings a handle up to the "
+            "elbow.",
             (*heights, (elbow - low, "m")),
         )
     else:

@@ -200,7 +200,8 @@ def told(found: Sequence[Foul], shares: np.ndarray) -> Told:
     words, amounts = [], []
     for foul in found[:NAMED]:
         words.append(
-            f"{foul.one} and {foul.other[:1].lower()}{foul.other[1:]} are in one another by {{}} at {shares[foul.pose]:.0%} of the move"
+            f"{foul.one} and {foul.other[:1].lower()}{foul.other[1:]} are in one another by {{}} at "
+            f"{shares[foul.pose]:.0%} of the move"
         )
         amounts.append((foul.deep, "m"))
     more = f"; {len(found) - NAMED} more." if len(found) > NAMED else "."

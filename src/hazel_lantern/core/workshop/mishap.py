@@ -54,7 +54,8 @@ def cut_to(parts: Sequence[Part], mark: str, length: float, show: Display) -> Mi
         )
     if how == "match its twin":
         saves.append(
-            f"Cut all {part.quantity} of them to {show.text(length, 'm', fine=True)}: what matters is that they match; then set that size as built and look at the figures."
+            f"Cut all {part.quantity} of them to {show.text(length, 'm', fine=True)}: what matters is that they "
+            "match; then set that size as built and look at the figures."
         )
     saves.append(f"Cut {part.mark} again; the short piece goes back to stock.")
     return Mishap(True, tuple(saves), others)

@@ -112,7 +112,8 @@ def told(found: tuple[Through, ...]) -> Told:
         )
     )
     words = Words(
-        f"{worst.name} goes through {' and '.join(name.lower() for name in worst.pieces)}, {{}}, and needs {{}} with its nut.",
+        f"{worst.name} goes through {' and '.join(name.lower() for name in worst.pieces)}, {{}}, and needs {{}} with "
+        "its nut.",
         ((worst.stack, "m"), (worst.needs, "m")),
     )
     short = worst.short > SAME

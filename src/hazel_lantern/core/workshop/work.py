@@ -47,7 +47,8 @@ class Step(Struct, frozen=True):
 
 METAL, WOOD, PLASTIC = "metal", "wood", "plastic"
 CAUTIONS = {
-    METAL: "Eye protection; clamp it down; no gloves at the drill; chips are sharp. Coated or plated metal is never heated or welded: its fumes are poisonous.",
+    METAL: "Eye protection; clamp it down; no gloves at the drill; chips are sharp. Coated or plated metal is never "
+    "heated or welded: its fumes are poisonous.",
     WOOD: "Eye and ear protection; hands behind the blade; a dust mask.",
     PLASTIC: "Eye protection; fine plastic dust is not breathed; slow feed, or it melts and grabs.",
 }
@@ -121,7 +122,8 @@ def steps_of(
     found.append(
         Step(
             "proof",
-            "Load it with half as much again as it will carry, sand in the camera's place, ten minutes; look at every joint, then unload",
+            "Load it with half as much again as it will carry, sand in the camera's place, ten minutes; look at "
+            "every joint, then unload",
             PROVE,
             0.2,
             (last,),
@@ -334,7 +336,8 @@ def without(steps: Sequence[Step], tool: str) -> tuple[tuple[str, str], ...]:
 
 
 INSTEAD = {
-    "drill press": "a hand drill with a guide block: holes within 0.5 mm in place of 0.25, so twins are clamped and drilled together",
+    "drill press": "a hand drill with a guide block: holes within 0.5 mm in place of 0.25, so twins are clamped and "
+    "drilled together",
     "jigsaw": "a coping saw, half a millimetre outside the line, then a file",
     "mitre saw": "a hand saw in a box; square to half a degree",
     "lathe": "a printed piece in place of a turned one",

@@ -173,7 +173,8 @@ class AddRig(QFrame):
         title = Label("Add a rig")
         title.setFont(theme.font(16, weight=700))
         words = Label(
-            "Pick how the camera is carried and how that is built. Sizes start from the shot at hand where it can be made."
+            "Pick how the camera is carried and how that is built. Sizes start from the shot at hand where it can be "
+            "made."
         )
         words.setFont(theme.font(12))
         words.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)

@@ -101,7 +101,8 @@ def ways_page(schools: Schools, show: Display, theme: Theme) -> str:
     """
     t = theme.tokens
     rows = [
-        f"<p style='color: {t.muted}'>Good builders differ on these. Each way was tried on this rig as it stands, nothing was changed.</p>"
+        f"<p style='color: {t.muted}'>Good builders differ on these. Each way was tried on this rig as it stands, "
+        "nothing was changed.</p>"
     ]
     for title, found in schools:
         # Only what tells the ways apart.
@@ -112,11 +113,14 @@ def ways_page(schools: Schools, show: Display, theme: Theme) -> str:
             > 1
         ]
         heads = "".join(
-            f"<td align=right style='padding: 2px 8px; color: {t.muted}'>{escape(next(w.figures[k].label for w in found if k in w.figures))}</td>"
+            "<td align=right style='padding: 2px 8px; color: "
+            f"{t.muted}'>{escape(next(w.figures[k].label for w in found if k in w.figures))}</td>"
             for k in keys
         )
         rows.append(
-            f"<h3 style='color: {t.lantern}; margin: 12px 0 2px 0'>{escape(title)}</h3><table cellspacing=0 width='100%'><tr><td width='36%'></td>{heads}<td align=right style='padding: 2px 8px; color: {t.muted}'>Findings</td></tr>"
+            f"<h3 style='color: {t.lantern}; margin: 12px 0 2px 0'>{escape(title)}</h3><table cellspacing=0 "
+            f"width='100%'><tr><td width='36%'></td>{heads}<td align=right style='padding: 2px 8px; color: "
+            f"{t.muted}'>Findings</td></tr>"
         )
         for way in found:
             name = (
@@ -125,7 +129,8 @@ def ways_page(schools: Schools, show: Display, theme: Theme) -> str:
                 else f"<b>{escape(way.name)}</b>"
             )
             cells = "".join(
-                f"<td align=right style='padding: 2px 8px'>{escape(show.text(way.figures[k].value, way.figures[k].unit)) if k in way.figures else '—'}</td>"
+                "<td align=right style='padding: 2px "
+                f"8px'>{escape(show.text(way.figures[k].value, way.figures[k].unit)) if k in way.figures else '—'}</td>"
                 for k in keys
             )
             said = (
@@ -140,7 +145,9 @@ def ways_page(schools: Schools, show: Display, theme: Theme) -> str:
                 or "clear"
             )
             rows.append(
-                f"<tr><td style='padding: 4px 0'>{name}<br><span style='color: {t.muted}'>{escape(way.words)}</span></td>{cells}<td align=right style='padding: 2px 8px'>{said}</td></tr>"
+                f"<tr><td style='padding: 4px 0'>{name}<br><span style='color: "
+                f"{t.muted}'>{escape(way.words)}</span></td>{cells}<td align=right style='padding: 2px "
+                f"8px'>{said}</td></tr>"
             )
         rows.append("</table>")
     return "".join(rows)
@@ -153,7 +160,10 @@ def page(those: Sequence[Evaluation], heads: Sequence[str], show: Display, theme
     t = theme.tokens
 
     def cell(text: str, differs: bool) -> str:
-        return f"<td align=right style='padding: 1px 12px'>{f'<b style=color:{t.lantern}>{escape(text)}</b>' if differs else escape(text)}</td>"
+        return (
+            "<td align=right style='padding: 1px "
+            f"12px'>{f'<b style=color:{t.lantern}>{escape(text)}</b>' if differs else escape(text)}</td>"
+        )
 
     def value(figure: Figure | None) -> str:
         return "—" if figure is None else show.text(figure.value, figure.unit)

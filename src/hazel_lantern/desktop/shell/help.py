@@ -24,7 +24,11 @@ class Help:
             for row in ROWS
             if row.keys
         )
-        more = "<tr><td><b>Space</b></td><td>Play, on the drawing or the strip</td></tr><tr><td><b>Enter</b></td><td>Type into a pill</td></tr><tr><td><b>Arrows, Shift</b></td><td>Nudge a pill or handle, ten times</td></tr>"
+        more = (
+            "<tr><td><b>Space</b></td><td>Play, on the drawing or the "
+            "strip</td></tr><tr><td><b>Enter</b></td><td>Type into a pill</td></tr><tr><td><b>Arrows, "
+            "Shift</b></td><td>Nudge a pill or handle, ten times</td></tr>"
+        )
         self._pages().open("Keys", f"<table cellspacing=4>{rows}{more}</table>")
 
     def show_manual(self) -> None:
@@ -39,6 +43,7 @@ class Help:
     def show_about(self) -> None:
         self._pages().open(
             "Hazel Lantern",
-            f"<p>Version {__version__}. Free software under GPL-3.0-or-later.</p><p>Fonts: Manrope and Inter, SIL Open Font License 1.1.</p>"
+            f"<p>Version {__version__}. Free software under GPL-3.0-or-later.</p><p>Fonts: Manrope and Inter, SIL "
+            "Open Font License 1.1.</p>"
             "<p>Screening only: nothing here is certified. Local codes and licensed or qualified people decide.</p>",
         )

@@ -28,7 +28,8 @@ class Pages(QFrame):
         t = theme.tokens
         self.setObjectName("pages")
         self.setStyleSheet(
-            f"#pages {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 10px; }} QTextBrowser {{ background: {t.raised}; border: 0; }}"
+            f"#pages {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 10px; }} QTextBrowser {{ "
+            f"background: {t.raised}; border: 0; }}"
         )
         column = QVBoxLayout(self)
         column.setContentsMargins(18, 14, 18, 14)

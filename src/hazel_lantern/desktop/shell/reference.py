@@ -79,7 +79,8 @@ def page(figures: Iterable[Figure], show: Display, theme: Theme) -> str:
         rows.append(
             f"<a name='{anchor(section.key)}'></a><h3 style='color: {t.lantern}; margin: 14px 0 2px 0'>"
             f"{escape(section.key)} · {escape(section.title)}</h3><p style='margin: 2px 0'>{escape(section.words)}</p>"
-            f"<p style='color: {t.muted}; margin: 2px 0'>Holds for {escape(section.holds)}. From {escape(section.origin)}.</p>"
+            f"<p style='color: {t.muted}; margin: 2px 0'>Holds for {escape(section.holds)}. From "
+            f"{escape(section.origin)}.</p>"
         )
         rows += [_example(figure, show, t.muted) for figure in by.get(section.key, [])[:EXAMPLES]]
     return "".join(rows)

@@ -168,7 +168,8 @@ class WhyPanel(QFrame):
             if isinstance(quantity, Quantity):
                 color = self._theme.tokens.of(turn.state)
                 said.append(
-                    f"{escape(quantity.label.lower())} at {show.text(turn.value, quantity.unit)} turns it to <b style='color:{color}'>{turn.state}</b>"
+                    f"{escape(quantity.label.lower())} at {show.text(turn.value, quantity.unit)} turns it to <b "
+                    f"style='color:{color}'>{turn.state}</b>"
                 )
         self._verdict.setText(
             "The verdict: " + "; ".join(said) + ("." if step.done == step.total else " …")

@@ -128,15 +128,20 @@ class Theme(QObject):
         return f"""
         QMainWindow, #frame {{ background: {t.panel}; }}
         QToolTip {{ background: {t.raised}; color: {t.ink}; border: 1px solid {t.line}; padding: 4px 6px; }}
-        QLineEdit {{ background: {t.ground}; border: 1px solid {t.line}; border-radius: 6px; padding: 0 8px; min-height: {px(28)}px; selection-background-color: {t.lantern}; selection-color: {t.on_lantern}; }}
+        QLineEdit {{ background: {t.ground}; border: 1px solid {t.line}; border-radius: 6px; padding: 0 8px;
+            min-height: {px(28)}px; selection-background-color: {t.lantern}; selection-color: {t.on_lantern}; }}
         QLineEdit:focus {{ border: 1px solid {t.lantern}; }}
         QLineEdit[wrong="true"] {{ border: 1px solid {t.stop}; }}
-        QComboBox {{ background: {t.ground}; border: 1px solid {t.line}; border-radius: 6px; padding: 0 {px(6)}px 0 8px; min-height: {px(28)}px; combobox-popup: 0; }}
+        QComboBox {{ background: {t.ground}; border: 1px solid {t.line}; border-radius: 6px;
+            padding: 0 {px(6)}px 0 8px; min-height: {px(28)}px; combobox-popup: 0; }}
         QComboBox:focus {{ border: 1px solid {t.lantern}; }}
         QComboBox::drop-down {{ border: 0; width: {px(18)}px; }}
-        QComboBox QAbstractItemView {{ background: {t.raised}; border: 1px solid {t.line}; selection-background-color: {t.lantern}; selection-color: {t.on_lantern}; }}
-        QPushButton {{ background: transparent; border: 1px solid {t.line}; border-radius: 6px; padding: 0 10px; min-height: {px(28)}px; color: {t.ink}; }}
-        QToolButton {{ background: transparent; border: 1px solid {t.line}; border-radius: 6px; padding: 0 10px; min-height: {px(26)}px; color: {t.muted}; }}
+        QComboBox QAbstractItemView {{ background: {t.raised}; border: 1px solid {t.line};
+            selection-background-color: {t.lantern}; selection-color: {t.on_lantern}; }}
+        QPushButton {{ background: transparent; border: 1px solid {t.line}; border-radius: 6px; padding: 0 10px;
+            min-height: {px(28)}px; color: {t.ink}; }}
+        QToolButton {{ background: transparent; border: 1px solid {t.line}; border-radius: 6px; padding: 0 10px;
+            min-height: {px(26)}px; color: {t.muted}; }}
         QToolButton:hover, QToolButton:focus {{ border-color: {t.lantern}; color: {t.ink}; }}
         QToolButton::menu-indicator {{ image: none; width: 0; }}
         QPushButton:hover, QPushButton:focus {{ border-color: {t.lantern}; }}
@@ -146,12 +151,14 @@ class Theme(QObject):
         QPushButton[act="true"]:disabled {{ border-color: {t.line}; color: {t.muted}; }}
         QPushButton[chip="true"] {{ border-radius: {px(14)}px; padding: 0 12px; }}
         QPushButton[chip="true"]:checked {{ border-color: {t.lantern}; background: {t.glow}; }}
-        QPushButton[solid="true"]:checked {{ background: {t.lantern}; color: {t.on_lantern}; border-color: {t.lantern}; }}
+        QPushButton[solid="true"]:checked {{ background: {t.lantern}; color: {t.on_lantern};
+            border-color: {t.lantern}; }}
         QPushButton[tight="true"] {{ padding: 0 4px; }}
         QPushButton[head="true"] {{ text-align: left; color: {t.lantern}; padding: 0; border: 0; }}
         QPushButton[head="true"]:hover, QPushButton[head="true"]:focus {{ text-decoration: underline; }}
         QPushButton[flat="true"] {{ border: 0; color: {t.muted}; padding: 0 4px; }}
-        QPushButton[flat="true"]:hover, QPushButton[flat="true"]:focus {{ color: {t.lantern}; text-decoration: underline; }}
+        QPushButton[flat="true"]:hover, QPushButton[flat="true"]:focus {{ color: {t.lantern};
+            text-decoration: underline; }}
         #reading-chips {{ background: {t.ground}; border-top: 1px solid {t.line}; }}
         #message {{ background: {t.raised}; border-top: 2px solid {t.stop}; }}
         #said {{ background: {t.raised}; border: 1px solid {t.stop}; border-radius: 6px; padding: 4px 10px; }}
@@ -160,7 +167,8 @@ class Theme(QObject):
         QScrollBar::handle:vertical {{ background: {t.line}; border-radius: 4px; min-height: 30px; }}
         QScrollBar:horizontal {{ background: transparent; height: 8px; margin: 0; }}
         QScrollBar::handle:horizontal {{ background: {t.line}; border-radius: 4px; min-width: 30px; }}
-        QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{ height: 0; width: 0; background: transparent; }}
+        QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page {{ height: 0; width: 0;
+            background: transparent; }}
         QMenu {{ background: {t.raised}; border: 1px solid {t.line}; padding: 4px; }}
         QMenu::item {{ padding: 6px 24px 6px 12px; border-radius: 4px; }}
         QMenu::item:selected {{ background: {t.lantern}; color: {t.on_lantern}; }}
@@ -168,6 +176,7 @@ class Theme(QObject):
         QMenu::separator {{ height: 1px; background: {t.line}; margin: 4px 8px; }}
         QListView {{ background: {t.raised}; border: 1px solid {t.line}; }}
         QComboBox QAbstractItemView::item, QListView::item {{ min-height: {px(28)}px; padding: 0 6px; }}
-        QComboBox QAbstractItemView::item:selected, QListView::item:selected {{ background: {t.lantern}; color: {t.on_lantern}; }}
+        QComboBox QAbstractItemView::item:selected, QListView::item:selected {{ background: {t.lantern};
+            color: {t.on_lantern}; }}
         QMessageBox, QDialog {{ background: {t.panel}; }}
         """

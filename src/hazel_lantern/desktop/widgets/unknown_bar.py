@@ -21,7 +21,11 @@ from hazel_lantern.desktop.widgets.words import worded
 from hazel_lantern.files import packs
 from hazel_lantern.session.session import Session
 
-DOES = "Lay it over two edges, hang a weight in its middle to seat it and take it off; then hang it again and note how far the middle sinks, three times. Weigh all of it. Balanced on an edge, it also says where its middle of mass lies."
+DOES = (
+    "Lay it over two edges, hang a weight in its middle to seat it and take it off; then hang it again and note how "
+    "far the middle sinks, three times. Weigh all of it. Balanced on an edge, it also says where its middle of mass "
+    "lies."
+)
 
 
 def _asked(key: str, label: str, unit: str, low: float, high: float, usual: float) -> Quantity:

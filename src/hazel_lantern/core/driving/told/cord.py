@@ -36,7 +36,8 @@ def cord(given: Driven) -> Told:
     turns_back = bool(speed.min() < 0 < speed.max())
     if turns_back:
         words = Words(
-            "The move goes back on itself, and a cord on a drum only pulls: a second cord, a weight or a loop draws it back."
+            "The move goes back on itself, and a cord on a drum only pulls: a second cord, a weight or a loop draws "
+            "it back."
         )
     elif pull < 0:
         words = Words("Slowing down it runs on, and the cord goes slack: {} more drag keeps it tight.", ((-pull, "N"),))

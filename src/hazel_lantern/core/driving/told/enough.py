@@ -43,7 +43,10 @@ def enough(given: Driven, shelf: Catalogue, *, suggest: bool) -> Told:
         Given("eta", given.chain.efficiency, "1", "efficiency of the chain", f"{key}.efficiency"),
         Given("T", worst.time, "s", "time of the move", "shot.time"),
     )
-    how = "weight and inertia of every piece by d'Alembert, friction on top, through the stages one by one; where least is left"
+    how = (
+        "weight and inertia of every piece by d'Alembert, friction on top, through the stages one by one; where "
+        "least is left"
+    )
     tell.add(
         by_method(
             f"{key}.needs",

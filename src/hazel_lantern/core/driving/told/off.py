@@ -101,7 +101,8 @@ def _verdict(given: Driven, pulled: float, at_lens: float, lever: float) -> Find
         return said(
             WATCH,
             Words(
-                f"With the power off only what locks by itself keeps it, against {{}}: that {how}; a brake, a lock pin or a tether is asked for.",
+                f"With the power off only what locks by itself keeps it, against {{}}: that {how}; a brake, a lock "
+                "pin or a tether is asked for.",
                 weight,
             ),
             at_lens,
@@ -111,7 +112,8 @@ def _verdict(given: Driven, pulled: float, at_lens: float, lever: float) -> Find
         return said(
             WATCH,
             Words(
-                "With the power off only the motor's own drag keeps it, against {}: a brake, a lock pin or a tether is asked for.",
+                "With the power off only the motor's own drag keeps it, against {}: a brake, a lock pin or a tether "
+                "is asked for.",
                 weight,
             ),
             at_lens,

@@ -109,7 +109,8 @@ def _span(
     )
     if low > high:
         words = Words(
-            "What it is asked changes by {} over the move: on a dial its speed would follow that, however fast it runs.",
+            "What it is asked changes by {} over the move: on a dial its speed would follow that, however fast it "
+            "runs.",
             ((given.ripple, "N*m:shaft"),),
         )
     elif too_slow and too_fast:

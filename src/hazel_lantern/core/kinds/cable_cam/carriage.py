@@ -79,7 +79,8 @@ def _brackets(tell: Teller, design: Design, kit: Carried, cable: Cable, load: fl
         "bolts of the cheeks' brackets",
         HAND_SWING * PRIES * each / M5,
         bolt_bears(design),
-        "its share of the load and of a hard stop at the camera, half as much again as its bracket pries, times 1.5, on one M5",
+        "its share of the load and of a hard stop at the camera, half as much again as its bracket pries, times 1.5, "
+        "on one M5",
         (
             Given("F", each, "N", "on a bracket", "carriage.mass"),
             Given("n", count, "count", "brackets"),

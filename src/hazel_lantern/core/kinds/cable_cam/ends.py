@@ -47,7 +47,8 @@ def ends_figures(design: Design, cable: Cable, ride: Ran) -> Told:
                     STOP,
                     f"anchor.{end}",
                     Words(
-                        "A wall or building is not judged here: a qualified person decides what it holds. Stand a guyed post before it."
+                        "A wall or building is not judged here: a qualified person decides what it holds. Stand a "
+                        "guyed post before it."
                     ),
                     remedies=(set_one("post", "A post with two guys", f"anchor.{end}", "two_guys"),),
                 )
@@ -108,7 +109,8 @@ def _held(tell: Teller, design: Design, end: str, what: str, where: str) -> None
     asked, tested = tell.value(f"balance.test_{end}"), design.number(f"tested.{end}")
     if tested <= 0:
         words = Words(
-            f"{what} at end {end.upper()} holds only what it is seen to hold: pull with {{}} for five minutes; it may not move.",
+            f"{what} at end {end.upper()} holds only what it is seen to hold: pull with {{}} for five minutes; it "
+            "may not move.",
             ((asked, "N"),),
         )
     else:
@@ -276,7 +278,8 @@ def _feet(tell: Teller, design: Design, end: str, high: float) -> None:
         f"Feet of {named} stay",
         STRUCTURE,
         "frame.spread",
-        "Legs that lean so far slide apart under a grip of {}; with half as much again to spare the ground holds {}. A rope between the feet holds them too.",
+        "Legs that lean so far slide apart under a grip of {}; with half as much again to spare the ground holds {}. "
+        "A rope between the feet holds them too.",
         at_most=holds,
         remedies=(set_one("closer", "Legs {} apart", "frame.spread", closer, "m"),) if closer >= 0.3 else (),
     )

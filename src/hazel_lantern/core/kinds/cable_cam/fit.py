@@ -90,7 +90,8 @@ def fit_figures(move: Move, optics: Optics, cable: Cable, path: Path) -> Told:
         PICTURE,
         "end.a",
         Words(
-            "Over the move the lens is up to {} off its wish; its way bows by {}, which no height of the ends takes away.",
+            "Over the move the lens is up to {} off its wish; its way bows by {}, which no height of the ends takes "
+            "away.",
             ((worst, "m"), (bows, "m")),
         ),
         at_most=allowed,
@@ -148,6 +149,7 @@ def sized_cable(design: Design, kit: Carried, move: Move, cable: Cable, path: Pa
         a, b = made.ends[0] + up_a, made.ends[1] + up_b
     if not all(LOWEST <= end <= HIGHEST for end in (a, b)):
         raise InfeasibleError(
-            f"an end would have to be at {a if not LOWEST <= a <= HIGHEST else b:.1f} m; {HIGHEST:g} m is the highest here"
+            f"an end would have to be at {a if not LOWEST <= a <= HIGHEST else b:.1f} m; {HIGHEST:g} m is the "
+            "highest here"
         )
     return tuple((key, value) for key, value in {**values, "end.a": round(a, 3), "end.b": round(b, 3)}.items())

@@ -62,7 +62,10 @@ def _rope(design: Design, cable: Cable) -> list[Buy]:
     if eyes != "bowline":
         found.append(Buy(f"Thimble {thimble} for {mm}", 2 * count, 1.2, "in every eye"))
     if eyes == "clips":
-        how = "three an eye, saddles on the long side, six diameters apart, the one at the thimble first; again under load"
+        how = (
+            "three an eye, saddles on the long side, six diameters apart, the one at the thimble first; again under "
+            "load"
+        )
         found.append(Buy(f"Wire clip {mm}, forged", 2 * CLIPS * count, 1.1, how))
     if eyes == "swaged":
         found.append(Buy(f"Ferrule {mm}", 2 * count, 2.5, "pressed by a rigging shop"))
@@ -95,7 +98,8 @@ def _end(design: Design, end: str, high: float) -> list[Buy]:
             f"{line.name}, by the metre",
             (guys + sides) * math.ceil(long),
             line.price,
-            f"{guys} guy{'s' if guys > 1 else ''} against the rope{f', {sides} to its sides' if sides else ''}, {long:.2f} m each, {named}",
+            f"{guys} guy{'s' if guys > 1 else ''} against the rope{f', {sides} to its sides' if sides else ''}, "
+            f"{long:.2f} m each, {named}",
         ),
         Buy("Guy tensioner, stamped", guys + sides, 6.0, named),
     ]

@@ -75,7 +75,8 @@ def _loading(design: Design, cable: Cable) -> tuple[Words, ...]:
     """Setting up, in order; it is taken down backwards."""
     steps = [
         Words(
-            "Rope off the strip, half of its height to either side and {} out behind both ends; nobody in it from here on",
+            "Rope off the strip, half of its height to either side and {} out behind both ends; nobody in it from "
+            "here on",
             ((1.5 * cable.span, "m"),),
         ),
         Words("Look over rope, eyes, shackles, stakes: broken wires, loose clips and bent pins are thrown away"),

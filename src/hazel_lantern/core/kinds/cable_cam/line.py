@@ -249,7 +249,8 @@ def _pulls(tell: Teller, design: Design, cable: Cable) -> None:
             "Pull it is designed for",
             float(worst.pull[w]),
             "N",
-            f"the most over the run with its load times phi, gusts across it, and the rope as short as the weather makes it{ropes}",
+            "the most over the run with its load times phi, gusts across it, and the rope as short as the weather "
+            f"makes it{ropes}",
             (
                 Given(
                     "phi",

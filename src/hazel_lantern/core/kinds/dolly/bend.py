@@ -67,7 +67,8 @@ def bend_of(design: Design, kit: Carried) -> Bend:
         raise GeometryError(str(error)) from error
     if angle > CLOSES:
         raise GeometryError(
-            f"the arc meets itself, {math.degrees(angle):.0f}° round: {CLOSES * radius:.2f} m of track at the most, or a wider one"
+            f"the arc meets itself, {math.degrees(angle):.0f}° round: {CLOSES * radius:.2f} m of track at the most, "
+            "or a wider one"
         )
     if outer > LONGEST:
         raise GeometryError(f"the outer pipe would be {outer:.2f} m long; {LONGEST:g} m is the longest here")

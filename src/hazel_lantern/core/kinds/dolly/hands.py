@@ -52,7 +52,8 @@ def hand_figures(design: Design, rail: Carriage, pushes: Told) -> Told:
             "A chock at least",
             max(rail.wheel.d / 8, platform.chock(rail.wheel.d, max(1.0, lower), push)),
             "m",
-            "an eighth of the wheel; more where twice the slope's pull and a leaning hand push the lighter axle over that",
+            "an eighth of the wheel; more where twice the slope's pull and a leaning hand push the lighter axle over "
+            "that",
             (
                 Given("D", rail.wheel.d, "m", "wheel", "carriage.wheel"),
                 Given("N", lower, "N", "lighter axle", "kit"),

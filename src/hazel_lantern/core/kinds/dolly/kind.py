@@ -188,7 +188,8 @@ def _set_out(bend: Bend, dolly: Dolly) -> tuple[Words, ...]:
             ((spacing, "m"), (spacing * bend.inner / bend.outer, "m")),
         ),
         Words(
-            "One person at each end: clip the outer pipe from the middle outwards, then the inner; the ends last, and freed last when it is taken up"
+            "One person at each end: clip the outer pipe from the middle outwards, then the inner; the ends last, "
+            "and freed last when it is taken up"
         ),
     ]
     for times in (0.8, 1.25, 1.6):
@@ -214,7 +215,8 @@ def _loading(design: Design, kit: Carried, dolly: Dolly, hands: Told) -> tuple[W
         if design.variant in ON_FLOOR
         else (
             Words(
-                "Lay the ties out, wedge them level from the highest, then the pipes on them; walk the track and look along it"
+                "Lay the ties out, wedge them level from the highest, then the pipes on them; walk the track and "
+                "look along it"
             ),
             *(_set_out(dolly.bend, dolly) if dolly.bend else ()),
             *_wedged(dolly),

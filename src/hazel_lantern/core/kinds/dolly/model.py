@@ -312,7 +312,8 @@ def _on_deck(design: Design, way: Carriage, feet: np.ndarray) -> None:
     fits = float((room[:, None] / np.where(out > 1e-12, out, np.nan) * radius)[out > 1e-12].min())
     times = radius / fits if fits > 0 else math.inf
     would = (
-        f"feet {max(0.0, fits) * 1e3:.0f} mm from its centre would do, or a gauge of {times * way.spacing * 1e3:.0f} mm with "
+        f"feet {max(0.0, fits) * 1e3:.0f} mm from its centre would do, or a gauge of {times * way.spacing * 1e3:.0f} "
+        "mm with "
         f"wheels {times * way.wheelbase * 1e3:.0f} mm apart"
         if fits > 0
         else "bring its mount nearer to the middle"

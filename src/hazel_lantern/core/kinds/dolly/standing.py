@@ -272,7 +272,8 @@ def _rider(tell: Teller, design: Design, dolly: Dolly) -> Finding:
         mend = (set_one("brake", "Fit a brake", "place.kept", BY_LOCK), *mend)
     else:
         words = Words(
-            "A person rides: seated or with a hand-hold, feet kept in, one other pushes and nobody else is near. It tips at {} of its hard stop.",
+            "A person rides: seated or with a hand-hold, feet kept in, one other pushes and nobody else is near. It "
+            "tips at {} of its hard stop.",
             ((margin, "1"),),
         )
     state = WATCH if margin >= SAFE and braked else STOP

@@ -175,7 +175,8 @@ def _raking(catalogue: Catalogue, rig: Gantry, legs: Legs, post: StockSection) -
             tuple(upright),
             ends,
             "foot",
-            f"drill all together; saw the foot at {math.degrees(math.atan2(legs.out, legs.leg - EDGE)):.0f}° from square",
+            f"drill all together; saw the foot at {math.degrees(math.atan2(legs.out, legs.leg - EDGE)):.0f}° from "
+            "square",
         ),
         Part(
             "N1",

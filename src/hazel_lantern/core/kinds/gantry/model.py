@@ -239,14 +239,16 @@ def _stages(design: Design, boom: StockSection) -> tuple[StockSection, ...]:
         ]
         if not fits:
             raise GeometryError(
-                f"nothing in the catalogue slides into {found[-1].name[:1].lower()}{found[-1].name[1:]}: fewer stages, or a larger boom"
+                f"nothing in the catalogue slides into {found[-1].name[:1].lower()}{found[-1].name[1:]}: fewer "
+                "stages, or a larger boom"
             )
         found.append(max(fits, key=lambda row: (row.width, row.wall)))
     inner = (number("boom.longest") - number("boom.shortest")) / (count - 1) + OVERLAP
     if inner > number("boom.shortest") - CLEAR_OF_BOLT:
         least = math.ceil((inner + CLEAR_OF_BOLT) * 100) / 100
         raise GeometryError(
-            f"pushed in, the inner tubes of {inner * 1e3:.0f} mm meet the swing bolt: push the boom in no further than {least * 1e3:.0f} mm"
+            f"pushed in, the inner tubes of {inner * 1e3:.0f} mm meet the swing bolt: push the boom in no further "
+            f"than {least * 1e3:.0f} mm"
         )
     return tuple(found)
 

@@ -59,7 +59,8 @@ def _pins(design: Design, arm: StockSection) -> None:
     post, head = design.number("cable.post_wheel"), design.number("cable.head_wheel")
     if abs(post - head) > 1e-4:
         raise GeometryError(
-            f"the pins are {post * 1e3:.1f} mm apart at the post and {head * 1e3:.1f} mm at the head: one cable goes slack "
+            f"the pins are {post * 1e3:.1f} mm apart at the post and {head * 1e3:.1f} mm at the head: one cable goes "
+            "slack "
             "as the arm swings; make both alike"
         )
     if post < arm.depth + 0.02:
@@ -77,7 +78,8 @@ def _poles(design: Design, arm: StockSection, tip: StockSection) -> None:
         return
     if not sleeve < joint < front - 0.05:
         raise GeometryError(
-            f"poles overlap from {(joint - sleeve) * 1e3:.0f} mm to {joint * 1e3:.0f} mm ahead of the pivot: keep that between "
+            f"poles overlap from {(joint - sleeve) * 1e3:.0f} mm to {joint * 1e3:.0f} mm ahead of the pivot: keep "
+            "that between "
             "the pivot and the head"
         )
     inner = min(arm.width, arm.depth) - 2 * arm.wall

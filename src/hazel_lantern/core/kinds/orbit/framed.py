@@ -159,7 +159,8 @@ def _sways(tell: Teller, design: Design, optics: Optics, orbit: Orbit, spin: Spu
             "Picture shakes, twice a turn, by",
             2 * pixels,
             "px",
-            "half of what the frame gives more one way than the other, under what is out of balance, as moved and as turned",
+            "half of what the frame gives more one way than the other, under what is out of balance, as moved and as "
+            "turned",
             (
                 Given("F", made_by.force, "N", "shakes sideways", "balance.shakes"),
                 Given("M", made_by.moment, "N*m", "wobbles its hub", "balance.wobble"),
@@ -291,7 +292,8 @@ def _stands(tell: Teller, design: Design, orbit: Orbit, made: DeskFrame, spin: S
             "Frame stands with a factor of",
             factor,
             "1",
-            "what holds over what tips it, over the edge of its feet that holds least, what is out of balance towards it",
+            "what holds over what tips it, over the edge of its feet that holds least, what is out of balance "
+            "towards it",
             given,
             source="statics 6, 8.2",
             headline=True,

@@ -99,7 +99,8 @@ def _loading(design: Design, kit: Carried, move: Move, orbit: Orbit, spin: Spun)
         else Words("Board and anchors first, pulled on by hand; nobody under it from here on")
         if orbit.structure
         else Words(
-            "Clamp the frame, or ballast its post, before anything hangs on its pipe; nobody leans in under it from here on"
+            "Clamp the frame, or ballast its post, before anything hangs on its pipe; nobody leans in under it from "
+            "here on"
         )
     ]
     if orbit.overhead:

@@ -359,7 +359,8 @@ def _check(design: Design, rig: Orbit) -> None:
         raise GeometryError("the table stands on its base: no shaft is left to turn on")
     if rig.overhead and rig.ring is None and rig.hub_shaft < rig.hub_half + LEAST_SHAFT:
         raise GeometryError(
-            f"no shaft is left under what it hangs from: {(rig.hub_half + LEAST_SHAFT - rig.hub_shaft) * 1e3:.0f} mm lower at least"
+            f"no shaft is left under what it hangs from: {(rig.hub_half + LEAST_SHAFT - rig.hub_shaft) * 1e3:.0f} mm "
+            "lower at least"
         )
     if rig.overhead and rig.beam - rig.bar.depth / 2 <= rig.table:
         raise GeometryError(

@@ -106,7 +106,8 @@ def plate_works(tell: Teller, design: Design, orbit: Orbit, speed: float, knock:
         "bolts of the camera plate",
         stress,
         bolt_bears(design),
-        f"pull outwards, the camera off its screw and beside its riser, a bump either way, over bolts' distance and what they stand on{pries}, times 1.5, on one M6",
+        "pull outwards, the camera off its screw and beside its riser, a bump either way, over bolts' distance and "
+        f"what they stand on{pries}, times 1.5, on one M6",
         (
             Given("M", out, "N*m", "turns the plate along the arm", "shot.time"),
             Given("F_b", knock, "N", "bump at the camera"),

@@ -181,7 +181,8 @@ def _lamps(tell: Teller, design: Design, optics: Optics) -> None:
         "camera.exposure",
         "Lamps ripple the exposure by {} of it; {} passes."
         if not steady
-        else "The lamps ripple by {} of the exposure in step with the frames, which is not seen; {} passes out of step.",
+        else "The lamps ripple by {} of the exposure in step with the frames, which is not seen; {} passes out of "
+        "step.",
         at_most=RIPPLE,
         state=CLEAR if steady or lamp.ripple <= RIPPLE else WATCH,
         remedies=(set_one("exposure", "Expose for {}", "camera.exposure", better, "s"),)

@@ -50,7 +50,8 @@ def slide_figures(design: Design, optics: Optics, orbit: Orbit, spin: Spun) -> T
         "Clamps of the slides",
         STRUCTURE,
         "slide.clamp",
-        "An arm is pulled out of its slide with {}; half of what its clamp holds is {}. Put a stop pin through both, too.",
+        "An arm is pulled out of its slide with {}; half of what its clamp holds is {}. Put a stop pin through both, "
+        "too.",
         at_most=clamp / HOLDS,
     )
     mouth = orbit.inner + overlap
@@ -117,7 +118,8 @@ def slide_figures(design: Design, optics: Optics, orbit: Orbit, spin: Spun) -> T
         "Play of the slides",
         PICTURE,
         "slide.play",
-        "Play of the slides moves the picture by {} as it starts and stops; {} is hardly seen: shim them, or wedge them with the clamp.",
+        "Play of the slides moves the picture by {} as it starts and stops; {} is hardly seen: shim them, or wedge "
+        "them with the clamp.",
         at_most=PIXELS,
         state=CLEAR if focal * turns <= PIXELS else WATCH,
     )

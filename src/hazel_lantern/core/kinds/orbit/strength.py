@@ -105,7 +105,8 @@ def _beam(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: float
         "arm at the hub",
         stress,
         bears(design, orbit.material),
-        "weight and pull of the heavier side, times 1.5, over what the hub's bolts leave, and a bump sideways at the camera",
+        "weight and pull of the heavier side, times 1.5, over what the hub's bolts leave, and a bump sideways at the "
+        "camera",
         (
             Given("M", max(sides), "N*m", "bends it at the hub", "arm.front"),
             Given("Z", upright, "m^3", "left of it beside a bolt", "arm.section"),
@@ -311,7 +312,8 @@ def _bearings(tell: Teller, design: Design, orbit: Orbit, speed: float, knock: f
                 WATCH,
                 "hub.bearings",
                 Words(
-                    "One bearing takes the hub's moment over its own height only: its play shows at the camera; a ring bearing rated for moments, or two apart, does better."
+                    "One bearing takes the hub's moment over its own height only: its play shows at the camera; a "
+                    "ring bearing rated for moments, or two apart, does better."
                 ),
                 remedies=(set_one("two", "Two bearings", "hub.bearings", TWO),),
             )
@@ -379,7 +381,8 @@ def _pulled(tell: Teller, orbit: Orbit, ring: Turntable, wobble: float, bumped: 
             "Ring is pulled apart with",
             max(0.0, pull),
             "N",
-            "the moment round its edge, with the weight that hangs from it and a bump, or less the weight that lies on it",
+            "the moment round its edge, with the weight that hangs from it and a bump, or less the weight that lies "
+            "on it",
             (
                 Given("M", bumped if orbit.overhead else wobble, "N*m", "tilts it", "rig.ring"),
                 Given("W", weight, "N", "all that turns", "kit"),
@@ -418,7 +421,8 @@ def _screw(tell: Teller, orbit: Orbit, speed: float) -> None:
             "Camera screw must clamp with",
             clamp,
             "N",
-            "twice the larger of the pull outwards over a friction of 0.15 and what keeps it from tipping over its plate's edge",
+            "twice the larger of the pull outwards over a friction of 0.15 and what keeps it from tipping over its "
+            "plate's edge",
             (
                 Given("m", mass, "kg", "camera kit", "kit"),
                 Given("r", radius, "m", "its centre from the axis", "arm.front"),

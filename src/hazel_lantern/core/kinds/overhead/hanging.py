@@ -127,7 +127,8 @@ def hanging_figures(design: Design, rail: Straight, ride: Ride, laid: Laid) -> T
 def _owner(mass: float) -> Finding:
     """What belongs to the building is not ours to judge."""
     words = Words(
-        "{} hang on a beam that belongs to the building: ask who answers for it what it may carry, in writing, and keep to it.",
+        "{} hang on a beam that belongs to the building: ask who answers for it what it may carry, in writing, and "
+        "keep to it.",
         ((mass, "kg"),),
     )
     return Finding(
@@ -226,7 +227,8 @@ def _bracket(design: Design, pull: float, brake: float) -> Told:
         "Screws of a bracket",
         PEOPLE,
         "bracket.height",
-        f"Pull and shear together use an upper screw to {{}} of {{}}: {sort}. Screening only; have a competent person check.",
+        f"Pull and shear together use an upper screw to {{}} of {{}}: {sort}. Screening only; have a competent "
+        "person check.",
         at_most=1.0,
         remedies=(set_one("taller", "Upper screws {} up", "bracket.height", tall, "m"),) if tall > high else (),
     )
@@ -377,7 +379,8 @@ def _plays(design: Design, kit: Carried, optics: Optics) -> Told:
         PICTURE,
         "shuttle.bore",
         Words(
-            "Where the rod is thinnest the play moves the picture by {}: good for setting a place, not for moving shots.",
+            "Where the rod is thinnest the play moves the picture by {}: good for setting a place, not for moving "
+            "shots.",
             ((pixels, "px"),),
         )
         if pixels > limit

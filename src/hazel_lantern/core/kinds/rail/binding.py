@@ -257,7 +257,8 @@ def _moved(rail: Straight, fit: Fit, mend: Mend, over: float, at: float) -> Word
         )
     if not fit.measured:
         return Words(
-            f"Laid as far out as they are allowed the rails may bind the {rail.carrier} by {{}}, at {{}}. Fix the second rail "
+            f"Laid as far out as they are allowed the rails may bind the {rail.carrier} by {{}}, at {{}}. Fix the "
+            "second rail "
             "last, at each end with the carriage run up to it.",
             ((over, "m"), (at, "m")),
         )
@@ -269,8 +270,8 @@ def _moved(rail: Straight, fit: Fit, mend: Mend, over: float, at: float) -> Word
     if way == "end":
         side = "inwards" if mend.end < 0 else "outwards"
         return Words(
-            binds
-            + f"bring the far end of the second rail {{}} {side}, and tighten it last, the {rail.carrier} run up to it.",
+            binds + f"bring the far end of the second rail {{}} {side}, and tighten it last, the {rail.carrier} run up "
+            "to it.",
             (*amounts, (abs(mend.end), "m")),
         )
     return Words(
@@ -329,7 +330,8 @@ def _adjusted(tell: Teller, design: Design, rail: Straight, fit: Fit, mend: Mend
     else:
         state = CLEAR if needs <= reach + 1e-9 else WATCH
         words = Words(
-            f"{name[:1].upper()}{name[1:]} half-way reach{'' if name.endswith('s') else 'es'} {{}} either way, {{}} is needed; {FEELS[by]}.",
+            f"{name[:1].upper()}{name[1:]} half-way reach{'' if name.endswith('s') else 'es'} {{}} either way, {{}} "
+            f"is needed; {FEELS[by]}.",
             ((reach, "m"), (needs, "m")),
         )
     more = round(min(0.05, 2.2 * needs), 4)

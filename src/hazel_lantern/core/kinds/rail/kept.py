@@ -118,7 +118,8 @@ def _words(roll: carriage.Incline, by: str) -> Words:
         return Words("Friction holds it" + ("; keep a hand on it." if by == BY_HAND else "."))
     let_go = "let go, " if by == BY_HAND else "though only friction keeps it, " if by == BY_FRICTION else ""
     return Words(
-        f"On this slope {let_go}the carriage runs away and reaches {{}} at the end: lock it, brake it, or drive it with a "
+        f"On this slope {let_go}the carriage runs away and reaches {{}} at the end: lock it, brake it, or drive it "
+        "with a "
         "screw.",
         ((roll.end_speed, "m/s"),),
     )

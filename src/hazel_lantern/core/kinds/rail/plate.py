@@ -38,7 +38,8 @@ def plate_figures(design: Design, rail: Carriage, laid: Laid) -> Told:
         "carriage plate",
         worst.stress,
         bears(design, part.solid.material),
-        f"{worst.name} the travel: the weight half-way between the wheels and half of a stop's or push's moment, times 1.5, "
+        f"{worst.name} the travel: the weight half-way between the wheels and half of a stop's or push's moment, "
+        "times 1.5, "
         "over what its holes leave" + (", less what battens take of it" if worst.ribs else ""),
         (
             Given("W", rail.weight, "N", "carriage and camera kit", "kit"),

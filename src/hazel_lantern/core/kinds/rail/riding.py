@@ -257,7 +257,8 @@ def caster_figures(design: Design, rail: Carriage) -> Told:
         Words("Locked straight, its casters roll like wheels; align all of them first.")
         if locked
         else Words(
-            "On reversal each caster swings round and shifts the carriage by up to {}: lock them, or roll one way only.",
+            "On reversal each caster swings round and shifts the carriage by up to {}: lock them, or roll one way "
+            "only.",
             ((2 * rail.wheel.trail, "m"),),
         ),
         at_most=SHIFT,

@@ -23,7 +23,8 @@ def round_figures(design: Design, rail: Straight) -> Told:
     tell, aside, below = Teller(), abs(float(rail.cg[1])), -float(rail.cg[2]) - rail.bar.depth / 2
     if below <= 0:
         words = Words(
-            f"One round rail does not keep the {rail.carrier} upright: it turns over about it. Take a profile, or two rails."
+            f"One round rail does not keep the {rail.carrier} upright: it turns over about it. Take a profile, or "
+            "two rails."
         )
         return Told((), (Finding("balance.turns", "Turns about its rail", PEOPLE, STOP, "rail.section", words),))
     given = (

@@ -67,7 +67,8 @@ def stop_figures(design: Design, move: Move, rail: Carriage) -> Told:
         PEOPLE if "below" in design.values else STRUCTURE,  # what leaves a rail overhead falls
         "stop.holds",
         Words(
-            f"Run into {'both stops' if count == 2 else 'its stop'} at {{}} it presses with {{}}; {'they hold' if count == 2 else 'it holds'} {{}}."
+            f"Run into {'both stops' if count == 2 else 'its stop'} at {{}} it presses with {{}}; "
+            f"{'they hold' if count == 2 else 'it holds'} {{}}."
             + (" A stop is no brake: slow down before it." if hit > count * holds else ""),
             ((meets, "m/s"), (hit, "N"), (count * holds, "N")),
         ),

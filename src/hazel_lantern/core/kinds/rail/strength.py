@@ -185,7 +185,8 @@ def _carries_none(joints: Joints, mend: tuple[Remedy, ...]) -> Finding:
     elif joints.how == BUTT:
         state = STOP
         words = (
-            "Butted ends carry no bending: the rail folds unless every joint stands over a support and every piece rests "
+            "Butted ends carry no bending: the rail folds unless every joint stands over a support and every piece "
+            "rests "
             "on two. The figures are those of a rail in one piece."
         )
     else:

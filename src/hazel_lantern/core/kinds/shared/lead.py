@@ -121,7 +121,8 @@ def drawn(
         "Camera lead",
         PICTURE,
         "lead.line",
-        "At the end of the travel its lead pulls with {}; half of the push that rolls it is {}. Somebody carries it, or it hangs from above.",
+        "At the end of the travel its lead pulls with {}; half of the push that rolls it is {}. Somebody carries it, "
+        "or it hangs from above.",
         at_most=HALF * push,
         watch_at=1.0,
     )
@@ -143,7 +144,8 @@ def drawn(
             "Loop of the lead",
             PICTURE,
             "lead.line",
-            "The loop hangs {} below where it is tied; the floor is {} below. Run it on rings along a cord in short loops.",
+            "The loop hangs {} below where it is tied; the floor is {} below. Run it on rings along a cord in short "
+            "loops.",
             at_most=over,
             watch_at=1.0,
         )

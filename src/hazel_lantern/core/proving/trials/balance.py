@@ -83,7 +83,8 @@ def _heavy(rows: np.ndarray, reads: Reads) -> Outcome:
     low = {0.0: "camera arm", 1.0: "weight arm"}
     if len(set(rows[:, 3])) > 1:
         raise InfeasibleError(
-            "it settled with another arm lowest each time: it is balanced to within its friction, or was not let settle",
+            "it settled with another arm lowest each time: it is balanced to within its friction, or was not let "
+            "settle",
             "CONTRADICTORY",
         )
     heavy = low[float(rows[0, 3])]

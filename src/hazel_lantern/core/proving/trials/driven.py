@@ -36,7 +36,8 @@ def _play(rows: np.ndarray, _reads: Reads) -> Outcome:
     """How much further it stands when it comes from one side than from the other."""
     found = mean(rows[:, 0] - rows[:, 1], step=2 * STEP)
     words = Words(
-        "It gives {} at reversal: come to marks always from one side, tighten the belt or the mesh, then look at the grub screws.",
+        "It gives {} at reversal: come to marks always from one side, tighten the belt or the mesh, then look at the "
+        "grub screws.",
         ((abs(found.value), "m", found.half_width),),
     )
     return Outcome(
@@ -52,7 +53,9 @@ def _speed(rows: np.ndarray, _reads: Reads) -> Outcome:
     off = mean(distance / time / float(wanted[0]) - 1)
     state = CLEAR if abs(off.value) <= OFF + off.half_width else WATCH
     words = Words(
-        f"It goes {100 * abs(off.value):.1f} ± {100 * off.half_width:.1f} % {'slower' if off.value < 0 else 'faster'} than commanded: multiply steps for a metre by {1 / (1 + off.value):.4f}."
+        f"It goes {100 * abs(off.value):.1f} ± {100 * off.half_width:.1f} % "
+        f"{'slower' if off.value < 0 else 'faster'} than commanded: multiply steps for a metre by "
+        f"{1 / (1 + off.value):.4f}."
     )
     return Outcome(off.value, off.half_width, state, words)
 

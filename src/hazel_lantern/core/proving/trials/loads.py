@@ -30,7 +30,8 @@ def _wear(rows: np.ndarray, _reads: Reads) -> Outcome:
     words = Words(
         "Nothing worn, loose or cracked was found."
         if not found
-        else f"{found} place{'s' if found > 1 else ''} worn, loose or cracked: put right before it carries a camera, then look again."
+        else f"{found} place{'s' if found > 1 else ''} worn, loose or cracked: put right before it carries a camera, "
+        "then look again."
     )
     return Outcome(float(found), 0.0, CLEAR if not found else STOP, words)
 

@@ -57,7 +57,8 @@ def _pull(rows: np.ndarray, reads: Reads) -> Outcome:
     over = (read.coefficients[tight] - float(np.median(read.coefficients))) * reads.own.takes["weight"]
     many = "" if len(tight) == 1 else f" and at {len(tight) - 1} more"
     words = Words(
-        f"It binds at {{}}{many}, {{}} too hard: check the gauge there, then the joint, then for a bent rail. Elsewhere {{}} of its weight, sloping by {{}}.",
+        f"It binds at {{}}{many}, {{}} too hard: check the gauge there, then the joint, then for a bent rail. "
+        f"Elsewhere {{}} of its weight, sloping by {{}}.",
         ((float(places[tight[0]]), "m"), (float(over.max()), "N"), *told[:2]),
     )
     return Outcome(found.value, found.half_width, WATCH, words)

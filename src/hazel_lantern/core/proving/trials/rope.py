@@ -71,7 +71,8 @@ def _stakes(end: str) -> Trial:
         f"Pull test of end {end.upper()}",
         "N",
         BALANCE,
-        "A stake along its guy, a tree along the rope, with a lever hoist and a scale in line; everybody beside the line, never in it. Five minutes, with a mark on the ground.",
+        "A stake along its guy, a tree along the rope, with a lever hoist and a scale in line; everybody beside the "
+        "line, never in it. Five minutes, with a mark on the ground.",
         ("scale",),
         (
             field("pull", "pulled with", "N", 10.0, 100000.0, 1000.0, 20.0),

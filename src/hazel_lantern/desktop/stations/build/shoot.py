@@ -90,7 +90,8 @@ class ShootView(Page):
         done = f" · {step.done} of {step.total}" if step.done < step.total else ""
         self._title.setText(f"The shoot · {len(rows)} rigs{done}")
         self._sum.setText(
-            f"{summed(self.found, show)} Never more than {self.found.people} {'person' if self.found.people == 1 else 'people'} at a rig."
+            f"{summed(self.found, show)} Never more than {self.found.people} "
+            f"{'person' if self.found.people == 1 else 'people'} at a rig."
         )
         self._rigs.fill([_cells(row, show) for row in rows], [_tip(row, show) for row in rows])
         names = {row.rig: row.name for row in rows}

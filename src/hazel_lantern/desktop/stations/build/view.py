@@ -77,7 +77,10 @@ class BuildView(QWidget):
         show = self._session.display
         searching = " while the cheapest is searched" if self._session.cuts.searching == result.order else ""
         kind = "cheapest plan" if all(p.status == "optimal" for p in done) else "quick plan" + searching
-        aside = f"saw cut {show.text(self._session.project.kerf_m, 'm', fine=True)} · {kind} {show.text(cost, 'currency')}, least possible {show.text(bound, 'currency')}"
+        aside = (
+            f"saw cut {show.text(self._session.project.kerf_m, 'm', fine=True)} · {kind} "
+            f"{show.text(cost, 'currency')}, least possible {show.text(bound, 'currency')}"
+        )
         y = self._heading(painter, left, right, px(14), "Cut from stock", aside)
         rows = sum(len(made.plan.bars) if made.plan else 1 for made in plans)
         tall = min(px(64), max(px(50), (self.height() - y - px(376)) / max(rows, 1)))

@@ -94,7 +94,8 @@ class Practising(QScrollArea):
         self._column.addWidget(self._label("A practice rig: this rig, with faults that nobody sees", 15, 700))
         self._column.addWidget(
             self._label(
-                "Test it, guess, mend, test again; then look inside. Points for what is no longer wrong, fewer for needless steps and hints.",
+                "Test it, guess, mend, test again; then look inside. Points for what is no longer wrong, fewer for "
+                "needless steps and hints.",
                 role="muted",
             )
         )
@@ -199,7 +200,9 @@ class Practising(QScrollArea):
             return
         points, show = practice.score(self._rig), self._session.display
         lines = [
-            f"{practice.BY_FAULT[key].name}: {show.text(self._rig.faults.get(key, 0.0), practice.BY_FAULT[key].unit)} was wrong, {show.text(size, practice.BY_FAULT[key].unit)} is left"
+            f"{practice.BY_FAULT[key].name}: "
+            f"{show.text(self._rig.faults.get(key, 0.0), practice.BY_FAULT[key].unit)} was wrong, "
+            f"{show.text(size, practice.BY_FAULT[key].unit)} is left"
             for key, size in self._rig.now.items()
         ]
         self._log.setText("\n".join(lines))
@@ -327,7 +330,8 @@ class Practising(QScrollArea):
             return
         right = save == self._mishap.saved
         self._judged.setText(
-            f"{'Right' if right else 'No'}: {'save' if self._mishap.saved else 'scrap'} it. {self._mishap.why.text(self._session.display)}"
+            f"{'Right' if right else 'No'}: {'save' if self._mishap.saved else 'scrap'} it. "
+            f"{self._mishap.why.text(self._session.display)}"
         )
         self._keep("save or scrap", self._seeded, 1, 100 if right else 0)
         self._mishap = None

@@ -119,7 +119,8 @@ class Shaking(QWidget):
         result, show = self._session.evaluation, self._session.display
         if self._log is None or result is None:
             self._meaning.setText(
-                "No log yet. A phone fixed hard to the camera's plate logs t, ax, ay, az while the rig runs, or while it is tapped."
+                "No log yet. A phone fixed hard to the camera's plate logs t, ax, ay, az while the rig runs, or "
+                "while it is tapped."
             )
             self._plot.setVisible(False)
             self._lines.setVisible(False)
@@ -146,7 +147,8 @@ class Shaking(QWidget):
         seconds = show.text(len(log.samples) / log.sampling, "s")
         notes = "".join(f"; {note}" for note in log.notes)
         self._notes.setText(
-            f"{self._name}: {seconds} at {log.sampling:.0f} readings a second, trusted to {show.text(log.trusted, 'Hz')}; in all {show.text(found.rms, 'm/s^2', fine=True)}{notes}."
+            f"{self._name}: {seconds} at {log.sampling:.0f} readings a second, trusted to "
+            f"{show.text(log.trusted, 'Hz')}; in all {show.text(found.rms, 'm/s^2', fine=True)}{notes}."
         )
 
     def finish(self) -> None:

@@ -33,7 +33,9 @@ class Card(QFrame):
         t = theme.tokens
         self.setObjectName("roll.card")
         self.setStyleSheet(
-            f"#roll\\.card {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 10px; }} QCheckBox {{ spacing: 14px; }} QCheckBox::indicator {{ width: 24px; height: 24px; border: 2px solid {t.muted}; border-radius: 4px; }} QCheckBox::indicator:checked {{ background: {t.clear}; }}"
+            f"#roll\\.card {{ background: {t.raised}; border: 1px solid {t.line}; border-radius: 10px; }} QCheckBox "
+            f"{{ spacing: 14px; }} QCheckBox::indicator {{ width: 24px; height: 24px; border: 2px solid {t.muted}; "
+            f"border-radius: 4px; }} QCheckBox::indicator:checked {{ background: {t.clear}; }}"
         )
         column = QVBoxLayout(self)
         scroll = QScrollArea()

@@ -86,7 +86,8 @@ class Coach(QWidget):
         self.track.show_move(lambda u: np.asarray(move.share(u)), self._duration, self._length, show)
         if self.last is None:
             self._says.setText(
-                "Press Follow it; after the count keep the ring under the lantern mark, by dragging or with the arrow keys."
+                "Press Follow it; after the count keep the ring under the lantern mark, by dragging or with the "
+                "arrow keys."
             )
 
     def go(self) -> None:
@@ -120,7 +121,9 @@ class Coach(QWidget):
         self._trace = tuple(zip(times.tolist(), places.tolist(), strict=True))
         one, show = self.last, self._rolling.session.display
         self._says.setText(
-            f"{one.points} of 100: {100 * one.within:.0f} % within ±{show.text(one.band, 'm/s', fine=True)}; {show.text(one.off, 'm')} off its place, {show.text(one.pixels, 'px')}; began {one.late:+.2f} s; ended {show.text(one.arrives, 'm')} off the mark. {one.advice}"
+            f"{one.points} of 100: {100 * one.within:.0f} % within ±{show.text(one.band, 'm/s', fine=True)}; "
+            f"{show.text(one.off, 'm')} off its place, {show.text(one.pixels, 'px')}; began {one.late:+.2f} s; ended "
+            f"{show.text(one.arrives, 'm')} off the mark. {one.advice}"
         )
         self.track.show_pace(one)
         self._keep.setEnabled(True)

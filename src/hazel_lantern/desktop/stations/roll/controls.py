@@ -73,7 +73,8 @@ class Controls(Piece):
         box.addWidget(stop)
         box.addWidget(
             self._label(
-                "STOP works in any field and dialog. It is no emergency stop: a switch in the supply is, and it is on the parts list.",
+                "STOP works in any field and dialog. It is no emergency stop: a switch in the supply is, and it is "
+                "on the parts list.",
                 11.5,
                 400,
                 "muted",

@@ -21,7 +21,8 @@ def stop_button(name: str, rolling: Rolling, theme: Theme, tall: float, size: fl
     high = theme.px(tall)
     button.setFixedHeight(high)
     button.setStyleSheet(
-        f"QPushButton {{ background: {t.stop}; color: {t.on_lantern}; border: 2px solid {t.ink}; min-height: {high - 4}px; }}"
+        f"QPushButton {{ background: {t.stop}; color: {t.on_lantern}; border: 2px solid {t.ink}; min-height: "
+        f"{high - 4}px; }}"
     )
     button.setToolTip(tip("Not an emergency stop: that is a switch in the supply, within reach of where you stand"))
     button.clicked.connect(lambda _=False: rolling.command("stop"))

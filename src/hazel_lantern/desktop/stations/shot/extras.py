@@ -171,14 +171,17 @@ class ShotExtras(Extras):
             return []
         own = result.carried.payload
         lines = [
-            f"This kit {show.text(own.mass, 'kg')}, its centre {show.text(float(own.cg[0]), 'm')} ahead of the mount's middle, {show.text(float(own.cg[2]), 'm')} above it; its screw is {result.carried.socket_thread}."
+            f"This kit {show.text(own.mass, 'kg')}, its centre {show.text(float(own.cg[0]), 'm')} ahead of the "
+            f"mount's middle, {show.text(float(own.cg[2]), 'm')} above it; its screw is "
+            f"{result.carried.socket_thread}."
         ]
         for kit in result.others:
             heavier, further = kit.mass - own.mass, kit.ahead - float(own.cg[0])
             screw = f", screw {kit.thread}" if kit.thread != result.carried.socket_thread else ""
             mass = f"{show.text(abs(heavier), 'kg')} {'heavier' if heavier >= 0 else 'lighter'}"
             lines.append(
-                f"{kit.name}: {mass}, centre {show.text(abs(further), 'm')} further {'ahead' if further >= 0 else 'back'}{screw}."
+                f"{kit.name}: {mass}, centre {show.text(abs(further), 'm')} further "
+                f"{'ahead' if further >= 0 else 'back'}{screw}."
             )
         return lines
 

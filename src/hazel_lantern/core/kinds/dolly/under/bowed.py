@@ -113,7 +113,10 @@ def bow_held(tell: Teller, design: Design, rail: Straight, dolly: Dolly, bend: B
         pull, most = max(ties.end, ties.second), SPRINGS[1]
         _ties_hold(tell, design, 2 * pull)
     stays = design.number("bend.stays")
-    words = f"Let go, both pipes fly straight with {{}} each{': hold both ends' if pull > most else ''}; two people lay it, and the ends are freed last."
+    words = (
+        f"Let go, both pipes fly straight with {{}} each{': hold both ends' if pull > most else ''}; two people lay "
+        "it, and the ends are freed last."
+    )
     tell.findings.append(
         Finding(
             "balance.springs",

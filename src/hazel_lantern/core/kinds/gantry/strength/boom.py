@@ -50,7 +50,8 @@ def boom_figures(design: Design, gantry: Gantry) -> Told:
             "Stress in the boom",
             _stress(rig, push),
             "Pa",
-            "the larger moment, of the camera's side with a push or of the tail, times 1.5, over the section left at its hole",
+            "the larger moment, of the camera's side with a push or of the tail, times 1.5, over the section left at "
+            "its hole",
             given,
             source="statics 3, 9",
         ),

@@ -46,7 +46,8 @@ def _owner(rig: Gantry) -> Finding:
     """Beams of the building are not ours to judge."""
     hangs = rig.laid.mass
     words = Words(
-        "{} roll on beams that belong to the building: ask who answers for them what they may carry, in writing, and keep to it.",
+        "{} roll on beams that belong to the building: ask who answers for them what they may carry, in writing, and "
+        "keep to it.",
         ((hangs, "kg"),),
     )
     return Finding(
@@ -90,7 +91,8 @@ def _stages(tell: Teller, design: Design, rig: Gantry) -> None:
         "tube of the boom that works hardest",
         stress,
         stuff.allowed(safety_class("D").strength(stuff.family)),
-        "camera and post beyond the tube before, a push at the camera, times 1.5, over the section left at a pin; of all inner tubes",
+        "camera and post beyond the tube before, a push at the camera, times 1.5, over the section left at a pin; of "
+        "all inner tubes",
         given,
         "boom.stages",
         source="statics 3, 9",
@@ -103,7 +105,8 @@ def _stages(tell: Teller, design: Design, rig: Gantry) -> None:
             "Play of its tubes drops the camera by",
             sum(room / OVERLAP * (out + OVERLAP) for _, out, _, room, _ in rows),
             "m",
-            "room of every tube in the one before, over their overlap, times how far the camera is from its far end; summed",
+            "room of every tube in the one before, over their overlap, times how far the camera is from its far end; "
+            "summed",
             tuple(
                 Given(f"p_{k}", room, "m", f"room of tube {k + 1}", "boom.section")
                 for k, (_, _, _, room, _) in enumerate(rows, 1)
@@ -140,7 +143,8 @@ def _pinned(tell: Teller) -> None:
     )
     rocks = tell.value("travel.end_rocks")
     words = Words(
-        "Pinned, the drop post rocks by {}: wedge it, or drill the holes to the pins. Put the cords of both pins on first.",
+        "Pinned, the drop post rocks by {}: wedge it, or drill the holes to the pins. Put the cords of both pins on "
+        "first.",
         ((rocks, "rad"),),
     )
     bolted = (set_one("bolt", "Bolt it", "boom.end", "bolted"),)
@@ -182,7 +186,8 @@ def _bowed(tell: Teller, design: Design, worst: Bent) -> None:
         BUILD,
         "board.bow",
         Words(
-            "With their bow the boards leave the bridge {} off straight; {} passes. Glue and screw them while they are held straight."
+            "With their bow the boards leave the bridge {} off straight; {} passes. Glue and screw them while they "
+            "are held straight."
             if net > LEVEL
             else "Crown up, their bow leaves {} of the sag; {} passes.",
             ((net, "m"), (LEVEL, "m")),

@@ -174,7 +174,8 @@ def _trucks(tell: Teller, design: Design, rig: Gantry, load: float, twist: float
         "bolt of an end truck",
         HAND_SWING * (load * (1 + behind / inner) + 2 * twist / rig.bridge.width) / M8,
         bolt_bears(design),
-        "the load, prying over the board's inner edge as the wheels stand off the bolt, and the twist over half the bridge's width, "
+        "the load, prying over the board's inner edge as the wheels stand off the bolt, and the twist over half the "
+        "bridge's width, "
         "times 1.5, on one M8",
         (*given, Given("b", rig.bridge.width, "m", "width of the bridge", "bridge.section")),
         "bridge.section",

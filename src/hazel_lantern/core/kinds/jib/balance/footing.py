@@ -280,7 +280,8 @@ def _pan_stop(tell: Teller, design: Design, everywhere: Everywhere) -> None:
             "A pan stopped hard tips it at",
             holds,
             "m/s^2",
-            "margin of the weakest edge over what all that turns pushes sideways, each as it lies from the axis, times its "
+            "margin of the weakest edge over what all that turns pushes sideways, each as it lies from the axis, "
+            "times its "
             "height",
             (design.given("a", "pan.stop", "hard stop at the lens", "m/s^2"),),
             source="statics 6",

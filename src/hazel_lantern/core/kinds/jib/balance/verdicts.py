@@ -238,7 +238,8 @@ def carried_figures(design: Design, jib: Jib) -> Told:
                 WATCH,
                 "weights.carried",
                 Words(
-                    "{} hang free: they swing after every stop and may strike the stand. Steady them with a cord; keep heads clear.",
+                    "{} hang free: they swing after every stop and may strike the stand. Steady them with a cord; "
+                    "keep heads clear.",
                     ((jib.hung, "kg"),),
                 ),
                 jib.hung,
@@ -312,7 +313,8 @@ def camera_off(
         "Parked with the weights on",
         PEOPLE,
         "park.lever",
-        "Strap the arm down before the camera comes off: the strap holds {}, and {} is as much as a hand can still manage.",
+        "Strap the arm down before the camera comes off: the strap holds {}, and {} is as much as a hand can still "
+        "manage.",
         at_most=STRAP_LIMIT,
         remedies=(set_one("further", "Strap it {} ahead", "park.lever", further, "m"),) if further > lever else (),
     )

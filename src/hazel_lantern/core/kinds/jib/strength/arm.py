@@ -254,7 +254,8 @@ def _bounce(
             PICTURE,
             "pan.stop",
             Words(
-                "After a hard stop the lens sways {} and is calm in {}. Stop over one whole sway, {}, and it is calm at once.",
+                "After a hard stop the lens sways {} and is calm in {}. Stop over one whole sway, {}, and it is calm "
+                "at once.",
                 ((tell.value("rig.sway"), "m"), (settle, "s"), (1 / found.sideways, "s")),
             ),
             at_most=CALM,
@@ -285,7 +286,8 @@ def _bouncy(tell: Teller, design: Design, suggest: bool, jib: Jib, held: float) 
         "The arm bounces at {}; under {} every start and stop shows."
         if by_arm
         else Words(
-            "It bounces at {}, under {} every start and stop shows: what it pans on gives, the arm alone would bounce at {}.",
+            "It bounces at {}, under {} every start and stop shows: what it pans on gives, the arm alone would "
+            "bounce at {}.",
             ((held, "Hz"), (BOUNCE, "Hz"), (alone, "Hz")),
         ),
         at_least=BOUNCE,

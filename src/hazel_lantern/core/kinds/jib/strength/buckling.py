@@ -29,7 +29,8 @@ def buckling_figures(
             "Arm is pressed with, at most",
             HAND_SWING * max(thrust, 0.0) + jib.cable_presses,
             "N",
-            "thrust of the frame at the flattest, the steepest and the highest angle of the shot, its stay's included, times 1.5; both runs of a levelling cable",
+            "thrust of the frame at the flattest, the steepest and the highest angle of the shot, its stay's "
+            "included, times 1.5; both runs of a levelling cable",
             (
                 Given("N", max(thrust, 0.0), "N", "thrust along the arm, from the frame", "arm.section"),
                 Given(

@@ -121,7 +121,8 @@ def _clamped(tell: Teller, design: Design, jib: Jib) -> None:
         "Fluid head while it is loaded",
         PEOPLE,
         "pan.bearing",
-        "With one side of the arm bare the head is tipped with {}; it is good for {}. Hold the arm while you load it, and never trust the lock.",
+        "With one side of the arm bare the head is tipped with {}; it is good for {}. Hold the arm while you load "
+        "it, and never trust the lock.",
         at_most=jib.pan.moment,
     )
 
@@ -179,7 +180,8 @@ def _thin_end(tell: Teller, design: Design, jib: Jib) -> None:
         "thin end of the arm",
         HAND_SWING * stress * (1.0 if tapers else NOTCH[jib.arm_material.family]),
         bears(design, jib.arm_material),
-        f"head, camera and the pole itself, level, times 1.5, {'where it works most' if tapers else 'at the bolt where it leaves the rear pole'}",
+        "head, camera and the pole itself, level, times 1.5, "
+        f"{'where it works most' if tapers else 'at the bolt where it leaves the rear pole'}",
         (
             Given("M", moment, "N*m", f"bending {at:.2f} m ahead of the pivot", "arm.front"),
             Given("Z", modulus, "m^3", "section modulus there", "arm.tip"),

@@ -228,13 +228,17 @@ def pair_figures(design: Design, jib: Jib, used: tuple[float, float]) -> Told:
             "head": ("Head holes 0.5 mm wider than the post's tilt", nod(head=APART)),
             "post": ("Post holes 0.5 mm wider than the head's tilt", nod(post=APART)),
         }
-        words = "Arm and upper bar: 0.5 mm apart turns the camera {}. Clamp them together and drill as a pair; likewise post cheeks with head uprights."
+        words = (
+            "Arm and upper bar: 0.5 mm apart turns the camera {}. Clamp them together and drill as a pair; likewise "
+            "post cheeks with head uprights."
+        )
     elif jib.level == BY_CABLE:
         given = (design.given("d", "cable.post_wheel", "wheel", "m"),)
         how, source = "arm angle times 0.5 mm over the wheel", "statics 7.3"
         costs = {"wheel": ("One wheel 0.5 mm larger nods", (high - low) * APART / (2 * jib.cable.head))}
         words = (
-            "Pins: 0.5 mm further apart at one end nods the camera {} over the shot. Drill post and head from one template."
+            "Pins: 0.5 mm further apart at one end nods the camera {} over the shot. Drill post and head from one "
+            "template."
             if jib.cable.pins
             else "Wheels: 0.5 mm in diameter nods the camera {} over the shot. Turn or file both on one mandrel."
         )

@@ -57,7 +57,8 @@ def _cheeks(tell: Teller, design: Design, jib: Jib, turns: float, push: float, l
         "post cheeks",
         moment / left if left > 0 else math.inf,
         bears(design, stuff),
-        "what keeps the head level, times 1.5, and a bump at the camera at its highest, over both cheeks at a pivot hole",
+        "what keeps the head level, times 1.5, and a bump at the camera at its highest, over both cheeks at a pivot "
+        "hole",
         (
             Given("M", turns, "N*m", "head and camera ahead of their pin", "head.ahead"),
             Given("F", push, "N", "bump at the camera"),

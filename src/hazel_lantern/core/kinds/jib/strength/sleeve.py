@@ -145,7 +145,8 @@ def _spliced(tell: Teller, design: Design, jib: Jib, moment: float) -> None:
                 STOP,
                 "arm.joint",
                 Words(
-                    "Nothing in the catalogue slides into this arm or plates its sides: make it in one piece, or of another section."
+                    "Nothing in the catalogue slides into this arm or plates its sides: make it in one piece, or of "
+                    "another section."
                 ),
                 remedies=(set_one("whole", "An arm in one piece", "arm.joint", 0.0),),
             )
