@@ -20,7 +20,8 @@ ASKS: dict[tuple[str, str], tuple[tuple[str, object], ...]] = {
     ("post.made", "yoke"): (("post.section", "steel-channel-60x80x4"), ("arm.section", "al6063-oval-25x50x2")),
     ("post.made", "head"): (("pan.bearing", "head-heavy"),),
     ("arm.made", "telescopic"): (
-        ("arm.section", "al6063-round-30x2"), ("arm.tip", "al6063-round-25x2"), ("arm.joint", 0.5), ("arm.sleeve", 0.2), ("arm.front", 1.2),
+        ("arm.section", "al6063-round-30x2"), ("arm.tip", "al6063-round-25x2"), ("arm.joint", 0.5),
+        ("arm.sleeve", 0.2), ("arm.front", 1.2),
     ),
     ("arm.made", "tapered"): (("arm.section", "al6063-round-40x2"), ("arm.tip", "al6063-round-20x2")),
     ("weights.carried", "upright"): (("weights.above", -0.06),),

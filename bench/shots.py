@@ -73,7 +73,8 @@ VIEWS = {
 
 
 # The picture of each station in the manual, smaller.
-IN_MANUAL = {"shot": "shot", "rig-orbit": "rig", "balance": "balance", "travel": "travel", "drive": "drive", "build": "build", "prove": "prove", "roll": "roll"}  # fmt: skip
+IN_MANUAL = {"shot": "shot", "rig-orbit": "rig", "balance": "balance", "travel": "travel", "drive": "drive",
+    "build": "build", "prove": "prove", "roll": "roll"}  # fmt: skip
 SCREENSHOTS = Path("docs/screenshots")
 MANUAL, WIDE = Path("src/hazel_lantern/assets/manual/pictures"), 760
 

@@ -27,9 +27,12 @@ def sample(name: str = "orchard-at-dusk") -> Project:
 
 # The Hive jib with a pair of gears and a sector.
 PLAIN_DRIVE = (
-    ("drive.swing.chain", ()), ("drive.swing.chain", ("spur", "sector")), ("drive.swing.changed", ()), ("drive.swing.times", ()),
-    ("drive.swing.1.driver", 20.0), ("drive.swing.1.driven", 40.0), ("drive.swing.2.driver", 16.0), ("drive.swing.2.driven", 160.0),
-    *((f"drive.swing.{n}.{key}", value) for n in (1, 2) for key, value in (("tool", "router"), ("bit", 0.0015), ("width", 0.012 if n == 1 else 0.015))),
+    ("drive.swing.chain", ()), ("drive.swing.chain", ("spur", "sector")), ("drive.swing.changed", ()),
+    ("drive.swing.times", ()),
+    ("drive.swing.1.driver", 20.0), ("drive.swing.1.driven", 40.0), ("drive.swing.2.driver", 16.0),
+    ("drive.swing.2.driven", 160.0),
+    *((f"drive.swing.{n}.{key}", value) for n in (1, 2) for key,
+        value in (("tool", "router"), ("bit", 0.0015), ("width", 0.012 if n == 1 else 0.015))),
 )  # fmt: skip
 
 

@@ -8,7 +8,8 @@ from hazel_lantern import __version__
 from hazel_lantern.arguments import EXAMPLES, commands, parser
 
 PROGRAM = "hazel-lantern"
-EXIT = (("0", "done; `check`: no stop"), ("1", "`check`: some stop; `size`: no size does"), ("2", "a file or a value that cannot be used, said in one sentence"))  # fmt: skip
+EXIT = (("0", "done; `check`: no stop"), ("1", "`check`: some stop; `size`: no size does"),
+    ("2", "a file or a value that cannot be used, said in one sentence"))  # fmt: skip
 FILES = (
     ("NAME.lantern.json", "a project; the previous file is kept beside it with a ~"),
     ("NAME.takes.jsonl", "its takes, one a line"),

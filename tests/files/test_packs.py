@@ -15,7 +15,8 @@ from tests.helpers import SHELF
 
 PLATE = {"id": "brick", "name": "Brick", "mass": 3.1, "radius": 0.1, "thickness": 0.07}
 TUBE = {
-    "id": "shed-tube", "name": "Tube from the shed", "shape": "rectangular_tube", "dims": {"b": 0.025, "h": 0.05, "t": 0.002}, "material": "al6063", "lengths": [2.4], "prices": [6],
+    "id": "shed-tube", "name": "Tube from the shed", "shape": "rectangular_tube",
+    "dims": {"b": 0.025, "h": 0.05, "t": 0.002}, "material": "al6063", "lengths": [2.4], "prices": [6],
 }  # fmt: skip
 HEAD = "id,name,shape,dims.b,dims.h,dims.t,material,lengths,prices\n"
 
@@ -54,17 +55,22 @@ BAD = [
     ("hurt.json", json.dumps({"format": 1, "table": "plates", "rows": [PLATE | {"radius": 1e300}]}), "radius"),
     ("hurt.json", json.dumps({"format": 1, "table": "plates", "rows": [{"id": "x"}]}), "name"),
     ("hurt.json", json.dumps({"format": 1, "table": "plates", "rows": [PLATE | {"id": ""}]}), "id of 1 to 80"),
-    ("hurt.json", json.dumps({"format": 1, "table": "sections", "rows": [TUBE | {"dims": {"b": 0.025, "h": 0.05}}]}), "dims"),
-    ("hurt.json", json.dumps({"format": 1, "table": "sections", "rows": [TUBE | {"dims": TUBE["dims"] | {"d": 1}}]}), "dims"),
-    ("hurt.json", json.dumps({"format": 1, "table": "sections", "rows": [TUBE | {"dims": {"b": 1e99, "h": 1e99, "t": 1}}]}), "dims"),
+    ("hurt.json", json.dumps({"format": 1, "table": "sections",
+        "rows": [TUBE | {"dims": {"b": 0.025, "h": 0.05}}]}), "dims"),
+    ("hurt.json", json.dumps({"format": 1, "table": "sections",
+        "rows": [TUBE | {"dims": TUBE["dims"] | {"d": 1}}]}), "dims"),
+    ("hurt.json", json.dumps({"format": 1, "table": "sections",
+        "rows": [TUBE | {"dims": {"b": 1e99, "h": 1e99, "t": 1}}]}), "dims"),
     ("hurt.json", '{"rows":' * 100_000, "hurt"),
     ("cheese.csv", "id,name\nx,y\n", "must begin with"),
     ("plates.csv", "id,name,mass\nx,y,heavy\n", "mass"),
     ("plates.csv", "id,name,mass,radius,thickness\nx,y,1,0.1\n", "cells"),
     ("plates.csv", "id,name,mass,radius,thickness\nx,y,nan,0.1,0.1\n", "mass"),
     ("plates.csv", "id,name,mass,radius,thickness\nx," + "y" * 200_000 + ",1,0.1,0.1\n", "field larger"),
-    ("sections.csv", HEAD.replace("dims.b", "dims,dims.b") + "x,y,flat_bar,1,0.02,0.05,0.002,steel,2,1\n", "beside a column dims"),
-    ("sections.csv", "id,name,shape,dims.d,dims.t,material,lengths,prices\nx,y,round_tube,0.02,0.02,steel,2,1\n", "t is"),
+    ("sections.csv", HEAD.replace("dims.b", "dims,dims.b") + "x,y,flat_bar,1,0.02,0.05,0.002,steel,2,1\n",
+        "beside a column dims"),
+    ("sections.csv", "id,name,shape,dims.d,dims.t,material,lengths,prices\nx,y,round_tube,0.02,0.02,steel,2,1\n",
+        "t is"),
     ("sections.csv", "id,name,shape,dims.d,material,lengths,prices\nx,y,solid_round,0.02,cheese,2,1\n", "cheese"),
 ]  # fmt: skip
 

@@ -24,7 +24,8 @@ from hazel_lantern.files import measured, takes, test_sheet, vibration_log
 from tests.helpers import SHELF, sample
 
 ANY = settings(max_examples=60, suppress_health_check=[HealthCheck.function_scoped_fixture])
-CELLS = st.one_of(st.text(max_size=8), st.floats(allow_nan=True).map(str), st.sampled_from(["sag", "2026-09-12", "added", "kg", "1e999", "=1+1", '"', ";", "struck out"]))  # fmt: skip
+CELLS = st.one_of(st.text(max_size=8), st.floats(allow_nan=True).map(str),
+    st.sampled_from(["sag", "2026-09-12", "added", "kg", "1e999", "=1+1", '"', ";", "struck out"]))  # fmt: skip
 TABLE = st.lists(st.lists(CELLS, min_size=1, max_size=9), max_size=12)
 
 

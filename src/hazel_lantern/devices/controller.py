@@ -14,7 +14,8 @@ from hazel_lantern.devices.link import Link
 from hazel_lantern.devices.ports import Port
 
 CONTROLLER = "controller"
-UNHOMED, HOMING, READY, MOVING, ARMED, RUNNING, HELD, DONE, STOPPED, FAULT = "unhomed", "homing", "ready", "moving", "armed", "running", "held", "done", "stopped", "fault"  # fmt: skip
+UNHOMED, HOMING, READY, MOVING, ARMED = "unhomed", "homing", "ready", "moving", "armed"
+RUNNING, HELD, DONE, STOPPED, FAULT = "running", "held", "done", "stopped", "fault"
 STILL = (UNHOMED, READY, ARMED, HELD, DONE, STOPPED, FAULT)
 BEAT_LOST = 0.5  # seconds after the last beat from which it ramps to a stop by itself
 RAMP = 0.4  # seconds that it takes from full speed to standing

@@ -316,8 +316,10 @@ class Motor(Row, frozen=True, kw_only=True):
 
 
 TABLES: dict[str, type[Row]] = {
-    "materials": Material, "sections": StockSection, "bolts": Bolt, "grades": Grade, "bearings": Bearing, "stands": Stand, "plates": Plate, "wheels": Wheel,
-    "ropes": Rope, "lines": TightRope, "turntables": Turntable, "heads": Head, "gearmotors": Motor, "steppers": Motor, "slow_motors": Motor,
+    "materials": Material, "sections": StockSection, "bolts": Bolt, "grades": Grade, "bearings": Bearing,
+    "stands": Stand, "plates": Plate, "wheels": Wheel,
+    "ropes": Rope, "lines": TightRope, "turntables": Turntable, "heads": Head, "gearmotors": Motor,
+    "steppers": Motor, "slow_motors": Motor,
 }  # fmt: skip
 R = TypeVar("R", bound=Row)
 

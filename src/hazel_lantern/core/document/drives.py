@@ -13,11 +13,13 @@ NOTHING, HAND, CRANK, REEL, GEARMOTOR, STEPPER, SLOW, OWN, GRAVITY, MAINS = (
     "", "hand", "crank", "reel", "gearmotor", "stepper", "slow", "own", "gravity", "mains",
 )  # fmt: skip
 SOURCES = (
-    (NOTHING, "not yet"), (HAND, "hand"), (CRANK, "crank"), (REEL, "reel"), (GEARMOTOR, "gearmotor"), (STEPPER, "stepper"),
+    (NOTHING, "not yet"), (HAND, "hand"), (CRANK, "crank"), (REEL, "reel"),
+    (GEARMOTOR, "gearmotor"), (STEPPER, "stepper"),
     (SLOW, "slow motor"), (OWN, "own motor"), (GRAVITY, "its weight"), (MAINS, "mains tool"),
 )  # fmt: skip
 NAMES: Mapping[str, str] = {
-    HAND: "by hand", CRANK: "by a crank", REEL: "by cord and reel", GEARMOTOR: "by a gearmotor", STEPPER: "by a stepper",
+    HAND: "by hand", CRANK: "by a crank", REEL: "by cord and reel",
+    GEARMOTOR: "by a gearmotor", STEPPER: "by a stepper",
     SLOW: "by a slow motor", OWN: "by a motor of your own", GRAVITY: "by its own weight", MAINS: "by a mains tool",
 }  # fmt: skip
 MOTORS = (GEARMOTOR, STEPPER, SLOW, OWN)
@@ -146,39 +148,63 @@ SORTS: Mapping[str, Sort] = {
     sort.key: sort
     for sort in (
         Sort(SPUR, "Spur gears", TURN, (
-            _teeth("driver", "Driver teeth", 16), _teeth("driven", "Driven teeth", 64), _module(0.002), _width(0.009), _gives(0.92), _play(0.0002), *_cut(),
+            _teeth("driver", "Driver teeth", 16), _teeth("driven", "Driven teeth", 64), _module(0.002), _width(0.009),
+            _gives(0.92), _play(0.0002), *_cut(),
         ), ("driven", 1), "cut at home; play where they mesh"),
         Sort(SECTOR, "Sector on the arm", TURN, (
-            _teeth("driver", "Pinion teeth", 16), _teeth("driven", "Teeth of the whole gear", 160, 12, 900), _module(0.0025), _width(0.01), _gives(0.92), _play(0.0003), *_cut(),
+            _teeth("driver", "Pinion teeth", 16), _teeth("driven", "Teeth of the whole gear", 160, 12, 900),
+            _module(0.0025), _width(0.01), _gives(0.92), _play(0.0003), *_cut(),
         ), ("driven", 1), "about the pivot; the least play where it counts most"),
         Sort(BELT, "Toothed belt", TURN, (
-            _teeth("driver", "Driver teeth", 16, 8), _teeth("driven", "Driven teeth", 60, 8), _size("pitch", "Pitch", "m", 0.001, 0.02, 0.003), _size("apart", "Shafts apart", "m", 0.01, 3.0, 0.12), _gives(0.95), _play(0.0001),
+            _teeth("driver", "Driver teeth", 16, 8), _teeth("driven", "Driven teeth", 60, 8),
+            _size("pitch", "Pitch", "m", 0.001, 0.02, 0.003), _size("apart", "Shafts apart", "m", 0.01, 3.0, 0.12),
+            _gives(0.95), _play(0.0001),
         ), ("driven", 1), "quiet, no play to see, needs a tensioner"),
         Sort(CHAIN, "Chain", TURN, (
-            _teeth("driver", "Driver teeth", 15, 5), _teeth("driven", "Driven teeth", 45, 5), _size("pitch", "Pitch", "m", 0.003, 0.02, 0.00635), _size("apart", "Shafts apart", "m", 0.02, 3.0, 0.2), _gives(0.93), _play(0.0005, "0.5 mm with a tensioner, 2 mm without"),
+            _teeth("driver", "Driver teeth", 15, 5), _teeth("driven", "Driven teeth", 45, 5),
+            _size("pitch", "Pitch", "m", 0.003, 0.02, 0.00635), _size("apart", "Shafts apart", "m", 0.02, 3.0, 0.2),
+            _gives(0.93), _play(0.0005, "0.5 mm with a tensioner, 2 mm without"),
         ), ("driven", 1), "strong and cheap; pulses on small wheels"),
         Sort(WORM, "Worm and wheel", TURN, (
-            _size("starts", "Starts of the worm", "count", 1, 8, 1), _teeth("driven", "Wheel teeth", 40, 12), _module(0.0015), _size("lead", "Lead angle", "rad", math.radians(1), math.radians(60), math.radians(4.5)),
+            _size("starts", "Starts of the worm", "count", 1, 8, 1), _teeth("driven", "Wheel teeth", 40, 12),
+            _module(0.0015), _size("lead", "Lead angle", "rad", math.radians(1), math.radians(60), math.radians(4.5)),
             _size("grip", "Friction", "1", 0.01, 0.6, 0.1, "steel on bronze, greased 0.06 to 0.12"), _play(0.0002),
         ), ("driven", 1), "slow in one step; most hold by themselves"),
         Sort(RIM, "Roller on a rim", TURN, (
-            _size("roller", "Roller", "m", 0.004, 0.3, 0.03, "its diameter"), _size("driven", "Rim", "m", 0.02, 4.0, 0.4, "its diameter"), _size("press", "Pressed on with", "N", 1.0, 2000.0, 30.0), _grip(), _gives(0.9),
+            _size("roller", "Roller", "m", 0.004, 0.3, 0.03, "its diameter"),
+            _size("driven", "Rim", "m", 0.02, 4.0, 0.4, "its diameter"),
+            _size("press", "Pressed on with", "N", 1.0, 2000.0, 30.0), _grip(), _gives(0.9),
         ), ("driven", 1), "nothing to cut; may slip, so it keeps no place"),
         Sort(SCREW, "Lead screw", WAY, (
-            _size("lead", "Lead", "m", 0.0005, 0.1, 0.008, "way for a turn"), _size("outer", "Outer diameter", "m", 0.003, 0.06, 0.012), _size("mean", "Mean diameter", "m", 0.002, 0.06, 0.011), _size("half_angle", "Flank angle", "rad", 0.0, math.radians(45), math.radians(15), "half the thread: trapezoid 15°, V 30°, ball screw 0°"),
-            _size("grip", "Friction", "1", 0.003, 0.5, 0.12, "bronze nut 0.1 to 0.15, plastic 0.2, balls 0.005"), Choice("ends", "Ends held", (("both", "turning in both bearings"), ("one", "one end clamped"), ("fixed", "both ends clamped"), ("free", "one end free")), "one", "", "", "drive"), _play(0.0001, "0.05 to 0.2 mm; next to none with a sprung nut"),
+            _size("lead", "Lead", "m", 0.0005, 0.1, 0.008, "way for a turn"),
+            _size("outer", "Outer diameter", "m", 0.003, 0.06, 0.012),
+            _size("mean", "Mean diameter", "m", 0.002, 0.06, 0.011),
+            _size("half_angle", "Flank angle", "rad", 0.0, math.radians(45), math.radians(15),
+                "half the thread: trapezoid 15°, V 30°, ball screw 0°"),
+            _size("grip", "Friction", "1", 0.003, 0.5, 0.12, "bronze nut 0.1 to 0.15, plastic 0.2, balls 0.005"),
+            Choice("ends", "Ends held", (("both", "turning in both bearings"), ("one", "one end clamped"),
+                ("fixed", "both ends clamped"), ("free", "one end free")), "one", "", "", "drive"),
+            _play(0.0001, "0.05 to 0.2 mm; next to none with a sprung nut"),
         ), ("lead", -1), "fine and stiff; a long one whips"),
         Sort(DRUM, "Cord on a drum", WAY, (
-            _size("bare", "Drum", "m", 0.005, 0.6, 0.04, "its bare diameter"), _size("width", "Between the flanges", "m", 0.002, 0.5, 0.06), *_cord(0.002), Choice("laid", "Turns are", ((STACKED, "stacked"), (NESTED, "nested")), STACKED, "", "how layers lie", "drive"), _gives(0.92),
+            _size("bare", "Drum", "m", 0.005, 0.6, 0.04, "its bare diameter"),
+            _size("width", "Between the flanges", "m", 0.002, 0.5, 0.06), *_cord(0.002),
+            Choice("laid", "Turns are", ((STACKED, "stacked"), (NESTED, "nested")), STACKED, "",
+                "how layers lie", "drive"), _gives(0.92),
         ), ("bare", -1), "pulls one way; its speed grows with the layers"),
         Sort(CAPSTAN, "Looped cord on a wheel", WAY, (
-            _size("wheel", "Wheel", "m", 0.005, 0.6, 0.05, "its diameter where the cord lies"), *_cord(0.002), _size("wraps", "Lies round it", "rad", math.radians(90), math.radians(3600), math.radians(720)), _size("tight", "Slack side pulled", "N", 1.0, 3000.0, 20.0), _grip(0.2), _gives(0.92),
+            _size("wheel", "Wheel", "m", 0.005, 0.6, 0.05, "its diameter where the cord lies"), *_cord(0.002),
+            _size("wraps", "Lies round it", "rad", math.radians(90), math.radians(3600), math.radians(720)),
+            _size("tight", "Slack side pulled", "N", 1.0, 3000.0, 20.0), _grip(0.2), _gives(0.92),
         ), ("wheel", -1), "both ways, any length; may slip"),
         Sort(BELTWAY, "Toothed belt along the way", WAY, (
-            _teeth("teeth", "Pulley teeth", 20, 8), _size("pitch", "Pitch", "m", 0.001, 0.02, 0.002), _size("breaks", "Belt breaks at", "N", 20.0, 1e5, 600.0), _size("stretch", "Belt stretches, EA", "N", 500.0, 5e6, 20000.0), _gives(0.95), _play(0.0001),
+            _teeth("teeth", "Pulley teeth", 20, 8), _size("pitch", "Pitch", "m", 0.001, 0.02, 0.002),
+            _size("breaks", "Belt breaks at", "N", 20.0, 1e5, 600.0),
+            _size("stretch", "Belt stretches, EA", "N", 500.0, 5e6, 20000.0), _gives(0.95), _play(0.0001),
         ), ("teeth", -1), "light, both ways, no play to see"),
         Sort(ROLLER, "Roller on the rail", WAY, (
-            _size("roller", "Roller", "m", 0.004, 0.3, 0.03, "its diameter"), _size("press", "Pressed on with", "N", 1.0, 2000.0, 20.0), _grip(), _gives(0.9),
+            _size("roller", "Roller", "m", 0.004, 0.3, 0.03, "its diameter"),
+            _size("press", "Pressed on with", "N", 1.0, 2000.0, 20.0), _grip(), _gives(0.9),
         ), ("roller", -1), "nothing along the rail; may slip, so it keeps no place"),
         Sort(RACK, "Pinion on a rack", WAY, (
             _teeth("teeth", "Pinion teeth", 18), _module(0.001), _width(0.008), _gives(0.92), _play(0.0002),
@@ -210,24 +236,29 @@ SIZES: tuple[Parameter, ...] = (
     Choice("stepper", "Stepper", (), "step-17", "", "", "drive", table="steppers", when=("by", (STEPPER,))),
     Choice("slow", "Slow motor", (), "slow-30", "", "", "drive", table="slow_motors", when=("by", (SLOW,))),
     _source("force", "Comfortable at the hand", "N", 1.0, 100.0, 15.0, "5 to 20 N go smoothly", *BY_HAND, GRAVITY),
-    _source("lever", "Hand from the pivot", "m", 0.05, 6.0, 0.5, "where the hand takes hold of what turns", HAND, GRAVITY),
+    _source("lever", "Hand from the pivot", "m", 0.05, 6.0, 0.5,
+        "where the hand takes hold of what turns", HAND, GRAVITY),
     _source("radius", "Crank", "m", 0.02, 0.4, 0.08, "from its shaft to its grip", CRANK, REEL),
     _source("speed_1", "First reading, speed", "rad/s:shaft", 0.0, 3000.0, 6.0, "of its shaft, full on", OWN),
     _source("torque_1", "First reading, torque", "N*m:shaft", 0.0, 500.0, 0.0, "nothing on its shaft: 0", OWN),
     _source("speed_2", "Second reading, speed", "rad/s:shaft", 0.0, 3000.0, 3.0, "of its shaft under a load", OWN),
-    _source("torque_2", "Second reading, torque", "N*m:shaft", 0.001, 500.0, 1.0, "weight on a cord times the drum's radius", OWN),
+    _source("torque_2", "Second reading, torque", "N*m:shaft", 0.001, 500.0, 1.0,
+        "weight on a cord times the drum's radius", OWN),
     _source("current_1", "First reading, current", "A", 0.0, 100.0, 0.2, "", OWN),
     _source("current_2", "Second reading, current", "A", 0.0, 100.0, 1.0, "", OWN),
     _source("weighs", "It weighs", "kg", 0.0, 20.0, 0.4, "", OWN),
     _source("sounds", "Heard at a metre", "dB", 0.0, 110.0, 50.0, "", OWN),
     _source("microsteps", "Microsteps", "count", 1, 256, 16, "to a full step", STEPPER),
-    _source("volts", "Supply", "V", 1.0, 48.0, 12.0, "extra low voltage only; 24 V suits steppers", GEARMOTOR, STEPPER, OWN),
+    _source("volts", "Supply", "V", 1.0, 48.0, 12.0, "extra low voltage only; 24 V suits steppers", GEARMOTOR, STEPPER,
+        OWN),
     _source("amps", "Supply gives", "A", 0.1, 60.0, 3.0, "", *MOTORS, short="Current", beside=True),
     _source("fuse", "Fuse", "A", 0.1, 60.0, 3.0, "at the battery", *MOTORS),
     _source("battery", "Battery", "W*h", 1.0, 2000.0, 40.0, "four fifths of it are used", *MOTORS, beside=True),
-    Choice("sound", "Sound", ((QUIET, "none is recorded"), (RECORDED, "recorded with the picture")), QUIET, "", "", "drive", when=("by", MOTORS)),
+    Choice("sound", "Sound", ((QUIET, "none is recorded"), (RECORDED, "recorded with the picture")), QUIET, "", "",
+        "drive", when=("by", MOTORS)),
     Quantity("near", "Microphone from it", "m", 0.1, 30.0, 1.5, "", "", "drive", when=("sound", (RECORDED,))),
-    Quantity("hush", "Heard there at most", "dB", 0.0, 90.0, 35.0, "", "a quiet room is 30 dB", "drive", when=("sound", (RECORDED,))),
+    Quantity("hush", "Heard there at most", "dB", 0.0, 90.0, 35.0, "", "a quiet room is 30 dB", "drive",
+        when=("sound", (RECORDED,))),
 )  # fmt: skip
 SITS = (
     ("post", "on the post"),
@@ -238,23 +269,36 @@ SITS = (
 # How it is mounted and kept safe.
 MOUNTING: tuple[Parameter, ...] = (
     Choice("sits", "It sits", SITS, "post", "", "with a clamp and slots to set the mesh", "drive"),
-    Choice("release", "Taken out of gear", ((LEFT_IN, "not at all"), (LIFTED, "swung out of mesh"), (SLACKED, "belt or cord slackened"), (CLUTCH, "clutch let go")), LEFT_IN, "", "so that hands can work the rig", "drive"),
-    Choice("held", "Power off, held by", ((NO_HOLD, "nothing else"), (BRAKE, "a brake"), (PIN, "a lock pin"), (TETHER, "a tether")), NO_HOLD, "", "", "drive"),
-    Quantity("holds", "That holds", "N", 0.0, 1e4, 60.0, "", "pulled at the camera until it slips", "drive", when=("held", (BRAKE, PIN, TETHER))),
-    Quantity("preload", "Sprung against its play", "N", 0.0, 500.0, 0.0, "", "a spring or weight that always pulls one way, at the lens", "drive"),
-    Choice("guard", "Where fingers reach", ((OPEN, "open"), (COVERED, "covered")), OPEN, "", "wheels that run together draw in", "drive"),
-    Choice("switches", "End switches", ((NO_SWITCH, "none"), (BOTH_ENDS, "at both ends")), NO_SWITCH, "", "they cut the motor before the stops", "drive"),
-    Quantity("margin", "Soft limits inside its ends by", "m", 0.0, 5.0, 0.0, "", "at the lens; a controller stops there by itself", "drive", short="Soft limits", when=("by", MOTORS)),
+    Choice("release", "Taken out of gear", ((LEFT_IN, "not at all"), (LIFTED, "swung out of mesh"),
+        (SLACKED, "belt or cord slackened"), (CLUTCH, "clutch let go")), LEFT_IN, "",
+        "so that hands can work the rig", "drive"),
+    Choice("held", "Power off, held by", ((NO_HOLD, "nothing else"), (BRAKE, "a brake"), (PIN, "a lock pin"),
+        (TETHER, "a tether")), NO_HOLD, "", "", "drive"),
+    Quantity("holds", "That holds", "N", 0.0, 1e4, 60.0, "", "pulled at the camera until it slips", "drive",
+        when=("held", (BRAKE, PIN, TETHER))),
+    Quantity("preload", "Sprung against its play", "N", 0.0, 500.0, 0.0, "",
+        "a spring or weight that always pulls one way, at the lens", "drive"),
+    Choice("guard", "Where fingers reach", ((OPEN, "open"), (COVERED, "covered")), OPEN, "",
+        "wheels that run together draw in", "drive"),
+    Choice("switches", "End switches", ((NO_SWITCH, "none"), (BOTH_ENDS, "at both ends")), NO_SWITCH, "",
+        "they cut the motor before the stops", "drive"),
+    Quantity("margin", "Soft limits inside its ends by", "m", 0.0, 5.0, 0.0, "",
+        "at the lens; a controller stops there by itself", "drive", short="Soft limits", when=("by", MOTORS)),
 )  # fmt: skip
 FILM, STILLS, GLIDING = "film", "stills", "gliding"
 # Time-lapse, of a motor.
 LAPSE: tuple[Parameter, ...] = (
-    Choice("lapse", "Shoots", ((FILM, "film"), (STILLS, "time-lapse, standing for each frame"), (GLIDING, "time-lapse, moving on")), FILM, "", "over the longest of its times", "drive", when=("by", MOTORS)),
+    Choice("lapse", "Shoots", ((FILM, "film"), (STILLS, "time-lapse, standing for each frame"),
+        (GLIDING, "time-lapse, moving on")), FILM, "", "over the longest of its times", "drive", when=("by", MOTORS)),
     Quantity("interval", "A frame every", "s", 0.1, 3600.0, 10.0, "", "", "drive", when=("lapse", (STILLS, GLIDING))),
-    Quantity("exposed", "Exposed for", "s", 0.0001, 600.0, 0.5, "", "", "drive", short="Exposed", when=("lapse", (STILLS, GLIDING))),
-    Quantity("writes", "Not ready for", "s", 0.0, 60.0, 0.5, "", "the camera writes, its mirror falls", "drive", short="Writes", when=("lapse", (STILLS, GLIDING)), beside=True),
-    Quantity("gentle", "A step is sped up by", "m/s^2", 0.001, 5.0, 0.05, "", "at the lens; a gentle step sways less", "drive", when=("lapse", (STILLS,))),
-    Quantity("card", "Frames on the card", "count", 2, 100000, 2000, "", "", "drive", when=("lapse", (STILLS, GLIDING))),
+    Quantity("exposed", "Exposed for", "s", 0.0001, 600.0, 0.5, "", "", "drive", short="Exposed",
+        when=("lapse", (STILLS, GLIDING))),
+    Quantity("writes", "Not ready for", "s", 0.0, 60.0, 0.5, "", "the camera writes, its mirror falls", "drive",
+        short="Writes", when=("lapse", (STILLS, GLIDING)), beside=True),
+    Quantity("gentle", "A step is sped up by", "m/s^2", 0.001, 5.0, 0.05, "", "at the lens; a gentle step sways less",
+        "drive", when=("lapse", (STILLS,))),
+    Quantity("card", "Frames on the card", "count", 2, 100000, 2000, "", "", "drive",
+        when=("lapse", (STILLS, GLIDING))),
 )  # fmt: skip
 MOST_TIMES = 12  # of one drive
 TIME = Quantity("times", "Takes", "s", 0.5, 86400.0, 60.0, "", "", "drive")

@@ -44,7 +44,8 @@ PUSHES = (
 JUDDER = (("usual", "Usual"), ("stricter", "Stricter"), ("looser", "Looser"))
 
 FRAMES = (
-    ("", "none"), ("2.39", "2.39 : 1"), ("2", "2 : 1"), ("1.85", "1.85 : 1"), ("1.778", "16 : 9"), ("1.333", "4 : 3"), ("1", "1 : 1"), ("0.8", "4 : 5"), ("0.5625", "9 : 16"),
+    ("", "none"), ("2.39", "2.39 : 1"), ("2", "2 : 1"), ("1.85", "1.85 : 1"), ("1.778", "16 : 9"), ("1.333", "4 : 3"),
+    ("1", "1 : 1"), ("0.8", "4 : 5"), ("0.5625", "9 : 16"),
 )  # fmt: skip
 
 TIME = Quantity("shot.time", "In", "s", 0.2, 36000.0, 8.0, "The move", "duration of the move", "shot", short="In")
@@ -261,10 +262,16 @@ PARAMETERS: tuple[Parameter, ...] = (
 # The field of a shot behind each of them, and which number of it; times and ease are in the keys.
 FIELDS: dict[str, tuple[str] | tuple[str, int]] = {
     "shot.move": ("move",), "shot.start": ("start_height_m",), "shot.end": ("end_height_m",),
-    "shot.start_x": ("start_at_m", 0), "shot.start_y": ("start_at_m", 1), "shot.end_x": ("end_at_m", 0), "shot.end_y": ("end_at_m", 1),
-    "shot.arc": ("arc_rad",), "shot.aim": ("aim",), "shot.crew": ("crew",), "shot.tall": ("tall_m",), "shot.pushes": ("pushes",), "shot.beat": ("beat_s",), "shot.capture": ("capture_fps",), "shot.shown": ("shown_fps",), "shot.shutter": ("shutter_rad",), "shot.aperture": ("aperture",),
-    "shot.focal": ("focal_m",), "shot.sensor_width": ("sensor_width_m",), "shot.sensor_height": ("sensor_height_m",), "shot.squeeze": ("squeeze",),
-    "shot.pixels_wide": ("pixels_wide",), "shot.pixels_high": ("pixels_high",), "shot.judder": ("judder",), "shot.frame": ("frame",),
-    "shot.wanted_parallax": ("wanted_parallax",), "shot.wanted_crossing": ("wanted_crossing_s",), "shot.wanted_cover": ("wanted_cover_m",),
+    "shot.start_x": ("start_at_m", 0), "shot.start_y": ("start_at_m", 1), "shot.end_x": ("end_at_m", 0),
+    "shot.end_y": ("end_at_m", 1),
+    "shot.arc": ("arc_rad",), "shot.aim": ("aim",), "shot.crew": ("crew",), "shot.tall": ("tall_m",),
+    "shot.pushes": ("pushes",), "shot.beat": ("beat_s",), "shot.capture": ("capture_fps",),
+    "shot.shown": ("shown_fps",), "shot.shutter": ("shutter_rad",), "shot.aperture": ("aperture",),
+    "shot.focal": ("focal_m",), "shot.sensor_width": ("sensor_width_m",), "shot.sensor_height": ("sensor_height_m",),
+    "shot.squeeze": ("squeeze",),
+    "shot.pixels_wide": ("pixels_wide",), "shot.pixels_high": ("pixels_high",), "shot.judder": ("judder",),
+    "shot.frame": ("frame",),
+    "shot.wanted_parallax": ("wanted_parallax",), "shot.wanted_crossing": ("wanted_crossing_s",),
+    "shot.wanted_cover": ("wanted_cover_m",),
     "shot.wanted_overlap": ("wanted_overlap",), "shot.wanted_fill": ("wanted_fill",),
 }  # fmt: skip

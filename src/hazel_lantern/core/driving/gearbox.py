@@ -36,7 +36,8 @@ RIM = 2.25  # modules of rim under a sector's teeth
 ROUND = 0.3  # metres: above that a gear does not fit the usual sheet
 STANDS_FOR = {"aluminium": "al6061", "steel": "steel", "acrylic": "acrylic", "mdf": "mdf", "hardwood": "beech"}
 HELD_BY = {
-    d.SCREWED: ("Hub with set screw, 8 mm", 2.2), d.PINNED: ("Hub and pin 3×16", 1.4), d.INSERT: ("Keyed insert, 8 mm", 2.8),
+    d.SCREWED: ("Hub with set screw, 8 mm", 2.2), d.PINNED: ("Hub and pin 3×16", 1.4),
+    d.INSERT: ("Keyed insert, 8 mm", 2.8),
 }  # fmt: skip
 
 

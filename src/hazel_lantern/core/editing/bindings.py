@@ -103,8 +103,10 @@ ON_AXIS = {
     )
 }
 HOWS = {
-    axis: Choice("how", axis.capitalize(), ((shots.FIXED, "fixed"), (shots.KEPT, kept), (shots.KEYED, "by its keys")), shots.KEPT, "Axes of the head", "", "shot")
-    for axis, kept in ((shots.PAN, "kept on the subject"), (shots.TILT, "kept on the subject"), (shots.ROLL, "kept level"), (shots.FOCUS, "kept on the subject"))
+    axis: Choice("how", axis.capitalize(), ((shots.FIXED, "fixed"), (shots.KEPT, kept), (shots.KEYED, "by its keys")),
+        shots.KEPT, "Axes of the head", "", "shot")
+    for axis, kept in ((shots.PAN, "kept on the subject"), (shots.TILT, "kept on the subject"),
+        (shots.ROLL, "kept level"), (shots.FOCUS, "kept on the subject"))
 }  # fmt: skip
 WORKED = Choice(
     "by", "worked by", shots.WORKED_BY, shots.HAND, "Axes of the head", "who turns it while the camera runs", "shot"
@@ -141,11 +143,13 @@ PRINTED = tuple(
 )
 DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 HOURS = tuple(
-    Quantity(f"hours.{n}", day, "h", 0.0, 15.0, 0.0, "Hours to build", "from nine in the morning; evenings are counted from there too", "build", short=day[:3], beside=n % 2 == 1)
+    Quantity(f"hours.{n}", day, "h", 0.0, 15.0, 0.0, "Hours to build",
+        "from nine in the morning; evenings are counted from there too", "build", short=day[:3], beside=n % 2 == 1)
     for n, day in enumerate(DAYS)
 )  # fmt: skip
 HIRE = tuple(
-    Quantity(f"hire.{key}", words, "1" if key == "tax" else "currency", 0.0, 100.0 if key == "tax" else 100000.0, 0.0, "Hire or build", said, "build", short=short, beside=beside)
+    Quantity(f"hire.{key}", words, "1" if key == "tax" else "currency", 0.0, 100.0 if key == "tax" else 100000.0, 0.0,
+        "Hire or build", said, "build", short=short, beside=beside)
     for key, words, short, said, beside in (
         ("day", "Hired for a day", "A day", "0 where none can be hired", False),
         ("week", "for a week", "A week", "0 where there is no such price", True),

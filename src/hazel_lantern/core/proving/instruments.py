@@ -31,7 +31,8 @@ SHARE = 0.055  # of the drawing's height, that an instrument is drawn as large a
 BESIDE = ("view", "path", "footing")  # what a test does not look at
 Box = tuple[float, float, float, float]
 NAMES = {
-    "level": "spirit level or phone", "scale": "hanging scale", "tape": "tape to the ground", "weight": "known weight", "phone": "phone, logs the shakes",
+    "level": "spirit level or phone", "scale": "hanging scale", "tape": "tape to the ground", "weight": "known weight",
+    "phone": "phone, logs the shakes",
     "watch": "stopwatch", "feeler": "feeler under each wheel", "hand": "by hand and eye",
 }  # fmt: skip
 

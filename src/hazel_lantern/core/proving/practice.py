@@ -41,18 +41,25 @@ class Fault(Struct, frozen=True):
 
 
 FAULTS = (
-    Fault("mass", "Centre of mass off", "kg*m", 0.02, 0.4, (("heavy", 1.0), ("unbalance", 1.0)), "slide the weights by its moment"),
+    Fault("mass", "Centre of mass off", "kg*m", 0.02, 0.4, (("heavy", 1.0), ("unbalance", 1.0)),
+        "slide the weights by its moment"),
     Fault("bent", "Bent rail", "rad", 0.001, 0.015, (("across", 1.0),), "wedge or straighten it there"),
     Fault("tight", "Tight station", "m", 0.0005, 0.006, (("wide", -1.0), ("binds", 8.0)), "open the gauge there"),
-    Fault("soft", "Soft tripod, stand or arm", "1", 0.04, 0.45, (("stiff", -1.0), ("head", -1.0)), "brace it, or reckon with it"),
+    Fault("soft", "Soft tripod, stand or arm", "1", 0.04, 0.45, (("stiff", -1.0), ("head", -1.0)),
+        "brace it, or reckon with it"),
     Fault("belt", "Loose belt", "m", 0.0004, 0.004, (("play", 1.0),), "tighten it"),
-    Fault("pinched", "Eccentric or pivot too tight", "1", 0.08, 0.9, (("rolls", 1.0), ("hub", 1.0)), "let the eccentric or the pivot out"),
+    Fault("pinched", "Eccentric or pivot too tight", "1", 0.08, 0.9, (("rolls", 1.0), ("hub", 1.0)),
+        "let the eccentric or the pivot out"),
     Fault("wheel", "One wheel high", "m", 0.0006, 0.006, (("wheel", 1.0),), "put that much under it"),
     Fault("holes", "Unequal hole spacings", "rad", 0.002, 0.02, (("tilt", 1.0),), "pack the low side"),
-    Fault("trucks", "Trucks out of square", "1", 0.08, 0.8, (("rolls", 1.0), ("across", 0.004)), "square the trucks to the track", "pinched"),
-    Fault("mesh", "Mesh too deep", "1", 0.08, 0.8, (("hub", 1.0), ("faster", -0.12), ("rolls", 0.4)), "draw the wheels apart until they just run", "pinched"),
-    Fault("clamp", "Slipping clamp", "m", 0.0004, 0.004, (("play", 1.0), ("stays", 1.0)), "clean the clamp, tighten it, look again after a load", "belt"),
-    Fault("adjuster", "Adjuster run out", "m", 0.0005, 0.006, (("wide", -1.0), ("binds", 8.0), ("tilt", 1.5)), "pack behind the adjuster, set it half-way again", "tight"),
+    Fault("trucks", "Trucks out of square", "1", 0.08, 0.8, (("rolls", 1.0), ("across", 0.004)),
+        "square the trucks to the track", "pinched"),
+    Fault("mesh", "Mesh too deep", "1", 0.08, 0.8, (("hub", 1.0), ("faster", -0.12), ("rolls", 0.4)),
+        "draw the wheels apart until they just run", "pinched"),
+    Fault("clamp", "Slipping clamp", "m", 0.0004, 0.004, (("play", 1.0), ("stays", 1.0)),
+        "clean the clamp, tighten it, look again after a load", "belt"),
+    Fault("adjuster", "Adjuster run out", "m", 0.0005, 0.006, (("wide", -1.0), ("binds", 8.0), ("tilt", 1.5)),
+        "pack behind the adjuster, set it half-way again", "tight"),
 )  # fmt: skip
 BY_FAULT: Mapping[str, Fault] = {fault.key: fault for fault in FAULTS}
 # Which test tells which of what is built, and how from what it says.

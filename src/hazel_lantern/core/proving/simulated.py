@@ -240,7 +240,10 @@ def _wear(trial: Trial, b: Bench, _n: int) -> list[Row]:
 
 
 READS: Mapping[str, Callable[[Trial, Bench, int], list[Row]]] = {
-    "level": _level, "gauge": _gauge, "crosswise": _crosswise, "rocking": _rocking, "roll": _roll, "pull": _pull, "sag": _sag, "bounce": _bounce,
-    "head": _head, "hanger": _hanger, "coast": _coast, "drift": _drift, "heavy": _heavy, "runs": _runs, "pluck": _pluck, "hangs": _hangs,
-    "repeat": _repeat, "play": _play, "speed": _speed, "stake_a": _stake, "stake_b": _stake, "proof": _proof, "wear": _wear,
+    "level": _level, "gauge": _gauge, "crosswise": _crosswise, "rocking": _rocking, "roll": _roll, "pull": _pull,
+    "sag": _sag, "bounce": _bounce,
+    "head": _head, "hanger": _hanger, "coast": _coast, "drift": _drift, "heavy": _heavy,
+    "runs": _runs, "pluck": _pluck, "hangs": _hangs,
+    "repeat": _repeat, "play": _play, "speed": _speed, "stake_a": _stake,
+    "stake_b": _stake, "proof": _proof, "wear": _wear,
 }  # fmt: skip

@@ -17,7 +17,10 @@ from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.nouns.words import Words, within
 from hazel_lantern.core.proving.trials.loads import PROOF
 
-GENERAL = "A planning aid, not a certificate: local codes and licensed or qualified people decide on overhead rigging, structures, electricity, work at height and public places."  # fmt: skip
+GENERAL = (
+    "A planning aid, not a certificate: local codes and licensed or qualified people decide on overhead rigging, "
+    "structures, electricity, work at height and public places."
+)
 PROVED = ("C", "D", "E")  # classes whose rigs carry a proof load first
 DECIDES = {PEOPLE: "who leads on the set decides", STRUCTURE: "who built it decides; overhead, a qualified person"}
 

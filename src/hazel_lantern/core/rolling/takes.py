@@ -15,7 +15,8 @@ RECENT = 100  # takes; what was mended long ago is not told
 MANY = 2  # takes with one fault, from which on it is the rig's
 WORDS = (
     ("stuck", r"stuck|jam|bind|stopp?ed at"), ("bump", r"bump|knock|jolt|joint"), ("late", r"late|slow off"),
-    ("shake", r"shak|wobbl|vibrat|bounc"), ("drift", r"drift|creep|wander"), ("lost steps", r"lost step|missed step|steps"), ("no answer", r"no answer|unplug|gone|garbl|does not answer"),
+    ("shake", r"shak|wobbl|vibrat|bounc"), ("drift", r"drift|creep|wander"),
+    ("lost steps", r"lost step|missed step|steps"), ("no answer", r"no answer|unplug|gone|garbl|does not answer"),
 )  # fmt: skip
 LEADS = {
     "stuck": ("travel.binding", "carriage and rails: hunt the bind at Prove, gauge there first"),

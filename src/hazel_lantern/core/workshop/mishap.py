@@ -12,7 +12,9 @@ from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.workshop.part import Part
 from hazel_lantern.core.workshop.walls import from_ends
 
-PLUG = {"wood": "plug the hole with a glued dowel and drill it anew", "ductile": "turn the piece over or end for end and drill on the other face; metal is not filled", "brittle": "make it again: filled holes crack"}  # fmt: skip
+PLUG = {"wood": "plug the hole with a glued dowel and drill it anew",
+    "ductile": "turn the piece over or end for end and drill on the other face; metal is not filled",
+    "brittle": "make it again: filled holes crack"}  # fmt: skip
 SLACK = 0.5  # of a hole's room over its bolt that may be used up
 
 

@@ -288,7 +288,8 @@ class AddRig(QFrame):
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         """Arrows lead through all constructions in their order, whatever stands beside what."""
         if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
-            by = {Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1}.get(Qt.Key(event.key()), 0)  # fmt: skip
+            by = {Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1, Qt.Key.Key_Left: -1,
+                Qt.Key.Key_Up: -1}.get(Qt.Key(event.key()), 0)  # fmt: skip
             if by:
                 every = [(kind, variant) for kind, card in self._cards.items() for variant in card.chips]
                 kind, variant = every[(every.index(self._at) + by) % len(every)]

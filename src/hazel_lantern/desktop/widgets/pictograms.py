@@ -224,10 +224,12 @@ def _mains(pen: Pen) -> None:
 
 SETS: dict[str, dict[str, Callable[[Pen], None]]] = {
     "moves": {
-        "rise": _rise, "slide": _slide, "follow": _follow, "arc": _arc, "circle": _circle, "fly": _fly, "look_down": _look_down, "places": _places,
+        "rise": _rise, "slide": _slide, "follow": _follow, "arc": _arc, "circle": _circle, "fly": _fly,
+        "look_down": _look_down, "places": _places,
     },
     "sources": {
-        "": _not_yet, "hand": _hand, "crank": _crank, "reel": _reel, "gearmotor": _gearmotor, "stepper": _stepper, "slow": _slow,
+        "": _not_yet, "hand": _hand, "crank": _crank, "reel": _reel,
+        "gearmotor": _gearmotor, "stepper": _stepper, "slow": _slow,
         "own": _own, "gravity": _weight, "mains": _mains,
     },
 }  # fmt: skip

@@ -33,10 +33,13 @@ def _asked(key: str, label: str, unit: str, low: float, high: float, usual: floa
 
 
 ASKED = (
-    _asked("bar.span", "Edges apart", "m", 0.1, 6.0, 1.0), _asked("bar.load", "Weight in the middle", "kg", 0.05, 60.0, 1.0),
+    _asked("bar.span", "Edges apart", "m", 0.1, 6.0, 1.0),
+    _asked("bar.load", "Weight in the middle", "kg", 0.05, 60.0, 1.0),
     _asked("bar.drop1", "Sank by", "m", 1e-5, 0.5, 0.002), _asked("bar.drop2", "and again", "m", 1e-5, 0.5, 0.002),
-    _asked("bar.drop3", "and again", "m", 1e-5, 0.5, 0.002), _asked("bar.mass", "All of it weighs", "kg", 0.01, 60.0, 1.0),
-    _asked("bar.length", "and is long", "m", 0.1, 8.0, 2.0), _asked("bar.edge1", "Balances at, 0 not tried", "m", 0.0, 8.0, 0.0),
+    _asked("bar.drop3", "and again", "m", 1e-5, 0.5, 0.002),
+    _asked("bar.mass", "All of it weighs", "kg", 0.01, 60.0, 1.0),
+    _asked("bar.length", "and is long", "m", 0.1, 8.0, 2.0),
+    _asked("bar.edge1", "Balances at, 0 not tried", "m", 0.0, 8.0, 0.0),
     _asked("bar.edge2", "turned round, from the same end", "m", 0.0, 8.0, 0.0),
 )  # fmt: skip
 

@@ -65,11 +65,15 @@ USUAL: dict[str, dict[str, Value]] = {
 
 SCHOOLS = (
     School("Ground", (
-        ("pipe track", (("variant", PIPE), ("carriage.wheel", "skate-72")), "smooth over any ground; pipes to carry, lay and level"),
-        ("smooth floor", (("variant", FLOOR), ("carriage.wheel", "rubber-125")), "nothing to lay; every gap and cable shows"))),
+        ("pipe track", (("variant", PIPE), ("carriage.wheel", "skate-72")),
+            "smooth over any ground; pipes to carry, lay and level"),
+        ("smooth floor", (("variant", FLOOR), ("carriage.wheel", "rubber-125")),
+            "nothing to lay; every gap and cable shows"))),
     School("Bend", (
-        ("flexible pipe", (("variant", ARC), ("rail.section", "pvc-round-32x2.4")), "one kit lays any arc; dips more, creeps, springs back"),
-        ("rigid pipe", (("variant", ARC), ("rail.section", "al6063-round-32x2")), "stiff under wheels; wide arcs only, bent on a former"))),
+        ("flexible pipe", (("variant", ARC), ("rail.section", "pvc-round-32x2.4")),
+            "one kit lays any arc; dips more, creeps, springs back"),
+        ("rigid pipe", (("variant", ARC), ("rail.section", "al6063-round-32x2")),
+            "stiff under wheels; wide arcs only, bent on a former"))),
     School("Corners", (
         ("four", (("variant", PIPE),), "wide and steady; the fourth never quite bears"),
         ("three", (("variant", THREE),), "never rocks; tips sooner over its two slanting sides"))),
@@ -78,7 +82,8 @@ SCHOOLS = (
         ("heavy", (("ballast.mass", 40.0),), "calm over joints; a shove to start, long to stop"))),
     School("Aboard", (
         ("nobody", (("rider", NOBODY),), "light, safe; who works the camera walks beside"),
-        ("a person", (("rider", SITS), ("place.kept", BY_LOCK)), "eye at the camera; heavy, needs a brake, a stiff deck and care"))),
+        ("a person", (("rider", SITS), ("place.kept", BY_LOCK)),
+            "eye at the camera; heavy, needs a brake, a stiff deck and care"))),
     School("Camera", (
         ("on a tripod", (("camera.on", TRIPOD), ("camera.rise", 1.23)), "eye height; tips sooner"),
         ("low on the deck", (("camera.on", DECK), ("camera.rise", 0.2)), "calm and safe; looks up at people"))),

@@ -161,7 +161,8 @@ PARAMETERS: tuple[Parameter, ...] = (
 
 SCHOOLS = (
     School("Bridge", (
-        ("stiff and heavy", (("variant", BAR), ("bridge.section", "al6063-slot-40x80")), "calm picture; wants strong runways and a firm hand to start"),
+        ("stiff and heavy", (("variant", BAR), ("bridge.section", "al6063-slot-40x80")),
+            "calm picture; wants strong runways and a firm hand to start"),
         ("light", (("variant", BAR), ("bridge.section", "al6063-slot-20x80")), "moves with a finger; gives and nods"),
         ("built from boards", (("variant", BOARDS),), "hand tools and screws; swells, loosens, cheap to mend"))),
 )  # fmt: skip

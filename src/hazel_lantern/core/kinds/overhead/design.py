@@ -190,7 +190,8 @@ SCHOOLS = (
     School("What runs", (
         ("trolley on a tube", (("variant", TUBE),), "rolls for a moving shot; rolls when it should stay, too"),
         ("trolley on two rails", (("variant", TWIN),), "cannot turn about the tube; two to level"),
-        ("loose shuttle on a rod", (("variant", SHUTTLE),), "cheap and locked anywhere; for placing, not for moving shots"))),
+        ("loose shuttle on a rod", (("variant", SHUTTLE),),
+            "cheap and locked anywhere; for placing, not for moving shots"))),
 )  # fmt: skip
 TOLD_APART_BY = ("travel.push", "travel.drop", "travel.shift", "balance.hanger", "rig.mass", "build.cost")
 

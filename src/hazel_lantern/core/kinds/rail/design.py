@@ -10,17 +10,20 @@ from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Readi
 
 BOLTED, CLAMPED, TAPED, LOOSE = "bolted", "clamped", "taped", "loose"
 FIXED = (
-    (BOLTED, "Bolts through it"), (CLAMPED, "Two clamps at each"), (TAPED, "Straps or tape"), (LOOSE, "Nothing: it lies there"),
+    (BOLTED, "Bolts through it"), (CLAMPED, "Two clamps at each"), (TAPED, "Straps or tape"),
+    (LOOSE, "Nothing: it lies there"),
 )  # fmt: skip
 BUTT, SLEEVE, SPIGOT, PLATE = "butt", "sleeve", "spigot", "plate"
 WAYS = (
-    (BUTT, "Butted over a support"), (SLEEVE, "Tube let into both"), (SPIGOT, "Bar let into both"), (PLATE, "Plates at both sides"),
+    (BUTT, "Butted over a support"), (SLEEVE, "Tube let into both"), (SPIGOT, "Bar let into both"),
+    (PLATE, "Plates at both sides"),
 )  # fmt: skip
 GUIDED, FLOATING = "guided", "floating"
 FLOATS = ((GUIDED, "Guided like the first"), (FLOATING, "Free to shift sideways"))
 ECCENTRIC, SLOTTED, SPARE, SHIMMED, UNADJUSTED = "eccentric", "slot", "spare", "shim", "none"
 ADJUSTED = (
-    (ECCENTRIC, "An eccentric"), (SLOTTED, "Slotted holes"), (SPARE, "Spare holes"), (SHIMMED, "Shims of tape"), (UNADJUSTED, "Nothing"),
+    (ECCENTRIC, "An eccentric"), (SLOTTED, "Slotted holes"), (SPARE, "Spare holes"),
+    (SHIMMED, "Shims of tape"), (UNADJUSTED, "Nothing"),
 )  # fmt: skip
 CASTERS_FREE, CASTERS_LOCKED = "free", "locked"
 CASTERS = ((CASTERS_LOCKED, "Locked straight"), (CASTERS_FREE, "Free to swivel"))

@@ -8,8 +8,11 @@ from hazel_lantern.core.catalogue import Material
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
 
 HELD_BY = (
-    ("joists", "Rated anchors in joists"), ("beam", "Clamps round a beam"), ("grid", "Rated clamps on a rated pipe grid"), ("brackets", "Wall brackets, screwed"), ("plugs", "Wall brackets, plugs in masonry"),
-    ("ceiling", "Suspended ceiling, or its grid"), ("adhesive", "Adhesive or suction hooks"), ("plasterboard", "Plugs in plasterboard"),
+    ("joists", "Rated anchors in joists"), ("beam", "Clamps round a beam"),
+    ("grid", "Rated clamps on a rated pipe grid"), ("brackets", "Wall brackets, screwed"),
+    ("plugs", "Wall brackets, plugs in masonry"),
+    ("ceiling", "Suspended ceiling, or its grid"), ("adhesive", "Adhesive or suction hooks"),
+    ("plasterboard", "Plugs in plasterboard"),
 )  # fmt: skip
 BELOW = (("clear", "Nobody, kept clear"), ("people", "People at work"))
 STAND = ("stand", ("post-wood",))  # the stand that is built of boards

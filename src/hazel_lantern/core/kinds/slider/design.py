@@ -143,8 +143,10 @@ PARAMETERS: tuple[Parameter, ...] = (
 
 SCHOOLS = (
     School("Carriage", (
-        ("captive", (("carriage.hold", CAPTIVE),), "cannot fall off, works tilted and upside down; must be nipped up just so"),
-        ("resting by its weight", (("carriage.hold", RESTING),), "rolls freest, lifts off to pack; tips with a careless pull"))),
+        ("captive", (("carriage.hold", CAPTIVE),),
+            "cannot fall off, works tilted and upside down; must be nipped up just so"),
+        ("resting by its weight", (("carriage.hold", RESTING),),
+            "rolls freest, lifts off to pack; tips with a careless pull"))),
     School("Drag", (
         ("free-rolling", (("wheel.preload", 4.0),), "lightest push; shows every tremble of the hand"),
         ("some drag on purpose", (("wheel.preload", 40.0),), "steadier by hand; sticks at crawling speed"))),

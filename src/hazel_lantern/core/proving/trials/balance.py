@@ -138,12 +138,27 @@ def _runs(rows: np.ndarray, reads: Reads) -> Outcome:
 
 
 TRIALS = (
-    Trial("coast", "Spin-down", "N*m", FRICTION, "Turn it by hand to a slow, safe rate, everybody out of the circle; let go, and note the time at every whole turn.", ("watch",),
+    Trial("coast", "Spin-down", "N*m", FRICTION,
+        "Turn it by hand to a slow, safe rate, everybody out of the circle; let go, and note the time at every whole "
+            "turn.", ("watch",),
           (field("turns", "turns", "1", 0.0, 200.0), field("at", "at", "s", 0.0, 3600.0, give=0.1)), 6, _coast),
-    Trial("drift", "Drift of the arm", "N*m", BALANCE, "Arm loaded and balanced, nobody under it. At each angle hold the camera end with a scale, square to the arm: force up while it creeps up, and while it creeps down; down is minus.", ("scale", "level"),
-          (field("angle", "arm at", "rad", -1.4, 1.4, give=LEVEL_GIVE), field("up", "going up", "N", -500.0, 500.0, give=SCALE), field("down", "going down", "N", -500.0, 500.0, give=SCALE), field("radius", "scale from pivot", "m", 0.1, 8.0, 1.0, kept=True), field("zero", "scale reads empty", "N", -50.0, 50.0, kept=True)), 3, _drift, once=True),
-    Trial("heavy", "Heavy side, by swinging", "kg*m", BALANCE, "Tilt the base on a wedge and let the beam settle: the lower arm is the heavy one. Nudge it, and time some small swings.", ("watch", "level"),
-          (field("time", "swings took", "s", 0.2, 600.0, 10.0, 0.3), field("swings", "swings", "count", 1, 100, 5), field("tilt", "tilted by", "rad", 0.01, 0.8, 0.1, LEVEL_GIVE), field("low", "lowest: 0 camera, 1 weights", "count", 0, 1, 0)), 3, _heavy, once=True),
-    Trial("runs", "Three trial weights", "kg*m", BALANCE, "A phone on the hub. Spin it to one slow, safe speed and note how strongly it shakes: run 0 alone, runs 1 to 3 with the trial weight at the camera arm, a third and two thirds round to the left. Twice each. Out of the circle.", ("phone",),
+    Trial("drift", "Drift of the arm", "N*m", BALANCE,
+        "Arm loaded and balanced, nobody under it. At each angle hold the camera end with a scale, square to the "
+            "arm: force up while it creeps up, and while it creeps down; down is minus.", ("scale", "level"),
+          (field("angle", "arm at", "rad", -1.4, 1.4, give=LEVEL_GIVE),
+              field("up", "going up", "N", -500.0, 500.0, give=SCALE),
+              field("down", "going down", "N", -500.0, 500.0, give=SCALE),
+              field("radius", "scale from pivot", "m", 0.1, 8.0, 1.0, kept=True),
+              field("zero", "scale reads empty", "N", -50.0, 50.0, kept=True)), 3, _drift, once=True),
+    Trial("heavy", "Heavy side, by swinging", "kg*m", BALANCE,
+        "Tilt the base on a wedge and let the beam settle: the lower arm is the heavy one. Nudge it, and time some "
+            "small swings.", ("watch", "level"),
+          (field("time", "swings took", "s", 0.2, 600.0, 10.0, 0.3), field("swings", "swings", "count", 1, 100, 5),
+              field("tilt", "tilted by", "rad", 0.01, 0.8, 0.1, LEVEL_GIVE),
+              field("low", "lowest: 0 camera, 1 weights", "count", 0, 1, 0)), 3, _heavy, once=True),
+    Trial("runs", "Three trial weights", "kg*m", BALANCE,
+        "A phone on the hub. Spin it to one slow, safe speed and note how strongly it shakes: run 0 alone, runs 1 to "
+            "3 with the trial weight at the camera arm, a third and two thirds round to the left. Twice each. Out of "
+                "the " "circle.", ("phone",),
           (field("run", "run", "count", 0, 3, 0), field("shake", "shakes", "1", 0.0, 1e6, 1.0)), 8, _runs, once=True),
 )  # fmt: skip

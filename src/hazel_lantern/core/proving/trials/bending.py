@@ -75,12 +75,25 @@ def _hanger(rows: np.ndarray, reads: Reads) -> Outcome:
 
 
 TRIALS = (
-    Trial("sag", "Sag under a known weight", "m/kg", STIFFNESS, "Hang a weight there first to seat everything and take it off. Note the height on a tape, add a known weight, note how far it sinks. Nothing under it.", ("weight", "tape"),
-          (field("load", "added", "kg", 0.1, 100.0, 1.0, 0.005), field("sinks", "sinks", "m", 0.0, 0.3, give=TAPE)), 3, _sag),
-    Trial("bounce", "Bounce and its decay", "Hz", STIFFNESS, "Tap the camera down and film a tape beside it, or log it with a phone: swings counted, their time, the first and the last as high as they were.", ("phone", "tape"),
-          (field("cycles", "swings", "count", 2, 200, 10), field("time", "in", "s", 0.1, 300.0, 3.0, 0.1), field("first_high", "first", "m", 1e-5, 1.0, 0.01, TAPE), field("last_high", "last", "m", 1e-6, 1.0, 0.005, TAPE)), 3, _bounce),
-    Trial("head", "Head turned by a weight", "N*m/rad", STIFFNESS, "Head locked. Hang a weight at the end of a level bar clamped to it; read with a level how far it turns. Both ways in turn.", ("weight", "level"),
-          (field("load", "weight", "kg", 0.05, 50.0, 1.0, 0.005), field("arm", "from the head", "m", 0.05, 3.0, 0.5, TAPE), field("turns", "turns by", "rad", 1e-4, 0.3, give=LEVEL_GIVE)), 3, _head),
-    Trial("hanger", "Hanger under a weight", "N/m", STIFFNESS, "Hang a weight right under a hanger and measure how far that place sinks. Nobody under it.", ("weight", "tape"),
-          (field("load", "added", "kg", 0.5, 200.0, 5.0, 0.005), field("sinks", "sinks", "m", 0.0, 0.1, give=TAPE / 10)), 3, _hanger),
+    Trial("sag", "Sag under a known weight", "m/kg", STIFFNESS,
+        "Hang a weight there first to seat everything and take it off. Note the height on a tape, add a known "
+            "weight, note how far it sinks. Nothing under it.", ("weight", "tape"),
+          (field("load", "added", "kg", 0.1, 100.0, 1.0, 0.005),
+              field("sinks", "sinks", "m", 0.0, 0.3, give=TAPE)), 3, _sag),
+    Trial("bounce", "Bounce and its decay", "Hz", STIFFNESS,
+        "Tap the camera down and film a tape beside it, or log it with a phone: swings counted, their time, the "
+            "first and the last as high as they were.", ("phone", "tape"),
+          (field("cycles", "swings", "count", 2, 200, 10), field("time", "in", "s", 0.1, 300.0, 3.0, 0.1),
+              field("first_high", "first", "m", 1e-5, 1.0, 0.01, TAPE),
+              field("last_high", "last", "m", 1e-6, 1.0, 0.005, TAPE)), 3, _bounce),
+    Trial("head", "Head turned by a weight", "N*m/rad", STIFFNESS,
+        "Head locked. Hang a weight at the end of a level bar clamped to it; read with a level how far it turns. "
+            "Both ways in turn.", ("weight", "level"),
+          (field("load", "weight", "kg", 0.05, 50.0, 1.0, 0.005),
+              field("arm", "from the head", "m", 0.05, 3.0, 0.5, TAPE),
+              field("turns", "turns by", "rad", 1e-4, 0.3, give=LEVEL_GIVE)), 3, _head),
+    Trial("hanger", "Hanger under a weight", "N/m", STIFFNESS,
+        "Hang a weight right under a hanger and measure how far that place sinks. Nobody under it.", ("weight", "tape"),
+          (field("load", "added", "kg", 0.5, 200.0, 5.0, 0.005),
+              field("sinks", "sinks", "m", 0.0, 0.1, give=TAPE / 10)), 3, _hanger),
 )  # fmt: skip

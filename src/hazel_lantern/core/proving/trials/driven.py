@@ -61,10 +61,17 @@ def _speed(rows: np.ndarray, _reads: Reads) -> Outcome:
 
 
 TRIALS = (
-    Trial("repeat", "Comes back to its mark", "m", DRIVE, "Run it to its end mark from the same side; read how far it is off the mark, beyond it plus. Eight times or more.", ("tape",),
+    Trial("repeat", "Comes back to its mark", "m", DRIVE,
+        "Run it to its end mark from the same side; read how far it is off the mark, beyond it plus. Eight times or "
+            "more.", ("tape",),
           (field("off", "off the mark", "m", -0.5, 0.5, give=STEP),), 4, _repeat, once=True),
-    Trial("play", "Play at reversal", "m", DRIVE, "Command it to one place from the left and then from the right; read where it stands each time.", ("tape",),
-          (field("left", "from the left", "m", -0.5, 0.5, give=STEP), field("right", "from the right", "m", -0.5, 0.5, give=STEP)), 4, _play, once=True),
-    Trial("speed", "Speed against command", "1", DRIVE, "Time it between two marks at one commanded speed, well after it started; ten seconds or more each.", ("watch", "tape"),
-          (field("distance", "went", "m", 0.01, 50.0, 1.0, TAPE), field("time", "in", "s", 0.5, 3600.0, 10.0, 0.3), field("wanted", "commanded", "m/s", 1e-4, 5.0, 0.1, kept=True)), 3, _speed, once=True),
+    Trial("play", "Play at reversal", "m", DRIVE,
+        "Command it to one place from the left and then from the right; read where it stands each time.", ("tape",),
+          (field("left", "from the left", "m", -0.5, 0.5, give=STEP),
+              field("right", "from the right", "m", -0.5, 0.5, give=STEP)), 4, _play, once=True),
+    Trial("speed", "Speed against command", "1", DRIVE,
+        "Time it between two marks at one commanded speed, well after it started; ten seconds or more each.",
+        ("watch", "tape"),
+          (field("distance", "went", "m", 0.01, 50.0, 1.0, TAPE), field("time", "in", "s", 0.5, 3600.0, 10.0, 0.3),
+              field("wanted", "commanded", "m/s", 1e-4, 5.0, 0.1, kept=True)), 3, _speed, once=True),
 )  # fmt: skip

@@ -37,8 +37,14 @@ def _wear(rows: np.ndarray, _reads: Reads) -> Outcome:
 
 
 TRIALS = (
-    Trial(PROOF, "Proof load", "kg", "", "Nobody under or beside it. Half as much again as the camera kit in sand, in the camera's place, ten minutes at the worst pose; how far it sank, and how far it stayed down when unloaded.", ("weight", "tape"),
-          (field("load", "loaded with", "kg", 0.1, 200.0, 5.0, 0.05), field("sank", "sank", "m", 0.0, 0.5, give=TAPE), field("stayed", "stayed down", "m", 0.0, 0.5, give=TAPE)), 1, _proof, once=True, due=BEFORE_FIRST, days=365),
-    Trial(WEAR, "Wear check", "count", "", "Camera off. Every bolt, pin, clamp, rope, strap, belt and wheel by hand and eye: loose, bent, cracked, frayed, worn flat; safety tether on. Count what is not as it should be.", ("hand",),
+    Trial(PROOF, "Proof load", "kg", "",
+        "Nobody under or beside it. Half as much again as the camera kit in sand, in the camera's place, ten minutes "
+            "at the worst pose; how far it sank, and how far it stayed down when unloaded.", ("weight", "tape"),
+          (field("load", "loaded with", "kg", 0.1, 200.0, 5.0, 0.05), field("sank", "sank", "m", 0.0, 0.5, give=TAPE),
+              field("stayed", "stayed down", "m", 0.0, 0.5, give=TAPE)), 1, _proof,
+              once=True, due=BEFORE_FIRST, days=365),
+    Trial(WEAR, "Wear check", "count", "",
+        "Camera off. Every bolt, pin, clamp, rope, strap, belt and wheel by hand and eye: loose, bent, cracked, "
+            "frayed, worn flat; safety tether on. Count what is not as it should be.", ("hand",),
           (field("worn", "places found", "count", 0, 99, 0),), 1, _wear, once=True, due=BEFORE_EACH, days=1),
 )  # fmt: skip

@@ -86,10 +86,16 @@ def _stakes(end: str) -> Trial:
 
 
 TRIALS = (
-    Trial("pluck", "Rope plucked", "N", BALANCE, "Empty rope: pluck it in its middle so that it swings in one long bow; count whole swings and time them.", ("hand", "watch"),
-          (field("swings", "swings", "count", 2, 200, 20), field("time", "took", "s", 0.2, 300.0, 5.0, 0.3)), 3, _pluck),
-    Trial("hangs", "Sag with the camera", "m", BALANCE, "Carriage and camera, or as much sand, in the middle. A tape to the ground from the straight line between the ends, by a string, a laser or by sighting; and from the rope.", ("tape",),
-          (field("line", "line above ground", "m", 0.05, 30.0, 2.0, TAPE), field("rope", "rope above ground", "m", 0.02, 30.0, 1.5, TAPE)), 3, _hangs, once=True),
+    Trial("pluck", "Rope plucked", "N", BALANCE,
+        "Empty rope: pluck it in its middle so that it swings in one long bow; count whole swings and time them.",
+        ("hand", "watch"),
+          (field("swings", "swings", "count", 2, 200, 20), field("time", "took",
+              "s", 0.2, 300.0, 5.0, 0.3)), 3, _pluck),
+    Trial("hangs", "Sag with the camera", "m", BALANCE,
+        "Carriage and camera, or as much sand, in the middle. A tape to the ground from the straight line between "
+            "the ends, by a string, a laser or by sighting; and from the rope.", ("tape",),
+          (field("line", "line above ground", "m", 0.05, 30.0, 2.0, TAPE),
+              field("rope", "rope above ground", "m", 0.02, 30.0, 1.5, TAPE)), 3, _hangs, once=True),
     _stakes("a"),
     _stakes("b"),
 )  # fmt: skip

@@ -20,7 +20,8 @@ SIGNALS = (
     "Hold: a flat hand, and the word; the move stops and stays",
     "Stop: crossed arms, and the word, by anybody; all let go of what moves",
 )
-STOPS = ("Wind that moves the rig by itself, 8 m/s at the most", "Lightning, rain on mains power", "Anybody inside the marked distances")  # fmt: skip
+STOPS = ("Wind that moves the rig by itself, 8 m/s at the most", "Lightning, rain on mains power",
+    "Anybody inside the marked distances")  # fmt: skip
 
 
 class Card(QFrame):

@@ -98,30 +98,40 @@ def loading(design: Design, owned: Owned, jib: Jib) -> tuple[Words, ...]:
 
 SCHOOLS = (
     School("Pivots", (
-        ("tight, greased steel washers", (("pivot.bearing", "steel"), ("pivot.clamp", 250.0)), "stays where it is left; a hand feels it start"),
-        ("loose, plastic washers", (("pivot.bearing", "nylon"), ("pivot.clamp", 40.0)), "moves at a touch; asks for closer balance"),
-        ("ball bearings", (("pivot.bearing", "ball"), ("pivot.clamp", 20.0)), "freest; drifts with every gram, dearer"))),
+        ("tight, greased steel washers", (("pivot.bearing", "steel"), ("pivot.clamp", 250.0)),
+            "stays where it is left; a hand feels it start"),
+        ("loose, plastic washers", (("pivot.bearing", "nylon"), ("pivot.clamp", 40.0)),
+            "moves at a touch; asks for closer balance"),
+        ("ball bearings", (("pivot.bearing", "ball"), ("pivot.clamp", 20.0)),
+            "freest; drifts with every gram, dearer"))),
     School("Balancing", (
         ("slide the weight", (("weights.carried", SLOT),), "to the gram with few plates; needs a slot"),
         ("add plates, hole to hole", (("weights.carried", HOLES),), "strong arm without a slot; needs small plates"),
-        ("hang them below a pin", (("weights.carried", HANGING),), "anything with a handle serves; they must not swing"),
-        ("fill a bag", (("weights.carried", BAG),), "to the gram with no plates at all; swings, and leaks in the rain"))),
+        ("hang them below a pin", (("weights.carried", HANGING),),
+            "anything with a handle serves; they must not swing"),
+        ("fill a bag", (("weights.carried", BAG),),
+            "to the gram with no plates at all; swings, and leaks in the rain"))),
     School("Pivot held by", (
         ("two cheeks", (("post.made", CHEEKS),), "strongest; the bolt has two sides to bear on"),
         ("one upright", (("post.made", SINGLE),), "half the parts, the arm lifts out; hangs to one side"),
-        ("one post between two bars", (("post.made", BETWEEN), ("arm.made", PAIR)), "straight loads from boards alone; two of every bar"))),
+        ("one post between two bars", (("post.made", BETWEEN), ("arm.made", PAIR)),
+            "straight loads from boards alone; two of every bar"))),
     School("Stand", (
         ("heavy tripod", (("stand", "tripod-heavy"), ("stand.radius", 0.8)), "quick on any ground; bought"),
         ("speaker-type stand", (("stand", "stand-speaker"), ("stand.radius", 0.6)), "cheap and light; twists, narrow"),
         ("four-leg wooden post", (("stand", "post-wood"), ("stand.radius", 0.9)), "calm and wide; heavy, one height"))),
     School("Arm", (
-        ("aluminium tube", (("arm.section", "al6063-30x60x3"), ("arm.made", ONE)), "light and stiff; dents at the pivot"),
-        ("steel tube", (("arm.section", "steel-30x50x2"), ("arm.made", ONE)), "cheap, welds; heavy to carry and to stop"),
-        ("two boards", (("arm.section", "pine-18x44"), ("arm.made", PAIR)), "hand tools only; bounces, moves with damp"))),
+        ("aluminium tube", (("arm.section", "al6063-30x60x3"), ("arm.made", ONE)),
+            "light and stiff; dents at the pivot"),
+        ("steel tube", (("arm.section", "steel-30x50x2"), ("arm.made", ONE)),
+            "cheap, welds; heavy to carry and to stop"),
+        ("two boards", (("arm.section", "pine-18x44"), ("arm.made", PAIR)),
+            "hand tools only; bounces, moves with damp"))),
     School("Tilt trim", (
         ("by moving a pivot", (("variant", BARS),), "nothing to slip; trimmed once, with a drill"),
         ("by the cable's adjuster", (("variant", CABLE),), "trimmed while shooting; cable to keep tight"),
-        ("at the powered head", (("variant", PLAIN),), "any tilt at any time; battery, weight and money at the far end"))),
+        ("at the powered head", (("variant", PLAIN),),
+            "any tilt at any time; battery, weight and money at the far end"))),
 )  # fmt: skip
 TOLD_APART_BY = (
     "balance.friction",
