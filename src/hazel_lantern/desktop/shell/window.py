@@ -120,7 +120,7 @@ class Window(QMainWindow):
         self.trail.chosen.connect(self.show_station)
         self.centre = Centre(session, theme)
         self.stage, self.reading, self.strip = self.centre.stage, self.centre.reading, self.centre.strip
-        self.stage.view_chosen.connect(self.use_view)
+        self.stage.chips.view_chosen.connect(self.use_view)
         self.stage.taken.connect(self._picked)
         self.plot = self.reading.plot
         self.strip.reduced = self.settings.reduced_motion
@@ -240,7 +240,7 @@ class Window(QMainWindow):
         views = list(result.views(self.station)) if result else []
         if views and self.view not in dict(views):
             self.view = views[0][0]
-        self.stage.offer_views(views, self.view, layered=not self.page.whole(self.view))
+        self.stage.chips.offer_views(views, self.view, layered=not self.page.whole(self.view))
         for made in self._station_pages.values():
             made.turned(on=made.key == self.station and bool(views), view=self.view)
 

@@ -5,14 +5,15 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from PyQt6.QtCore import QPoint, QPointF, QRectF, QSignalBlocker, QSizeF, Qt, pyqtSignal
+from PyQt6.QtCore import QPoint, QPointF, QRectF, QSizeF, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPixmap, QResizeEvent, QWheelEvent
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.finding import Finding
 from hazel_lantern.core.nouns.quantity import Quantity
 from hazel_lantern.core.nouns.sketch import BODY, GHOST, LOADS, SIZES, SWEEP, Arrow, Handle, Note, Size, Sketch
+from hazel_lantern.desktop.stage.chips import Chips
 from hazel_lantern.desktop.stage.drawing import Drawing
 from hazel_lantern.desktop.stage.labels import place
 from hazel_lantern.desktop.stage.marks import Grip, Pill
@@ -37,13 +38,11 @@ from hazel_lantern.session.session import Session
 TOP, EDGE = 50, 14
 USUAL = frozenset({BODY, SIZES, GHOST, SWEEP})
 EXTRA = {"balance": {LOADS}}  # what a station shows beyond the usual
-LAYERS = ((SIZES, "sizes"), (SWEEP, "sweep"), (LOADS, "loads"), (GHOST, "ghosts"))
 
 
 class Stage(QWidget):
     """Shows one sketch. Pans by dragging empty ground, zooms about the pointer, Home fits."""
 
-    view_chosen = pyqtSignal(str)
     layers_changed = pyqtSignal()
     taken = pyqtSignal(str)
     play_wanted = pyqtSignal()
@@ -71,20 +70,9 @@ class Stage(QWidget):
         self._layers_of: dict[str, set[str]] = {}
         self.greyed = ""
         self._aside: QWidget | None = None
-        self._bar = QWidget(self)
-        row = QHBoxLayout(self._bar)
-        row.setContentsMargins(12, 9, 12, 0)
-        row.setSpacing(6)
-        self._views: dict[str, QPushButton] = {}
-        self._toggles: dict[str, QPushButton] = {}
-        self._layered = True  # whether the drawing has layers to choose from
-        self._row = row
-        row.addStretch(1)
-        for layer, name in LAYERS:
-            chip = self._chip(name, layer in self.layers)
-            chip.toggled.connect(lambda on, layer=layer: self.show_layer(layer, on))
-            self._toggles[layer] = chip
-            row.insertWidget(row.count() - 1, chip)
+        self.chips = Chips(self)
+        self.chips.show_layers(self.layers)
+        self.chips.layer_turned.connect(self.show_layer)
         self._said = Label(parent=self)
         self._said.setObjectName("said")
         self._said.setAlignment(Qt.AlignmentFlag.AlignCenter)
@@ -96,46 +84,12 @@ class Stage(QWidget):
         self.stops.show_stops(stops)
         self.stops.lay(self._sketch, self._scale, self._boxes)
 
-    def _chip(self, name: str, on: bool) -> QPushButton:
-        chip = QPushButton(name)
-        chip.setProperty("chip", True)
-        chip.setCheckable(True)
-        chip.setChecked(on)
-        return chip
-
-    def offer_views(self, views: list[tuple[str, str]], now: str, *, layered: bool = True) -> None:
-        """The views of this rig kind, as chips in front of the layers; some drawings have none of those."""
-        if self._layered != layered:
-            self._layered = layered
-            self._fit_bar()
-        if list(self._views) != [key for key, _ in views]:
-            for old in self._views.values():
-                self._row.removeWidget(old)
-                old.hide()
-                old.deleteLater()
-            self._views = {}
-            for index, (key, name) in enumerate(views):
-                chip = self._chip(name, False)
-                chip.clicked.connect(lambda _=False, key=key: self.view_chosen.emit(key))
-                self._views[key] = chip
-                self._row.insertWidget(index, chip)
-            self._fit_bar()
-        for key, chip in self._views.items():
-            chip.setChecked(key == now)
-
     def show_layer(self, layer: str, on: bool) -> None:
         """Show or hide sizes, sweep, loads or ghosts."""
         (self.layers.add if on else self.layers.discard)(layer)
-        self._toggles[layer].setChecked(on)
+        self.chips.show_layers(self.layers)
         self._lay_out()
         self.layers_changed.emit()
-
-    def _use_layers(self, layers: set[str]) -> None:
-        """What a station shows; as it was left there."""
-        self.layers = layers
-        for layer, chip in self._toggles.items():
-            with QSignalBlocker(chip):
-                chip.setChecked(layer in layers)
 
     def toggle_layer(self, layer: str) -> None:
         self.show_layer(layer, layer not in self.layers)
@@ -146,7 +100,8 @@ class Stage(QWidget):
         """
         if station != self._station:
             self._station = station
-            self._use_layers(self._layers_of.setdefault(station, set(USUAL | EXTRA.get(station, set()))))
+            self.layers = self._layers_of.setdefault(station, set(USUAL | EXTRA.get(station, set())))  # as it was left
+            self.chips.show_layers(self.layers)
         if sketch is not None:
             if self._sketch is None or self._sketch.title != sketch.title:
                 self._own_view = False
@@ -169,7 +124,7 @@ class Stage(QWidget):
         """What stands over its right edge: drawing, labels and chips leave room for it."""
         if aside is not self._aside:
             self._aside = aside
-            self._fit_bar()
+            self._fit_chips()
             self._lay_out()
 
     @property
@@ -437,7 +392,7 @@ class Stage(QWidget):
             )
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
-        self._fit_bar()
+        self._fit_chips()
         self._lay_out()
 
     @property
@@ -445,15 +400,9 @@ class Stage(QWidget):
         """Height of the row of chips."""
         return max(TOP, self._theme.px(42))
 
-    def _fit_bar(self) -> None:
-        self._bar.setGeometry(0, 0, self._right, self._top)
-        # Where the chips do not fit, the layers leave theirs, then views from the last; keys and menu still turn them.
-        room = self._right - 2 * self._row.contentsMargins().left()
-        for chip in (*self._views.values(), *self._toggles.values()):
-            chip.ensurePolished()
-            room -= chip.sizeHint().width() + self._row.spacing()
-            wanted = self._layered or chip in self._views.values()
-            chip.setVisible(wanted and (room >= 0 or (chip.isChecked() and chip in self._views.values())))
+    def _fit_chips(self) -> None:
+        self.chips.setGeometry(0, 0, self._right, self._top)
+        self.chips.fit()
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         self.say("")

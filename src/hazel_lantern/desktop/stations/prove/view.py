@@ -84,7 +84,7 @@ class TestsView(QWidget):
         super().__init__()
         self._proving, self._theme = proving, theme
         self.stage = Stage(proving.session, theme)
-        self.stage.offer_views([], "", layered=False)
+        self.stage.chips.offer_views([], "", layered=False)
         self.bars = Bars(theme)
         self.bars.picked.connect(proving.pick)
         self._meaning = Meaning(proving, theme)
