@@ -34,6 +34,7 @@ def make(qtbot, qapp, fonts):
 
     yield window
     for w in made:
+        w.take_typed()  # first: taken only as it closes, it would ask whether to save, and nobody is there to answer
         w.session.open(w.session.project, None)
         w.close()
         w.deleteLater()

@@ -147,3 +147,6 @@ def test_what_is_typed_into_a_pill_of_a_rig_that_is_gone_is_said_not_to_be_taken
     turn()
     assert window.session.project == before
     assert "for another rig" in said
+    QTest.keyClick(field, KEYS.Key_Escape)
+    turn()
+    assert window.stage._editor is None
