@@ -22,13 +22,7 @@ from hazel_lantern.session.settings import Settings
 
 VIEWS = {
     "shot": ("shot", "dusk", "orchard-at-dusk", "hive-jib", lambda w: _tried(w)),
-    "shot-gantry": (
-        "shot",
-        "daylight",
-        "orchard-at-dusk-inches",
-        "kitchen-gantry",
-        lambda w: _tried(w),
-    ),
+    "shot-gantry": ("shot", "daylight", "orchard-at-dusk-inches", "kitchen-gantry", lambda w: _tried(w)),
     "rig-orbit": ("rig", "dusk", "orchard-at-dusk", "comb-turntable", lambda w: _sized(w)),
     "prove": ("prove", "dusk", "orchard-at-dusk", "pond-line", lambda w: w.page.proving.pick("pluck")),
     "vibration": ("prove", "daylight", "orchard-at-dusk", "jar-slider", lambda w: _logged(w)),

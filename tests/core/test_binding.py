@@ -75,11 +75,7 @@ def test_more_play_gives_as_much_room():
 
 @pytest.mark.parametrize(
     ("apart", "way"),
-    [
-        ((0.6, 0.6, 0.6, 0.6, 0.6), "wheels"),
-        ((0.0, 0.3, 0.6, 0.9, 1.2), "end"),
-        ((0.0, 0.0, 0.9, 0.0, 0.0), "spot"),
-    ],
+    [((0.6, 0.6, 0.6, 0.6, 0.6), "wheels"), ((0.0, 0.3, 0.6, 0.9, 1.2), "end"), ((0.0, 0.0, 0.9, 0.0, 0.0), "spot")],
 )
 def test_what_to_move_is_what_leaves_nothing_over(apart, way):
     mend = mended(np.linspace(0.0, 1.2, 5), np.array(apart) * MM)

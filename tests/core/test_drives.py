@@ -13,8 +13,7 @@ from hazel_lantern.core.motion import belts, drives, drums, pulses, screws, sect
 from hazel_lantern.core.nouns.errors import InfeasibleError, InputError
 
 STAGES = st.lists(
-    st.builds(drives.Stage, st.floats(0.2, 8), st.floats(0.3, 1), st.floats(0, 0.05), st.floats(0, 1e-3)),
-    max_size=4,
+    st.builds(drives.Stage, st.floats(0.2, 8), st.floats(0.3, 1), st.floats(0, 0.05), st.floats(0, 1e-3)), max_size=4
 )
 MOTOR = sources.Stepper(0.45, 1.5, 1.8, 0.0032, 12.0)
 

@@ -41,8 +41,7 @@ def test_text_stands_out_on_every_ground(look):
 
 
 @pytest.mark.parametrize(
-    ("name", "size"),
-    [(SAMPLES[0], (1280, 800)), (SAMPLES[0], (1920, 1080)), (SAMPLES[1], (1100, 700))],
+    ("name", "size"), [(SAMPLES[0], (1280, 800)), (SAMPLES[0], (1920, 1080)), (SAMPLES[1], (1100, 700))]
 )
 def test_no_two_labels_meet_and_none_leaves_the_stage(make, name, size):
     window = make(name, size=size)

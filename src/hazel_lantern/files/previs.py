@@ -72,10 +72,7 @@ def keys_csv(result: Outline) -> bytes:
             pan, tilt = math.degrees(seen.camera.pan[k]), math.degrees(seen.camera.tilt[k])
             numbers = [round(v, 6) for v in (clock[k], key.share, x, y, z, pan, tilt)]
             rows.append([n + 1, "leaves" if k else "reaches", *numbers, "" if key.hold_s and not k else after])
-    return as_csv(
-        ["key", "", "time_s", "share", "x_m", "y_m", "z_m", "pan_deg", "tilt_deg", "goes on"],
-        rows,
-    )
+    return as_csv(["key", "", "time_s", "share", "x_m", "y_m", "z_m", "pan_deg", "tilt_deg", "goes on"], rows)
 
 
 def head_csv(result: Outline) -> bytes:

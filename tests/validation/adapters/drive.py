@@ -8,9 +8,7 @@ from math import degrees, inf, pi, radians
 
 import numpy as np
 
-from hazel_lantern.core.mechanics import (
-    pins,
-)
+from hazel_lantern.core.mechanics import pins
 from hazel_lantern.core.motion import (
     belts,
     by_hand,
@@ -220,10 +218,7 @@ def stepper(i: Inputs) -> Outputs:
 
 
 def sector_gear(i: Inputs) -> Outputs:
-    found, sweep = (
-        sectors.sector(i["z_eq"], i["z_pinion"], radians(i["sweep"]), i["m"]),
-        radians(i["sweep"]),
-    )
+    found, sweep = (sectors.sector(i["z_eq"], i["z_pinion"], radians(i["sweep"]), i["m"]), radians(i["sweep"]))
     turning = i["rpm_pinion"] * pi / 30 * found.ratio
     return {
         "teeth": found.teeth,

@@ -7,18 +7,8 @@ from math import degrees, inf, nan, pi, radians
 
 import numpy as np
 
-from hazel_lantern.core.mechanics import (
-    arcs,
-    platform,
-    rolling,
-    rotor,
-    ties,
-    vibration,
-    wheel_pairs,
-)
-from hazel_lantern.core.motion import (
-    by_hand,
-)
+from hazel_lantern.core.mechanics import arcs, platform, rolling, rotor, ties, vibration, wheel_pairs
+from hazel_lantern.core.motion import by_hand
 from hazel_lantern.core.optics import flicker
 from hazel_lantern.core.proving import along, bending, drift, repeats, shaken, spin, swings
 from tests.validation.adapters.given import Inputs, Outputs

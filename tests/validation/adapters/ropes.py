@@ -7,11 +7,7 @@ from math import degrees, nan, radians
 
 import numpy as np
 
-from hazel_lantern.core.mechanics import (
-    rigging,
-    rope,
-    rope_run,
-)
+from hazel_lantern.core.mechanics import rigging, rope, rope_run
 from hazel_lantern.core.nouns.errors import InfeasibleError
 from hazel_lantern.core.nouns.units import GRAVITY
 from tests.validation.adapters.given import Inputs, Outputs

@@ -282,14 +282,7 @@ def _rolled(g: dict[str, np.ndarray], share: float, *, fixed: bool) -> Hung:
     """Tension, direction of the way and where on the rope the load stands; and the rope's length where it hangs at a
     sag that is given.
     """
-    a, b, rise, weight, ea, chord = (
-        g["at"],
-        g["span"] - g["at"],
-        g["rise"],
-        g["weight"],
-        g["ea"],
-        g["chord"],
-    )
+    a, b, rise, weight, ea, chord = (g["at"], g["span"] - g["at"], g["rise"], g["weight"], g["ea"], g["chord"])
     load = g["load"]
     drop = _straight(g, share) if fixed else g["sag"]
     z = rise * a / g["span"] - drop

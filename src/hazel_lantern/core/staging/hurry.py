@@ -142,16 +142,6 @@ def _jolts(stretches: tuple[Stretch, ...]) -> Told:
     words = Words("A linear stretch starts and stops at full speed: hands and motors jerk there, and it shows.")
     ease = set_one("ease", "Ease it", f"stretch.{n}.shape", EASED)
     told = Finding(
-        "shot.hurry",
-        "Speeding up",
-        PICTURE,
-        WATCH,
-        f"stretch.{n}.shape",
-        words,
-        1.0,
-        0.0,
-        "at_most",
-        "count",
-        (ease,),
+        "shot.hurry", "Speeding up", PICTURE, WATCH, f"stretch.{n}.shape", words, 1.0, 0.0, "at_most", "count", (ease,)
     )
     return Told(findings=(told,))

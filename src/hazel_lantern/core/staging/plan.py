@@ -40,13 +40,7 @@ FAR = 2.0  # times the rest, that a zone is shown whole up to
 
 
 def plan(
-    shot: Shot,
-    stage: FilmSet,
-    drawn: Sketch,
-    seen: Staged,
-    now: Staged,
-    zone: FallZone | None = None,
-    picked: str = "",
+    shot: Shot, stage: FilmSet, drawn: Sketch, seen: Staged, now: Staged, zone: FallZone | None = None, picked: str = ""
 ) -> Sketch:
     """The set from above with the rig as it is `drawn` now, of the whole move as it is `seen`: drag the camera, the
     subject or anything on it; `zone` is where it could fall or swing to; what is `picked` shows its sizes.

@@ -4,15 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QModelIndex, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QIcon, QPainter, QPaintEvent, QPixmap, QResizeEvent
-from PyQt6.QtWidgets import (
-    QButtonGroup,
-    QCompleter,
-    QHBoxLayout,
-    QMenu,
-    QPushButton,
-    QToolButton,
-    QWidget,
-)
+from PyQt6.QtWidgets import QButtonGroup, QCompleter, QHBoxLayout, QMenu, QPushButton, QToolButton, QWidget
 
 from hazel_lantern.core.nouns.finding import CLEAR
 from hazel_lantern.desktop.theme.theme import Theme

@@ -90,10 +90,7 @@ def rumble_plot(result: Evaluation, show: Display) -> Reading:
         "Shaken at, Hz; where a slant crosses a level line it rumbles",
         "m/s",
         "Hz",
-        (
-            *(Line(c.x, c.y, c.label, "muted", dash=True) for c in swings),
-            *(Line(c.x, c.y, c.label) for c in sources),
-        ),
+        (*(Line(c.x, c.y, c.label, "muted", dash=True) for c in swings), *(Line(c.x, c.y, c.label) for c in sources)),
         marker=(speed, float(np.interp(speed, first.x, first.y))),
         axis=f"speed, {show.symbol('m/s')}; the line stands at this move's fastest",
         zero=True,

@@ -47,7 +47,7 @@ def speeds(given: Driven, shot: Shot, shelf: Catalogue, *, suggest: bool) -> Tol
                 ),
             ),
             source="drive 1.1",
-        ),
+        )
     )
     if len(given.needs) > 1:
         tell.add(

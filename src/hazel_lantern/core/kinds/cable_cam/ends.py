@@ -416,7 +416,7 @@ def _weight(tell: Teller, design: Design, pull: float, slope: float, end: str) -
                 design.given("mu", "guy.grip", "grips the ground with", "1"),
             ),
             source="dynamics 1.5",
-        ),
+        )
     )
     tell.hold(
         f"balance.dead_{end}",

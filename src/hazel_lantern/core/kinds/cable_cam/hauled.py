@@ -47,7 +47,7 @@ def haul_told(tell: Teller, design: Design, move: Move, cable: Cable, ride: Ran,
             given,
             source="dynamics 1.6",
             headline=True,
-        ),
+        )
     )
     if not loop:
         tell.hold(
@@ -154,7 +154,7 @@ def line_told(tell: Teller, design: Design, cable: Cable, ride: Ran) -> None:
                 design.given("a", "brake.slows", "braked by", "m/s^2"),
             ),
             source="dynamics 1.6",
-        ),
+        )
     )
     tell.add(
         by_formula(

@@ -161,7 +161,7 @@ def runaway_told(tell: Teller, design: Design, cable: Cable, ride: Ran) -> None:
                 Given("F", driven, "N", "still drives it"),
             ),
             source="dynamics 1.6",
-        ),
+        )
     )
     tell.add(
         by_method(
@@ -172,7 +172,7 @@ def runaway_told(tell: Teller, design: Design, cable: Cable, ride: Ran) -> None:
             "greatest, over its mass",
             (tell.given("s", "travel.buffer"), design.given("k", "buffer.rate", "spring", "N/m")),
             source="dynamics 1.6",
-        ),
+        )
     )
     tell.add(
         by_method(
@@ -183,7 +183,7 @@ def runaway_told(tell: Teller, design: Design, cable: Cable, ride: Ran) -> None:
             "greatest force of its buffer",
             (tell.given("s", "travel.buffer"), design.given("k", "buffer.rate", "spring", "N/m")),
             source="dynamics 1.6",
-        ),
+        )
     )
     tell.hold(
         "travel.stop_pull",

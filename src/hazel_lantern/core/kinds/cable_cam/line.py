@@ -9,13 +9,7 @@ import numpy as np
 from hazel_lantern.core.kinds.base import Changes, Design
 from hazel_lantern.core.kinds.cable_cam.design import BY_SAG, PEOPLE_BELOW, SWINGS
 from hazel_lantern.core.kinds.cable_cam.fittings import cut_length
-from hazel_lantern.core.kinds.cable_cam.model import (
-    BELOW_MOUNT,
-    Cable,
-    Lanes,
-    dynamic,
-    wind_on,
-)
+from hazel_lantern.core.kinds.cable_cam.model import BELOW_MOUNT, Cable, Lanes, dynamic, wind_on
 from hazel_lantern.core.kinds.cable_cam.tight import (
     left_of,
     needed,
@@ -278,7 +272,7 @@ def _wheels(tell: Teller, design: Design, cable: Cable) -> None:
             Formula("D/d"),
             (design.given("D", "carriage.wheel", "wheel", "m"), Given("d", cable.stock.d, "m", "rope", "rope.line")),
             source="dynamics 1.3",
-        ),
+        )
     )
     better = math.ceil(least * cable.stock.d * 200) / 200
     tell.hold(
@@ -322,7 +316,7 @@ def clearance_figures(design: Design, cable: Cable, swings: float) -> Told:
             ),
             source="dynamics 1.2",
             headline=True,
-        ),
+        )
     )
     up = math.ceil((float(asks.max()) - float(low[k])) * 20) / 20
     highest = max(cable.ends) + up

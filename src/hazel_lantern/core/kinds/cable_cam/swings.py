@@ -229,7 +229,7 @@ def _bounce(tell: Teller, design: Design, cable: Cable, ride: Ran) -> None:
             "one hundredth of its load more and less, in the middle",
             (Given("P", cable.load, "N", "on a rope", "carriage.mass"),),
             source="dynamics 1.7",
-        ),
+        )
     )
     tell.add(
         by_formula(
@@ -244,7 +244,7 @@ def _bounce(tell: Teller, design: Design, cable: Cable, ride: Ran) -> None:
                 design.given("l", "rope.span", "span", "m"),
             ),
             source="dynamics 1.7",
-        ),
+        )
     )
     tell.add(
         by_formula(
@@ -257,7 +257,7 @@ def _bounce(tell: Teller, design: Design, cable: Cable, ride: Ran) -> None:
                 design.given("D", "carriage.wheel", "wheel", "m"),
             ),
             source="dynamics 3.4",
-        ),
+        )
     )
     meets = tell.value("travel.wheel_turns")
     near = 0.8 * meets <= ride.fastest <= 1.25 * meets
@@ -313,7 +313,7 @@ def _across(tell: Teller, design: Design, cable: Cable) -> None:
             else "its centre aside, held by its weight",
             given,
             source="dynamics 1.7",
-        ),
+        )
     )
     if cable.count == 2:
         tell.add(

@@ -8,12 +8,7 @@ import numpy as np
 
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.cable_cam.design import BY_SAG, STEADIEST
-from hazel_lantern.core.kinds.cable_cam.model import (
-    NEAR_PULL,
-    Cable,
-    warms,
-    wind_on,
-)
+from hazel_lantern.core.kinds.cable_cam.model import NEAR_PULL, Cable, warms, wind_on
 from hazel_lantern.core.mechanics import rigging, rope
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.nouns.errors import InputError, RefusedError
@@ -328,7 +323,7 @@ def tightening_told(tell: Teller, design: Design, cable: Cable) -> None:
                 Given("H", cable.bare, "N", "pull across while empty", "balance.bare"),
             ),
             source="dynamics 1.2",
-        ),
+        )
     )
     tell.hold(
         "balance.takes",

@@ -163,11 +163,7 @@ def _wedged(dolly: Dolly) -> tuple[Words, ...]:
     return tuple(
         Words(
             f"Tie {n} at {{}}: {{}} under its left end, {{}} under its right; wedges in by {{}} and {{}}",
-            (
-                (at, "m"),
-                *((float(h), "m") for h in under),
-                *((TAPER * float(h), "m") for h in under),
-            ),
+            ((at, "m"), *((float(h), "m") for h in under), *((TAPER * float(h), "m") for h in under)),
         )
         for n, (at, under) in enumerate(zip(dolly.ties, dolly.wedges, strict=False), 1)
     )
@@ -251,11 +247,7 @@ ON_RAILS = (
     Chapter("brackets", bracket_figures),
     Chapter("track", track_figures),
 )
-ON_THE_FLOOR = (
-    Chapter("tyres", springs),
-    Chapter("floor", floor_figures),
-    Chapter("runs_away", on_slope),
-)
+ON_THE_FLOOR = (Chapter("tyres", springs), Chapter("floor", floor_figures), Chapter("runs_away", on_slope))
 
 
 def _for(chapters: tuple[Chapter, ...], only: tuple[str, ...]) -> tuple[Chapter, ...]:

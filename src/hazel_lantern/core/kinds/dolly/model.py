@@ -185,17 +185,7 @@ def build(design: Design, kit: Carried) -> Dolly:
     stand, top = design.row("stands", "stand"), deck_top(design, pipe.depth, wheel)
     borne = bears(design, stand, top, middle, base[1])
     way = straight(
-        design,
-        kit,
-        2,
-        rests,
-        three,
-        "dolly",
-        base=base,
-        height=height,
-        borne=borne,
-        lift=LIFT,
-        middle=middle,
+        design, kit, 2, rests, three, "dolly", base=base, height=height, borne=borne, lift=LIFT, middle=middle
     )
     if bend is not None:
         way = replace(way, radius=bend.side * bend.radius, measured=bend.radius + gauge / 2)

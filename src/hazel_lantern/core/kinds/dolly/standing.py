@@ -247,7 +247,7 @@ def _rider(tell: Teller, design: Design, dolly: Dolly) -> Finding:
             "foot of the weight at the edge of its wheels, the person's centre 200 mm out either way",
             (Given("m", mass, "kg", "person", "rider.mass"), Given("a", REACHES, "m", "leans out by")),
             source="dynamics 6.1",
-        ),
+        )
     )
     tell.add(
         by_method(
@@ -258,7 +258,7 @@ def _rider(tell: Teller, design: Design, dolly: Dolly) -> Finding:
             "that over the hard stop",
             (tell.given("a", "balance.rider"), Given("b", brake, "m/s^2", "hard stop", "push.brake")),
             source="dynamics 6.1, 9",
-        ),
+        )
     )
     braked = design.text("place.kept") == BY_LOCK
     mend: tuple[Remedy, ...] = (set_one("nobody", "Nobody rides", "rider", NOBODY),)

@@ -352,11 +352,7 @@ def _tubes(design: Design, rig: Gantry, level: float) -> tuple[tuple[Part, ...],
     swing = Fastening("swing bolt", (Buy("Swing bolt M10 with thrust washers", 1, 4.5),), one_of=True)
     m5 = design.catalogue.bolts["M5"]
     pin = bolt(m5, rig.boom.depth + 2 * m5.washer_t, " with wing nut", "through two tubes of the boom")
-    pins = Fastening(
-        "stage pin",
-        (replace(pin, quantity=2),),
-        one_of=True,
-    )
+    pins = Fastening("stage pin", (replace(pin, quantity=2),), one_of=True)
     ends = Fastening(
         "boom end", (Buy("Quick-release pin 5 mm on a cord", 1, 3.9, "drop post to the boom"),), reach=0.03
     )

@@ -9,14 +9,7 @@ from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import StockSection, Turntable
 from hazel_lantern.core.kinds.base import Design
-from hazel_lantern.core.kinds.jib.design import (
-    BETWEEN,
-    CLAMPED,
-    PAIR,
-    TAPERED,
-    UPRIGHT,
-    YOKE,
-)
+from hazel_lantern.core.kinds.jib.design import BETWEEN, CLAMPED, PAIR, TAPERED, UPRIGHT, YOKE
 from hazel_lantern.core.kinds.jib.model import BY_BARS, BY_CABLE, BY_MOTOR, Jib
 from hazel_lantern.core.nouns.errors import GeometryError
 

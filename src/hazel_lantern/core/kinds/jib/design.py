@@ -196,8 +196,5 @@ DECLARED = Declared(
     about="Lifts it from low to high in one sweep.",
     well="One clean sweep from low to high, over things, the camera level all the way.",
     asks="Weights at the rear, a wide heavy stand, and room all round that nobody walks into.",
-    first={
-        "": First("rise", (0.0, 0.0, 0.6), (0.0, 0.0, 2.4)),
-        RISER: First("rise", (0.0, 0.0, 1.0), (0.0, 0.0, 1.9)),
-    },
+    first={"": First("rise", (0.0, 0.0, 0.6), (0.0, 0.0, 2.4)), RISER: First("rise", (0.0, 0.0, 1.0), (0.0, 0.0, 1.9))},
 )

@@ -327,8 +327,7 @@ def frames(jib: Jib, poses: np.ndarray) -> dict[str, Frames]:
     rise = np.arctan2(top[:, 1] - upper[1], top[:, 0] - upper[0])
     above = jib.above + jib.offset
     hook = lower + np.stack(
-        [-jib.place * np.cos(angle) - above * np.sin(angle), above * np.cos(angle) - jib.place * np.sin(angle)],
-        axis=-1,
+        [-jib.place * np.cos(angle) - above * np.sin(angle), above * np.cos(angle) - jib.place * np.sin(angle)], axis=-1
     )
     still, along, across = np.zeros_like(angle), np.cos(slew), np.sin(slew)
 

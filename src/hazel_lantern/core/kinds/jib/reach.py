@@ -67,9 +67,7 @@ def shot_figures(design: Design, move: Move, optics: Optics, jib: Jib, used: tup
         "s",
         "m",
     )
-    tell.add(
-        by_formula("shot.rise", "Rise", "m", RISE, (start, end), source="difference of heights", headline=True),
-    )
+    tell.add(by_formula("shot.rise", "Rise", "m", RISE, (start, end), source="difference of heights", headline=True))
     rise = tell.value("shot.rise")
     tell.take(move_figures(move, optics, abs(rise), "rise", "shot.rise" if rise >= 0 else ""))
     ends = []

@@ -110,7 +110,7 @@ def stops_by_itself(tell: Teller, design: Design, orbit: Orbit, spin: Spun) -> N
                 "inertia times its speed, over brake and bearings",
                 (inertia, design.given("b", "brake.torque", "brake", "N*m")),
                 source="dynamics 2",
-            ),
+            )
         )
     tell.hold(
         "balance.braked" if brake > 0 else "balance.coasts",

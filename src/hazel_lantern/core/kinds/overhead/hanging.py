@@ -49,11 +49,7 @@ def hanging_figures(design: Design, rail: Straight, ride: Ride, laid: Laid) -> T
         where = "below" if design.text("below") == "people" else "hanger.mount"
         tell.findings.append(refusal(where, str(error)))
     tell.findings.append(
-        caution(
-            laid.mass,
-            "rated anchors into structure, a second path, nothing over people, no adhesive",
-            "rig.mass",
-        )
+        caution(laid.mass, "rated anchors into structure, a second path, nothing over people, no adhesive", "rig.mass")
     )
     # Two rails are held each by its own: taken as if one held all of a place, or more where the load is beside both.
     most, least = float(ride.reactions.max()), float(ride.reactions.min())

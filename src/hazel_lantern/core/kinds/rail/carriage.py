@@ -154,10 +154,7 @@ def on_wheels(design: Design, rail: Straight) -> Runs:
     )
     axles = bracket_axles(design.catalogue, wheel, len(placed))
     return Runs(
-        tuple(holes),
-        Pieces(things=(wheels(placed), bracket), loose=(axles,), nested=((name, ""),)),
-        height,
-        least,
+        tuple(holes), Pieces(things=(wheels(placed), bracket), loose=(axles,), nested=((name, ""),)), height, least
     )
 
 

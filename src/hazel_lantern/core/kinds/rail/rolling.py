@@ -92,10 +92,7 @@ def smooth_figures(design: Design, move: Move, optics: Optics, away: float, sugg
     tell.take(sticking(design, suggest, rail, fastest))
     tell.take(_joints(design, optics, away, suggest, rail, fastest, rail_hz, damping))
     if rail_hz > 0:
-        bounces = (
-            Given("f", rail_hz, "Hz", "rail bounces"),
-            Given("D", rail.wheel.d, "m", "wheel", "carriage.wheel"),
-        )
+        bounces = (Given("f", rail_hz, "Hz", "rail bounces"), Given("D", rail.wheel.d, "m", "wheel", "carriage.wheel"))
         modes = [("rail", rail_hz, damping)]
         tell.take(rumble(move, fastest, _lines(design, rail), modes, bounces, suggest=suggest))
     return tell.told()

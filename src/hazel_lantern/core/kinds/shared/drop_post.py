@@ -122,13 +122,7 @@ def drop_post(
         ),
         Fastening(
             "post foot",
-            (
-                bolt(
-                    m5,
-                    max(board.width, through) + SHEET + 2 * m5.washer_t,
-                    note="brackets of the drop post",
-                ),
-            ),
+            (bolt(m5, max(board.width, through) + SHEET + 2 * m5.washer_t, note="brackets of the drop post"),),
             reach=0.03,
         ),
         camera_held(kit),

@@ -38,11 +38,7 @@ def home_built(group: str) -> tuple[Parameter, ...]:
 
 def kept_in_place(group: str, lock: float = 60.0) -> tuple[Parameter, ...]:
     """The inputs that say what keeps a camera where it was left."""
-    ways = (
-        (BY_FRICTION, "Its friction"),
-        (BY_LOCK, "A lock or brake"),
-        (BY_HAND, "Nothing but a hand"),
-    )
+    ways = ((BY_FRICTION, "Its friction"), (BY_LOCK, "A lock or brake"), (BY_HAND, "Nothing but a hand"))
     return (
         Choice("place.kept", "Left where it is, kept by", ways, BY_FRICTION, group, "between moves, and when let go"),
         Quantity(

@@ -181,8 +181,7 @@ def soft_head(design: Design, rail: Straight, slider: Slider, ride: Ride) -> Tol
         STRUCTURE,
         "head.stiffness",
         Words(
-            "The head holds with {}; a camera this high asks for {}.",
-            ((stiffness, "N*m/rad"), (5 * tall, "N*m/rad")),
+            "The head holds with {}; a camera this high asks for {}.", ((stiffness, "N*m/rad"), (5 * tall, "N*m/rad"))
         ),
         at_most=stiffness / 5,
         state=STOP if tall >= stiffness else WATCH if tall > stiffness / 5 else CLEAR,

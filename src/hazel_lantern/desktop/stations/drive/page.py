@@ -75,10 +75,7 @@ def asked_plot(given: Driven, result: Evaluation, share: float, show: Display) -
         f"Asked of {who} over the move, {show.symbol(given.unit)}",
         "s",
         given.unit,
-        (
-            Line(gives.x, gives.y, gives.label, "ink", dash=True),
-            Line(asked.x, asked.y, asked.label),
-        ),
+        (Line(gives.x, gives.y, gives.label, "ink", dash=True), Line(asked.x, asked.y, asked.label)),
         axis="seconds",
         aside=f"×{spare:.3g} to spare, the least, at {show.text(at, 's')}" if spare < 1e6 else "nothing is asked",
         aside_role="clear" if enough else "watch" if spare >= 1 else "stop",

@@ -109,10 +109,7 @@ class TestsView(QWidget):
         theme, box = self._theme, QWidget()
         line = Flow(box, theme.px(12))
         box.setContentsMargins(theme.px(20), theme.px(8), theme.px(20), theme.px(2))
-        title, legend = (
-            Label("Foreseen against measured"),
-            Label("band foreseen  ·  dot measured ± (95 in 100)"),
-        )
+        title, legend = (Label("Foreseen against measured"), Label("band foreseen  ·  dot measured ± (95 in 100)"))
         title.setFont(theme.font(13, weight=700))
         theme.ink(title, "lantern")
         legend.setFont(theme.font(11.5))

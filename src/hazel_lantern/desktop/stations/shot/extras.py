@@ -5,14 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import (
-    QHBoxLayout,
-    QInputDialog,
-    QMenu,
-    QPushButton,
-    QVBoxLayout,
-    QWidget,
-)
+from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from hazel_lantern.core.document.project import AXES, Project
 from hazel_lantern.core.editing import lists

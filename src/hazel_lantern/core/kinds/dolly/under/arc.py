@@ -160,7 +160,7 @@ def _bends(tell: Teller, design: Design, rail: Straight, bend: Bend, strong: Tol
                 Given("s", loaded, "Pa", "loaded", "rig.stress"),
             ),
             source="dynamics 5, statics 3",
-        ),
+        )
     )
     tell.hold(
         "rig.bent_use",
@@ -280,7 +280,7 @@ def _aside(tell: Teller, move: Move, rail: Straight) -> None:
                 Given("R", around, "m", "lens goes round at", "rig.goes_round"),
             ),
             source="dynamics 5",
-        ),
+        )
     )
     tell.hold(
         "travel.aside",

@@ -271,10 +271,7 @@ def _over(design: Design, rail: Carriage, *, suggest: bool) -> tuple[Remedy, ...
     larger = [set_one(f"wheel.{w.id}", f"Use {within(w.name)}", "carriage.wheel", w.id) for w in alike]
     smoother = set_one("swept", "Tape cables down flat, fill gaps: steps of {}", "floor.step", 0.0005, "m")
     fill = () if design.number("floor.step") <= 5e-4 else (smoother,)
-    return (
-        *larger,
-        *fill,
-    )
+    return (*larger, *fill)
 
 
 def _climbs(tell: Teller, design: Design, suggest: bool, rail: Carriage) -> None:

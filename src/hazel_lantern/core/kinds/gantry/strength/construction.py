@@ -133,11 +133,7 @@ def _pinned(tell: Teller) -> None:
             "Its pins let the drop post rock by",
             "rad",
             ROCKS,
-            (
-                Given("h", HOLE, "m", "hole"),
-                Given("d", PIN, "m", "pin"),
-                Given("a", APART, "m", "between both pins"),
-            ),
+            (Given("h", HOLE, "m", "hole"), Given("d", PIN, "m", "pin"), Given("a", APART, "m", "between both pins")),
             source="geometry",
         )
     )

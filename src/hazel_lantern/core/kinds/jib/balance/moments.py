@@ -106,13 +106,7 @@ def _either_side(jib: Jib, given: Sides) -> Told:
         Given(
             "m_more", massed, "kg", "upper bar, rear upright, cable, sleeve, stay: what there is of them", "rig.mass"
         ),
-        Given(
-            "s_more",
-            turned / massed if massed else 0.0,
-            "m",
-            "their centre ahead of the pivot",
-            "arm.front",
-        ),
+        Given("s_more", turned / massed if massed else 0.0, "m", "their centre ahead of the pivot", "arm.front"),
     )
     held = jib.level == BY_MOTOR
     if held:
@@ -294,11 +288,7 @@ def _left_alone(
             "Push at the camera to move",
             "N",
             HOLD,
-            (
-                Given("Q", abs(float(pull[worst])), "N*m", "out of balance, most", "balance.drift"),
-                held,
-                given.length,
-            ),
+            (Given("Q", abs(float(pull[worst])), "N*m", "out of balance, most", "balance.drift"), held, given.length),
             assumptions=("square to the arm, at the worst angle of the shot",),
             source="statics 7.5",
         ),

@@ -125,8 +125,7 @@ def _top_heavy(tell: Teller, design: Design, jib: Jib, steepest: float) -> None:
     arm, friction = jib.arm_balance, tell.value("balance.friction")
     top_heavy = GRAVITY * arm.above * math.sin(steepest)
     lower = round(
-        design.number("weights.above") - arm.above / max(jib.hung + design.number("weights.holder"), 1e-9) - 0.002,
-        3,
+        design.number("weights.above") - arm.above / max(jib.hung + design.number("weights.holder"), 1e-9) - 0.002, 3
     )
     tell.add(
         by_method(
@@ -187,12 +186,7 @@ def _on_slot(design: Design, remedies: tuple[Remedy, ...]) -> Finding:
         rear if place > near else near,
         "at_most" if place > near else "at_least",
         "m",
-        ()
-        if inside
-        else (
-            set_one("on_slot", "Hang at {}", "weights.place", nearest, "m"),
-            *remedies,
-        ),
+        () if inside else (set_one("on_slot", "Hang at {}", "weights.place", nearest, "m"), *remedies),
     )
 
 

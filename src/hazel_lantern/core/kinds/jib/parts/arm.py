@@ -129,11 +129,7 @@ def _rear_upright(design: Design, jib: Jib) -> Part:
     """What hangs the weights plumb between arm and upper bar."""
     end = design.number("arm.end")
     low, high = min(0.0, jib.above) - end, max(jib.spacing, jib.above) + end
-    pins = [
-        hole(jib, jib.above - low, WEIGHT),
-        hole(jib, -low, REAR_E),
-        hole(jib, jib.spacing - low, REAR_F),
-    ]
+    pins = [hole(jib, jib.above - low, WEIGHT), hole(jib, -low, REAR_E), hole(jib, jib.spacing - low, REAR_F)]
     lanes = jib.lanes(jib.upright.width)
     return Part(
         "G1",

@@ -9,18 +9,7 @@ import numpy as np
 from hazel_lantern.core.catalogue import Plate, Rope
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.jib.design import BAG, CLAMPED, HANGING, TAPERED, TWO_HANDS, UPRIGHT
-from hazel_lantern.core.kinds.jib.model import (
-    ARM,
-    BY_CABLE,
-    FIXED,
-    HOOK,
-    HUNG,
-    LEVEL,
-    REAR,
-    TURNING,
-    Jib,
-    frames,
-)
+from hazel_lantern.core.kinds.jib.model import ARM, BY_CABLE, FIXED, HOOK, HUNG, LEVEL, REAR, TURNING, Jib, frames
 from hazel_lantern.core.kinds.jib.parts.arm import arm_parts
 from hazel_lantern.core.kinds.jib.parts.head import MOUNT_PLATE, head_pieces
 from hazel_lantern.core.kinds.jib.parts.pins import WHEEL_CLEAR, WHEEL_WIDE, fastenings

@@ -82,10 +82,7 @@ def fastenings(design: Design, jib: Jib) -> tuple[Fastening, ...]:
     turning = (Buy(f"{jib.bearing.name}, {row.id}", 2, jib.bearing.price, jib.bearing.words), washer)
     both = jib.level == BY_BARS
     post = f"{'pivots A and B' if both else PIVOT_A}, plain shank through the arm"
-    at_post, at_head = (
-        _pin(jib, stack.post, post),
-        _pin(jib, stack.head, "head pins C and D" if both else PIN_D),
-    )
+    at_post, at_head = (_pin(jib, stack.post, post), _pin(jib, stack.head, "head pins C and D" if both else PIN_D))
     at_rear = _pin(jib, stack.head, "rear pins E and F")
     cables = tuple(
         Fastening(key, (_pin(jib, long, "pins of the levelling cables"), nut, washer))

@@ -241,7 +241,7 @@ def _end(design: Design, jib: Jib, head_pin: float, worked: float) -> Told:
             (tear, design.given("e", "arm.end", "bar left past the hole", "m"), thick),
             assumptions=("the pin pulls straight out of the end",),
             source="statics 7.4, 13",
-        ),
+        )
     )
     torn, tear_allowed = (
         tell.value("rig.tear_out"),
