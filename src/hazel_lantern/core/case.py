@@ -20,6 +20,7 @@ from hazel_lantern.core.mechanics.payload import payload
 from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.motion.wanted import Move, Optics
 from hazel_lantern.core.nouns.errors import GeometryError
+from hazel_lantern.core.nouns.finding import Remedy
 from hazel_lantern.core.nouns.told import Told
 from hazel_lantern.core.nouns.units import Display
 from hazel_lantern.core.reading import Failed, Reader
@@ -111,6 +112,7 @@ def case_of(
             Chapter("order", _order),
             Chapter("hulls", _hulls),
             Chapter("fouls", _fouls),
+            Chapter("clearing", kind.clearing),
             Chapter("in_the_way", _in_the_way),
             Chapter("first_pose", _first_pose),
             Chapter("bolts_reach", _bolts_reach),
@@ -168,8 +170,8 @@ def _bolts_reach(kind: Kind, model: Any, laid: Laid, first_pose: tuple[float, ..
     return bolts_told(passed(laid, kind.bodies(model, np.array([first_pose])), shelf.bolts))
 
 
-def _in_the_way(fouls: tuple[Foul, ...]) -> Told:
-    return foul_told(fouls, LOOKED)
+def _in_the_way(fouls: tuple[Foul, ...], clearing: tuple[Remedy, ...]) -> Told:
+    return foul_told(fouls, LOOKED, clearing)
 
 
 def _order(laid: Laid, design: Design, stock: tuple[Offcut, ...], kerf: float) -> Order:

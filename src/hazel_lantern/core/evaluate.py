@@ -20,9 +20,9 @@ from hazel_lantern.core.editing.built import provenance
 from hazel_lantern.core.kinds import KINDS, Kind
 from hazel_lantern.core.kinds.base import Changes, reads
 from hazel_lantern.core.memo import Kept, Memo
-from hazel_lantern.core.nouns.errors import InputError
+from hazel_lantern.core.nouns.errors import GeometryError, InputError
 from hazel_lantern.core.nouns.figure import Figure, Given
-from hazel_lantern.core.nouns.finding import CLEAR, RANK, STOP, STRUCTURE, Finding
+from hazel_lantern.core.nouns.finding import CLEAR, RANK, STOP, STRUCTURE, Finding, Remedy
 from hazel_lantern.core.nouns.quantity import Choice
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.proving.told import findings as proved
@@ -234,7 +234,9 @@ def _impossible(kind: Kind, errors: list[Error], *, built: bool) -> Finding:
     where = next((error.field for error in errors if isinstance(error, InputError) and error.field in settable), "")
     texts = [str(error) for error in errors]
     words = " ".join(f"{text[0].upper()}{text[1:]}." for text in texts).replace("{", "(").replace("}", ")")
-    return Finding("rig.impossible", title, STRUCTURE, STOP, where, Words(words))
+    mends = [mend for error in errors if isinstance(error, GeometryError) for mend in error.mends]
+    remedies = tuple(Remedy(f"mend_{n}", Words(said), changes) for n, (said, changes) in enumerate(mends))
+    return Finding("rig.impossible", title, STRUCTURE, STOP, where, Words(words), remedies=remedies)
 
 
 def _come_along(case: Case, laid: Laid, found: tuple[Finding, ...], *, suggest: bool) -> list[Finding]:

@@ -18,6 +18,7 @@ from hazel_lantern.core.kinds.path import Asked, Poses
 from hazel_lantern.core.mechanics.payload import Payload
 from hazel_lantern.core.mechanics.track import Frames
 from hazel_lantern.core.nouns.figure import Figure, Given
+from hazel_lantern.core.nouns.finding import Remedy
 from hazel_lantern.core.nouns.quantity import Parameter, Value
 from hazel_lantern.core.nouns.sketch import Sketch
 from hazel_lantern.core.nouns.words import Words
@@ -322,6 +323,11 @@ def unlimited() -> tuple[Limit, ...]:
     return ()
 
 
+def uncleared() -> tuple[Remedy, ...]:
+    """Of a rig that knows of none."""
+    return ()
+
+
 def untested(design: Design) -> tuple[str, ...]:
     """Of a rig without tests of its own."""
     return ()
@@ -368,7 +374,8 @@ class Kind(Declared, frozen=True, kw_only=True):
     hands(design) -> how many it takes; `pushed` where they take hold of it, not of a line that hauls it;
     tested(design) -> keys of its own tests, those that its `foreseen` foresees;
     limits: from what it reads, what bounds its acceleration: grip, tipping, the hard stop everything on it is judged
-    by; held: from what it reads, what each of its axes meets, in their order.
+    by; held: from what it reads, what each of its axes meets, in their order;
+    clearing: from what it reads, what may be tried where pieces are in one another.
     """
 
     views: tuple[View, ...]
@@ -394,6 +401,7 @@ class Kind(Declared, frozen=True, kw_only=True):
     pushed: bool = True
     limits: Callable[..., tuple[Limit, ...]] = unlimited
     held: Callable[..., tuple[Held, ...]] = undriven
+    clearing: Callable[..., tuple[Remedy, ...]] = uncleared
     tested: Callable[[Design], tuple[str, ...]] = untested
     stations: tuple[str, ...] = ("shot", "rig", "balance", "build")
 

@@ -35,7 +35,13 @@ class InputError(HazelError):
 
 
 class GeometryError(HazelError):
-    """The parts cannot meet, or nothing of the range is left."""
+    """The parts cannot meet, or nothing of the range is left. `mends`: what would do, in words, and as the inputs it
+    changes.
+    """
+
+    def __init__(self, reason: str, *mends: tuple[str, tuple[tuple[str, object], ...]]) -> None:
+        self.mends = mends
+        super().__init__(reason)
 
 
 class InfeasibleError(HazelError):

@@ -10,7 +10,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from hazel_lantern.core.nouns.figure import Given, by_method
-from hazel_lantern.core.nouns.finding import BUILD, CLEAR, STOP
+from hazel_lantern.core.nouns.finding import BUILD, CLEAR, STOP, Remedy
 from hazel_lantern.core.nouns.sketch import Item, Note, Ring
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words
@@ -164,7 +164,12 @@ def _ways(solid: Solid, own: np.ndarray) -> np.ndarray:
     rounded = isinstance(solid, Turned | Tapered) or getattr(solid, "round", False)
     if not (rounded or (isinstance(solid, Bar) and solid.stock.shape in ROUNDS)):
         return own
-    return np.concatenate([own, AROUND @ own[1:]])
+    ways = np.concatenate([own, AROUND @ own[1:]])
+    if not isinstance(solid, Tapered):
+        return ways
+    # The faces and edges of its taper look a little ahead, those opposite as well.
+    out = np.concatenate([AROUND, -AROUND, np.eye(2), -np.eye(2)]) @ own[1:] + solid.slope * own[0]
+    return np.concatenate([ways, out / math.hypot(1.0, solid.slope)])
 
 
 def _depth(one: tuple[np.ndarray, np.ndarray], other: tuple[np.ndarray, np.ndarray]) -> np.ndarray:
@@ -180,8 +185,8 @@ def _depth(one: tuple[np.ndarray, np.ndarray], other: tuple[np.ndarray, np.ndarr
     return np.asarray(into.min(axis=1))
 
 
-def told(found: Sequence[Foul], shares: np.ndarray) -> Told:
-    """Whether anything is in the way of anything, over shares of a move (n,)."""
+def told(found: Sequence[Foul], shares: np.ndarray, remedies: tuple[Remedy, ...]) -> Told:
+    """Whether anything is in the way of anything, over shares of a move (n,), and what may be tried."""
     tell = Teller()
     deepest = found[0].deep if found else 0.0
     given = (Given("n", float(len(shares)), "count", "poses of the move looked at"),)
@@ -215,6 +220,7 @@ def told(found: Sequence[Foul], shares: np.ndarray) -> Told:
         said,
         at_most=TOUCHES,
         state=STOP if found else CLEAR,
+        remedies=remedies,
     )
     return tell.told()
 

@@ -16,7 +16,7 @@ from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import INCH
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.laid import Bodies, Hole, Pieces, holes, on_one_line
-from hazel_lantern.core.workshop.solids import END, TOP, Tapered
+from hazel_lantern.core.workshop.solids import END, SIDE, TOP, Bar, Tapered
 
 BOLT = re.compile(r"^Bolt (?P<metric>M\d+)×(?P<mm>\d+)|^Bolt (?P<inch>\S+?)×(?P<whole>\d+ )?(?P<part>\d+(?:/\d+)?) in")
 NUT = re.compile(r"\bnut\b")
@@ -81,7 +81,7 @@ def _long(sold: re.Match[str]) -> float:
 
 def _stack(group: list[Hole]) -> float:
     """From the outermost face to the outermost face, along a line of holes [m]."""
-    way, edges = group[0].way, []
+    way, edges, webs = group[0].way, [], []
     for hole in group:
         solid = hole.part.solid
         _, wide, deep = solid.box
@@ -89,7 +89,14 @@ def _stack(group: list[Hole]) -> float:
         if isinstance(solid, Tapered):
             through = solid.thick(hole.mark.at)
         at, half = float(hole.at @ way), through / 2
+        if isinstance(solid, Bar) and solid.stock.shape == "channel" and hole.mark.face == SIDE:
+            webs.append((at, half, solid.stock.dims["t_web"]))
+            continue
         edges += [at - half, at + half]
+    for at, half, web in webs:
+        # Only the web of a channel, on the side of what it is bolted to.
+        sides = ([at - half, at - half + web], [at + half - web, at + half])
+        edges += min(sides, key=lambda side: float(np.ptp([*edges, *side])))
     return float(np.ptp(edges))
 
 

@@ -186,6 +186,11 @@ class Tapered(Struct, frozen=True):
         name = self.stock.name[:1].lower() + self.stock.name[1:]
         return f"Tapered pole, {name}, to {self.tip.depth * 1e3:g} mm"
 
+    @property
+    def slope(self) -> float:
+        """How fast it grows thinner on either side [-]."""
+        return (self.stock.depth - self.tip.depth) / 2 / (self.length - self.straight)
+
     def _tapers(self, at: float) -> float:
         """How much of its taper lies before a place [-]."""
         return max(0.0, at - self.straight) / (self.length - self.straight)

@@ -136,11 +136,11 @@ def rests_for(design: Design, most: float, *, pegged: bool, narrows: float = 1.0
     """Ties on the ground as supports of both pipes: the ground gives under either of them by itself."""
     k, bar = design.number("ground.stiffness"), design.row("sections", "rail.section")
     joints = joints_of(design, bar, design.number("rail.length"), ())
-    # Its screws go beside what is let into the pipes, its board beside the screws of that.
-    let_in = joints.splice.overlap if joints.splice else 0.0
-    clear = max(BESIDE, let_in + SCREW_CLEAR)
     # Boards of an arc come closer on its inner side.
     room = narrows * design.row("sections", "tie.section").depth + BETWEEN_TIES
+    # Its screws go beside what is let into the pipes, its board beside the screws of that, and the other's board.
+    let_in = joints.splice.overlap if joints.splice else 0.0
+    clear = max(BESIDE, let_in + SCREW_CLEAR, room / 2)
     places = tie_places(design.number("rail.length"), most, joints.cuts, clear, room)
     return tuple(Rest(x, kz=k, pulls=pegged, apart=True) for x in places)
 

@@ -11,7 +11,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from hazel_lantern.core.kinds.base import Carried, Design, Owned
-from hazel_lantern.core.kinds.jib.constructions import YOKE_CROWN, fits_together, flange_of, yoke_swings
+from hazel_lantern.core.kinds.jib.constructions import YOKE_CROWN, fits_together, flange_of, hook_for, yoke_swings
 from hazel_lantern.core.kinds.jib.design import (
     BAG,
     BETWEEN,
@@ -35,7 +35,6 @@ from hazel_lantern.core.kinds.jib.model import (
     BY_MOTOR,
     CROSSED,
     HEAD_AXIS,
-    HOOK,
     HUNG,
     LEVEL,
     REAR,
@@ -70,7 +69,8 @@ def build(design: Design, kit: Carried, owned: Owned) -> Jib:
     carried = design.text("weights.carried")
     bag = number("weights.bag") if carried == BAG else 0.0
     plate = BAG_RADIUS if bag else max((plate.radius for plate in plates), default=0.03)
-    radius = (2 * plate + HOOK if carried in (HANGING, BAG) else plate) + max(0.0, -number("weights.above"))
+    hook = hook_for(sizes.arm, number("weights.above"), plate, square=carried == BAG)
+    radius = (2 * plate + hook if carried in (HANGING, BAG) else plate) + max(0.0, -number("weights.above"))
     limits = linkage.jib_limits(
         sizes.height,
         sizes.front,
@@ -91,12 +91,17 @@ def build(design: Design, kit: Carried, owned: Owned) -> Jib:
         )
     if sizes.held == YOKE:
         swings = yoke_swings(sizes)
-        limits = linkage.narrowed(limits, -swings, swings, "the yoke's web")
+        limits = linkage.narrowed(limits, -swings, swings, "the yoke or the plate below it")
     turned = sizes.tilts(np.array([limits.low, limits.high])) - sizes.lean
     if sizes.level == BY_BARS and float(np.abs(turned).max()) > CROSSED:
         raise GeometryError("the bars cross as the arm swings: make both pairs of holes alike")
     sizes = replace(
-        sizes, hung=bag + sum(plate.mass for plate in plates), plate_radius=plate, weights_radius=radius, limits=limits
+        sizes,
+        hung=bag + sum(plate.mass for plate in plates),
+        plate_radius=plate,
+        weights_radius=radius,
+        hook=hook,
+        limits=limits,
     )
     laid = laid_out(design, kit, sizes, plates)
     bodies = bodies_of(laid, sizes)
@@ -182,6 +187,7 @@ def _sizes(design: Design, kit: Carried) -> Jib:
         above=number("weights.above"),
         plate_radius=0.0,
         weights_radius=0.0,
+        hook=0.0,
         limits=linkage.Limits(0.0, 0.0, "", "", (), ()),
         lens=(mount[0] + lens[0], mount[1] + lens[2]),
         mount=mount,

@@ -14,7 +14,6 @@ from hazel_lantern.core.kinds.jib.model import (
     BY_BARS,
     BY_MOTOR,
     FIXED,
-    HOOK,
     HUNG,
     LEVEL,
     REAR,
@@ -105,7 +104,7 @@ def _arm(design: Design, kit: Carried, jib: Jib, angle: float, *, ghost: bool) -
     items: list[Item] = [*outlines(jib.laid, bodies, SIDE, layer, without=NOT_DRAWN, on=SWUNG if ghost else STANDING)]
     hook = _flat(bodies[HUNG].at[0])
     if jib.hung and design.text("weights.carried") in (HANGING, BAG):
-        items.append(Stroke(np.array([hook, hook - (0.0, HOOK)]), "steel", 0.008, layer=layer))
+        items.append(Stroke(np.array([hook, hook - (0.0, jib.hook)]), "steel", 0.008, layer=layer))
     if jib.level == BY_MOTOR:
         items.append(Shape(CIRCLE * 0.05 + pin, "camera", layer))
     items += camera_side(pin + ahead * jib.mount[0] + up * jib.mount[1], ahead, up, kit, layer)

@@ -11,6 +11,7 @@ from hazel_lantern.core.kinds.jib.balance.moments import balance_figures, drift,
 from hazel_lantern.core.kinds.jib.balance.other_kits import SCHOOLS, TOLD_APART_BY, loading, swaps
 from hazel_lantern.core.kinds.jib.balance.weights import balance_it, plates_finding, racked
 from hazel_lantern.core.kinds.jib.build import build
+from hazel_lantern.core.kinds.jib.clearing import clearing
 from hazel_lantern.core.kinds.jib.design import DECLARED, TWO_HANDS
 from hazel_lantern.core.kinds.jib.drawing import draw
 from hazel_lantern.core.kinds.jib.driven import meets
@@ -18,7 +19,8 @@ from hazel_lantern.core.kinds.jib.foreseen import foreseen, tested
 from hazel_lantern.core.kinds.jib.headlines import headlines
 from hazel_lantern.core.kinds.jib.model import falls, follow, frames, handled, limits, members, mount
 from hazel_lantern.core.kinds.jib.parts.arm import joined
-from hazel_lantern.core.kinds.jib.reach import rig_figures, shot_figures, size_it, used_angles
+from hazel_lantern.core.kinds.jib.reach import rig_figures, shot_figures, used_angles
+from hazel_lantern.core.kinds.jib.sizing import size_it
 from hazel_lantern.core.kinds.jib.strength.arm import at_flattest, at_steepest, flattest, steepest, strength_figures
 from hazel_lantern.core.kinds.jib.strength.buckling import buckling_figures
 from hazel_lantern.core.kinds.jib.strength.held import held_figures
@@ -80,5 +82,6 @@ KIND = Kind(
     handled=handled,
     limits=limits,
     held=meets,
+    clearing=clearing,
     hands=lambda design: 2 if design.text("hands") == TWO_HANDS else 1,
 )

@@ -30,7 +30,8 @@ FACES = {BY_BARS: 8, BY_CABLE: 4, BY_MOTOR: 2}  # clamped faces of all pivots
 LEAST = 1e-3  # kilograms of weights under which there are none
 PANS = math.radians(20)  # that a hand may pan past the shot
 ROUND = 0.3  # metres around what falls that it may tumble or bounce
-HOOK = 0.06  # metres of hook above weights that hang
+BESIDE_HEAD = 0.12  # metres before a pole's end that uprights lie beside
+HOOK = 0.06  # metres of hook at least above weights that hang
 HEAD_AXIS = 0.03  # metres from a fluid head's axis up to its plate, workshop judgement
 
 
@@ -71,7 +72,8 @@ class Cable(Struct, frozen=True):
 class Jib(Struct, frozen=True):
     """Sizes in metres, chosen rows, bodies, and the arm's usable angles. `level` says what keeps the camera level,
     `held` what its pivot is; `bars` how many make the arm, which ends as its `tip` from `tip_from` ahead of the pivot
-    on; its line lies `offset` above the pivot. `post` is what stands at either side of it.
+    on; its line lies `offset` above the pivot. `post` is what stands at either side of it, `hook` what weights that
+    hang do so by.
     """
 
     level: str
@@ -112,6 +114,7 @@ class Jib(Struct, frozen=True):
     above: float
     plate_radius: float
     weights_radius: float
+    hook: float
     limits: linkage.Limits
     lens: tuple[float, float]
     mount: tuple[float, float]
@@ -181,11 +184,18 @@ class Jib(Struct, frozen=True):
         return (aside,) if self.held == SINGLE else pair_of(aside)
 
     @property
+    def end_wide(self) -> float:
+        """From side to side of the arm at its head: a pole that tapers is a little thicker beside the uprights [m]."""
+        if self.tip is None:
+            return self.across
+        return self.tip.width + (self.arm.width - self.tip.width) * BESIDE_HEAD / self.front
+
+    @property
     def head_lanes(self) -> tuple[float, ...]:
         """Where the head uprights lie to the left, beside a thinner tip [m]."""
         if self.tip is None or self.held == BETWEEN:
             return self.lanes(self.upright.width)
-        aside = (self.tip.width + self.upright.width) / 2
+        aside = (self.end_wide + self.upright.width) / 2
         return (aside,) if self.held == SINGLE else pair_of(aside)
 
     @property

@@ -5,9 +5,11 @@ from __future__ import annotations
 import math
 
 import numpy as np
+from msgspec.structs import replace
 
-from hazel_lantern.core.kinds.base import Changes, Design
-from hazel_lantern.core.kinds.jib.design import RISER
+from hazel_lantern.core.kinds.base import Design
+from hazel_lantern.core.kinds.jib.constructions import YOKE_LONG, bearing_for_yoke, yoke_swings
+from hazel_lantern.core.kinds.jib.design import YOKE
 from hazel_lantern.core.kinds.jib.model import BY_BARS, Jib
 from hazel_lantern.core.kinds.path import Asked, Path
 from hazel_lantern.core.kinds.shared.home_built import built_figures
@@ -15,7 +17,6 @@ from hazel_lantern.core.kinds.shared.moving import move_figures
 from hazel_lantern.core.kinds.shared.stand import stand_fits
 from hazel_lantern.core.kinds.shared.standing import bump
 from hazel_lantern.core.motion.wanted import Move, Optics
-from hazel_lantern.core.nouns.errors import InfeasibleError
 from hazel_lantern.core.nouns.figure import Curve, Given, by_formula, by_method
 from hazel_lantern.core.nouns.finding import PEOPLE, PICTURE, STOP, Finding, Remedy, judge, set_one
 from hazel_lantern.core.nouns.formula import Formula
@@ -30,6 +31,8 @@ TRAVEL = Formula("L*(sin(theta_hi) - sin(theta_lo))")
 REACH = Formula("L + x_kit")
 ARC = Formula("L*(max(cos(theta_a), cos(theta_b), flat) - min(cos(theta_a), cos(theta_b)))")
 USE_TO = math.radians(50)
+STEEP = math.radians(44)  # that an arm is sized to swing either way
+SPARE = math.radians(0.5)  # kept of what a yoke lets it swing
 SHORT = 1.2  # metres of arm that a tripod head still carries as a riser
 
 
@@ -95,11 +98,11 @@ def shot_figures(design: Design, move: Move, optics: Optics, jib: Jib, used: tup
                     float(jib.lens_height(limits.high if given.value > jib.height else limits.low)),
                     "at_most" if given.value > jib.height else "at_least",
                     "m",
-                    _reach_remedies(move, jib, path),
+                    reach_remedies(design, move, jib, path),
                 )
             )
     if len(ends) == 2:
-        tell.take(_fits(move, jib, path, ends))
+        tell.take(_fits(design, move, jib, path, ends))
     tell.add(
         by_formula(
             "shot.arc",
@@ -123,7 +126,7 @@ def shot_figures(design: Design, move: Move, optics: Optics, jib: Jib, used: tup
     return tell.told()
 
 
-def _fits(move: Move, jib: Jib, path: Path, ends: list[float]) -> Told:
+def _fits(design: Design, move: Move, jib: Jib, path: Path, ends: list[float]) -> Told:
     """The swing the shot needs against the swing the arm has, at both ends."""
     tell = Teller()
     limits = jib.limits
@@ -154,29 +157,36 @@ def _fits(move: Move, jib: Jib, path: Path, ends: list[float]) -> Told:
                 against,
                 sense,
                 "rad",
-                () if state == "clear" else _reach_remedies(move, jib, path),
+                () if state == "clear" else reach_remedies(design, move, jib, path),
                 figure=("shot.angle_start", "shot.angle_end")[ends.index(angle)],
             )
         )
     return tell.told()
 
 
-def _sized(move: Move, jib: Jib, path: Path) -> tuple[float, float]:
-    """Pivot height midway of the move, within the stand's reach, and an arm that needs at most 44 degrees either way
-    [m].
+def sized(move: Move, jib: Jib, path: Path) -> tuple[float, float]:
+    """Pivot height midway of the move, within the stand's reach, and an arm that needs at most 44 degrees either way,
+    or what its yoke lets it swing [m].
     """
+    most = min(STEEP, yoke_swings(jib) - SPARE) if jib.held == YOKE else STEEP
     post, up = jib.post_length, lens_up(jib, path)
     middle = (move.start_height_m + move.end_height_m) / 2 - up
     above_stand = post - jib.crown + jib.pan.height
-    height = _step(min(max(middle, jib.stand.height_min + above_stand, 0.3), jib.stand.height_max + above_stand, 3.0))
+    height = step(min(max(middle, jib.stand.height_min + above_stand, 0.3), jib.stand.height_max + above_stand, 3.0))
     reach = max(abs(move.start_height_m - up - height), abs(move.end_height_m - up - height))
-    return height, max(0.3, _step(reach / math.sin(math.radians(44)), up=True))
+    return height, max(0.3, step(reach / math.sin(max(most, 0.05)), up=True))
 
 
-def _reach_remedies(move: Move, jib: Jib, path: Path) -> tuple[Remedy, ...]:
-    """A pivot midway of the move, and an arm long enough for it."""
-    height, front = _sized(move, jib, path)
+def reach_remedies(design: Design, move: Move, jib: Jib, path: Path) -> tuple[Remedy, ...]:
+    """A pivot midway of the move, and an arm long enough for it; a smaller bearing where a yoke's is in its way."""
     found = []
+    if jib.held == YOKE and jib.pan.size > YOKE_LONG:
+        pan = bearing_for_yoke(design)
+        height, front = sized(move, replace(jib, pan=pan), path)
+        words = Words(f"A {pan.name.lower()}, arm {{}}, pivot {{}}", ((front, "m"), (height, "m")))
+        changes = (("pan.bearing", pan.id), ("arm.front", front), ("pivot.height", height))
+        found.append(Remedy("bearing", words, changes))
+    height, front = sized(move, jib, path)
     if abs(height - jib.height) > 5e-3:
         found.append(set_one("pivot", "Pivot at {}", "pivot.height", height, "m"))
     if front <= 6 and abs(front - jib.front) > 5e-3:
@@ -190,30 +200,7 @@ def _reach_remedies(move: Move, jib: Jib, path: Path) -> tuple[Remedy, ...]:
     return tuple(found)
 
 
-def size_it(design: Design, move: Move, jib: Jib, path: Path) -> Changes:
-    """Arm, rear arm and pivot height for this shot.
-
-    Raises InfeasibleError when the shot needs an arm longer than 6 m, or a riser longer than 1.2 m.
-    """
-    height, front = _sized(move, jib, path)
-    longest = SHORT if design.variant == RISER else 6.0
-    if front > longest:
-        raise InfeasibleError(
-            f"this rise needs an arm of {front:.2f} m; {longest:g} m is the longest of this construction",
-            longest=longest,
-        )
-    rear = _step(min(3.0, max(0.37 * front, 0.25)))
-    return (
-        ("stand.radius", jib.stand.radius_max),
-        ("arm.front", front),
-        ("pivot.height", height),
-        ("arm.rear", rear),
-        ("weights.nearest", _step(0.63 * rear)),
-        ("weights.place", _step(0.9 * rear)),
-    )
-
-
-def _step(length: float, step: float = 0.01, *, up: bool = False) -> float:
+def step(length: float, step: float = 0.01, *, up: bool = False) -> float:
     return round((math.ceil(length / step - 1e-9) if up else round(length / step)) * step, 6)
 
 

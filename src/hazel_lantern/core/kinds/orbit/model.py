@@ -39,6 +39,7 @@ COLLAR = 0.02  # metres of a bearing and its collar beyond the bearing's middle
 LEAST_SHAFT = 0.05  # metres of shaft that are needed for a hub
 BOARD = 0.3  # metres square, of the board overhead
 BELOW_DESK, BELOW_HUB = 0.3, 0.02  # metres of a clamped post under the desk's top, of a shaft under its hub
+END_OF_PIPE = 0.005  # metres of rubber under the feet of a frame
 DESK_FOOT = 0.05  # metres from a desk's edge to its feet
 
 Row = tuple[float, float, float, float]  # mass [kg], radius [m], azimuth [rad], height above the floor [m]
@@ -67,8 +68,8 @@ class DeskFrame(Struct, frozen=True):
         return self.reach * self.way
 
     def foot(self, table: float) -> float:
-        """Of its post above the floor, clamped below the desk's top [m]."""
-        return table - BELOW_DESK if self.clamped else 0.0
+        """Of its post above the floor: clamped below the desk's top, or in a tee on the pipe across its feet [m]."""
+        return table - BELOW_DESK if self.clamped else END_OF_PIPE + 2 * self.pipe.depth
 
     def pipes(self, table: float) -> float:
         """Of post and upper pipe together [m]."""

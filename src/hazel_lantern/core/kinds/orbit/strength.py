@@ -35,10 +35,8 @@ EDGE = 0.03  # metres from the camera's screw to the edge of its foot
 HUB_HOLE = 0.0065
 RING_ACROSS = {"plate-150": 0.12, "plate-300": 0.26, "ring-200": 0.18}  # metres across their balls
 PIN_MODULUS = 93.8e-9  # cubic metres, core of an M12 rod
-FLANGE_LEVER, FOOT_SCREWS = (
-    0.09,
-    1200.0,
-)  # metres from the axis to a foot's screws; newtons two of them hold, workshop judgement
+FLANGE_LEVER = 0.09  # metres from the axis to a foot's screws
+FOOT_SCREWS = 1200.0  # newtons two of them hold, workshop judgement
 
 
 def strength_figures(design: Design, orbit: Orbit, spin: Spun) -> Told:

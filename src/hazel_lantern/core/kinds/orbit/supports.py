@@ -8,7 +8,17 @@ import numpy as np
 
 from hazel_lantern.core.catalogue import StockSection
 from hazel_lantern.core.kinds.base import Design
-from hazel_lantern.core.kinds.orbit.model import BOARD, FACETS, FLOOR, FOOT_FROM, STANDS_ON, THICK, DeskFrame, Orbit
+from hazel_lantern.core.kinds.orbit.model import (
+    BOARD,
+    END_OF_PIPE,
+    FACETS,
+    FLOOR,
+    FOOT_FROM,
+    STANDS_ON,
+    THICK,
+    DeskFrame,
+    Orbit,
+)
 from hazel_lantern.core.workshop.fasteners import bolt
 from hazel_lantern.core.workshop.laid import Pieces
 from hazel_lantern.core.workshop.marks import HOLE, LINE, Mark
@@ -227,7 +237,7 @@ def _framed(design: Design, rig: Orbit, frame: DeskFrame) -> Pieces:
         )
     else:
         pipe, half = frame.pipe, design.number("frame.wide") / 2
-        low = pipe.depth / 2 + 0.005
+        low = pipe.depth / 2 + END_OF_PIPE
         legs = tuple(
             Place(FLOOR, (x + side * half * aside[0], y + side * half * aside[1], low), towards) for side in (-1, 1)
         )

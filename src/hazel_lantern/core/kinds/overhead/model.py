@@ -9,10 +9,10 @@ from msgspec import Struct
 
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.overhead.design import BORED, BUILDING, CLAMPED_POLE, SHUTTLE, TWIN
-from hazel_lantern.core.kinds.rail.carriage import Runs, carriage, on_a_block, on_wheels
+from hazel_lantern.core.kinds.rail.carriage import PLATE, Runs, carriage, on_a_block, on_wheels
 from hazel_lantern.core.kinds.rail.model import Straight, straight
 from hazel_lantern.core.kinds.rail.parts import CARRIAGE, Held, crossings, frames, rails
-from hazel_lantern.core.kinds.shared.drop_post import drop_post
+from hazel_lantern.core.kinds.shared.drop_post import POLE_NAME, drop_post
 from hazel_lantern.core.kinds.shared.fixings import CORD
 from hazel_lantern.core.kinds.shared.plates import BOARD, Wanted
 from hazel_lantern.core.mechanics.rails import Rest
@@ -23,12 +23,8 @@ from hazel_lantern.core.workshop.part import Buy, Fastening, Part
 from hazel_lantern.core.workshop.solids import ACROSS, ALONG, DOWN, END, SIDE, Bar, Place, Turned
 
 BLOCK, WIDEST_BORE = "pine-45x95", 0.030  # a bush in this bore leaves 5 mm of the board on either side
-ROD, ABOVE, BELOW, LEFT = (
-    "beech-rod-45",
-    0.03,
-    0.06,
-    0.008,
-)  # metres of a bored rod above and below the rail, beside its bore
+ROD = "beech-rod-45"
+ABOVE, BELOW, LEFT = 0.03, 0.06, 0.008  # metres of a bored rod above and below the rail, beside its bore
 BORED_ROD = "Bored rod"
 PLUGS, ON_WALL = "plugs", ("brackets", "plugs")
 HANGER_EYE = 0.02  # metres that a bolt passes beside its rail
@@ -85,6 +81,7 @@ def _pieces(design: Design, kit: Carried, way: Straight, places: tuple[float, ..
     clamped = design.text("post.held") == CLAMPED_POLE
     post = drop_post(design, kit, CARRIAGE, runs.height - BOARD / 2, (x, y, z), way.heading, clamped=clamped)
     feet = tuple(Wanted(px, py, 0.0055, "post bracket", "post foot") for px, py in post.feet) if post else ()
+    feet += tuple(Wanted(px, py, size, "the pole slides in it", "") for px, py, size in post.through) if post else ()
     hung = (
         *(() if building else _held_by(design, len(places), way.count)),
         Buy("Rated tether, steel wire with shackle", 1, 9.0, "to another part of the structure"),
@@ -93,7 +90,9 @@ def _pieces(design: Design, kit: Carried, way: Straight, places: tuple[float, ..
     beam = Pieces(loose=(Buy("End stop, clamped on the beam", 2 * way.count, 3.2, "what runs must not leave it"),))
     if not building:
         beam = rails(design, way, places, Held(HANGER_EYE, note="rail to its hangers"), crossings(way, places, 2))
-    return beam + carriage(design, kit, way, runs, post.pieces if post else Pieces(), feet) + Pieces(loose=hung)
+    slides = Pieces(nested=((PLATE, POLE_NAME),))  # through its hole in the plate
+    below = post.pieces + slides if post else Pieces()
+    return beam + carriage(design, kit, way, runs, below, feet) + Pieces(loose=hung)
 
 
 def _held_by(design: Design, places: int, rails: int) -> tuple[Buy, ...]:
@@ -163,7 +162,8 @@ def _bored(design: Design, way: Straight) -> Runs:
         Wanted(x, 0.0, 0.0065, f"{'front' if x > 0 else 'rear'} screw into the rod", "rod screw") for x in (out, -out)
     )
     screw = Fastening("rod screw", (Buy("Coach screw 6×70", 1, 0.4, "plate up into the rods"),))
-    return Runs(holes, Pieces((part,), (), (screw,)), middle - BELOW - BOARD / 2, (guide, 0.1))
+    made = Pieces((part,), (), (screw,), nested=(("Rail", BORED_ROD),))
+    return Runs(holes, made, middle - BELOW - BOARD / 2, (guide, 0.1))
 
 
 def _shuttle(design: Design, way: Straight) -> Runs:

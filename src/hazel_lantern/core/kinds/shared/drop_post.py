@@ -34,6 +34,7 @@ REAR = 0.05  # metres of the platform behind the post
 FRONT = 0.035  # metres of it ahead of the camera's screw
 FOOT = 0.03  # metres from the post to the screws of its brackets
 BOLT = 0.0064
+ROOM = 0.002  # metres that the hole for a pole is wider than it
 HANDS = 1.5
 NEAR = 0.05  # metres that a push at the camera acts above its platform
 M5 = 14.2e-6  # square metres of an M5 in its thread
@@ -41,10 +42,13 @@ SOUND = 0.8  # of what is allowed, so that the mended post is not told again
 
 
 class DropPost(Struct, frozen=True):
-    """The pieces, and where the screws of its upper brackets sit in the frame of its body (x, y) [m]."""
+    """The pieces, where the screws of its upper brackets or clamp sit in the frame of its body (x, y) [m], and what
+    passes there through what carries it: a pole that slides, its place and the width of its hole [m].
+    """
 
     pieces: Pieces
     feet: tuple[tuple[float, float], ...]
+    through: tuple[tuple[float, float, float], ...] = ()
 
 
 def drop_post(
@@ -130,7 +134,8 @@ def drop_post(
     clamps = Buy(
         f"Pole clamp with lever, bore {post.solid.box[1] * 1e3:.0f} mm", 2, 8.5, "pole to plate and to platform"
     )
-    return DropPost(Pieces(parts, (), fastenings, (clamps,) if clamped else ()), (on(-FOOT), on(FOOT)))
+    passes = ((*on(0.0), post.solid.box[1] + ROOM),) if clamped else ()
+    return DropPost(Pieces(parts, (), fastenings, (clamps,) if clamped else ()), (on(-FOOT), on(FOOT)), passes)
 
 
 def post_figures(

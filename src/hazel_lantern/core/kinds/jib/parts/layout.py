@@ -9,7 +9,7 @@ import numpy as np
 from hazel_lantern.core.catalogue import Plate, Rope
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.jib.design import BAG, CLAMPED, HANGING, TAPERED, TWO_HANDS, UPRIGHT
-from hazel_lantern.core.kinds.jib.model import ARM, BY_CABLE, FIXED, HOOK, HUNG, LEVEL, REAR, TURNING, Jib, frames
+from hazel_lantern.core.kinds.jib.model import ARM, BY_CABLE, FIXED, HEAD_AXIS, HUNG, LEVEL, REAR, TURNING, Jib, frames
 from hazel_lantern.core.kinds.jib.parts.arm import arm_parts
 from hazel_lantern.core.kinds.jib.parts.head import MOUNT_PLATE, head_pieces
 from hazel_lantern.core.kinds.jib.parts.pins import WHEEL_CLEAR, WHEEL_WIDE, fastenings
@@ -22,6 +22,8 @@ from hazel_lantern.core.workshop.part import Buy, ReadyMade
 from hazel_lantern.core.workshop.solids import ACROSS, ALONG, UP, Block, Place
 
 CLEARANCE = 0.004  # metres between arm and weights
+BEARING, COLUMN = 0.14, 0.07  # metres across of what it pans on, and of a fluid head below its axis
+BELOW_AXIS = 0.03  # metres from a fluid head's axis down to what does not tilt
 # What the pieces are called as bodies of the mechanism.
 CALLED = {
     "A1": "arm",
@@ -36,7 +38,8 @@ CALLED = {
 }
 
 
-# Weights sit on their pin, that in what carries it; what the head weighs beside its plate has no shape of its own.
+# Weights sit on their pin, that in what carries it, a pole or sleeve in another piece of the arm; what the head weighs
+# beside its plate has no shape of its own.
 NESTED = (
     ("head", ""),
     ("weight pin", ""),
@@ -45,6 +48,10 @@ NESTED = (
     ("camera kit", MOUNT_PLATE),
     ("cable", "head wheel"),
     ("cable", "post wheel"),
+    ("Arm, rear pole", "Arm, front pole"),
+    ("Arm, rear piece", "Sleeve in the arm"),
+    ("Arm, front piece", "Sleeve in the arm"),
+    *((arm, "Yoke") for arm in ("Arm", "Arm, rear pole", "Arm, rear piece", "Arm, a tapered pole")),
 )
 
 
@@ -95,7 +102,7 @@ def _things(design: Design, kit: Carried, jib: Jib, plates: list[Plate], made: P
                 )
             )
     found += _weights(design, jib, plates)
-    foot, stand = jib.foot, jib.stand
+    stand = jib.stand
     column = min(jib.height, stand.height_max)
     built = sum(piece.mass for piece in made.each() if piece.body == FIXED) if stand.shape == BUILT else 0.0
     beside = (REAR, (0.0, 0.0, jib.above)) if jib.whole else (ARM, (-jib.place, 0.0, jib.above + jib.offset))
@@ -108,13 +115,7 @@ def _things(design: Design, kit: Carried, jib: Jib, plates: list[Plate], made: P
             "steel",
             (Place(*beside, ACROSS),),
         ),
-        ReadyMade(
-            "pan bearing",
-            Block((max(jib.pan.height, 0.002), 0.14, 0.14), True),
-            jib.pan.mass,
-            "steel",
-            (Place(TURNING, (0.0, 0.0, max(0.05, foot - _under(jib) - jib.pan.height / 2)), UP, ALONG),),
-        ),
+        _pans_on(jib),
         ReadyMade(
             "stand",
             Block((0.05, 0.05, 0.05)),
@@ -128,9 +129,21 @@ def _things(design: Design, kit: Carried, jib: Jib, plates: list[Plate], made: P
     ]
 
 
-def _under(jib: Jib) -> float:
-    """From the post's foot down to what it pans on [m]."""
-    return 0.0 if jib.held == CLAMPED else BOARD
+def _pans_on(jib: Jib) -> ReadyMade:
+    """What it pans on, below the plate under the post; of a fluid head that tilts, what stays below its axis."""
+    if jib.held == CLAMPED:
+        top, wide = jib.height - BELOW_AXIS, COLUMN
+        high = jib.pan.height - HEAD_AXIS - BELOW_AXIS
+    else:
+        top, wide, high = jib.foot - BOARD, BEARING, jib.pan.height
+    shape = Block((max(high, 0.002), wide, wide), True)
+    return ReadyMade(
+        "pan bearing",
+        shape,
+        jib.pan.mass,
+        "steel",
+        (Place(TURNING, (0.0, 0.0, max(0.05, top - high / 2)), UP, ALONG),),
+    )
 
 
 def _head(said: float, jib: Jib, made: Pieces) -> ReadyMade:
@@ -183,19 +196,27 @@ def _weights(design: Design, jib: Jib, plates: list[Plate]) -> list[ReadyMade]:
     """
     carried = design.text("weights.carried")
     hangs = carried in (HANGING, BAG)
-    inside = 0.0 if hangs else jib.across / 2 + CLEARANCE + (jib.upright.width if carried == UPRIGHT else 0.0)
+    inside = (
+        jib.plate_radius / 2
+        if carried == BAG
+        else 0.0
+        if hangs
+        else jib.across / 2 + CLEARANCE + (jib.upright.width if carried == UPRIGHT else 0.0)
+    )
     taken, pulls, found = {1.0: inside, -1.0: inside}, {1.0: 0.0, -1.0: 0.0}, []
     if carried == BAG:
         bag = Block((2 * jib.plate_radius, jib.plate_radius, 2 * jib.plate_radius))
         mass = design.number("weights.bag")
-        found.append(ReadyMade("weights", bag, mass, "weight", (Place(HUNG, (0.0, 0.0, -HOOK - jib.plate_radius)),)))
+        found.append(
+            ReadyMade("weights", bag, mass, "weight", (Place(HUNG, (0.0, 0.0, -jib.hook - jib.plate_radius)),))
+        )
     for plate in sorted(plates, key=lambda plate: -plate.mass):
         side = min(pulls, key=lambda one: (pulls[one], -one))
         y = side * (taken[side] + plate.thickness / 2)
         taken[side] += plate.thickness
         pulls[side] += plate.mass * abs(y)
         at = (
-            Place(HUNG, (0.0, y, -HOOK - jib.plate_radius), ACROSS)
+            Place(HUNG, (0.0, y, -jib.hook - jib.plate_radius), ACROSS)
             if hangs
             else Place(REAR, (0.0, y, jib.above), ACROSS)
             if carried == UPRIGHT

@@ -64,7 +64,7 @@ class Stack(Struct, frozen=True):
             both = jib.post.width + 2 * wide + washers + faces
             return cls(both, both)
         across = max(jib.arm.width * jib.bars, jib.bar.width if jib.level == BY_BARS else 0.0)
-        tip = jib.tip.width if jib.tip else across
+        tip = jib.end_wide if jib.tip else across
         post = across + jib.cheeks * jib.post.width + faces
         if jib.held == YOKE:
             channel = design.row("sections", "post.section")
