@@ -40,6 +40,7 @@ from hazel_lantern.core.kinds.cable_cam.running import running_figures
 from hazel_lantern.core.kinds.cable_cam.swings import Swung, swing_figures, swung
 from hazel_lantern.core.kinds.cable_cam.tight import wind_aside
 from hazel_lantern.core.kinds.fall import FallZone, Hangs
+from hazel_lantern.core.kinds.shared.clearing import Way, among, clearing_by
 from hazel_lantern.core.kinds.shared.headline import headlines
 from hazel_lantern.core.kinds.shared.lead import drag, drawn
 from hazel_lantern.core.kinds.shared.weighed import weighed
@@ -194,6 +195,11 @@ def _same_loop(design: Design, drives: tuple[Drive, ...]) -> Told:
     return tell.told()
 
 
+CLEARING = (
+    Way("carriage.drop", "Mount {} below the rope", 0.03, high=2.0, matters=among("camera kit", "drop post")),
+    Way("carriage.wheelbase", "Wheels {} apart", 0.03, high=2.0),
+)
+
 KIND = Kind(
     **asdict(DECLARED),
     views=(View("side", "Side"), View("above", "Above")),
@@ -217,6 +223,7 @@ KIND = Kind(
     follow=follow,
     limits=_limits,
     held=_held,
+    clearing=clearing_by(build, frames, *CLEARING),
     falls=_falls,
     hangs=_hangs,
     pushed=False,

@@ -36,6 +36,7 @@ from hazel_lantern.core.kinds.rail.riding import caster_figures
 from hazel_lantern.core.kinds.rail.stops import stop_figures
 from hazel_lantern.core.kinds.rail.strength import strength_figures
 from hazel_lantern.core.kinds.rail.wheels import axle_curves, wheel_figures
+from hazel_lantern.core.kinds.shared.clearing import Way, among, clearing_by
 from hazel_lantern.core.kinds.shared.handling import centred
 from hazel_lantern.core.kinds.shared.headline import headlines
 from hazel_lantern.core.kinds.shared.weighed import weighed
@@ -255,6 +256,13 @@ def _for(chapters: tuple[Chapter, ...], only: tuple[str, ...]) -> tuple[Chapter,
     return tuple(chapter if chapter.key == "away" else replace(chapter, only=only) for chapter in chapters)
 
 
+CLEARING = (
+    Way("carriage.wheelbase", "Wheelbase {}", 0.04, high=3.0),
+    Way("rail.spacing", "Gauge {}", 0.04, high=2.0),
+    Way("bend.axles", "Axles of a trolley {} apart", 0.02, high=1.0),
+    Way("camera.rise", "Mount {} above the track", 0.04, high=2.5, matters=among("camera kit")),
+)
+
 KIND = Kind(
     **asdict(DECLARED),
     views=(View("side", "Side"), View("above", "Above")),
@@ -285,6 +293,7 @@ KIND = Kind(
     follow=_follow,
     limits=dolly_limits,
     held=lambda design, dolly: meets(design, dolly.way, bounce(dolly.way)),
+    clearing=clearing_by(build, _bodies, *CLEARING),
     tested=tested,
     mount=_mount,
     members=members,

@@ -21,6 +21,7 @@ from hazel_lantern.core.kinds.gantry.strength.map import sag_map
 from hazel_lantern.core.kinds.gantry.strength.running import running_figures
 from hazel_lantern.core.kinds.gantry.strength.sway import limits, sway_figures
 from hazel_lantern.core.kinds.gantry.strength.verdicts import distance, strength_figures
+from hazel_lantern.core.kinds.shared.clearing import Way, among, clearing_by
 from hazel_lantern.core.kinds.shared.drop_post import post_figures
 from hazel_lantern.core.kinds.shared.handling import hung_up
 from hazel_lantern.core.kinds.shared.headline import headlines
@@ -158,6 +159,13 @@ def _lead_figures(design: Design, gantry: Gantry) -> Told:
     return drawn(design, way, gantry.height - gantry.drop, push, hung=True, by="runway.length", over=gantry.height)
 
 
+CLEARING = (
+    Way("camera.drop", "Mount {} below the bridge", 0.03, high=2.0, matters=among("camera kit", "drop post")),
+    Way("bridge.wheelbase", "End wheels {} apart", 0.04, high=2.0),
+    Way("trolley.wheelbase", "Wheels of the trolley {} apart", 0.03, high=1.0),
+    Way("boom.tail", "Counterweight {} behind", 0.04, high=2.0, matters=among("counterweight")),
+)
+
 KIND = Kind(
     **asdict(DECLARED),
     views=(View("side", "Side"), View("above", "Above")),
@@ -183,6 +191,7 @@ KIND = Kind(
     follow=follow,
     limits=limits,
     held=meets,
+    clearing=clearing_by(build, frames, *CLEARING),
     tested=tested,
     mount=mount,
     members=members,

@@ -43,6 +43,8 @@ HOLES_EVERY = 0.05  # metres between two places of the boom on its swing bolt
 PIN_IN = 0.015  # metres from an inner tube's end to the first of its two pins, which share their holes as it slides
 BOOM_NAME = "Boom"
 PACKED = 0.002  # metres that the post passes below an outer tube
+WHEEL_CLEAR = 0.006  # metres above a wheel, below the board it hangs from
+COUNTER_TALL = 0.06  # metres
 SWING = 0.0105
 
 
@@ -167,7 +169,9 @@ def _bridge(design: Design, rig: Gantry) -> Pieces:
         ),
         *wheels[2:],
     )
-    level = deep / 2 + THICK / 2
+    # Over a slim bridge it is packed up, so that the wheels have room below it.
+    packed = max(0.0, rig.wheel.d + WHEEL_CLEAR - deep / 2)
+    level = deep / 2 + packed + THICK / 2
     # Turned about for the left end, so that on both the bolt lies inwards.
     boards = (
         Place(BRIDGE, (-long / 2, truck.width / 2 - WHEEL_IN - side, level)),
@@ -175,14 +179,17 @@ def _bridge(design: Design, rig: Gantry) -> Pieces:
     )
     trucks = Part("E1", "End truck", truck, boards, holes, "one end", "across from the outer edge")
     long_bolt = bolt(
-        catalogue.bolts["M8"], deep + THICK + 2 * catalogue.bolts["M8"].washer_t, note="bridge to its end trucks"
+        catalogue.bolts["M8"],
+        deep + packed + THICK + 2 * catalogue.bolts["M8"].washer_t,
+        note="bridge to its end trucks",
     )
+    packing = (Buy(f"Packing of {packed * 1e3:.0f} mm, hard wood", 2, 0.8, "bridge under its end trucks"),)
     wheel, r = rig.wheel, rig.wheel.d / 2
     at = [(x, s) for x in (-rig.wheelbase / 2, rig.wheelbase / 2) for s in (-side, side)]
     # Flat wheels on a runway need rollers beside it, or they run off: inside of both, where no brace is in their way.
     beside = side - rig.runway.width / 2 - r
     guides = [Place(BRIDGE, (x, math.copysign(beside, s), -r), UP, ALONG) for x, s in at]
-    tall = max(0.03, deep / 2 - r + 0.008)  # from the board down past the axle
+    tall = max(0.02, deep / 2 + packed - r + 0.008)  # from the board down past the axle
     things = (
         _wheels(wheel, [Place(BRIDGE, (x, y, r), ACROSS) for x, y in at]),
         _wheels(wheel, guides),
@@ -191,7 +198,7 @@ def _bridge(design: Design, rig: Gantry) -> Pieces:
             Block((0.05, 0.04, tall)),
             0.03,
             "steel",
-            tuple(Place(BRIDGE, (x, y, deep / 2 - tall / 2)) for x, y in at),
+            tuple(Place(BRIDGE, (x, y, deep / 2 + packed - tall / 2)) for x, y in at),
             2.6,
             "printed or bent from flat",
         ),
@@ -208,6 +215,7 @@ def _bridge(design: Design, rig: Gantry) -> Pieces:
         (
             *(buy for part in (*made, trucks) for buy in sawn(part)),
             bracket_axles(catalogue, wheel, len(at) + len(guides)),
+            *(packing if packed else ()),
         ),
         (("Bracket for a wheel", wheel.name),),
     )
@@ -290,6 +298,11 @@ def _wheels(wheel: Wheel, places: list[Place]) -> ReadyMade:
     return ReadyMade(wheel.name, shape, wheel.mass, "plastic", tuple(places), wheel.price, wheel.words)
 
 
+def _hangs(rig: Gantry) -> float:
+    """How far below the boom's middle its counterweight hangs [m]."""
+    return max(0.08, rig.boom.depth / 2 + COUNTER_TALL / 2 + 0.005)
+
+
 def _boom(design: Design, kit: Carried, rig: Gantry) -> Pieces:
     """The boom with a hole for each place it can be drawn out to, its counterweight, the drop post and the camera at
     its end.
@@ -300,10 +313,10 @@ def _boom(design: Design, kit: Carried, rig: Gantry) -> Pieces:
     last, start = tubes[-1], tubes[-1].places[0].at[0]
     counter = ReadyMade(
         "Counterweight",
-        Block((0.06, 0.12, 0.12), True),
+        Block((COUNTER_TALL, 0.12, 0.12), True),
         rig.counter,
         "weight",
-        (Place(tubes[0].places[0].body, (-rig.tail, 0.0, level - 0.08), UP, ALONG),),
+        (Place(tubes[0].places[0].body, (-rig.tail, 0.0, level - _hangs(rig)), UP, ALONG),),
     )
     mount = (rig.longest, 0.0, -rig.bridge.depth / 2 - rig.drop)
     # Packed down to the outer tube's underside: drawn in, the post comes under that.
@@ -363,7 +376,15 @@ def _tubes(design: Design, rig: Gantry, level: float) -> tuple[tuple[Part, ...],
 
     hung = Mark(rig.tail_end - rig.tail, "hole", SWING, note="counterweight", face=TOP, fastening="counterweight")
     behind = (hung,) if rig.counter > 0 and rig.tail >= BEHIND_PIN else ()  # nearer it hangs on the swing bolt
-    rod = Buy("Threaded rod M10, 250 mm, with nuts and two collars", 1, 3.2, "counterweight under the boom's tail")
+    # Through the boom and the weight, with a nut and a collar above and below.
+    long = max(0.25, math.ceil((rig.boom.depth / 2 + _hangs(rig) + COUNTER_TALL / 2 + 0.03) / 0.05) * 0.05)
+    price = round(3.2 * long / 0.25, 2)
+    rod = Buy(
+        f"Threaded rod M10, {long * 1e3:.0f} mm, with nuts and two collars",
+        1,
+        price,
+        "counterweight under the boom's tail",
+    )
     held = (swing, Fastening("counterweight", (rod,)), ends)
     if not rig.stages:
         steps = np.arange(0.0, way + 1e-9, HOLES_EVERY)

@@ -36,6 +36,7 @@ from hazel_lantern.core.kinds.orbit.spun import Spun, spun, twists
 from hazel_lantern.core.kinds.orbit.strength import strength_figures
 from hazel_lantern.core.kinds.orbit.trials import trial_figures
 from hazel_lantern.core.kinds.orbit.turning import circle, speed_curve, turning_figures
+from hazel_lantern.core.kinds.shared.clearing import Way, among, clearing_by
 from hazel_lantern.core.kinds.shared.headline import headlines
 from hazel_lantern.core.kinds.shared.under_feet import under_feet
 from hazel_lantern.core.motion.wanted import Move, Optics
@@ -192,6 +193,15 @@ def _falls(orbit: Orbit, spin: Spun) -> FallZone:
     return FallZone(core, 0.1 * out, orbit.structure > 0, "turns and a part could fly", "nobody enters", reckons)
 
 
+CLEARING = (
+    Way("weights.above", "Weights {} above the arms", 0.02, low=-0.5, high=0.5, matters=among("weights")),
+    Way("riser.height", "Riser {}", 0.03, high=1.5, matters=among("camera kit", "camera plate")),
+    Way("riser.height", "Riser {}", -0.03, matters=among("riser")),
+    Way("frame.reach", "Reaching over {}", 0.05, high=2.5),
+    Way("arm.front", "Camera arm {}", -0.04, low=0.1),
+    Way("arm.rear", "Weight arm {}", 0.04, high=2.5, matters=among("weights")),
+)
+
 KIND = Kind(
     **asdict(DECLARED),
     views=(View("side", "Side"), View("above", "Above")),
@@ -220,6 +230,7 @@ KIND = Kind(
     limits=_limits,
     pushed=False,
     held=_held,
+    clearing=clearing_by(build, frames, *CLEARING),
     falls=_falls,
     tested=tested,
     mount=mount,

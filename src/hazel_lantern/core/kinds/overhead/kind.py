@@ -31,6 +31,7 @@ from hazel_lantern.core.kinds.rail.riding import riding_figures
 from hazel_lantern.core.kinds.rail.round_rail import round_figures
 from hazel_lantern.core.kinds.rail.stops import stop_figures
 from hazel_lantern.core.kinds.rail.strength import strength_figures
+from hazel_lantern.core.kinds.shared.clearing import Way, among, clearing_by
 from hazel_lantern.core.kinds.shared.drop_post import post_figures
 from hazel_lantern.core.kinds.shared.handling import centred_for_other_kits, hung_up
 from hazel_lantern.core.kinds.shared.headline import headlines
@@ -176,6 +177,13 @@ def _headlines(design: Design, move: Move, optics: Optics, figures: Figures) -> 
     return headlines(move, optics, figures, move.chord, rig, lines)
 
 
+CLEARING = (
+    Way("carriage.wheelbase", "Wheelbase {}", 0.03, high=1.0),
+    Way("pair.apart", "Wheels of a pair {} apart", 0.004, high=0.2),
+    Way("rail.spacing", "Rails {} apart", 0.02, high=1.2),
+    Way("camera.rise", "Mount {} above the rail", -0.03, low=-1.5, matters=among("camera kit")),
+)
+
 KIND = Kind(
     **asdict(DECLARED),
     views=(View("side", "Side"), View("above", "Above")),
@@ -205,6 +213,7 @@ KIND = Kind(
     follow=_follow,
     limits=lambda design, overhead: limits(design, overhead.way),
     held=_meets,
+    clearing=clearing_by(build, _bodies, *CLEARING),
     tested=_tested,
     mount=_mount,
     members=_members,

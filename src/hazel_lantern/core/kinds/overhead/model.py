@@ -7,6 +7,7 @@ from __future__ import annotations
 import numpy as np
 from msgspec import Struct
 
+from hazel_lantern.core.catalogue import StockSection
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.overhead.design import BORED, BUILDING, CLAMPED_POLE, SHUTTLE, TWIN
 from hazel_lantern.core.kinds.rail.carriage import PLATE, Runs, carriage, on_a_block, on_wheels
@@ -15,6 +16,7 @@ from hazel_lantern.core.kinds.rail.parts import CARRIAGE, Held, crossings, frame
 from hazel_lantern.core.kinds.shared.drop_post import POLE_NAME, drop_post
 from hazel_lantern.core.kinds.shared.fixings import CORD
 from hazel_lantern.core.kinds.shared.plates import BOARD, Wanted
+from hazel_lantern.core.kinds.shared.splices import ROUND
 from hazel_lantern.core.mechanics.rails import Rest
 from hazel_lantern.core.nouns.errors import GeometryError
 from hazel_lantern.core.workshop.laid import Laid, Pieces, lay
@@ -28,6 +30,8 @@ ABOVE, BELOW, LEFT = 0.03, 0.06, 0.008  # metres of a bored rod above and below 
 BORED_ROD = "Bored rod"
 PLUGS, ON_WALL = "plugs", ("brackets", "plugs")
 HANGER_EYE = 0.02  # metres that a bolt passes beside its rail
+RODS = (0.025, 0.03, 0.032)  # metres thick, offered for a shuttle
+ROUGH = 0.0004  # metres that a rod may be thinner, and that a bore is wider
 WALL = 0.012  # metres of a turned shuttle around its bore
 
 
@@ -66,9 +70,25 @@ def build(design: Design, kit: Carried) -> Overhead:
         slides_on,
         design.number("shuttle.friction"),
     )
+    if slides and way.bar.shape not in ROUND:
+        rods = [row for row in design.catalogue.sections.values() if row.shape in ROUND and row.depth in RODS]
+        raise GeometryError(
+            "a shuttle is bored, and slides on something round: choose a rod or a round tube",
+            *((row.name, _onto(row)) for row in rods[:3]),
+        )
     places = _places(design, count)
     laid = lay(_pieces(design, kit, way, places), frames(way, np.zeros((1, 1))))
     return Overhead(way, places, laid)
+
+
+def _onto(row: StockSection) -> tuple[tuple[str, float | str], ...]:
+    """A shuttle on another rod, bored as much wider than it as is usual."""
+    return (
+        ("rail.section", row.id),
+        ("rod.smallest", round(row.depth - ROUGH, 5)),
+        ("rod.largest", round(row.depth + ROUGH / 4, 5)),
+        ("shuttle.bore", round(row.depth + ROUGH, 5)),
+    )
 
 
 def _pieces(design: Design, kit: Carried, way: Straight, places: tuple[float, ...]) -> Pieces:

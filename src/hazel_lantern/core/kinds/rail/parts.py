@@ -25,6 +25,7 @@ from hazel_lantern.core.workshop.solids import ACROSS, END, SIDE, TOP, Bar, Plac
 RAIL, CARRIAGE = "rail", "carriage"
 RAIL_NAME, BASE = "Rail", "Base board"
 TIE = "plywood-18x60"
+BESIDE_SUPPORT = 0.05  # metres from a support to a tie
 ENDS = 0.03  # metres of rail beyond the first tie, of plate beyond the axles
 BESIDE_CUT = 0.015  # metres from butted ends to the holes that hold them
 M6_HOLE, STOP_IN = 0.0065, 0.012  # metres; from a narrow flat's end to the hole of its stop
@@ -274,11 +275,13 @@ def _tie(design: Design, rail: Straight, crossed: tuple[float, ...], board_id: s
     )
 
 
-def crossings(rail: Straight, supports: tuple[float, ...], count: int) -> tuple[float, ...]:
+def crossings(
+    rail: Straight, supports: tuple[float, ...], count: int, clear: float = BESIDE_SUPPORT
+) -> tuple[float, ...]:
     """Where ties cross, evenly and clear of the supports [m]."""
     if rail.base is not None:
         return tuple(np.linspace(ENDS, rail.length - ENDS, math.ceil((rail.length - 2 * ENDS) / BASE_SCREWS) + 1))
-    clear, found = 0.05, []
+    found = []
     for x in np.linspace(ENDS, rail.length - ENDS, count):
         near = next((held for held in supports if abs(held - x) < clear), None)
         found.append(float(x) if near is None else near + (clear if x < rail.length / 2 else -clear))

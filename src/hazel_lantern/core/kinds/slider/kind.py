@@ -25,6 +25,7 @@ from hazel_lantern.core.kinds.rail.riding import caster_figures, riding_figures
 from hazel_lantern.core.kinds.rail.round_rail import round_figures
 from hazel_lantern.core.kinds.rail.stops import stop_figures
 from hazel_lantern.core.kinds.rail.strength import strength_figures
+from hazel_lantern.core.kinds.shared.clearing import Way, among, clearing_by
 from hazel_lantern.core.kinds.shared.handling import centred_for_other_kits, stood_up
 from hazel_lantern.core.kinds.shared.headline import headlines
 from hazel_lantern.core.kinds.shared.home_built import BUILT
@@ -178,6 +179,13 @@ def _foreseen(design: Design, slider: Slider, smooth: Told) -> Forecast:
     return found
 
 
+CLEARING = (
+    Way("carriage.wheelbase", "Wheelbase {}", 0.03, high=1.0),
+    Way("pair.apart", "Wheels of a pair {} apart", 0.004, high=0.2),
+    Way("rail.spacing", "Rails {} apart", 0.02, high=1.2),
+    Way("camera.rise", "Mount {} above the rail", 0.02, high=1.0, matters=among("camera kit")),
+)
+
 KIND = Kind(
     **asdict(DECLARED),
     views=(View("side", "Side"), View("above", "Above")),
@@ -209,6 +217,7 @@ KIND = Kind(
     follow=_follow,
     limits=lambda design, slider: limits(design, slider.way),
     held=_meets,
+    clearing=clearing_by(build, _bodies, *CLEARING),
     tested=_tested,
     mount=_mount,
     members=members,

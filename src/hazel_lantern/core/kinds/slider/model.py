@@ -11,7 +11,7 @@ from hazel_lantern.core.catalogue import Stand
 from hazel_lantern.core.kinds.base import Carried, Design, Member, Members, Run
 from hazel_lantern.core.kinds.rail.carriage import carriage, on_wheels
 from hazel_lantern.core.kinds.rail.model import Straight, carrier, straight
-from hazel_lantern.core.kinds.rail.parts import CARRIAGE, Held, crossings, other_holds, rails
+from hazel_lantern.core.kinds.rail.parts import BESIDE_SUPPORT, CARRIAGE, TIE, Held, crossings, other_holds, rails
 from hazel_lantern.core.kinds.rail.parts import frames as along
 from hazel_lantern.core.kinds.shared.home_built import built_pieces
 from hazel_lantern.core.kinds.shared.pieces import members_of
@@ -26,6 +26,7 @@ from hazel_lantern.core.workshop.part import Buy, ReadyMade
 from hazel_lantern.core.workshop.solids import Block, Place, Sheet
 
 FLOOR = "floor"
+TOUCH = 0.003  # metres kept between a tie and the boards of a stand
 SOFT_ADDS = 0.02  # to the rolling coefficient, of rubber or felt on a rail; workshop judgement
 RAIL_PLATE, BASE_BEYOND = 0.006, 0.04  # metres; of a base board beside its rails, both sides together
 
@@ -105,6 +106,7 @@ def frames(way: Straight, poses: np.ndarray) -> Bodies:
 
 def _pieces(design: Design, kit: Carried, way: Straight, held: str, places: tuple[float, ...], stand: Stand) -> Pieces:
     """Rails on what holds them, and the carriage."""
+    beside = BESIDE_SUPPORT
     if held == TABLE:
         through, stands = Held(0.0, "rubber foot", "rail to what it stands on"), Pieces()
     else:
@@ -115,12 +117,18 @@ def _pieces(design: Design, kit: Carried, way: Straight, held: str, places: tupl
         rest = max(0.0, stand.mass - sum(piece.mass for piece in built.each()) / len(places))
         price = None if built.parts else stand.price or None
         one = ReadyMade(stand.name, Block((0.05, 0.05, 0.05)), rest, "steel", standing, price)
-        stands = built + Pieces(things=(one,), loose=(Buy("Rail plate with 3/8-16 thread", len(places), 6.5),))
+        nested: tuple[tuple[str, str], ...] = ()
+        if built.parts:  # what its boards do not weigh has no shape of its own, and ties pass beside them
+            nested = ((stand.name, ""),)
+            tie, board = design.catalogue.sections[TIE], design.row("sections", "stand.board")
+            beside = max(beside, (tie.depth + board.depth) / 2 + TOUCH)
+        plates = Buy("Rail plate with 3/8-16 thread", len(places), 6.5)
+        stands = built + Pieces(things=(one,), loose=(plates,), nested=nested)
     ties = max(2, math.ceil(way.length / 0.8))
     holds = Pieces(loose=other_holds(design, way.count * len(places)))
     return (
         holds
-        + rails(design, way, places, through, crossings(way, places, ties))
+        + rails(design, way, places, through, crossings(way, places, ties, beside))
         + carriage(design, kit, way, on_wheels(design, way), Pieces(), pushed=True)
         + stands
     )
