@@ -7,7 +7,7 @@ from msgspec.structs import replace
 from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.document.project import FilmSet, Key, Project, Shot, Thing, replaced
-from hazel_lantern.core.document.shot import CIRCLE
+from hazel_lantern.core.document.shot import ARC, CIRCLE
 from hazel_lantern.core.editing.changes import add_rig, set_values
 from hazel_lantern.core.editing.lists import free_id
 from hazel_lantern.core.evaluate import evaluate, outline, perform
@@ -78,10 +78,22 @@ def with_first(project: Project) -> Project:
         end_height_m=first.end[2],
         keys=(Key(time_s=0.0, share=0.0), Key(time_s=first.time, share=1.0)),
     )
-    if shot.move == CIRCLE and project.sets:
+    if shot.move == CIRCLE:
         project, shot = _to_go_round(project, shot)
+    elif shot.move == ARC:
+        shot = _about(project, shot)
     shots = replaced(project.shots, shot) if untouched else (*project.shots, shot)
     return replace(project, shots=shots, rigs=replaced(project.rigs, replace(rig, shots=(shot.id,))))
+
+
+def _about(project: Project, shot: Shot) -> Shot:
+    """An arc whose ends lie about what the shot looks at as they would about the set's middle."""
+    thing = next(
+        (thing for one in project.sets if one.id == shot.set for thing in one.things if thing.id == shot.target), None
+    )
+    x, y = thing.at_m[:2] if thing is not None else (0.0, 0.0)
+    (ax, ay), (bx, by) = shot.start_at_m, shot.end_at_m
+    return replace(shot, start_at_m=(ax + x, ay + y), end_at_m=(bx + x, by + y))
 
 
 def _to_go_round(project: Project, shot: Shot) -> tuple[Project, Shot]:

@@ -21,7 +21,7 @@ from hazel_lantern.core.document.project import (
     find,
     replaced,
 )
-from hazel_lantern.core.document.shot import MOVES
+from hazel_lantern.core.document.shot import ARC, CIRCLE, MOVES
 from hazel_lantern.core.editing.bindings import MASS
 from hazel_lantern.core.editing.changes import set_units
 from hazel_lantern.core.editing.lists import add_thing
@@ -80,8 +80,8 @@ def _item(text: str) -> KitItem:
 
 
 def looking_at(project: Project, kind: str) -> Project:
-    """The document whose first shot looks at something on its set, 3.5 m into it. Raises InputError for no sort of
-    thing.
+    """The document whose first shot looks at something on its set: 3.5 m into it, or in the middle of what goes round.
+    Raises InputError for no sort of thing.
     """
     if kind not in SORTS:
         raise InputError("subject", repr(kind), "must be one of " + ", ".join(SORTS))
@@ -89,7 +89,8 @@ def looking_at(project: Project, kind: str) -> Project:
     project, key = add_thing(project, shot.id, kind)
     shot = find(project.shots, shot.id, "shot")
     stage = project.set_of(shot)
-    thing = replace(find(stage.things, key, "thing"), at_m=(0.0, 3.5, 0.0))
+    into = 0.0 if shot.move in (ARC, CIRCLE) else 3.5
+    thing = replace(find(stage.things, key, "thing"), at_m=(0.0, into, 0.0))
     project = replace(project, sets=replaced(project.sets, replace(stage, things=replaced(stage.things, thing))))
     return replace(project, shots=replaced(project.shots, replace(shot, target=key)))
 

@@ -119,7 +119,7 @@ DECLARED = Declared(
     asks="Ground to lay track on or a clean floor, somebody to push, and a car that takes it.",
     first={
         "": First("slide", (-1.2, 0.0, 1.35), (1.2, 0.0, 1.35), 12.0),
-        ARC: First("arc", (-1.6, -3.6, 0.45), (1.6, -3.6, 0.45), 12.0),
+        ARC: First("arc", (-1.6, -3.8, 0.45), (1.6, -3.8, 0.45), 12.0),
         TRUCKS: First("slide", (-1.2, 0.0, 0.35), (1.2, 0.0, 0.35), 12.0),
     },
 )

@@ -101,13 +101,11 @@ def _sized(design: Design, kit: Carried, move: Move, rail: Carriage, path: Path)
     """Track and height of the mount that make the shot. Raises InfeasibleError where no track here does."""
     if design.variant == ARC and isinstance(rail, Straight):
         return sized_arc(design, kit, move, rail, path)
-    wanted = dict(fit.sized_rail(move, rail, path))
-    slope, high = float(wanted["rail.slope"]), float(wanted["rail.height"])  # type: ignore[arg-type]
+    length, slope, high = fit.way_for(move, rail, path)
     if design.variant in ON_FLOOR and abs(slope) > math.radians(0.5):
         raise InfeasibleError("this move climbs and a floor does not: lay track that rises, or take an arm")
     if abs(slope) > math.radians(10):
         raise InfeasibleError("this move climbs more steeply than a dolly may; an arm rises better", steepest=10.0)
-    length = float(wanted["rail.length"])  # type: ignore[arg-type]
     # What the rail would be raised by, the mount is; a longer or steeper track itself lies higher half-way.
     lies = rail.height + (length * abs(math.sin(slope)) - rail.length * abs(math.sin(rail.slope))) / 2
     rise = round(float(rail.mount[2]) + high - lies, 3)

@@ -93,6 +93,19 @@ def _lens_up(rail: Carriage, path: Path, slope: float) -> float:
 def sized_rail(move: Move, rail: Carriage, path: Path) -> Changes:
     """Rail length, slope and height that make the shot.
 
+    Raises InfeasibleError when the move is longer than any rail here, climbs too steeply, or asks for a rail where none
+    can lie.
+    """
+    length, slope, height = way_for(move, rail, path)
+    if not 0.05 <= height <= 6:
+        raise InfeasibleError(f"the rail would have to lie at {height:.2f} m above the ground")
+    return (("rail.length", length), ("rail.slope", slope), ("rail.height", height))
+
+
+def way_for(move: Move, rail: Carriage, path: Path) -> tuple[float, float, float]:
+    """How long a rail makes the shot [m], how steep [rad], and how high its top would lie half-way [m] with the mount
+    where it is.
+
     Raises InfeasibleError when the move is longer than any rail here, or climbs too steeply.
     """
     want = move.chord
@@ -107,9 +120,7 @@ def sized_rail(move: Move, rail: Carriage, path: Path) -> Changes:
     if abs(slope) > math.radians(40):
         raise InfeasibleError("this move climbs more steeply than a rail may; an arm rises better", steepest=40.0)
     height = round((move.start_height_m + move.end_height_m) / 2 - _lens_up(rail, path, slope), 3)
-    if not 0.05 <= height <= 6:
-        raise InfeasibleError(f"the rail would have to lie at {height:.2f} m above the ground")
-    return (("rail.length", length), ("rail.slope", round(slope, 5)), ("rail.height", height))
+    return length, round(slope, 5), height
 
 
 def over_the_wheels(rail: Carriage) -> Changes:

@@ -11,7 +11,18 @@ from hazel_lantern.core.kinds.rail.model import Carriage, Straight
 from hazel_lantern.core.kinds.shared.splices import ROUND
 from hazel_lantern.core.mechanics import wheel_pairs
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import BUILD, CLEAR, PICTURE, STOP, STRUCTURE, WATCH, Remedy, judge, set_one
+from hazel_lantern.core.nouns.finding import (
+    BUILD,
+    CLEAR,
+    PICTURE,
+    STOP,
+    STRUCTURE,
+    WATCH,
+    Finding,
+    Remedy,
+    judge,
+    set_one,
+)
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.words import Words, within
@@ -134,6 +145,13 @@ def _pair(tell: Teller, design: Design, rail: Straight) -> None:
     and their room above what is below."""
     wheel, rod, lean = rail.wheel, rail.bar.depth, rail.leans
     centre = rail.tread_middle
+    reset = (set_one("set", "Set the wheels to this rail", "pair.apart", 0.0),) if "pair.apart" in design.values else ()
+    if centre <= 0:
+        words = Words("Set {} apart, the wheels of a pair meet each other above the rail.", ((rail.pair_apart, "m"),))
+        tell.findings.append(
+            Finding("build.pair", "Inclined pair on its rail", STRUCTURE, STOP, "pair.apart", words, remedies=reset)
+        )
+        return
     pair = wheel_pairs.on_pipe(rod, lean, wheel.d, wheel.width, centre, MARGIN, rail.weight / 4)
     off = abs(pair.contact - centre)
     given = (
@@ -194,9 +212,7 @@ def _pair(tell: Teller, design: Design, rail: Straight) -> None:
         ),
         at_most=free,
         state=CLEAR if pair.fits else STOP,
-        remedies=(set_one("set", "Set the wheels to this rail", "pair.apart", 0.0),)
-        if not pair.fits and "pair.apart" in design.values
-        else (),
+        remedies=() if pair.fits else reset,
     )
     above = rod / 2 + pair.low_edge
     if rail.base is not None:
