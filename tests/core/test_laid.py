@@ -67,6 +67,8 @@ def of_mechanism(kind, model, gap):
     if not isinstance(way, Straight):
         return way.moving
     line = way.beam.weight / GRAVITY
+    if kind == "overhead" and not any(part.name == "Rail" for part in model.laid.parts):  # it is of the building
+        return way.moving
     if getattr(model, "bend", None) is not None:  # the inner pipe is as much shorter, and has a joint more
         cuts, share = len(way.joints.cuts), model.bend.inner / model.bend.outer
         gaps = gap * (cuts + share * (cuts + 1 if cuts else 0))

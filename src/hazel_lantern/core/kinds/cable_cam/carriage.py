@@ -8,19 +8,21 @@ from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.cable_cam.model import Cable, dynamic
 from hazel_lantern.core.kinds.cable_cam.parts import BESIDE, FROM_END, THICK, cheeks
 from hazel_lantern.core.kinds.cable_cam.ride import Ran
-from hazel_lantern.core.kinds.shared.drop_post import M5, post_figures
+from hazel_lantern.core.kinds.shared.drop_post import M5, SOUND, post_figures
 from hazel_lantern.core.kinds.shared.fixings import PRIES
 from hazel_lantern.core.kinds.shared.holes import board_modulus
 from hazel_lantern.core.kinds.shared.works import bears, bolt_bears, works
 from hazel_lantern.core.mechanics.safety import HAND_SWING
 from hazel_lantern.core.nouns.figure import Given
-from hazel_lantern.core.nouns.finding import PEOPLE
+from hazel_lantern.core.nouns.finding import PEOPLE, Remedy, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
+from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.laid import Laid
 
 AXLE_CORE = math.pi * 0.0065**3 / 32  # cubic metres, an M8 in its thread
 WHEELS = 2  # on a rope
+LEAST_DROP, SOFTEST = 0.12, 20.0  # metres of a camera below its rope; newtons a metre of a buffer
 PUSHED = 20.0  # newtons of a careless push at the camera
 
 
@@ -62,6 +64,7 @@ def carriage_figures(design: Design, kit: Carried, cable: Cable, ride: Ran, laid
         "carriage.drop",
         source="statics 3, 9",
         about=PEOPLE,
+        remedies=_softer(design, kit, cable, ride, SOUND * bears(design, board.solid.material) * modulus, load * held),
     )
     _brackets(tell, design, kit, cable, load, slows, board.length)
     tell.take(post_figures(design, laid, kit.payload.mass, PUSHED, slows, ("carriage.drop", -1.0), "end.a"))
@@ -92,6 +95,29 @@ def _brackets(tell: Teller, design: Design, kit: Carried, cable: Cable, load: fl
         about=PEOPLE,
         verb="work",
     )
+
+
+def _softer(
+    design: Design, kit: Carried, cable: Cable, ride: Ran, bears_up_to: float, lies: float
+) -> tuple[Remedy, ...]:
+    """A camera nearer to its board, or softer buffers, with which a hard stop bends the board no more than a moment
+    [N*m]; lies: four times what its load does standing [N*m].
+    """
+    spare, mass = bears_up_to / HAND_SWING - lies / 4, kit.payload.mass
+    caught, brake, found = _caught(design, cable, ride), design.number("brake.slows"), []
+    if spare <= 0:
+        return ()
+    drop = math.floor(100 * spare / (mass * max(brake, caught))) / 100
+    if LEAST_DROP <= drop < cable.drop:
+        found.append(set_one("nearer", "Mount {} below the rope", "carriage.drop", drop, "m"))
+    slows = spare / (mass * cable.drop)
+    if brake <= slows < caught:
+        rate = math.floor(design.number("buffer.rate") * (slows / caught) ** 2)
+        if rate >= SOFTEST:
+            stroke = round(math.ceil(20 * max(ride.at_stops) * math.sqrt(cable.moving / rate)) / 20, 2)
+            changes = (("buffer.rate", float(rate)), ("buffer.stroke", max(stroke, design.number("buffer.stroke"))))
+            found.append(Remedy("softer", Words("Softer stops, {}", ((float(rate), "N/m"),)), changes))
+    return tuple(found)
 
 
 def _caught(design: Design, cable: Cable, ride: Ran) -> float:

@@ -8,7 +8,7 @@ from math import radians
 from msgspec.structs import replace
 
 from hazel_lantern.core.kinds.base import Declared, DriveAxis, First, School
-from hazel_lantern.core.kinds.shared.inputs import tether
+from hazel_lantern.core.kinds.shared.inputs import platform, tether
 from hazel_lantern.core.kinds.shared.lead import lead_input
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
 
@@ -65,6 +65,7 @@ PARAMETERS: tuple[Parameter, ...] = (
         (SWINGS, "From a pivot, and stays level")), STIFF, "Carriage",
         "stiff it tilts with the rope; from a pivot it swings as it starts and stops"),
     Quantity("carriage.drop", "Mount below the rope", "m", 0.12, 2.0, 0.5, "Carriage", ""),
+    platform("Carriage"),
     Quantity("carriage.off", "Centre lies aside by", "m", 0.0, 0.2, 0.002, "Carriage",
         "of all that hangs, from the middle of the ropes"),
     Quantity("camera.heading", "Camera looks", "rad", -math.pi, math.pi, 0.0, "Carriage",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from math import pi
 
 from hazel_lantern.core.kinds.base import Declared, DriveAxis, First, School
-from hazel_lantern.core.kinds.shared.inputs import BELOW, least_bump, stiff_as, tether
+from hazel_lantern.core.kinds.shared.inputs import BELOW, least_bump, platform, stiff_as, tether
 from hazel_lantern.core.kinds.shared.lead import lead_input
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity
 
@@ -13,6 +13,8 @@ BAR, BOARDS = "bar", "boards"
 OWN, BUILDING = "own", "building"
 FIXED_END, PINNED = "bolted", "pinned"
 VARIANTS = ((BAR, "Bridge of tube or profile"), (BOARDS, "Bridge built from boards"))
+
+TRUCKS = tuple((f"plywood-18x{wide}", f"Plywood 18×{wide}") for wide in (100, 150, 200, 300))
 
 PARAMETERS: tuple[Parameter, ...] = (
     Quantity("runway.length", "Runways", "m", 0.4, 8.0, 1.8, "Frame", "each of the two, along the travel"),
@@ -64,6 +66,9 @@ PARAMETERS: tuple[Parameter, ...] = (
         only=(BOARDS,),
     ),
     Quantity("bridge.wheelbase", "End wheels apart", "m", 0.05, 1.0, 0.36, "Bridge", "along each runway", sized=True),
+    Choice(
+        "bridge.truck", "Boards of its end trucks", TRUCKS, TRUCKS[0][0], "Bridge", "over the runways, 18 mm plywood"
+    ),
     Choice("bridge.wheel", "Wheels", (), "bearing-22", "Bridge", "of bridge and trolley", table="wheels"),
     Quantity(
         "trolley.edge", "Trolley stops short by", "m", 0.0, 1.0, 0.18, "Trolley and boom", "at both ends of the bridge"
@@ -123,6 +128,7 @@ PARAMETERS: tuple[Parameter, ...] = (
     Quantity(
         "camera.drop", "Mount below the bridge", "m", 0.0, 2.0, 0.45, "Trolley and boom", "length of the drop post"
     ),
+    platform("Trolley and boom"),
     Quantity(
         "foot.rake",
         "Legs rake out by",

@@ -21,7 +21,7 @@ THICK = 0.018
 IN = 0.035  # metres from a runway's end to the middle of its post, whose outer face is flush with it
 EDGE = 0.03  # metres from a piece's end to its hole
 WHEEL_IN = 0.022  # metres from a truck's outer edge to the line of its wheels
-TRUCK_WIDE, TRUCK_IN = 0.1, 0.024  # metres: of a truck's board at the least; from its inner edge to the bridge's bolt
+TRUCK_IN = 0.024  # metres from the inner edge of a truck's board to the bridge's bolt
 BESIDE_RUNWAY = 0.004  # metres between a runway and the bridge's end
 LONGEST_BRACE = 0.84  # metres from hole to hole
 HALF = math.sqrt(0.5)
@@ -226,4 +226,4 @@ def inset(rig: Gantry) -> float:
 
 def truck_wide(rig: Gantry) -> float:
     """How wide a truck's board is across: from over the runway to past the bridge's bolt [m]."""
-    return max(TRUCK_WIDE, WHEEL_IN + inset(rig) + EDGE + TRUCK_IN)
+    return max(rig.truck, WHEEL_IN + inset(rig) + EDGE + TRUCK_IN)

@@ -22,7 +22,6 @@ from hazel_lantern.core.workshop.laid import Bodies, Laid
 
 BOARD = 0.018  # metres of the trolley's and trucks' boards
 CLOSEST, LEAST_RAKE = 0.25, 0.1  # metres from post to post, from a post to the foot of its leg
-TRUCK_IN = 0.065  # metres that a truck reaches in from the middle of its runway
 POST = "pine-45x70"
 FRAME, BRIDGE, TROLLEY, BOOM = "frame", "bridge", "trolley", "boom"
 STAGES = ("stage 1", "stage 2")  # bodies of the outer tubes of a boom; the innermost is the boom itself
@@ -57,9 +56,9 @@ class Beam(Struct, frozen=True):
 class Gantry(Struct, frozen=True):
     """Sizes in metres, masses [kg]. `parked` is where trolley [m] and boom [rad, m] stay during a move; `tip` is the
     camera kit with the post and platform that hang it, `bridge_ends` what each end of the bridge carries beside it:
-    truck and wheels; `laid` are all pieces. Its runways may be the
-    `building`'s; a boom of several `stages` slides tube in tube. The rig frame starts on the floor under the middle of
-    the frame, x along the runways, y across.
+    truck and wheels; `truck` is how wide the board of a truck is at the least; `laid` are all pieces. Its runways may
+    be the `building`'s; a boom of several `stages` slides tube in tube. The rig frame starts on the floor under the
+    middle of the frame, x along the runways, y across.
     """
 
     length: float
@@ -90,6 +89,7 @@ class Gantry(Struct, frozen=True):
     laid: Laid = Laid()
     building: bool = False
     stages: tuple[StockSection, ...] = ()
+    truck: float = 0.0
 
     @property
     def wheels_apart(self) -> float:
@@ -216,6 +216,7 @@ def sizes(design: Design, kit: Carried) -> Gantry:
         (edge + number("trolley.at") * (span - 2 * edge), number("boom.angle"), number("boom.out")),
         building=design.text("runway.is") == BUILDING,
         stages=stages,
+        truck=design.row("sections", "bridge.truck").depth,
     )
 
 

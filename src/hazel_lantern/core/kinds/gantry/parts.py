@@ -13,7 +13,7 @@ from msgspec.structs import replace
 from hazel_lantern.core.catalogue import StockSection, Wheel
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.gantry.design import BOARDS, PINNED
-from hazel_lantern.core.kinds.gantry.legs import EDGE, THICK, TRUCK_WIDE, WHEEL_IN, frame_pieces, inset, truck_wide
+from hazel_lantern.core.kinds.gantry.legs import EDGE, THICK, WHEEL_IN, frame_pieces, inset, truck_wide
 from hazel_lantern.core.kinds.gantry.model import (
     BEHIND_PIN,
     BOOM,
@@ -37,7 +37,7 @@ from hazel_lantern.core.workshop.part import Buy, Fastening, Part, ReadyMade
 from hazel_lantern.core.workshop.solids import ACROSS, ALONG, TOP, UP, Bar, Block, Place, Sheet
 
 ROUND_BRIDGE = "Bracket round the bridge, with a wheel above and below"
-TRUCK, TRUCK_HOLE = "plywood-18x100", 0.009
+TRUCK_HOLE = 0.009
 BRACKET_SCREWS = 0.012
 HOLES_EVERY = 0.05  # metres between two places of the boom on its swing bolt
 PIN_IN = 0.015  # metres from an inner tube's end to the first of its two pins, which share their holes as it slides
@@ -140,7 +140,9 @@ def _bridge(design: Design, rig: Gantry) -> Pieces:
     across = truck_wide(rig)
     ply = catalogue.materials["plywood"]
     truck = (
-        Sheet.of(catalogue, TRUCK, long) if across <= TRUCK_WIDE + 1e-9 else Sheet.rectangle(ply, THICK, long, across)
+        Sheet.of(catalogue, design.text("bridge.truck"), long)
+        if across <= rig.truck + 1e-9
+        else Sheet.rectangle(ply, THICK, long, across)
     )
     # The board lies on the bridge, which ends beside the runway; the bolt stands in from that end.
     wheels = [

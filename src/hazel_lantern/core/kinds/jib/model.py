@@ -188,7 +188,8 @@ class Jib(Struct, frozen=True):
         """From side to side of the arm at its head: a pole that tapers is a little thicker beside the uprights [m]."""
         if self.tip is None:
             return self.across
-        return self.tip.width + (self.arm.width - self.tip.width) * BESIDE_HEAD / self.front
+        tapers = self.tip_from == 0.0
+        return self.tip.width + tapers * (self.arm.width - self.tip.width) * BESIDE_HEAD / self.front
 
     @property
     def head_lanes(self) -> tuple[float, ...]:

@@ -6,7 +6,7 @@ from msgspec.structs import replace
 
 from hazel_lantern.core.kinds.base import Declared, DriveAxis, First, School
 from hazel_lantern.core.kinds.rail.design import CLAMPED, MOVING, carriage_parameters, fit_parameters, rail_parameters
-from hazel_lantern.core.kinds.shared.inputs import BELOW, HELD_BY, ROLLING, tether
+from hazel_lantern.core.kinds.shared.inputs import BELOW, HELD_BY, ROLLING, platform, tether
 from hazel_lantern.core.nouns.quantity import Choice, Parameter, Quantity, Value
 
 TUBE, TWIN, SHUTTLE = "trolley", "twin", "shuttle"
@@ -96,6 +96,7 @@ PARAMETERS: tuple[Parameter, ...] = (
         "Carriage",
         "clamps set its height on the day",
     ),
+    platform("Carriage"),
     Quantity(
         "post.grip",
         "A pole clamp holds",

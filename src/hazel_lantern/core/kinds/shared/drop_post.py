@@ -5,16 +5,18 @@ from __future__ import annotations
 import math
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.shared.fixings import ANGLE, camera_held
 from hazel_lantern.core.kinds.shared.holes import board_modulus
+from hazel_lantern.core.kinds.shared.inputs import PLATFORMS
 from hazel_lantern.core.kinds.shared.works import bears, bolt_bears, works
 from hazel_lantern.core.mechanics import sections
 from hazel_lantern.core.mechanics.pins import CAMERA_THREADS
 from hazel_lantern.core.mechanics.safety import safety_class
 from hazel_lantern.core.nouns.figure import Given, by_method
-from hazel_lantern.core.nouns.finding import PEOPLE, Remedy
+from hazel_lantern.core.nouns.finding import PEOPLE, Remedy, set_one
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.nouns.words import Words
@@ -26,7 +28,7 @@ from hazel_lantern.core.workshop.solids import DOWN, TOP, Bar, Place, Sheet, Vec
 
 SHEET = 0.003  # metres thick of a bracket
 NAME, POLE_NAME, PLATFORM_NAME = "Drop post", "Drop pole", "Camera platform"
-POST, POLE, PLATFORM = "al6063-30x30x2", "al6063-round-30x2", "plywood-18x60"
+POST, POLE = "al6063-30x30x2", "al6063-round-30x2"
 SPARE = 0.1  # metres of a pole above its upper clamp, to slide it down by
 BEHIND = 0.11  # metres that the post stands behind the camera's screw, so that the camera has room
 SHORTEST = 0.04  # metres under which there is no post
@@ -85,9 +87,9 @@ def drop_post(
         """Along the platform, from the post."""
         return x + (along - behind) * cos, y + (along - behind) * sin
 
-    board = design.catalogue.sections[PLATFORM]
+    board = design.row("sections", "post.platform")
     long = REAR + behind + FRONT
-    sheet = Sheet.of(design.catalogue, PLATFORM, long)
+    sheet = Sheet.of(design.catalogue, board.id, long)
     thread = CAMERA_THREADS[kit.stands_on]
     feet = tuple(
         Mark(REAR + side * FOOT, "hole", 0.0055, note="post bracket", face=TOP, fastening="post foot")
@@ -222,6 +224,7 @@ def _platform(tell: Teller, design: Design, platform: Part, mass: float, sideway
         "kit",
         source="statics 3, 9",
         about=PEOPLE,
+        remedies=_wider(design, platform, moment / (SOUND * bears(design, platform.solid.material))),
     )
     works(
         tell,
@@ -236,3 +239,13 @@ def _platform(tell: Teller, design: Design, platform: Part, mass: float, sideway
         about=PEOPLE,
         verb="work",
     )
+
+
+def _wider(design: Design, platform: Part, modulus: float) -> tuple[Remedy, ...]:
+    """The narrowest board of a section modulus [m^3] under the camera."""
+    for board, name in PLATFORMS:
+        other = replace(platform, solid=Sheet.of(design.catalogue, board, platform.length))
+        if board_modulus(other) >= modulus:
+            now = design.text("post.platform") == board
+            return () if now else (set_one("wider", f"{name} under the camera", "post.platform", board),)
+    return ()

@@ -14,6 +14,7 @@ HELD_BY = (
     ("ceiling", "Suspended ceiling, or its grid"), ("adhesive", "Adhesive or suction hooks"),
     ("plasterboard", "Plugs in plasterboard"),
 )  # fmt: skip
+PLATFORMS = tuple((f"plywood-18x{wide}", f"Plywood 18×{wide}") for wide in (60, 100, 150, 200))
 BELOW = (("clear", "Nobody, kept clear"), ("people", "People at work"))
 STAND = ("stand", ("post-wood",))  # the stand that is built of boards
 BY_FRICTION, BY_LOCK, BY_HAND = "friction", "lock", "hand"
@@ -33,6 +34,13 @@ def home_built(group: str) -> tuple[Parameter, ...]:
             "stand.board", "Boards of the post", (), "pine-28x45", group, f"two, {note}", table="sections", when=STAND
         ),
         Choice("stand.leg", "Legs of the post", (), "pine-28x45", group, f"each, {note}", table="sections", when=STAND),
+    )
+
+
+def platform(group: str) -> Choice:
+    """The board under a camera that hangs on a post."""
+    return Choice(
+        "post.platform", "Board under the camera", PLATFORMS, PLATFORMS[0][0], group, "wider for a heavy camera"
     )
 
 

@@ -66,10 +66,17 @@ def wheels_bear(
             state=WATCH,
         )
     if wheel.shape != "caster":  # a caster comes with its axle
-        _axle(
-            tell, design, axle(design.catalogue, wheel, off), most, wheel, key, remedies, forked=forked, nipped=nipped
-        )
+        other = _sounder(design, wheel, most, key, forked=forked, off=off, nipped=nipped)
+        held = axle(design.catalogue, wheel, off)
+        _axle(tell, design, held, most, wheel, key, (*remedies, *other), forked=forked, nipped=nipped)
     return tell.told()
+
+
+def _bent(held: Axle, wheel: Wheel, most: float, *, forked: bool, nipped: float) -> float:
+    """Moment in an axle where it is held [N*m]."""
+    if held.spacer:
+        return (most + nipped) * held.lever + most * wheel.d / 2
+    return most / (2 if forked else 1) * held.lever
 
 
 def _axle(
@@ -85,9 +92,7 @@ def _axle(
     nipped: float,
 ) -> None:
     """Bending of an axle where it is held."""
-    moment = (
-        (most + nipped) * held.lever + most * wheel.d / 2 if held.spacer else most / (2 if forked else 1) * held.lever
-    )
+    moment = _bent(held, wheel, most, forked=forked, nipped=nipped)
     thread = held.row.id
     method = (
         f"(N + Y) a and N at the rim, over a spacer tube clamped by an {thread}"
@@ -110,6 +115,20 @@ def _axle(
         source="statics 5.1, 13",
         remedies=remedies,
     )
+
+
+def _sounder(
+    design: Design, wheel: Wheel, most: float, key: str, *, forked: bool, off: float, nipped: float
+) -> tuple[Remedy, ...]:
+    """The wheel of the same sort, nearest in size, whose axle bears it soundly: narrower, or on a thicker axle."""
+    good = []
+    for row in design.catalogue.wheels.values():
+        held = axle(design.catalogue, row, off)
+        stress = _bent(held, row, most, forked=forked, nipped=nipped) / held.modulus
+        if row.shape == wheel.shape and row.carries * GRAVITY >= most and stress <= 0.8 * bolt_bears(design):
+            good.append(row)
+    best = min(good, key=lambda row: (abs(row.d - wheel.d), row.id), default=None)
+    return (set_one("axle", f"Use {within(best.name)}", key, best.id),) if best else ()
 
 
 def _stronger(design: Design, wheel: Wheel, most: float, key: str) -> tuple[Remedy, ...]:

@@ -5,12 +5,13 @@ from __future__ import annotations
 import math
 
 from hazel_lantern.core.kinds.base import Design
-from hazel_lantern.core.kinds.gantry.design import BOARDS
+from hazel_lantern.core.kinds.gantry.design import BOARDS, TRUCKS
 from hazel_lantern.core.kinds.gantry.legs import EDGE, WHEEL_IN, inset, truck_wide
-from hazel_lantern.core.kinds.gantry.model import TRUCK_IN, Gantry
+from hazel_lantern.core.kinds.gantry.model import Gantry
 from hazel_lantern.core.kinds.gantry.parts import SWING, TRUCK_HOLE, board_size
 from hazel_lantern.core.kinds.gantry.strength.bending import Bent, both
 from hazel_lantern.core.kinds.gantry.strength.boom import net_moment
+from hazel_lantern.core.kinds.shared.drop_post import SOUND
 from hazel_lantern.core.kinds.shared.wheels import wheels_bear
 from hazel_lantern.core.kinds.shared.works import bears, bolt_bears, works
 from hazel_lantern.core.mechanics import overhead
@@ -59,7 +60,7 @@ def _pressed(rig: Gantry, turned: float) -> float:
 
 def _has_room(tell: Teller, design: Design, rig: Gantry) -> None:
     """Whether the trolley stops before it runs into the end trucks."""
-    need = round(rig.trolley_base / 2 + rig.wheel.d / 2 + TRUCK_IN, 4)
+    need = round(rig.trolley_base / 2 + rig.wheel.d / 2 + truck_wide(rig) - WHEEL_IN, 4)
     if rig.edge >= need:
         return
     better = math.ceil(need * 200) / 200
@@ -156,17 +157,18 @@ def _trucks(tell: Teller, design: Design, rig: Gantry, load: float, twist: float
     inner = truck_wide(rig) - WHEEL_IN - behind
     modulus = (truck_wide(rig) - TRUCK_HOLE) * THICK**2 / 6
     board = design.catalogue.materials["plywood"]
+    moment = HAND_SWING * (load * rig.wheelbase / 4 + twist / 2)
     works(
         tell,
         "rig.truck",
         "board of an end truck",
-        HAND_SWING * (load * rig.wheelbase / 4 + twist / 2) / modulus,
+        moment / modulus,
         bears(design, board),
         "(R c / 4 + T / 2), times 1.5, over what its hole leaves",
         given,
         "bridge.wheelbase",
         source="statics 8.1, 9",
-        remedies=(*_shorter_base(rig), *_lighter(rig)),
+        remedies=(*_wider(design, rig, moment / (SOUND * bears(design, board))), *_shorter_base(rig), *_lighter(rig)),
     )
     works(
         tell,
@@ -183,6 +185,13 @@ def _trucks(tell: Teller, design: Design, rig: Gantry, load: float, twist: float
         about=PEOPLE,
         remedies=_lighter(rig),
     )
+
+
+def _wider(design: Design, rig: Gantry, modulus: float) -> tuple[Remedy, ...]:
+    """The narrowest board of an end truck of a section modulus [m^3]."""
+    wide = modulus * 6 / THICK**2 + TRUCK_HOLE
+    found = next((row for row in TRUCKS if design.catalogue.sections[row[0]].depth >= wide), None)
+    return (set_one("truck", f"End trucks of {found[1].lower()}", "bridge.truck", found[0]),) if found else ()
 
 
 def _shorter_base(rig: Gantry) -> tuple[Remedy, ...]:

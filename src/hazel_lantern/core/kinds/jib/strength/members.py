@@ -6,6 +6,7 @@ import math
 
 import numpy as np
 
+from hazel_lantern.core.catalogue import Bolt, Grade
 from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.jib.design import CLAMPED
 from hazel_lantern.core.kinds.jib.model import BY_MOTOR, HUNG, LEVEL, MAST, Jib
@@ -16,7 +17,7 @@ from hazel_lantern.core.kinds.shared.standing import bump
 from hazel_lantern.core.kinds.shared.works import bears, works
 from hazel_lantern.core.mechanics.safety import HAND_SWING, PIN_FACTOR, SHEAR
 from hazel_lantern.core.nouns.figure import Given, by_formula, by_method
-from hazel_lantern.core.nouns.finding import PICTURE
+from hazel_lantern.core.nouns.finding import PICTURE, Remedy, set_one
 from hazel_lantern.core.nouns.formula import Formula
 from hazel_lantern.core.nouns.told import Teller, Told
 from hazel_lantern.core.nouns.units import GRAVITY
@@ -24,6 +25,7 @@ from hazel_lantern.core.workshop.laid import Laid
 
 LEANS = Formula("T*L/GJ")
 HORIZON = math.radians(0.5)
+SOUND = 0.8  # of what is allowed, so that what is offered is not told again
 CORE = 0.9382  # of its pitch that a thread is thinner at its stress area
 
 
@@ -165,7 +167,30 @@ def _weight_pin(tell: Teller, design: Design, jib: Jib, laid: Laid) -> None:
         ),
         "weights.hung",
         source="statics 7.4, 13",
+        remedies=_stronger_pin(design, jib, HAND_SWING * moment),
     )
+
+
+def _stronger_pin(design: Design, jib: Jib, moment: float) -> tuple[Remedy, ...]:
+    """A rod for the weights' pin that bears a moment [N*m]: thicker, or of a better grade."""
+
+    def sound(bolt: Bolt, grade: Grade) -> bool:
+        core = bolt.d - CORE * bolt.pitch
+        return 32 * moment / (math.pi * core**3) <= SOUND * grade.yield_ / PIN_FACTOR
+
+    catalogue, found = design.catalogue, []
+    system = jib.bolt.system
+    grades = sorted(catalogue.grades.values(), key=lambda grade: grade.yield_)
+    grades = [one for one in grades if one.system in (system, "any")]
+    grade = next((one for one in grades if sound(jib.bolt, one)), None)
+    if grade is not None and grade.id != jib.grade.id:
+        found.append(set_one("grade", f"Use {grade.id} bolts", "pin.grade", grade.id))
+    rods = sorted(catalogue.bolts.values(), key=lambda row: row.d)
+    thicker = [row for row in rods if row.system == system and row.d > jib.bolt.d]
+    bolt = next((row for row in thicker if sound(row, jib.grade)), None)
+    if bolt is not None:
+        found.append(set_one("bolt", f"Use {bolt.id} bolts", "pin.bolt", bolt.id))
+    return tuple(found)
 
 
 def _mast(tell: Teller, design: Design, jib: Jib, pull: float) -> None:

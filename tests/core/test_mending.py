@@ -1,0 +1,128 @@
+"""What a builder may choose is buildable, or a press makes it so: every choice by itself, heavy kits, main actions."""
+
+from __future__ import annotations
+
+import pytest
+from bench.designs import ASKS, FOR_ONE, constructions
+from msgspec.structs import replace
+
+from hazel_lantern.core.advice.adding import added, with_first
+from hazel_lantern.core.advice.remedies import vetted
+from hazel_lantern.core.case import case_of
+from hazel_lantern.core.editing import bindings, changes
+from hazel_lantern.core.editing.starting import begun, blank, furnish, looking_at
+from hazel_lantern.core.evaluate import evaluate, perform
+from hazel_lantern.core.kinds import KINDS
+from hazel_lantern.core.memo import Memo
+from hazel_lantern.core.nouns.errors import InfeasibleError
+from hazel_lantern.core.nouns.quantity import Choice
+from tests.helpers import SHELF, finding
+
+OWN = ("rig", "balance", "travel")  # stations whose choices are pieces of a rig
+
+
+def stops(result):
+    return {one.key for one in result.findings if one.state == "stop"}
+
+
+def chosen(kind, variant):
+    """The usual rig of a construction with every choice that is no row of the catalogue, one at a time."""
+    project = added(blank(), SHELF, kind, variant)
+    rig = project.rigs[0].id
+    for key, choice in bindings.parameters(project, rig).items():
+        if not isinstance(choice, Choice) or choice.table or choice.station not in OWN or key == "variant":
+            continue
+        for option, _ in choice.options:
+            if variant in FOR_ONE.get((key, option), (variant,)):
+                yield key, option, changes.set_values(project, rig, ((key, option), *ASKS.get((key, option), ())))
+
+
+def fouls(project):
+    case = case_of(project, SHELF, project.rigs[0].id, "", Memo(), suggest=False)
+    found = case.reader.get("fouls").value
+    return found if isinstance(found, tuple) else ()
+
+
+@pytest.mark.parametrize(("kind", "variant"), constructions())
+def test_no_choice_by_itself_leaves_pieces_in_one_another_that_no_press_parts(kind, variant):
+    for key, option, project in chosen(kind, variant):
+        if not fouls(project):
+            continue
+        remedies = finding(evaluate(project, SHELF, project.rigs[0].id, suggest=True), "build.fouls").remedies
+        mended = [changes.set_values(project, project.rigs[0].id, one.changes) for one in remedies]
+        assert any(not fouls(one) for one in mended), (key, option)
+
+
+@pytest.mark.parametrize(
+    ("variant", "chosen"),
+    [
+        ("two_bars", (("arm.made", "telescopic"),)),
+        ("cable", (("arm.made", "tapered"),)),
+        ("two_bars", (("post.made", "between"), ("arm.made", "one"))),
+        ("two_bars", (("post.made", "yoke"),)),
+        ("plain", (("post.made", "yoke"),)),
+        ("plain", (("post.made", "head"),)),
+        ("plain", (("weights.carried", "upright"),)),
+        ("cable", (("cable.over", "pins"), ("cable.post_wheel", 0.12), ("cable.head_wheel", 0.14))),
+    ],
+)
+def test_ways_to_build_that_exclude_each_other_say_what_would_do_and_it_does(variant, chosen):
+    project = added(blank(), SHELF, "jib", variant)
+    rig = project.rigs[0].id
+    project = changes.set_values(project, rig, chosen)
+    stop = finding(evaluate(project, SHELF, rig, suggest=True), "rig.impossible")
+    assert stop.remedies
+    for remedy in stop.remedies:
+        result = evaluate(changes.set_values(project, rig, remedy.changes), SHELF, rig)
+        assert "rig.impossible" not in stops(result) and "build.fouls" not in stops(result), remedy.label
+
+
+def test_a_shuttle_slides_on_something_round_and_a_slim_bridge_is_packed_up():
+    project = added(blank(), SHELF, "overhead", "shuttle")
+    rig = project.rigs[0].id
+    square = changes.set_values(project, rig, [("rail.section", "al6063-20x20x1.5")])
+    stop = finding(evaluate(square, SHELF, rig, suggest=True), "rig.impossible")
+    round_again = changes.set_values(square, rig, stop.remedies[0].changes)
+    assert not {"rig.impossible", "build.fouls"} & stops(evaluate(round_again, SHELF, rig))
+    gantry = added(blank(), SHELF, "gantry", "bar")
+    slim = changes.set_values(gantry, gantry.rigs[0].id, [("bridge.section", "al6063-25x25x2")])
+    assert any(item.name.startswith("Packing of") for item in evaluate(slim, SHELF, slim.rigs[0].id).laid.bought)
+
+
+@pytest.mark.parametrize(("kind", "variant"), constructions())
+def test_its_main_actions_size_every_construction_for_its_own_shot_with_nothing_in_the_way(kind, variant):
+    project = with_first(changes.add_rig(begun(), kind, variant))
+    rig = project.rigs[0].id
+    for action in KINDS[kind].actions:
+        if (variant, action.station) == ("frame", "balance"):
+            with pytest.raises(InfeasibleError, match="on its head"):
+                perform(project, SHELF, rig, action.station)
+            continue
+        project = changes.set_values(project, rig, perform(project, SHELF, rig, action.station))
+    assert not fouls(project)
+    assert all(key.startswith("balance.tested_") for key in stops(evaluate(project, SHELF, rig)))
+
+
+@pytest.mark.parametrize(("kind", "variant"), [("overhead", "trolley"), ("cable_cam", "single"), ("dolly", "three")])
+def test_a_heavy_kit_is_mended_press_by_press(kind, variant):
+    project = with_first(changes.add_rig(furnish(blank(), SHELF, kit=["body=6 kg"]), kind, variant))
+    rig = project.rigs[0].id
+    for action in KINDS[kind].actions:
+        project = changes.set_values(project, rig, perform(project, SHELF, rig, action.station))
+    assert stops(evaluate(project, SHELF, rig))
+    for _ in range(8):
+        *_, last = vetted(project, SHELF, rig)
+        worst = next((one for one in last.answer if one.state == "stop"), None)
+        if worst is None:
+            break
+        project = changes.set_values(project, rig, worst.remedies[0].changes)
+    assert not stops(evaluate(project, SHELF, rig))
+
+
+def test_what_goes_round_is_put_where_its_rig_goes_round():
+    for kind, variant in (("orbit", "shaft"), ("dolly", "arc")):
+        project = looking_at(with_first(changes.add_rig(blank(), kind, variant)), "table")
+        rig = project.rigs[0].id
+        sized = changes.set_values(project, rig, perform(project, SHELF, rig, "rig"))
+        assert not {"rig.bends", "shot.travel", "shot.circle"} & stops(evaluate(sized, SHELF, rig))
+        assert replace(sized, rigs=()) == replace(project, rigs=())
