@@ -10,6 +10,7 @@ from hazel_lantern.core.document.project import Project
 from hazel_lantern.core.editing import bindings, changes
 from hazel_lantern.core.editing.starting import blank, furnished
 from hazel_lantern.core.kinds import DECLARED
+from hazel_lantern.core.kinds.shared.splices import ROUND
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.quantity import Choice, Quantity
 
@@ -31,6 +32,13 @@ FOR_ONE = {
     ("post.made", "yoke"): ("plain",),
     ("post.made", "head"): ("plain",),
     ("weights.carried", "upright"): ("two_bars", "riser"),
+}
+
+# What something turns or slides on is round.
+ROUND_ONLY = {
+    ("orbit", "shaft"): "shaft.section",
+    ("orbit", "desk"): "shaft.section",
+    ("overhead", "shuttle"): "rail.section",
 }
 
 NEAR, WITHIN, AT_BOUNDS = "near", "within", "at bounds"
@@ -55,6 +63,8 @@ def design(catalogue: Catalogue, kind: str, variant: str, seed: int, reach: str 
             value: object = _number(chance, parameter, reach)
         elif isinstance(parameter, Choice):
             options = [o for o, _ in parameter.options] or list(getattr(catalogue, parameter.table))
+            if reach != AT_BOUNDS and ROUND_ONLY.get((kind, variant)) == key:
+                options = [o for o in options if catalogue.sections[o].shape in ROUND]
             value = chance.choice([o for o in options if variant in FOR_ONE.get((key, o), (variant,))])
         else:
             continue
