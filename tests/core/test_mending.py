@@ -15,7 +15,7 @@ from hazel_lantern.core.evaluate import evaluate, perform
 from hazel_lantern.core.kinds import KINDS
 from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.nouns.errors import InfeasibleError
-from hazel_lantern.core.nouns.quantity import Choice
+from hazel_lantern.core.nouns.quantity import Choice, Quantity
 from tests.helpers import SHELF, finding
 
 OWN = ("rig", "balance", "travel")  # stations whose choices are pieces of a rig
@@ -26,15 +26,22 @@ def stops(result):
 
 
 def chosen(kind, variant):
-    """The usual rig of a construction with every choice that is no row of the catalogue, one at a time."""
+    """The usual rig of a construction with one input another: every choice that is no row of the catalogue, every size
+    a quarter more and a fifth less, one that was nothing a tenth of the most.
+    """
     project = added(blank(), SHELF, kind, variant)
     rig = project.rigs[0].id
-    for key, choice in bindings.parameters(project, rig).items():
-        if not isinstance(choice, Choice) or choice.table or choice.station not in OWN or key == "variant":
+    for key, one in bindings.parameters(project, rig).items():
+        if one.station not in OWN or key == "variant":
             continue
-        for option, _ in choice.options:
-            if variant in FOR_ONE.get((key, option), (variant,)):
-                yield key, option, changes.set_values(project, rig, ((key, option), *ASKS.get((key, option), ())))
+        if isinstance(one, Choice) and not one.table:
+            for option, _ in one.options:
+                if variant in FOR_ONE.get((key, option), (variant,)):
+                    yield key, option, changes.set_values(project, rig, ((key, option), *ASKS.get((key, option), ())))
+        elif isinstance(one, Quantity) and one.unit in ("m", "rad"):
+            now = bindings.value_of(project, rig, key)
+            for value in {1.25 * now, 0.8 * now} if now else {one.high / 10}:
+                yield key, value, changes.set_values(project, rig, [(key, min(max(value, one.low), one.high))])
 
 
 def fouls(project):
@@ -44,7 +51,7 @@ def fouls(project):
 
 
 @pytest.mark.parametrize(("kind", "variant"), constructions())
-def test_no_choice_by_itself_leaves_pieces_in_one_another_that_no_press_parts(kind, variant):
+def test_no_input_by_itself_leaves_pieces_in_one_another_that_no_press_parts(kind, variant):
     for key, option, project in chosen(kind, variant):
         if not fouls(project):
             continue

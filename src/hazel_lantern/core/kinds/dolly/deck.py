@@ -27,6 +27,7 @@ from hazel_lantern.core.kinds.rail.carriage import (
     BATTEN,
     BRACKET_SCREWS,
     FASTENINGS,
+    PLATE,
     Runs,
     borne,
     carriage,
@@ -315,7 +316,7 @@ def _handle(design: Design, way: Carriage, top: float) -> Pieces:
         Fastening("handle brace", (two,), reach=3 * wide),
         Fastening("handle clip", (Buy("Pipe clip with bolt M6", 1, 1.3, "bar to its uprights"),)),
     )
-    return Pieces(parts, (), held)
+    return Pieces(parts, (), held, nested=(("Handle brace", PLATE),))  # its foot is sawn to lie on the deck
 
 
 def _frame(design: Design, kit: Carried, way: Straight, cups: tuple[Wanted, ...], top: float) -> Pieces:

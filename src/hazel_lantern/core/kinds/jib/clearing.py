@@ -11,11 +11,13 @@ from hazel_lantern.core.kinds.jib.sizing import weights_clear
 from hazel_lantern.core.kinds.path import Path
 from hazel_lantern.core.kinds.shared.clearing import Cleared, Way, among
 from hazel_lantern.core.motion.wanted import Move
-from hazel_lantern.core.nouns.finding import Remedy
+from hazel_lantern.core.nouns.finding import Remedy, set_one
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.fouls import Foul
 
 of_weights, at_head = among(*WEIGHTS), among("camera kit", "mount plate")
+of_stay = among("stay mast", "stay cable")
+of_joint = among("plate beside the arm's joint", "sleeve in the arm")
 AT_HEAD = (
     Way("head.ahead", "Mount {} ahead of the pin", 0.02, high=0.6, matters=at_head),
     Way("head.rise", "Mount {} above the pin", 0.02, low=-0.6, high=0.6, matters=at_head),
@@ -34,6 +36,10 @@ def clearing(
     if further:
         words = Words("Weights further out, rear arm {}", ((float(dict(further)["arm.rear"]), "m"),))  # type: ignore[arg-type]
         found.append(Remedy("further_out", words, further))
+    if any(map(of_joint, fouls)):
+        found.append(set_one("whole", "An arm in one piece", "arm.joint", 0.0))
+    if any(map(of_stay, fouls)):
+        found.append(set_one("no_stay", "Without a stay", "stay.mast", 0.0))
     found += reach_remedies(design, move, jib, path)
     cleared = Cleared(design, path, lambda other: build(other, kit, owned), frames)
     on_cheeks = design.text("post.made") in (CHEEKS, SINGLE, BETWEEN)

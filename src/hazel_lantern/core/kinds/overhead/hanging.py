@@ -35,6 +35,7 @@ SHAKEN = 2.0  # of a hanging camera's weight, workshop judgement
 ANCHOR = 8.0
 SCREW, THREAD = 0.005, 0.04  # metres, of the screws a bracket is judged by
 ABREAST = 0.05  # metres between the two screws of a row
+BORE_ROOM = 0.0003  # metres that a bore is wider than the thickest place of its rod
 
 
 def hanging_figures(design: Design, rail: Straight, ride: Ride, laid: Laid) -> Told:
@@ -318,6 +319,7 @@ def _passes(design: Design) -> Told:
         )
     )
     clearance = tell.value("build.bore_room")
+    wider = round(design.number("rod.largest") + BORE_ROOM, 5)
     tell.hold(
         "build.bore_room",
         "build.bore",
@@ -332,6 +334,9 @@ def _passes(design: Design) -> Told:
         ),
         at_least=1e-4,
         state=STOP if clearance <= 0 else WATCH if clearance < 1e-4 else CLEAR,
+        remedies=(set_one("bore", "Bore it {}", "shuttle.bore", wider, "m"),)
+        if clearance < 1e-4 and wider <= 0.12
+        else (),
     )
     return tell.told()
 

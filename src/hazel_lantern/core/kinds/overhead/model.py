@@ -12,7 +12,7 @@ from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.overhead.design import BORED, BUILDING, CLAMPED_POLE, SHUTTLE, TWIN
 from hazel_lantern.core.kinds.rail.carriage import PLATE, Runs, carriage, on_a_block, on_wheels
 from hazel_lantern.core.kinds.rail.model import Straight, straight
-from hazel_lantern.core.kinds.rail.parts import CARRIAGE, Held, crossings, frames, rails
+from hazel_lantern.core.kinds.rail.parts import CARRIAGE, RAIL_NAME, Held, crossings, frames, rails
 from hazel_lantern.core.kinds.shared.drop_post import POLE_NAME, drop_post
 from hazel_lantern.core.kinds.shared.fixings import CORD
 from hazel_lantern.core.kinds.shared.plates import BOARD, Wanted
@@ -111,6 +111,10 @@ def _pieces(design: Design, kit: Carried, way: Straight, places: tuple[float, ..
     if not building:
         beam = rails(design, way, places, Held(HANGER_EYE, note="rail to its hangers"), crossings(way, places, 2))
     slides = Pieces(nested=((PLATE, POLE_NAME),))  # through its hole in the plate
+    # A shuttle slides over all pieces of its rod.
+    pieces = [part.name for part in beam.parts if part.name.startswith(f"{RAIL_NAME}, piece")]
+    bored = tuple((piece, other) for rail, other in runs.pieces.nested if rail == RAIL_NAME for piece in pieces)
+    beam = beam + Pieces(nested=bored)
     below = post.pieces + slides if post else Pieces()
     return beam + carriage(design, kit, way, runs, below, feet) + Pieces(loose=hung)
 
@@ -182,7 +186,7 @@ def _bored(design: Design, way: Straight) -> Runs:
         Wanted(x, 0.0, 0.0065, f"{'front' if x > 0 else 'rear'} screw into the rod", "rod screw") for x in (out, -out)
     )
     screw = Fastening("rod screw", (Buy("Coach screw 6×70", 1, 0.4, "plate up into the rods"),))
-    made = Pieces((part,), (), (screw,), nested=(("Rail", BORED_ROD),))
+    made = Pieces((part,), (), (screw,), nested=((RAIL_NAME, BORED_ROD),))
     return Runs(holes, made, middle - BELOW - BOARD / 2, (guide, 0.1))
 
 
@@ -208,7 +212,7 @@ def _shuttle(design: Design, way: Straight) -> Runs:
             datum="one end",
             matched=flat,
         )
-        return on_a_block(guide, middle - wide / 2, Pieces((part,), loose=(blank,), nested=(("Rail", part.name),)))
+        return on_a_block(guide, middle - wide / 2, Pieces((part,), loose=(blank,), nested=((RAIL_NAME, part.name),)))
     block, bored = Bar.of(design.catalogue, BLOCK, guide), "bore lengthwise through the middle, from both ends"
     part = Part(
         "S1",
@@ -220,5 +224,5 @@ def _shuttle(design: Design, way: Straight) -> Runs:
     )
     bushes = Buy("Plain bush", 2, 4.5, f"bore {bore * 1e3:.1f} mm, one in each end of the block")
     return on_a_block(
-        guide, middle - block.stock.width / 2, Pieces((part,), loose=(bushes,), nested=(("Rail", part.name),))
+        guide, middle - block.stock.width / 2, Pieces((part,), loose=(bushes,), nested=((RAIL_NAME, part.name),))
     )

@@ -43,8 +43,8 @@ class Way(Struct, frozen=True):
     matters: Matters = any_of_them
 
     def steps(self, design: Design) -> Iterator[Changes]:
-        """Further and further from what it is."""
-        values = (round(design.number(self.place) + n * self.step, 4) for n in range(1, STEPS + 1))
+        """Further and further from what it is, first closely and then in longer steps."""
+        values = (round(design.number(self.place) + n * (n + 1) / 2 * self.step, 4) for n in range(1, STEPS + 1))
         return (((self.place, value),) for value in values if self.low <= value <= self.high)
 
 

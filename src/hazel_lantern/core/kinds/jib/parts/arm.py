@@ -26,7 +26,9 @@ from hazel_lantern.core.workshop.marks import Mark
 from hazel_lantern.core.workshop.part import Part
 from hazel_lantern.core.workshop.solids import ALONG, UP, Bar, Place, Shaped, Tapered
 
-REAR_UPRIGHT = "Rear upright"
+REAR_UPRIGHT, STAY_MAST = "Rear upright", "Stay mast"
+ARMS = ("Arm", "Arm, rear pole", "Arm, rear piece", "Arm, a tapered pole")  # that reach over the pivot
+FRONTS = ("Arm, front pole", "Arm, front piece")
 
 
 def joined_at(design: Design, jib: Jib) -> float:
@@ -43,8 +45,10 @@ def arm_parts(design: Design, jib: Jib) -> list[Part]:
     if jib.whole:
         made.append(_rear_upright(design, jib))
     if jib.mast > 0:
-        mast = Bar.of(design.catalogue, MAST, jib.mast)
-        made.append(Part("E1", "Stay mast", mast, (Place(ARM, (0.0, 0.0, jib.offset), UP, ALONG),), datum="lower end"))
+        # Measured from the arm's line, it stands on top of it.
+        top = jib.arm.depth / 2
+        mast, at = Bar.of(design.catalogue, MAST, jib.mast - top), (0.0, 0.0, jib.offset + top)
+        made.append(Part("E1", STAY_MAST, mast, (Place(ARM, at, UP, ALONG),), datum="lower end"))
     return made
 
 

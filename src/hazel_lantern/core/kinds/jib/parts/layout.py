@@ -10,7 +10,7 @@ from hazel_lantern.core.catalogue import Plate, Rope
 from hazel_lantern.core.kinds.base import Carried, Design
 from hazel_lantern.core.kinds.jib.design import BAG, CLAMPED, HANGING, TAPERED, TWO_HANDS, UPRIGHT
 from hazel_lantern.core.kinds.jib.model import ARM, BY_CABLE, FIXED, HEAD_AXIS, HUNG, LEVEL, REAR, TURNING, Jib, frames
-from hazel_lantern.core.kinds.jib.parts.arm import arm_parts
+from hazel_lantern.core.kinds.jib.parts.arm import ARMS, FRONTS, STAY_MAST, arm_parts
 from hazel_lantern.core.kinds.jib.parts.head import MOUNT_PLATE, head_pieces
 from hazel_lantern.core.kinds.jib.parts.pins import WHEEL_CLEAR, WHEEL_WIDE, fastenings
 from hazel_lantern.core.kinds.jib.parts.post import post_pieces
@@ -51,7 +51,8 @@ NESTED = (
     ("Arm, rear pole", "Arm, front pole"),
     ("Arm, rear piece", "Sleeve in the arm"),
     ("Arm, front piece", "Sleeve in the arm"),
-    *((arm, "Yoke") for arm in ("Arm", "Arm, rear pole", "Arm, rear piece", "Arm, a tapered pole")),
+    *((arm, "Yoke") for arm in ARMS),
+    *(("stay cable", piece) for piece in (*ARMS, *FRONTS, STAY_MAST, "stay cable")),
 )
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from itertools import product
 
 from hazel_lantern.core.kinds.base import Design
@@ -19,6 +20,7 @@ from hazel_lantern.core.workshop.part import Buy, Fastening, Part
 from hazel_lantern.core.workshop.solids import ALONG, SIDE, TOP, Bar, Place
 
 NAMES = {CHEEKS: "Post cheek", SINGLE: "Post upright", BETWEEN: "Post", YOKE: "Yoke"}
+FOOT_PLATE = "Foot plate"
 BESIDE, FEET = 0.02, 0.025  # metres from a post to the holes of its brackets, from its middle along the arm
 M6_HOLE, HEAD_SCREW, BEARING_SCREW = 0.0065, 0.01, 0.0035
 CLAMP_OUT, CLAMP_APART = 0.008, 0.04  # metres from the arm to a clamp bolt, from the clamp's middle along the arm
@@ -51,9 +53,14 @@ def _cheeks(design: Design, jib: Jib) -> Pieces:
         places,
         tuple(sorted(marks, key=lambda mark: mark.at)),
         "top end",
-        "drill the pair together" if len(places) > 1 else "",
+        "; ".join(filter(None, ("drill the pair together" if len(places) > 1 else "", _sawn(jib)))),
     )
-    return Pieces((part,))
+    return Pieces((part,), nested=((part.name, FOOT_PLATE),) if jib.lean else ())
+
+
+def _sawn(jib: Jib) -> str:
+    """How the foot of a post that leans is sawn, to stand flat on its plate."""
+    return f"saw its foot {abs(math.degrees(jib.lean)):.1f}° off square" if jib.lean else ""
 
 
 def _yoke(design: Design, jib: Jib) -> Pieces:
@@ -106,7 +113,7 @@ def _plates(design: Design, jib: Jib) -> Pieces:
             if jib.cheeks == 1 or side * lane > 0
         ]
         held = tuple(Wanted(x, y, 0.0055, "foot bracket", "foot bracket") for x in pair_of(FEET) for y in outer)
-    foot = plate(design, "C2", "Foot plate", [*turns, *held], (size, size), TURNING, under + BOARD / 2)
+    foot = plate(design, "C2", FOOT_PLATE, [*turns, *held], (size, size), TURNING, under + BOARD / 2)
     made = Pieces((foot,), (), _through(design))
     if jib.pan.fixing == "head":
         return made

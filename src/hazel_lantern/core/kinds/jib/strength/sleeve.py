@@ -39,6 +39,10 @@ def sleeve_figures(design: Design, jib: Jib, worked: float) -> Told:
                 jib.front,
                 "at_most",
                 "m",
+                (
+                    set_one("middle", "Join it {} ahead of the pivot", "arm.joint", round(jib.front / 2, 3), "m"),
+                    set_one("whole", "An arm in one piece", "arm.joint", 0.0),
+                ),
             )
         )
         return tell.told()
