@@ -70,6 +70,19 @@ def test_a_drag_and_the_window_load_no_slow_library():
     assert set(loaded(doing)) <= {"PyQt6"}
 
 
+def test_what_is_usual_and_what_schools_choose_is_in_the_catalogue():
+    for kind in KINDS.values():
+        known = {one.key: one for one in kind.parameters if isinstance(one, Choice)}
+        usual = [
+            *((key, one.default) for key, one in known.items()),
+            *(o for v in kind.usual.values() for o in v.items()),
+        ]
+        schools = [change for school in kind.schools for way in school.ways for change in way[1]]
+        for key, value in (*usual, *schools):
+            rows = getattr(SHELF, known[key].table) if key in known and known[key].table else ()
+            assert not rows or value in rows, (kind.id, key, value)
+
+
 def test_parameters_are_declared_well():
     for kind in KINDS.values():
         keys = [p.key for p in kind.parameters]

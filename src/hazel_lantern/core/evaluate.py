@@ -235,7 +235,10 @@ def _impossible(kind: Kind, errors: list[Error], *, built: bool) -> Finding:
     texts = [str(error) for error in errors]
     words = " ".join(f"{text[0].upper()}{text[1:]}." for text in texts).replace("{", "(").replace("}", ")")
     mends = [mend for error in errors if isinstance(error, GeometryError) for mend in error.mends]
-    remedies = tuple(Remedy(f"mend_{n}", Words(said), changes) for n, (said, changes) in enumerate(mends))
+    remedies = tuple(
+        Remedy(f"mend_{n}", Words(mend.words, tuple((long, "m") for long in mend.lengths)), mend.changes)
+        for n, mend in enumerate(mends)
+    )
     return Finding("rig.impossible", title, STRUCTURE, STOP, where, Words(words), remedies=remedies)
 
 

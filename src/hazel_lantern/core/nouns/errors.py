@@ -12,6 +12,8 @@ A design that is merely bad is none of these: it is a finding.
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 SHOWN = 80  # characters of a value that an error shows
 
 
@@ -34,12 +36,23 @@ class InputError(HazelError):
         super().__init__(f"{short(field)} is {short(str(value))}: {allowed}")
 
 
-class GeometryError(HazelError):
-    """The parts cannot meet, or nothing of the range is left. `mends`: what would do, in words, and as the inputs it
-    changes.
-    """
+class Mend(NamedTuple):
+    """What would do: in words, with the lengths they tell [m], and as the inputs it changes."""
 
-    def __init__(self, reason: str, *mends: tuple[str, tuple[tuple[str, object], ...]]) -> None:
+    words: str
+    changes: tuple[tuple[str, object], ...]
+    lengths: tuple[float, ...] = ()
+
+
+def mend_at(words: str, place: str, length: float) -> Mend:
+    """One length of a rig another [m]."""
+    return Mend(words, ((place, round(length, 3)),), (round(length, 3),))
+
+
+class GeometryError(HazelError):
+    """The parts cannot meet, or nothing of the range is left. `mends`: what would do."""
+
+    def __init__(self, reason: str, *mends: Mend) -> None:
         self.mends = mends
         super().__init__(reason)
 

@@ -15,7 +15,7 @@ from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.mechanics import rigging, rope
 from hazel_lantern.core.mechanics.smooth import Smooth
 from hazel_lantern.core.mechanics.track import Frames, headed, pitched
-from hazel_lantern.core.nouns.errors import GeometryError, InfeasibleError
+from hazel_lantern.core.nouns.errors import GeometryError, InfeasibleError, mend_at
 from hazel_lantern.core.nouns.units import AIR_DENSITY, GRAVITY
 from hazel_lantern.core.workshop.laid import Bodies, Laid
 
@@ -134,7 +134,8 @@ def sized(design: Design, kit: Carried) -> Cable:
     if high - low < 0.1:
         need = number("run.short_a") + number("run.short_b") + 2 * half + 0.1
         raise GeometryError(
-            f"both stops leave no run: a span of {need * 1e3:.0f} mm at least, or stops nearer the ends"
+            f"both stops leave no run: a span of {need * 1e3:.0f} mm at least, or stops nearer the ends",
+            mend_at("Span {}", "rope.span", math.ceil(need + 1)),
         )
     # As near to the ends as the carriage goes.
     near = min(NEAREST * span, low + span / 2, span / 2 - high)

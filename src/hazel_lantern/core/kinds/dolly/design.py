@@ -72,7 +72,7 @@ SCHOOLS = (
     School("Bend", (
         ("flexible pipe", (("variant", ARC), ("rail.section", "pvc-round-32x2.4")),
             "one kit lays any arc; dips more, creeps, springs back"),
-        ("rigid pipe", (("variant", ARC), ("rail.section", "al6063-round-32x2")),
+        ("rigid pipe", (("variant", ARC), ("rail.section", "galv-round-33.7x3.2")),
             "stiff under wheels; wide arcs only, bent on a former"))),
     School("Corners", (
         ("four", (("variant", PIPE),), "wide and steady; the fourth never quite bears"),

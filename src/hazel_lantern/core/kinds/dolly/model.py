@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 from itertools import pairwise
 
 import numpy as np
@@ -39,7 +40,7 @@ from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.mechanics.footing import support_polygon
 from hazel_lantern.core.mechanics.rails import Rest
 from hazel_lantern.core.mechanics.ties import wedged
-from hazel_lantern.core.nouns.errors import GeometryError
+from hazel_lantern.core.nouns.errors import GeometryError, Mend, mend_at
 from hazel_lantern.core.workshop.laid import Bodies, Laid, Pieces, lay
 from hazel_lantern.core.workshop.part import Buy
 
@@ -55,6 +56,13 @@ SCREW_CLEAR = 0.012  # metres from the end of what is let in to a tie's screw
 BETWEEN_TIES = 0.004  # metres between two of their boards
 LAST = 0.9  # of the usual span between ties, for the same dip
 LENGTHWISE = 2 / math.sqrt(3)  # of the gauge, how far apart two feet of three are along it
+LEAST_FEET = 0.2  # metres of a tripod's feet from its centre
+USUAL_OF = {  # what is offered where a section is of the wrong shape
+    "rail.section": ("al6063-round-30x2", "galv-round-33.7x3.2"),
+    "tie.section": ("plywood-18x100", "plywood-18x150"),
+    "frame.section": ("galv-round-26.9x2.6", "al6063-round-30x2"),
+    "deck.rib": ("pine-28x45", "pine-18x44"),
+}
 
 
 class Dolly(Struct, frozen=True):
@@ -216,9 +224,11 @@ def _on_floor(design: Design, kit: Carried) -> Dolly:
         design.number("carriage.wheelbase"),
     )
     if wheel.shape == "caster" and design.variant == TRUCKS:
-        raise GeometryError("a truck steers by itself and takes plain wheels: casters go under a board on fixed wheels")
+        raise GeometryError(
+            "a truck steers by itself and takes plain wheels: casters go under a board on fixed wheels", *_plain(design)
+        )
     if wheel.shape not in ("round", "caster"):
-        raise GeometryError("floor wheels have a flat tread: choose a round one or a caster")
+        raise GeometryError("floor wheels have a flat tread: choose a round one or a caster", *_plain(design))
     times = design.number(ROLLING) * ROLLS[design.text("floor.kind")]
     top = deck_top(design, 0.0, wheel)
     stand = design.row("stands", "stand")
@@ -270,15 +280,38 @@ def _put_together(
 
 def _check(design: Design, pipe: str, wheel: object, tie: str) -> None:
     if pipe not in ("round_tube", "solid_round"):
-        raise GeometryError("inclined wheel pairs run on round pipe: choose a round section for the track")
+        raise GeometryError(
+            "inclined wheel pairs run on round pipe: choose a round section for the track",
+            *_of_shape(design, "rail.section", "round_tube"),
+        )
     if getattr(wheel, "shape", "") != "round":
-        raise GeometryError("wheel pairs take round wheels: a grooved one has no flat tread to lean on a pipe")
+        raise GeometryError(
+            "wheel pairs take round wheels: a grooved one has no flat tread to lean on a pipe", *_plain(design)
+        )
     if tie != "flat_bar":
-        raise GeometryError("ties are boards: choose a flat section")
+        raise GeometryError("ties are boards: choose a flat section", *_of_shape(design, "tie.section", "flat_bar"))
     if design.variant == FRAME and design.row("sections", "frame.section").shape not in ("round_tube", "solid_round"):
-        raise GeometryError("U-bolts hold the frame by round pipe: choose a round section for it")
+        raise GeometryError(
+            "U-bolts hold the frame by round pipe: choose a round section for it",
+            *_of_shape(design, "frame.section", "round_tube"),
+        )
     if design.text("deck.ribs") != NONE and design.row("sections", "deck.rib").shape != "flat_bar":
-        raise GeometryError("battens are boards on edge: choose a flat section")
+        raise GeometryError(
+            "battens are boards on edge: choose a flat section", *_of_shape(design, "deck.rib", "flat_bar")
+        )
+
+
+def _plain(design: Design) -> Iterator[Mend]:
+    """Wheels of a flat tread, the smallest first."""
+    found = sorted((row for row in design.catalogue.wheels.values() if row.shape == "round"), key=lambda row: row.d)
+    return (Mend(row.name, (("carriage.wheel", row.id),)) for row in found[-3:])
+
+
+def _of_shape(design: Design, place: str, shape: str) -> Iterator[Mend]:
+    """Usual sections of a shape for what asks for it."""
+    usual = USUAL_OF[place]
+    found = (design.catalogue.sections[name] for name in usual)
+    return (Mend(row.name, ((place, row.id),)) for row in found if row.shape == shape)
 
 
 def _on_deck(design: Design, way: Carriage, feet: np.ndarray) -> None:
@@ -290,9 +323,15 @@ def _on_deck(design: Design, way: Carriage, feet: np.ndarray) -> None:
         else 2 * wheel.width + (TRUCK_LEAST if design.variant == TRUCKS else 0.0)
     )
     if way.spacing < widest:
-        raise GeometryError(f"the gauge is narrower than the wheels on it: it takes at least {widest * 1e3:.0f} mm")
+        raise GeometryError(
+            f"the gauge is narrower than the wheels on it: it takes at least {widest * 1e3:.0f} mm",
+            mend_at("Gauge {}", "rail.spacing", math.ceil(100 * widest) / 100 + 0.01),
+        )
     if way.wheelbase < wheel.d * 1.1:
-        raise GeometryError(f"the wheels of one side meet: {wheel.d * 1100:.0f} mm apart at least")
+        raise GeometryError(
+            f"the wheels of one side meet: {wheel.d * 1100:.0f} mm apart at least",
+            mend_at("Wheels {} apart", way.base_key, math.ceil(120 * wheel.d) / 100),
+        )
     if not len(feet):
         return
     room, out = _room(way, way.mount[:2], feet)
@@ -303,12 +342,14 @@ def _on_deck(design: Design, way: Carriage, feet: np.ndarray) -> None:
     times = radius / fits if fits > 0 else math.inf
     would = (
         f"feet {max(0.0, fits) * 1e3:.0f} mm from its centre would do, or a gauge of {times * way.spacing * 1e3:.0f} "
-        "mm with "
-        f"wheels {times * way.wheelbase * 1e3:.0f} mm apart"
+        f"mm with wheels {times * way.wheelbase * 1e3:.0f} mm apart"
         if fits > 0
         else "bring its mount nearer to the middle"
     )
-    raise GeometryError(f"the deck is smaller than the tripod's feet: {would}")
+    middle = Mend("The mount over the middle", (("camera.ahead", 0.0), ("camera.aside", 0.0)))
+    closer = mend_at("Feet {} from its centre", "stand.radius", math.floor(100 * fits) / 100)
+    mends = (closer, middle) if fits >= LEAST_FEET else (middle,)
+    raise GeometryError(f"the deck is smaller than the tripod's feet: {would}", *mends)
 
 
 def feet_inside(way: Carriage, middle: np.ndarray, feet: np.ndarray) -> bool:

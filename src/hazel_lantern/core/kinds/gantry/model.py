@@ -17,7 +17,7 @@ from hazel_lantern.core.kinds.shared.inputs import STIFFNESS, as_found
 from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.mechanics import built_up, overhead, sections
 from hazel_lantern.core.mechanics.track import Frames, headed
-from hazel_lantern.core.nouns.errors import GeometryError
+from hazel_lantern.core.nouns.errors import GeometryError, Mend, mend_at
 from hazel_lantern.core.workshop.laid import Bodies, Laid
 
 BOARD = 0.018  # metres of the trolley's and trucks' boards
@@ -51,6 +51,9 @@ class Beam(Struct, frozen=True):
     material: Material
     joint: float
     screw: float = 0.0
+
+
+ONE_STAGE = Mend("A boom in one piece", (("boom.stages", 1.0),))
 
 
 class Gantry(Struct, frozen=True):
@@ -172,20 +175,39 @@ def sizes(design: Design, kit: Carried) -> Gantry:
         number("trolley.edge"),
     )
     if base >= length:
-        raise GeometryError("the bridge's end wheels stand further apart than the runways are long")
+        raise GeometryError(
+            "the bridge's end wheels stand further apart than the runways are long",
+            mend_at("End wheels {} apart", "bridge.wheelbase", max(0.05, 0.3 * length)),
+        )
     bridge, wheel = _bridge(design, span), row("wheels", "bridge.wheel")
     if wheel.width >= bridge.width:
         raise GeometryError("the wheels are as wide as the bridge they run on")
     if 2 * edge >= span:
-        raise GeometryError("nothing of the bridge is left for the trolley")
+        raise GeometryError(
+            "nothing of the bridge is left for the trolley", mend_at("Stop it {} short", "trolley.edge", span / 5)
+        )
     if length / (round(number("runway.posts")) - 1) < CLOSEST:
-        raise GeometryError(f"posts closer than {CLOSEST * 1e3:.0f} mm: there is no room for their legs")
+        raise GeometryError(
+            f"posts closer than {CLOSEST * 1e3:.0f} mm: there is no room for their legs",
+            Mend("Fewer posts", (("runway.posts", max(2.0, 1.0 + length // CLOSEST)),)),
+        )
     if 0 < number("foot.rake") < LEAST_RAKE:
-        raise GeometryError(f"raking legs that stand out less than {LEAST_RAKE * 1e3:.0f} mm hold nothing")
+        raise GeometryError(
+            f"raking legs that stand out less than {LEAST_RAKE * 1e3:.0f} mm hold nothing",
+            mend_at("Legs that rake out by {}", "foot.rake", LEAST_RAKE),
+            Mend("No raking legs", (("foot.rake", 0.0),)),
+        )
     if number("boom.shortest") > number("boom.longest"):
-        raise GeometryError("the boom pushed in is longer than drawn out")
+        raise GeometryError(
+            "the boom pushed in is longer than drawn out",
+            mend_at("Pushed in to {}", "boom.shortest", number("boom.longest")),
+        )
     if not number("boom.shortest") <= number("boom.out") <= number("boom.longest"):
-        raise GeometryError("the boom's place for the move lies outside what it can be drawn to")
+        within = min(max(number("boom.out"), number("boom.shortest")), number("boom.longest"))
+        raise GeometryError(
+            "the boom's place for the move lies outside what it can be drawn to",
+            mend_at("Boom at {}", "boom.out", within),
+        )
     runway, boom = row("sections", "runway.section"), row("sections", "boom.section")
     stages = _stages(design, boom)
     boom_line = boom.line(design.catalogue.materials[boom.material])
@@ -229,7 +251,7 @@ def _stages(design: Design, boom: StockSection) -> tuple[StockSection, ...]:
     if count == 1:
         return ()
     if boom.shape not in TUBES:
-        raise GeometryError("a boom of several stages is made of tubes: choose one for the boom")
+        raise GeometryError("a boom of several stages is made of tubes: choose one for the boom", ONE_STAGE)
     found = [boom]
     for _ in range(count - 1):
         room = min(found[-1].width, found[-1].depth) - 2 * found[-1].wall
@@ -241,7 +263,8 @@ def _stages(design: Design, boom: StockSection) -> tuple[StockSection, ...]:
         if not fits:
             raise GeometryError(
                 f"nothing in the catalogue slides into {found[-1].name[:1].lower()}{found[-1].name[1:]}: fewer "
-                "stages, or a larger boom"
+                "stages, or a larger boom",
+                ONE_STAGE,
             )
         found.append(max(fits, key=lambda row: (row.width, row.wall)))
     inner = (number("boom.longest") - number("boom.shortest")) / (count - 1) + OVERLAP

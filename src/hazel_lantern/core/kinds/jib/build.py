@@ -47,7 +47,7 @@ from hazel_lantern.core.kinds.jib.parts.layout import CALLED, laid_out
 from hazel_lantern.core.kinds.shared.inputs import STIFFNESS, as_found
 from hazel_lantern.core.kinds.shared.plates import BOARD
 from hazel_lantern.core.mechanics import balance, linkage
-from hazel_lantern.core.nouns.errors import GeometryError, InputError
+from hazel_lantern.core.nouns.errors import GeometryError, InputError, Mend, mend_at
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.workshop.laid import Laid
 
@@ -94,7 +94,10 @@ def build(design: Design, kit: Carried, owned: Owned) -> Jib:
         limits = linkage.narrowed(limits, -swings, swings, "the yoke or the plate below it")
     turned = sizes.tilts(np.array([limits.low, limits.high])) - sizes.lean
     if sizes.level == BY_BARS and float(np.abs(turned).max()) > CROSSED:
-        raise GeometryError("the bars cross as the arm swings: make both pairs of holes alike")
+        alike = (("head.spacing", sizes.spacing), ("bar.longer", 0.0))
+        raise GeometryError(
+            "the bars cross as the arm swings: make both pairs of holes alike", Mend("Both pairs alike", alike)
+        )
     sizes = replace(
         sizes,
         hung=bag + sum(plate.mass for plate in plates),
@@ -126,8 +129,11 @@ def _sizes(design: Design, kit: Carried) -> Jib:
         row("sections", key) for key in ("arm.section", "bar.section", "post.section", "head.section")
     )
     front, spacing = number("arm.front"), number("pivot.spacing")
-    if front < max(number("head.spacing") if level == BY_BARS else 0.0, 0.1 - number("head.ahead")):
-        raise GeometryError("the front arm is shorter than the head it carries")
+    least = max(number("head.spacing") if level == BY_BARS else 0.0, 0.1 - number("head.ahead"))
+    if front < least:
+        raise GeometryError(
+            "the front arm is shorter than the head it carries", mend_at("Arm {}", "arm.front", least + 0.1)
+        )
     crown = {BY_BARS: spacing + 0.035, BY_CABLE: number("cable.post_wheel") / 2 + 0.03, BY_MOTOR: 0.05}[level]
     made, held, post_length = design.text("arm.made"), design.text("post.made"), number("post.length")
     pan = row("turntables", "pan.bearing")

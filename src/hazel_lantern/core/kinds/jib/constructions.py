@@ -9,10 +9,10 @@ import numpy as np
 from msgspec.structs import replace
 
 from hazel_lantern.core.catalogue import StockSection, Turntable
-from hazel_lantern.core.kinds.base import Changes, Design
+from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.jib.design import BETWEEN, CHEEKS, CLAMPED, HANGING, PAIR, TAPERED, UPRIGHT, YOKE
 from hazel_lantern.core.kinds.jib.model import BY_BARS, BY_CABLE, BY_MOTOR, HOOK, Jib
-from hazel_lantern.core.nouns.errors import GeometryError
+from hazel_lantern.core.nouns.errors import GeometryError, Mend
 
 YOKE_LONG, YOKE_CROWN = 0.1, 0.02  # metres of channel along the arm, of its flanges above the pivot
 YOKE_CLEAR = 0.004  # metres kept between the arm and the yoke's web
@@ -34,21 +34,21 @@ def fits_together(design: Design, level: str, arm: StockSection, tip: StockSecti
     if held == BETWEEN and made != PAIR:
         raise GeometryError(
             "one post between two arm bars asks for an arm of two bars side by side",
-            ("An arm of two bars", (("arm.made", PAIR),)),
-            ("Cheeks on either side", (("post.made", CHEEKS),)),
+            Mend("An arm of two bars", (("arm.made", PAIR),)),
+            Mend("Cheeks on either side", (("post.made", CHEEKS),)),
         )
     if held in (YOKE, CLAMPED) and level != BY_MOTOR:
         what = "a yoke" if held == YOKE else "a fluid head"
         instead = "two bars" if level == BY_BARS else "a levelling cable"
         raise GeometryError(
             f"{what} holds one pivot alone; {instead} must be held by cheeks or an upright",
-            ("Cheeks on either side", (("post.made", CHEEKS),)),
+            Mend("Cheeks on either side", (("post.made", CHEEKS),)),
         )
     if held == CLAMPED and pan.fixing != "head":
         heads = [row for row in design.catalogue.turntables.values() if row.fixing == "head"]
         raise GeometryError(
             "clamped on a fluid head, the arm must also pan on it: choose a head for what it pans on",
-            *((f"Pan on a {row.name.lower()}", (("pan.bearing", row.id),)) for row in heads),
+            *(Mend(f"Pan on a {row.name.lower()}", (("pan.bearing", row.id),)) for row in heads),
         )
     if held == YOKE and post.shape != "channel":
         raise GeometryError("a yoke is a piece of channel: choose one for the post", *_channels(design, arm))
@@ -56,12 +56,12 @@ def fits_together(design: Design, level: str, arm: StockSection, tip: StockSecti
         if level != BY_BARS:
             raise GeometryError(
                 "a rear upright is kept plumb by the upper bar; without one hang the weights below a pin",
-                ("Hang them below a pin", (("weights.carried", HANGING),)),
+                Mend("Hang them below a pin", (("weights.carried", HANGING),)),
             )
         if abs(design.number("weights.above")) < 0.02:
             raise GeometryError(
                 "on a rear upright the weights' pin keeps 20 mm from the arm's: set how far below it is",
-                ("Hang them lower", (("weights.above", -0.06),)),
+                Mend("Hang them lower", (("weights.above", -0.06),)),
             )
     if level == BY_CABLE and design.text("cable.over") == "pins":
         _pins(design, arm)
@@ -75,13 +75,13 @@ def _pins(design: Design, arm: StockSection) -> None:
         raise GeometryError(
             f"the pins are {post * 1e3:.1f} mm apart at the post and {head * 1e3:.1f} mm at the head: one cable goes "
             "slack as the arm swings; make both alike",
-            ("Both alike", (("cable.post_wheel", max(post, head)), ("cable.head_wheel", max(post, head)))),
+            Mend("Both alike", (("cable.post_wheel", max(post, head)), ("cable.head_wheel", max(post, head)))),
         )
     if post < arm.depth + 0.02:
         apart = math.ceil(100 * (arm.depth + 0.03)) / 100
         raise GeometryError(
             f"cables between pins {post * 1e3:.0f} mm apart lie on the arm: set the pins further apart",
-            ("Pins further apart", (("cable.post_wheel", apart), ("cable.head_wheel", apart))),
+            Mend("Pins further apart", (("cable.post_wheel", apart), ("cable.head_wheel", apart))),
         )
 
 
@@ -92,7 +92,7 @@ def _poles(design: Design, arm: StockSection, tip: StockSection) -> None:
     thick, thin = PAIRED[tapers]
     overlap = (("arm.sleeve", 0.2), ("arm.joint", round(max(0.25, 0.4 * front), 2)))
     sections = (("arm.section", thick), ("arm.tip", thin))
-    mend = ("Two round tubes that fit", (*sections, *(() if tapers else overlap)))
+    mend = Mend("Two round tubes that fit", (*sections, *(() if tapers else overlap)))
     if arm.shape not in POLES or tip.shape != arm.shape:
         raise GeometryError("poles are tubes of one shape: choose tubes for the arm and its front pole or tip", mend)
     if tip.depth >= arm.depth or tip.material != arm.material:
@@ -103,7 +103,7 @@ def _poles(design: Design, arm: StockSection, tip: StockSection) -> None:
         raise GeometryError(
             f"poles overlap from {(joint - sleeve) * 1e3:.0f} mm to {joint * 1e3:.0f} mm ahead of the pivot: keep "
             "that between the pivot and the head",
-            ("An overlap that does", overlap),
+            Mend("An overlap that does", overlap),
         )
     inner = min(arm.width, arm.depth) - 2 * arm.wall
     if tip.depth > inner - SLIDES_IN and tip.width > inner - SLIDES_IN:
@@ -112,7 +112,7 @@ def _poles(design: Design, arm: StockSection, tip: StockSection) -> None:
         )
 
 
-def _channels(design: Design, arm: StockSection) -> Iterator[tuple[str, Changes]]:
+def _channels(design: Design, arm: StockSection) -> Iterator[Mend]:
     """Channels that take the arm between their flanges, or else the stiffest arm that one takes, on a bearing that lets
     it swing.
     """
@@ -124,7 +124,7 @@ def _channels(design: Design, arm: StockSection) -> Iterator[tuple[str, Changes]
         for row, one in fitting[: len(channels) if arms == (arm,) else 1]:
             other = () if one is arm else (("arm.section", one.id),)
             words = f"{row.name}, on a {pan.name.lower()}" + ("" if one is arm else f", the arm {one.name.lower()}")
-            yield words, (("post.section", row.id), ("pan.bearing", pan.id), *other)
+            yield Mend(words, (("post.section", row.id), ("pan.bearing", pan.id), *other))
         if fitting:
             return
 

@@ -17,7 +17,7 @@ from hazel_lantern.core.kinds.path import Asked, Poses
 from hazel_lantern.core.kinds.shared.inputs import STIFFNESS, as_found
 from hazel_lantern.core.kinds.shared.pieces import members_of
 from hazel_lantern.core.mechanics.track import Frames, headed
-from hazel_lantern.core.nouns.errors import GeometryError
+from hazel_lantern.core.nouns.errors import GeometryError, Mend, mend_at
 from hazel_lantern.core.workshop.laid import Bodies, Laid
 
 ROTOR, FLOOR = "rotor", "floor"
@@ -355,7 +355,15 @@ def _check(design: Design, rig: Orbit) -> None:
     shortest = rig.radius if rig.cameras > 1 else min(rig.radius, rig.rear)
     if shortest + ENDS < rig.inner + 2 * ARM_HELD:
         needs = rig.inner + 2 * ARM_HELD - ENDS
-        raise GeometryError(f"an arm is too short to be bolted to the hub: {needs * 1e3:.0f} mm at least")
+        longer = tuple(
+            (key, math.ceil(100 * needs) / 100)
+            for key, long in (("arm.front", rig.radius), ("arm.rear", rig.rear))
+            if long < needs
+        )
+        raise GeometryError(
+            f"an arm is too short to be bolted to the hub: {needs * 1e3:.0f} mm at least",
+            Mend("Arms of {} at least", longer, (math.ceil(100 * needs) / 100,)),
+        )
     if not rig.overhead and rig.table <= THICK + STANDS_ON + rig.foot.depth + 0.05:
         raise GeometryError("the table stands on its base: no shaft is left to turn on")
     if rig.overhead and rig.ring is None and rig.hub_shaft < rig.hub_half + LEAST_SHAFT:
@@ -368,14 +376,22 @@ def _check(design: Design, rig: Orbit) -> None:
             f"the arms hang into the table: {(rig.table - rig.beam + rig.bar.depth / 2) * 1e3:.0f} mm higher at least"
         )
     if rig.frame is not None and rig.frame.height <= rig.table + 0.1:
-        raise GeometryError("the frame's pipe is not above the desk")
+        raise GeometryError(
+            "the frame's pipe is not above the desk", mend_at("A frame {} high", "frame.height", rig.table + 0.6)
+        )
     if rig.lens_at <= NEAREST:
         needs = rig.radius - rig.lens_at + 2 * NEAREST
-        raise GeometryError(f"the lens lies beyond the axis: an arm of {needs * 1e3:.0f} mm at least")
+        raise GeometryError(
+            f"the lens lies beyond the axis: an arm of {needs * 1e3:.0f} mm at least",
+            mend_at("Camera arm {}", "arm.front", math.ceil(100 * needs) / 100),
+        )
     reach, tall = rig.subject
     if rig.inward and rig.lens_at <= reach and rig.table <= rig.lens_high <= tall:
         needs = reach + float(rig.lens[0]) + 0.05
-        raise GeometryError(f"the camera is inside what it looks at: an arm of {needs * 1e3:.0f} mm at least")
+        raise GeometryError(
+            f"the camera is inside what it looks at: an arm of {needs * 1e3:.0f} mm at least",
+            mend_at("Camera arm {}", "arm.front", math.ceil(100 * needs) / 100),
+        )
 
 
 def follow(rig: Orbit, asked: Asked) -> Poses:

@@ -9,6 +9,7 @@ from msgspec import Struct
 
 from hazel_lantern.core.catalogue import StockSection
 from hazel_lantern.core.kinds.base import Carried, Design
+from hazel_lantern.core.kinds.overhead.design import BLOCK as BLOCK_MADE
 from hazel_lantern.core.kinds.overhead.design import BORED, BUILDING, CLAMPED_POLE, SHUTTLE, TWIN
 from hazel_lantern.core.kinds.rail.carriage import PLATE, Runs, carriage, on_a_block, on_wheels
 from hazel_lantern.core.kinds.rail.model import Straight, straight
@@ -18,7 +19,7 @@ from hazel_lantern.core.kinds.shared.fixings import CORD
 from hazel_lantern.core.kinds.shared.plates import BOARD, Wanted
 from hazel_lantern.core.kinds.shared.splices import ROUND
 from hazel_lantern.core.mechanics.rails import Rest
-from hazel_lantern.core.nouns.errors import GeometryError
+from hazel_lantern.core.nouns.errors import GeometryError, Mend, mend_at
 from hazel_lantern.core.workshop.laid import Laid, Pieces, lay
 from hazel_lantern.core.workshop.marks import HOLE, Mark
 from hazel_lantern.core.workshop.part import Buy, Fastening, Part
@@ -46,7 +47,10 @@ class Overhead(Struct, frozen=True):
 def _places(design: Design, count: int) -> tuple[float, ...]:
     length, inset = design.number("rail.length"), design.number("support.inset")
     if inset >= length / 2:
-        raise GeometryError("the hangers meet: bring them nearer to the rail's ends")
+        raise GeometryError(
+            "the hangers meet: bring them nearer to the rail's ends",
+            mend_at("First hanger {} from the end", "support.inset", length / 4),
+        )
     return tuple(float(x) for x in np.linspace(inset, length - inset, count))
 
 
@@ -74,7 +78,7 @@ def build(design: Design, kit: Carried) -> Overhead:
         rods = [row for row in design.catalogue.sections.values() if row.shape in ROUND and row.depth in RODS]
         raise GeometryError(
             "a shuttle is bored, and slides on something round: choose a rod or a round tube",
-            *((row.name, _onto(row)) for row in rods[:3]),
+            *(Mend(row.name, _onto(row)) for row in rods[:3]),
         )
     places = _places(design, count)
     laid = lay(_pieces(design, kit, way, places), frames(way, np.zeros((1, 1))))
@@ -164,10 +168,13 @@ def _bored(design: Design, way: Straight) -> Runs:
     wide = rod.stock.depth
     if bore > wide - 2 * LEFT:
         raise GeometryError(
-            f"a bore of {bore * 1e3:.0f} mm leaves too little of a rod of {wide * 1e3:.0f} mm: take a bored block"
+            f"a bore of {bore * 1e3:.0f} mm leaves too little of a rod of {wide * 1e3:.0f} mm: take a bored block",
+            Mend("A bored block", (("shuttle.made", BLOCK_MADE),)),
         )
     if guide < 2 * wide:
-        raise GeometryError("the two rods meet: make the guide longer")
+        raise GeometryError(
+            "the two rods meet: make the guide longer", mend_at("Guide {} long", "shuttle.guide", 2 * wide + 0.03)
+        )
     out = (guide - wide) / 2
     marks = (
         Mark(ABOVE, HOLE, bore, note="bore for the rail", face=SIDE),

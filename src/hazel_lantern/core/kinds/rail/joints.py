@@ -11,7 +11,7 @@ from hazel_lantern.core.kinds.base import Design
 from hazel_lantern.core.kinds.rail.design import BUTT, PLATE, SLEEVE, SPIGOT
 from hazel_lantern.core.kinds.shared.splices import Splice, splice
 from hazel_lantern.core.mechanics.rails import Joint, Rest
-from hazel_lantern.core.nouns.errors import GeometryError
+from hazel_lantern.core.nouns.errors import GeometryError, Mend, mend_at
 from hazel_lantern.core.nouns.finding import Remedy, set_one
 from hazel_lantern.core.nouns.words import Words
 from hazel_lantern.core.workshop.part import Part
@@ -46,7 +46,11 @@ def joints_of(design: Design, bar: StockSection, length: float, rests: tuple[Res
     if not 0 < every < length:
         return Joints()
     if every < SHORTEST:
-        raise GeometryError(f"pieces of rail shorter than {SHORTEST * 1e3:.0f} mm: joints stand too close")
+        raise GeometryError(
+            f"pieces of rail shorter than {SHORTEST * 1e3:.0f} mm: joints stand too close",
+            mend_at("A joint every {}", "rail.joint_every", SHORTEST),
+            Mend("In one piece", (("rail.joint_every", 0.0),)),
+        )
     cuts = tuple(every * k for k in range(1, math.ceil(length / every - 1e-9)))
     how = design.text("rail.joint")
     if how == BUTT:

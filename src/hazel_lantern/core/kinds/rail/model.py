@@ -19,12 +19,13 @@ from hazel_lantern.core.mechanics.rails import Rail, Rest
 from hazel_lantern.core.mechanics.sections import Section
 from hazel_lantern.core.mechanics.track import ArcTrack, Frames, StraightTrack, Track, headed
 from hazel_lantern.core.motion.wanted import Move
-from hazel_lantern.core.nouns.errors import GeometryError
+from hazel_lantern.core.nouns.errors import GeometryError, mend_at
 from hazel_lantern.core.nouns.units import GRAVITY
 from hazel_lantern.core.workshop.solids import Sheet
 
 SCREW, BASE_SCREWS = 0.005, 0.2  # metres of the screws of a base board, between two of them at most
 INCLINED = math.radians(45)  # a contact of an inclined wheel, from upright
+ROOM_TO_GO = 0.4  # metres of travel that a longer rail is offered for
 
 
 class Borne(Struct, frozen=True):
@@ -280,10 +281,11 @@ def loaded(
     """
     number = design.number
     length, heading, far = number("rail.length"), number("camera.heading"), base[1]
+    longer = mend_at("Rail {}", "rail.length", far + 2 * beyond + ROOM_TO_GO)
     if far >= length:
-        raise GeometryError("the carriage is longer than the rail")
+        raise GeometryError("the carriage is longer than the rail", longer)
     if far + 2 * beyond >= length:
-        raise GeometryError("nothing of the rail is left for travel")
+        raise GeometryError("nothing of the rail is left for travel", longer)
     mount = np.array([number("camera.ahead") + middle[0], number("camera.aside") + middle[1], number("camera.rise")])
     load = kit.payload
     # The head rises with the mount; half of it counts.

@@ -19,7 +19,7 @@ from hazel_lantern.core.kinds.shared.plates import BOARD
 from hazel_lantern.core.kinds.slider.design import GROOVED, MAGNETIC, ON_BOARD, SOFT, TABLE, TRIPOD, TWO
 from hazel_lantern.core.mechanics.rails import Rest
 from hazel_lantern.core.mechanics.track import headed
-from hazel_lantern.core.nouns.errors import GeometryError
+from hazel_lantern.core.nouns.errors import GeometryError, mend_at
 from hazel_lantern.core.workshop.fasteners import strip
 from hazel_lantern.core.workshop.laid import Bodies, Laid, Pieces, lay
 from hazel_lantern.core.workshop.part import Buy, ReadyMade
@@ -50,7 +50,10 @@ def rests_for(design: Design, held: str) -> tuple[Rest, ...]:
     if held == TRIPOD:
         return (Rest(length / 2, pitch=head, roll=head, pulls=True),)
     if inset >= length / 2:
-        raise GeometryError("the supports meet: bring them nearer to the rail's ends")
+        raise GeometryError(
+            "the supports meet: bring them nearer to the rail's ends",
+            mend_at("Supports {} from the ends", "support.inset", length / 5),
+        )
     if held == TWO:
         return Rest(inset, roll=head, pulls=True), Rest(length - inset, roll=head, pulls=True)
     return Rest(inset), Rest(length - inset)
