@@ -182,11 +182,7 @@ class Strip(QWidget):
         self._paint_curve(painter, track)
         painter.setFont(theme.font(11.5))
         painter.setPen(theme.color("muted"))
-        room = max(0.0, self._across(self._at(self.share)) - track.left() - theme.px(40))
-        if QFontMetricsF(painter.font()).horizontalAdvance(self._words) < room or track.width() > theme.px(420):
-            painter.drawText(
-                QRectF(track.left() + 4, 0, track.width(), theme.px(16)), Qt.AlignmentFlag.AlignLeft, self._words
-            )
+        self._paint_words(painter, track)
         for n, axis in enumerate(self._lanes, 1):
             high = self._row(track, n)
             painter.setPen(QPen(theme.color("line"), 1.0))
@@ -203,6 +199,16 @@ class Strip(QWidget):
         self._playhead(painter, track)
         for ring in self._rings:
             self._paint_ring(painter, track, ring)
+
+    def _paint_words(self, painter: QPainter, track: QRectF) -> None:
+        """What the move is, before the playhead where there is room, else beyond it."""
+        theme, head = self._theme, self._across(self._at(self.share))
+        long, pill = QFontMetricsF(painter.font()).horizontalAdvance(self._words), theme.px(36)
+        before, beyond = track.left() + 4, max(head + pill, track.left() + theme.px(60))
+        if before + long > head - pill and beyond + long > track.right():
+            return
+        start = before if before + long <= head - pill else beyond
+        painter.drawText(QRectF(start, 0, long + 1, theme.px(16)), Qt.AlignmentFlag.AlignLeft, self._words)
 
     def _paint_holds(self, painter: QPainter, track: QRectF) -> None:
         """Where it stands still: hatched."""

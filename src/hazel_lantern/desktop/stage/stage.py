@@ -385,11 +385,12 @@ class Stage(QWidget):
             painter.fillRect(self.rect(), self._theme.color("ground", 170))
             painter.setPen(self._theme.color("ink"))
             painter.setFont(self._theme.font(14, weight=600))
-            painter.drawText(
-                self.rect().adjusted(60, 60, -60, -60),
-                Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap,
-                self.greyed,
-            )
+            how = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
+            room = QRectF(self.rect().adjusted(60, 60, -60, -60))
+            if self._sketch is not None:  # lines of the drawing do not run through the words
+                words = painter.boundingRect(room, how, self.greyed).adjusted(-12, -8, 12, 8)
+                painter.fillRect(words, self._theme.color("ground"))
+            painter.drawText(room, how, self.greyed)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         self._fit_chips()
