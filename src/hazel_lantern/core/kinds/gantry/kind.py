@@ -163,6 +163,7 @@ CLEARING = (
     Way("camera.drop", "Mount {} below the bridge", 0.03, high=2.0, matters=among("camera kit", "drop post")),
     Way("bridge.wheelbase", "End wheels {} apart", 0.04, high=2.0),
     Way("trolley.wheelbase", "Wheels of the trolley {} apart", 0.03, high=1.0),
+    Way("runway.length", "Runways {}", 0.05, high=6.0, matters=among("brace")),
     Way("boom.tail", "Counterweight {} behind", 0.04, high=2.0, matters=among("counterweight")),
 )
 
