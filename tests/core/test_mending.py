@@ -7,7 +7,7 @@ from bench.designs import ASKS, FOR_ONE, constructions
 from msgspec.structs import replace
 
 from hazel_lantern.core.advice.adding import added, with_first
-from hazel_lantern.core.advice.remedies import vetted
+from hazel_lantern.core.advice.remedies import order_of, vetted
 from hazel_lantern.core.case import case_of
 from hazel_lantern.core.editing import bindings, changes
 from hazel_lantern.core.editing.starting import begun, blank, furnish, looking_at
@@ -148,3 +148,84 @@ def test_what_goes_round_is_put_where_its_rig_goes_round():
         sized = changes.set_values(project, rig, perform(project, SHELF, rig, "rig"))
         assert not {"rig.bends", "shot.travel", "shot.circle"} & stops(evaluate(sized, SHELF, rig))
         assert replace(sized, rigs=()) == replace(project, rigs=())
+
+
+def test_the_least_of_an_input_that_clears_is_offered():
+    """Every smaller value that was tried leaves something in something."""
+    project = added(blank(), SHELF, "jib", "plain")
+    rig = project.rigs[0].id
+    project = changes.set_values(project, rig, [("head.rise", 0.05)])
+    assert fouls(project)
+    found = finding(evaluate(project, SHELF, rig, suggest=True), "build.fouls").remedies
+    ((key, least),) = next(one.changes for one in found if one.changes[0][0] == "head.rise")
+    tried = [0.05 + n * (n + 1) / 2 * 0.02 for n in range(1, 7)]
+    assert least == pytest.approx(min(value for value in tried if value >= least - 1e-9))
+    for value in tried:
+        there = fouls(changes.set_values(project, rig, [(key, round(value, 4))]))
+        assert bool(there) == (value < least - 1e-9)
+
+
+def test_a_rig_that_cannot_be_built_is_worse_than_one_with_many_stops_of_which_all_is_known():
+    project = added(blank(), SHELF, "jib", "two_bars")
+    rig = project.rigs[0].id
+    broken = changes.set_values(project, rig, [("arm.made", "telescopic"), ("kit.0.mass", 5.0)])
+    *_, last = vetted(broken, SHELF, rig)
+    stop = next(one for one in last.answer if one.key == "rig.impossible")
+    after = evaluate(changes.set_values(broken, rig, stop.remedies[0].changes), SHELF, rig)
+    assert len(stops(after)) > 1 and order_of(after.findings) < order_of(last.answer)
+
+
+@pytest.mark.parametrize(
+    ("kind", "variant", "changed", "key", "place"),
+    [
+        ("overhead", "trolley", (("kit.0.mass", 5.0),), "rig.platform", "post.platform"),
+        (
+            "gantry",
+            "bar",
+            (("bridge.wheelbase", 0.55),),
+            "rig.truck",
+            "bridge.truck",
+        ),
+        ("overhead", "shuttle", (("shuttle.bore", 0.024),), "build.bore", "shuttle.bore"),
+        ("jib", "two_bars", (("arm.joint", 1.5),), "rig.sleeve_place", "arm.joint"),
+        ("slider", "rods", (("pair.apart", 0.004),), "build.pair", "pair.apart"),
+    ],
+)
+def test_a_member_that_is_too_weak_or_misplaced_names_what_would_do_and_it_does(kind, variant, changed, key, place):
+    project = added(blank(), SHELF, kind, variant)
+    rig = project.rigs[0].id
+    project = changes.set_values(project, rig, changed)
+    told = finding(evaluate(project, SHELF, rig, suggest=True), key)
+    assert told.state == "stop"
+    remedy = next(one for one in told.remedies if one.changes[0][0] == place)
+    after = evaluate(changes.set_values(project, rig, remedy.changes), SHELF, rig)
+    assert key not in stops(after)
+    if told.figure and told.figure.endswith("_stress"):
+        assert finding(after, key).value <= 0.81 * finding(after, key).limit
+
+
+def test_a_shuttle_passes_the_pieces_of_its_rod_and_a_pole_its_plate_and_nothing_else():
+    project = added(blank(), SHELF, "overhead", "shuttle")
+    rig = project.rigs[0].id
+    jointed = changes.set_values(project, rig, [("rail.joint_every", 0.5), ("post.held", "clamp")])
+    assert not fouls(jointed)
+    laid = evaluate(jointed, SHELF, rig).laid
+    (plate,) = (part for part in laid.parts if part.name == "Carriage plate")
+    (pole,) = (part for part in laid.parts if part.name == "Drop pole")
+    (hole,) = (mark for mark in plate.marks if "pole" in mark.note)
+    assert hole.size == pytest.approx(pole.solid.box[1] + 0.002)
+    above = pole.places[0].at[2] - plate.places[0].at[2]
+    assert above > 0.09  # what it is slid down by
+
+
+def test_a_frame_on_feet_ends_in_its_tee_and_is_cut_so():
+    project = added(blank(), SHELF, "orbit", "desk")
+    rig = project.rigs[0].id
+    free = changes.set_values(project, rig, [("frame.held", "free")])
+    laid = evaluate(free, SHELF, rig).laid
+    (post,) = (part for part in laid.parts if part.name == "Post")
+    (cross,) = (part for part in laid.parts if part.name == "Cross pipe")
+    top = cross.places[0].at[2] + cross.solid.box[2] / 2
+    assert post.places[0].at[2] == pytest.approx(top)
+    assert post.length == pytest.approx(free.rigs[0].design["frame.height"] - top)
+    assert not fouls(free)

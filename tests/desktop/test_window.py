@@ -424,3 +424,51 @@ def test_every_action_of_the_menu_exists_and_keys_are_used_once(window):
         window.actions_by_name[words].trigger()
     assert window.settings.text_scale == 100
     assert window.settings.reduced_motion
+
+
+def test_what_cannot_be_built_is_mended_with_a_press_in_the_units_shown(make, qtbot):
+    window = make(name="orchard-at-dusk-inches", station="rig")
+    window.session.set("arm.made", "telescopic")
+    turn()
+    assert "Poles are tubes of one shape" in window.stage.greyed
+    button = lambda: next((b for b in window.drawer.findChildren(RemedyButton) if b.isVisible()), None)  # noqa: E731
+    qtbot.waitUntil(lambda: button() is not None, timeout=20000)
+    assert button().text() == "Two round tubes that fit"
+    QTest.mouseClick(button(), Qt.MouseButton.LeftButton)
+    turn()
+    assert window.stage.greyed == "" and design(window, "arm.tip") == "al6063-round-25x2"
+    window.session.undo()
+    assert design(window, "arm.tip") != design(window, "arm.section") and "Poles" in window.stage.greyed
+    window.session.undo()
+    window.session.set("pivot.height", 1.9)
+    window.show_station("build")
+    shown = lambda: [b.text() for b in window.drawer.findChildren(RemedyButton) if b.isVisible()]  # noqa: E731
+    qtbot.waitUntil(lambda: any(text.startswith("Pivot at ") for text in shown()), timeout=20000)
+    assert next(text for text in shown() if text.startswith("Pivot at ")).endswith(" in")
+
+
+def test_chips_turn_views_and_layers_and_what_finds_no_room_is_left_to_keys(make):
+    window = make()
+    stage = window.stage
+    chips = {chip.text(): chip for chip in stage.chips.findChildren(QPushButton)}
+    assert chips["Side"].isChecked() and chips["sizes"].isChecked() and not chips["loads"].isChecked()
+    sizes = len(stage.label_boxes())
+    QTest.mouseClick(chips["sizes"], Qt.MouseButton.LeftButton)
+    assert len(stage.label_boxes()) < sizes and "sizes" not in stage.layers
+    turn()
+    QTest.keyClick(stage, KEYS.Key_F7)
+    assert chips["sizes"].isChecked() and len(stage.label_boxes()) == sizes
+    QTest.mouseClick(chips["Above"], Qt.MouseButton.LeftButton)
+    turn()
+    assert window.view == "above" and chips["Above"].isChecked() and not chips["Side"].isChecked()
+    # What a station shows is as it was left there.
+    QTest.mouseClick(chips["loads"], Qt.MouseButton.LeftButton)
+    window.show_station("balance")
+    window.show_station("rig")
+    assert chips["loads"].isChecked()
+    stage.chips.resize(160, stage.chips.height())
+    stage.chips.fit()
+    assert chips["Above"].isVisible() and not chips["ghosts"].isVisible()
+    ghosts = "ghost" in stage.layers
+    QTest.keyClick(stage, KEYS.Key_F9)
+    assert ("ghost" in stage.layers) != ghosts

@@ -34,6 +34,8 @@ from hazel_lantern.core.workshop.building import Built, build_figures, cuts_of, 
 from hazel_lantern.core.workshop.laid import Laid
 from hazel_lantern.core.workshop.plan import Exact, Order, SectionPlan
 
+IMPOSSIBLE = "rig.impossible"  # the finding of a rig that cannot be built as it stands
+
 
 def outline(
     project: Project,
@@ -239,7 +241,7 @@ def _impossible(kind: Kind, errors: list[Error], *, built: bool) -> Finding:
         Remedy(f"mend_{n}", Words(mend.words, tuple((long, "m") for long in mend.lengths)), mend.changes)
         for n, mend in enumerate(mends)
     )
-    return Finding("rig.impossible", title, STRUCTURE, STOP, where, Words(words), remedies=remedies)
+    return Finding(IMPOSSIBLE, title, STRUCTURE, STOP, where, Words(words), remedies=remedies)
 
 
 def _come_along(case: Case, laid: Laid, found: tuple[Finding, ...], *, suggest: bool) -> list[Finding]:

@@ -13,7 +13,7 @@ from hazel_lantern.core.answers import Evaluation
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.document.project import Project
 from hazel_lantern.core.editing.changes import set_values
-from hazel_lantern.core.evaluate import over_shots
+from hazel_lantern.core.evaluate import IMPOSSIBLE, over_shots
 from hazel_lantern.core.memo import Memo
 from hazel_lantern.core.nouns.errors import InputError
 from hazel_lantern.core.nouns.finding import PEOPLE, RANK, STOP, STRUCTURE, WATCH, Finding, Remedy
@@ -21,7 +21,7 @@ from hazel_lantern.core.nouns.progress import Progress
 from hazel_lantern.core.nouns.words import Words
 
 Findings = tuple[Finding, ...]
-Order = tuple[int, int, int, int]
+Order = tuple[bool, int, int, int, int]
 MORE = 2  # remedies of other findings that are offered at one
 STEPS = 3  # remedies in a row that are tried together
 BRANCHES = 3  # remedies of one finding that are followed further
@@ -37,10 +37,13 @@ class Trial(Struct, frozen=True):
 
 
 def order_of(findings: Findings) -> Order:
-    """Troubles counted, the worst first: stops about people, about the structure, other stops, watches."""
+    """Troubles, the worst first: whether it cannot be built, of which nothing else is known yet; then counted, stops
+    about people, about the structure, other stops, watches.
+    """
     stops = [f.about for f in findings if f.state == STOP]
     people, structure = stops.count(PEOPLE), stops.count(STRUCTURE)
-    return people, structure, len(stops) - people - structure, sum(f.state == WATCH for f in findings)
+    unknown = any(f.key == IMPOSSIBLE for f in findings)
+    return unknown, people, structure, len(stops) - people - structure, sum(f.state == WATCH for f in findings)
 
 
 class Bench:
