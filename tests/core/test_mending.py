@@ -229,3 +229,16 @@ def test_a_frame_on_feet_ends_in_its_tee_and_is_cut_so():
     assert post.places[0].at[2] == pytest.approx(top)
     assert post.length == pytest.approx(free.rigs[0].design["frame.height"] - top)
     assert not fouls(free)
+
+
+def test_a_motor_too_slow_for_the_move_is_told_its_fastest_and_the_time_that_would_do():
+    project = added(blank(), SHELF, "dolly", "frame")
+    rig = project.rigs[0].id
+    project = changes.set_values(project, rig, [("drive.travel.by", "gearmotor")])
+    result = evaluate(project, SHELF, rig, suggest=True)
+    stop = finding(result, "drive.travel.strong")
+    needs = result.driven[0].worst
+    assert stop.state == "stop" and stop.sentence.amounts[0][0] == pytest.approx(max(abs(needs.speed)))
+    slower = next(one for one in stop.remedies if one.changes[0][0] == "shot.time")
+    after = changes.set_values(project, rig, slower.changes)
+    assert "drive.travel.strong" not in stops(evaluate(after, SHELF, rig))

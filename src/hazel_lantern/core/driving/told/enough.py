@@ -8,6 +8,7 @@ import numpy as np
 
 from hazel_lantern.core.catalogue import Catalogue
 from hazel_lantern.core.document import drives as d
+from hazel_lantern.core.document.shot import TIME
 from hazel_lantern.core.driving.driven import Driven, geared
 from hazel_lantern.core.driving.needs import from_standing
 from hazel_lantern.core.driving.others import another, stepped_down
@@ -19,6 +20,7 @@ from hazel_lantern.core.nouns.words import Words
 
 WEAK = {d.SCREW: "outer", d.SPUR: "width", d.SECTOR: "width"}  # the size of an element that makes it stronger
 WIDEST = 15.0  # modules that a gear may be wide
+NEARLY = 0.5  # of the speed a motor can run at, where it gives about half its torque
 SLIP = 1.5  # times what it is pulled with, that what grips should hold
 
 
@@ -177,13 +179,13 @@ def _strong(tell: Teller, given: Driven, shelf: Catalogue, *, suggest: bool) -> 
             ),
         )
     if tell.value(f"{key}.gives") == 0:
-        fast = given.worst.speed[given.worst.worst]
+        fast = np.abs(given.worst.speed).max()
         words = Words(
             "So fast it gives nothing: it would have to run at {}, and {} is the most.",
             ((float(fast), "rad/s:shaft"), (given.source.fastest, "rad/s:shaft")),
         )
     state = STOP if spare < 1 else WATCH if spare < asks else CLEAR
-    mend = _stronger(given, shelf, asks, spare) if suggest and state != CLEAR else ()
+    mend = (*_slower(given), *_stronger(given, shelf, asks, spare)) if suggest and state != CLEAR else ()
     tell.hold(
         f"{key}.spare",
         f"{key}.strong",
@@ -195,6 +197,21 @@ def _strong(tell: Teller, given: Driven, shelf: Catalogue, *, suggest: bool) -> 
         state=state,
         remedies=mend,
     )
+
+
+def _slower(given: Driven) -> tuple[Remedy, ...]:
+    """Where it would have to run faster than it can: geared up, or a move that takes longer."""
+    most, fast = NEARLY * given.source.fastest, float(np.abs(given.worst.speed).max())
+    if not 0 < most < fast:
+        return ()
+    times = fast / most
+    found, size = [], geared(given, 1 / times)
+    if size is not None:
+        found.append(set_one("geared_up", f"{_said(given, size[0])}: {{}}", size[0], size[1], size[2]))
+    takes = math.ceil(10 * given.worst.time * times) / 10
+    if given.worst is given.needs[0] and TIME.low <= takes <= TIME.high:
+        found.append(set_one("slower", "A move of {}", "shot.time", takes, "s"))
+    return tuple(found)
 
 
 def _stronger(given: Driven, shelf: Catalogue, asks: float, spare: float) -> tuple[Remedy, ...]:
