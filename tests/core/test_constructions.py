@@ -110,7 +110,12 @@ def test_ways_that_exclude_each_other_say_what_would_do(variant, values, words):
 
 def test_a_yoke_lets_the_arm_swing_until_its_edge_meets_the_web():
     _, told = new(
-        "jib", "plain", post__made="yoke", post__section="steel-channel-60x80x4", arm__section="al6063-round-40x2"
+        "jib",
+        "plain",
+        post__made="yoke",
+        post__section="steel-channel-60x80x4",
+        arm__section="al6063-round-40x2",
+        pan__bearing="plate-100",
     )
     jib, half = told.model, 0.02
     room = 0.08 - 0.02 - 0.004 - 0.004  # of the flange, less its crown, the web and what is kept clear

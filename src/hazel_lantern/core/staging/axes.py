@@ -219,13 +219,15 @@ def _hands(shot: Shot, work: Worked, seen: Staged) -> Told:
         worst, limit, sense = (high, HIGH, "at_most") if high - HIGH >= LOW - low else (low, LOW, "at_least")
         out = high > HIGH or low < LOW
         axis = next(axis for axis in work.axes if axis.by == HAND)
+        # Who works an axis is asked where each is for itself, of the focus, and of pan and tilt kept on the subject.
+        asked = shot.aim == EACH or axis.id == FOCUS or (shot.aim == KEPT and axis.id != ROLL)
         tell.findings.append(
             Finding(
                 "shot.head_reach",
                 "Head within reach",
                 PICTURE,
                 WATCH if out else CLEAR,
-                f"axis.{axis.id}.by",
+                f"axis.{axis.id}.by" if asked else "shot.aim",
                 Words(
                     f"The lens comes to {{}} above ground: a hand at the head does not reach there, so {axis.id} "
                     "must be "
@@ -238,7 +240,9 @@ def _hands(shot: Shot, work: Worked, seen: Staged) -> Told:
                 limit,
                 sense,
                 "m",
-                (set_one("rear", "Work it from the rear", f"axis.{axis.id}.by", REAR),) if out and work.apart else (),
+                (set_one("rear", "Work it from the rear", f"axis.{axis.id}.by", REAR),)
+                if out and work.apart and asked
+                else (),
             )
         )
     return tell.told()

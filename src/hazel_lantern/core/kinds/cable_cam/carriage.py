@@ -23,6 +23,7 @@ from hazel_lantern.core.workshop.laid import Laid
 AXLE_CORE = math.pi * 0.0065**3 / 32  # cubic metres, an M8 in its thread
 WHEELS = 2  # on a rope
 LEAST_DROP, SOFTEST = 0.12, 20.0  # metres of a camera below its rope; newtons a metre of a buffer
+LONGEST = 3.0  # metres that a buffer gives
 PUSHED = 20.0  # newtons of a careless push at the camera
 
 
@@ -113,8 +114,8 @@ def _softer(
     slows = spare / (mass * cable.drop)
     if brake <= slows < caught:
         rate = math.floor(design.number("buffer.rate") * (slows / caught) ** 2)
-        if rate >= SOFTEST:
-            stroke = round(math.ceil(20 * max(ride.at_stops) * math.sqrt(cable.moving / rate)) / 20, 2)
+        stroke = round(math.ceil(20 * max(ride.at_stops) * math.sqrt(cable.moving / max(rate, SOFTEST))) / 20, 2)
+        if rate >= SOFTEST and stroke <= LONGEST:
             changes = (("buffer.rate", float(rate)), ("buffer.stroke", max(stroke, design.number("buffer.stroke"))))
             found.append(Remedy("softer", Words("Softer stops, {}", ((float(rate), "N/m"),)), changes))
     return tuple(found)
