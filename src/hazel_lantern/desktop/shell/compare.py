@@ -24,6 +24,7 @@ from hazel_lantern.session.jobs import Job
 from hazel_lantern.session.session import Session
 
 MOST = 5  # shots side by side
+NAMES_WIDE = (60, 52, 46, 40, 36, 33, 30, 28, 26)  # of a table [%], by how many figures stand beside the names
 
 
 class Compare:
@@ -95,6 +96,11 @@ class Compare:
         self._trying.finish()
 
 
+def _whole(words: str) -> str:
+    """Kept on one line."""
+    return escape(words).replace(" ", "&nbsp;")
+
+
 def ways_page(schools: Schools, show: Display, theme: Theme) -> str:
     """Each school as a table: its ways, what they cost and give in words and in figures; the way taken now stands
     out.
@@ -112,42 +118,30 @@ def ways_page(schools: Schools, show: Display, theme: Theme) -> str:
             if len({show.text(w.figures[key].value, w.figures[key].unit) if key in w.figures else "" for w in found})
             > 1
         ]
-        heads = "".join(
-            "<td align=right style='padding: 2px 8px; color: "
-            f"{t.muted}'>{escape(next(w.figures[k].label for w in found if k in w.figures))}</td>"
-            for k in keys
-        )
+        heads = [next(w.figures[k].label for w in found if k in w.figures) for k in keys]
+        names = NAMES_WIDE[min(len(keys), len(NAMES_WIDE) - 1)]
+        each = (97 - names) // (len(keys) + 1)
+        # Room beside a cell's words is the table's: that of a cell's own style is left out where columns are measured.
         rows.append(
-            f"<h3 style='color: {t.lantern}; margin: 12px 0 2px 0'>{escape(title)}</h3><table cellspacing=0 "
-            f"width='100%'><tr><td width='36%'></td>{heads}<td align=right style='padding: 2px 8px; color: "
-            f"{t.muted}'>Findings</td></tr>"
+            f"<h3 style='color: {t.lantern}; margin: 12px 0 2px 0'>{escape(title)}</h3>"
+            f"<table cellspacing=0 cellpadding=4 width='100%'><tr><td width='{names}%'></td>"
+            + "".join(
+                f"<td align=right width='{each}%' style='color: {t.muted}'>{escape(head)}</td>"
+                for head in (*heads, "Findings")
+            )
+            + "</tr>"
         )
         for way in found:
-            name = (
-                f"<b style='color: {t.lantern}'>{escape(way.name)}, now</b>"
-                if way.taken
-                else f"<b>{escape(way.name)}</b>"
-            )
-            cells = "".join(
-                "<td align=right style='padding: 2px "
-                f"8px'>{escape(show.text(way.figures[k].value, way.figures[k].unit)) if k in way.figures else '—'}</td>"
-                for k in keys
-            )
-            said = (
-                ", ".join(
-                    words
-                    for words in (
-                        f"{way.stops} stop" if way.stops else "",
-                        f"{way.watches} watch" if way.watches else "",
-                    )
-                    if words
-                )
-                or "clear"
-            )
+            name = escape(way.name)
+            name = f"<b style='color: {t.lantern}'>{name}, now</b>" if way.taken else f"<b>{name}</b>"
+            counted = [_whole(f"{n} {word}") for n, word in ((way.stops, "stop"), (way.watches, "watch")) if n]
+            cells = [
+                _whole(show.text(way.figures[k].value, way.figures[k].unit)) if k in way.figures else "—" for k in keys
+            ]
             rows.append(
-                f"<tr><td style='padding: 4px 0'>{name}<br><span style='color: "
-                f"{t.muted}'>{escape(way.words)}</span></td>{cells}<td align=right style='padding: 2px "
-                f"8px'>{said}</td></tr>"
+                f"<tr><td>{name}<br><span style='color: {t.muted}'>{escape(way.words)}</span></td>"
+                + "".join(f"<td align=right>{cell}</td>" for cell in (*cells, ", ".join(counted) or "clear"))
+                + "</tr>"
             )
         rows.append("</table>")
     return "".join(rows)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt, QUrl
-from PyQt6.QtGui import QImage, QKeyEvent, QTextCursor, QTextDocument
+from PyQt6.QtGui import QImage, QKeyEvent, QTextCursor, QTextDocument, QTextOption
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QPushButton, QTextBrowser, QVBoxLayout, QWidget
 
 from hazel_lantern import assets
@@ -37,6 +37,7 @@ class Pages(QFrame):
         self._title.setFont(theme.font(16, weight=700))
         self._text = Reader()
         self._text.setOpenExternalLinks(False)
+        self._text.setWordWrapMode(QTextOption.WrapMode.WordWrap)  # tables do not break within words
         self._text.document().setDefaultStyleSheet(f"a {{ color: {t.lantern}; }}")
         close = QPushButton("Close")
         close.clicked.connect(self.hide)
