@@ -11,6 +11,7 @@ import sys
 import msgspec
 import pytest
 
+from hazel_lantern.core.kinds import KINDS
 from hazel_lantern.core.nouns.units import DIMENSIONS
 from hazel_lantern.files import project_file
 from tests.helpers import changed, one_rig, sample, solved
@@ -55,6 +56,26 @@ def test_solve_prints_every_figure_with_unit_and_why(file):
     curve = answer["curves"]["balance.moment"]
     assert len(curve["x"]) == len(curve["y"]) > 10
     assert answer["parts"][0]["marks"]
+
+
+@pytest.mark.parametrize(
+    ("kind", "variant", "more"),
+    [
+        ("orbit", "shaft", ()),
+        ("orbit", "desk", ("--subject", "box")),
+        ("dolly", "floor", ("--kit", "body=3 kg")),
+        ("dolly", "arc", ("--subject", "person")),
+        ("gantry", "boards", ("--units", "in")),
+    ],
+)
+def test_new_sizes_every_sort_of_rig_for_a_shot_of_its_sort(tmp_path, kind, variant, more):
+    out = tmp_path / "b.lantern.json"
+    acts = [word for action in KINDS[kind].actions for word in ("--act", action.station)]
+    made = run("new", kind, "--variant", variant, *more, *acts, "-o", out)
+    assert (made.returncode, made.stderr) == (0, b"")
+    answer = json.loads(run("solve", out, "--json").stdout)
+    assert answer["figures"]["build.foul"]["value"] == 0
+    assert [one["key"] for one in answer["findings"] if one["state"] == "stop"] == []
 
 
 def test_new_takes_whatever_the_bench_can_set(tmp_path):

@@ -28,7 +28,8 @@ def dolly(r: Rig) -> Iterator[Row]:
     base = 2 / math.sqrt(3) * gauge if framed else d["carriage.wheelbase"]
     depth = r.bar("rail.section").depth if variant in PIPED else 0.0
     if variant in PIPED:
-        top = (depth + wheel.d) / 2 * math.sqrt(0.5) - depth / 2 + wheel.d / 2 + 0.002 + 0.018
+        edge = max(wheel.d / 2, (wheel.d + wheel.width) / 2 * math.sqrt(0.5))
+        top = (depth + wheel.d) / 2 * math.sqrt(0.5) - depth / 2 + edge + 0.002 + 0.018
     else:
         top = 0.018 + (wheel.d + 0.012 if variant == "floor" else max(wheel.d / 2 + 0.055, wheel.d + 0.005))
     aside = gauge / 6 if variant in LONE else 0.0

@@ -242,3 +242,44 @@ def test_a_motor_too_slow_for_the_move_is_told_its_fastest_and_the_time_that_wou
     slower = next(one for one in stop.remedies if one.changes[0][0] == "shot.time")
     after = changes.set_values(project, rig, slower.changes)
     assert "drive.travel.strong" not in stops(evaluate(after, SHELF, rig))
+
+
+@pytest.mark.parametrize(
+    ("kind", "variant", "key", "most"),
+    [
+        ("gantry", "bar", "bridge.section", 5),  # thinner than the wheels of its trolley
+        ("gantry", "boards", "boom.section", 0),
+        ("slider", "flats", "stand", 0),
+        ("dolly", "pipe", "carriage.wheel", 2),  # wheels of a foot across
+        ("jib", "two_bars", "post.section", 0),
+        ("jib", "two_bars", "pan.bearing", 0),
+        ("cable_cam", "single", "post.section", 0),
+    ],
+)
+def test_what_the_catalogue_offers_can_be_built_with_or_a_press_makes_it_so(kind, variant, key, most):
+    """Every row of a table in its place; only what is absurd there leaves pieces in one another."""
+    project = added(blank(), SHELF, kind, variant)
+    rig = project.rigs[0].id
+    left, rows = [], getattr(SHELF, bindings.parameters(project, rig)[key].table)
+    for row in rows:
+        other = changes.set_values(project, rig, [(key, row)])
+        if not fouls(other):
+            continue
+        remedies = finding(evaluate(other, SHELF, rig, suggest=True), "build.fouls").remedies
+        if all(fouls(changes.set_values(other, rig, one.changes)) for one in remedies):
+            left.append(row)
+    assert len(rows) > 4 and len(left) <= most, left
+
+
+def test_a_new_board_under_the_camera_is_in_every_list_and_as_heavy_as_it_is_wide():
+    project = added(blank(), SHELF, "overhead", "trolley")
+    rig = project.rigs[0].id
+    mass, wide = [], []
+    for board in ("plywood-18x60", "plywood-18x150"):
+        result = evaluate(changes.set_values(project, rig, [("post.platform", board)]), SHELF, rig)
+        (part,) = (one for one in result.parts if one.name == "Camera platform")
+        mass.append(part.mass)
+        wide.append(part.solid.box[1])
+        assert part.section == board and any(board in plan.section for plan in result.cuts)
+        assert result.figures["rig.platform_stress"].value > 0
+    assert mass[1] / mass[0] == pytest.approx(wide[1] / wide[0], rel=0.02) == 2.5

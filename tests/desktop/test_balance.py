@@ -109,6 +109,15 @@ def test_where_builders_differ_is_read_on_a_page_and_esc_closes_it(balance, qtbo
     qtbot.waitUntil(lambda: "tried…" not in page._text.toPlainText(), timeout=20000)
     text = page._text.toPlainText()
     assert "slide the weight, now" in text
+    # No word and no figure of a table is broken, and nothing has to be scrolled to the side.
+    assert page._text.horizontalScrollBar().maximum() == 0
+    block, broken = page._text.document().begin(), []
+    while block.isValid():
+        layout, words = block.layout(), block.text()
+        ends = [layout.lineAt(n).textStart() + layout.lineAt(n).textLength() for n in range(layout.lineCount() - 1)]
+        broken += [words for end in ends if words[end - 1] not in " \u2028"]
+        block = block.next()
+    assert broken == []
     QTest.keyClick(page, Qt.Key.Key_Escape)
     assert not page.isVisibleTo(balance)
 

@@ -96,6 +96,8 @@ def bracketed(design: Design, way: Straight, runs: Runs) -> Runs:
         things=things,
         fastenings=(*runs.pieces.fastenings, through),
         loose=(),
+        # Laid as it is sawn: bent, its wings lie along the wheels.
+        nested=(*runs.pieces.nested, (NAME, way.wheel.name)),
     )
     return replace(runs, pieces=made_of)
 

@@ -69,9 +69,9 @@ def deck_top(design: Design, pipe: float, rolls: Wheel) -> float:
             return caster_height(rolls) + BOARD
         under = wheel + FORK if design.variant != TRUCKS else max(wheel / 2 + TRUCK, wheel + CLEAR)
         return under + BOARD
-    # Over the wheels, which lean against a pipe at 45 degrees.
+    # Over the wheels, which lean against a pipe at 45 degrees; the edge of a wide one stands highest.
     up = (pipe + wheel) / 2 * math.sqrt(0.5) - pipe / 2
-    return up + wheel / 2 + 0.002 + BOARD
+    return up + max(wheel / 2, (wheel + rolls.width) / 2 * math.sqrt(0.5)) + 0.002 + BOARD
 
 
 def feet(design: Design, gauge: float) -> np.ndarray:

@@ -121,6 +121,7 @@ def on_wheels(design: Design, rail: Straight) -> Runs:
         for x, y in spots
         for off in (BRACKET_SCREWS, -BRACKET_SCREWS)
     ]
+    reaches = wheel.d / 2
     if wheel.shape == "grooved":
         placed, name = [Place(CARRIAGE, (x, y, wheel.d / 2), ACROSS) for x, y in spots], "Bracket for a wheel"
     else:
@@ -138,7 +139,8 @@ def on_wheels(design: Design, rail: Straight) -> Runs:
             for side in (1.0, -1.0)
         ]
         name = "Bracket for an inclined pair of wheels"
-    top = max(place.at[2] for place in placed) + wheel.d / 2
+        reaches = max(reaches, wheel.d / 2 * cos + wheel.width / 2 * sin)  # the edge of a wide one stands highest
+    top = max(place.at[2] for place in placed) + reaches
     note = f"printed or bent from flat{', reaching round the rail' if hanging else ''}"
     height = hung if hanging else top + 0.002 + BOARD / 2
     # Below the plate where it lies over the rail, from the axles up where it hangs.

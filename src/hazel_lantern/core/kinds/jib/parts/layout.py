@@ -137,7 +137,7 @@ def _pans_on(jib: Jib) -> ReadyMade:
         high = jib.pan.height - HEAD_AXIS - BELOW_AXIS
     else:
         top, wide, high = jib.foot - BOARD, BEARING, jib.pan.height
-    shape = Block((max(high, 0.002), wide, wide), True)
+    shape = Block((max(high, 0.0004), wide, wide), True)
     return ReadyMade(
         "pan bearing",
         shape,
