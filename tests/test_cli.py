@@ -78,6 +78,24 @@ def test_new_sizes_every_sort_of_rig_for_a_shot_of_its_sort(tmp_path, kind, vari
     assert [one["key"] for one in answer["findings"] if one["state"] == "stop"] == []
 
 
+def test_a_rig_that_cannot_be_built_is_told_with_what_would_do_in_the_units_of_its_file(tmp_path):
+    out = tmp_path / "c.lantern.json"
+    run("new", "gantry", "--units", "in", "--set", "trolley.edge=32 in", "-o", out)
+    checked = run("check", out)
+    assert checked.returncode == 1 and b"Nothing of the bridge is left for the trolley" in checked.stdout
+    answer = json.loads(run("solve", out, "--json").stdout)
+    (stop,) = (one for one in answer["findings"] if one["key"] == "rig.impossible")
+    (remedy,) = stop["remedies"]
+    assert remedy["changes"] == {"trolley.edge": 0.28}
+    assert b"try: Stop it 11 in short (changes nothing else)" in run("solve", out).stdout
+    # What it says is taken as it stands, and the rig is one again.
+    edge = f"trolley.edge={remedy['changes']['trolley.edge']} m"
+    assert run("new", "gantry", "--set", edge, "-o", out, "--force").returncode == 0
+    mended = json.loads(run("solve", out, "--json").stdout)
+    assert "rig.impossible" not in {one["key"] for one in mended["findings"]}
+    assert len(mended["figures"]) > len(answer["figures"])
+
+
 def test_new_takes_whatever_the_bench_can_set(tmp_path):
     out = tmp_path / "b.lantern.json"
     done = run(

@@ -472,3 +472,26 @@ def test_chips_turn_views_and_layers_and_what_finds_no_room_is_left_to_keys(make
     ghosts = "ghost" in stage.layers
     QTest.keyClick(stage, KEYS.Key_F9)
     assert ("ghost" in stage.layers) != ghosts
+
+
+@pytest.mark.parametrize(("size", "scale"), [((1280, 800), 100), ((1100, 700), 100), ((1280, 800), 175)])
+def test_what_the_move_is_never_lies_under_the_time_at_the_playhead(make, size, scale):
+    window = make(size=size, scale=scale)
+    strip, told = window.strip, 0
+    for rig in ("hive-jib", "pond-line", "kitchen-gantry"):
+        window.session.switch(rig)
+        for share in (0.0, 0.02, 0.1, 0.3, 0.5, 0.8, 0.97, 1.0):
+            strip.go(share)
+            words, time = strip.words_box, strip.time_box
+            assert time.left() >= 0 and time.right() <= strip.width()
+            if words is not None:
+                told += 1
+                assert not words.intersects(time) and words.right() <= strip.width()
+    # There is room for it somewhere, but on narrow strips and in large letters with the playhead in the middle.
+    assert told >= (24 if scale == 100 and size[0] > 1200 else 8)
+    window.session.switch("hive-jib")
+    strip.setFocus()
+    strip.go(0.5)
+    before = strip.time_box.center().x()
+    QTest.keyClick(strip, KEYS.Key_Right)
+    assert strip.time_box.center().x() > before

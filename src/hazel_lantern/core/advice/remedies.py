@@ -4,6 +4,7 @@ where none does it alone, followed by what mends the trouble it brings.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 
 from msgspec import Struct
@@ -194,7 +195,9 @@ def _elsewhere(before: Evaluation, after: Evaluation, mended: str) -> Words:
     old = {f.key: RANK[f.state] for f in before.findings}
     others = [f for f in after.findings if f.key != mended]
     better = [f.title for f in others if RANK[f.state] < old.get(f.key, 0)]
-    worse = [(f.title, f.use) for f in others if RANK[f.state] > old.get(f.key, 0)]
+    # Of a rig that could not be built nothing was known: what it merely has to be looked at for is nothing it brings.
+    brought = [f for f in others if f.state == STOP or mended != IMPOSSIBLE]
+    worse = [(f.title, f.use) for f in brought if RANK[f.state] > old.get(f.key, 0)]
     template, amounts = "", []
     for key, word in (("rig.mass", "mass"), ("build.cost", "cost")):
         if key in before.figures and key in after.figures:
@@ -203,6 +206,6 @@ def _elsewhere(before: Evaluation, after: Evaluation, mended: str) -> Words:
                 template += f"{word} {'+' if change > 0 else '−'}{{}}, "
                 amounts.append((abs(change), before.figures[key].unit))
     for title, use in worse:
-        template += f"then: {title[:1].lower()}{title[1:]} at {use:.2f} of what passes, "
+        template += f"then: {_lowered(title)}" + (f" at {use:.2f} of what passes, " if math.isfinite(use) else ", ")
     template += f"also mends {', '.join(better)}" if better else ""
     return Words(template.rstrip(", ") or "changes nothing else", tuple(amounts))

@@ -182,7 +182,9 @@ class Strip(QWidget):
         self._paint_curve(painter, track)
         painter.setFont(theme.font(11.5))
         painter.setPen(theme.color("muted"))
-        self._paint_words(painter, track)
+        words = self.words_box
+        if words is not None:
+            painter.drawText(words, Qt.AlignmentFlag.AlignLeft, self._words)
         for n, axis in enumerate(self._lanes, 1):
             high = self._row(track, n)
             painter.setPen(QPen(theme.color("line"), 1.0))
@@ -200,15 +202,25 @@ class Strip(QWidget):
         for ring in self._rings:
             self._paint_ring(painter, track, ring)
 
-    def _paint_words(self, painter: QPainter, track: QRectF) -> None:
-        """What the move is, before the playhead where there is room, else beyond it."""
-        theme, head = self._theme, self._across(self._at(self.share))
-        long, pill = QFontMetricsF(painter.font()).horizontalAdvance(self._words), theme.px(36)
-        before, beyond = track.left() + 4, max(head + pill, track.left() + theme.px(60))
-        if before + long > head - pill and beyond + long > track.right():
-            return
-        start = before if before + long <= head - pill else beyond
-        painter.drawText(QRectF(start, 0, long + 1, theme.px(16)), Qt.AlignmentFlag.AlignLeft, self._words)
+    @property
+    def words_box(self) -> QRectF | None:
+        """Where it is said what the move is: before the time at the playhead where there is room, else beyond it, or
+        nowhere.
+        """
+        track, pill, gap = self._track(), self.time_box, self._theme.px(6)
+        long = QFontMetricsF(self._theme.font(11.5)).horizontalAdvance(self._words) + 1
+        for start, end in ((track.left() + 4, pill.left() - gap), (pill.right() + gap, track.right())):
+            if start + long <= end:
+                return QRectF(start, 0, long, self._theme.px(16))
+        return None
+
+    @property
+    def time_box(self) -> QRectF:
+        """The pill with the time over the playhead."""
+        track, x = self._track(), self._across(self._at(self.share))
+        font = self._theme.font(11.5, weight=700, numbers=True)
+        wide = QFontMetricsF(font).horizontalAdvance(f"{self._at(self.share):.2f} s") + 16
+        return QRectF(min(max(x - wide / 2, track.left()), track.right() - wide), 2, wide, self._theme.px(18))
 
     def _paint_holds(self, painter: QPainter, track: QRectF) -> None:
         """Where it stands still: hatched."""
@@ -290,16 +302,13 @@ class Strip(QWidget):
         x = self._across(self._at(self.share))
         painter.setPen(QPen(theme.color("ink"), 1.6))
         painter.drawLine(QPointF(x, track.top() - 2), QPointF(x, track.bottom()))
-        text = f"{self._at(self.share):.2f} s"
-        font = theme.font(11.5, weight=700, numbers=True)
-        wide = QFontMetricsF(font).horizontalAdvance(text) + 16
-        box = QRectF(min(max(x - wide / 2, track.left()), track.right() - wide), 2, wide, theme.px(18))
+        box = self.time_box
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(theme.color("ink"))
         painter.drawRoundedRect(box, box.height() / 2, box.height() / 2)
         painter.setPen(theme.color("ground"))
-        painter.setFont(font)
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+        painter.setFont(theme.font(11.5, weight=700, numbers=True))
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, f"{self._at(self.share):.2f} s")
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         self.setFocus()
