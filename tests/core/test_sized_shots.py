@@ -86,3 +86,13 @@ def test_a_move_beyond_any_rig_is_refused_with_its_measure():
         with pytest.raises(InfeasibleError, match=r"needs|longest"):
             perform(project, SHELF, rig, "rig")
         assert finding(evaluate(project, SHELF, rig), "shot.travel").state == "stop"
+
+
+def test_what_looks_at_something_lies_about_it():
+    """An arc from an empty window goes round what stands on the set, a circle round something of its own."""
+    arc, _ = drawn("dolly", "arc", 4)
+    shot, thing = arc.shot_of(arc.rigs[0], ""), arc.sets[0].things[0]
+    ends = [np.linalg.norm(np.subtract(end, thing.at_m[:2])) for end in (shot.start_at_m, shot.end_at_m)]
+    assert ends[0] == pytest.approx(ends[1])
+    circle, _ = drawn("orbit", "shaft", 4)
+    assert len(circle.sets) == 2 and circle.shots[0].set == circle.sets[1].id
