@@ -46,11 +46,12 @@ def posts(design: Design, cable: Cable) -> Pieces:
         return Pieces()
     row, parts = keeper(design), list[Part]()
     for long, rope_at, place in legs:
-        same = next((part for part in parts if abs(part.length - long) < 1e-9), None)
+        leans = bool(place.along[1])
+        name = LEG if leans else POST
+        same = next((part for part in parts if part.name == name and abs(part.length - long) < 1e-9), None)
         if same is not None:
             parts[parts.index(same)] = replace(same, places=(*same.places, place))
             continue
-        leans = bool(place.along[1])
         fixed = ("both legs, where they cross", "fork", 0.0) if leans else ("sling and guys lie on it", "keeper", UNDER)
         marks = (
             Mark(ANGLE_HOLE, HOLE, M5_HOLE, note="brackets of the foot", face=TOP, fastening="foot"),
@@ -60,7 +61,7 @@ def posts(design: Design, cable: Cable) -> Pieces:
         )
         bar = Bar.of(design.catalogue, design.text("post.section"), long)
         sawn = f"foot sawn at {math.degrees(math.acos(place.along[2])):.0f}°, so that it stands flat" if leans else ""
-        parts.append(Part(f"P{len(parts) + 3}", LEG if leans else POST, bar, (place,), marks, "foot", sawn))
+        parts.append(Part(f"P{len(parts) + 3}", name, bar, (place,), marks, "foot", sawn))
     parts.append(_plate(design, legs))
     return Pieces(tuple(parts), (), _through(design, row), nested=((LEG, PLATE),))
 
